@@ -1,0 +1,1 @@
+"""Gumption: plain questions of tables, answered with their working shown."""

@@ -1,0 +1,5 @@
+"""`python -m gumption`."""
+
+from gumption.cli.main import main
+
+raise SystemExit(main())

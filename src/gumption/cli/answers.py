@@ -1,0 +1,84 @@
+"""Questions over opened files: the answer as one object, in the forms that `ask` and `batch` write."""
+
+from __future__ import annotations
+
+import datetime as dt
+import time
+from dataclasses import dataclass
+from typing import Any
+
+from gumption.cli.files import Opened
+from gumption.core.plan.words import plan_words
+from gumption.core.reading.frame import Frame
+from gumption.core.reading.read import QuestionReader, Reading, Understanding
+from gumption.engines.answering import Answered, CannotAnswer, json_value
+
+MOST_ALTERNATIVES = 2
+
+
+@dataclass(frozen=True)
+class Said:
+    """A question's understanding and, where it was answered, its answer."""
+
+    understanding: Understanding
+    answered: Answered | None
+    alternatives: list[dict[str, Any]]
+    seconds: float
+
+    @property
+    def frame(self) -> Frame | None:
+        return self.understanding.readings[0].frame if self.understanding.readings else None
+
+
+def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, earlier: Frame | None = None) -> Said:
+    """Read, plan, work and check one question."""
+    start = time.perf_counter()
+    understanding = reader.read(question, as_of, earlier)
+    answered: Answered | None = None
+    alternatives: list[dict[str, Any]] = []
+    if understanding.status == "answered":
+        try:
+            answered = opened.answerer.answer(understanding.readings[0].plan, as_of)
+        except CannotAnswer as error:
+            understanding = Understanding("declined", problem=str(error), glosses=understanding.glosses)
+        else:
+            alternatives = [a for r in understanding.readings[1:] if (a := _alternative(opened, r))][:MOST_ALTERNATIVES]
+    return Said(understanding, answered, alternatives, time.perf_counter() - start)
+
+
+def _alternative(opened: Opened, reading: Reading) -> dict[str, Any] | None:
+    try:
+        columns, rows = opened.answerer.rows(reading.plan)
+    except CannotAnswer:
+        return None
+    return {"reading": reading.words, "columns": list(columns), "rows": [[json_value(v) for v in row] for row in rows]}
+
+
+def as_object(said: Said) -> dict[str, Any]:
+    """Everything about an answer, for `--format json`."""
+    understanding, answered = said.understanding, said.answered
+    return {
+        "status": understanding.status,
+        "reading": plan_words(answered.plan) if answered else understanding.problem,
+        "finding": answered.finding if answered else understanding.problem,
+        "columns": list(answered.columns) if answered else [],
+        "rows": [[json_value(v) for v in row] for row in answered.rows] if answered else [],
+        "unread": list(understanding.unread),
+        "doubt": understanding.doubt,
+        "alternatives": said.alternatives,
+        "sql": answered.sql if answered else None,
+        "python": answered.python if answered else None,
+        "checks": [
+            {"name": c.name, "weight": c.weight, "sentence": c.sentence, "detail": c.detail}
+            for c in (answered.proof.checks if answered else ())
+        ],
+        "chart": answered.chart if answered else None,
+        "seconds": round(said.seconds, 4),
+    }
+
+
+def as_line(question_id: str, said: Said) -> dict[str, Any]:
+    """One line of `batch`."""
+    whole = as_object(said)
+    kept = ("status", "reading", "columns", "rows", "unread", "doubt", "alternatives", "seconds")
+    return {"id": question_id, **{key: whole[key] for key in kept}}

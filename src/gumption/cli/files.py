@@ -1,0 +1,78 @@
+"""Files given on the command line as a workspace that lasts as long as the command."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+
+from gumption.core.model.catalogue import Catalogue, Table
+from gumption.engines.answering import Answerer
+from gumption.engines.duck import DuckEngine
+from gumption.intake.errors import UnreadableFile
+from gumption.intake.read import ReadTable, read_file
+from gumption.intake.relate import linked, relate
+
+
+class BadUsage(Exception):
+    """What was typed cannot be done; one line says why and what would do."""
+
+
+@dataclass(frozen=True)
+class Opened:
+    """Tables read from files, ready for questions."""
+
+    catalogue: Catalogue
+    answerer: Answerer
+
+
+def described(table: Table, file: str, descriptions: dict[str, object]) -> Table:
+    """The table with the meanings that a person wrote for its columns."""
+    own = descriptions.get(file)
+    meanings = own if isinstance(own, dict) else descriptions
+    columns = tuple(
+        c.model_copy(update={"description": meanings[c.name]}) if isinstance(meanings.get(c.name), str) else c
+        for c in table.columns
+    )
+    return table.model_copy(update={"columns": columns})
+
+
+def open_files(paths: list[str], describe: str | None, scratch: tempfile.TemporaryDirectory[str]) -> Opened:
+    """Read the files. Raises BadUsage for a file that is not there or cannot be read."""
+    descriptions: dict[str, object] = {}
+    if describe is not None:
+        descriptions = _descriptions(Path(describe))
+    out = Path(scratch.name)
+    read: list[ReadTable] = []
+    for given in paths:
+        path = Path(given)
+        if not path.is_file():
+            raise BadUsage(f"{given}: there is no such file.")
+        try:
+            read.extend(read_file(path, path.name, out))
+        except UnreadableFile as error:
+            raise BadUsage(str(error)) from error
+    named: dict[str, ReadTable] = {}
+    for found in read:
+        name, copy = found.table.name, 2
+        while name in named:
+            name, copy = f"{found.table.name}_{copy}", copy + 1
+        named[name] = found
+    tables = [described(r.table.model_copy(update={"name": n}), r.table.source, descriptions) for n, r in named.items()]
+    parquet = {n: r.parquet for n, r in named.items()}
+    relationships = relate(tables, parquet)
+    catalogue = Catalogue(tables=tuple(linked(t, relationships) for t in tables), relationships=tuple(relationships))
+    answerer = Answerer(catalogue, DuckEngine(parquet), {n: r.reading for n, r in named.items()})
+    return Opened(catalogue, answerer)
+
+
+def _descriptions(path: Path) -> dict[str, object]:
+    try:
+        loaded = json.loads(path.read_text(encoding="utf-8"))
+    except (OSError, ValueError) as error:
+        raise BadUsage(f"{path}: the descriptions must be a JSON object of column names and meanings.") from error
+    if not isinstance(loaded, dict):
+        raise BadUsage(f"{path}: the descriptions must be a JSON object of column names and meanings.")
+    inner = loaded.get("columns")
+    return inner if isinstance(inner, dict) else loaded

@@ -1,0 +1,194 @@
+"""The commands. Those that answer questions need neither server nor database."""
+
+from __future__ import annotations
+
+import argparse
+import csv
+import datetime as dt
+import io
+import json
+import sys
+import tempfile
+from pathlib import Path
+from typing import Any, NoReturn
+
+from gumption.cli.answers import Said, as_line, as_object, ask
+from gumption.cli.files import BadUsage, open_files
+from gumption.core.present.numbers import shown
+from gumption.core.reading.frame import Frame
+from gumption.core.reading.read import QuestionReader
+
+FORMATS = ("text", "json", "csv", "sql", "python", "chart.png")
+_MOST_TEXT_ROWS = 40
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        sys.stderr.write(f"{self.prog}: {message}; try {self.prog} --help\n")
+        raise SystemExit(2)
+
+
+def _date(text: str) -> dt.date:
+    try:
+        return dt.date.fromisoformat(text)
+    except ValueError as error:
+        raise argparse.ArgumentTypeError(f"“{text}” is no date; write it as 2026-10-31") from error
+
+
+def parser() -> argparse.ArgumentParser:
+    """The commands and their options."""
+    top = _Parser(prog="gumption", description="Plain questions of tables, answered with their working shown.")
+    commands = top.add_subparsers(dest="command", required=True, metavar="COMMAND", parser_class=_Parser)
+    start = commands.add_parser("start", help="serve the application on this machine")
+    start.add_argument("--port", type=int, default=8765)
+    start.add_argument("--data", default=None, help="folder for the records and tables (default: .data in the repository)")
+    one = commands.add_parser("ask", help="answer one question of some files")
+    many = commands.add_parser("batch", help="answer a file of questions of some files")
+    for command in (one, many):
+        command.add_argument("files", nargs="+", metavar="FILE")
+        command.add_argument("--as-of", type=_date, default=None, metavar="DATE", help="the day that counts as today")
+        command.add_argument("--describe", default=None, metavar="COLUMNS.json", help="what columns mean")
+    one.add_argument("-q", "--question", required=True)
+    one.add_argument("--format", choices=FORMATS, default="text")
+    many.add_argument("--questions", required=True, metavar="Q.jsonl")
+    many.add_argument("--out", required=True, metavar="A.jsonl")
+    commands.add_parser("test", help="run every check and test").add_argument("--only", default=None, metavar="PATTERN", help="tests whose module matches")
+    bench = commands.add_parser("bench", help="measure against yardsticks in the same run")
+    bench.add_argument("--rows", type=int, default=5_000_000, help="rows of the large file")
+    return top
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run a command; its exit code."""
+    options = parser().parse_args(arguments)
+    try:
+        match options.command:
+            case "ask":
+                return _ask(options)
+            case "batch":
+                return _batch(options)
+            case "start":
+                from gumption.server.start import serve
+
+                return serve(options.port, options.data)
+            case "bench":
+                from gumption.cli.bench import bench
+
+                return bench(options.rows)
+            case _:
+                from gumption.cli.test import run_tests
+
+                return run_tests(options.only)
+    except BadUsage as error:
+        sys.stderr.write(f"gumption: {error}\n")
+        return 2
+
+
+def _ask(options: argparse.Namespace) -> int:
+    scratch = tempfile.TemporaryDirectory()
+    with scratch:
+        opened = open_files(options.files, options.describe, scratch)
+        reader = QuestionReader(opened.catalogue)
+        said = ask(opened, reader, options.question, options.as_of or dt.date.today())
+        if options.format == "json":
+            print(json.dumps(as_object(said), ensure_ascii=False))
+            return 0
+        if said.answered is None:
+            sys.stderr.write(f"{said.understanding.problem}\n")
+            return 1
+        match options.format:
+            case "csv":
+                sys.stdout.write(_csv(as_object(said)))
+            case "sql":
+                print(said.answered.sql)
+            case "python":
+                print(said.answered.python, end="")
+            case "chart.png":
+                return _png(said)
+            case _:
+                print(_text(said))
+    return 0
+
+
+def _csv(whole: dict[str, Any]) -> str:
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(whole["columns"])
+    writer.writerows(whole["rows"])
+    return text.getvalue()
+
+
+def _png(said: Said) -> int:
+    assert said.answered is not None
+    if said.answered.chart is None:
+        sys.stderr.write("gumption: this answer is best as a number or a table; it has no chart.\n")
+        return 1
+    import vl_convert
+
+    spec = {**said.answered.chart, "width": 720, "background": "white"}
+    sys.stdout.buffer.write(vl_convert.vegalite_to_png(spec, scale=2))
+    return 0
+
+
+def _text(said: Said) -> str:
+    answered, understanding = said.answered, said.understanding
+    assert answered is not None
+    cells = [list(answered.columns)]
+    fields = [answered.schema[name] for name in answered.columns]
+    for row in answered.rows[:_MOST_TEXT_ROWS]:
+        cells.append(["" if v is None else shown(v, f) for v, f in zip(row, fields, strict=True)])
+    widths = [max(len(row[i]) for row in cells) for i in range(len(fields))]
+    lines = [f"Read as: {understanding.readings[0].words}"]
+    if understanding.unread:
+        lines.append(f"Not used: {', '.join(understanding.unread)}")
+    lines += ["", answered.finding, ""]
+    for number, row in enumerate(cells):
+        lines.append("  ".join(c.rjust(w) if f.type.is_number else c.ljust(w) for c, w, f in zip(row, widths, fields, strict=True)).rstrip())
+        if number == 0:
+            lines.append("  ".join("-" * w for w in widths))
+    if len(answered.rows) > _MOST_TEXT_ROWS:
+        lines.append(f"… {len(answered.rows) - _MOST_TEXT_ROWS:,} more rows; --format csv gives them all")
+    lines.append("")
+    for check in answered.proof.checks:
+        mark = {"holds": "ok", "caution": "! ", "stop": "NO"}[check.weight]
+        lines.append(f"[{mark}] {check.sentence}{' (' + check.detail + ')' if check.detail else ''}")
+    for other in said.alternatives:
+        lines.append(f"Could also be read as: {other['reading']}")
+    return "\n".join(lines)
+
+
+def _questions(path: str) -> list[dict[str, Any]]:
+    try:
+        lines = Path(path).read_text(encoding="utf-8").splitlines()
+    except OSError as error:
+        raise BadUsage(f"{path}: the questions could not be opened ({error.strerror}).") from error
+    found = []
+    for number, line in enumerate(lines, 1):
+        if not line.strip():
+            continue
+        try:
+            question = json.loads(line)
+            question["id"], question["ask"]
+        except (ValueError, KeyError, TypeError) as error:
+            raise BadUsage(f"{path}, line {number}: each line must be an object with “id” and “ask”.") from error
+        found.append(question)
+    return found
+
+
+def _batch(options: argparse.Namespace) -> int:
+    questions = _questions(options.questions)
+    try:
+        target = open(options.out, "w", encoding="utf-8")
+    except OSError as error:
+        raise BadUsage(f"{options.out}: cannot be written ({error.strerror}).") from error
+    scratch = tempfile.TemporaryDirectory()
+    with target, scratch:
+        opened = open_files(options.files, options.describe, scratch)
+        reader = QuestionReader(opened.catalogue)
+        frames: dict[str, Frame | None] = {}
+        for question in questions:
+            earlier = frames.get(question.get("after", ""))
+            said = ask(opened, reader, question["ask"], options.as_of or dt.date.today(), earlier)
+            frames[question["id"]] = said.frame
+            target.write(json.dumps(as_line(question["id"], said), ensure_ascii=False) + "\n")
+    return 0

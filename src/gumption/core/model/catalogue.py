@@ -1,0 +1,146 @@
+"""What a question is read against: tables, columns, and how tables join."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from pydantic import BaseModel, ConfigDict
+
+from gumption.core.model.types import Role, Type
+
+
+class Bar(BaseModel):
+    """One bar of a column's distribution: a bin or a common value, and its rows."""
+
+    model_config = ConfigDict(frozen=True)
+
+    label: str
+    rows: int
+
+
+class Column(BaseModel):
+    """A typed column with what was measured of its values."""
+
+    model_config = ConfigDict(frozen=True)
+
+    name: str
+    type: Type
+    role: Role
+    missing: int = 0
+    distinct: int = 0
+    low: str | None = None
+    """Smallest value as ISO text or digits; None where all is missing."""
+    high: str | None = None
+    median: float | None = None
+    scale: int = 0
+    """Digits after the point of a decimal column."""
+    unit: str | None = None
+    """A currency code such as GBP, or "%"; None where not known."""
+    values: tuple[str, ...] = ()
+    """Distinct values of a text column, most common first, up to the intake's limit."""
+    bars: tuple[Bar, ...] = ()
+    description: str = ""
+    synonyms: tuple[str, ...] = ()
+
+    @property
+    def is_measure(self) -> bool:
+        return self.type.is_number and self.role in (Role.MONEY, Role.QUANTITY, Role.SCORE, Role.PERCENTAGE)
+
+
+class Note(BaseModel):
+    """One thing found or done when a file was read."""
+
+    model_config = ConfigDict(frozen=True)
+
+    act: str
+    detail: str = ""
+    rows: int = 0
+    examples: tuple[str, ...] = ()
+    caution: bool = False
+
+
+class Table(BaseModel):
+    """A table of the workspace: its columns in order and its number of rows."""
+
+    model_config = ConfigDict(frozen=True)
+
+    name: str
+    source: str
+    rows: int
+    columns: tuple[Column, ...]
+    notes: tuple[Note, ...] = ()
+    description: str = ""
+    synonyms: tuple[str, ...] = ()
+
+    def column(self, name: str) -> Column:
+        """The column of that name; KeyError names those that exist."""
+        for column in self.columns:
+            if column.name == name:
+                return column
+        raise KeyError(f"{self.name} has no column {name}; it has {', '.join(c.name for c in self.columns)}")
+
+    @property
+    def key(self) -> Column | None:
+        """The column that tells rows apart, where one does."""
+        return next((c for c in self.columns if c.role is Role.IDENTIFIER), None)
+
+    @property
+    def naming_column(self) -> Column | None:
+        """What a person would call a row by: its name, else its key."""
+        return next((c for c in self.columns if c.role is Role.NAME), self.key)
+
+    @property
+    def time_column(self) -> Column | None:
+        """The date a question means when it says only when: the first with few gaps, whole days before moments."""
+        dates = [c for c in self.columns if c.type.is_time]
+        dates.sort(key=lambda c: c.missing > 0.2 * max(self.rows, 1))
+        return dates[0] if dates else None
+
+
+class Relationship(BaseModel):
+    """Rows of `table` point at rows of `other`: many to one, or one to one."""
+
+    model_config = ConfigDict(frozen=True)
+
+    table: str
+    column: str
+    other: str
+    other_column: str
+    match_rate: float
+    """Share of the rows with a value in `column` that find a partner, 0 to 1."""
+    unmatched: int
+    one_to_one: bool = False
+
+
+class Catalogue(BaseModel):
+    """All tables of a workspace and the relationships between them."""
+
+    model_config = ConfigDict(frozen=True)
+
+    tables: tuple[Table, ...] = ()
+    relationships: tuple[Relationship, ...] = ()
+
+    def table(self, name: str) -> Table:
+        """The table of that name; KeyError names those that exist."""
+        for table in self.tables:
+            if table.name == name:
+                return table
+        raise KeyError(f"there is no table {name}; there are {', '.join(t.name for t in self.tables)}")
+
+    def parents(self, name: str) -> Iterator[Relationship]:
+        """Relationships by which a row of that table finds at most one row of another."""
+        yield from (r for r in self.relationships if r.table == name)
+
+    def path(self, start: str, goal: str) -> tuple[Relationship, ...] | None:
+        """The shortest chain of many-to-one relationships from start to goal; None where there is none."""
+        frontier: list[tuple[str, tuple[Relationship, ...]]] = [(start, ())]
+        seen = {start}
+        while frontier:
+            at, chain = frontier.pop(0)
+            if at == goal:
+                return chain
+            for relationship in self.parents(at):
+                if relationship.other not in seen:
+                    seen.add(relationship.other)
+                    frontier.append((relationship.other, (*chain, relationship)))
+        return None

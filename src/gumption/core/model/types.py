@@ -1,0 +1,53 @@
+"""The types and roles of columns, and the values that stand in them."""
+
+from __future__ import annotations
+
+import datetime as dt
+from decimal import Decimal
+from enum import StrEnum
+from typing import TypeAlias
+
+Value: TypeAlias = str | int | float | bool | Decimal | dt.date | dt.datetime | None
+"""One cell. A missing value is None; a date is a `date`, a timestamp a `datetime`."""
+
+
+class Type(StrEnum):
+    """What kind of values a column holds."""
+
+    TEXT = "text"
+    INTEGER = "integer"
+    DECIMAL = "decimal"
+    FLOAT = "float"
+    BOOLEAN = "boolean"
+    DATE = "date"
+    TIMESTAMP = "timestamp"
+
+    @property
+    def is_number(self) -> bool:
+        return self in (Type.INTEGER, Type.DECIMAL, Type.FLOAT)
+
+    @property
+    def is_time(self) -> bool:
+        return self in (Type.DATE, Type.TIMESTAMP)
+
+
+class Role(StrEnum):
+    """What a column is for, which decides what may be done with it."""
+
+    IDENTIFIER = "identifier"
+    LINK = "link"
+    NAME = "name"
+    CATEGORY = "category"
+    DATE = "date"
+    MONEY = "money"
+    QUANTITY = "quantity"
+    SCORE = "score"
+    PERCENTAGE = "percentage"
+    CODE = "code"
+    FLAG = "flag"
+    TEXT = "text"
+
+    @property
+    def is_summed(self) -> bool:
+        """True where adding the values up means something."""
+        return self in (Role.MONEY, Role.QUANTITY)

@@ -1,0 +1,55 @@
+"""A worked answer: what every part of the presentation reads."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from gumption.core.model.types import Value
+from gumption.core.plan.steps import Group, Join, Keep, Limit, Plan, Sort, Take
+from gumption.core.plan.typing import Schema
+
+
+@dataclass(frozen=True)
+class Answer:
+    """The columns and rows that a plan gave."""
+
+    plan: Plan
+    schema: Schema
+    columns: tuple[str, ...]
+    rows: list[tuple[Value, ...]]
+
+    @property
+    def table(self) -> str:
+        first = self.plan.steps[0]
+        assert isinstance(first, Take)
+        return first.table
+
+    @property
+    def group(self) -> Group | None:
+        return next((s for s in reversed(self.plan.steps) if isinstance(s, Group)), None)
+
+    @property
+    def labels(self) -> list[int]:
+        """Places of the columns that say what a row is about."""
+        if self.group is not None:
+            names = set(self.group.by)
+            return [i for i, name in enumerate(self.columns) if name in names]
+        return [i for i, name in enumerate(self.columns) if not self.schema[name].type.is_number]
+
+    @property
+    def numbers(self) -> list[int]:
+        """Places of the columns that were worked out."""
+        labels = set(self.labels)
+        return [i for i, name in enumerate(self.columns) if i not in labels and self.schema[name].type.is_number]
+
+    @property
+    def limited(self) -> int | None:
+        return next((s.rows for s in reversed(self.plan.steps) if isinstance(s, Limit)), None)
+
+    @property
+    def sorted_by(self) -> Sort | None:
+        return next((s for s in reversed(self.plan.steps) if isinstance(s, Sort)), None)
+
+    @property
+    def filtered(self) -> bool:
+        return any(isinstance(s, Keep) or (isinstance(s, Join) and s.how in ("with", "without")) for s in self.plan.steps)

@@ -1,0 +1,115 @@
+"""The finding: one sentence that answers."""
+
+from __future__ import annotations
+
+from gumption.core.model.types import Value
+from gumption.core.plan.expressions import Aggregate
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, aggregate_words, spoken
+from gumption.core.present.answer import Answer
+from gumption.core.present.numbers import plural, shown
+
+
+def finding(answer: Answer) -> str:
+    """What was found, in one sentence that stands by itself."""
+    if not answer.rows:
+        return "No rows fit."
+    group = answer.group
+    if group is None:
+        return _listing(answer)
+    if not group.by:
+        return _single(answer, list(group.aggregates))
+    if not answer.numbers:
+        if len(answer.rows) == 1:
+            return f"There is one: {label(answer, 0)}."
+        return f"There are {len(answer.rows):,}: {_some([label(answer, i) for i in range(len(answer.rows))])}."
+    return _groups(answer)
+
+
+def _some(names: list[str], most: int = 4) -> str:
+    if len(names) <= most:
+        return ", ".join(names[:-1]) + f" and {names[-1]}" if len(names) > 1 else names[0]
+    return ", ".join(names[:most]) + f" and {len(names) - most:,} more"
+
+
+def label(answer: Answer, row: int) -> str:
+    """What a row is about, from its label columns."""
+    return ", ".join(label_value(answer.columns[i], answer.rows[row][i]) for i in answer.labels[:3]) or "all"
+
+
+def label_value(name: str, value: Value) -> str:
+    """A group's value in words: months and weekdays by name."""
+    if isinstance(value, int) and not isinstance(value, bool):
+        if name.startswith("month") and 1 <= value <= 12:
+            return MONTH_NAMES[value - 1]
+        if name.startswith("weekday") and 1 <= value <= 7:
+            return DAY_NAMES[value - 1]
+        return str(value)
+    if hasattr(value, "month") and name.startswith(("month", "quarter", "year")):
+        when = value
+        assert when is not None and not isinstance(when, (str, int, float))
+        year, month = when.year, when.month  # type: ignore[union-attr]
+        if name.startswith("month"):
+            return f"{MONTH_NAMES[month - 1]} {year}"
+        return f"Q{(month + 2) // 3} {year}" if name.startswith("quarter") else str(year)
+    return shown(value)
+
+
+def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
+    values = answer.rows[0]
+    parts = []
+    for place, name in enumerate(answer.columns):
+        aggregate = next((a for a in aggregates if a.name == name), None)
+        phrase = aggregate_words(aggregate, answer.table) if aggregate else spoken(name)
+        if aggregate and values[place] is None:
+            parts.append(f"{phrase} cannot be worked out: no values are left")
+            continue
+        suffix = " of " + spoken(answer.table) if aggregate and aggregate.column and aggregate.function != "distinct" else ""
+        verb = "is"
+        parts.append(f"{phrase}{suffix} {verb} {shown(values[place], answer.schema[name])}")
+    sentence = ", and ".join(parts)
+    return sentence[0].upper() + sentence[1:] + "."
+
+
+def _listing(answer: Answer) -> str:
+    count = len(answer.rows)
+    noun = spoken(answer.table)
+    if count == 1:
+        cells = [
+            f"{spoken(answer.columns[i])} {shown(v, answer.schema[answer.columns[i]])}"
+            for i, v in enumerate(answer.rows[0])
+        ]
+        return f"One row fits: {', '.join(cells[:4])}."
+    if answer.limited is not None and answer.sorted_by is not None:
+        key = answer.sorted_by.keys[0]
+        if key.column in answer.columns:
+            place = answer.columns.index(key.column)
+            field = answer.schema[key.column]
+            top, last = answer.rows[0][place], answer.rows[-1][place]
+            return f"{label(answer, 0)} comes first with {spoken(key.column)} {shown(top, field)}; the last of the {count:,} has {shown(last, field)}."
+    return f"{count:,} {noun} fit." if answer.filtered else f"All {count:,} {noun}."
+
+
+def _groups(answer: Answer) -> str:
+    place = answer.numbers[0]
+    name = answer.columns[place]
+    field = answer.schema[name]
+    ranked = [(float(row[place]), i) for i, row in enumerate(answer.rows) if isinstance(row[place], (int, float)) or _is_decimal(row[place])]  # type: ignore[arg-type]
+    if not ranked:
+        return f"{plural(len(answer.rows), 'group')}, none with a value for {spoken(name)}."
+    lowest_first = bool(answer.sorted_by and answer.sorted_by.keys[0].column == name and not answer.sorted_by.keys[0].descending)
+    top_value, top = (min if lowest_first else max)(ranked, key=lambda pair: (pair[0], pair[1] if lowest_first else -pair[1]))
+    extreme = "lowest" if lowest_first else "highest"
+    if len(answer.rows) == 1:
+        return f"{label(answer, top)}: {spoken(name)} {shown(answer.rows[top][place], field)}."
+    others = [value for value, i in ranked if i != top]
+    text = f"{label(answer, top)} has the {extreme} {spoken(name)}, {shown(answer.rows[top][place], field)}"
+    if others and others.count(top_value):
+        return text + f", shared with {plural(others.count(top_value), 'other')}."
+    if others:
+        far = (max if lowest_first else min)(ranked)[1]
+        text += f"; the {'highest' if lowest_first else 'lowest'} of the {len(answer.rows):,} is {label(answer, far)} with {shown(answer.rows[far][place], field)}"
+    return text + "."
+
+
+def _is_decimal(value: Value) -> bool:
+    return type(value).__name__ == "Decimal"

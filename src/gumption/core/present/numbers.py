@@ -1,0 +1,50 @@
+"""Numbers and dates as people read them."""
+
+from __future__ import annotations
+
+import datetime as dt
+from decimal import Decimal
+
+from gumption.core.model.types import Role, Value
+from gumption.core.plan.typing import Field
+from gumption.core.plan.words import date_words
+
+_SIGNS = {"GBP": "£", "EUR": "€", "USD": "$"}
+
+
+def shown(value: Value, field: Field | None = None) -> str:
+    """A value with thousands separators, its unit, and no more digits than help."""
+    if value is None:
+        return "missing"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, dt.datetime):
+        return f"{date_words(value.date())} {value:%H:%M}"
+    if isinstance(value, dt.date):
+        return date_words(value)
+    if isinstance(value, (int, float, Decimal)):
+        return _number(value, field)
+    return value
+
+
+def _number(value: int | float | Decimal, field: Field | None) -> str:
+    if field and field.role is Role.PERCENTAGE and isinstance(value, float) and field.unit is None:
+        return f"{100 * value:,.1f}%"
+    if field and field.role is Role.MONEY and not isinstance(value, int):
+        text = f"{abs(value):,.2f}"
+    elif isinstance(value, int):
+        return f"{value:,}"
+    else:
+        size = abs(float(value))
+        digits = 0 if size >= 10000 else 2 if size >= 1 else 4
+        text = f"{abs(value):,.{digits}f}"
+        if "." in text:
+            text = text.rstrip("0").rstrip(".")
+    sign = "−" if value < 0 else ""
+    unit = _SIGNS.get(field.unit or "", "") if field else ""
+    return f"{sign}{unit}{text}"
+
+
+def plural(count: int, one: str, many: str | None = None) -> str:
+    """1 row, 2 rows."""
+    return f"{count:,} {one if count == 1 else many or one + 's'}"

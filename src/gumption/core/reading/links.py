@@ -1,0 +1,150 @@
+"""Every span of a question's words and what it may stand for."""
+
+from __future__ import annotations
+
+import heapq
+from dataclasses import dataclass
+from typing import Literal
+
+from gumption.core.model.types import Role
+from gumption.core.reading.lexicon import CONCEPTS, FILLERS, OPERATIONS, Operation
+from gumption.core.reading.times import Span, TimeMention
+from gumption.core.reading.tokens import Token, stem
+from gumption.core.reading.vocabulary import LONGEST_VALUE, ColumnKey, Vocabulary
+
+LinkKind = Literal["operation", "column", "table", "value", "time", "number", "quoted"]
+
+LONGEST = 6
+KEPT_PER_SPAN = 4
+BEAM = 24
+UNREAD_COST = 0.75
+
+
+@dataclass(frozen=True)
+class Link:
+    """Tokens [start, end) read as one thing; only the field that its kind names is set."""
+
+    start: int
+    end: int
+    kind: LinkKind
+    score: float
+    operation: Operation | None = None
+    column: ColumnKey | None = None
+    table: str | None = None
+    values: tuple[str, ...] = ()
+    span: Span | None = None
+    number: float | None = None
+    text: str = ""
+    whole: bool = True
+    """For a value: the words are all of it, not a part."""
+
+
+@dataclass(frozen=True)
+class Chain:
+    """Links that do not overlap, in order, and the places of content words that none of them reads."""
+
+    links: tuple[Link, ...]
+    unread: tuple[int, ...]
+    score: float
+
+
+def mended(tokens: list[Token], vocabulary: Vocabulary) -> tuple[list[Token], dict[int, str]]:
+    """Tokens with misspelled words put right against the workspace's words, and what was put for which place."""
+    found, changes = list(tokens), {}
+    for place, token in enumerate(tokens):
+        if token.kind != "word" or token.lower in FILLERS or token.stem in vocabulary.known or token.lower in vocabulary.known:
+            continue
+        if token.stem in vocabulary.partial or (token.stem,) in vocabulary.values or token.text[:1].isupper() and place > 0:
+            continue
+        if token.stem in CONCEPTS:
+            continue
+        better = vocabulary.spelled(token.lower)
+        if better is not None:
+            changes[place] = better
+            found[place] = Token(token.text, "word", token.start, token.end, better, stem(better))
+    return found, changes
+
+
+def links_of(tokens: list[Token], vocabulary: Vocabulary, times: list[TimeMention]) -> list[Link]:
+    """All candidates, at most a few of each kind for a span."""
+    found: list[Link] = [
+        Link(m.start, m.end, "time", 1.0 if m.firm else 0.5, span=m.span) for m in times
+    ]
+    for start, token in enumerate(tokens):
+        if token.kind == "quoted":
+            found.append(Link(start, start + 1, "quoted", 1.0, text=token.text))
+        if token.kind == "number" and token.number is not None:
+            found.append(Link(start, start + 1, "number", 0.9, number=token.number))
+        for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
+            found.extend(_span_links(tokens, start, end, vocabulary))
+    return found
+
+
+def _span_links(tokens: list[Token], start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
+    span = tokens[start:end]
+    lowers = tuple(t.lower for t in span)
+    found: list[Link] = []
+    operation = OPERATIONS.get(lowers)
+    if operation is not None:
+        found.append(Link(start, end, "operation", 0.95 if len(lowers) > 1 or lowers[0] not in FILLERS else 0.6, operation=operation))
+    if any(t.kind == "quoted" for t in span):
+        return found
+    stems = tuple(t.stem for t in span)
+    found.extend(_value_links(span, stems, start, end, vocabulary))
+    if span[0].lower in FILLERS or span[-1].lower in FILLERS or any(t.kind in ("date",) for t in span):
+        return found
+    content = tuple(s for s, t in zip(stems, span, strict=True) if t.lower not in FILLERS)
+    columns = [(vocabulary.column_score(key, content), key) for key in vocabulary.columns]
+    best = heapq.nlargest(KEPT_PER_SPAN, [c for c in columns if c[0] >= 0.45], key=lambda pair: pair[0])
+    found.extend(Link(start, end, "column", score, column=key) for score, key in best)
+    for name in vocabulary.tables:
+        score = vocabulary.table_score(name, content)
+        if score >= 0.5:
+            found.append(Link(start, end, "table", score, table=name))
+    return found
+
+
+def _value_links(span: list[Token], stems: tuple[str, ...], start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
+    if len(span) == 1 and (span[0].lower in FILLERS or span[0].kind != "word" and len(span[0].text) < 3):
+        # A filler word is a value only where it is written as the value is, such as the state code IN.
+        hits = vocabulary.values.get(stems, {})
+        return [
+            Link(start, end, "value", 0.8, column=key, values=(span[0].text,))
+            for key, values in hits.items()
+            if span[0].text in values and span[0].text.isupper() and len(span[0].text) > 1
+        ]
+    found = []
+    if len(span) <= LONGEST_VALUE:
+        for key, values in vocabulary.values.get(stems, {}).items():
+            role = vocabulary.catalogue.table(key.table).column(key.column).role
+            score = 0.97 if role in (Role.CATEGORY, Role.NAME, Role.IDENTIFIER) else 0.9
+            if role is Role.LINK:
+                score = 0.86
+            found.append(Link(start, end, "value", score, column=key, values=tuple(values)))
+    if len(span) == 1 and span[0].kind == "word" and not found:
+        for key, values in vocabulary.partial.get(stems[0], {}).items():
+            name_like = span[0].text[:1].isupper() or len(values) <= 3
+            found.append(Link(start, end, "value", 0.7 if name_like else 0.55, column=key, values=tuple(values), whole=False))
+    found.sort(key=lambda link: (-link.score, len(link.values)))
+    return found[:KEPT_PER_SPAN]
+
+
+def chains(tokens: list[Token], links: list[Link]) -> list[Chain]:
+    """The best ways to cover the words with links that do not overlap, by beam search from left to right."""
+    starting: dict[int, list[Link]] = {}
+    for link in links:
+        starting.setdefault(link.start, []).append(link)
+    beams: list[list[tuple[float, tuple[Link, ...], tuple[int, ...]]]] = [[] for _ in range(len(tokens) + 1)]
+    beams[0] = [(0.0, (), ())]
+    for place, token in enumerate(tokens):
+        best = heapq.nlargest(BEAM, beams[place], key=lambda state: state[0])
+        filler = token.kind == "word" and token.lower in FILLERS
+        for score, chosen, unread in best:
+            beams[place + 1].append((score - (0.0 if filler else UNREAD_COST), chosen, unread if filler else (*unread, place)))
+            for link in starting.get(place, ()):
+                width = sum(1 for t in tokens[link.start : link.end] if t.lower not in FILLERS) or 0.3
+                # One link over several words beats as many links over one word each.
+                gain = link.score * width + 0.12 * (link.end - link.start - 1)
+                beams[link.end].append((score + gain, (*chosen, link), unread))
+    done = heapq.nlargest(BEAM, beams[-1], key=lambda state: state[0])
+    return [Chain(chosen, unread, score) for score, chosen, unread in done]

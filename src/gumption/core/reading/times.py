@@ -1,0 +1,250 @@
+"""Spans of time in a question: in 2025, last month, since March, between May and July 2024."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
+from gumption.core.reading.tokens import Token
+
+
+@dataclass(frozen=True)
+class Span:
+    """Whole days from `low` to `high`, either open where None; or the same month or weekday of any year."""
+
+    low: dt.date | None = None
+    high: dt.date | None = None
+    part: Literal["month", "quarter", "weekday"] | None = None
+    numbers: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class TimeMention:
+    """A span and the tokens that said it, [start, end); `firm` where the words can hardly mean anything else."""
+
+    start: int
+    end: int
+    span: Span
+    firm: bool = True
+
+
+_UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
+_MONTHS = {name.lower(): i for i, name in enumerate(MONTH_NAMES, 1)} | {
+    name[:3].lower(): i for i, name in enumerate(MONTH_NAMES, 1)
+} | {"sept": 9}
+_DAYS = {name.lower(): i for i, name in enumerate(DAY_NAMES, 1)} | {f"{name.lower()}s": i for i, name in enumerate(DAY_NAMES, 1)}
+_NUMBERS = {w: i for i, w in enumerate("zero one two three four five six seven eight nine ten eleven twelve".split())}
+
+
+def months_later(day: dt.date, months: int) -> dt.date:
+    """The first of the month so many months on."""
+    place = day.year * 12 + day.month - 1 + months
+    return dt.date(place // 12, place % 12 + 1, 1)
+
+
+def _unit_span(unit: str, day: dt.date, shift: int) -> Span:
+    """The calendar unit that holds the day, moved by whole units."""
+    one = dt.timedelta(days=1)
+    match unit:
+        case "year":
+            return Span(dt.date(day.year + shift, 1, 1), dt.date(day.year + shift, 12, 31))
+        case "quarter":
+            first = months_later(dt.date(day.year, (day.month - 1) // 3 * 3 + 1, 1), 3 * shift)
+            return Span(first, months_later(first, 3) - one)
+        case "month":
+            first = months_later(day.replace(day=1), shift)
+            return Span(first, months_later(first, 1) - one)
+        case "week":
+            first = day - dt.timedelta(days=day.weekday()) + dt.timedelta(weeks=shift)
+            return Span(first, first + 6 * one)
+        case _:
+            return Span(day + shift * one, day + shift * one)
+
+
+def _year(token: Token | None) -> int | None:
+    if token is not None and re.fullmatch(r"(19|20)\d\d", token.text):
+        return int(token.text)
+    return None
+
+
+class _Reader:
+    def __init__(self, tokens: list[Token], as_of: dt.date) -> None:
+        self.tokens, self.as_of = tokens, as_of
+
+    def at(self, place: int) -> Token | None:
+        return self.tokens[place] if 0 <= place < len(self.tokens) else None
+
+    def word(self, place: int) -> str:
+        token = self.at(place)
+        return token.lower if token is not None else ""
+
+    def whole(self, at: int) -> tuple[int, Span] | None:
+        """A point or unit of time without its preposition: its end and span."""
+        token = self.at(at)
+        if token is None:
+            return None
+        if token.kind == "date":
+            day = _day(token.text)
+            return None if day is None else (at + 1, Span(day, day))
+        year = _year(token)
+        if year:
+            return at + 1, Span(dt.date(year, 1, 1), dt.date(year, 12, 31))
+        if decade := re.fullmatch(r"((?:19|20)\d)0s", token.text):
+            return at + 1, Span(dt.date(int(decade[1]) * 10, 1, 1), dt.date(int(decade[1]) * 10 + 9, 12, 31))
+        if month := _MONTHS.get(token.lower):
+            return self.month(at, month)
+        if token.kind == "number" and self.word(at + 1) in _MONTHS and token.number and 1 <= token.number <= 31:
+            day_of, month, year = int(token.number), _MONTHS[self.word(at + 1)], _year(self.at(at + 2))
+            day = _safe(year or self.as_of.year, month, day_of)
+            return None if day is None else (at + (3 if year else 2), Span(day, day))
+        if quarter := re.fullmatch(r"q([1-4])", token.lower):
+            return self.quarter(at + 1, int(quarter[1]))
+        ordinals = {"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
+        if token.lower in ordinals and self.word(at + 1) == "quarter":
+            return self.quarter(at + 2, ordinals[token.lower])
+        if token.lower == "today":
+            return at + 1, Span(self.as_of, self.as_of)
+        if token.lower == "yesterday":
+            day = self.as_of - dt.timedelta(days=1)
+            return at + 1, Span(day, day)
+        if token.lower in ("this", "current") and self.word(at + 1) in _UNITS:
+            return at + 2, _unit_span(self.word(at + 1), self.as_of, 0)
+        if token.lower in ("last", "previous") and self.word(at + 1) in _UNITS:
+            return at + 2, _unit_span(self.word(at + 1), self.as_of, -1)
+        if token.lower in ("last", "past", "previous"):
+            count = self.at(at + 1)
+            unit = self.word(at + 2).removesuffix("s")
+            if count is not None and count.number and unit in _UNITS:
+                return at + 3, self.past(int(count.number), unit)
+        return None
+
+    def past(self, count: int, unit: str) -> Span:
+        """So many units that end on today."""
+        if unit in ("day", "week"):
+            return Span(self.as_of - dt.timedelta(days=count * _UNITS[unit] - 1), self.as_of)
+        months = {"month": 1, "quarter": 3, "year": 12}[unit] * count
+        first = months_later(self.as_of.replace(day=1), -months)
+        start = _safe(first.year, first.month, self.as_of.day) or months_later(first, 1) - dt.timedelta(days=1)
+        return Span(start + dt.timedelta(days=1), self.as_of)
+
+    def month(self, at: int, month: int) -> tuple[int, Span] | None:
+        after = self.at(at + 1)
+        day_of = int(after.number) if after is not None and after.number and after.number <= 31 and not _year(after) else None
+        place = at + (2 if day_of else 1)
+        if self.word(place) == "of":
+            place += 1
+        year = _year(self.at(place))
+        if day_of:
+            day = _safe(year or self.as_of.year, month, day_of)
+            return None if day is None else (place + bool(year), Span(day, day))
+        if year:
+            first = dt.date(year, month, 1)
+            return place + 1, Span(first, months_later(first, 1) - dt.timedelta(days=1))
+        return at + 1, Span(part="month", numbers=(month,))
+
+    def quarter(self, at: int, quarter: int) -> tuple[int, Span]:
+        place = at + (self.word(at) == "of")
+        year = _year(self.at(place))
+        if year:
+            return place + 1, _unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
+        if self.word(place) in ("this", "last") and self.word(place + 1) == "year":
+            year = self.as_of.year - (self.word(place) == "last")
+            return place + 2, _unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
+        return at, Span(part="quarter", numbers=(quarter,))
+
+    def mention(self, at: int) -> TimeMention | None:
+        word = self.word(at)
+        if word in ("between", "from"):
+            first = self.whole(at + 1)
+            if first and self.word(first[0]) in ("and", "to", "until", "till", "through"):
+                last = self.whole(first[0] + 1)
+                if last:
+                    span = _joined(first[1], last[1])
+                    if span:
+                        return TimeMention(at, last[0], span)
+        for phrase, kind in ((("since", "the", "start", "of"), "since"), (("since",), "since"), (("starting",), "since"), (("after",), "after"), (("before",), "before"), (("until",), "until"), (("till",), "until"), (("up", "to"), "until"), (("prior", "to"), "before")):
+            if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
+                found = self.whole(at + len(phrase))
+                if found and (found[1].low or found[1].part == "month"):
+                    return TimeMention(at, found[0], self.bounded(kind, self.dated(found[1])))
+        if word in ("in", "during", "on", "for", "of", "at", "throughout", "through"):
+            found = self.found(at + 1) or (self.found(at + 2) if self.word(at + 1) == "the" else None)
+            return None if found is None else TimeMention(at, found.end, found.span, found.firm)
+        return self.found(at)
+
+    def found(self, at: int) -> TimeMention | None:
+        if self.word(at) in _DAYS:
+            return TimeMention(at, at + 1, Span(part="weekday", numbers=(_DAYS[self.word(at)],)))
+        if self.word(at) in ("weekend", "weekends"):
+            return TimeMention(at, at + 1, Span(part="weekday", numbers=(6, 7)))
+        whole = self.whole(at)
+        if whole is None:
+            return None
+        end, span = whole
+        if self.word(end) in ("to", "through") and (last := self.whole(end + 1)) and (joined := _joined(span, last[1])):
+            return TimeMention(at, last[0], joined)
+        # "may" is a verb more often than a month, unless it is written as a name.
+        token = self.tokens[at]
+        firm = not (token.lower in ("may", "march", "mar", "second") and span.part and token.text.islower())
+        return TimeMention(at, end, span, firm)
+
+    def dated(self, span: Span) -> Span:
+        """A month without a year, in an open span, is the latest one that has begun."""
+        if span.part != "month":
+            return span
+        year = self.as_of.year - (span.numbers[0] > self.as_of.month)
+        return _unit_span("month", dt.date(year, span.numbers[0], 1), 0)
+
+    def bounded(self, kind: str, span: Span) -> Span:
+        one = dt.timedelta(days=1)
+        assert span.low is not None and span.high is not None
+        match kind:
+            case "since":
+                return Span(low=span.low)
+            case "after":
+                return Span(low=span.high + one)
+            case "before":
+                return Span(high=span.low - one)
+            case _:
+                return Span(high=span.high)
+
+
+def _joined(first: Span, last: Span) -> Span | None:
+    if first.low and last.high:
+        return Span(first.low, last.high)
+    if first.part == "month" and last.low and last.high:
+        return Span(dt.date(last.high.year, first.numbers[0], 1), last.high)
+    if first.part == "month" and last.part == "month":
+        a, b = first.numbers[0], last.numbers[0]
+        return Span(part="month", numbers=tuple(range(a, b + 1)) if a <= b else (*range(a, 13), *range(1, b + 1)))
+    return None
+
+
+def _safe(year: int, month: int, day: int) -> dt.date | None:
+    try:
+        return dt.date(year, month, day)
+    except ValueError:
+        return None
+
+
+def _day(text: str) -> dt.date | None:
+    parts = [int(p) for p in re.split(r"[-./]", text)]
+    return _safe(*parts) if parts[0] > 31 else _safe(parts[2], parts[1], parts[0])
+
+
+def time_mentions(tokens: list[Token], as_of: dt.date) -> list[TimeMention]:
+    """Every span of time in a question, longest first at each place."""
+    reader = _Reader(tokens, as_of)
+    found: list[TimeMention] = []
+    at = 0
+    while at < len(tokens):
+        mention = reader.mention(at)
+        if mention is None:
+            at += 1
+        else:
+            found.append(mention)
+            at = mention.end
+    return found

@@ -1,0 +1,177 @@
+"""The workspace's own words: names of tables and columns, and the values that stand in text columns."""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from rapidfuzz import fuzz, process
+
+from gumption.core.model.catalogue import Catalogue, Column, Table
+from gumption.core.model.types import Role, Type
+from gumption.core.reading.lexicon import FILLERS, OPERATIONS, expanded, related
+from gumption.core.reading.tokens import stem
+
+LONGEST_VALUE = 6
+_MOST_PARTIAL = 60
+_SPELLING_LIKENESS = 80
+
+
+class ColumnKey(NamedTuple):
+    """A column of a table of the workspace."""
+
+    table: str
+    column: str
+
+
+@dataclass(frozen=True)
+class NameWords:
+    """The stems of a name and of what a person wrote about it."""
+
+    parts: tuple[str, ...]
+    described: tuple[str, ...]
+    synonyms: tuple[tuple[str, ...], ...]
+
+
+def name_parts(name: str) -> list[str]:
+    """The words of a column's or table's name, abbreviations spelled out."""
+    spaced = re.sub(r"([a-z0-9])([A-Z])", r"\1 \2", name)
+    return [expanded(p.lower()) for p in re.findall(r"[^\W\d_]+", spaced)]
+
+
+def word_stems(text: str) -> tuple[str, ...]:
+    """Stems of all words and numbers of a text."""
+    return tuple(stem(w) for w in re.findall(r"[^\W_]+(?:['’][^\W\d_]+)?", text.lower()))
+
+
+def _content(stems: tuple[str, ...]) -> tuple[str, ...]:
+    return tuple(s for s in stems if s not in FILLERS)
+
+
+def _words_of(name: str, description: str, synonyms: tuple[str, ...]) -> NameWords:
+    clause = re.split(r"[;:(]|, (?!and)", description)[0]
+    return NameWords(
+        tuple(stem(p) for p in name_parts(name)), _content(word_stems(clause)), tuple(_content(word_stems(s)) for s in synonyms)
+    )
+
+
+class Vocabulary:
+    """An index of a catalogue, built once and asked for every span of every question."""
+
+    def __init__(self, catalogue: Catalogue) -> None:
+        self.catalogue = catalogue
+        self.columns: dict[ColumnKey, NameWords] = {}
+        self.tables: dict[str, NameWords] = {}
+        self.values: dict[tuple[str, ...], dict[ColumnKey, list[str]]] = defaultdict(dict)
+        self.partial: dict[str, dict[ColumnKey, list[str]]] = defaultdict(dict)
+        for table in catalogue.tables:
+            self.tables[table.name] = _words_of(table.name, table.description, table.synonyms)
+            for column in table.columns:
+                key = ColumnKey(table.name, column.name)
+                self.columns[key] = _words_of(column.name, column.description, column.synonyms)
+                if column.type is Type.TEXT and column.role is not Role.TEXT or len(column.values) < 50:
+                    self._index_values(key, column)
+        self.known = self._known_words()
+        self._spellable = sorted(w for w in self.known if len(w) >= 4)
+
+    def _index_values(self, key: ColumnKey, column: Column) -> None:
+        for value in column.values:
+            stems = word_stems(value)
+            if not stems or len(stems) > 12:
+                continue
+            if len(stems) <= LONGEST_VALUE:
+                self.values[stems].setdefault(key, []).append(value)
+            if len(stems) > 1:
+                for word in set(stems):
+                    if len(word) >= 3 and word not in FILLERS and not word.isdigit():
+                        self.partial[word].setdefault(key, []).append(value)
+
+    def _known_words(self) -> dict[str, str]:
+        """Every word that means something here, by its spelling, with its stem."""
+        known: dict[str, str] = {}
+        for words in [*self.columns.values(), *self.tables.values()]:
+            for part in (*words.parts, *words.described, *(s for group in words.synonyms for s in group)):
+                known.setdefault(part, part)
+        for key in self.columns:
+            for part in name_parts(key.column):
+                known.setdefault(part, stem(part))
+        for phrase in OPERATIONS:
+            for word in phrase:
+                known.setdefault(word, stem(word))
+        for stems, columns in self.values.items():
+            if any(self.catalogue.table(k.table).column(k.column).distinct <= 500 for k in columns):
+                for part in stems:
+                    known.setdefault(part, part)
+        return known
+
+    def spelled(self, word: str) -> str | None:
+        """The known word that a misspelled one stands for; None where none is near."""
+        if len(word) < 4:
+            return None
+        found = process.extractOne(word, self._spellable, scorer=fuzz.ratio, score_cutoff=_SPELLING_LIKENESS)
+        if found is None or abs(len(found[0]) - len(word)) > 2:
+            return None
+        return str(found[0])
+
+    def column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
+        """How well a span of stems names a column: 1 for its whole name, 0 for nothing of it."""
+        words = self.columns[key]
+        return max(_name_score(span, words.parts), _described_score(span, words.described), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
+
+    def table_score(self, name: str, span: tuple[str, ...]) -> float:
+        """How well a span names a table, or what one of its rows is."""
+        words = self.tables[name]
+        best = max(_name_score(span, words.parts), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
+        table = self.catalogue.table(name)
+        if table.naming_column is not None and len(self.catalogue.tables) >= 1 and table.naming_column.role is Role.NAME:
+            naming = self.columns[ColumnKey(name, table.naming_column.name)]
+            nouns = tuple(p for p in (*naming.parts, *naming.described) if p not in ("name", "titl", "full"))
+            if len(span) == 1 and any(related(span[0], noun) for noun in nouns):
+                best = max(best, 0.8 if span[0] in nouns else 0.74)
+        return best
+
+
+_LOOSE = frozenset({"id", "key", "code"})
+
+
+def _name_score(span: tuple[str, ...], parts: tuple[str, ...]) -> float:
+    if not span or not parts:
+        return 0.0
+    if span == parts:
+        return 1.0
+    rest = [p for p in parts if p not in _LOOSE] or list(parts)
+    exact = 0
+    for word in span:
+        if word in rest:
+            exact += 1
+            rest.remove(word)
+            continue
+        near = next((p for p in rest if related(word, p)), None)
+        if near is None:
+            return 0.0
+        rest.remove(near)
+    wholly = len(parts) - len(rest)
+    loose = 0.12 * (len(span) - exact) / len(span)
+    if not rest:
+        return 0.96 - loose
+    head = 0.1 if rest[-1] != parts[-1] else 0.0
+    return 0.42 + 0.34 * wholly / len(parts) + head - loose
+
+
+def _described_score(span: tuple[str, ...], described: tuple[str, ...]) -> float:
+    if not span or not described or not all(any(related(w, d) for d in described) for w in span):
+        return 0.0
+    exact = sum(w in described for w in span) / len(span)
+    return min(0.9, 0.4 + 0.4 * len(span) / len(described) + 0.1 * exact + 0.06 * (span[0] == described[0]))
+
+
+def measure_kind(column: Column) -> str:
+    """The aggregate a column is for when the question names none."""
+    return "sum" if column.role.is_summed else "mean"
+
+
+def describes_person(table: Table) -> bool:
+    """True where the table's rows are people."""
+    return any(related(p, stem("person")) or p in ("vet", "owner", "agent", "custom") for p in (stem(w) for w in name_parts(table.name)))

@@ -1,0 +1,99 @@
+"""DuckDB over the tables' Parquet files: runs SQL, and hands columns to the second working."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+import duckdb
+import numpy as np
+import pyarrow as pa
+import pyarrow.compute as pc
+import pyarrow.parquet as pq
+
+from gumption.core.evaluate.vectors import Vector
+from gumption.core.model.types import Type, Value
+from gumption.intake.cells import literal, quoted
+
+_CACHED_CELLS = 40_000_000
+
+
+class DuckEngine:
+    """The tables of a workspace as views of one in-memory database that may write nothing."""
+
+    def __init__(self, parquet: Mapping[str, Path]) -> None:
+        self._parquet = dict(parquet)
+        self._connection = duckdb.connect()
+        self._lock = threading.Lock()
+        self._cache: dict[tuple[str, str], Vector] = {}
+        self._connection.execute("SET memory_limit = '4GB'")
+        for name, path in self._parquet.items():
+            self._connection.execute(f"CREATE VIEW {quoted(name)} AS SELECT * FROM read_parquet({literal(str(path))})")
+
+    def close(self) -> None:
+        self._connection.close()
+
+    def run(self, sql: str) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
+        """Column names and rows of a query."""
+        with self._connection.cursor() as cursor:
+            cursor.execute(sql)
+            names = tuple(str(d[0]) for d in cursor.description or ())
+            return names, cursor.fetchall()
+
+    def column(self, table: str, name: str) -> Vector:
+        """All values of a column, in the file's order; recently read ones are kept."""
+        with self._lock:
+            found = self._cache.get((table, name))
+        if found is not None:
+            return found
+        vector = read_vector(self._parquet[table], name)
+        with self._lock:
+            while self._cache and sum(len(v) for v in self._cache.values()) + len(vector) > _CACHED_CELLS:
+                self._cache.pop(next(iter(self._cache)))
+            self._cache[(table, name)] = vector
+        return vector
+
+
+def read_vector(path: Path, name: str) -> Vector:
+    """A Parquet column as a vector."""
+    file = pq.ParquetFile(path, read_dictionary=[name])
+    column = file.read(columns=[name]).column(0)
+    return vector_of(column)
+
+
+def vector_of(column: pa.ChunkedArray) -> Vector:
+    """An Arrow column as a vector of ours."""
+    kind = column.type
+    if pa.types.is_dictionary(kind) or pa.types.is_string(kind):
+        return _text(column)
+    array: pa.Array[Any] = column.combine_chunks()
+    if isinstance(array, pa.ChunkedArray):
+        array = array.chunk(0) if array.num_chunks else pa.array([], kind)
+    missing = np.asarray(pc.is_null(array).to_numpy(zero_copy_only=False), dtype=np.bool_)
+    if pa.types.is_decimal(kind):
+        words = np.frombuffer(array.buffers()[1], dtype=np.int64)[2 * array.offset : 2 * (array.offset + len(array)) : 2]
+        return Vector(Type.DECIMAL, words, missing, scale=kind.scale)
+    if pa.types.is_boolean(kind):
+        return Vector(Type.BOOLEAN, pc.fill_null(array, False).to_numpy(zero_copy_only=False), missing)
+    if pa.types.is_date(kind):
+        return Vector(Type.DATE, pc.fill_null(array.cast(pa.int32()), 0).to_numpy().astype(np.int64), missing)
+    if pa.types.is_timestamp(kind):
+        return Vector(Type.TIMESTAMP, pc.fill_null(array.cast(pa.timestamp("us")).cast(pa.int64()), 0).to_numpy(), missing)
+    if pa.types.is_integer(kind):
+        return Vector(Type.INTEGER, pc.fill_null(array, 0).to_numpy().astype(np.int64), missing)
+    return Vector(Type.FLOAT, pc.fill_null(array.cast(pa.float64()), 0.0).to_numpy(), missing)
+
+
+def _text(column: pa.ChunkedArray) -> Vector:
+    encoded = column.unify_dictionaries() if pa.types.is_dictionary(column.type) else column.dictionary_encode().unify_dictionaries()
+    if not encoded.num_chunks or not len(encoded):
+        return Vector(Type.TEXT, np.zeros(0, np.int64), np.zeros(0, np.bool_), words=np.array([], dtype=object))
+    words = np.array(encoded.chunk(0).dictionary.to_pylist(), dtype=object)
+    codes = np.concatenate([pc.fill_null(c.indices, 0).to_numpy() for c in encoded.chunks]).astype(np.int64)
+    missing = np.concatenate([np.asarray(pc.is_null(c.indices).to_numpy(zero_copy_only=False)) for c in encoded.chunks])
+    if not len(words):
+        return Vector(Type.TEXT, codes, missing, words=words)
+    ordered, place = np.unique(words.astype(str), return_inverse=True)
+    return Vector(Type.TEXT, place[codes].astype(np.int64), missing.astype(np.bool_), words=ordered.astype(object))

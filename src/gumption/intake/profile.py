@@ -1,0 +1,103 @@
+"""What is measured of a table's columns once they are typed."""
+
+from __future__ import annotations
+
+import datetime as dt
+from decimal import Decimal
+
+import duckdb
+
+from gumption.core.model.catalogue import Bar, Column
+from gumption.core.model.types import Role, Type
+from gumption.intake.cells import Kind, quoted
+from gumption.intake.roles import role_of
+
+MOST_VALUES = 20_000
+"""Distinct values of a text column that are kept for questions to name."""
+_EXACT_ROWS = 300_000
+_NUMBER_BINS, _DATE_BINS, _COMMON = 14, 12, 3
+
+
+def _text(value: object) -> str | None:
+    if value is None:
+        return None
+    if isinstance(value, (dt.datetime, dt.date)):
+        return value.isoformat()
+    return str(value)
+
+
+def profile(connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind]) -> tuple[int, list[Column]]:
+    """Rows, and every column with its measures. `source` is a relation of typed columns."""
+    names = list(kinds)
+    size = connection.execute(f"SELECT count(*) FROM {source}").fetchone()
+    assert size is not None
+    rows = int(size[0])
+    distinct = "count(DISTINCT {0})" if rows <= _EXACT_ROWS else "approx_count_distinct({0})"
+    wanted = []
+    for name in names:
+        cell = quoted(name)
+        wanted += [f"count({cell})", distinct.format(cell), f"min({cell})", f"max({cell})"]
+        wanted.append(f"approx_quantile({cell}, 0.5)" if kinds[name].type.is_number else "NULL")
+    measured = connection.execute(f"SELECT {', '.join(wanted)} FROM {source}").fetchone()
+    assert measured is not None
+    columns = []
+    for place, name in enumerate(names):
+        filled, different, low, high, median = measured[5 * place : 5 * place + 5]
+        kind = kinds[name]
+        values, bars = _distribution(connection, source, name, kind, int(different), low, high)
+        column = Column(
+            name=name,
+            type=kind.type,
+            role=Role.TEXT,
+            missing=rows - int(filled),
+            distinct=len(values) if 0 < len(values) < MOST_VALUES else min(int(different), rows),
+            low=_text(low),
+            high=_text(high),
+            median=None if median is None else float(median),
+            scale=kind.scale,
+            unit=kind.unit,
+            values=values,
+            bars=bars,
+        )
+        columns.append(column.model_copy(update={"role": role_of(column, rows, place == 0)}))
+    return rows, columns
+
+
+def _distribution(
+    connection: duckdb.DuckDBPyConnection, source: str, name: str, kind: Kind, distinct: int, low: object, high: object
+) -> tuple[tuple[str, ...], tuple[Bar, ...]]:
+    cell = quoted(name)
+    if kind.type in (Type.TEXT, Type.BOOLEAN):
+        if distinct > 1.1 * MOST_VALUES:
+            return (), ()
+        counted = connection.execute(
+            f"SELECT {cell}, count(*) FROM {source} WHERE {cell} IS NOT NULL GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT {MOST_VALUES}"
+        ).fetchall()
+        common = [Bar(label=_label(v), rows=int(n)) for v, n in counted[:_COMMON]] if distinct < 1000 else []
+        return (tuple(str(v) for v, _ in counted) if kind.type is Type.TEXT else ()), tuple(common)
+    if low is None or high is None or low == high:
+        return (), ()
+    if isinstance(low, (dt.date, dt.datetime)) and isinstance(high, (dt.date, dt.datetime)):
+        place = f"epoch({cell})"
+        first, last = _epoch(low), _epoch(high)
+        bins, labels = _DATE_BINS, "date"
+    else:
+        assert isinstance(low, (int, float, Decimal)) and isinstance(high, (int, float, Decimal))
+        place, first, last, bins, labels = f"CAST({cell} AS DOUBLE)", float(low), float(high), _NUMBER_BINS, "number"
+    width = (last - first) / bins
+    counted = connection.execute(
+        f"SELECT least(CAST(floor(({place} - {first!r}) / {width!r}) AS INTEGER), {bins - 1}) AS b, count(*) FROM {source} WHERE {cell} IS NOT NULL GROUP BY b"
+    ).fetchall()
+    sizes = {int(b): int(n) for b, n in counted}
+    starts = [first + width * i for i in range(bins)]
+    names = [f"{s:g}" if labels == "number" else dt.datetime.fromtimestamp(s, dt.UTC).date().isoformat() for s in starts]
+    return (), tuple(Bar(label=names[i], rows=sizes.get(i, 0)) for i in range(bins))
+
+
+def _label(value: object) -> str:
+    return {True: "yes", False: "no"}[value] if isinstance(value, bool) else str(value)
+
+
+def _epoch(value: dt.date) -> float:
+    moment = value if isinstance(value, dt.datetime) else dt.datetime(value.year, value.month, value.day)
+    return moment.replace(tzinfo=dt.UTC).timestamp()

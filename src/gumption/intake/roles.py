@@ -1,0 +1,72 @@
+"""Roles of columns, guessed from their names, types and values."""
+
+from __future__ import annotations
+
+import re
+
+from gumption.core.model.catalogue import Column
+from gumption.core.model.types import Role, Type
+
+_MONEY = frozenset(
+    "fee fees price prices cost costs amount amt revenue sales turnover income salary pay wage wages budget gross profit "
+    "profits spend spent spending freight refund refunds assets value marketvalue mrr net paid payment charge "
+    "charges balance credit debit tax discount_amount total subtotal expense expenses earnings takings".split()
+)
+_SCORE = frozenset(
+    "rating ratings score scores age rate ratio temp temperature percent pct share lifeexp index level grade speed "
+    "humidity humid pressure visib wind_speed mean average avg delay lat lon latitude longitude rank margin percap weight height "
+    "alt altitude fte satisfaction duration".split()
+)
+_TIME_PART = frozenset("year month day hour minute week quarter weekday".split())
+_IDENTIFIER = frozenset("id no nr number key code ref sku uuid isbn identifier num".split())
+_NAME = frozenset("name title company label fullname".split())
+_FREE = frozenset("comment comments note notes remark remarks text".split())
+
+
+def parts_of(name: str) -> list[str]:
+    """visitDate, visit_date and "Visit Date" as ["visit", "date"]."""
+    spaced = re.sub(r"([a-z0-9])([A-Z])", r"\1 \2", name)
+    return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced)]
+
+
+def role_of(column: Column, rows: int, first: bool) -> Role:
+    """The likeliest role; the person may change it."""
+    words = parts_of(column.name)
+    known = set(words) | {"_".join(words), "".join(words)}
+    unique = column.distinct >= rows - column.missing and column.missing == 0 and rows > 1
+    match column.type:
+        case Type.BOOLEAN:
+            return Role.FLAG
+        case Type.DATE | Type.TIMESTAMP:
+            return Role.DATE
+        case Type.TEXT:
+            return _text_role(column, rows, words, unique, first)
+        case Type.INTEGER | Type.DECIMAL | Type.FLOAT:
+            if column.unit == "%" or "%" in column.name:
+                return Role.PERCENTAGE
+            if unique and column.type is Type.INTEGER and (first or known & _IDENTIFIER):
+                return Role.IDENTIFIER
+            if column.type is Type.INTEGER and known & _IDENTIFIER and words[-1] in _IDENTIFIER:
+                return Role.CODE
+            if column.type is Type.INTEGER and words[-1:] and words[-1] in _TIME_PART:
+                return Role.CODE
+            if known & {"pct", "percent", "percentage"}:
+                return Role.PERCENTAGE
+            if known & _SCORE:
+                return Role.SCORE
+            if column.unit or known & _MONEY:
+                return Role.MONEY
+            return Role.QUANTITY
+
+
+def _text_role(column: Column, rows: int, words: list[str], unique: bool, first: bool) -> Role:
+    if set(words) & _FREE:
+        return Role.TEXT
+    filled = max(rows - column.missing, 1)
+    if words and words[-1] in _NAME and column.distinct > 0.6 * filled:
+        return Role.NAME
+    if unique and (words[-1:] and words[-1] in _IDENTIFIER or first and not any(" " in v for v in column.values[:50])):
+        return Role.IDENTIFIER
+    if column.distinct > max(0.6 * filled, 30):
+        return Role.TEXT
+    return Role.CATEGORY
