@@ -26,7 +26,7 @@ def _text(value: object) -> str | None:
     return str(value)
 
 
-def profile(connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind]) -> tuple[int, list[Column]]:
+def profile(connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind], table: str) -> tuple[int, list[Column]]:
     """Rows, and every column with its measures. `source` is a relation of typed columns."""
     names = list(kinds)
     size = connection.execute(f"SELECT count(*) FROM {source}").fetchone()
@@ -59,7 +59,7 @@ def profile(connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str,
             values=values,
             bars=bars,
         )
-        columns.append(column.model_copy(update={"role": role_of(column, rows, place == 0)}))
+        columns.append(column.model_copy(update={"role": role_of(column, rows, place == 0, table)}))
     return rows, columns
 
 

@@ -246,7 +246,7 @@ def _finish(
     for column, kind, cell in zip(names, kinds.values(), raw, strict=True):
         notes.extend(_column_notes(connection, column, kind, cell))
     progress("Measuring the columns", 0.8)
-    rows, columns = profile(connection, f"read_parquet({_sql(str(parquet))})", kinds)
+    rows, columns = profile(connection, f"read_parquet({_sql(str(parquet))})", kinds, name)
     reading = reading.model_copy(
         update={
             "columns": tuple(

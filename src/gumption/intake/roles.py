@@ -7,6 +7,7 @@ import re
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 
+_RATE = frozenset({"price", "prices", "unit", "per", "each"})
 _MONEY = frozenset(
     "fee fees price prices cost costs amount amt revenue sales turnover income salary pay wage wages budget gross profit "
     "profits spend spent spending freight refund refunds assets value marketvalue mrr net paid payment charge "
@@ -15,7 +16,7 @@ _MONEY = frozenset(
 _SCORE = frozenset(
     "rating ratings score scores age rate ratio temp temperature percent pct share lifeexp index level grade speed "
     "humidity humid pressure visib wind_speed mean average avg delay lat lon latitude longitude rank margin percap weight height "
-    "alt altitude fte satisfaction duration".split()
+    "alt altitude fte satisfaction duration happiness wait waiting minutes mins min hours hrs".split()
 )
 _TIME_PART = frozenset("year month day hour minute week quarter weekday".split())
 _IDENTIFIER = frozenset("id no nr number key code ref sku uuid isbn identifier num".split())
@@ -29,7 +30,7 @@ def parts_of(name: str) -> list[str]:
     return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced)]
 
 
-def role_of(column: Column, rows: int, first: bool) -> Role:
+def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
     """The likeliest role; the person may change it."""
     words = parts_of(column.name)
     known = set(words) | {"_".join(words), "".join(words)}
@@ -40,7 +41,7 @@ def role_of(column: Column, rows: int, first: bool) -> Role:
         case Type.DATE | Type.TIMESTAMP:
             return Role.DATE
         case Type.TEXT:
-            return _text_role(column, rows, words, unique, first)
+            return _text_role(column, rows, words, unique, first, parts_of(table))
         case Type.INTEGER | Type.DECIMAL | Type.FLOAT:
             if column.unit == "%" or "%" in column.name:
                 return Role.PERCENTAGE
@@ -52,18 +53,21 @@ def role_of(column: Column, rows: int, first: bool) -> Role:
                 return Role.CODE
             if known & {"pct", "percent", "percentage"}:
                 return Role.PERCENTAGE
-            if known & _SCORE:
+            if known & _SCORE or known & _RATE:
                 return Role.SCORE
             if column.unit or known & _MONEY:
                 return Role.MONEY
             return Role.QUANTITY
 
 
-def _text_role(column: Column, rows: int, words: list[str], unique: bool, first: bool) -> Role:
+def _text_role(column: Column, rows: int, words: list[str], unique: bool, first: bool, table: list[str]) -> Role:
     if set(words) & _FREE:
         return Role.TEXT
     filled = max(rows - column.missing, 1)
-    if words and words[-1] in _NAME and column.distinct > 0.6 * filled:
+    own = {part.removesuffix("s") for part in table}
+    if words and words[-1] in _NAME and (column.distinct > 0.6 * filled or {w.removesuffix("s") for w in words[:-1]} & own):
+        return Role.NAME
+    if unique and {w.removesuffix("s") for w in words} == own and not first:
         return Role.NAME
     if unique and (words[-1:] and words[-1] in _IDENTIFIER or first and not any(" " in v for v in column.values[:50])):
         return Role.IDENTIFIER

@@ -1,0 +1,151 @@
+"""A MariaDB of our own: its data in a folder of ours, on a free port of the loopback, gone when we are."""
+
+from __future__ import annotations
+
+import ctypes
+import fcntl
+import os
+import secrets
+import shutil
+import signal
+import socket
+import subprocess
+import time
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import IO
+
+_START_SECONDS = 40.0
+_PR_SET_PDEATHSIG = 1
+USER = "gumption"
+
+
+class DatabaseUnavailable(Exception):
+    """The private database could not be started; says what to do."""
+
+
+@dataclass(frozen=True)
+class Address:
+    """Where the database listens. The password never shows in a print."""
+
+    port: int
+    password: str = field(repr=False)
+    host: str = "127.0.0.1"
+    user: str = USER
+    database: str = "gumption"
+
+
+def _die_with_parent() -> None:
+    # prctl(2): the kernel ends the database when we end, however we end.
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
+def free_port() -> int:
+    """A port of the loopback that nobody uses just now."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class PrivateServer:
+    """Start, stop and reach one MariaDB over one data folder; the folder is locked while it runs."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self._process: subprocess.Popen[bytes] | None = None
+        self._lock: IO[str] | None = None
+
+    def start(self) -> Address:
+        """Start it and wait until it answers. Raises DatabaseUnavailable."""
+        self.folder.mkdir(parents=True, exist_ok=True)
+        self._take_lock()
+        program = shutil.which("mariadbd")
+        if program is None:
+            raise DatabaseUnavailable("MariaDB is not installed; run: sudo apt-get install -y mariadb-server")
+        data = self.folder / "mariadb"
+        log = self.folder / "mariadb.log"
+        if not (data / "mysql").is_dir():
+            self._create(data, log)
+        password = self._password()
+        port = free_port()
+        begin = self.folder / "begin.sql"
+        begin.write_text(
+            "CREATE DATABASE IF NOT EXISTS gumption CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;\n"
+            f"CREATE OR REPLACE USER '{USER}'@'127.0.0.1' IDENTIFIED BY '{password}';\n"
+            f"GRANT ALL ON gumption.* TO '{USER}'@'127.0.0.1';\n"
+        )
+        begin.chmod(0o600)
+        # Sockets have short paths only, so the file goes where they are short.
+        sock = f"/tmp/gumption-{os.getpid()}-{port}.sock"
+        arguments = [
+            program, "--no-defaults", f"--datadir={data}", f"--port={port}", "--bind-address=127.0.0.1", f"--socket={sock}",
+            f"--init-file={begin}", "--skip-name-resolve", "--skip-log-bin", "--innodb-buffer-pool-size=64M", "--max-allowed-packet=256M",
+            f"--pid-file={self.folder / 'mariadb.pid'}", *(["--user=root"] if os.getuid() == 0 else []),
+        ]
+        with log.open("ab") as output:
+            self._process = subprocess.Popen(arguments, stdout=output, stderr=output, preexec_fn=_die_with_parent, start_new_session=True)
+        address = Address(port, password)
+        self._wait(address, log)
+        return address
+
+    def stop(self) -> None:
+        """Stop it in order, and let go of the folder."""
+        if self._process is not None:
+            self._process.terminate()
+            try:
+                self._process.wait(timeout=30)
+            except subprocess.TimeoutExpired:
+                self._process.kill()
+                self._process.wait()
+            self._process = None
+        if self._lock is not None:
+            self._lock.close()
+            self._lock = None
+
+    def _take_lock(self) -> None:
+        self._lock = (self.folder / "lock").open("w")
+        deadline = time.monotonic() + 5
+        while True:
+            try:
+                fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                return
+            except BlockingIOError as error:
+                if time.monotonic() > deadline:
+                    raise DatabaseUnavailable(
+                        f"another Gumption is running on {self.folder}; stop it, or give this one its own folder with --data"
+                    ) from error
+                time.sleep(0.2)
+
+    def _create(self, data: Path, log: Path) -> None:
+        shutil.rmtree(data, ignore_errors=True)
+        with log.open("ab") as output:
+            done = subprocess.run(
+                ["mariadb-install-db", "--no-defaults", f"--datadir={data}", "--skip-test-db", "--auth-root-authentication-method=socket", *(["--user=root"] if os.getuid() == 0 else [])],
+                stdout=output,
+                stderr=output,
+                check=False,
+            )
+        if done.returncode:
+            shutil.rmtree(data, ignore_errors=True)
+            raise DatabaseUnavailable(f"the database folder could not be made; {log} says why")
+
+    def _password(self) -> str:
+        path = self.folder / "password"
+        if not path.exists():
+            path.touch(mode=0o600)
+            path.write_text(secrets.token_hex(16))
+        return path.read_text()
+
+    def _wait(self, address: Address, log: Path) -> None:
+        deadline = time.monotonic() + _START_SECONDS
+        assert self._process is not None
+        while time.monotonic() < deadline:
+            if self._process.poll() is not None:
+                break
+            try:
+                socket.create_connection((address.host, address.port), timeout=1).close()
+                return
+            except OSError:
+                time.sleep(0.05)
+        self.stop()
+        raise DatabaseUnavailable(f"the database did not start; {log} says why")
