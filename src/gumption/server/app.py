@@ -80,7 +80,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         yield
         jobs.close()
 
-    app = FastAPI(title="Gumption", version="1", openapi_url="/api/v1/openapi.json", docs_url=None, redoc_url=None, lifespan=lifespan)
+    app = FastAPI(title="Gumption", version="1", openapi_url="/api/v1/openapi.json", docs_url=None, redoc_url=None, lifespan=lifespan, responses={"default": {"model": Problem}})
 
     @app.exception_handler(ApiProblem)
     async def api_problem(_request: Request, error: ApiProblem) -> JSONResponse:

@@ -1,0 +1,105 @@
+/** The proof: steps with the rows through each, the checks, and the code. */
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import type { Answer, Check } from "../../api/client";
+import { plural, whole } from "../../ui/format";
+import { Heading, Link } from "../../ui/primitives";
+
+export function ProofView({ answer }: { answer: Answer }) {
+  return (
+    <>
+      <Heading>Proof</Heading>
+      <RowFlow answer={answer} />
+      <hr className="my-4 border-rule" />
+      <Heading>{checkTitle(answer.checks)}</Heading>
+      <ul className="mt-2 space-y-1.5">{answer.checks.map((check, i) => <CheckLine key={i} check={check} />)}</ul>
+      <hr className="my-4 border-rule" />
+      <Code answer={answer} />
+    </>
+  );
+}
+
+/** Bars as wide as the rows that came out of each step, on a root scale so that the last ones still show. */
+function RowFlow({ answer }: { answer: Answer }) {
+  const most = Math.max(1, ...answer.steps.map((s) => s.rows_out));
+  return (
+    <ol className="mt-3">
+      {answer.steps.map((step, i) => (
+        <li key={i} className="grid grid-cols-[68px_1fr] gap-2.5">
+          <span className="relative flex justify-end border-r-2 border-pen-light pb-3 pr-1.5 font-mono text-xs">
+            <span aria-hidden className="absolute inset-y-0 right-0 bg-pen-light/35" style={{ width: `${100 * Math.sqrt(step.rows_out / most)}%` }} />
+            <span className="relative">{whole(step.rows_out)}</span>
+          </span>
+          <span className="pb-3 leading-snug">
+            <b className="font-semibold">{step.verb}</b> {step.rest}
+            {step.verb === "Keep" && step.rows_in > step.rows_out && <small className="block text-soft">{plural(step.rows_in - step.rows_out, "row")} left out</small>}
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+const MARK: Record<Check["weight"], { sign: string; colour: string; word: string }> = {
+  holds: { sign: "✓", colour: "text-holds", word: "Holds" },
+  caution: { sign: "!", colour: "text-caution", word: "Caution" },
+  stop: { sign: "✗", colour: "text-stop", word: "Stop" },
+};
+
+function checkTitle(checks: Check[]): string {
+  const count = (weight: Check["weight"]) => checks.filter((c) => c.weight === weight).length;
+  const parts = [`${count("holds")} hold`];
+  if (count("caution")) parts.push(plural(count("caution"), "caution"));
+  if (count("stop")) parts.push(plural(count("stop"), "stop"));
+  return `Checks: ${parts.join(", ")}`;
+}
+
+function CheckLine({ check }: { check: Check }) {
+  const mark = MARK[check.weight];
+  return (
+    <li className="flex gap-2.5">
+      <span aria-hidden className={`w-3 font-semibold ${mark.colour}`}>{mark.sign}</span>
+      <span>
+        <span className="sr-only">{mark.word}: </span>
+        {check.sentence}
+        {check.detail && <small className="block text-soft">{check.detail}</small>}
+      </span>
+    </li>
+  );
+}
+
+function Code({ answer }: { answer: Answer }) {
+  const codes = { SQL: answer.sql, Python: answer.python, Plan: JSON.stringify(answer.plan, null, 2) };
+  const [tab, setTab] = useState<keyof typeof codes>("SQL");
+  const [copied, setCopied] = useState(false);
+  const copy = async () => {
+    await navigator.clipboard.writeText(codes[tab]);
+    setCopied(true);
+    setTimeout(() => setCopied(false), 1500);
+  };
+  return (
+    <Tabs.Root value={tab} onValueChange={(v) => setTab(v as keyof typeof codes)}>
+      <div className="flex items-baseline gap-4">
+        <Tabs.List aria-label="Code" className="flex gap-3">
+          {Object.keys(codes).map((name) => (
+            <Tabs.Trigger key={name} value={name} className="pb-0.5 text-soft data-[state=active]:border-b-2 data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink">
+              {name}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Link className="ml-auto text-soft no-underline hover:underline" onClick={() => void copy()}>{copied ? "Copied" : "Copy"}</Link>
+      </div>
+      {Object.entries(codes).map(([name, code]) => (
+        <Tabs.Content key={name} value={name}>
+          <pre tabIndex={0} className="mt-2 max-h-80 overflow-auto rounded border border-rule bg-paper p-2.5 font-mono text-[11px] leading-relaxed">{name === "SQL" ? highlighted(code) : code}</pre>
+        </Tabs.Content>
+      ))}
+    </Tabs.Root>
+  );
+}
+
+const WORDS = /\b(SELECT|FROM|WHERE|GROUP BY|ORDER BY|HAVING|JOIN|LEFT|INNER|ON|AS|AND|OR|NOT|IN|IS|NULL|BETWEEN|LIMIT|DESC|ASC|NULLS LAST|WITH|OVER|PARTITION BY|CAST|COUNT|SUM|AVG|MIN|MAX|MEDIAN|EXISTS|DISTINCT|EXTRACT|DATE|TRUE|FALSE)\b/g;
+
+function highlighted(code: string) {
+  return code.split(WORDS).map((part, i) => (i % 2 === 1 ? <b key={i} className="font-semibold text-pen">{part}</b> : part));
+}

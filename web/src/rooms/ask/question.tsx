@@ -1,0 +1,106 @@
+/** The question: typed with its gloss below it, or shown with the gloss under its words. */
+import { useEffect, useRef, useState } from "react";
+import { api, type Answer, type GlossResult } from "../../api/client";
+import { Button, Key } from "../../ui/primitives";
+import { GlossedWords } from "./gloss";
+
+const PAUSE = 90;
+
+type Props = {
+  answer: Answer | undefined;
+  draft: string | null;
+  busy: boolean;
+  onAsk: (question: string, follows: number | null) => void;
+};
+
+export function Question({ answer, draft, busy, onAsk }: Props) {
+  const [text, setText] = useState(draft ?? "");
+  const [asking, setAsking] = useState(answer === undefined);
+  const field = useRef<HTMLTextAreaElement>(null);
+  const follows = answer?.id ?? null;
+  const gloss = useGloss(asking ? text : "", follows);
+
+  useEffect(() => {
+    if (asking) field.current?.focus();
+  }, [asking]);
+
+  useEffect(() => {
+    const box = field.current;
+    if (!box) return;
+    box.style.height = "auto";
+    box.style.height = `${box.scrollHeight}px`;
+  }, [text, asking]);
+
+  const send = (afresh: boolean) => {
+    if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows);
+  };
+
+  return (
+    <div>
+      {answer && (
+        <button type="button" className="block w-full text-left" title="Edit this question" onClick={() => { setText(answer.question); setAsking(true); field.current?.focus(); }}>
+          <GlossedWords question={answer.question} glosses={answer.glosses} large />
+        </button>
+      )}
+      <div className={answer ? "mt-4 border-t border-rule pt-3" : ""}>
+        <label className="sr-only" htmlFor="question">Your question</label>
+        <textarea
+          id="question"
+          ref={field}
+          rows={1}
+          value={text}
+          placeholder={answer ? "Follow on, or ask something new" : "Ask in plain words, such as: total fee by clinic this year"}
+          onFocus={() => setAsking(true)}
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") {
+              e.preventDefault();
+              send(e.shiftKey);
+            }
+          }}
+          className={`block w-full resize-none overflow-hidden border-b border-rule bg-transparent pb-1 font-serif leading-snug outline-none placeholder:text-soft focus:border-pen ${answer ? "text-lg" : "text-2xl"}`}
+        />
+        {text.trim() && gloss && (
+          <div className="mt-2" aria-live="polite">
+            <GlossedWords question={gloss.question} glosses={gloss.result.glosses} />
+            <p className={`mt-1 ${gloss.result.status === "answered" ? "text-soft" : "text-caution"}`}>
+              {gloss.result.status === "answered" && <b className="font-semibold text-ink">Would be read as </b>}
+              {gloss.result.reading}
+            </p>
+          </div>
+        )}
+        <div className="mt-3 flex items-center gap-2">
+          {answer && <Button disabled={busy || !text.trim()} onClick={() => send(false)}>Follow on<Key>Enter</Key></Button>}
+          <Button disabled={busy || !text.trim()} onClick={() => send(true)}>{answer ? "Ask afresh" : "Ask"}<Key>{answer ? "⇧Enter" : "Enter"}</Key></Button>
+          {busy && <span role="status" className="text-soft">Working it out…</span>}
+          {!busy && answer && !text && <span className="text-soft">A follow-up changes this question: “only dogs”, “by month instead”, “as a share”.</span>}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** What the words would be read as, a moment after the last key; late answers to earlier text are dropped. */
+function useGloss(text: string, follows: number | null): { question: string; result: GlossResult } | null {
+  const [gloss, setGloss] = useState<{ question: string; result: GlossResult } | null>(null);
+  useEffect(() => {
+    const question = text.trimEnd();
+    if (!question.trim()) {
+      setGloss(null);
+      return;
+    }
+    const abort = new AbortController();
+    const timer = setTimeout(() => {
+      api.gloss(question, follows, abort.signal).then(
+        (result) => setGloss({ question, result }),
+        // The gloss is a help while typing; asking itself tells of any fault of the server.
+        () => undefined,
+      );
+    }, PAUSE);
+    return () => {
+      clearTimeout(timer);
+      abort.abort();
+    };
+  }, [text, follows]);
+  return gloss;
+}

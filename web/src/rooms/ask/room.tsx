@@ -1,0 +1,80 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type Answer, type Workspace } from "../../api/client";
+import { go } from "../../ui/location";
+import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
+import { AnswerView } from "./answer";
+import { ProofView } from "./proof";
+import { Question } from "./question";
+import { TrailView } from "./trail";
+
+export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; entry: number | null; draft: string | null }) {
+  const client = useQueryClient();
+  const trail = useQuery({ queryKey: ["trail"], queryFn: api.trail });
+  const answer = useQuery({ queryKey: ["entry", entry], queryFn: () => api.entry(entry ?? 0), enabled: entry !== null });
+  const ask = useMutation({
+    mutationFn: (asked: { question: string; follows: number | null; choice?: number }) => api.ask(asked.question, asked.follows, asked.choice),
+    onSuccess: (given) => {
+      client.setQueryData(["entry", given.id], given);
+      void client.invalidateQueries({ queryKey: ["trail"] });
+      go.entry(given.id);
+    },
+  });
+  const shown = entry === null ? undefined : answer.data;
+  return (
+    <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_330px]">
+      <TrailView entries={trail.data} error={trail.error} current={entry} again={() => void trail.refetch()} />
+      <section className="overflow-y-auto px-6 pb-10 pt-4" aria-label="Question and answer">
+        <Question
+          key={`${entry ?? "new"}-${draft ?? ""}-${shown ? "shown" : "open"}`}
+          answer={shown}
+          draft={draft}
+          busy={ask.isPending}
+          onAsk={(question, follows) => ask.mutate({ question, follows })}
+        />
+        {ask.isError && <div className="mt-4"><ProblemNote error={ask.error} /></div>}
+        {entry !== null && answer.isPending && <div className="mt-6"><Busy>Working it out…</Busy></div>}
+        {answer.isError && <div className="mt-6"><ProblemNote error={answer.error} again={() => void answer.refetch()} /></div>}
+        {shown && <AnswerView key={shown.id} answer={shown} onChoose={(choice) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, choice })} />}
+        {entry === null && <Starters workspace={workspace} />}
+      </section>
+      <aside className="overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
+        {shown?.status === "answered" ? <ProofView answer={shown} /> : <NoProof answer={shown} />}
+      </aside>
+    </div>
+  );
+}
+
+const NoProof = ({ answer }: { answer: Answer | undefined }) => (
+  <>
+    <Heading>Proof</Heading>
+    <p className="mt-2 text-soft">
+      {answer ? "There is no answer to prove." : "Every answer is shown here step by step, with the rows that went through each, the checks that held, and the code that was run."}
+    </p>
+  </>
+);
+
+/** What to ask first: questions made from the workspace's own columns. */
+function Starters({ workspace }: { workspace: Workspace }) {
+  const [more, setMore] = useState(false);
+  const all = workspace.tables.map((t) => ({ name: t.table.name, examples: t.examples })).filter((t) => t.examples.length > 0);
+  if (workspace.tables.length === 0) {
+    return <p className="mt-6 text-soft">There is no table to ask of yet. <Link onClick={go.tables}>Bring in a file</Link></p>;
+  }
+  return (
+    <div className="mt-8 border-t border-rule pt-4">
+      <Heading>Worth asking</Heading>
+      <div className="mt-2 grid grid-cols-2 gap-x-8 gap-y-4">
+        {(more ? all : all.slice(0, 4)).map((t) => (
+          <div key={t.name}>
+            <h3 className="font-medium">{t.name}</h3>
+            <ul className="mt-1 space-y-1">
+              {t.examples.map((q) => <li key={q}><Link className="no-underline hover:underline" onClick={() => go.draft(q)}>{q}</Link></li>)}
+            </ul>
+          </div>
+        ))}
+      </div>
+      {all.length > 4 && !more && <div className="mt-4"><Link onClick={() => setMore(true)}>Show more tables</Link></div>}
+    </div>
+  );
+}

@@ -1,0 +1,9 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  build: { chunkSizeWarningLimit: 1500 },
+  server: { proxy: { "/api": "http://127.0.0.1:8765" } },
+});
