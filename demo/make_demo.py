@@ -24,9 +24,18 @@ CLINICS = (
     ("C09", "Fallow Gate", "Dunsop", "South", dt.date(2025, 3, 10), 0.6),
 )
 REASONS = {
-    "Vaccination": (0.24, 36, 9), "Check-up": (0.19, 48, 12), "Dental": (0.09, 185, 62), "Injury": (0.08, 140, 41),
-    "Skin": (0.08, 72, 19), "Surgery": (0.04, 420, 171), "Eyes": (0.05, 66, 17), "Stomach": (0.08, 88, 26),
-    "Nail clip": (0.06, 18, 3), "Microchip": (0.03, 24, 8), "Ear infection": (0.04, 64, 18), "Neutering": (0.02, 160, 58),
+    "Vaccination": (0.24, 36, 9),
+    "Check-up": (0.19, 48, 12),
+    "Dental": (0.09, 185, 62),
+    "Injury": (0.08, 140, 41),
+    "Skin": (0.08, 72, 19),
+    "Surgery": (0.04, 420, 171),
+    "Eyes": (0.05, 66, 17),
+    "Stomach": (0.08, 88, 26),
+    "Nail clip": (0.06, 18, 3),
+    "Microchip": (0.03, 24, 8),
+    "Ear infection": (0.04, 64, 18),
+    "Neutering": (0.02, 160, 58),
 }
 BREEDS = {
     "Dog": ("Labrador", "Spaniel", "Terrier", "Whippet", "Collie", "Crossbreed"),
@@ -36,14 +45,113 @@ BREEDS = {
     "Bird": ("Budgerigar", "Parrot", "Canary"),
     "Tortoise": ("Spur-thighed", "Hermann"),
 }
-FORENAMES = "Ada Bram Cleo Dilys Edmund Fern Gareth Hester Idris Juno Kit Leona Magnus Nerys Orla Perrin Quill Rhoda Silas Tamsin Una Verity Wilf Xanthe Yorick Zelda".split()
-SURNAMES = "Ashgrove Birkwith Calloway Dunmoor Eversleigh Fothergate Garthwaite Hollinbeck Inglesant Jarrowby Kettlewell Langstroth Merrowdale Netherby Oxenholt Penhallow Quernmore Ravensdale Skelwith Thornbarrow Underhay Vennerby Whernside Yealand".split()
-PETS = "Biscuit Pepper Mungo Tilly Rolo Fig Nutmeg Otis Pickle Sorrel Tansy Bramble Domino Echo Ginger Haggis Jasper Luna Mabel Noodle Ozzy Pip Rusty Socks Toffee Widget".split()
-ITEMS = ("Vaccine doses", "Syringes", "Bandages", "Anaesthetic", "Worming tablets", "Flea drops", "Sutures", "Food, renal diet", "Microchips", "Gloves", "Dental burrs", "Eye drops")
+FORENAMES = [
+    "Ada",
+    "Bram",
+    "Cleo",
+    "Dilys",
+    "Edmund",
+    "Fern",
+    "Gareth",
+    "Hester",
+    "Idris",
+    "Juno",
+    "Kit",
+    "Leona",
+    "Magnus",
+    "Nerys",
+    "Orla",
+    "Perrin",
+    "Quill",
+    "Rhoda",
+    "Silas",
+    "Tamsin",
+    "Una",
+    "Verity",
+    "Wilf",
+    "Xanthe",
+    "Yorick",
+    "Zelda",
+]
+SURNAMES = [
+    "Ashgrove",
+    "Birkwith",
+    "Calloway",
+    "Dunmoor",
+    "Eversleigh",
+    "Fothergate",
+    "Garthwaite",
+    "Hollinbeck",
+    "Inglesant",
+    "Jarrowby",
+    "Kettlewell",
+    "Langstroth",
+    "Merrowdale",
+    "Netherby",
+    "Oxenholt",
+    "Penhallow",
+    "Quernmore",
+    "Ravensdale",
+    "Skelwith",
+    "Thornbarrow",
+    "Underhay",
+    "Vennerby",
+    "Whernside",
+    "Yealand",
+]
+PETS = [
+    "Biscuit",
+    "Pepper",
+    "Mungo",
+    "Tilly",
+    "Rolo",
+    "Fig",
+    "Nutmeg",
+    "Otis",
+    "Pickle",
+    "Sorrel",
+    "Tansy",
+    "Bramble",
+    "Domino",
+    "Echo",
+    "Ginger",
+    "Haggis",
+    "Jasper",
+    "Luna",
+    "Mabel",
+    "Noodle",
+    "Ozzy",
+    "Pip",
+    "Rusty",
+    "Socks",
+    "Toffee",
+    "Widget",
+]
+ITEMS = (
+    "Vaccine doses",
+    "Syringes",
+    "Bandages",
+    "Anaesthetic",
+    "Worming tablets",
+    "Flea drops",
+    "Sutures",
+    "Food, renal diet",
+    "Microchips",
+    "Gloves",
+    "Dental burrs",
+    "Eye drops",
+)
 SUPPLIERS = ("Tarnside Veterinary Supply", "Bellhouse Medical", "Greyfriars Pharma", "Northmoor Feeds")
 
 
-def _write(path: Path, header: list[str], rows: list[list[object]], encoding: str = "utf-8", delimiter: str = ",", above: tuple[str, ...] = ()) -> None:
+def _write(
+    path: Path,
+    header: list[str],
+    rows: list[list[object]],
+    encoding: str = "utf-8",
+    delimiter: str = ",",
+    above: tuple[str, ...] = (),
+) -> None:
     with path.open("w", encoding=encoding, newline="") as stream:
         for line in above:
             stream.write(line + "\r\n")
@@ -60,7 +168,11 @@ def make(folder: Path) -> None:
     """Write all files into the folder."""
     folder.mkdir(parents=True, exist_ok=True)
     random = np.random.default_rng(SEED)
-    _write(folder / "clinics.csv", ["clinic_id", "clinic", "town", "region", "opened_on", "rooms"], [[c[0], c[1], c[2], c[3], c[4].isoformat(), int(3 + 4 * c[5])] for c in CLINICS])
+    _write(
+        folder / "clinics.csv",
+        ["clinic_id", "clinic", "town", "region", "opened_on", "rooms"],
+        [[c[0], c[1], c[2], c[3], c[4].isoformat(), int(3 + 4 * c[5])] for c in CLINICS],
+    )
     vets = _vets(folder, random)
     owners, owner_clinic = _owners(folder, random)
     animals = _animals(folder, random, owners, owner_clinic)
@@ -93,14 +205,33 @@ def _owners(folder: Path, random: np.random.Generator) -> tuple[list[str], dict[
     homes = random.choice(len(CLINICS), size=3402, p=weights / weights.sum())
     for number in range(3402):
         clinic = CLINICS[homes[number]]
-        joined = FIRST - dt.timedelta(days=int(random.integers(0, 1800))) + dt.timedelta(days=int(random.integers(0, 2500)))
+        joined = (
+            FIRST - dt.timedelta(days=int(random.integers(0, 1800))) + dt.timedelta(days=int(random.integers(0, 2500)))
+        )
         name = f"{FORENAMES[int(random.integers(len(FORENAMES)))]} {SURNAMES[int(random.integers(len(SURNAMES)))]}"
-        rows.append([f"O{number + 1:04d}", name, clinic[2], min(joined, LAST).strftime("%d/%m/%Y"), "" if random.random() < 0.12 else f"owner{number + 1}@brackenfold.example", "yes" if random.random() < 0.4 else "no"])
-    _write(folder / "owners.csv", ["owner_id", "owner_name", "town", "joined_on", "email", "newsletter"], rows, encoding="latin-1", delimiter=";")
+        rows.append(
+            [
+                f"O{number + 1:04d}",
+                name,
+                clinic[2],
+                min(joined, LAST).strftime("%d/%m/%Y"),
+                "" if random.random() < 0.12 else f"owner{number + 1}@brackenfold.example",
+                "yes" if random.random() < 0.4 else "no",
+            ]
+        )
+    _write(
+        folder / "owners.csv",
+        ["owner_id", "owner_name", "town", "joined_on", "email", "newsletter"],
+        rows,
+        encoding="latin-1",
+        delimiter=";",
+    )
     return [str(r[0]) for r in rows], {str(r[0]): CLINICS[homes[i]][0] for i, r in enumerate(rows)}
 
 
-def _animals(folder: Path, random: np.random.Generator, owners: list[str], home: dict[str, str]) -> dict[str, list[tuple[str, float]]]:
+def _animals(
+    folder: Path, random: np.random.Generator, owners: list[str], home: dict[str, str]
+) -> dict[str, list[tuple[str, float]]]:
     rows: list[list[object]] = []
     by_clinic: dict[str, list[tuple[str, float]]] = {}
     species = list(BREEDS)
@@ -108,16 +239,32 @@ def _animals(folder: Path, random: np.random.Generator, owners: list[str], home:
         kind = species[int(random.choice(len(species), p=[0.5, 0.31, 0.09, 0.04, 0.04, 0.02]))]
         owner = owners[int(random.integers(len(owners)))]
         born = LAST - dt.timedelta(days=int(random.integers(120, 5200)))
-        weight = {"Dog": 19.0, "Cat": 4.4, "Rabbit": 2.2, "Guinea pig": 0.9, "Bird": 0.2, "Tortoise": 3.1}[kind] * float(np.exp(random.normal(0, 0.25)))
+        weight = {"Dog": 19.0, "Cat": 4.4, "Rabbit": 2.2, "Guinea pig": 0.9, "Bird": 0.2, "Tortoise": 3.1}[
+            kind
+        ] * float(np.exp(random.normal(0, 0.25)))
         animal = f"A{12001 + number}"
         breed = BREEDS[kind][int(random.integers(len(BREEDS[kind])))]
-        rows.append([animal, PETS[int(random.integers(len(PETS)))], kind, breed, owner, born.isoformat(), "" if random.random() < 0.07 else f"{weight:.1f}"])
+        rows.append(
+            [
+                animal,
+                PETS[int(random.integers(len(PETS)))],
+                kind,
+                breed,
+                owner,
+                born.isoformat(),
+                "" if random.random() < 0.07 else f"{weight:.1f}",
+            ]
+        )
         by_clinic.setdefault(home[owner], []).append((animal, 1.3 if kind == "Dog" else 1.0))
-    _write(folder / "animals.csv", ["animal_id", "pet_name", "species", "breed", "owner_id", "born_on", "weight_kg"], rows)
+    _write(
+        folder / "animals.csv", ["animal_id", "pet_name", "species", "breed", "owner_id", "born_on", "weight_kg"], rows
+    )
     return by_clinic
 
 
-def _visits(folder: Path, random: np.random.Generator, vets: dict[str, list[str]], animals: dict[str, list[tuple[str, float]]]) -> None:
+def _visits(
+    folder: Path, random: np.random.Generator, vets: dict[str, list[str]], animals: dict[str, list[tuple[str, float]]]
+) -> None:
     days = [FIRST + dt.timedelta(days=i) for i in range((LAST - FIRST).days + 1)]
     rows: list[list[object]] = []
     reasons = list(REASONS)
@@ -148,11 +295,21 @@ def _visits(folder: Path, random: np.random.Generator, vets: dict[str, list[str]
                 if random.random() < 0.004:
                     animal = f"A{9000 + int(random.integers(900))}"
                 number += 1
-                rows.append([
-                    number, day.isoformat(), clinic[0], animal, team[int(random.integers(len(team)))], reason, _pounds(fee),
-                    _pounds(cost * float(np.exp(random.normal(0, 0.1))) if attended else 0.0), wait if attended else "",
-                    rating if attended and random.random() > 0.26 else "", "yes" if attended else "no",
-                ])
+                rows.append(
+                    [
+                        number,
+                        day.isoformat(),
+                        clinic[0],
+                        animal,
+                        team[int(random.integers(len(team)))],
+                        reason,
+                        _pounds(fee),
+                        _pounds(cost * float(np.exp(random.normal(0, 0.1))) if attended else 0.0),
+                        wait if attended else "",
+                        rating if attended and random.random() > 0.26 else "",
+                        "yes" if attended else "no",
+                    ]
+                )
     rows.sort(key=lambda r: (str(r[1]), r[0]))
     for place, row in enumerate(rows):
         row[0] = 433_001 + place
@@ -160,7 +317,19 @@ def _visits(folder: Path, random: np.random.Generator, vets: dict[str, list[str]
         rows[int(place)][1] = f"{str(rows[int(place)][1])[:4]}-02-31"
     _write(
         folder / "visits.csv",
-        ["visit_id", "visit_date", "clinic_id", "animal_id", "vet_id", "reason", "fee_net", "cost", "wait_min", "rating", "attended"],
+        [
+            "visit_id",
+            "visit_date",
+            "clinic_id",
+            "animal_id",
+            "vet_id",
+            "reason",
+            "fee_net",
+            "cost",
+            "wait_min",
+            "rating",
+            "attended",
+        ],
         rows,
         above=("Brackenfold Vets: visits", "exported 31 Oct 2026"),
     )
@@ -174,11 +343,26 @@ def _supplies(folder: Path, random: np.random.Generator) -> None:
         quantity = int(random.integers(5, 400))
         price = float(np.exp(random.normal(1.1, 0.7)))
         cents = round(quantity * price, 2)
-        rows.append([f"P{number + 1:04d}", day.strftime("%d/%m/%Y"), clinic[0], ITEMS[int(random.integers(len(ITEMS)))], SUPPLIERS[int(random.integers(len(SUPPLIERS)))], quantity, f"£{price:.2f}", f"£{cents:,.2f}"])
+        rows.append(
+            [
+                f"P{number + 1:04d}",
+                day.strftime("%d/%m/%Y"),
+                clinic[0],
+                ITEMS[int(random.integers(len(ITEMS)))],
+                SUPPLIERS[int(random.integers(len(SUPPLIERS)))],
+                quantity,
+                f"£{price:.2f}",
+                f"£{cents:,.2f}",
+            ]
+        )
     rows.sort(key=lambda r: str(r[0]))
     total = sum(float(str(r[7]).replace("£", "").replace(",", "")) for r in rows)
     rows.append(["Total", "", "", "", "", sum(int(str(r[5])) for r in rows), "", f"£{total:,.2f}"])
-    _write(folder / "supplies.csv", ["purchase_no", "bought_on", "clinic_id", "item", "supplier", "quantity", "unit_price", "amount"], rows)
+    _write(
+        folder / "supplies.csv",
+        ["purchase_no", "bought_on", "clinic_id", "item", "supplier", "quantity", "unit_price", "amount"],
+        rows,
+    )
 
 
 def _budget(folder: Path, random: np.random.Generator) -> None:
@@ -186,7 +370,7 @@ def _budget(folder: Path, random: np.random.Generator) -> None:
     book = xlsxwriter.Workbook(str(folder / "budget_2026.xlsx"))
     book.set_properties({"created": dt.datetime(2026, 1, 5, tzinfo=dt.UTC)})
     sheet = book.add_worksheet("Budget")
-    months = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split()
+    months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
     sheet.write(0, 0, "Brackenfold Vets: budget 2026, in pounds")
     for column, name in enumerate(["Clinic", "Line", *months]):
         sheet.write(2, column, name)
@@ -194,7 +378,13 @@ def _budget(folder: Path, random: np.random.Generator) -> None:
     row = 3
     for clinic in CLINICS:
         for line, scale in (("Income", 13500.0), ("Staff", 6200.0), ("Supplies", 2600.0), ("Rent", 1500.0)):
-            values = np.round(scale * clinic[5] * (1 + 0.2 * np.cos(2 * np.pi * (np.arange(12) - 5) / 12)) * random.normal(1, 0.03, 12), -1)
+            values = np.round(
+                scale
+                * clinic[5]
+                * (1 + 0.2 * np.cos(2 * np.pi * (np.arange(12) - 5) / 12))
+                * random.normal(1, 0.03, 12),
+                -1,
+            )
             totals += values
             sheet.write(row, 0, clinic[1])
             sheet.write(row, 1, line)

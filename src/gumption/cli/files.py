@@ -7,9 +7,10 @@ import tempfile
 from dataclasses import dataclass
 from pathlib import Path
 
-from gumption.core.model.catalogue import Catalogue, Table
+from gumption.core.model.catalogue import Catalogue
 from gumption.engines.answering import Answerer
 from gumption.engines.duck import DuckEngine
+from gumption.intake.describe import described
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
 from gumption.intake.relate import linked, relate
@@ -25,17 +26,6 @@ class Opened:
 
     catalogue: Catalogue
     answerer: Answerer
-
-
-def described(table: Table, file: str, descriptions: dict[str, object]) -> Table:
-    """The table with the meanings that a person wrote for its columns."""
-    own = descriptions.get(file)
-    meanings = own if isinstance(own, dict) else descriptions
-    columns = tuple(
-        c.model_copy(update={"description": meanings[c.name]}) if isinstance(meanings.get(c.name), str) else c
-        for c in table.columns
-    )
-    return table.model_copy(update={"columns": columns})
 
 
 def open_files(paths: list[str], describe: str | None, scratch: tempfile.TemporaryDirectory[str]) -> Opened:

@@ -41,7 +41,9 @@ def parser() -> argparse.ArgumentParser:
     commands = top.add_subparsers(dest="command", required=True, metavar="COMMAND", parser_class=_Parser)
     start = commands.add_parser("start", help="serve the application on this machine")
     start.add_argument("--port", type=int, default=8765)
-    start.add_argument("--data", default=None, help="folder for the records and tables (default: .data in the repository)")
+    start.add_argument(
+        "--data", default=None, help="folder for the records and tables (default: .data in the repository)"
+    )
     one = commands.add_parser("ask", help="answer one question of some files")
     many = commands.add_parser("batch", help="answer a file of questions of some files")
     for command in (one, many):
@@ -52,7 +54,9 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--format", choices=FORMATS, default="text")
     many.add_argument("--questions", required=True, metavar="Q.jsonl")
     many.add_argument("--out", required=True, metavar="A.jsonl")
-    commands.add_parser("test", help="run every check and test").add_argument("--only", default=None, metavar="PATTERN", help="tests whose module matches")
+    commands.add_parser("test", help="run every check and test").add_argument(
+        "--only", default=None, metavar="PATTERN", help="tests whose module matches"
+    )
     bench = commands.add_parser("bench", help="measure against yardsticks in the same run")
     bench.add_argument("--rows", type=int, default=5_000_000, help="rows of the large file")
     return top
@@ -142,8 +146,12 @@ def _text(said: Said) -> str:
     if understanding.unread:
         lines.append(f"Not used: {', '.join(understanding.unread)}")
     lines += ["", answered.finding, ""]
-    for number, row in enumerate(cells):
-        lines.append("  ".join(c.rjust(w) if f.type.is_number else c.ljust(w) for c, w, f in zip(row, widths, fields, strict=True)).rstrip())
+    for number, line in enumerate(cells):
+        lines.append(
+            "  ".join(
+                c.rjust(w) if f.type.is_number else c.ljust(w) for c, w, f in zip(line, widths, fields, strict=True)
+            ).rstrip()
+        )
         if number == 0:
             lines.append("  ".join("-" * w for w in widths))
     if len(answered.rows) > _MOST_TEXT_ROWS:
@@ -178,7 +186,7 @@ def _questions(path: str) -> list[dict[str, Any]]:
 def _batch(options: argparse.Namespace) -> int:
     questions = _questions(options.questions)
     try:
-        target = open(options.out, "w", encoding="utf-8")
+        target = Path(options.out).open("w", encoding="utf-8")  # noqa: SIM115 (closed below, with the scratch folder)
     except OSError as error:
         raise BadUsage(f"{options.out}: cannot be written ({error.strerror}).") from error
     scratch = tempfile.TemporaryDirectory()

@@ -73,21 +73,29 @@ def vector_of(column: pa.ChunkedArray) -> Vector:
         array = array.chunk(0) if array.num_chunks else pa.array([], kind)
     missing = np.asarray(pc.is_null(array).to_numpy(zero_copy_only=False), dtype=np.bool_)
     if pa.types.is_decimal(kind):
-        words = np.frombuffer(array.buffers()[1], dtype=np.int64)[2 * array.offset : 2 * (array.offset + len(array)) : 2]
+        words = np.frombuffer(array.buffers()[1], dtype=np.int64)[
+            2 * array.offset : 2 * (array.offset + len(array)) : 2
+        ]
         return Vector(Type.DECIMAL, words, missing, scale=kind.scale)
     if pa.types.is_boolean(kind):
         return Vector(Type.BOOLEAN, pc.fill_null(array, False).to_numpy(zero_copy_only=False), missing)
     if pa.types.is_date(kind):
         return Vector(Type.DATE, pc.fill_null(array.cast(pa.int32()), 0).to_numpy().astype(np.int64), missing)
     if pa.types.is_timestamp(kind):
-        return Vector(Type.TIMESTAMP, pc.fill_null(array.cast(pa.timestamp("us")).cast(pa.int64()), 0).to_numpy(), missing)
+        return Vector(
+            Type.TIMESTAMP, pc.fill_null(array.cast(pa.timestamp("us")).cast(pa.int64()), 0).to_numpy(), missing
+        )
     if pa.types.is_integer(kind):
         return Vector(Type.INTEGER, pc.fill_null(array, 0).to_numpy().astype(np.int64), missing)
     return Vector(Type.FLOAT, pc.fill_null(array.cast(pa.float64()), 0.0).to_numpy(), missing)
 
 
 def _text(column: pa.ChunkedArray) -> Vector:
-    encoded = column.unify_dictionaries() if pa.types.is_dictionary(column.type) else column.dictionary_encode().unify_dictionaries()
+    encoded = (
+        column.unify_dictionaries()
+        if pa.types.is_dictionary(column.type)
+        else column.dictionary_encode().unify_dictionaries()
+    )
     if not encoded.num_chunks or not len(encoded):
         return Vector(Type.TEXT, np.zeros(0, np.int64), np.zeros(0, np.bool_), words=np.array([], dtype=object))
     words = np.array(encoded.chunk(0).dictionary.to_pylist(), dtype=object)

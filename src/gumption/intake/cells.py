@@ -37,12 +37,23 @@ DATE_FORMATS = (
     "%m/%d/%y",
     "%d-%b-%y",
 )
-TIME_FORMATS = (" %H:%M:%S", " %H:%M", "T%H:%M:%S", "T%H:%M", "T%H:%M:%SZ", " %H:%M:%S.%f", "T%H:%M:%S.%f", "T%H:%M:%S.%fZ")
+TIME_FORMATS = (
+    " %H:%M:%S",
+    " %H:%M",
+    "T%H:%M:%S",
+    "T%H:%M",
+    "T%H:%M:%SZ",
+    " %H:%M:%S.%f",
+    "T%H:%M:%S.%f",
+    "T%H:%M:%S.%fZ",
+)
 AT_MOST_BAD = 0.02
 """The share of a column's values that may not fit its kind before it stays text."""
 
 _SIGNS = {"£": "GBP", "€": "EUR", "$": "USD", "GBP": "GBP", "EUR": "EUR", "USD": "USD"}
-_NUMBER = re.compile(r"^\(?[-+]?(?:£|€|\$|GBP |EUR |USD )?\s?[-+]?(?P<digits>\d[\d.,' ]*|\.\d+)(?:[eE][-+]?\d+)?\s?(?:%|£|€|\$| GBP| EUR| USD)?\)?$")
+_NUMBER = re.compile(
+    r"^\(?[-+]?(?:£|€|\$|GBP |EUR |USD )?\s?[-+]?(?P<digits>\d[\d.,' ]*|\.\d+)(?:[eE][-+]?\d+)?\s?(?:%|£|€|\$| GBP| EUR| USD)?\)?$"
+)
 
 
 @dataclass(frozen=True)
@@ -103,7 +114,11 @@ def kind_of(connection: duckdb.DuckDBPyConnection, table: str, name: str) -> Kin
     if bad > AT_MOST_BAD * filled:
         return plain
     notes: list[str] = []
-    rivals = [i for i in range(len(candidates)) if i != best and fits[i] == fits[best] and chosen.date_format and candidates[i].date_format]
+    rivals = [
+        i
+        for i in range(len(candidates))
+        if i != best and fits[i] == fits[best] and chosen.date_format and candidates[i].date_format
+    ]
     if rivals and chosen.date_format != candidates[rivals[0]].date_format:
         notes.append("day and month could be either way round; read as day first")
     if chosen.type in (Type.DECIMAL, Type.FLOAT):
@@ -165,9 +180,13 @@ def _decimal_comma(digits: list[str]) -> bool:
     """True where a comma is the decimal mark: it comes after the points, or parts off other than three digits."""
     votes = 0
     for d in digits:
-        if re.fullmatch(r"\d{1,3}(?:\.\d{3})+,\d+", d) or (re.fullmatch(r"\d+,\d+", d) and not re.fullmatch(r"\d{1,3},\d{3}", d)):
+        if re.fullmatch(r"\d{1,3}(?:\.\d{3})+,\d+", d) or (
+            re.fullmatch(r"\d+,\d+", d) and not re.fullmatch(r"\d{1,3},\d{3}", d)
+        ):
             votes += 1
-        elif re.fullmatch(r"\d{1,3}(?:,\d{3})+\.\d+", d) or re.fullmatch(r"\d+\.\d+", d) and not re.fullmatch(r"\d{1,3}\.\d{3}", d):
+        elif re.fullmatch(r"\d{1,3}(?:,\d{3})+\.\d+", d) or (
+            re.fullmatch(r"\d+\.\d+", d) and not re.fullmatch(r"\d{1,3}\.\d{3}", d)
+        ):
             votes -= 1
     return votes > 0
 
@@ -185,14 +204,44 @@ def _exact(connection: duckdb.DuckDBPyConnection, table: str, chosen: Kind) -> K
     scale, whole, width, exponent = measured
     if exponent or scale is None or scale > 4 or width > 17:
         if whole and not exponent and width is not None and width <= 17:
-            return Kind(**{**chosen.__dict__, "type": Type.INTEGER, "sql": f"TRY_CAST(TRY_CAST({text} AS DECIMAL(18, 1)) AS BIGINT)"})
+            return Kind(
+                **{
+                    **chosen.__dict__,
+                    "type": Type.INTEGER,
+                    "sql": f"TRY_CAST(TRY_CAST({text} AS DECIMAL(18, 1)) AS BIGINT)",
+                }
+            )
         return chosen
     if whole and scale <= 1:
-        return Kind(**{**chosen.__dict__, "type": Type.INTEGER, "sql": f"TRY_CAST(TRY_CAST({text} AS DECIMAL(18, 1)) AS BIGINT)"})
-    return Kind(**{**chosen.__dict__, "type": Type.DECIMAL, "scale": int(scale), "sql": f"TRY_CAST({text} AS DECIMAL(18, {int(scale)}))"})
+        return Kind(
+            **{
+                **chosen.__dict__,
+                "type": Type.INTEGER,
+                "sql": f"TRY_CAST(TRY_CAST({text} AS DECIMAL(18, 1)) AS BIGINT)",
+            }
+        )
+    return Kind(
+        **{
+            **chosen.__dict__,
+            "type": Type.DECIMAL,
+            "scale": int(scale),
+            "sql": f"TRY_CAST({text} AS DECIMAL(18, {int(scale)}))",
+        }
+    )
 
 
-_SHAPES = {"%Y": r"\d{4}", "%m": r"\d{1,2}", "%d": r"\d{1,2}", "%y": r"\d{2}", "%b": r"[A-Za-z]{3}", "%B": r"[A-Za-z]{3,9}", "%H": r"\d{1,2}", "%M": r"\d{2}", "%S": r"\d{2}", "%f": r"\d+"}
+_SHAPES = {
+    "%Y": r"\d{4}",
+    "%m": r"\d{1,2}",
+    "%d": r"\d{1,2}",
+    "%y": r"\d{2}",
+    "%b": r"[A-Za-z]{3}",
+    "%B": r"[A-Za-z]{3,9}",
+    "%H": r"\d{1,2}",
+    "%M": r"\d{2}",
+    "%S": r"\d{2}",
+    "%f": r"\d+",
+}
 
 
 @functools.cache
@@ -212,9 +261,15 @@ def _dates(text: str, sample: list[str]) -> list[Kind]:
     found: list[Kind] = []
     for style in DATE_FORMATS:
         if _mostly(style, sample):
-            if style == "%Y%m%d" and not all("19000101" <= v <= "20991231" and v[4:6] <= "12" and v[6:] <= "31" for v in sample):
+            if style == "%Y%m%d" and not all(
+                "19000101" <= v <= "20991231" and v[4:6] <= "12" and v[6:] <= "31" for v in sample
+            ):
                 continue
-            sql = f"TRY_CAST({text} AS DATE)" if style == "%Y-%m-%d" else f"CAST(try_strptime({text}, {literal(style)}) AS DATE)"
+            sql = (
+                f"TRY_CAST({text} AS DATE)"
+                if style == "%Y-%m-%d"
+                else f"CAST(try_strptime({text}, {literal(style)}) AS DATE)"
+            )
             found.append(Kind(Type.DATE, sql, date_format=style))
         for suffix in TIME_FORMATS:
             if _mostly(style + suffix, sample):

@@ -50,7 +50,9 @@ def sniff(path: Path, file: str, scratch: Path) -> TextShape:
     place = header_place(rows)
     header = tuple(rows[place])
     if len(header) < 2 and delimiter == "," and _looks_like_prose(rows):
-        raise UnreadableFile(file, "no table could be found in it.", "It needs columns parted by commas, semicolons, tabs or bars.")
+        raise UnreadableFile(
+            file, "no table could be found in it.", "It needs columns parted by commas, semicolons, tabs or bars."
+        )
     has_header = is_header(rows, place)
     if has_header and place + 1 >= len([r for r in rows if any(c.strip() for c in r)]) and len(rows) <= place + 1:
         raise UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
@@ -76,7 +78,10 @@ def _encoding(path: Path, sample: bytes, file: str) -> str:
 
 def _as_utf8(path: Path, encoding: str, scratch: Path) -> Path:
     copy = scratch / f"{path.stem}.utf8.txt"
-    with path.open(encoding=encoding, errors="replace", newline="") as source, copy.open("w", encoding="utf-8", newline="") as target:
+    with (
+        path.open(encoding=encoding, errors="replace", newline="") as source,
+        copy.open("w", encoding="utf-8", newline="") as target,
+    ):
         while chunk := source.read(_CHUNK):
             target.write(chunk)
     return copy

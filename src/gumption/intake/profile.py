@@ -26,7 +26,9 @@ def _text(value: object) -> str | None:
     return str(value)
 
 
-def profile(connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind], table: str) -> tuple[int, list[Column]]:
+def profile(
+    connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind], table: str
+) -> tuple[int, list[Column]]:
     """Rows, and every column with its measures. `source` is a relation of typed columns."""
     names = list(kinds)
     size = connection.execute(f"SELECT count(*) FROM {source}").fetchone()
@@ -90,7 +92,9 @@ def _distribution(
     ).fetchall()
     sizes = {int(b): int(n) for b, n in counted}
     starts = [first + width * i for i in range(bins)]
-    names = [f"{s:g}" if labels == "number" else dt.datetime.fromtimestamp(s, dt.UTC).date().isoformat() for s in starts]
+    names = [
+        f"{s:g}" if labels == "number" else dt.datetime.fromtimestamp(s, dt.UTC).date().isoformat() for s in starts
+    ]
     return (), tuple(Bar(label=names[i], rows=sizes.get(i, 0)) for i in range(bins))
 
 

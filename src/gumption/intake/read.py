@@ -57,7 +57,11 @@ def read_file(path: Path, file: str, out: Path, progress: Progress = _silent) ->
     workbook = magic.startswith((b"PK\x03\x04", b"\xd0\xcf\x11\xe0"))
     if not workbook and ending not in TEXTS:
         if ending in WORKBOOKS:
-            raise UnreadableFile(file, "it is named as a workbook but is none.", "Open it in your spreadsheet program and save it as XLSX or CSV.")
+            raise UnreadableFile(
+                file,
+                "it is named as a workbook but is none.",
+                "Open it in your spreadsheet program and save it as XLSX or CSV.",
+            )
         raise UnreadableFile(file, f"files ending in “{ending or 'nothing'}” cannot be read.", "Send CSV or XLSX.")
     written: list[Path] = []
     with tempfile.TemporaryDirectory(dir=out) as scratch:
@@ -118,17 +122,49 @@ def _read_text(path: Path, file: str, out: Path, scratch: Path, written: list[Pa
         # A quoted line break cannot be read by several threads where lines may be short, so one reads it then.
         for extra in ("", ", parallel=false"):
             try:
-                connection.execute(f"CREATE TABLE raw AS SELECT * FROM read_csv({_sql(str(shape.path))}, {arguments}{extra})")
+                connection.execute(
+                    f"CREATE TABLE raw AS SELECT * FROM read_csv({_sql(str(shape.path))}, {arguments}{extra})"
+                )
                 break
             except duckdb.Error as error:
                 if extra:
-                    raise UnreadableFile(file, "its rows could not be told apart.", "Check its quotes and delimiters, or send it as XLSX.") from error
+                    raise UnreadableFile(
+                        file,
+                        "its rows could not be told apart.",
+                        "Check its quotes and delimiters, or send it as XLSX.",
+                    ) from error
         rejected = connection.execute("SELECT count(DISTINCT line), min(csv_line) FROM reject_errors").fetchone()
         if rejected and rejected[0]:
-            notes.append(Note(act=f"{rejected[0]} lines with too many fields were left out", rows=int(rejected[0]), examples=(str(rejected[1])[:80],), caution=True))
+            notes.append(
+                Note(
+                    act=f"{rejected[0]} lines with too many fields were left out",
+                    rows=int(rejected[0]),
+                    examples=(str(rejected[1])[:80],),
+                    caution=True,
+                )
+            )
         connection.execute("DROP TABLE IF EXISTS reject_errors")
-        reading = FileReading(file=file, kind="delimited", delimiter=shape.delimiter, encoding=_pandas_encoding(shape.encoding), quoted=shape.quoted, skip_rows=skip, missing_words=MISSING_WORDS)
-        return _finish(connection, file, table_name(Path(file).stem), names, list(range(len(names))), notes, reading, out, written, progress)
+        reading = FileReading(
+            file=file,
+            kind="delimited",
+            delimiter=shape.delimiter,
+            encoding=_pandas_encoding(shape.encoding),
+            quoted=shape.quoted,
+            skip_rows=skip,
+            missing_words=MISSING_WORDS,
+        )
+        return _finish(
+            connection,
+            file,
+            table_name(Path(file).stem),
+            names,
+            list(range(len(names))),
+            notes,
+            reading,
+            out,
+            written,
+            progress,
+        )
     finally:
         connection.close()
 
@@ -150,23 +186,42 @@ def _sql(text: str) -> str:
 
 
 def _lines_above(count: int) -> str:
-    return "One title line above the header was skipped" if count == 1 else f"{count} title lines above the header were skipped"
+    return (
+        "One title line above the header was skipped"
+        if count == 1
+        else f"{count} title lines above the header were skipped"
+    )
 
 
-def _read_workbook(path: Path, file: str, out: Path, scratch: Path, written: list[Path], progress: Progress) -> list[ReadTable]:
+def _read_workbook(
+    path: Path, file: str, out: Path, scratch: Path, written: list[Path], progress: Progress
+) -> list[ReadTable]:
     try:
         workbook = python_calamine.CalamineWorkbook.from_path(str(path))
     except python_calamine.PasswordError as error:
-        raise UnreadableFile(file, "the workbook is protected by a password.", "Save a copy without one and send that.") from error
+        raise UnreadableFile(
+            file, "the workbook is protected by a password.", "Save a copy without one and send that."
+        ) from error
     except Exception as error:
-        raise UnreadableFile(file, "the workbook is broken or of a kind that cannot be read.", "Open it in your spreadsheet program and save it again as XLSX.") from error
+        raise UnreadableFile(
+            file,
+            "the workbook is broken or of a kind that cannot be read.",
+            "Open it in your spreadsheet program and save it again as XLSX.",
+        ) from error
     found: list[ReadTable] = []
     for number, sheet in enumerate(workbook.sheet_names):
         progress(f"Reading sheet {sheet}", number / len(workbook.sheet_names))
         try:
-            rows = [[_cell(value) for value in row] for row in workbook.get_sheet_by_name(sheet).to_python(skip_empty_area=False)]
+            rows = [
+                [_cell(value) for value in row]
+                for row in workbook.get_sheet_by_name(sheet).to_python(skip_empty_area=False)
+            ]
         except Exception as error:
-            raise UnreadableFile(file, f"the sheet “{sheet}” is broken.", "Open it in your spreadsheet program and save it again as XLSX.") from error
+            raise UnreadableFile(
+                file,
+                f"the sheet “{sheet}” is broken.",
+                "Open it in your spreadsheet program and save it again as XLSX.",
+            ) from error
         folder = scratch / f"sheet{number}"
         folder.mkdir()
         filled = [row for row in rows if any(row)]
@@ -176,7 +231,9 @@ def _read_workbook(path: Path, file: str, out: Path, scratch: Path, written: lis
         name = table_name(Path(file).stem if alone else sheet)
         found.append(_read_sheet(rows, file, sheet, name, out, folder, written, progress))
     if not found:
-        raise UnreadableFile(file, "no sheet has a header with rows below it.", "Check that the right workbook was saved.")
+        raise UnreadableFile(
+            file, "no sheet has a header with rows below it.", "Check that the right workbook was saved."
+        )
     return found
 
 
@@ -192,7 +249,16 @@ def _cell(value: object) -> str:
     return str(value)
 
 
-def _read_sheet(rows: list[list[str]], file: str, sheet: str, name: str, out: Path, scratch: Path, written: list[Path], progress: Progress) -> ReadTable:
+def _read_sheet(
+    rows: list[list[str]],
+    file: str,
+    sheet: str,
+    name: str,
+    out: Path,
+    scratch: Path,
+    written: list[Path],
+    progress: Progress,
+) -> ReadTable:
     place = header_place(rows[:300])
     has_header = is_header(rows, place)
     width = max(len(row) for row in rows)
@@ -204,10 +270,15 @@ def _read_sheet(rows: list[list[str]], file: str, sheet: str, name: str, out: Pa
         notes.insert(0, Note(act=_lines_above(place), rows=place))
     connection = _connect(scratch)
     try:
-        cells = {f"c{n}": pa.array([row[i] if i < len(row) else "" for row in body], pa.string()) for n, i in enumerate(places)}
+        cells = {
+            f"c{n}": pa.array([row[i] if i < len(row) else "" for row in body], pa.string())
+            for n, i in enumerate(places)
+        }
         connection.register("cells", pa.table(cells))
         connection.execute("CREATE TABLE raw AS SELECT * FROM cells")
-        reading = FileReading(file=file, kind="workbook", sheet=sheet, skip_rows=place + has_header, missing_words=MISSING_WORDS)
+        reading = FileReading(
+            file=file, kind="workbook", sheet=sheet, skip_rows=place + has_header, missing_words=MISSING_WORDS
+        )
         return _finish(connection, file, name, names, places, notes, reading, out, written, progress)
     finally:
         connection.close()
@@ -277,18 +348,28 @@ def _drop_rows(connection: duckdb.DuckDBPyConnection, raw: list[str], empty: str
         connection.execute(f"CREATE TABLE filled AS SELECT * FROM raw WHERE NOT ({empty}) ORDER BY rowid")
         connection.execute("DROP TABLE raw")
         connection.execute("ALTER TABLE filled RENAME TO raw")
-        notes.append(Note(act=f"{blank[0]} empty {'row was' if blank[0] == 1 else 'rows were'} left out", rows=int(blank[0])))
+        notes.append(
+            Note(act=f"{blank[0]} empty {'row was' if blank[0] == 1 else 'rows were'} left out", rows=int(blank[0]))
+        )
     size = connection.execute("SELECT count(*) FROM raw").fetchone()
     assert size is not None
     looked = ", ".join(raw[:2])
     dropped: list[int] = []
-    for row in connection.execute(f"SELECT rowid, {looked} FROM raw WHERE rowid >= {max(int(size[0]) - 3, 1)} ORDER BY rowid").fetchall():
+    for row in connection.execute(
+        f"SELECT rowid, {looked} FROM raw WHERE rowid >= {max(int(size[0]) - 3, 1)} ORDER BY rowid"
+    ).fetchall():
         if any(cell and _TOTAL.match(cell.strip()) for cell in row[1:]):
             dropped.append(int(row[0]))
     for place in dropped:
         connection.execute(f"DELETE FROM raw WHERE rowid = {place}")
     if dropped:
-        notes.append(Note(act="A “Total” row at the foot was left out", detail="it would have doubled every sum", rows=len(dropped)))
+        notes.append(
+            Note(
+                act="A “Total” row at the foot was left out",
+                detail="it would have doubled every sum",
+                rows=len(dropped),
+            )
+        )
     return dropped
 
 
@@ -296,21 +377,37 @@ def _column_notes(connection: duckdb.DuckDBPyConnection, column: str, kind: Kind
     notes = []
     text = cleaned(cell)
     if kind.strip or kind.decimal_comma or kind.thousands:
-        example = connection.execute(f"SELECT {text} FROM raw WHERE {text} IS NOT NULL ORDER BY length({text}) DESC LIMIT 1").fetchone()
+        example = connection.execute(
+            f"SELECT {text} FROM raw WHERE {text} IS NOT NULL ORDER BY length({text}) DESC LIMIT 1"
+        ).fetchone()
         what = f"money in {kind.unit}" if kind.unit and kind.unit != "%" else "per cent" if kind.unit else "numbers"
         notes.append(Note(act=f"{column}: “{example[0] if example else ''}” read as {what}"))
     if kind.date_format and kind.type.is_time and kind.date_format[:8] != "%Y-%m-%d":
-        notes.append(Note(act=f"{column}: dates read as {_date_style(kind.date_format)}", detail="; ".join(kind.notes), caution=bool(kind.notes)))
+        notes.append(
+            Note(
+                act=f"{column}: dates read as {_date_style(kind.date_format)}",
+                detail="; ".join(kind.notes),
+                caution=bool(kind.notes),
+            )
+        )
     if kind.bad:
-        rows = connection.execute(f"SELECT DISTINCT {text} AS v FROM raw WHERE v IS NOT NULL AND {kind.sql} IS NULL ORDER BY v LIMIT 3").fetchall()
+        rows = connection.execute(
+            f"SELECT DISTINCT {text} AS v FROM raw WHERE v IS NOT NULL AND {kind.sql} IS NULL ORDER BY v LIMIT 3"
+        ).fetchall()
         examples = tuple(str(row[0]) for row in rows)
         noun = "dates" if kind.type.is_time else "numbers" if kind.type.is_number else "values"
-        notes.append(Note(act=f"{kind.bad} {column} values are not {noun}, such as “{examples[0]}”", detail="kept as missing", rows=kind.bad, examples=examples, caution=True))
+        notes.append(
+            Note(
+                act=f"{kind.bad} {column} values are not {noun}, such as “{examples[0]}”",
+                detail="kept as missing",
+                rows=kind.bad,
+                examples=examples,
+                caution=True,
+            )
+        )
     return notes
 
 
 def _date_style(style: str) -> str:
     names = {"%Y": "year", "%y": "year", "%m": "month", "%d": "day", "%b": "month", "%B": "month"}
     return ", ".join(names[part] for part in re.findall(r"%[YymdbB]", style))
-
-

@@ -62,14 +62,24 @@ def _could_point(column: Column, table: Table, key: Column, other: Table) -> boo
     if column.type is not key.type or column.distinct < 2 or column.is_measure:
         return False
     if table.name == other.name:
-        return column.name != key.name and column.type is Type.TEXT and key.role is Role.IDENTIFIER and column.distinct < 0.9 * table.rows
+        return (
+            column.name != key.name
+            and column.type is Type.TEXT
+            and key.role is Role.IDENTIFIER
+            and column.distinct < 0.9 * table.rows
+        )
     if column.type is Type.INTEGER:
         return _alike(column, key, other) and column.role is not Role.QUANTITY
     return column.role is not Role.TEXT or _alike(column, key, other)
 
 
 def _measured(
-    connection: duckdb.DuckDBPyConnection, table: Table, column: Column, other: Table, key: Column, parquet: dict[str, Path]
+    connection: duckdb.DuckDBPyConnection,
+    table: Table,
+    column: Column,
+    other: Table,
+    key: Column,
+    parquet: dict[str, Path],
 ) -> Relationship | None:
     if column.values and key.values and not set(column.values[:200]) & set(key.values):
         return None

@@ -9,19 +9,111 @@ from gumption.core.model.types import Role, Type
 
 _RATE = frozenset({"price", "prices", "unit", "per", "each"})
 _MONEY = frozenset(
-    "fee fees price prices cost costs amount amt revenue sales turnover income salary pay wage wages budget gross profit "
-    "profits spend spent spending freight refund refunds assets value marketvalue mrr net paid payment charge "
-    "charges balance credit debit tax discount_amount total subtotal expense expenses earnings takings".split()
+    [
+        "fee",
+        "fees",
+        "price",
+        "prices",
+        "cost",
+        "costs",
+        "amount",
+        "amt",
+        "revenue",
+        "sales",
+        "turnover",
+        "income",
+        "salary",
+        "pay",
+        "wage",
+        "wages",
+        "budget",
+        "gross",
+        "profit",
+        "profits",
+        "spend",
+        "spent",
+        "spending",
+        "freight",
+        "refund",
+        "refunds",
+        "assets",
+        "value",
+        "marketvalue",
+        "mrr",
+        "net",
+        "paid",
+        "payment",
+        "charge",
+        "charges",
+        "balance",
+        "credit",
+        "debit",
+        "tax",
+        "discount_amount",
+        "total",
+        "subtotal",
+        "expense",
+        "expenses",
+        "earnings",
+        "takings",
+    ]
 )
 _SCORE = frozenset(
-    "rating ratings score scores age rate ratio temp temperature percent pct share lifeexp index level grade speed "
-    "humidity humid pressure visib wind_speed mean average avg delay lat lon latitude longitude rank margin percap weight height "
-    "alt altitude fte satisfaction duration happiness wait waiting minutes mins min hours hrs".split()
+    [
+        "rating",
+        "ratings",
+        "score",
+        "scores",
+        "age",
+        "rate",
+        "ratio",
+        "temp",
+        "temperature",
+        "percent",
+        "pct",
+        "share",
+        "lifeexp",
+        "index",
+        "level",
+        "grade",
+        "speed",
+        "humidity",
+        "humid",
+        "pressure",
+        "visib",
+        "wind_speed",
+        "mean",
+        "average",
+        "avg",
+        "delay",
+        "lat",
+        "lon",
+        "latitude",
+        "longitude",
+        "rank",
+        "margin",
+        "percap",
+        "weight",
+        "height",
+        "alt",
+        "altitude",
+        "fte",
+        "satisfaction",
+        "duration",
+        "happiness",
+        "wait",
+        "waiting",
+        "minutes",
+        "mins",
+        "min",
+        "hours",
+        "hrs",
+    ]
 )
-_TIME_PART = frozenset("year month day hour minute week quarter weekday".split())
-_IDENTIFIER = frozenset("id no nr number key code ref sku uuid isbn identifier num".split())
-_NAME = frozenset("name title company label fullname".split())
-_FREE = frozenset("comment comments note notes remark remarks text".split())
+_TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])
+_IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
+_NAME = frozenset(["name", "title", "company", "label", "fullname"])
+_FREE = frozenset(["comment", "comments", "note", "notes", "remark", "remarks", "text"])
 
 
 def parts_of(name: str) -> list[str]:
@@ -65,11 +157,17 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
         return Role.TEXT
     filled = max(rows - column.missing, 1)
     own = {part.removesuffix("s") for part in table}
-    if words and words[-1] in _NAME and (column.distinct > 0.6 * filled or {w.removesuffix("s") for w in words[:-1]} & own):
+    if (
+        words
+        and words[-1] in _NAME
+        and (column.distinct > 0.6 * filled or {w.removesuffix("s") for w in words[:-1]} & own)
+    ):
         return Role.NAME
     if unique and {w.removesuffix("s") for w in words} == own and not first:
         return Role.NAME
-    if unique and (words[-1:] and words[-1] in _IDENTIFIER or first and not any(" " in v for v in column.values[:50])):
+    if unique and (
+        (words[-1:] and words[-1] in _IDENTIFIER) or (first and not any(" " in v for v in column.values[:50]))
+    ):
         return Role.IDENTIFIER
     if column.distinct > max(0.6 * filled, 30):
         return Role.TEXT

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import uuid
-from contextlib import asynccontextmanager
 from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Annotated
@@ -80,7 +80,15 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         yield
         jobs.close()
 
-    app = FastAPI(title="Gumption", version="1", openapi_url="/api/v1/openapi.json", docs_url=None, redoc_url=None, lifespan=lifespan, responses={"default": {"model": Problem}})
+    app = FastAPI(
+        title="Gumption",
+        version="1",
+        openapi_url="/api/v1/openapi.json",
+        docs_url=None,
+        redoc_url=None,
+        lifespan=lifespan,
+        responses={"default": {"model": Problem}},
+    )
 
     @app.exception_handler(ApiProblem)
     async def api_problem(_request: Request, error: ApiProblem) -> JSONResponse:
@@ -94,13 +102,19 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
 
     @app.exception_handler(StoreError)
     async def store_down(_request: Request, error: StoreError) -> JSONResponse:
-        return _problem(503, f"{str(error).capitalize()}.", "Try again in a moment; if it stays so, start Gumption again.")
+        return _problem(
+            503, f"{str(error).capitalize()}.", "Try again in a moment; if it stays so, start Gumption again."
+        )
 
     def table_named(name: str) -> TableOut:
         for stored in workspace.stored:
             if stored.table.name == name:
-                slim = stored.table.model_copy(update={"columns": tuple(c.model_copy(update={"values": ()}) for c in stored.table.columns)})
-                return TableOut(table=slim, bytes=stored.bytes, seconds=stored.seconds, examples=workspace.examples(stored.table))
+                slim = stored.table.model_copy(
+                    update={"columns": tuple(c.model_copy(update={"values": ()}) for c in stored.table.columns)}
+                )
+                return TableOut(
+                    table=slim, bytes=stored.bytes, seconds=stored.seconds, examples=workspace.examples(stored.table)
+                )
         raise ApiProblem(404, f"There is no table {name}.", "Reload the page to see which there are.")
 
     @app.get("/api/v1/workspace")
@@ -122,7 +136,9 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         return get_workspace()
 
     @app.get("/api/v1/tables/{name}/rows")
-    def get_rows(name: str, offset: Annotated[int, Query(ge=0)] = 0, limit: Annotated[int, Query(ge=1, le=1000)] = 200) -> RowsOut:
+    def get_rows(
+        name: str, offset: Annotated[int, Query(ge=0)] = 0, limit: Annotated[int, Query(ge=1, le=1000)] = 200
+    ) -> RowsOut:
         table = table_named(name).table
         columns, rows = workspace.answerer.engine.run(f"SELECT * FROM {quoted(name)} LIMIT {limit} OFFSET {offset}")
         return RowsOut(columns=list(columns), rows=[[json_value(v) for v in row] for row in rows], total=table.rows)
@@ -139,13 +155,20 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         for upload in files:
             given = upload.filename or ""
             if not given or "/" in given or "\\" in given or given.startswith("."):
-                refused.append(_refused(given or "(no name)", "The file's name has a path in it. Rename it and send it again."))
+                refused.append(
+                    _refused(given or "(no name)", "The file's name has a path in it. Rename it and send it again.")
+                )
                 continue
             target = incoming / uuid.uuid4().hex
             if await _save(upload, target, settings.upload_limit):
                 kept.append((target, given))
             else:
-                refused.append(_refused(given, f"The file is larger than {settings.upload_limit / 1024**3:.3g} GB. Send a smaller one, or raise the limit."))
+                refused.append(
+                    _refused(
+                        given,
+                        f"The file is larger than {settings.upload_limit / 1024**3:.3g} GB. Send a smaller one, or raise the limit.",
+                    )
+                )
         return jobs.start(kept, refused)
 
     @app.get("/api/v1/jobs/{number}")
@@ -169,7 +192,9 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         cautions = answered.cautions if answered else 0
         if not body.question.strip():
             raise ApiProblem(422, "There is no question.", found.problem)
-        number = workspace.records.add_to_trail(body.follows, body.question[:60_000], body.choice, found.status, cautions, summary)
+        number = workspace.records.add_to_trail(
+            body.follows, body.question[:60_000], body.choice, found.status, cautions, summary
+        )
         return _answer_out(number, body.question, body.follows, body.choice, found, answered)
 
     @app.get("/api/v1/trail")
@@ -223,7 +248,15 @@ def _answered(workspace: Workspace, found: Understanding, choice: int) -> tuple[
 def _summary(answered: Answered) -> str:
     if len(answered.rows) == 1 and len(answered.columns) == 1:
         value = answered.rows[0][0]
-        return "missing" if value is None else f"{value:,}" if isinstance(value, int) else f"{float(value):,.2f}" if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
+        return (
+            "missing"
+            if value is None
+            else f"{value:,}"
+            if isinstance(value, int)
+            else f"{float(value):,.2f}"
+            if not isinstance(value, str) and hasattr(value, "__float__")
+            else str(value)
+        )
     return plural(len(answered.rows), "row")
 
 
@@ -232,7 +265,9 @@ def _glosses(found: Understanding, choice: int = 0) -> list[GlossOut]:
     return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
 
 
-def _answer_out(number: int, question: str, follows: int | None, choice: int, found: Understanding, answered: Answered | None) -> AnswerOut:
+def _answer_out(
+    number: int, question: str, follows: int | None, choice: int, found: Understanding, answered: Answered | None
+) -> AnswerOut:
     choice = min(choice, max(len(found.readings) - 1, 0))
     reading = found.readings[choice] if found.readings and answered else None
     return AnswerOut(
@@ -245,7 +280,9 @@ def _answer_out(number: int, question: str, follows: int | None, choice: int, fo
         unread=list(reading.unread if reading else found.unread),
         doubt=found.doubt,
         reading=reading.words if reading else "",
-        alternatives=[AlternativeOut(choice=i, reading=r.words) for i, r in enumerate(found.readings) if i != choice] if answered else [],
+        alternatives=[AlternativeOut(choice=i, reading=r.words) for i, r in enumerate(found.readings) if i != choice]
+        if answered
+        else [],
         finding=answered.finding if answered else "",
         fields=[
             FieldOut(name=n, label=spoken(n), type=f.type, role=f.role, unit=f.unit, scale=f.scale)
@@ -260,8 +297,16 @@ def _answer_out(number: int, question: str, follows: int | None, choice: int, fo
         sql=answered.sql if answered else "",
         python=answered.python if answered else "",
         plan=answered.plan.model_dump(exclude_none=True) if answered else None,
-        steps=[StepOut(verb=w.verb, rest=w.rest, rows_in=r.rows_in, rows_out=r.rows_out) for w, r in answered.proof.steps] if answered else [],
-        checks=[CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks] if answered else [],
+        steps=[
+            StepOut(verb=w.verb, rest=w.rest, rows_in=r.rows_in, rows_out=r.rows_out) for w, r in answered.proof.steps
+        ]
+        if answered
+        else [],
+        checks=[
+            CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks
+        ]
+        if answered
+        else [],
         seconds=answered.seconds if answered else 0,
     )
 

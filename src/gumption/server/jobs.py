@@ -69,9 +69,16 @@ class Jobs:
             tables = self.workspace.add_file(path, name, progress)
             self._tell(number, place, status="done", what=f"Read as {', '.join(tables)}", share=1.0)
         except UnreadableFile as error:
-            self._tell(number, place, status="failed", problem=f"{error.problem[0].upper()}{error.problem[1:]} {error.advice}")
+            self._tell(
+                number, place, status="failed", problem=f"{error.problem[0].upper()}{error.problem[1:]} {error.advice}"
+            )
         except Exception:
             log.exception("reading %s failed", name)
-            self._tell(number, place, status="failed", problem="It could not be read because of a fault of ours; the log has the details. Nothing else was changed.")
+            self._tell(
+                number,
+                place,
+                status="failed",
+                problem="It could not be read because of a fault of ours; the log has the details. Nothing else was changed.",
+            )
         finally:
             path.unlink(missing_ok=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import json
 import logging
 import os
 import shutil
@@ -29,11 +30,12 @@ def home() -> Path:
 
 def load_demo(workspace: Workspace, demo: Path) -> None:
     """Read the demo's files into an empty workspace."""
+    descriptions: dict[str, object] = json.loads((demo.parent / "columns.json").read_text())
     with tempfile.TemporaryDirectory() as scratch:
         for name in DEMO_ORDER:
             copy = Path(scratch) / name
             shutil.copy(demo / name, copy)
-            workspace.add_file(copy, name, lambda _what, _share: None)
+            workspace.add_file(copy, name, lambda _what, _share: None, descriptions)
 
 
 def open_workspace(records: Records, folder: Path, demo: Path) -> Workspace:
@@ -60,7 +62,9 @@ def serve(port: int, data: str | None) -> int:
     """Serve until interrupted; 1 where it could not start, with one line that says why."""
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     if not _port_free(port):
-        sys.stderr.write(f"gumption: port {port} is taken; stop what uses it, or choose another with --port {port + 1}\n")
+        sys.stderr.write(
+            f"gumption: port {port} is taken; stop what uses it, or choose another with --port {port + 1}\n"
+        )
         return 1
     folder = Path(data) if data else home() / ".data"
     database = PrivateServer(folder)

@@ -8,7 +8,7 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from gumption.core.model.catalogue import Catalogue, Table
@@ -18,6 +18,7 @@ from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader, Understanding
 from gumption.engines.answering import Answered, Answerer
 from gumption.engines.duck import DuckEngine
+from gumption.intake.describe import described
 from gumption.intake.read import read_file
 from gumption.intake.relate import linked, relate
 from gumption.store.records import Records, StoredTable, TrailEntry
@@ -31,6 +32,7 @@ class _Loaded:
     stored: tuple[StoredTable, ...]
     reader: QuestionReader
     answerer: Answerer
+    examples: dict[str, list[str]] = field(default_factory=dict)
 
 
 class Workspace:
@@ -74,7 +76,9 @@ class Workspace:
             if folder not in known:
                 shutil.rmtree(folder, ignore_errors=True)
 
-    def add_file(self, path: Path, file: str, progress: Progress) -> list[str]:
+    def add_file(
+        self, path: Path, file: str, progress: Progress, descriptions: dict[str, object] | None = None
+    ) -> list[str]:
         """Read a file into new tables; their names. Raises UnreadableFile, and then nothing has changed."""
         folder = self.tables_folder / uuid.uuid4().hex
         folder.mkdir()
@@ -92,8 +96,10 @@ class Workspace:
                     while name in taken:
                         name, copy = f"{found.table.name}_{copy}", copy + 1
                     taken.add(name)
-                    table = found.table.model_copy(update={"name": name})
-                    added.append(StoredTable(table, found.reading, found.parquet, original, original.stat().st_size, seconds))
+                    table = described(found.table.model_copy(update={"name": name}), file, descriptions or {})
+                    added.append(
+                        StoredTable(table, found.reading, found.parquet, original, original.stat().st_size, seconds)
+                    )
                 progress("Finding how tables join", 0.95)
                 self._record([*self._loaded.stored, *added])
         except BaseException:
@@ -142,15 +148,29 @@ class Workspace:
 
     def examples(self, table: Table) -> list[str]:
         """Questions worth asking of a table, made from its own columns; each reads without a word left over."""
+        known = self._loaded.examples
+        if table.name not in known:
+            known[table.name] = self._examples(table)
+        return known[table.name]
+
+    def _examples(self, table: Table) -> list[str]:
         noun = spoken(table.name)
         measures = [c for c in table.columns if c.role in (Role.MONEY, Role.SCORE) and c.type.is_number]
         categories = [c for c in table.columns if c.role is Role.CATEGORY and 1 < c.distinct <= 60]
         tried = [f"How many {noun}?"]
         if measures and categories:
-            tried.append(f"Total {spoken(measures[0].name)} by {spoken(categories[0].name)}" if measures[0].role.is_summed else f"Average {spoken(measures[0].name)} by {spoken(categories[0].name)}")
+            tried.append(
+                f"Total {spoken(measures[0].name)} by {spoken(categories[0].name)}"
+                if measures[0].role.is_summed
+                else f"Average {spoken(measures[0].name)} by {spoken(categories[0].name)}"
+            )
         scores = [c for c in measures if c.role is Role.SCORE]
         if scores:
-            tried.append(f"Average {spoken(scores[0].name)} by {spoken(categories[-1].name)}" if categories else f"Average {spoken(scores[0].name)} of {noun}")
+            tried.append(
+                f"Average {spoken(scores[0].name)} by {spoken(categories[-1].name)}"
+                if categories
+                else f"Average {spoken(scores[0].name)} of {noun}"
+            )
         if table.time_column is not None:
             tried.append(f"{noun.capitalize()} by month")
         if categories:

@@ -78,12 +78,24 @@ class PrivateServer:
         # Sockets have short paths only, so the file goes where they are short.
         sock = f"/tmp/gumption-{os.getpid()}-{port}.sock"
         arguments = [
-            program, "--no-defaults", f"--datadir={data}", f"--port={port}", "--bind-address=127.0.0.1", f"--socket={sock}",
-            f"--init-file={begin}", "--skip-name-resolve", "--skip-log-bin", "--innodb-buffer-pool-size=64M", "--max-allowed-packet=256M",
-            f"--pid-file={self.folder / 'mariadb.pid'}", *(["--user=root"] if os.getuid() == 0 else []),
+            program,
+            "--no-defaults",
+            f"--datadir={data}",
+            f"--port={port}",
+            "--bind-address=127.0.0.1",
+            f"--socket={sock}",
+            f"--init-file={begin}",
+            "--skip-name-resolve",
+            "--skip-log-bin",
+            "--innodb-buffer-pool-size=64M",
+            "--max-allowed-packet=256M",
+            f"--pid-file={self.folder / 'mariadb.pid'}",
+            *(["--user=root"] if os.getuid() == 0 else []),
         ]
         with log.open("ab") as output:
-            self._process = subprocess.Popen(arguments, stdout=output, stderr=output, preexec_fn=_die_with_parent, start_new_session=True)
+            self._process = subprocess.Popen(
+                arguments, stdout=output, stderr=output, preexec_fn=_die_with_parent, start_new_session=True
+            )
         address = Address(port, password)
         self._wait(address, log)
         return address
@@ -120,7 +132,14 @@ class PrivateServer:
         shutil.rmtree(data, ignore_errors=True)
         with log.open("ab") as output:
             done = subprocess.run(
-                ["mariadb-install-db", "--no-defaults", f"--datadir={data}", "--skip-test-db", "--auth-root-authentication-method=socket", *(["--user=root"] if os.getuid() == 0 else [])],
+                [
+                    "mariadb-install-db",
+                    "--no-defaults",
+                    f"--datadir={data}",
+                    "--skip-test-db",
+                    "--auth-root-authentication-method=socket",
+                    *(["--user=root"] if os.getuid() == 0 else []),
+                ],
                 stdout=output,
                 stderr=output,
                 check=False,

@@ -143,7 +143,9 @@ class Records:
 
     def relationships(self) -> list[Relationship]:
         with self._cursor() as cursor:
-            cursor.execute("SELECT description FROM relationship WHERE workspace_id = %s ORDER BY id", (self.workspace,))
+            cursor.execute(
+                "SELECT description FROM relationship WHERE workspace_id = %s ORDER BY id", (self.workspace,)
+            )
             return [Relationship.model_validate_json(row["description"]) for row in cursor.fetchall()]
 
     def replace_tables(self, tables: list[StoredTable], relationships: list[Relationship]) -> None:
@@ -154,10 +156,22 @@ class Records:
             for t in tables:
                 cursor.execute(
                     "INSERT INTO data_table (workspace_id, name, description, reading, parquet, original, bytes, seconds) VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
-                    (self.workspace, t.table.name, t.table.model_dump_json(), t.reading.model_dump_json(), str(t.parquet), str(t.original), t.bytes, t.seconds),
+                    (
+                        self.workspace,
+                        t.table.name,
+                        t.table.model_dump_json(),
+                        t.reading.model_dump_json(),
+                        str(t.parquet),
+                        str(t.original),
+                        t.bytes,
+                        t.seconds,
+                    ),
                 )
             for r in relationships:
-                cursor.execute("INSERT INTO relationship (workspace_id, description) VALUES (%s, %s)", (self.workspace, r.model_dump_json()))
+                cursor.execute(
+                    "INSERT INTO relationship (workspace_id, description) VALUES (%s, %s)",
+                    (self.workspace, r.model_dump_json()),
+                )
 
     def trail(self) -> list[TrailEntry]:
         """All questions asked, oldest first."""
@@ -171,7 +185,9 @@ class Records:
             row = cursor.fetchone()
         return None if row is None else _entry(row)
 
-    def add_to_trail(self, parent: int | None, question: str, choice: int, status: str, cautions: int, summary: str) -> int:
+    def add_to_trail(
+        self, parent: int | None, question: str, choice: int, status: str, cautions: int, summary: str
+    ) -> int:
         """Record a question; its number."""
         with self._cursor() as cursor:
             cursor.execute(
@@ -186,4 +202,6 @@ class Records:
 
 
 def _entry(row: dict[str, Any]) -> TrailEntry:
-    return TrailEntry(row["id"], row["parent_id"], row["question"], row["choice"], row["status"], row["cautions"], row["summary"])
+    return TrailEntry(
+        row["id"], row["parent_id"], row["question"], row["choice"], row["status"], row["cautions"], row["summary"]
+    )

@@ -6,7 +6,7 @@ export function Button({ className = "", ...rest }: ButtonHTMLAttributes<HTMLBut
   return (
     <button
       type="button"
-      className={`rounded border border-rule bg-paper px-2.5 py-1 hover:border-soft disabled:cursor-default disabled:text-soft disabled:hover:border-rule ${className}`}
+      className={`shrink-0 whitespace-nowrap rounded border border-rule bg-paper px-2.5 py-1 hover:border-soft disabled:cursor-default disabled:text-soft disabled:hover:border-rule ${className}`}
       {...rest}
     />
   );

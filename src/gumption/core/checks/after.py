@@ -6,7 +6,7 @@ import datetime as dt
 from collections.abc import Sequence
 from decimal import Decimal
 
-from gumption.core.checks.check import Check
+from gumption.core.checks.check import Check, Weight
 from gumption.core.evaluate.run import StepRows, Worked
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Value
@@ -21,7 +21,11 @@ _TOLERANCE = 1e-9
 def _same(one: Value, other: Value) -> bool:
     if one is None or other is None:
         return one is None and other is None
-    if isinstance(one, (int, float, Decimal)) and isinstance(other, (int, float, Decimal)) and not isinstance(one, bool):
+    if (
+        isinstance(one, (int, float, Decimal))
+        and isinstance(other, (int, float, Decimal))
+        and not isinstance(one, bool)
+    ):
         a, b = float(one), float(other)
         return abs(a - b) <= _TOLERANCE * max(1.0, abs(a), abs(b))
     if isinstance(one, dt.date) and isinstance(other, dt.date):
@@ -41,7 +45,10 @@ def rows_agree(one: Sequence[Sequence[Value]], other: Sequence[Sequence[Value]])
         return True
 
     def key(row: Sequence[Value]) -> tuple[str, ...]:
-        return tuple(f"{float(v):.9g}" if isinstance(v, (int, float, Decimal)) and not isinstance(v, bool) else str(v) for v in row)
+        return tuple(
+            f"{float(v):.9g}" if isinstance(v, (int, float, Decimal)) and not isinstance(v, bool) else str(v)
+            for v in row
+        )
 
     pairs = zip(sorted(one, key=key), sorted(other, key=key), strict=True)
     return all(all(_same(a, b) for a, b in zip(x, y, strict=True)) for x, y in pairs)
@@ -51,7 +58,12 @@ def check_agreement(engine: Sequence[Sequence[Value]], worked: Worked) -> Check:
     """Both workings gave the same table."""
     if rows_agree(engine, worked.rows):
         return Check("worked twice", "holds", "Computed twice, both ways agree")
-    return Check("worked twice", "stop", "The two workings disagree; do not use this answer", f"{len(engine)} rows against {len(worked.rows)}")
+    return Check(
+        "worked twice",
+        "stop",
+        "The two workings disagree; do not use this answer",
+        f"{len(engine)} rows against {len(worked.rows)}",
+    )
 
 
 def check_after(plan: Plan, worked: Worked, catalogue: Catalogue) -> list[Check]:
@@ -67,14 +79,26 @@ def check_after(plan: Plan, worked: Worked, catalogue: Catalogue) -> list[Check]
 def _rows_accounted(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     for step, rows in zip(plan.steps, flow, strict=True):
         if isinstance(step, Join) and rows.rows_out > rows.rows_in:
-            return [Check("rows accounted", "stop", "A join doubled rows", f"{rows.rows_in:,} rows in, {rows.rows_out:,} out")]
-    joined = [(s, r) for s, r in zip(plan.steps, flow, strict=True) if isinstance(s, Join) and s.how in ("inner", "left")]
+            return [
+                Check(
+                    "rows accounted", "stop", "A join doubled rows", f"{rows.rows_in:,} rows in, {rows.rows_out:,} out"
+                )
+            ]
+    joined = [
+        (s, r) for s, r in zip(plan.steps, flow, strict=True) if isinstance(s, Join) and s.how in ("inner", "left")
+    ]
     if not joined:
         return [Check("rows accounted", "holds", "Every row is accounted for at each step")]
     lost = sum(r.rows_in - r.rows_out for _, r in joined)
     if lost:
         return [Check("rows accounted", "caution", f"A join left out {plural(lost, 'row')} without a partner")]
-    return [Check("rows accounted", "holds", "The join neither lost nor doubled rows" if len(joined) == 1 else "The joins neither lost nor doubled rows")]
+    return [
+        Check(
+            "rows accounted",
+            "holds",
+            "The join neither lost nor doubled rows" if len(joined) == 1 else "The joins neither lost nor doubled rows",
+        )
+    ]
 
 
 def _missing_left_out(plan: Plan, flow: tuple[StepRows, ...], catalogue: Catalogue) -> list[Check]:
@@ -91,8 +115,17 @@ def _missing_left_out(plan: Plan, flow: tuple[StepRows, ...], catalogue: Catalog
             column = catalogue.table(field.table).column(field.column)
             if column.missing and aggregate.function not in ("count", "distinct"):
                 share = 100 * column.missing / max(catalogue.table(field.table).rows, 1)
-                weight = "caution" if share >= 5 else "holds"
-                found.append(Check("missing values", weight, f"{spoken(column.name)} is missing on {share:.0f}% of {spoken(field.table)}" if share >= 1 else f"{plural(column.missing, 'row')} of {spoken(field.table)} lack {spoken(column.name)}", "missing values are left out"))
+                weight: Weight = "caution" if share >= 5 else "holds"
+                found.append(
+                    Check(
+                        "missing values",
+                        weight,
+                        f"{spoken(column.name)} is missing on {share:.0f}% of {spoken(field.table)}"
+                        if share >= 1
+                        else f"{plural(column.missing, 'row')} of {spoken(field.table)} lack {spoken(column.name)}",
+                        "missing values are left out",
+                    )
+                )
     return list(dict.fromkeys(found))
 
 

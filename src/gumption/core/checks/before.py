@@ -38,9 +38,26 @@ def _operations_fit(plan: Plan, typed: list[Schema]) -> list[Check]:
             if field is None or not field.type.is_number:
                 continue
             if aggregate.function == "sum" and field.role in (Role.SCORE, Role.PERCENTAGE):
-                found.append(Check("operation fits", "caution", f"{spoken(aggregate.column or '')} is a score or rate; its sum may mean nothing", "an average is usual"))
-            if aggregate.function in ("sum", "mean", "median") and field.role in (Role.IDENTIFIER, Role.LINK, Role.CODE):
-                found.append(Check("operation fits", "caution", f"{spoken(aggregate.column or '')} is a code; adding or averaging codes may mean nothing"))
+                found.append(
+                    Check(
+                        "operation fits",
+                        "caution",
+                        f"{spoken(aggregate.column or '')} is a score or rate; its sum may mean nothing",
+                        "an average is usual",
+                    )
+                )
+            if aggregate.function in ("sum", "mean", "median") and field.role in (
+                Role.IDENTIFIER,
+                Role.LINK,
+                Role.CODE,
+            ):
+                found.append(
+                    Check(
+                        "operation fits",
+                        "caution",
+                        f"{spoken(aggregate.column or '')} is a code; adding or averaging codes may mean nothing",
+                    )
+                )
     return found or [Check("operation fits", "holds", "Every operation fits the kind of its column")]
 
 
@@ -69,7 +86,14 @@ def _values_occur(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list
                 looked += 1
                 if known and constant.value not in known:
                     near = [str(match[0]) for match in process.extract(str(constant.value), known, limit=3)]
-                    found.append(Check("values occur", "stop", f"“{constant.value}” does not occur in {spoken(name)}", f"near it: {', '.join(near)}"))
+                    found.append(
+                        Check(
+                            "values occur",
+                            "stop",
+                            f"“{constant.value}” does not occur in {spoken(name)}",
+                            f"near it: {', '.join(near)}",
+                        )
+                    )
     if not looked:
         return []
     return found or [Check("values occur", "holds", "Every value asked for occurs in the data")]
@@ -82,12 +106,28 @@ def _joins_fit(plan: Plan, catalogue: Catalogue) -> list[Check]:
             continue
         first = step.other.steps[0]
         assert isinstance(first, Take)
-        link = next((r for r in catalogue.relationships if r.other == first.table and any(p.left.endswith(r.column) for p in step.on)), None)
+        link = next(
+            (
+                r
+                for r in catalogue.relationships
+                if r.other == first.table and any(p.left.endswith(r.column) for p in step.on)
+            ),
+            None,
+        )
         if link is not None and link.unmatched:
             lost = "they are left out" if step.how == "inner" else "they are kept under “missing”"
-            found.append(Check("join keys fit", "caution", f"{plural(link.unmatched, 'row')} of {spoken(link.table)} find no partner in {spoken(link.other)}", f"{100 * link.match_rate:.1f}% find one; {lost}"))
+            found.append(
+                Check(
+                    "join keys fit",
+                    "caution",
+                    f"{plural(link.unmatched, 'row')} of {spoken(link.table)} find no partner in {spoken(link.other)}",
+                    f"{100 * link.match_rate:.1f}% find one; {lost}",
+                )
+            )
         elif link is not None:
-            found.append(Check("join keys fit", "holds", f"Every {spoken(link.column)} finds its row in {spoken(link.other)}"))
+            found.append(
+                Check("join keys fit", "holds", f"Every {spoken(link.column)} finds its row in {spoken(link.other)}")
+            )
     return found
 
 
@@ -106,7 +146,14 @@ def _periods_over(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: 
                 low, high = dt.date.fromisoformat(str(span.low.value)), dt.date.fromisoformat(str(span.high.value))
                 if low <= as_of < high:
                     name = str(low.year) if (high - low).days > 360 else "The period"
-                    found.append(Check("periods complete", "caution", f"{name} is not over", f"{(as_of - low).days + 1} of {(high - low).days + 1} days; do not compare with a whole one"))
+                    found.append(
+                        Check(
+                            "periods complete",
+                            "caution",
+                            f"{name} is not over",
+                            f"{(as_of - low).days + 1} of {(high - low).days + 1} days; do not compare with a whole one",
+                        )
+                    )
     return found
 
 
@@ -114,4 +161,11 @@ def groups_many(rows: int) -> list[Check]:
     """So many groups that nobody can look at them all."""
     if rows <= 500:
         return []
-    return [Check("groups to look at", "caution", f"{rows:,} groups are more than anyone reads", listed(["ask for the top 20", "group more coarsely"], "or"))]
+    return [
+        Check(
+            "groups to look at",
+            "caution",
+            f"{rows:,} groups are more than anyone reads",
+            listed(["ask for the top 20", "group more coarsely"], "or"),
+        )
+    ]

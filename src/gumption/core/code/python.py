@@ -52,7 +52,10 @@ def plan_python(plan: Plan, catalogue: Catalogue, readings: dict[str, FileReadin
     writer.plan(plan, "answer")
     needs_numpy = any("np." in line for line in writer.lines)
     head = ["import numpy as np"] if needs_numpy else []
-    return "\n".join([*head, "import pandas as pd", "", *loads, "", *writer.lines, "print(answer.to_string(index=False))"]) + "\n"
+    return (
+        "\n".join([*head, "import pandas as pd", "", *loads, "", *writer.lines, "print(answer.to_string(index=False))"])
+        + "\n"
+    )
 
 
 def _load(table: str, reading: FileReading) -> list[str]:
@@ -140,7 +143,9 @@ class _Writer:
                 self.window(step, frame)
             case Sort(keys=keys):
                 full = _with_ties(keys, list(schema))
-                add(f"{frame} = {frame}.sort_values({[k.column for k in full]!r}, ascending={[not k.descending for k in full]!r}, na_position='last')")
+                add(
+                    f"{frame} = {frame}.sort_values({[k.column for k in full]!r}, ascending={[not k.descending for k in full]!r}, na_position='last')"
+                )
             case Limit(rows=rows):
                 add(f"{frame} = {frame}.head({rows})")
             case Pick(columns=columns):
@@ -176,7 +181,9 @@ class _Writer:
             return
         cells = ", ".join(f"{a.name!r}: {_aggregate(a, 'rows')}" for a in step.aggregates)
         self.lines.append(f"groups = {frame}.groupby({list(step.by)!r}, dropna=False)")
-        self.lines.append(f"{frame} = pd.DataFrame([dict(zip({list(step.by)!r}, key)) | {{{cells}}} for key, rows in groups], columns={[*step.by, *(a.name for a in step.aggregates)]!r})")
+        self.lines.append(
+            f"{frame} = pd.DataFrame([dict(zip({list(step.by)!r}, key)) | {{{cells}}} for key, rows in groups], columns={[*step.by, *(a.name for a in step.aggregates)]!r})"
+        )
 
     def window(self, step: Window, frame: str) -> None:
         cell = f"{frame}[{step.column!r}]"
@@ -197,7 +204,9 @@ class _Writer:
             case "change":
                 self.lines.append(f"{target} = {source_ordered}.diff()")
             case "change_percent":
-                self.lines.append(f"{target} = {source_ordered}.pct_change(fill_method=None).replace([np.inf, -np.inf], np.nan)")
+                self.lines.append(
+                    f"{target} = {source_ordered}.pct_change(fill_method=None).replace([np.inf, -np.inf], np.nan)"
+                )
             case _:
                 assert_never(step.function)
 
@@ -272,7 +281,7 @@ def _expression(expression: Expression, frame: str, schema: Schema) -> str:
         case Arithmetic(op=op, left=left, right=right):
             return f"({inner(left)} {op} {inner(right)})"
         case DatePart(part="weekday", value=value):
-            return f"({inner(value)}.dt.weekday + 1)"
+            return f"({inner(value)}.dt.day_of_week + 1)"
         case DatePart(part=part, value=value):
             return f"{inner(value)}.dt.{part}"
         case DateFloor(unit="day", value=value):

@@ -29,9 +29,9 @@ from gumption.core.plan.expressions import (
     columns_of,
 )
 from gumption.core.plan.steps import Derive, Group, Join, Keep, Limit, Pick, Plan, Sort, SortKey, Take, Window
-from gumption.core.plan.typing import Schema, schemas, type_of
+from gumption.core.plan.typing import Schema, schemas
 
-Tree = exp.Expression
+Tree = exp.Expr
 
 
 @dataclass
@@ -47,7 +47,8 @@ class _Query:
     windows: set[str] = field(default_factory=set)
     order: list[tuple[str, Tree, bool]] = field(default_factory=list)
     limit: int | None = None
-    takes: str = ""
+    unique: frozenset[str] | None = None
+    """Columns that together tell every row apart, where known; then ties need no further keys."""
 
     @property
     def is_plain(self) -> bool:
@@ -87,7 +88,6 @@ class _Compiler:
                 query = _Query(
                     {name: _column(alias, name) for name in after},
                     exp.alias_(table, alias, table=True),
-                    takes=step.table,
                 )
             else:
                 assert query is not None
@@ -118,6 +118,7 @@ class _Compiler:
                 query.group = [query.columns[name] for name in by]
                 query.columns = {**{name: query.columns[name] for name in by}, **trees}
                 query.order = []
+                query.unique = frozenset(by)
             case Window():
                 if query.limit is not None or query.windows:
                     query = self.wrapped(query)
@@ -127,7 +128,9 @@ class _Compiler:
                 if query.limit is not None:
                     query = self.wrapped(query)
                 named = {key.column for key in keys}
-                full = [*keys, *(SortKey(column=name) for name in query.columns if name not in named)]
+                full = list(keys)
+                if query.unique is None or not query.unique <= named:
+                    full += [SortKey(column=name) for name in query.columns if name not in named]
                 query.order = [(key.column, query.columns[key.column], key.descending) for key in full]
             case Limit(rows=rows):
                 query.limit = rows if query.limit is None else min(rows, query.limit)
@@ -135,6 +138,7 @@ class _Compiler:
                 windows = {c.name for c in columns if c.column in query.windows}
                 query.columns = {c.name: query.columns[c.column] for c in columns}
                 query.windows = windows
+                query.unique = None
             case _:
                 assert_never(step)
         return query
@@ -175,9 +179,66 @@ def _needs_quotes(name: str) -> bool:
 
 
 _WORDS = frozenset(
-    "all and any as asc between by case cast cross date day desc distinct else end exists false from full group "
-    "having hour in inner is join left like limit month not null on or order outer right select table then time "
-    "timestamp to true union using values when where with year default check column user default references".split()
+    [
+        "all",
+        "and",
+        "any",
+        "as",
+        "asc",
+        "between",
+        "by",
+        "case",
+        "cast",
+        "cross",
+        "date",
+        "day",
+        "desc",
+        "distinct",
+        "else",
+        "end",
+        "exists",
+        "false",
+        "from",
+        "full",
+        "group",
+        "having",
+        "hour",
+        "in",
+        "inner",
+        "is",
+        "join",
+        "left",
+        "like",
+        "limit",
+        "month",
+        "not",
+        "null",
+        "on",
+        "or",
+        "order",
+        "outer",
+        "right",
+        "select",
+        "table",
+        "then",
+        "time",
+        "timestamp",
+        "to",
+        "true",
+        "union",
+        "using",
+        "values",
+        "when",
+        "where",
+        "with",
+        "year",
+        "default",
+        "check",
+        "column",
+        "user",
+        "default",
+        "references",
+    ]
 )
 
 
@@ -290,7 +351,7 @@ def expression_sql(expression: Expression, columns: dict[str, Tree], schema: Sch
             if unit == "day":
                 return _cast(inner(value), "date")
             floored = exp.Anonymous(this="DATE_TRUNC", expressions=[exp.Literal.string(unit), inner(value)])
-            return floored if type_of(value, schema).type is Type.DATE else _cast(floored, "date")
+            return _cast(floored, "date")
         case DateDifference(unit=unit, start=start, end=end):
             return _difference(unit, inner(start), inner(end))
         case _:
@@ -352,9 +413,7 @@ def _window(step: Window, columns: dict[str, Tree]) -> Tree:
     if step.function != "rank":
         keys = (*keys, *(SortKey(column=name) for name in columns if name not in named))
     order = exp.Order(
-        expressions=[
-            exp.Ordered(this=columns[k.column].copy(), desc=k.descending, nulls_first=False) for k in keys
-        ]
+        expressions=[exp.Ordered(this=columns[k.column].copy(), desc=k.descending, nulls_first=False) for k in keys]
     )
 
     def over(function: Tree, *, ordered: bool = True) -> Tree:

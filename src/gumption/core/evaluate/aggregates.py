@@ -63,7 +63,7 @@ def exact_sums(values: Ints, groups: Ints, count: int) -> Ints:
 
 def _means(values: Vector, groups: Ints, sizes: Ints, count: int) -> Floats:
     if values.type is Type.FLOAT:
-        sums = np.bincount(groups, weights=values.values, minlength=count)
+        sums = np.bincount(groups, weights=values.values, minlength=count).astype(np.float64)
     else:
         sums = exact_sums(values.values, groups, count) / 10.0**values.scale
     with np.errstate(invalid="ignore", divide="ignore"):
@@ -119,5 +119,7 @@ def _correlations(left: Vector, right: Vector, groups: Ints, count: int) -> Floa
         a = a - (np.bincount(inside, weights=a, minlength=count) / sizes)[inside]
         b = b - (np.bincount(inside, weights=b, minlength=count) / sizes)[inside]
         together = np.bincount(inside, weights=a * b, minlength=count)
-        spread = np.bincount(inside, weights=a * a, minlength=count) * np.bincount(inside, weights=b * b, minlength=count)
+        spread = np.bincount(inside, weights=a * a, minlength=count) * np.bincount(
+            inside, weights=b * b, minlength=count
+        )
         return np.asarray(np.where(spread > 0, together / np.sqrt(spread), np.nan))

@@ -96,7 +96,9 @@ def _constant(constant: Constant, rows: int) -> Vector:
             return Vector(Type.DATE, np.full(rows, days, dtype=np.int64), present)
         case Type.TIMESTAMP:
             moment = dt.datetime.fromisoformat(str(constant.value)) - EPOCH_TIME
-            return Vector(Type.TIMESTAMP, np.full(rows, moment // dt.timedelta(microseconds=1), dtype=np.int64), present)
+            return Vector(
+                Type.TIMESTAMP, np.full(rows, moment // dt.timedelta(microseconds=1), dtype=np.int64), present
+            )
         case Type.BOOLEAN:
             return Vector(Type.BOOLEAN, np.full(rows, bool(constant.value)), present)
         case Type.INTEGER:
@@ -140,7 +142,7 @@ def shared_codes(left: Vector, right: Vector) -> tuple[np.ndarray, np.ndarray]:
     words = np.unique(np.concatenate([left.words, right.words]))
     if not len(words):
         return left.values, right.values
-    places = [np.searchsorted(words, side.words) for side in (left, right)]
+    places = [np.searchsorted(words, known) for known in (left.words, right.words)]
     return tuple(
         (place[np.where(side.missing, 0, side.values)] if len(place) else np.zeros(len(side), dtype=np.int64))
         for place, side in zip(places, (left, right), strict=True)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import partial
 from typing import assert_never
 
 import numpy as np
 
 from gumption.core.evaluate.aggregates import aggregate
-from gumption.core.evaluate.conditions import shared_codes, truth, evaluate
+from gumption.core.evaluate.conditions import evaluate, shared_codes, truth
 from gumption.core.evaluate.vectors import Ints, Vector, float_vector, microseconds_of, order_keys
 from gumption.core.model.types import Type, Value
 from gumption.core.plan.steps import Derive, Group, Join, Keep, Limit, Pick, Plan, Sort, SortKey, Take, Window
@@ -58,14 +59,21 @@ class Relation:
         return self._loaded[name]
 
     def loader(self, name: str) -> Callable[[], Vector]:
-        return lambda: self.column(name)
+        return partial(self.column, name)
 
     def rows(self, chosen: Ints) -> Relation:
         """These rows in that order; columns are gathered only when read."""
-        return Relation(len(chosen), {n: (lambda n=n: self.column(n).at(chosen)) for n in self._loaders})
+        return Relation(len(chosen), {n: partial(self._at, n, chosen) for n in self._loaders})
+
+    def _at(self, name: str, chosen: Ints) -> Vector:
+        return self.column(name).at(chosen)
 
     def plus(self, name: str, vector: Vector) -> Relation:
         return Relation(self.size, {**{n: self.loader(n) for n in self.names}, name: lambda: vector})
+
+
+def _given(vector: Vector) -> Vector:
+    return vector
 
 
 def work(plan: Plan, load: LoadColumn, sizes: Mapping[str, tuple[int, tuple[str, ...]]]) -> Worked:
@@ -89,7 +97,7 @@ def _relation(
         unmatched = 0
         if isinstance(step, Take):
             size, names = sizes[step.table]
-            relation = Relation(size, {n: (lambda n=n, t=step.table: load(t, n)) for n in names})
+            relation = Relation(size, {n: partial(load, step.table, n) for n in names})
             before = size
         elif isinstance(step, Join):
             relation, unmatched = _join(relation, step, _relation(step.other, load, sizes)[0])
@@ -172,7 +180,7 @@ def _group(step: Group, relation: Relation) -> Relation:
         )
         for a in step.aggregates
     }
-    return Relation(len(first), {n: (lambda v=v: v) for n, v in {**keys, **found}.items()})
+    return Relation(len(first), {n: partial(_given, v) for n, v in {**keys, **found}.items()})
 
 
 def _join_ids(left: Relation, right: Relation, step: Join) -> tuple[Ints, Ints]:
@@ -225,7 +233,7 @@ def _join(left: Relation, step: Join, right: Relation) -> tuple[Relation, int]:
 
     kept = left.rows(chosen)
     columns = {n: kept.loader(n) for n in kept.names}
-    columns.update({n: (lambda n=n: gather(n)) for n in right.names})
+    columns.update({n: partial(gather, n) for n in right.names})
     return Relation(len(chosen), columns), int((~matched).sum())
 
 
@@ -248,18 +256,18 @@ def _window(step: Window, relation: Relation) -> Vector:
     starts[1:] = ids[order][1:] != ids[order][:-1]
     if step.function == "rank":
         return _ranks(relation, keys, order, starts)
-    values = vector.at(order)
+    along = vector.at(order)
     if step.function == "running_total":
-        return _running(values, starts, order)
-    previous = np.roll(values.floats(), 1)
-    gone = starts | np.roll(values.missing, 1) | values.missing
+        return _running(along, starts, order)
+    previous = np.roll(along.floats(), 1)
+    gone = starts | np.roll(along.missing, 1) | along.missing
     found = np.empty(relation.size, dtype=np.int64)
     found[order] = np.arange(relation.size)
     if step.function == "change":
-        change = np.where(values.missing, 0, values.values) - np.roll(np.where(values.missing, 0, values.values), 1)
+        change = np.where(along.missing, 0, along.values) - np.roll(np.where(along.missing, 0, along.values), 1)
         return Vector(vector.type, change, gone, vector.scale).at(found)
     with np.errstate(divide="ignore", invalid="ignore"):
-        change = np.where(gone | (previous == 0), np.nan, (values.floats() - previous) / np.abs(previous))
+        change = np.where(gone | (previous == 0), np.nan, (along.floats() - previous) / np.abs(previous))
     return float_vector(change).at(found)
 
 

@@ -86,8 +86,8 @@ def condition(values: Mask) -> Vector:
 def days_of(vector: Vector) -> Ints:
     """Dates or timestamps as whole days since 1970-01-01."""
     if vector.type is Type.TIMESTAMP:
-        return np.floor_divide(vector.values, MICROSECONDS_A_DAY)
-    return vector.values
+        return np.asarray(np.floor_divide(vector.values, MICROSECONDS_A_DAY), dtype=np.int64)
+    return np.asarray(vector.values, dtype=np.int64)
 
 
 def microseconds_of(vector: Vector) -> Ints:

@@ -26,8 +26,21 @@ from gumption.core.plan.expressions import (
 )
 from gumption.core.plan.steps import Derive, Group, Join, Keep, Limit, Pick, Plan, Sort, SortKey, Step, Take, Window
 
-MONTH_NAMES = tuple("January February March April May June July August September October November December".split())
-DAY_NAMES = tuple("Monday Tuesday Wednesday Thursday Friday Saturday Sunday".split())
+MONTH_NAMES = (
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
+DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 
 class StepWords(NamedTuple):
@@ -65,7 +78,11 @@ def constant_words(constant: Constant) -> str:
         case Type.TEXT:
             return f"“{constant.value}”" if not str(constant.value).strip() else str(constant.value)
         case _:
-            return f"{constant.value:,}" if isinstance(constant.value, (int, float)) and abs(constant.value) >= 10000 else str(constant.value)
+            return (
+                f"{constant.value:,}"
+                if isinstance(constant.value, (int, float)) and abs(constant.value) >= 10000
+                else str(constant.value)
+            )
 
 
 def span_words(low: dt.date, high: dt.date) -> str:
@@ -83,7 +100,14 @@ def span_words(low: dt.date, high: dt.date) -> str:
     return f"from {date_words(low)} to {date_words(high)}"
 
 
-_COMPARE = {"=": "is", "!=": "is not", "<": "is less than", "<=": "is at most", ">": "is more than", ">=": "is at least"}
+_COMPARE = {
+    "=": "is",
+    "!=": "is not",
+    "<": "is less than",
+    "<=": "is at most",
+    ">": "is more than",
+    ">=": "is at least",
+}
 _COMPARE_TIME = {"=": "is", "!=": "is not", "<": "is before", "<=": "is up to", ">": "is after", ">=": "is from"}
 
 
@@ -192,7 +216,10 @@ def key_words(key: SortKey) -> str:
 
 def window_words(window: Window) -> str:
     """each total's share of the whole."""
-    column, within = spoken(window.column), f" within each {listed([spoken(n) for n in window.within])}" if window.within else ""
+    column, within = (
+        spoken(window.column),
+        f" within each {listed([spoken(n) for n in window.within])}" if window.within else "",
+    )
     match window.function:
         case "share":
             return f"{column} as a share of the total{within}"
@@ -247,7 +274,9 @@ def plan_words(plan: Plan) -> str:
     """The whole plan as one phrase, the reading that is shown under the question."""
     first = plan.steps[0]
     table = first.table if isinstance(first, Take) else "rows"
-    what, each, where, after = "", "", [], []
+    what, each, order = "", "", ""
+    where: list[str] = []
+    after: list[str] = []
     derived = {s.name: expression_words(s.expression) for s in plan.steps if isinstance(s, Derive)}
     for step in plan.steps:
         match step:

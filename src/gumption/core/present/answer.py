@@ -52,4 +52,6 @@ class Answer:
 
     @property
     def filtered(self) -> bool:
-        return any(isinstance(s, Keep) or (isinstance(s, Join) and s.how in ("with", "without")) for s in self.plan.steps)
+        return any(
+            isinstance(s, Keep) or (isinstance(s, Join) and s.how in ("with", "without")) for s in self.plan.steps
+        )

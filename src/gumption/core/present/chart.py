@@ -58,7 +58,17 @@ def _frame(answer: Answer, marks: Spec | list[Spec], height: int, rows: list[Spe
             "background": None,
             "font": "Schibsted Grotesk, sans-serif",
             "view": {"stroke": None},
-            "axis": {"labelColor": INK, "titleColor": SOFT, "labelFontSize": 12, "titleFontSize": 11, "titleFontWeight": "normal", "domainColor": INK, "tickColor": RULE, "gridColor": RULE, "labelLimit": 180},
+            "axis": {
+                "labelColor": INK,
+                "titleColor": SOFT,
+                "labelFontSize": 12,
+                "titleFontSize": 11,
+                "titleFontWeight": "normal",
+                "domainColor": INK,
+                "tickColor": RULE,
+                "gridColor": RULE,
+                "labelLimit": 180,
+            },
             "legend": {"labelColor": INK, "titleColor": SOFT, "labelFontSize": 12, "orient": "top", "title": None},
         },
     }
@@ -70,7 +80,11 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
     name = answer.columns[number]
     field = answer.schema[name]
     entries = [
-        {"label": label_value(answer.columns[label], row[label]), "value": _plain(row[number]), "text": shown(row[number], field)}
+        {
+            "label": label_value(answer.columns[label], row[label]),
+            "value": _plain(row[number]),
+            "text": shown(row[number], field),
+        }
         for row in answer.rows
         if row[number] is not None
     ][:MOST_BARS]
@@ -78,7 +92,12 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
         return None
     for place, entry in enumerate(entries):
         entry["first"] = place == 0
-    y: Spec = {"field": "label", "type": "nominal", "sort": None, "axis": {"title": None, "ticks": False, "labelPadding": 8}}
+    y: Spec = {
+        "field": "label",
+        "type": "nominal",
+        "sort": None,
+        "axis": {"title": None, "ticks": False, "labelPadding": 8},
+    }
     x: Spec = {"field": "value", "type": "quantitative", "axis": None, "scale": {"zero": True}}
     marks: list[Spec] = [
         {
@@ -87,7 +106,10 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
                 "y": y,
                 "x": x,
                 "color": {"condition": {"test": "datum.first", "value": PEN}, "value": LIGHT},
-                "tooltip": [{"field": "label", "title": spoken(answer.columns[label])}, {"field": "text", "title": spoken(name)}],
+                "tooltip": [
+                    {"field": "label", "title": spoken(answer.columns[label])},
+                    {"field": "text", "title": spoken(name)},
+                ],
             },
         },
         {
@@ -97,7 +119,14 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
     ]
     spec = _frame(answer, marks, 30 * len(entries) + 10, entries)
     cut = f", first {MOST_BARS} of {len(answer.rows)}" if len(answer.rows) > MOST_BARS else ""
-    spec["title"] = {"text": spoken(name) + cut, "orient": "bottom", "anchor": "start", "color": SOFT, "fontSize": 11, "fontWeight": "normal"}
+    spec["title"] = {
+        "text": spoken(name) + cut,
+        "orient": "bottom",
+        "anchor": "start",
+        "color": SOFT,
+        "fontSize": 11,
+        "fontWeight": "normal",
+    }
     return spec
 
 
@@ -119,7 +148,12 @@ def _line(answer: Answer, time: int, number: int, series: int | None) -> Spec | 
         return None
     encoding: Spec = {
         "x": {"field": "when", "type": "temporal", "axis": {"title": spoken(answer.columns[time]), "grid": False}},
-        "y": {"field": "value", "type": "quantitative", "axis": {"title": spoken(name), "format": "~s"}, "scale": {"zero": True}},
+        "y": {
+            "field": "value",
+            "type": "quantitative",
+            "axis": {"title": spoken(name), "format": "~s"},
+            "scale": {"zero": True},
+        },
         "tooltip": [{"field": "at", "title": spoken(answer.columns[time])}, {"field": "text", "title": spoken(name)}],
     }
     mark: Spec = {"type": "line", "point": {"size": 36}, "strokeWidth": 2}
@@ -139,7 +173,12 @@ def _grouped_bars(answer: Answer, labels: list[int], number: int) -> Spec | None
         return None
     name = answer.columns[number]
     rows = [
-        {"label": label_value(answer.columns[outer], row[outer]), "series": label_value(answer.columns[inner], row[inner]), "value": _plain(row[number]), "text": shown(row[number], answer.schema[name])}
+        {
+            "label": label_value(answer.columns[outer], row[outer]),
+            "series": label_value(answer.columns[inner], row[inner]),
+            "value": _plain(row[number]),
+            "text": shown(row[number], answer.schema[name]),
+        }
         for row in answer.rows
     ]
     spec = _frame(answer, {"type": "bar"}, 34 * max(counts) + 30, rows)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
+
 from gumption.core.model.types import Value
 from gumption.core.plan.expressions import Aggregate
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, aggregate_words, spoken
@@ -63,7 +65,9 @@ def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
         if aggregate and values[place] is None:
             parts.append(f"{phrase} cannot be worked out: no values are left")
             continue
-        suffix = " of " + spoken(answer.table) if aggregate and aggregate.column and aggregate.function != "distinct" else ""
+        suffix = (
+            " of " + spoken(answer.table) if aggregate and aggregate.column and aggregate.function != "distinct" else ""
+        )
         verb = "is"
         parts.append(f"{phrase}{suffix} {verb} {shown(values[place], answer.schema[name])}")
     sentence = ", and ".join(parts)
@@ -93,12 +97,21 @@ def _groups(answer: Answer) -> str:
     place = answer.numbers[0]
     name = answer.columns[place]
     field = answer.schema[name]
-    ranked = [(float(row[place]), i) for i, row in enumerate(answer.rows) if isinstance(row[place], (int, float)) or _is_decimal(row[place])]  # type: ignore[arg-type]
+    ranked = [(number, i) for i, row in enumerate(answer.rows) if (number := _number(row[place])) is not None]
     if not ranked:
         return f"{plural(len(answer.rows), 'group')}, none with a value for {spoken(name)}."
-    lowest_first = bool(answer.sorted_by and answer.sorted_by.keys[0].column == name and not answer.sorted_by.keys[0].descending)
-    top_value, top = (min if lowest_first else max)(ranked, key=lambda pair: (pair[0], pair[1] if lowest_first else -pair[1]))
-    extreme = "lowest" if lowest_first else "highest"
+    lowest_first = bool(
+        answer.sorted_by and answer.sorted_by.keys[0].column == name and not answer.sorted_by.keys[0].descending
+    )
+    top_value, top = (min if lowest_first else max)(
+        ranked, key=lambda pair: (pair[0], pair[1] if lowest_first else -pair[1])
+    )
+    counted = any(
+        a.name == name and a.function in ("count", "distinct")
+        for a in (answer.group.aggregates if answer.group else ())
+    )
+    least, most = ("fewest", "most") if counted else ("lowest", "highest")
+    extreme, far_word = (least, most) if lowest_first else (most, least)
     if len(answer.rows) == 1:
         return f"{label(answer, top)}: {spoken(name)} {shown(answer.rows[top][place], field)}."
     others = [value for value, i in ranked if i != top]
@@ -107,9 +120,9 @@ def _groups(answer: Answer) -> str:
         return text + f", shared with {plural(others.count(top_value), 'other')}."
     if others:
         far = (max if lowest_first else min)(ranked)[1]
-        text += f"; the {'highest' if lowest_first else 'lowest'} of the {len(answer.rows):,} is {label(answer, far)} with {shown(answer.rows[far][place], field)}"
+        text += f"; the {far_word} of the {len(answer.rows):,} is {label(answer, far)} with {shown(answer.rows[far][place], field)}"
     return text + "."
 
 
-def _is_decimal(value: Value) -> bool:
-    return type(value).__name__ == "Decimal"
+def _number(value: Value) -> float | None:
+    return float(value) if isinstance(value, (int, float, Decimal)) else None

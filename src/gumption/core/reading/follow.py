@@ -6,8 +6,38 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.reading.frame import Condition, Frame
 from gumption.core.reading.tokens import Token
 
-_OPENERS = frozenset("and only just now add also what but same split sort with without plus or then who those them their it as by per for in of".split())
-_POINTERS = frozenset("those them they these their it ones".split())
+_OPENERS = frozenset(
+    [
+        "and",
+        "only",
+        "just",
+        "now",
+        "add",
+        "also",
+        "what",
+        "but",
+        "same",
+        "split",
+        "sort",
+        "with",
+        "without",
+        "plus",
+        "or",
+        "then",
+        "who",
+        "those",
+        "them",
+        "their",
+        "it",
+        "as",
+        "by",
+        "per",
+        "for",
+        "in",
+        "of",
+    ]
+)
+_POINTERS = frozenset(["those", "them", "they", "these", "their", "it", "ones"])
 
 
 def starts_follow_up(tokens: list[Token], frame: Frame) -> bool:

@@ -21,7 +21,7 @@ from gumption.core.plan.expressions import (
     TextMatch,
 )
 from gumption.core.reading.frame import Condition, Draft, Frame, GroupKey, Having, Measure, Order, Unit
-from gumption.core.reading.lexicon import related
+from gumption.core.reading.lexicon import Operation, related
 from gumption.core.reading.links import Link
 from gumption.core.reading.times import Span
 from gumption.core.reading.tokens import Token, stem
@@ -79,6 +79,11 @@ class Interpreter:
         link = self._link(place)
         return link is not None and link.operation is not None and link.operation.kind in kinds
 
+    def _operation(self, place: int) -> Operation:
+        operation = self.links[place].operation
+        assert operation is not None
+        return operation
+
     def _free_column(self, place: int) -> ColumnKey | None:
         link = self._link(place)
         return link.column if link is not None and link.kind == "column" and place not in self.used else None
@@ -95,7 +100,9 @@ class Interpreter:
     def _subject(self) -> None:
         tables = [(i, link) for i, link in enumerate(self.links) if link.kind == "table"]
         for i, _ in tables:
-            if self._is_op(i - 1, "count", "list") or (self._is_op(i - 2, "count", "list", "superlative") and i - 1 not in self.used):
+            if self._is_op(i - 1, "count", "list") or (
+                self._is_op(i - 2, "count", "list", "superlative") and i - 1 not in self.used
+            ):
                 self.draft.subject = self.links[i].table
                 return
         grouped = [i for i, _ in tables if self._is_op(i - 1, "group") or self._word_before(i) in ("by", "per", "each")]
@@ -129,8 +136,14 @@ class Interpreter:
 
     def _bare_number(self, place: int, number: float) -> None:
         """`4 or more stars`, `rating 5`, `year 2007`: a number with a column beside it."""
-        following = [self.tokens[i].lower for i in range(self.links[place].end, min(self.links[place].end + 2, len(self.tokens)))]
-        if following[:1] in (["or"], ["and"]) and following[1:] and following[1] in ("more", "above", "over", "better", "higher", "less", "fewer", "below", "under"):
+        following = [
+            self.tokens[i].lower for i in range(self.links[place].end, min(self.links[place].end + 2, len(self.tokens)))
+        ]
+        if (
+            following[:1] in (["or"], ["and"])
+            and following[1:]
+            and following[1] in ("more", "above", "over", "better", "higher", "less", "fewer", "below", "under")
+        ):
             op = ">=" if following[1] in ("more", "above", "over", "better", "higher") else "<="
             self._number_condition(place, place + 1, op, number, None, ())
             self._use("number", place)
@@ -139,18 +152,24 @@ class Interpreter:
                     self._use("number", after)
             return
         key = self._free_column(place - 1)
-        if key is not None and self._column(key).type.is_number and self.links[place].start - self.links[place - 1].end <= 1:
+        if (
+            key is not None
+            and self._column(key).type.is_number
+            and self.links[place].start - self.links[place - 1].end <= 1
+        ):
             self._add_number(key, "=", number, None)
             self._use("number", place)
             self._use("column", place - 1)
 
-    def _number_condition(self, place: int, after: int, op: str, low: float, high: float | None, hint: tuple[str, ...]) -> None:
+    def _number_condition(
+        self, place: int, after: int, op: str, low: float, high: float | None, hint: tuple[str, ...]
+    ) -> None:
         """Find what the number is held against: a column before, a thing counted after, or a hinted column."""
         following = self._link(after)
         if following is not None and after not in self.used and following.start <= self.links[after - 1].end + 2:
-            if following.kind == "table" and following.table and self._counts_per_group(following.table):
+            if following.kind == "table" and following.table and self._counts_per_group(following.table, place):
                 self._use("operation", after)
-                self._counted_having(following.table, op, low)
+                self._counted_having(place, following.table, op, low)
                 return
             key = self._free_column(after)
             if key is not None and self._numeric(key) and not self._numeric(self._free_column(place - 1)):
@@ -172,6 +191,9 @@ class Interpreter:
                 return
             self._use("column", before)
             self._add_number(key, op, low, high)
+            if self._free_column(after) == key:
+                # The unit after the number names the same column again.
+                self._use("column", after)
             return
         key = self._hinted(hint) or self._only_measure()
         if key is None:
@@ -179,17 +201,34 @@ class Interpreter:
         self.penalty += 0.5
         self._add_number(key, op, low, high)
 
-    def _counts_per_group(self, table: str) -> bool:
-        """True where things of the table are counted for each of something else."""
-        return self.draft.subject != table
+    def _counts_per_group(self, table: str, place: int) -> bool:
+        """True where things of the table are counted for each of something else, named before."""
+        return self.draft.subject not in (None, table) or self._noun_before(place, table) is not None
 
-    def _counted_having(self, table: str, op: str, number: float) -> None:
+    def _noun_before(self, place: int, table: str) -> int | None:
+        for at in range(place - 1, -1, -1):
+            link = self.links[at]
+            if link.kind == "table" and link.table != table:
+                return at
+            key = self._free_column(at)
+            if key is not None and not self._numeric(key) and not self._column(key).type.is_time:
+                return at
+        return None
+
+    def _counted_having(self, place: int, table: str, op: str, number: float) -> None:
         self.draft.measures.append(Measure("count", table=table))
         self.draft.having.append(Having(len(self.draft.measures) - 1, op, number))  # type: ignore[arg-type]
-        subject = self.draft.subject
-        if subject is not None and subject != table:
-            self._group_by_table(subject)
-            self.draft.subject = table
+        noun = self._noun_before(place, table)
+        if noun is not None:
+            link = self.links[noun]
+            self._use("group", noun)
+            if link.column is not None:
+                self._group_by_column(link.column)
+            elif link.table is not None:
+                self._group_by_table(link.table)
+        elif self.draft.subject is not None:
+            self._group_by_table(self.draft.subject)
+        self.draft.subject = table
 
     def _add_number(self, key: ColumnKey, op: str, low: float, high: float | None) -> None:
         def constant(number: float) -> Constant:
@@ -211,7 +250,9 @@ class Interpreter:
             for name in tables:
                 for column in self.catalogue.table(name).columns:
                     parts = [stem(p) for p in name_parts(column.name)]
-                    if concept == "date" and column.type.is_time or concept != "date" and column.type.is_number and any(related(stem(concept), p) for p in parts):
+                    if (concept == "date" and column.type.is_time) or (
+                        concept != "date" and column.type.is_number and any(related(stem(concept), p) for p in parts)
+                    ):
                         return ColumnKey(name, column.name)
         return None
 
@@ -244,7 +285,9 @@ class Interpreter:
     def _negated(self, place: int) -> bool:
         """True where a negation stands before the value, with nothing but a column or other values between."""
         before = place - 1
-        while before >= 0 and (self.links[before].kind == "value" or self._is_op(before, "or") or self._free_column(before)):
+        while before >= 0 and (
+            self.links[before].kind == "value" or self._is_op(before, "or") or self._free_column(before)
+        ):
             before -= 1
         if not self._is_op(before, "negate", "missing"):
             return False
@@ -260,7 +303,14 @@ class Interpreter:
             if near.operation is not None and near.operation.kind == "contains":
                 self._use("operation", other)
         subject = self.draft.subject
-        key = next((k for p in (place - 1, place - 2, place + 1) if (k := self._free_column(p)) and self._column(k).type is Type.TEXT), None)
+        key = next(
+            (
+                k
+                for p in (place - 1, place - 2, place + 1)
+                if (k := self._free_column(p)) and self._column(k).type is Type.TEXT
+            ),
+            None,
+        )
         if key is not None:
             self._use("column", next(p for p in (place - 1, place - 2, place + 1) if self._free_column(p) == key))
         elif subject is not None and (naming := self.catalogue.table(subject).naming_column) is not None:
@@ -283,7 +333,14 @@ class Interpreter:
                         self._use("column", beside)
                         self._use("operation", place)
                         break
-                    if link is not None and link.kind == "table" and link.table and beside > place and link.table != self.draft.subject and self.draft.subject:
+                    if (
+                        link is not None
+                        and link.kind == "table"
+                        and link.table
+                        and beside > place
+                        and link.table != self.draft.subject
+                        and self.draft.subject
+                    ):
                         self.draft.presence.append((link.table, False))
                         self._use("operation", place, beside)
                         break
@@ -294,7 +351,9 @@ class Interpreter:
                 if negated:
                     self._use("operation", place - 1)
                 right = Constant(type=Type.BOOLEAN, value=not negated)
-                self.draft.conditions.append(Condition(key, Compare(op="=", left=ColumnRef(name=key.column), right=right)))
+                self.draft.conditions.append(
+                    Condition(key, Compare(op="=", left=ColumnRef(name=key.column), right=right))
+                )
                 self._use("value", place)
             if link.kind == "column" and self._is_op(place - 1, "present") and key is not None:
                 self.draft.conditions.append(Condition(key, Negated(item=IsMissing(value=ColumnRef(name=key.column)))))
@@ -307,7 +366,11 @@ class Interpreter:
                 continue
             if link.operation.kind == "group":
                 at, taken = place + 1, False
-                while (at in self.used and self._is_op(at, "or")) or self._group_at(at) or (taken and self._is_op(at, "or") and self._groupable(at + 1)):
+                while (
+                    (at in self.used and self._is_op(at, "or"))
+                    or self._group_at(at)
+                    or (taken and self._is_op(at, "or") and self._groupable(at + 1))
+                ):
                     taken = True
                     self._use("group", at)
                     at += 1
@@ -320,7 +383,11 @@ class Interpreter:
     def _adverb(self, place: int) -> bool:
         """`monthly visits`, `which month`: a unit that groups without a grouping word."""
         word = self.tokens[self.links[place].start].lower
-        return word.endswith("ly") or self._is_op(place - 1, "list") or self._word_before(place) in ("which", "what", "by", "per", "each", "every")
+        return (
+            word.endswith("ly")
+            or self._is_op(place - 1, "list")
+            or self._word_before(place) in ("which", "what", "by", "per", "each", "every")
+        )
 
     def _groupable(self, place: int) -> bool:
         link = self._link(place)
@@ -383,7 +450,11 @@ class Interpreter:
 
     def _time_key(self, table: str, unit: str = "day") -> ColumnKey | None:
         """The date that times mean for rows of a table: one that the question names, its own, or that of what it belongs to."""
-        named = [link.column for link in self.links if link.kind == "column" and link.column and self._column(link.column).type.is_time]
+        named = [
+            link.column
+            for link in self.links
+            if link.kind == "column" and link.column and self._column(link.column).type.is_time
+        ]
         for key in named:
             if key.table == table or self.catalogue.path(table, key.table) is not None:
                 return key
@@ -394,14 +465,20 @@ class Interpreter:
         if own.time_column is not None:
             return ColumnKey(table, own.time_column.name)
         for relationship in self.catalogue.parents(table):
-            if (found := self.catalogue.table(relationship.other).time_column) is not None and relationship.other != table:
+            if (
+                found := self.catalogue.table(relationship.other).time_column
+            ) is not None and relationship.other != table:
                 return ColumnKey(relationship.other, found.name)
         return None
 
     def _mentioned_tables(self) -> list[str]:
         """Tables that the question is about, the measured and counted first."""
         found = [m.column.table if m.column else m.table for m in self.draft.measures]
-        found += [link.column.table for link in self.links if link.kind == "column" and link.column and self._column(link.column).is_measure]
+        found += [
+            link.column.table
+            for link in self.links
+            if link.kind == "column" and link.column and self._column(link.column).is_measure
+        ]
         found += [link.table for link in self.links if link.kind == "table"]
         found += [self.draft.subject]
         found += [link.column.table for link in self.links if link.column]
@@ -424,7 +501,11 @@ class Interpreter:
         assert operation is not None
         if operation.what in ("desc", "asc"):
             self._use("operation", place)
-            self.draft.order = Order(measure=0, column=self.draft.order.column if self.draft.order else None, descending=operation.what == "desc")
+            self.draft.order = Order(
+                measure=0,
+                column=self.draft.order.column if self.draft.order else None,
+                descending=operation.what == "desc",
+            )
             return
         key = self._free_column(place + 1)
         if key is not None:
@@ -440,13 +521,28 @@ class Interpreter:
         limit = 1
         for beside in (place + 1, place - 1):
             near = self._link(beside)
-            if near is not None and near.kind == "number" and beside not in self.used and near.number and near.number == int(near.number) and (near.start == link.end or near.end == link.start):
+            if (
+                near is not None
+                and near.kind == "number"
+                and beside not in self.used
+                and near.number
+                and near.number == int(near.number)
+                and (near.start == link.end or near.end == link.start)
+            ):
                 limit = int(near.number)
                 self._use("operation", beside)
                 break
         else:
             if self._plural_after(place):
-                limit = 10 if self.tokens[link.start].lower in ("top", "bottom", "biggest", "largest", "best", "worst", "highest", "lowest") else 1
+                limit = (
+                    10
+                    if self.tokens[link.start].lower
+                    in ("top", "bottom", "biggest", "largest", "best", "worst", "highest", "lowest")
+                    else 1
+                )
+        counted = self._number_before_noun()
+        if limit == 1 and counted is not None:
+            limit = counted
         self._use("operation", place)
         if operation.kind == "superlative" and operation.what == "count":
             self._most_of(place, limit, operation.descending)
@@ -460,7 +556,13 @@ class Interpreter:
             self._use("operation", after)
             after += 1
         target = self._link(after)
-        if target is not None and target.kind == "table" and target.table and (operation.what == "most" or (aggregate and aggregate.kind == "count")) and after not in self.used:
+        if (
+            target is not None
+            and target.kind == "table"
+            and target.table
+            and (operation.what == "most" or (aggregate and aggregate.kind == "count"))
+            and after not in self.used
+        ):
             self._use("measure", after)
             self.draft.measures.insert(0, Measure("count", table=target.table))
             self._rank_groups(target.table, limit, operation.descending, exclude=after)
@@ -470,21 +572,58 @@ class Interpreter:
             key = self._nearest_measure(place)
         if key is None:
             raise NotUnderstood(f"it is not clear by what “{link_text(self.tokens, link)}” is meant")
-        self._rank_by(key, aggregate.what if aggregate and aggregate.kind == "aggregate" else None, place, limit, operation.descending)
+        self._rank_by(
+            key,
+            aggregate.what if aggregate and aggregate.kind == "aggregate" else None,
+            place,
+            limit,
+            operation.descending,
+        )
+
+    def _number_before_noun(self) -> int | None:
+        """`the three clinics with …`: how many of what is ranked."""
+        for at, link in enumerate(self.links):
+            following = self._link(at + 1)
+            whole = link.kind == "number" and at not in self.used and link.number and link.number == int(link.number)
+            if (
+                whole
+                and following is not None
+                and following.start == link.end
+                and following.kind in ("table", "column")
+            ):
+                self._use("operation", at)
+                return int(link.number or 0)
+        return None
 
     def _plural_after(self, place: int) -> bool:
         end = self.links[place].end
-        return end < len(self.tokens) and self.tokens[end].kind == "word" and self.tokens[end].lower.endswith("s") and self.tokens[end].lower not in ("is", "was", "has", "sales", "takings")
+        return (
+            end < len(self.tokens)
+            and self.tokens[end].kind == "word"
+            and self.tokens[end].lower.endswith("s")
+            and self.tokens[end].lower not in ("is", "was", "has", "sales", "takings")
+        )
 
     def _nearest_measure(self, place: int) -> ColumnKey | None:
-        return next((k for p in (*range(place + 1, len(self.links)), *range(place - 1, -1, -1)) if self._numeric(k := self._free_column(p))), None)
+        return next(
+            (
+                k
+                for p in (*range(place + 1, len(self.links)), *range(place - 1, -1, -1))
+                if self._numeric(k := self._free_column(p))
+            ),
+            None,
+        )
 
     def _measure_after(self, place: int, hint: tuple[str, ...]) -> ColumnKey | None:
         """The column a superlative points at: `by X`, the next measure, or what the word itself hints at."""
         hinted = self._hinted(hint) if hint else None
         for after in range(place + 1, len(self.links)):
             key = self._free_column(after)
-            if key is not None and (self._numeric(key) or "date" in hint and self._column(key).type.is_time) and not self._is_code(key):
+            if (
+                key is not None
+                and (self._numeric(key) or ("date" in hint and self._column(key).type.is_time))
+                and not self._is_code(key)
+            ):
                 self._use("measure", after)
                 for between in range(place + 1, after):
                     if self._is_op(between, "group") and between not in self.used:
@@ -499,20 +638,30 @@ class Interpreter:
         """Rows by a column of their own, or groups by an aggregate of it."""
         # A grouping word was already read; an aggregate said elsewhere belongs to the ranked column.
         if function is None:
-            function = next((self.links[i].operation.what for i in range(len(self.links)) if self._is_op(i, "aggregate") and i not in self.used), None)  # type: ignore[union-attr]
-            if function is not None:
-                self._use("operation", next(i for i in range(len(self.links)) if self._is_op(i, "aggregate") and i not in self.used))
+            said = next((i for i in range(len(self.links)) if self._is_op(i, "aggregate") and i not in self.used), None)
+            if said is not None:
+                function = self._operation(said).what
+                self._use("operation", said)
         subject = self._ranked_thing(place)
         self._use_column(key)
         if not self.draft.groups and subject is None and function in ("max", "min", None) and self._bare_extreme(place):
             self.draft.measures.append(Measure("max" if descending else "min", key))
             return
-        if not self.draft.groups and (subject is None or subject.table == key.table and subject.column is None) and function is None:
+        if (
+            not self.draft.groups
+            and (subject is None or (subject.table == key.table and subject.column is None))
+            and function is None
+        ):
             self.draft.subject = key.table
             self.draft.order, self.draft.limit = Order(column=key, descending=descending), limit
             return
         if not self.draft.groups and subject is not None:
-            if subject.column is not None and subject.table == key.table and self._is_naming(subject.column) and function is None:
+            if (
+                subject.column is not None
+                and subject.table == key.table
+                and self._is_naming(subject.column)
+                and function is None
+            ):
                 self.draft.subject = key.table
                 self.draft.shown.append(subject.column)
                 self.draft.order, self.draft.limit = Order(column=key, descending=descending), limit
@@ -527,7 +676,9 @@ class Interpreter:
 
     def _bare_extreme(self, place: int) -> bool:
         """`highest salary`, `what is the lowest price`: only the number is wanted."""
-        return not any(link.kind == "table" for link in self.links) and not any(self.tokens[i].lower in ("who", "which") for i in range(len(self.tokens)))
+        return not any(link.kind == "table" for link in self.links) and not any(
+            self.tokens[i].lower in ("who", "which") for i in range(len(self.tokens))
+        )
 
     def _is_naming(self, key: ColumnKey) -> bool:
         naming = self.catalogue.table(key.table).naming_column
@@ -543,12 +694,17 @@ class Interpreter:
             if link.kind == "table" and link.table and self.used.get(at) != "measure":
                 self._use("subject", at)
                 return _Thing(link.table, None)
-            if link.kind == "column" and link.column and not self._numeric(link.column) and not self._column(link.column).type.is_time:
+            if (
+                link.kind == "column"
+                and link.column
+                and not self._numeric(link.column)
+                and not self._column(link.column).type.is_time
+            ):
                 self._use("group", at)
                 return _Thing(link.column.table, link.column)
             if self._is_op(at, "unit") and at < place:
                 self._use("group", at)
-                self._group_by_unit(self.links[at].operation.what)  # type: ignore[union-attr]
+                self._group_by_unit(self._operation(at).what)
                 return None
         return None
 
@@ -576,7 +732,9 @@ class Interpreter:
             if key is not None and not self._column(key).is_measure:
                 self._use("group", at)
                 self._group_by_column(key)
-                self.draft.measures.insert(0, Measure("count", table=key.table if self.draft.subject is None else self.draft.subject))
+                self.draft.measures.insert(
+                    0, Measure("count", table=key.table if self.draft.subject is None else self.draft.subject)
+                )
                 self.draft.order, self.draft.limit = Order(measure=0, descending=descending), limit
                 return
         raise NotUnderstood("it is not clear what should be counted")
@@ -616,7 +774,7 @@ class Interpreter:
         keys: list[ColumnKey] = []
         percent = None
         at = place + 1
-        while at < len(self.links) and (not keys or function == "correlation" and len(keys) < 2):
+        while at < len(self.links) and (not keys or (function == "correlation" and len(keys) < 2)):
             key = self._free_column(at)
             if self._is_op(at, "count") and at not in self.used:
                 self._use("operation", place)
@@ -734,10 +892,12 @@ class Interpreter:
 
     def _remaining_column(self, place: int, key: ColumnKey, aggregate: bool) -> None:
         column = self._column(key)
-        if column.type.is_time and any(link.kind == "time" for link in self.links):
-            self._use("column", place)
-            return
-        if column.type.is_number and not self._is_code(key) and (self.draft.groups or self.draft.windows or self._whole_column(place)) and not (self.draft.order and self.draft.order.column):
+        if (
+            column.type.is_number
+            and not self._is_code(key)
+            and (self.draft.groups or self.draft.windows or self._whole_column(place))
+            and not (self.draft.order and self.draft.order.column)
+        ):
             self._use("measure", place)
             self.draft.measures.append(Measure(measure_kind(column), key))  # type: ignore[arg-type]
             return
@@ -753,8 +913,18 @@ class Interpreter:
 
     def _whole_column(self, place: int) -> bool:
         """`what is the income`, `income this year`: a column of amounts with nothing to list it for."""
-        listing = any(self._is_op(i, "list") and self.tokens[self.links[i].start].lower not in ("what", "give", "tell", "how") for i in range(place))
-        return not listing and self.draft.subject is None and not self.draft.shown and self._column(self.links[place].column).role.is_summed  # type: ignore[arg-type]
+        key = self.links[place].column
+        listing = any(
+            self._is_op(i, "list") and self.tokens[self.links[i].start].lower not in ("what", "give", "tell", "how")
+            for i in range(place)
+        )
+        return (
+            not listing
+            and self.draft.subject is None
+            and not self.draft.shown
+            and key is not None
+            and self._column(key).role.is_summed
+        )
 
     def _times(self) -> None:
         for place, link in enumerate(self.links):
@@ -777,7 +947,10 @@ class Interpreter:
             key = self._time_key(table)
             if key is not None:
                 return key
-            year = next((c for c in self.catalogue.table(table).columns if c.name.lower() == "year" and c.type is Type.INTEGER), None)
+            year = next(
+                (c for c in self.catalogue.table(table).columns if c.name.lower() == "year" and c.type is Type.INTEGER),
+                None,
+            )
             if year is not None:
                 return ColumnKey(table, year.name)
         return None
@@ -790,10 +963,16 @@ class Interpreter:
         if span.part is not None:
             part = DatePart(part=span.part, value=value)
             options = tuple(Constant(type=Type.INTEGER, value=n) for n in span.numbers)
-            return Compare(op="=", left=part, right=options[0]) if len(options) == 1 else OneOf(value=part, options=options)
+            return (
+                Compare(op="=", left=part, right=options[0])
+                if len(options) == 1
+                else OneOf(value=part, options=options)
+            )
         if column.type is Type.TIMESTAMP:
             value = DateFloor(unit="day", value=value)
-        low, high = (None if d is None else Constant(type=Type.DATE, value=d.isoformat()) for d in (span.low, span.high))
+        low, high = (
+            None if d is None else Constant(type=Type.DATE, value=d.isoformat()) for d in (span.low, span.high)
+        )
         if low is not None and high is not None:
             return Between(value=value, low=low, high=high)
         if low is not None:
@@ -814,8 +993,12 @@ class Interpreter:
 
     def _finish(self) -> None:
         draft = self.draft
-        if draft.groups and not draft.measures and (draft.windows or draft.order and draft.order.measure is not None):
+        if draft.groups and not draft.measures and (draft.windows or (draft.order and draft.order.measure is not None)):
             self._count_subject()
+        grouped = any(self._is_op(i, "group") and i in self.used for i in range(len(self.links)))
+        if grouped and not draft.measures:
+            # "X by Y" wants something worked out for each Y; without it the words were likely read amiss.
+            self.penalty += 0.9
         if draft.windows and not draft.groups:
             raise NotUnderstood("a share or a change needs to know for each of what")
         if draft.having and not draft.groups:

@@ -9,8 +9,29 @@ from gumption.core.plan.expressions import AggregateName
 from gumption.core.reading.tokens import stem
 
 OperationKind: TypeAlias = Literal[
-    "aggregate", "count", "distinct", "compare", "between", "superlative", "top", "group", "unit", "negate", "missing",
-    "present", "share", "running", "change", "rank", "list", "order", "contains", "chart", "filler", "extreme_row", "or",
+    "aggregate",
+    "count",
+    "distinct",
+    "compare",
+    "between",
+    "superlative",
+    "top",
+    "group",
+    "unit",
+    "negate",
+    "missing",
+    "present",
+    "share",
+    "running",
+    "change",
+    "rank",
+    "list",
+    "order",
+    "contains",
+    "chart",
+    "filler",
+    "extreme_row",
+    "or",
 ]
 
 
@@ -51,7 +72,10 @@ for _name, _text in _AGGREGATES.items():
     _put(_text, Operation("aggregate", _name))
 _put("how many|number of|count of|count|how often|no of|volume of", Operation("count"))
 _put("different|distinct|unique", Operation("distinct"))
-_put("more than|over|above|exceeding|greater than|higher than|larger than|bigger than|longer than|later than|better than", Operation("compare", ">"))
+_put(
+    "more than|over|above|exceeding|greater than|higher than|larger than|bigger than|longer than|later than|better than",
+    Operation("compare", ">"),
+)
 _put("older than", Operation("compare", ">", hint=("age",)))
 _put("younger than", Operation("compare", "<", hint=("age",)))
 _put("at least|minimum of|no less than|not less than|or more than", Operation("compare", ">="))
@@ -60,7 +84,10 @@ _put("at most|up to|no more than|not more than|maximum of", Operation("compare",
 _put("exactly|equal to|equals", Operation("compare", "="))
 _put("between", Operation("between"))
 _put("highest|largest|biggest|greatest|best|longest|busiest|heaviest|strongest|top", Operation("superlative"))
-_put("lowest|smallest|worst|shortest|quietest|lightest|weakest|bottom|poorest", Operation("superlative", descending=False))
+_put(
+    "lowest|smallest|worst|shortest|quietest|lightest|weakest|bottom|poorest",
+    Operation("superlative", descending=False),
+)
 _put("cheapest|least expensive", Operation("superlative", descending=False, hint=("price", "cost")))
 _put("most expensive|dearest|priciest|costliest", Operation("superlative", hint=("price", "cost")))
 _put("oldest|earliest", Operation("superlative", descending=False, hint=("date",)))
@@ -72,7 +99,10 @@ _put("most", Operation("superlative", "most"))
 _put("least|fewest", Operation("superlative", "most", descending=False))
 _put("most common|most frequent|most popular|commonest", Operation("superlative", "count"))
 _put("least common|rarest|least popular", Operation("superlative", "count", descending=False))
-_put("by|per|for each|for every|each|in each|every|broken down by|split by|grouped by|across|breakdown by|depending on|according to", Operation("group"))
+_put(
+    "by|per|for each|for every|each|in each|every|broken down by|split by|grouped by|across|breakdown by|depending on|according to",
+    Operation("group"),
+)
 for _unit, _text in {
     "year": "year|years|yearly|annual|annually",
     "quarter": "quarter|quarters|quarterly",
@@ -84,10 +114,19 @@ for _unit, _text in {
     "month_of_year": "month of the year|calendar month|months of the year",
 }.items():
     _put(_text, Operation("unit", _unit))
-_put("not|excluding|except|except for|other than|leaving out|apart from|isn't|aren't|wasn't|weren't|ignoring|but not|non|didn't|did not|don't|do not", Operation("negate"))
-_put("missing|unknown|blank|empty|not known|without a|without any|with no|no|without|lack|lacks|lacking|not given", Operation("missing"))
+_put(
+    "not|excluding|except|except for|other than|leaving out|apart from|isn't|aren't|wasn't|weren't|ignoring|but not|non|didn't|did not|don't|do not",
+    Operation("negate"),
+)
+_put(
+    "missing|unknown|blank|empty|not known|without a|without any|with no|no|without|lack|lacks|lacking|not given",
+    Operation("missing"),
+)
 _put("has a|have a|with a known|known", Operation("present"))
-_put("share of|share|percentage of|proportion of|percentage|percent of|as a percentage|as a share|what share|what percentage|fraction of|share of the total|percentage of the total|as a share of the total|as a percentage of the total|share of total", Operation("share"))
+_put(
+    "share of|share|percentage of|proportion of|percentage|percent of|as a percentage|as a share|what share|what percentage|fraction of|share of the total|percentage of the total|as a share of the total|as a percentage of the total|share of total",
+    Operation("share"),
+)
 _put("running total|cumulative|running sum|cumulatively", Operation("running"))
 _put("percentage change|percent change|growth|change in percent|growth rate", Operation("change", "change_percent"))
 _put("change|change in|change on the month before|month on month change", Operation("change", "change"))
@@ -95,24 +134,168 @@ _put("rank|ranking|ranked", Operation("rank"))
 _put("list|show|show me|give me|which|what|who|display|name|find|tell me|i need|i want|where", Operation("list"))
 _put("when", Operation("list", "date"))
 _put("sorted by|ordered by|order by|sort by|in order of|going by", Operation("order"))
-_put("highest first|biggest first|largest first|descending|most first|newest first|latest first|most common first|high to low", Operation("order", "desc"))
-_put("lowest first|smallest first|ascending|oldest first|earliest first|cheapest first|low to high", Operation("order", "asc", descending=False))
+_put(
+    "highest first|biggest first|largest first|descending|most first|newest first|latest first|most common first|high to low",
+    Operation("order", "desc"),
+)
+_put(
+    "lowest first|smallest first|ascending|oldest first|earliest first|cheapest first|low to high",
+    Operation("order", "asc", descending=False),
+)
 _put("alphabetically|in alphabetical order|by name first", Operation("order", "name", descending=False))
-_put("contains|containing|contain|in the name|in their name|in its name|in the title|mentioning|with the word", Operation("contains"))
+_put(
+    "contains|containing|contain|in the name|in their name|in its name|in the title|mentioning|with the word",
+    Operation("contains"),
+)
 _put("plot|chart|graph|as a chart|as a line|bar chart|draw|line chart", Operation("chart"))
 _put("or|and", Operation("or"))
 
 FILLERS = frozenset(
-    "a an the of in on at for to from with is are was were be been being do does did has have had we our us i me my you your they "
-    "their them it its this that these those there here and or so please pls could can would will should me just only all any "
-    "some as than then also too s hey hi hello thanks thank like know want need get got going go altogether by per "
-    "each every who whom whose which what that what's how much many give show tell list let lets see look "
-    "made make makes came come comes happen happened given data table rows row records record entries entry value values "
-    "about into out up down over under within whole entire single own ever still overall one ones both per ".split()
+    [
+        "a",
+        "an",
+        "the",
+        "of",
+        "in",
+        "on",
+        "at",
+        "for",
+        "to",
+        "from",
+        "with",
+        "is",
+        "are",
+        "was",
+        "were",
+        "be",
+        "been",
+        "being",
+        "do",
+        "does",
+        "did",
+        "has",
+        "have",
+        "had",
+        "we",
+        "our",
+        "us",
+        "i",
+        "me",
+        "my",
+        "you",
+        "your",
+        "they",
+        "their",
+        "them",
+        "it",
+        "its",
+        "this",
+        "that",
+        "these",
+        "those",
+        "there",
+        "here",
+        "and",
+        "or",
+        "so",
+        "please",
+        "pls",
+        "could",
+        "can",
+        "would",
+        "will",
+        "should",
+        "me",
+        "just",
+        "only",
+        "all",
+        "any",
+        "some",
+        "as",
+        "than",
+        "then",
+        "also",
+        "too",
+        "s",
+        "hey",
+        "hi",
+        "hello",
+        "thanks",
+        "thank",
+        "like",
+        "know",
+        "want",
+        "need",
+        "get",
+        "got",
+        "going",
+        "go",
+        "altogether",
+        "by",
+        "per",
+        "each",
+        "every",
+        "who",
+        "whom",
+        "whose",
+        "which",
+        "what",
+        "that",
+        "what's",
+        "how",
+        "much",
+        "many",
+        "give",
+        "show",
+        "tell",
+        "list",
+        "let",
+        "lets",
+        "see",
+        "look",
+        "made",
+        "make",
+        "makes",
+        "came",
+        "come",
+        "comes",
+        "happen",
+        "happened",
+        "given",
+        "data",
+        "table",
+        "rows",
+        "row",
+        "records",
+        "record",
+        "entries",
+        "entry",
+        "value",
+        "values",
+        "about",
+        "into",
+        "out",
+        "up",
+        "down",
+        "over",
+        "under",
+        "within",
+        "whole",
+        "entire",
+        "single",
+        "own",
+        "ever",
+        "still",
+        "overall",
+        "one",
+        "ones",
+        "both",
+        "per",
+    ]
 )
 
 _CONCEPTS = (
-    "revenue turnover sales income takings earnings gross billing amount receipts",
+    "revenue turnover sales income takings earnings gross billing amount receipts fee",
     "cost expense expenditure spend spending outlay costing",
     "price fee charge tariff pricing",
     "profit gain surplus",
@@ -164,13 +347,53 @@ _CONCEPTS = (
     "attended attendance show shown",
 )
 _ABBREVIATIONS = {
-    "dt": "date", "amt": "amount", "qty": "quantity", "prio": "priority", "acct": "account", "mgr": "manager", "prod": "product",
-    "cust": "customer", "disc": "discount", "emp": "employee", "dept": "department", "hrs": "hours", "temp": "temperature",
-    "dep": "departure", "arr": "arrival", "visib": "visibility", "precip": "precipitation", "humid": "humidity", "pct": "percent",
-    "no": "number", "nr": "number", "num": "number", "n": "number", "avg": "average", "dob": "birth", "ord": "order", "ret": "return",
-    "addr": "address", "tel": "telephone", "desc": "description", "cat": "category", "pop": "population", "dest": "destination",
-    "orig": "origin", "mins": "minutes", "min": "minutes", "sched": "scheduled", "ctr": "center", "exp": "expected", "discont": "discontinued",
-    "alt": "altitude", "life": "life", "percap": "head", "abs": "absence", "ref": "reference", "yr": "year", "wt": "weight",
+    "dt": "date",
+    "amt": "amount",
+    "qty": "quantity",
+    "prio": "priority",
+    "acct": "account",
+    "mgr": "manager",
+    "prod": "product",
+    "cust": "customer",
+    "disc": "discount",
+    "emp": "employee",
+    "dept": "department",
+    "hrs": "hours",
+    "temp": "temperature",
+    "dep": "departure",
+    "arr": "arrival",
+    "visib": "visibility",
+    "precip": "precipitation",
+    "humid": "humidity",
+    "pct": "percent",
+    "no": "number",
+    "nr": "number",
+    "num": "number",
+    "n": "number",
+    "avg": "average",
+    "dob": "birth",
+    "ord": "order",
+    "ret": "return",
+    "addr": "address",
+    "tel": "telephone",
+    "desc": "description",
+    "cat": "category",
+    "pop": "population",
+    "dest": "destination",
+    "orig": "origin",
+    "mins": "minutes",
+    "min": "minutes",
+    "sched": "scheduled",
+    "ctr": "center",
+    "exp": "expected",
+    "discont": "discontinued",
+    "alt": "altitude",
+    "life": "life",
+    "percap": "head",
+    "abs": "absence",
+    "ref": "reference",
+    "yr": "year",
+    "wt": "weight",
 }
 
 

@@ -52,9 +52,18 @@ def mended(tokens: list[Token], vocabulary: Vocabulary) -> tuple[list[Token], di
     """Tokens with misspelled words put right against the workspace's words, and what was put for which place."""
     found, changes = list(tokens), {}
     for place, token in enumerate(tokens):
-        if token.kind != "word" or token.lower in FILLERS or token.stem in vocabulary.known or token.lower in vocabulary.known:
+        if (
+            token.kind != "word"
+            or token.lower in FILLERS
+            or token.stem in vocabulary.known
+            or token.lower in vocabulary.known
+        ):
             continue
-        if token.stem in vocabulary.partial or (token.stem,) in vocabulary.values or token.text[:1].isupper() and place > 0:
+        if (
+            token.stem in vocabulary.partial
+            or (token.stem,) in vocabulary.values
+            or (token.text[:1].isupper() and place > 0)
+        ):
             continue
         if token.stem in CONCEPTS:
             continue
@@ -67,9 +76,7 @@ def mended(tokens: list[Token], vocabulary: Vocabulary) -> tuple[list[Token], di
 
 def links_of(tokens: list[Token], vocabulary: Vocabulary, times: list[TimeMention]) -> list[Link]:
     """All candidates, at most a few of each kind for a span."""
-    found: list[Link] = [
-        Link(m.start, m.end, "time", 1.0 if m.firm else 0.5, span=m.span) for m in times
-    ]
+    found: list[Link] = [Link(m.start, m.end, "time", 1.0 if m.firm else 0.5, span=m.span) for m in times]
     for start, token in enumerate(tokens):
         if token.kind == "quoted":
             found.append(Link(start, start + 1, "quoted", 1.0, text=token.text))
@@ -86,7 +93,15 @@ def _span_links(tokens: list[Token], start: int, end: int, vocabulary: Vocabular
     found: list[Link] = []
     operation = OPERATIONS.get(lowers)
     if operation is not None:
-        found.append(Link(start, end, "operation", 0.95 if len(lowers) > 1 or lowers[0] not in FILLERS else 0.6, operation=operation))
+        found.append(
+            Link(
+                start,
+                end,
+                "operation",
+                0.95 if len(lowers) > 1 or lowers[0] not in FILLERS else 0.6,
+                operation=operation,
+            )
+        )
     if any(t.kind == "quoted" for t in span):
         return found
     stems = tuple(t.stem for t in span)
@@ -96,16 +111,19 @@ def _span_links(tokens: list[Token], start: int, end: int, vocabulary: Vocabular
     content = tuple(s for s, t in zip(stems, span, strict=True) if t.lower not in FILLERS)
     columns = [(vocabulary.column_score(key, content), key) for key in vocabulary.columns]
     best = heapq.nlargest(KEPT_PER_SPAN, [c for c in columns if c[0] >= 0.45], key=lambda pair: pair[0])
-    found.extend(Link(start, end, "column", score, column=key) for score, key in best)
-    for name in vocabulary.tables:
-        score = vocabulary.table_score(name, content)
-        if score >= 0.5:
-            found.append(Link(start, end, "table", score, table=name))
+    tables = [(vocabulary.table_score(name, content), name) for name in vocabulary.tables]
+    found.extend(Link(start, end, "table", score, table=name) for score, name in tables if score >= 0.5)
+    named = max((score for score, _ in tables), default=0.0)
+    for score, key in best:
+        role = vocabulary.catalogue.table(key.table).column(key.column).role
+        # Whoever names a table means its rows, not the number that tells them apart.
+        if not (named >= 0.9 and role in (Role.IDENTIFIER, Role.LINK) and score < 1.0):
+            found.append(Link(start, end, "column", score, column=key))
     return found
 
 
 def _value_links(span: list[Token], stems: tuple[str, ...], start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
-    if len(span) == 1 and (span[0].lower in FILLERS or span[0].kind != "word" and len(span[0].text) < 3):
+    if len(span) == 1 and (span[0].lower in FILLERS or (span[0].kind != "word" and len(span[0].text) < 3)):
         # A filler word is a value only where it is written as the value is, such as the state code IN.
         hits = vocabulary.values.get(stems, {})
         return [
@@ -124,7 +142,9 @@ def _value_links(span: list[Token], stems: tuple[str, ...], start: int, end: int
     if len(span) == 1 and span[0].kind == "word" and not found:
         for key, values in vocabulary.partial.get(stems[0], {}).items():
             name_like = span[0].text[:1].isupper() or len(values) <= 3
-            found.append(Link(start, end, "value", 0.7 if name_like else 0.55, column=key, values=tuple(values), whole=False))
+            found.append(
+                Link(start, end, "value", 0.7 if name_like else 0.55, column=key, values=tuple(values), whole=False)
+            )
     found.sort(key=lambda link: (-link.score, len(link.values)))
     return found[:KEPT_PER_SPAN]
 
@@ -140,7 +160,9 @@ def chains(tokens: list[Token], links: list[Link]) -> list[Chain]:
         best = heapq.nlargest(BEAM, beams[place], key=lambda state: state[0])
         filler = token.kind == "word" and token.lower in FILLERS
         for score, chosen, unread in best:
-            beams[place + 1].append((score - (0.0 if filler else UNREAD_COST), chosen, unread if filler else (*unread, place)))
+            beams[place + 1].append(
+                (score - (0.0 if filler else UNREAD_COST), chosen, unread if filler else (*unread, place))
+            )
             for link in starting.get(place, ()):
                 width = sum(1 for t in tokens[link.start : link.end] if t.lower not in FILLERS) or 0.3
                 # One link over several words beats as many links over one word each.

@@ -63,7 +63,9 @@ class Planner:
     def __init__(self, frame: Frame, catalogue: Catalogue) -> None:
         self.frame, self.catalogue = frame, catalogue
         self.base = self._base()
-        self.names: dict[ColumnKey, str] = {ColumnKey(self.base, c.name): c.name for c in catalogue.table(self.base).columns}
+        self.names: dict[ColumnKey, str] = {
+            ColumnKey(self.base, c.name): c.name for c in catalogue.table(self.base).columns
+        }
         self.steps: list[Step] = [Take(table=self.base)]
         self.joined: dict[str, str] = {}
 
@@ -91,8 +93,12 @@ class Planner:
         if frame.measures:
             counted = {m.column.table if m.column else m.table for m in frame.measures}
             if len({t for t in counted if t}) > 1:
-                lowest = [t for t in counted if t and all(o is None or self.catalogue.path(t, o) is not None for o in counted)]
-                if not lowest or any(m.function in ("sum", "count") and m.column and m.column.table != lowest[0] for m in frame.measures):
+                lowest = [
+                    t for t in counted if t and all(o is None or self.catalogue.path(t, o) is not None for o in counted)
+                ]
+                if not lowest or any(
+                    m.function in ("sum", "count") and m.column and m.column.table != lowest[0] for m in frame.measures
+                ):
                     raise CannotPlan("the measures stand in tables that do not meet row by row")
                 return lowest[0]
         for table in ordered:
@@ -137,7 +143,9 @@ class Planner:
         """A condition on rows that point here: those with, or without, such a row."""
         path = self.catalogue.path(condition.column.table, self.base)
         if path is None or len(path) != 1:
-            raise CannotPlan(f"{condition.column.column} of {condition.column.table} cannot be tested on rows of {self.base}")
+            raise CannotPlan(
+                f"{condition.column.column} of {condition.column.table} cannot be tested on rows of {self.base}"
+            )
         link = path[0]
         inner = renamed(condition.expression, condition.column.column)
         if condition.negated and isinstance(inner, Negated):
@@ -164,7 +172,9 @@ class Planner:
             self._join(table, link, brought[table], kept=self._shown_beyond(table, shown))
 
     def _shown_beyond(self, table: str, shown: set[str]) -> bool:
-        return any(table == s or any(link.other == table for link in self.catalogue.path(self.base, s) or ()) for s in shown)
+        return any(
+            table == s or any(link.other == table for link in self.catalogue.path(self.base, s) or ()) for s in shown
+        )
 
     def _join(self, table: str, link: Relationship, columns: list[str], *, kept: bool) -> None:
         taken = set(self.names.values())
@@ -204,7 +214,9 @@ class Planner:
         for having in frame.having:
             left = ColumnRef(name=aggregates[having.measure].name)
             whole = float(having.number).is_integer()
-            right = Constant(type=Type.INTEGER if whole else Type.FLOAT, value=int(having.number) if whole else having.number)
+            right = Constant(
+                type=Type.INTEGER if whole else Type.FLOAT, value=int(having.number) if whole else having.number
+            )
             self.steps.append(Keep(condition=Compare(op=having.op, left=left, right=right)))
         timed = [n for n, g in zip(by, frame.groups, strict=True) if g.unit]
         for function in frame.windows:
@@ -234,7 +246,7 @@ class Planner:
                 expression = DatePart(part="year", value=value)
             case "quarter" | "month" | "week" | "day":
                 expression = DateFloor(unit=group.unit, value=value)
-        if column.missing:
+        if column.missing and not any(c.column == group.column for c in self.frame.conditions):
             self.steps.append(Keep(condition=Negated(item=IsMissing(value=value))))
         self.steps.append(Derive(name=name, expression=expression))
         return name
@@ -250,18 +262,30 @@ class Planner:
             return Aggregate(name=name, function="count")
         source = self.names[measure.column]
         prefix = {
-            "sum": "total", "mean": "average", "median": "median", "min": "lowest", "max": "highest", "count": "count",
-            "distinct": "different", "deviation": "deviation", "percentile": f"percentile_{measure.percent or 0:g}", "correlation": "correlation",
+            "sum": "total",
+            "mean": "average",
+            "median": "median",
+            "min": "lowest",
+            "max": "highest",
+            "count": "count",
+            "distinct": "different",
+            "deviation": "deviation",
+            "percentile": f"percentile_{measure.percent or 0:g}",
+            "correlation": "correlation",
         }[measure.function]
         other = self.names[measure.other] if measure.other else None
         joined = "correlation" if measure.function == "correlation" else f"{prefix}_{source}".replace(" ", "_")
-        return Aggregate(name=_unique(joined, taken), function=measure.function, column=source, percent=measure.percent, other=other)
+        return Aggregate(
+            name=_unique(joined, taken), function=measure.function, column=source, percent=measure.percent, other=other
+        )
 
     def _window(self, function: str, measure: str, timed: list[str], by: list[str]) -> None:
         if function in ("running_total", "change", "change_percent") and not timed:
             raise CannotPlan("a change or a running total needs a time to go along")
         within = tuple(n for n in by if n not in timed) if timed and function not in ("share", "rank") else ()
-        order = tuple(SortKey(column=n) for n in timed) if function in ("running_total", "change", "change_percent") else ()
+        order = (
+            tuple(SortKey(column=n) for n in timed) if function in ("running_total", "change", "change_percent") else ()
+        )
         if function == "rank":
             order = (SortKey(column=measure, descending=True),)
         name = {"share": "share_of_total", "change_percent": "change_percent"}.get(function, function)
@@ -276,9 +300,15 @@ class Planner:
         if order is not None and order.measure is not None and order.measure < len(aggregates):
             keys = (SortKey(column=aggregates[order.measure].name, descending=order.descending),)
             if frame.limit is not None:
-                known = Negated(item=IsMissing(value=ColumnRef(name=keys[0].column)))
-                groups_known = [Negated(item=IsMissing(value=ColumnRef(name=n))) for n in by]
-                self.steps.append(Keep(condition=AllOf(items=(known, *groups_known))))
+                gaps = [n for n, g in zip(by, frame.groups, strict=True) if self._gaps(g.column)]
+                measure = frame.measures[order.measure]
+                if (
+                    measure.column is not None
+                    and measure.function not in ("count", "distinct")
+                    and self._column(measure.column).missing
+                ):
+                    gaps.insert(0, keys[0].column)
+                self._keep_known(gaps)
         elif order is not None and order.column is not None and self.names.get(order.column) in by:
             keys = (SortKey(column=self.names[order.column], descending=order.descending),)
         elif timed:
@@ -291,6 +321,18 @@ class Planner:
         if frame.limit is not None:
             self.steps.append(Limit(rows=frame.limit))
 
+    def _gaps(self, key: ColumnKey) -> bool:
+        """True where a column may be missing on some row: by itself, or for want of a partner."""
+        if self._column(key).missing:
+            return True
+        links = self.catalogue.path(self.base, key.table) or ()
+        return any(link.unmatched or self.catalogue.table(link.table).column(link.column).missing for link in links)
+
+    def _keep_known(self, names: list[str]) -> None:
+        known = tuple(Negated(item=IsMissing(value=ColumnRef(name=n))) for n in names)
+        if known:
+            self.steps.append(Keep(condition=known[0] if len(known) == 1 else AllOf(items=known)))
+
     def _unordered(self, group: GroupKey) -> bool:
         return self._column(group.column).type in (Type.TEXT, Type.BOOLEAN)
 
@@ -299,15 +341,19 @@ class Planner:
         table = self.catalogue.table(self.base)
         chosen = list(frame.shown)
         naming = table.naming_column
-        if naming is not None and ColumnKey(self.base, naming.name) not in chosen and (frame.subject == self.base or not chosen or chosen[0].table == self.base):
+        if (
+            naming is not None
+            and ColumnKey(self.base, naming.name) not in chosen
+            and (frame.subject == self.base or not chosen or chosen[0].table == self.base)
+        ):
             chosen.insert(0, ColumnKey(self.base, naming.name))
         if frame.order and frame.order.column and frame.order.column not in chosen:
             chosen.append(frame.order.column)
         if len(chosen) == 1 and naming is not None and naming.role is Role.IDENTIFIER:
             chosen = [ColumnKey(self.base, c.name) for c in table.columns]
         chosen = chosen or [ColumnKey(self.base, c.name) for c in table.columns]
-        if frame.order and frame.order.column and frame.limit is not None:
-            self.steps.append(Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=self.names[frame.order.column])))))
+        if frame.order and frame.order.column and frame.limit is not None and self._gaps(frame.order.column):
+            self._keep_known([self.names[frame.order.column]])
         self.steps.append(Pick(columns=tuple(Picked(column=self.names[k], name=self.names[k]) for k in chosen)))
         if frame.order and frame.order.column:
             keys = (SortKey(column=self.names[frame.order.column], descending=frame.order.descending),)

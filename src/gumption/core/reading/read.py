@@ -29,8 +29,14 @@ CLOSE = 0.06
 GlossKind = Literal["measure", "column", "value", "time", "operation", "unread"]
 
 _GLOSS: dict[str, GlossKind] = {
-    "measure": "measure", "column": "column", "group": "column", "subject": "column", "value": "value", "time": "time",
-    "operation": "operation", "number": "value",
+    "measure": "measure",
+    "column": "column",
+    "group": "column",
+    "subject": "column",
+    "value": "value",
+    "time": "time",
+    "operation": "operation",
+    "number": "value",
 }
 
 
@@ -80,7 +86,10 @@ class QuestionReader:
         if not question.strip():
             return Understanding("declined", problem="Type a question, such as “how many rows are there?”")
         if len(question) > LONGEST_QUESTION:
-            return Understanding("declined", problem=f"The question has {len(question):,} characters; ask in at most {LONGEST_QUESTION:,}.")
+            return Understanding(
+                "declined",
+                problem=f"The question has {len(question):,} characters; ask in at most {LONGEST_QUESTION:,}.",
+            )
         if not self.catalogue.tables:
             return Understanding("declined", problem="There is no table yet; bring in a file first.")
         tokens, spelling = mended(tokenise(question), self.vocabulary)
@@ -98,11 +107,19 @@ class QuestionReader:
         if not ranked:
             unread = tuple(t.text for t in tokens if t.kind == "word" and t.lower not in FILLERS)
             why = problems[0] if problems else "nothing in it names a table, a column or a value"
-            return Understanding("declined", problem=f"This could not be read: {why}.", unread=unread, glosses=_bare_glosses(tokens))
+            return Understanding(
+                "declined", problem=f"This could not be read: {why}.", unread=unread, glosses=_bare_glosses(tokens)
+            )
         return _judged(ranked, tokens)
 
     def _reading(
-        self, question: str, tokens: list[Token], chain: Chain, as_of: dt.date, spelling: dict[int, str], earlier: Frame | None
+        self,
+        question: str,
+        tokens: list[Token],
+        chain: Chain,
+        as_of: dt.date,
+        spelling: dict[int, str],
+        earlier: Frame | None,
     ) -> Reading:
         found = Interpreter(chain.links, tokens, self.vocabulary, as_of)
         try:
@@ -110,7 +127,9 @@ class QuestionReader:
         except NotUnderstood:
             if earlier is None:
                 raise
-            interpretation = Interpretation(found.draft.frozen(), found.used, [i for i in range(len(chain.links)) if i not in found.used])
+            interpretation = Interpretation(
+                found.draft.frozen(), found.used, [i for i in range(len(chain.links)) if i not in found.used]
+            )
         frame, penalty = interpretation.frame, interpretation.penalty
         if earlier is not None and starts_follow_up(tokens, frame):
             frame = merged(earlier, frame, tokens, self.catalogue)
@@ -121,7 +140,9 @@ class QuestionReader:
         unread = tuple(tokens[p].text for p in places if tokens[p].lower not in FILLERS)
         joins = sum(isinstance(step, Join) for step in plan.steps)
         score = chain.score - 0.9 * sum(link.end - link.start for link in unread_links) - penalty - 0.05 * joins
-        return Reading(plan, frame, plan_words(plan), _glosses(tokens, chain, interpretation, set(places), spelling), unread, score)
+        return Reading(
+            plan, frame, plan_words(plan), _glosses(tokens, chain, interpretation, set(places), spelling), unread, score
+        )
 
 
 def _idle(tokens: list[Token], link: Link) -> bool:
@@ -143,16 +164,28 @@ def _judged(ranked: list[Reading], tokens: list[Token]) -> Understanding:
     lost = len(first.unread) / max(len(content), 1)
     if lost > 0.5 or (lost >= 0.34 and len(first.unread) >= 2):
         words = ", ".join(f"“{w}”" for w in first.unread)
-        return Understanding("declined", problem=f"Nothing here answers to {words}.", glosses=first.glosses, unread=first.unread, readings=tuple(ranked))
+        return Understanding(
+            "declined",
+            problem=f"Nothing here answers to {words}.",
+            glosses=first.glosses,
+            unread=first.unread,
+            readings=tuple(ranked),
+        )
     near = len(ranked) > 1 and first.score - ranked[1].score < CLOSE * math.sqrt(len(content) or 1)
-    return Understanding("answered", tuple(ranked), doubt=bool(near or first.unread), glosses=first.glosses, unread=first.unread)
+    return Understanding(
+        "answered", tuple(ranked), doubt=bool(near or first.unread), glosses=first.glosses, unread=first.unread
+    )
 
 
 def _bare_glosses(tokens: list[Token]) -> tuple[Gloss, ...]:
-    return tuple(Gloss(t.start, t.end, "unread", "not read") for t in tokens if t.kind == "word" and t.lower not in FILLERS)
+    return tuple(
+        Gloss(t.start, t.end, "unread", "not read") for t in tokens if t.kind == "word" and t.lower not in FILLERS
+    )
 
 
-def _glosses(tokens: list[Token], chain: Chain, found: Interpretation, unread: set[int], spelling: dict[int, str]) -> tuple[Gloss, ...]:
+def _glosses(
+    tokens: list[Token], chain: Chain, found: Interpretation, unread: set[int], spelling: dict[int, str]
+) -> tuple[Gloss, ...]:
     glosses: list[Gloss] = []
     covered: set[int] = set()
     for place, link in enumerate(chain.links):
@@ -173,9 +206,22 @@ def _glosses(tokens: list[Token], chain: Chain, found: Interpretation, unread: s
 
 
 _OPERATION_NOTES = {
-    "count": "count of rows", "distinct": "different values", "group": "for each", "negate": "not", "missing": "missing", "present": "known",
-    "share": "each ÷ the total", "running": "running total", "change": "on the one before", "rank": "rank", "list": "show", "order": "order",
-    "contains": "contains", "chart": "chart", "or": "and, or", "top": "first rows",
+    "count": "count of rows",
+    "distinct": "different values",
+    "group": "for each",
+    "negate": "not",
+    "missing": "missing",
+    "present": "known",
+    "share": "each ÷ the total",
+    "running": "running total",
+    "change": "on the one before",
+    "rank": "rank",
+    "list": "show",
+    "order": "order",
+    "contains": "contains",
+    "chart": "chart",
+    "or": "and, or",
+    "top": "first rows",
 }
 
 
@@ -197,7 +243,9 @@ def _note(link: Link, role: str) -> str:
     if operation.kind == "superlative":
         return "highest first" if operation.descending else "lowest first"
     if operation.kind in ("aggregate", "compare", "unit"):
-        return {"mean": "average", "sum": "total", "deviation": "standard deviation"}.get(operation.what, operation.what.replace("_", " "))
+        return {"mean": "average", "sum": "total", "deviation": "standard deviation"}.get(
+            operation.what, operation.what.replace("_", " ")
+        )
     return _OPERATION_NOTES.get(operation.kind, operation.kind)
 
 

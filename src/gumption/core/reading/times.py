@@ -32,11 +32,49 @@ class TimeMention:
 
 
 _UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
-_MONTHS = {name.lower(): i for i, name in enumerate(MONTH_NAMES, 1)} | {
-    name[:3].lower(): i for i, name in enumerate(MONTH_NAMES, 1)
-} | {"sept": 9}
-_DAYS = {name.lower(): i for i, name in enumerate(DAY_NAMES, 1)} | {f"{name.lower()}s": i for i, name in enumerate(DAY_NAMES, 1)}
-_NUMBERS = {w: i for i, w in enumerate("zero one two three four five six seven eight nine ten eleven twelve".split())}
+_MONTHS = (
+    {name.lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
+    | {name[:3].lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
+    | {"sept": 9}
+)
+_DAYS = {name.lower(): i for i, name in enumerate(DAY_NAMES, 1)} | {
+    f"{name.lower()}s": i for i, name in enumerate(DAY_NAMES, 1)
+}
+
+
+TIME_WORDS = frozenset(
+    {
+        *_MONTHS,
+        *_DAYS,
+        *_UNITS,
+        *[
+            "last",
+            "past",
+            "previous",
+            "this",
+            "current",
+            "today",
+            "yesterday",
+            "since",
+            "before",
+            "after",
+            "until",
+            "till",
+            "during",
+            "weekend",
+            "weekends",
+            "starting",
+            "prior",
+            "through",
+            "throughout",
+            "first",
+            "second",
+            "third",
+            "fourth",
+        ],
+    }
+)
+"""Words that say when; none of them is a misspelling."""
 
 
 def months_later(day: dt.date, months: int) -> dt.date:
@@ -132,7 +170,11 @@ class _Reader:
 
     def month(self, at: int, month: int) -> tuple[int, Span] | None:
         after = self.at(at + 1)
-        day_of = int(after.number) if after is not None and after.number and after.number <= 31 and not _year(after) else None
+        day_of = (
+            int(after.number)
+            if after is not None and after.number and after.number <= 31 and not _year(after)
+            else None
+        )
         place = at + (2 if day_of else 1)
         if self.word(place) == "of":
             place += 1
@@ -165,14 +207,24 @@ class _Reader:
                     span = _joined(first[1], last[1])
                     if span:
                         return TimeMention(at, last[0], span)
-        for phrase, kind in ((("since", "the", "start", "of"), "since"), (("since",), "since"), (("starting",), "since"), (("after",), "after"), (("before",), "before"), (("until",), "until"), (("till",), "until"), (("up", "to"), "until"), (("prior", "to"), "before")):
+        for phrase, kind in (
+            (("since", "the", "start", "of"), "since"),
+            (("since",), "since"),
+            (("starting",), "since"),
+            (("after",), "after"),
+            (("before",), "before"),
+            (("until",), "until"),
+            (("till",), "until"),
+            (("up", "to"), "until"),
+            (("prior", "to"), "before"),
+        ):
             if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
                 found = self.whole(at + len(phrase))
                 if found and (found[1].low or found[1].part == "month"):
                     return TimeMention(at, found[0], self.bounded(kind, self.dated(found[1])))
         if word in ("in", "during", "on", "for", "of", "at", "throughout", "through"):
-            found = self.found(at + 1) or (self.found(at + 2) if self.word(at + 1) == "the" else None)
-            return None if found is None else TimeMention(at, found.end, found.span, found.firm)
+            inner = self.found(at + 1) or (self.found(at + 2) if self.word(at + 1) == "the" else None)
+            return None if inner is None else TimeMention(at, inner.end, inner.span, inner.firm)
         return self.found(at)
 
     def found(self, at: int) -> TimeMention | None:

@@ -59,7 +59,18 @@ def tokenise(question: str) -> list[Token]:
             if ending:
                 scale = _SCALES.get(ending[0], 1.0)
                 value = value[: ending.start()]
-            found.append(Token(text, "number", match.start(), match.end(), text.lower(), text.lower(), float(value) * scale, percent))
+            found.append(
+                Token(
+                    text,
+                    "number",
+                    match.start(),
+                    match.end(),
+                    text.lower(),
+                    text.lower(),
+                    float(value) * scale,
+                    percent,
+                )
+            )
         elif kind == "date":
             found.append(Token(text, "date", match.start(), match.end(), text, text))
         else:
@@ -68,7 +79,12 @@ def tokenise(question: str) -> list[Token]:
     return _with_scales(_with_number_words(found))
 
 
-_NUMBER_WORDS = {w: float(i) for i, w in enumerate("zero one two three four five six seven eight nine ten eleven twelve".split())}
+_NUMBER_WORDS = {
+    w: float(i)
+    for i, w in enumerate(
+        ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"]
+    )
+}
 _NUMBER_WORDS |= {"fifteen": 15.0, "twenty": 20.0, "thirty": 30.0, "fifty": 50.0, "hundred": 100.0, "dozen": 12.0}
 
 
@@ -91,7 +107,16 @@ def _with_scales(tokens: list[Token]) -> list[Token]:
             scale = scales.get(token.lower) if token.text != last.text else None
             if scale or token.lower in ("percent", "per-cent"):
                 text = f"{last.text} {token.text}"
-                joined[-1] = Token(text, "number", last.start, token.end, text.lower(), text.lower(), last.number * (scale or 1), last.percent or not scale)
+                joined[-1] = Token(
+                    text,
+                    "number",
+                    last.start,
+                    token.end,
+                    text.lower(),
+                    text.lower(),
+                    last.number * (scale or 1),
+                    last.percent or not scale,
+                )
                 continue
         joined.append(token)
     return joined

@@ -12,11 +12,13 @@ from rapidfuzz import fuzz, process
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
 from gumption.core.reading.lexicon import FILLERS, OPERATIONS, expanded, related
+from gumption.core.reading.times import TIME_WORDS
 from gumption.core.reading.tokens import stem
 
 LONGEST_VALUE = 6
 _MOST_PARTIAL = 60
-_SPELLING_LIKENESS = 80
+_SPELLING_LIKENESS = 82
+_ARTICLES = frozenset("a an the of in on at for to by".split())
 
 
 class ColumnKey(NamedTuple):
@@ -47,14 +49,25 @@ def word_stems(text: str) -> tuple[str, ...]:
 
 
 def _content(stems: tuple[str, ...]) -> tuple[str, ...]:
-    return tuple(s for s in stems if s not in FILLERS)
+    return tuple(s for s in stems if s not in _ARTICLES)
 
 
 def _words_of(name: str, description: str, synonyms: tuple[str, ...]) -> NameWords:
     clause = re.split(r"[;:(]|, (?!and)", description)[0]
     return NameWords(
-        tuple(stem(p) for p in name_parts(name)), _content(word_stems(clause)), tuple(_content(word_stems(s)) for s in synonyms)
+        tuple(stem(p) for p in name_parts(name)),
+        _content(word_stems(clause)),
+        tuple(_content(word_stems(s)) for s in synonyms),
     )
+
+
+def _column_words(column: Column) -> NameWords:
+    words = _words_of(column.name, column.description, column.synonyms)
+    if not column.type.is_time:
+        return words
+    # Hired on, signup and dt_hired are all a date of hiring or signing up.
+    parts = tuple(p for p in words.parts if p not in ("on", "at"))
+    return NameWords(parts if "date" in parts else (*parts, "date"), words.described, words.synonyms)
 
 
 class Vocabulary:
@@ -70,8 +83,8 @@ class Vocabulary:
             self.tables[table.name] = _words_of(table.name, table.description, table.synonyms)
             for column in table.columns:
                 key = ColumnKey(table.name, column.name)
-                self.columns[key] = _words_of(column.name, column.description, column.synonyms)
-                if column.type is Type.TEXT and column.role is not Role.TEXT or len(column.values) < 50:
+                self.columns[key] = _column_words(column)
+                if (column.type is Type.TEXT and column.role is not Role.TEXT) or len(column.values) < 50:
                     self._index_values(key, column)
         self.known = self._known_words()
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
@@ -97,6 +110,7 @@ class Vocabulary:
         for key in self.columns:
             for part in name_parts(key.column):
                 known.setdefault(part, stem(part))
+        known.update({word: stem(word) for word in TIME_WORDS})
         for phrase in OPERATIONS:
             for word in phrase:
                 known.setdefault(word, stem(word))
@@ -111,21 +125,30 @@ class Vocabulary:
         if len(word) < 4:
             return None
         found = process.extractOne(word, self._spellable, scorer=fuzz.ratio, score_cutoff=_SPELLING_LIKENESS)
-        if found is None or abs(len(found[0]) - len(word)) > 2:
+        if found is None or abs(len(found[0]) - len(word)) > 2 or found[0][0] != word[0]:
             return None
         return str(found[0])
 
     def column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
         """How well a span of stems names a column: 1 for its whole name, 0 for nothing of it."""
         words = self.columns[key]
-        return max(_name_score(span, words.parts), _described_score(span, words.described), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
+        return max(
+            _name_score(span, words.parts),
+            _described_score(span, words.described),
+            *(0.98 if span == s else 0.0 for s in words.synonyms),
+            0.0,
+        )
 
     def table_score(self, name: str, span: tuple[str, ...]) -> float:
         """How well a span names a table, or what one of its rows is."""
         words = self.tables[name]
         best = max(_name_score(span, words.parts), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
         table = self.catalogue.table(name)
-        if table.naming_column is not None and len(self.catalogue.tables) >= 1 and table.naming_column.role is Role.NAME:
+        if (
+            table.naming_column is not None
+            and len(self.catalogue.tables) >= 1
+            and table.naming_column.role is Role.NAME
+        ):
             naming = self.columns[ColumnKey(name, table.naming_column.name)]
             nouns = tuple(p for p in (*naming.parts, *naming.described) if p not in ("name", "titl", "full"))
             if len(span) == 1 and any(related(span[0], noun) for noun in nouns):
@@ -153,18 +176,22 @@ def _name_score(span: tuple[str, ...], parts: tuple[str, ...]) -> float:
             return 0.0
         rest.remove(near)
     wholly = len(parts) - len(rest)
-    loose = 0.12 * (len(span) - exact) / len(span)
+    # A word of the name itself says more than a word of like meaning does.
+    likeness = 1.0 - 0.26 * (len(span) - exact) / len(span)
     if not rest:
-        return 0.96 - loose
-    head = 0.1 if rest[-1] != parts[-1] else 0.0
-    return 0.42 + 0.34 * wholly / len(parts) + head - loose
+        return 0.97 * likeness
+    head = 0.05 if rest[-1] != parts[-1] else 0.0
+    return (0.58 + 0.3 * wholly / len(parts) + head) * likeness
 
 
 def _described_score(span: tuple[str, ...], described: tuple[str, ...]) -> float:
+    """How much of a description's first clause a span says; the whole of it is as good as the name."""
+    if span == described:
+        return 0.99
     if not span or not described or not all(any(related(w, d) for d in described) for w in span):
         return 0.0
     exact = sum(w in described for w in span) / len(span)
-    return min(0.9, 0.4 + 0.4 * len(span) / len(described) + 0.1 * exact + 0.06 * (span[0] == described[0]))
+    return min(0.84, 0.36 + 0.4 * len(span) / len(described) + 0.12 * exact + 0.05 * (span[0] == described[0]))
 
 
 def measure_kind(column: Column) -> str:
@@ -174,4 +201,7 @@ def measure_kind(column: Column) -> str:
 
 def describes_person(table: Table) -> bool:
     """True where the table's rows are people."""
-    return any(related(p, stem("person")) or p in ("vet", "owner", "agent", "custom") for p in (stem(w) for w in name_parts(table.name)))
+    return any(
+        related(p, stem("person")) or p in ("vet", "owner", "agent", "custom")
+        for p in (stem(w) for w in name_parts(table.name))
+    )

@@ -22,15 +22,16 @@ export function RowsGrid({ table }: { table: TableEntry["table"] }) {
   const failed = loaded.find((q) => q.isError);
   const row = (index: number): Cell[] | undefined => loaded[pages.indexOf(Math.floor(index / PAGE))]?.data?.rows[index % PAGE];
   const widths = table.columns.map((c) => Math.min(240, Math.max(84, 8.2 * c.name.length + 24, c.type === "timestamp" ? 160 : 0, c.role === "name" || c.role === "text" ? 170 : 0)));
-  const template = widths.map((w) => `minmax(${w}px,1fr)`).join(" ");
+  const template = widths.map((w) => `minmax(${w}px,${w}fr)`).join(" ");
+  const minWidth = widths.reduce((sum, w) => sum + w, 0);
   const numeric = (i: number) => ["integer", "decimal", "float"].includes(table.columns[i]?.type ?? "") && !["identifier", "link", "code"].includes(table.columns[i]?.role ?? "");
   return (
     <div ref={scroller} className="mt-3 min-h-0 flex-1 overflow-auto" tabIndex={0} role="table" aria-label={`Rows of ${table.name}`} aria-rowcount={table.rows}>
-      <div className="sticky top-0 z-10 grid border-b border-ink bg-paper text-xs font-medium text-soft" role="row" style={{ gridTemplateColumns: template, minWidth: "max-content" }}>
+      <div className="sticky top-0 z-10 grid border-b border-ink bg-paper text-xs font-medium text-soft" role="row" style={{ gridTemplateColumns: template, minWidth }}>
         {table.columns.map((c, i) => <span role="columnheader" key={c.name} className={`truncate px-2.5 py-2 ${numeric(i) ? "text-right" : ""}`}>{c.name}</span>)}
       </div>
       {failed && <ProblemNote error={failed.error} again={() => void failed.refetch()} />}
-      <div style={{ height: rows.getTotalSize(), position: "relative", minWidth: "max-content" }}>
+      <div style={{ height: rows.getTotalSize(), position: "relative", minWidth }}>
         {items.map((item) => (
           <div
             role="row"

@@ -1,0 +1,116 @@
+"""`gumption bench`: timings as ratios against a yardstick in the same run, and the demo's reading times."""
+
+from __future__ import annotations
+
+import datetime as dt
+import json
+import os
+import resource
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import duckdb
+
+from gumption.cli.files import Opened, open_files
+from gumption.cli.test import HOME
+from gumption.core.reading.read import QuestionReader
+
+_RUNS = 5
+_INTAKE = "import sys, pathlib; from gumption.intake.read import read_file; read_file(pathlib.Path(sys.argv[1]), 'large.csv', pathlib.Path(sys.argv[2]))"
+_COPY = "import sys, duckdb; duckdb.execute(f\"COPY (SELECT * FROM read_csv('{sys.argv[1]}')) TO '{sys.argv[2]}/copy.parquet' (FORMAT parquet)\")"
+
+
+def _timed(work: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    work()
+    return time.perf_counter() - start
+
+
+def make_large(path: Path, rows: int) -> None:
+    """A CSV of twelve columns: identifiers, text, dates, whole and decimal numbers, flags."""
+    duckdb.execute(
+        f"""COPY (SELECT i AS order_id, 'C' || lpad((hash(i) % 90000)::VARCHAR, 6, '0') AS customer_id,
+            (DATE '2021-01-01' + (hash(i + 1) % 2000)::INTEGER) AS order_date,
+            (['North', 'South', 'East', 'West', 'Centre'])[1 + hash(i + 2) % 5] AS region,
+            (['Web', 'Shop', 'Phone'])[1 + hash(i + 3) % 3] AS channel,
+            'Product ' || (hash(i + 4) % 800) AS product, (1 + hash(i + 5) % 40) AS quantity,
+            ((hash(i + 6) % 1000000) / 100)::DECIMAL(12, 2) AS amount, ((hash(i + 7) % 500) / 10)::DECIMAL(6, 1) AS weight,
+            (hash(i + 8) % 10000000) / 7.0 AS reading, hash(i + 9) % 2 = 0 AS paid, 'note ' || (hash(i + 10) % 100000) AS note
+            FROM range({rows}) t(i)) TO '{path}' (HEADER)"""
+    )
+
+
+def _child(code: str, source: Path, out: Path) -> tuple[float, float]:
+    """Seconds and peak gigabytes of a Python program of its own."""
+    out.mkdir(exist_ok=True)
+    start = time.perf_counter()
+    process = subprocess.Popen([sys.executable, "-c", code, str(source), str(out)])
+    _, status, usage = os.wait4(process.pid, 0)
+    if status:
+        raise RuntimeError(f"a bench program failed: {code}")
+    return time.perf_counter() - start, usage.ru_maxrss / 1024**2
+
+
+def bench(rows: int) -> int:
+    """Print every figure with what it is held against."""
+    _reading()
+    with tempfile.TemporaryDirectory() as folder:
+        source = Path(folder) / "large.csv"
+        make_large(source, rows)
+        print(f"large file: {rows:,} rows, 12 columns, {source.stat().st_size / 1e6:,.0f} MB")
+        copied, _ = _child(_COPY, source, Path(folder) / "copy")
+        read, peak = _child(_INTAKE, source, Path(folder) / "read")
+        print(
+            f"intake: {read:.1f} s; DuckDB's own CSV-to-Parquet copy: {copied:.1f} s; ratio {read / copied:.2f}; peak memory {peak:.2f} GB"
+        )
+        _large_question(source)
+    print(f"peak memory of this process: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024**2:.2f} GB")
+    return 0
+
+
+def _open(
+    files: list[str], scratch: tempfile.TemporaryDirectory[str], describe: str | None = None
+) -> tuple[Opened, QuestionReader]:
+    opened = open_files(files, describe, scratch)
+    return opened, QuestionReader(opened.catalogue)
+
+
+def _reading() -> None:
+    demo = HOME / "demo"
+    scratch = tempfile.TemporaryDirectory()
+    with scratch:
+        _, reader = _open([str(p) for p in sorted((demo / "data").iterdir())], scratch, str(demo / "columns.json"))
+        questions = [json.loads(line)["ask"] for line in (demo / "questions.jsonl").read_text().splitlines()]
+        day = dt.date(2026, 10, 31)
+        reader.read(questions[0], day)
+        times = sorted(_timed(lambda q=question: reader.read(q, day)) for question in questions for _ in range(3))  # type: ignore[misc]
+    median, late = statistics.median(times), times[int(0.95 * len(times))]
+    print(
+        f"reading a demo question: median {1000 * median:.0f} ms, 95th percentile {1000 * late:.0f} ms over {len(questions)} questions"
+    )
+
+
+def _large_question(source: Path) -> None:
+    scratch = tempfile.TemporaryDirectory()
+    with scratch:
+        opened, reader = _open([str(source)], scratch)
+        day = dt.date(2026, 10, 31)
+        parquet = next(Path(scratch.name).glob("*.parquet"))
+        by_hand = f"SELECT region, sum(amount) FROM read_parquet('{parquet}') GROUP BY region ORDER BY 2 DESC"
+        plan = reader.read("total amount by region", day).readings[0].plan
+        first = _timed(lambda: opened.answerer.answer(plan, day))
+        yardstick = duckdb.connect()
+        hand = statistics.median(_timed(lambda: yardstick.execute(by_hand).fetchall()) for _ in range(_RUNS))
+        shown = statistics.median(_timed(lambda: opened.answerer.rows(plan)) for _ in range(_RUNS))
+        whole = statistics.median(
+            _timed(lambda: opened.answerer.answer(reader.read("total amount by region", day).readings[0].plan, day))
+            for _ in range(_RUNS)
+        )
+        print(
+            f"“total amount by region”: hand-written DuckDB {1000 * hand:.0f} ms; engine alone ratio {shown / hand:.2f}; read, worked twice, checked and presented ratio {whole / hand:.2f}; the first time, columns not yet in memory, ratio {first / hand:.2f}"
+        )
