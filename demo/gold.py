@@ -120,7 +120,7 @@ PACK: list[Entry] = [
         lambda: by(full[year == 2026], "clinic", "fee_net", "sum"),
         False,
     ),
-    ("average rating by vet", 2, "group join", lambda: by(full, "vet_name", "rating", "mean"), False),
+    ("total income by vet", 2, "group join", lambda: by(full, "vet_name", "fee_net", "sum"), False),
     ("number of visits by reason", 2, "group", lambda: counted(visits, "reason"), False),
     ("visits per year", 2, "group time", lambda: counted(full.dropna(subset="visit_date"), year.rename("year")), False),
     (

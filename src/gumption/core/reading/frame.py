@@ -78,6 +78,15 @@ class Frame:
         return replace(self, **changes)  # type: ignore[arg-type]
 
 
+def tables_of_frame(frame: Frame | None) -> tuple[str, ...]:
+    """The tables a frame is about, the measured first."""
+    if frame is None:
+        return ()
+    found = [m.column.table if m.column else m.table for m in frame.measures]
+    found += [frame.subject, *(g.column.table for g in frame.groups), *(c.table for c in frame.shown)]
+    return tuple(dict.fromkeys(t for t in found if t))
+
+
 @dataclass
 class Draft:
     """The frame while it is being filled."""

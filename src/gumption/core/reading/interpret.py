@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from dataclasses import dataclass, field
 
 from gumption.core.model.catalogue import Catalogue, Column
@@ -46,8 +45,17 @@ class Interpretation:
 class Interpreter:
     """Reads one chain from left to right, in passes: conditions first, then order, groups, measures, and the rest."""
 
-    def __init__(self, links: tuple[Link, ...], tokens: list[Token], vocabulary: Vocabulary, as_of: dt.date) -> None:
-        self.links, self.tokens, self.vocabulary, self.as_of = links, tokens, vocabulary, as_of
+    def __init__(
+        self,
+        links: tuple[Link, ...],
+        tokens: list[Token],
+        vocabulary: Vocabulary,
+        question: str,
+        context: tuple[str, ...] = (),
+    ) -> None:
+        self.links, self.tokens, self.vocabulary, self.question = links, tokens, vocabulary, question
+        self.context = context
+        """Tables of the question that this one follows on from."""
         self.catalogue: Catalogue = vocabulary.catalogue
         self.draft = Draft()
         self.used: dict[int, str] = {}
@@ -337,9 +345,8 @@ class Interpreter:
                         link is not None
                         and link.kind == "table"
                         and link.table
-                        and beside > place
-                        and link.table != self.draft.subject
-                        and self.draft.subject
+                        and self.draft.subject is not None
+                        and self._points_at(link.table, self.draft.subject)
                     ):
                         self.draft.presence.append((link.table, False))
                         self._use("operation", place, beside)
@@ -366,25 +373,41 @@ class Interpreter:
                 continue
             if link.operation.kind == "group":
                 at, taken = place + 1, False
-                while (
-                    (at in self.used and self._is_op(at, "or"))
-                    or self._group_at(at)
-                    or (taken and self._is_op(at, "or") and self._groupable(at + 1))
-                ):
+                while (not taken or self._connected(at)) and self._group_at(at):
                     taken = True
                     self._use("group", at)
                     at += 1
+                    if self._is_op(at, "or") and self._groupable(at + 1):
+                        self._use("operation", at)
+                        at += 1
                 if taken:
                     self._use("operation", place)
             elif link.operation.kind == "unit" and self._adverb(place):
                 self._group_by_unit(link.operation.what)
                 self._use("group", place)
 
+    def _connected(self, place: int) -> bool:
+        """True where a comma or an `and` joins the link to the one before it."""
+        if self._is_op(place - 1, "or"):
+            return True
+        if not 0 < place < len(self.links):
+            return False
+        between = self.question[
+            self.tokens[self.links[place - 1].end - 1].end : self.tokens[self.links[place].start].start
+        ]
+        return bool(between.strip(" ")) and set(between.lower().replace(",", " ").split()) <= {
+            "and",
+            "&",
+            "then",
+            "the",
+        }
+
     def _adverb(self, place: int) -> bool:
         """`monthly visits`, `which month`: a unit that groups without a grouping word."""
         word = self.tokens[self.links[place].start].lower
         return (
             word.endswith("ly")
+            or self.links[place].end - self.links[place].start >= 3
             or self._is_op(place - 1, "list")
             or self._word_before(place) in ("which", "what", "by", "per", "each", "every")
         )
@@ -482,6 +505,7 @@ class Interpreter:
         found += [link.table for link in self.links if link.kind == "table"]
         found += [self.draft.subject]
         found += [link.column.table for link in self.links if link.column]
+        found += self.context
         if len(self.catalogue.tables) == 1:
             found.append(self.catalogue.tables[0].name)
         return list(dict.fromkeys(t for t in found if t))
@@ -644,7 +668,13 @@ class Interpreter:
                 self._use("operation", said)
         subject = self._ranked_thing(place)
         self._use_column(key)
-        if not self.draft.groups and subject is None and function in ("max", "min", None) and self._bare_extreme(place):
+        if (
+            not self.draft.groups
+            and subject is None
+            and limit == 1
+            and function in ("max", "min", None)
+            and self._bare_extreme(place)
+        ):
             self.draft.measures.append(Measure("max" if descending else "min", key))
             return
         if (
@@ -676,9 +706,10 @@ class Interpreter:
 
     def _bare_extreme(self, place: int) -> bool:
         """`highest salary`, `what is the lowest price`: only the number is wanted."""
-        return not any(link.kind == "table" for link in self.links) and not any(
-            self.tokens[i].lower in ("who", "which") for i in range(len(self.tokens))
+        nouns = any(
+            link.kind == "table" or (link.kind == "column" and not self._numeric(link.column)) for link in self.links
         )
+        return not nouns and not any(token.lower in ("who", "which") for token in self.tokens)
 
     def _is_naming(self, key: ColumnKey) -> bool:
         naming = self.catalogue.table(key.table).naming_column
@@ -765,14 +796,25 @@ class Interpreter:
                     self.draft.windows.append("rank")
                     if self.draft.order is None:
                         self.draft.order = Order(measure=0)
-                case "chart" | "list" | "or":
+                case "list":
+                    self._use("operation", place)
+                    if operation.what == "date":
+                        self._show_date()
+                case "chart" | "or":
                     self._use("operation", place)
                 case _:
                     pass
 
+    def _show_date(self) -> None:
+        if any(link.column and self._column(link.column).type.is_time for link in self.links if link.kind == "column"):
+            return
+        key = next((k for t in self._mentioned_tables() if (k := self._time_key(t)) is not None), None)
+        if key is not None:
+            self.draft.shown.append(key)
+
     def _aggregate(self, place: int, function: str) -> None:
         keys: list[ColumnKey] = []
-        percent = None
+        percent = self._percent_before(place) if function == "percentile" else None
         at = place + 1
         while at < len(self.links) and (not keys or (function == "correlation" and len(keys) < 2)):
             key = self._free_column(at)
@@ -811,6 +853,14 @@ class Interpreter:
             self._use("measure", last + 2)
             self.draft.measures.append(Measure(function, key))  # type: ignore[arg-type]
             last += 2
+
+    def _percent_before(self, place: int) -> float:
+        """The 95 of `95th percentile`."""
+        link = self._link(place - 1)
+        if link is None or link.number is None or not 0 <= link.number <= 100:
+            raise NotUnderstood("a percentile needs its number, such as the 90th")
+        self._use("operation", place - 1)
+        return link.number
 
     def _count(self, place: int) -> None:
         self._use("operation", place)
@@ -876,6 +926,9 @@ class Interpreter:
                 elif link.table != self.draft.subject and not self.draft.measures and not self.draft.groups:
                     self._partner(place, link.table)
 
+    def _points_at(self, table: str, other: str) -> bool:
+        return any(r.other == other for r in self.catalogue.parents(table))
+
     def _partner(self, place: int, table: str) -> None:
         """`customers who have orders`, `owners that never had a visit`."""
         subject = self.draft.subject
@@ -906,10 +959,31 @@ class Interpreter:
             self._group_by_column(key)
             return
         self._use("column", place)
+        if self._means_when(key):
+            return
         if not aggregate:
             self.draft.shown.append(key)
         else:
             self.penalty += 0.6
+
+    def _means_when(self, key: ColumnKey) -> bool:
+        """True for a date that only says which date a span or a unit of time is of, such as `hired` in `hired in 2024`."""
+        listing = any(self._is_op(i, "list") for i in range(len(self.links)))
+        by_unit = any(group.unit and group.column == key for group in self.draft.groups)
+        beside = any(
+            link.kind == "time" and abs(i - at) == 1
+            for i, link in enumerate(self.links)
+            for at in [self._place_of(key)]
+        )
+        return self._column(key).type.is_time and (
+            by_unit or beside and not (listing and len(self._date_mentions(key)) > 1)
+        )
+
+    def _place_of(self, key: ColumnKey) -> int:
+        return self._date_mentions(key)[0]
+
+    def _date_mentions(self, key: ColumnKey) -> list[int]:
+        return [i for i, link in enumerate(self.links) if link.column == key and link.kind == "column"]
 
     def _whole_column(self, place: int) -> bool:
         """`what is the income`, `income this year`: a column of amounts with nothing to list it for."""
@@ -995,6 +1069,8 @@ class Interpreter:
         draft = self.draft
         if draft.groups and not draft.measures and (draft.windows or (draft.order and draft.order.measure is not None)):
             self._count_subject()
+        if self._asks_for_values():
+            draft.groups.append(GroupKey(draft.shown.pop()))
         grouped = any(self._is_op(i, "group") and i in self.used for i in range(len(self.links)))
         if grouped and not draft.measures:
             # "X by Y" wants something worked out for each Y; without it the words were likely read amiss.
@@ -1009,6 +1085,18 @@ class Interpreter:
             raise NotUnderstood("nothing in it names a table, a column or a value")
         if draft.order and draft.order.measure is not None and not draft.measures:
             draft.order = None
+
+    def _asks_for_values(self) -> bool:
+        """`list the warehouses`, `what genres are there`: the different values of one column, not the rows they stand on."""
+        draft = self.draft
+        if len(draft.shown) != 1 or draft.subject or draft.measures or draft.groups or draft.order or draft.presence:
+            return False
+        column = self._column(draft.shown[0])
+        return (
+            column.type in (Type.TEXT, Type.BOOLEAN)
+            and column.role in (Role.CATEGORY, Role.LINK)
+            and not any(c.column.table == draft.shown[0].table and self._is_naming(c.column) for c in draft.conditions)
+        )
 
     def _use(self, role: str, *places: int) -> None:
         for place in places:

@@ -83,7 +83,7 @@ _put("less than|under|below|fewer than|lower than|smaller than|shorter than|chea
 _put("at most|up to|no more than|not more than|maximum of", Operation("compare", "<="))
 _put("exactly|equal to|equals", Operation("compare", "="))
 _put("between", Operation("between"))
-_put("highest|largest|biggest|greatest|best|longest|busiest|heaviest|strongest|top", Operation("superlative"))
+_put("highest|largest|biggest|greatest|best|longest|heaviest|strongest|top", Operation("superlative"))
 _put(
     "lowest|smallest|worst|shortest|quietest|lightest|weakest|bottom|poorest",
     Operation("superlative", descending=False),
@@ -97,18 +97,21 @@ _put("unhappiest|least satisfied", Operation("superlative", descending=False, hi
 _put("richest|best paid|best-paid", Operation("superlative", hint=("salary", "revenue")))
 _put("most", Operation("superlative", "most"))
 _put("least|fewest", Operation("superlative", "most", descending=False))
-_put("most common|most frequent|most popular|commonest", Operation("superlative", "count"))
+_put(
+    "most common|most frequent|most popular|commonest|busiest|most often|mostly|noisiest|commonly",
+    Operation("superlative", "count"),
+)
 _put("least common|rarest|least popular", Operation("superlative", "count", descending=False))
 _put(
     "by|per|for each|for every|each|in each|every|broken down by|split by|grouped by|across|breakdown by|depending on|according to",
     Operation("group"),
 )
 for _unit, _text in {
-    "year": "year|years|yearly|annual|annually",
-    "quarter": "quarter|quarters|quarterly",
+    "year": "year|years|yearly|annual|annually|year by year",
+    "quarter": "quarter|quarters|quarterly|quarter by quarter",
     "month": "month|months|monthly|month by month",
-    "week": "week|weeks|weekly",
-    "day": "day|days|daily",
+    "week": "week|weeks|weekly|week by week",
+    "day": "day|days|daily|day by day",
     "weekday": "weekday|weekdays|day of the week|days of the week|day of week",
     "hour": "hour|hours|hour of the day|hourly",
     "month_of_year": "month of the year|calendar month|months of the year",
@@ -118,8 +121,9 @@ _put(
     "not|excluding|except|except for|other than|leaving out|apart from|isn't|aren't|wasn't|weren't|ignoring|but not|non|didn't|did not|don't|do not",
     Operation("negate"),
 )
+_put("percentile|percentiles|quantile", Operation("aggregate", "percentile"))
 _put(
-    "missing|unknown|blank|empty|not known|without a|without any|with no|no|without|lack|lacks|lacking|not given",
+    "missing|unknown|blank|empty|not known|without a|without any|with no|no|without|lack|lacks|lacking|not given|never|nobody|no one|have not|has not|haven't|hasn't",
     Operation("missing"),
 )
 _put("has a|have a|with a known|known", Operation("present"))
@@ -315,7 +319,7 @@ _CONCEPTS = (
     "manager boss supervisor head",
     "date day when time",
     "duration length runtime running",
-    "quantity units pieces volume number",
+    "quantity units pieces",
     "company firm business enterprise organisation organization corporation",
     "department division",
     "animal pet patient",
@@ -416,3 +420,28 @@ def expanded(part: str) -> str:
 def related(one: str, other: str) -> bool:
     """True where two stems stand for one concept."""
     return one == other or bool(CONCEPTS.get(one, frozenset()) & CONCEPTS.get(other, frozenset()))
+
+
+_PLACES = (
+    "france:french,germany:german,spain:spanish,italy:italian,austria:austrian,switzerland:swiss,netherlands:dutch,belgium:belgian,"
+    "denmark:danish,sweden:swedish,norway:norwegian,finland:finnish,poland:polish,portugal:portuguese,ireland:irish,greece:greek,"
+    "hungary:hungarian,iceland:icelandic,scotland:scottish,wales:welsh,england:english,turkey:turkish,russia:russian,ukraine:ukrainian,"
+    "united states:us|usa|american|u.s|america,united kingdom:uk|british|britain,canada:canadian,mexico:mexican,brazil:brazilian,"
+    "argentina:argentinian,chile:chilean,china:chinese,japan:japanese,india:indian,south korea:korean,australia:australian,"
+    "new zealand:kiwi,israel:israeli,egypt:egyptian,south africa:south-african,nigeria:nigerian,kenya:kenyan,europe:european,"
+    "asia:asian,africa:african,oceania:oceanian,americas:american,hong kong:hongkong,singapore:singaporean,thailand:thai,"
+    "vietnam:vietnamese,indonesia:indonesian,malaysia:malaysian,philippines:filipino,taiwan:taiwanese,czech republic:czech,romania:romanian"
+)
+
+
+def _demonyms() -> dict[str, tuple[str, ...]]:
+    found: dict[str, tuple[str, ...]] = {}
+    for pair in _PLACES.split(","):
+        place, words = pair.split(":")
+        for word in words.split("|"):
+            found[word] = (*found.get(word, ()), place)
+    return found
+
+
+DEMONYMS = _demonyms()
+"""Names of peoples and short names of countries, with the places they stand for."""

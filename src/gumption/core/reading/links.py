@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from gumption.core.model.types import Role
-from gumption.core.reading.lexicon import CONCEPTS, FILLERS, OPERATIONS, Operation
+from gumption.core.reading.lexicon import CONCEPTS, DEMONYMS, FILLERS, OPERATIONS, Operation
 from gumption.core.reading.times import Span, TimeMention
 from gumption.core.reading.tokens import Token, stem
-from gumption.core.reading.vocabulary import LONGEST_VALUE, ColumnKey, Vocabulary
+from gumption.core.reading.vocabulary import LONGEST_VALUE, ColumnKey, Vocabulary, is_common, word_stems
 
 LinkKind = Literal["operation", "column", "table", "value", "time", "number", "quoted"]
 
@@ -65,7 +65,7 @@ def mended(tokens: list[Token], vocabulary: Vocabulary) -> tuple[list[Token], di
             or (token.text[:1].isupper() and place > 0)
         ):
             continue
-        if token.stem in CONCEPTS:
+        if token.stem in CONCEPTS or is_common(token.stem) or token.stem in DEMONYMS:
             continue
         better = vocabulary.spelled(token.lower)
         if better is not None:
@@ -116,8 +116,9 @@ def _span_links(tokens: list[Token], start: int, end: int, vocabulary: Vocabular
     named = max((score for score, _ in tables), default=0.0)
     for score, key in best:
         role = vocabulary.catalogue.table(key.table).column(key.column).role
-        # Whoever names a table means its rows, not the number that tells them apart.
-        if not (named >= 0.9 and role in (Role.IDENTIFIER, Role.LINK) and score < 1.0):
+        # Whoever names a table means its rows, not the number that tells them apart, nor a column that only sounds alike.
+        numbered = role in (Role.IDENTIFIER, Role.LINK, Role.CODE, Role.QUANTITY) and score < 1.0
+        if not (named >= 0.9 and (numbered or score < 0.8)):
             found.append(Link(start, end, "column", score, column=key))
     return found
 
@@ -140,13 +141,37 @@ def _value_links(span: list[Token], stems: tuple[str, ...], start: int, end: int
                 score = 0.86
             found.append(Link(start, end, "value", score, column=key, values=tuple(values)))
     if len(span) == 1 and span[0].kind == "word" and not found:
-        for key, values in vocabulary.partial.get(stems[0], {}).items():
-            name_like = span[0].text[:1].isupper() or len(values) <= 3
-            found.append(
-                Link(start, end, "value", 0.7 if name_like else 0.55, column=key, values=tuple(values), whole=False)
-            )
+        found.extend(_named_places(span[0], start, end, vocabulary) or _partial_values(span[0], start, end, vocabulary))
     found.sort(key=lambda link: (-link.score, len(link.values)))
     return found[:KEPT_PER_SPAN]
+
+
+def _named_places(token: Token, start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
+    """French for the value France, US for the value United States, where the data has them."""
+    found = []
+    for name in DEMONYMS.get(token.lower, ()):
+        for key, values in vocabulary.values.get(word_stems(name), {}).items():
+            found.append(Link(start, end, "value", 0.9, column=key, values=tuple(values)))
+    return found
+
+
+def _partial_values(token: Token, start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
+    """A part of longer values, such as a surname. An everyday word is one only where it has a capital inside the question."""
+    capital = token.text[:1].isupper() and start > 0
+    if (is_common(token.stem) or token.stem in CONCEPTS or token.stem in vocabulary.known_names) and not capital:
+        return []
+    return [
+        Link(
+            start,
+            end,
+            "value",
+            0.72 if capital or len(values) <= 3 else 0.62,
+            column=key,
+            values=tuple(values),
+            whole=False,
+        )
+        for key, values in vocabulary.partial.get(token.stem, {}).items()
+    ]
 
 
 def chains(tokens: list[Token], links: list[Link]) -> list[Chain]:

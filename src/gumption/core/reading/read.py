@@ -12,7 +12,7 @@ from gumption.core.plan.steps import Join, Plan
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, plan_words, span_words, spoken
 from gumption.core.reading.follow import merged, starts_follow_up
-from gumption.core.reading.frame import Frame
+from gumption.core.reading.frame import Frame, tables_of_frame
 from gumption.core.reading.interpret import Interpretation, Interpreter, NotUnderstood
 from gumption.core.reading.lexicon import FILLERS
 from gumption.core.reading.links import Chain, Link, chains, links_of, mended
@@ -121,7 +121,7 @@ class QuestionReader:
         spelling: dict[int, str],
         earlier: Frame | None,
     ) -> Reading:
-        found = Interpreter(chain.links, tokens, self.vocabulary, as_of)
+        found = Interpreter(chain.links, tokens, self.vocabulary, question, tables_of_frame(earlier))
         try:
             interpretation = found.interpret()
         except NotUnderstood:

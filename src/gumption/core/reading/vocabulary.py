@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from dataclasses import dataclass
+from pathlib import Path
 from typing import NamedTuple
 
 from rapidfuzz import fuzz, process
@@ -18,7 +19,17 @@ from gumption.core.reading.tokens import stem
 LONGEST_VALUE = 6
 _MOST_PARTIAL = 60
 _SPELLING_LIKENESS = 82
-_ARTICLES = frozenset("a an the of in on at for to by".split())
+_ARTICLES = frozenset(["a", "an", "the", "of", "in", "on", "at", "for", "to", "by"])
+
+
+_COMMON = frozenset(
+    stem(word) for word in (Path(__file__).parent / "common_words.txt").read_text(encoding="utf-8").split()
+)
+
+
+def is_common(word: str) -> bool:
+    """True for an everyday English word, which is a part of a name only where it is written as one."""
+    return word in _COMMON
 
 
 class ColumnKey(NamedTuple):
@@ -86,6 +97,9 @@ class Vocabulary:
                 self.columns[key] = _column_words(column)
                 if (column.type is Type.TEXT and column.role is not Role.TEXT) or len(column.values) < 50:
                     self._index_values(key, column)
+        self.known_names = {
+            p for words in [*self.columns.values(), *self.tables.values()] for p in (*words.parts, *words.described)
+        }
         self.known = self._known_words()
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
 
