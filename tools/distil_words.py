@@ -1,7 +1,7 @@
-"""Distils WordNet's files to the list of common English words that the reader knows not to take for names.
+"""Distils WordNet's files to the stems of common English words, which the reader knows not to take for names.
 
     apt-get install wordnet-base
-    python tools/distil_words.py /usr/share/wordnet > src/gumption/core/reading/common_words.txt
+    PYTHONPATH=src python tools/distil_words.py /usr/share/wordnet > src/gumption/core/reading/common_stems.txt
 
 A word is common where it is one word, written small, and was met at least once in WordNet's tagged texts.
 """
@@ -11,6 +11,8 @@ from __future__ import annotations
 import re
 import sys
 from pathlib import Path
+
+from gumption.core.reading.tokens import stem
 
 KINDS = ("noun", "verb", "adj", "adv")
 
@@ -26,8 +28,8 @@ def small_forms(path: Path) -> set[str]:
     return {word for word in found if re.fullmatch(r"[a-z]{3,}", word)}
 
 
-def common_words(folder: Path) -> list[str]:
-    """All common words of the folder's files, in order."""
+def common_stems(folder: Path) -> list[str]:
+    """Stems of all common words of the folder's files, in order; stemming them here spares every start of the program."""
     found: set[str] = set()
     for kind in KINDS:
         small = small_forms(folder / f"data.{kind}")
@@ -38,8 +40,8 @@ def common_words(folder: Path) -> list[str]:
             tagged = int(fields[5 + int(fields[3])])
             if tagged and fields[0] in small:
                 found.add(fields[0])
-    return sorted(found)
+    return sorted({stem(word) for word in found})
 
 
 if __name__ == "__main__":
-    print("\n".join(common_words(Path(sys.argv[1]))))
+    print("\n".join(common_stems(Path(sys.argv[1]))))

@@ -74,17 +74,16 @@ def bench(rows: int) -> int:
 
 
 def _open(
-    files: list[str], scratch: tempfile.TemporaryDirectory[str], describe: str | None = None
+    files: list[str], out: Path, describe: str | None = None
 ) -> tuple[Opened, QuestionReader]:
-    opened = open_files(files, describe, scratch)
+    opened = open_files(files, describe, out)
     return opened, QuestionReader(opened.catalogue)
 
 
 def _reading() -> None:
     demo = HOME / "demo"
-    scratch = tempfile.TemporaryDirectory()
-    with scratch:
-        _, reader = _open([str(p) for p in sorted((demo / "data").iterdir())], scratch, str(demo / "columns.json"))
+    with tempfile.TemporaryDirectory() as scratch:
+        _, reader = _open([str(p) for p in sorted((demo / "data").iterdir())], Path(scratch), str(demo / "columns.json"))
         questions = [json.loads(line)["ask"] for line in (demo / "questions.jsonl").read_text().splitlines()]
         day = dt.date(2026, 10, 31)
         reader.read(questions[0], day)
@@ -96,11 +95,10 @@ def _reading() -> None:
 
 
 def _large_question(source: Path) -> None:
-    scratch = tempfile.TemporaryDirectory()
-    with scratch:
-        opened, reader = _open([str(source)], scratch)
+    with tempfile.TemporaryDirectory() as scratch:
+        opened, reader = _open([str(source)], Path(scratch))
         day = dt.date(2026, 10, 31)
-        parquet = next(Path(scratch.name).glob("*.parquet"))
+        parquet = next(Path(scratch).glob("*.parquet"))
         by_hand = f"SELECT region, sum(amount) FROM read_parquet('{parquet}') GROUP BY region ORDER BY 2 DESC"
         plan = reader.read("total amount by region", day).readings[0].plan
         first = _timed(lambda: opened.answerer.answer(plan, day))

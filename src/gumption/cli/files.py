@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import tempfile
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -28,12 +27,11 @@ class Opened:
     answerer: Answerer
 
 
-def open_files(paths: list[str], describe: str | None, scratch: tempfile.TemporaryDirectory[str]) -> Opened:
-    """Read the files. Raises BadUsage for a file that is not there or cannot be read."""
+def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
+    """Read the files into Parquet in `out`, which must last as long as the questions. Raises BadUsage for a file that is not there or cannot be read."""
     descriptions: dict[str, object] = {}
     if describe is not None:
         descriptions = _descriptions(Path(describe))
-    out = Path(scratch.name)
     read: list[ReadTable] = []
     for given in paths:
         path = Path(given)

@@ -89,9 +89,8 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _ask(options: argparse.Namespace) -> int:
-    scratch = tempfile.TemporaryDirectory()
-    with scratch:
-        opened = open_files(options.files, options.describe, scratch)
+    with tempfile.TemporaryDirectory() as scratch:
+        opened = open_files(options.files, options.describe, Path(scratch))
         reader = QuestionReader(opened.catalogue)
         said = ask(opened, reader, options.question, options.as_of or dt.date.today())
         if options.format == "json":
@@ -189,9 +188,8 @@ def _batch(options: argparse.Namespace) -> int:
         target = Path(options.out).open("w", encoding="utf-8")  # noqa: SIM115 (closed below, with the scratch folder)
     except OSError as error:
         raise BadUsage(f"{options.out}: cannot be written ({error.strerror}).") from error
-    scratch = tempfile.TemporaryDirectory()
-    with target, scratch:
-        opened = open_files(options.files, options.describe, scratch)
+    with target, tempfile.TemporaryDirectory() as scratch:
+        opened = open_files(options.files, options.describe, Path(scratch))
         reader = QuestionReader(opened.catalogue)
         frames: dict[str, Frame | None] = {}
         for question in questions:

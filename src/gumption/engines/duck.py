@@ -40,7 +40,7 @@ class DuckEngine:
         with self._connection.cursor() as cursor:
             cursor.execute(sql)
             names = tuple(str(d[0]) for d in cursor.description or ())
-            return names, cursor.fetchall()
+            return names, [tuple(_known(value) for value in row) for row in cursor.fetchall()]
 
     def column(self, table: str, name: str) -> Vector:
         """All values of a column, in the file's order; recently read ones are kept."""
@@ -54,6 +54,11 @@ class DuckEngine:
                 self._cache.pop(next(iter(self._cache)))
             self._cache[(table, name)] = vector
         return vector
+
+
+def _known(value: Value) -> Value:
+    """NaN, which some aggregates give for want of spread, is a missing value."""
+    return None if isinstance(value, float) and value != value else value
 
 
 def read_vector(path: Path, name: str) -> Vector:

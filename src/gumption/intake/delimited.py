@@ -6,6 +6,7 @@ import codecs
 import csv
 import io
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -49,7 +50,7 @@ def sniff(path: Path, file: str, scratch: Path) -> TextShape:
     rows = list(csv.reader(io.StringIO(complete), delimiter=delimiter))[:300]
     place = header_place(rows)
     header = tuple(rows[place])
-    if len(header) < 2 and delimiter == "," and _looks_like_prose(rows):
+    if len(header) < 3 and delimiter == "," and _looks_like_prose(header, rows):
         raise UnreadableFile(
             file, "no table could be found in it.", "It needs columns parted by commas, semicolons, tabs or bars."
         )
@@ -123,6 +124,12 @@ def _year(cell: str) -> bool:
     return cell.isdigit() and len(cell) == 4 and "1900" <= cell <= "2100"
 
 
-def _looks_like_prose(rows: list[list[str]]) -> bool:
-    lines = [row[0] for row in rows if row]
-    return bool(lines) and sum(len(line.split()) > 6 or "<" in line or "{" in line for line in lines) > 0.5 * len(lines)
+def _looks_like_prose(header: tuple[str, ...], rows: list[list[str]]) -> bool:
+    """True where the header and most lines are sentences or markup."""
+
+    def sentence(row: Sequence[str]) -> bool:
+        line = " ".join(row)
+        return len(line.split()) > 6 or "<" in line or "{" in line
+
+    filled = [row for row in rows if row]
+    return sentence(header) and sum(map(sentence, filled)) > 0.5 * len(filled)

@@ -571,14 +571,7 @@ class Interpreter:
         if operation.kind == "superlative" and operation.what == "count":
             self._most_of(place, limit, operation.descending)
             return
-        after = place + 1
-        while self._link(after) is not None and (after in self.used or self._is_op(after, "list", "group")):
-            after += 1
-        aggregate = None
-        if self._is_op(after, "aggregate", "count") and after not in self.used:
-            aggregate = self.links[after].operation
-            self._use("operation", after)
-            after += 1
+        after, aggregate = self._worked_out_after(place)
         target = self._link(after)
         if (
             target is not None
@@ -603,6 +596,19 @@ class Interpreter:
             limit,
             operation.descending,
         )
+
+    def _worked_out_after(self, place: int) -> tuple[int, Operation | None]:
+        """Where a superlative's measure begins, and the count or average said before it: `top clinics by number of visits`."""
+        for at in range(place + 1, len(self.links)):
+            if self._is_op(at, "aggregate", "count") and at not in self.used:
+                self._use("operation", at)
+                if self._is_op(at - 1, "group"):
+                    self._use("operation", at - 1)
+                return at + 1, self._operation(at)
+        after = place + 1
+        while self._link(after) is not None and (after in self.used or self._is_op(after, "list", "group")):
+            after += 1
+        return after, None
 
     def _number_before_noun(self) -> int | None:
         """`the three clinics with …`: how many of what is ranked."""

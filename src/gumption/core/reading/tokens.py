@@ -13,7 +13,7 @@ _STEMMER = snowballstemmer.stemmer("english")
 _TOKEN = re.compile(
     r"""(?P<quoted>"[^"]+"|“[^”]+”|(?<!\w)'[^']+'(?!\w))
       | (?P<date>\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[./]\d{1,2}[./]\d{4})
-      | (?P<number>[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:%|(?:k|m|bn|mn)\b|(?:st|nd|rd|th)\b)?)
+      | (?P<number>[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:%|(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?)
       | (?P<word>[^\W\d_](?:[\w&]|[-'’.@](?=\w))*)""",
     re.VERBOSE | re.IGNORECASE,
 )

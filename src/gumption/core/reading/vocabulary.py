@@ -22,9 +22,7 @@ _SPELLING_LIKENESS = 82
 _ARTICLES = frozenset(["a", "an", "the", "of", "in", "on", "at", "for", "to", "by"])
 
 
-_COMMON = frozenset(
-    stem(word) for word in (Path(__file__).parent / "common_words.txt").read_text(encoding="utf-8").split()
-)
+_COMMON = frozenset((Path(__file__).parent / "common_stems.txt").read_text(encoding="utf-8").split())
 
 
 def is_common(word: str) -> bool:

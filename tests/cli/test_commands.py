@@ -1,0 +1,92 @@
+"""The commands as a person runs them."""
+
+from __future__ import annotations
+
+import contextlib
+import csv
+import io
+import json
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from gumption.cli.main import main
+from tests.support import DEMO, HOME
+
+VISITS, CLINICS = str(DEMO / "data" / "visits.csv"), str(DEMO / "data" / "clinics.csv")
+
+
+def run(*arguments: str) -> subprocess.CompletedProcess[bytes]:
+    return subprocess.run(
+        [sys.executable, "-m", "gumption", *arguments], cwd=HOME, capture_output=True, check=False, env={"PYTHONPATH": str(HOME / "src"), "PATH": "/usr/bin:/bin"}
+    )
+
+
+def run_here(*arguments: str) -> tuple[int, str, str]:
+    """Exit code, output and errors of a command run in this process."""
+    out, errors = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(errors):
+        try:
+            code = main(list(arguments))
+        except SystemExit as leaving:
+            code = int(leaving.code or 0)
+    return code, out.getvalue(), errors.getvalue()
+
+
+class Ask(unittest.TestCase):
+    def test_formats(self) -> None:
+        question = ("ask", VISITS, CLINICS, "--as-of", "2026-10-31", "-q", "Top three clinics by number of visits in 2025")
+        whole = json.loads(run_here(*question, "--format", "json")[1])
+        wanted = {"status", "reading", "columns", "rows", "unread", "doubt", "alternatives", "sql", "python", "checks", "chart", "seconds"}
+        self.assertLessEqual(wanted, set(whole))
+        self.assertEqual((whole["status"], whole["columns"], len(whole["rows"])), ("answered", ["clinic", "visits"], 3))
+        table = list(csv.reader(io.StringIO(run_here(*question, "--format", "csv")[1])))
+        self.assertEqual(table[1], [str(v) for v in whole["rows"][0]])
+        self.assertIn("GROUP BY", run_here(*question, "--format", "sql")[1])
+        self.assertTrue(run(*question, "--format", "chart.png").stdout.startswith(b"\x89PNG"))
+        text = run_here(*question)[1]
+        self.assertIn("[ok] Computed twice, both ways agree", text)
+        self.assertIn("Harrow Street has the most visits", text)
+
+    def test_bad_use_gives_one_line_and_code_2(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            empty = Path(folder) / "empty.csv"
+            empty.touch()
+            cases = {
+                "no such file": ("ask", "nowhere.csv", "-q", "how many"),
+                "empty file": ("ask", str(empty), "-q", "how many"),
+                "no question": ("ask", VISITS),
+                "a day that is none": ("ask", VISITS, "-q", "x", "--as-of", "tomorrow"),
+                "unknown format": ("ask", VISITS, "-q", "x", "--format", "pdf"),
+                "no such questions": ("batch", CLINICS, "--questions", "none.jsonl", "--out", str(Path(folder) / "a")),
+                "no command": (),
+            }
+            for name, arguments in cases.items():
+                with self.subTest(name):
+                    code, out, errors = run_here(*arguments)
+                    self.assertEqual((code, out), (2, ""), errors)
+                    self.assertEqual(len(errors.strip().splitlines()), 1, errors)
+
+    def test_what_cannot_be_read_is_said_on_stderr(self) -> None:
+        code, out, errors = run_here("ask", CLINICS, "-q", "sing me a sea shanty")
+        self.assertEqual((code, out), (1, ""))
+        self.assertTrue(errors)
+
+
+class Batch(unittest.TestCase):
+    def test_lines_and_follow_ups(self) -> None:
+        questions = [
+            {"id": "a", "ask": "number of clinics by region"},
+            {"id": "b", "ask": "only the North", "after": "a"},
+            {"id": "c", "ask": "sing me a sea shanty"},
+        ]
+        with tempfile.TemporaryDirectory() as folder:
+            asked, answered = Path(folder) / "q.jsonl", Path(folder) / "a.jsonl"
+            asked.write_text("\n".join(json.dumps(q) for q in questions))
+            self.assertEqual(run_here("batch", CLINICS, "--questions", str(asked), "--out", str(answered))[0], 0)
+            found = {line["id"]: line for line in map(json.loads, answered.read_text().splitlines())}
+        self.assertEqual(set(found["a"]), {"id", "status", "reading", "columns", "rows", "unread", "doubt", "alternatives", "seconds"})
+        self.assertEqual(found["b"]["rows"], [["North", 3]])
+        self.assertEqual(found["c"]["status"], "declined")

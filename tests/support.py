@@ -1,0 +1,90 @@
+"""What the tests share: the demo opened once, small tables, and how two tables are held against each other."""
+
+from __future__ import annotations
+
+import atexit
+import datetime as dt
+import functools
+import json
+import shutil
+import tempfile
+from collections.abc import Iterable, Sequence
+from pathlib import Path
+from typing import Any
+
+from gumption.cli.files import Opened, open_files
+from gumption.core.reading.read import QuestionReader
+
+HOME = Path(__file__).resolve().parents[1]
+DEMO = HOME / "demo"
+DEMO_DAY = dt.date(2026, 10, 31)
+
+
+@functools.cache
+def demo() -> tuple[Opened, QuestionReader]:
+    """The demo's tables and a reader of questions about them."""
+    out = Path(tempfile.mkdtemp())
+    atexit.register(shutil.rmtree, out)
+    opened = open_files([str(p) for p in sorted((DEMO / "data").iterdir())], str(DEMO / "columns.json"), out)
+    return opened, QuestionReader(opened.catalogue)
+
+
+def opened_from(folder: Path, files: dict[str, str]) -> tuple[Opened, QuestionReader]:
+    """Tables read from texts by file name."""
+    for name, text in files.items():
+        (folder / name).write_text(text, encoding="utf-8")
+    out = folder / "tables"
+    out.mkdir()
+    opened = open_files([str(folder / name) for name in files], None, out)
+    return opened, QuestionReader(opened.catalogue)
+
+
+def lines(path: Path) -> list[dict[str, Any]]:
+    return [json.loads(line) for line in path.read_text(encoding="utf-8").splitlines() if line.strip()]
+
+
+def plain(value: Any) -> Any:
+    """A cell for comparison: numbers rounded to nine digits, dates without an empty time."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if hasattr(value, "isoformat"):
+        value = value.isoformat()
+    if isinstance(value, str):
+        return value.removesuffix(" 00:00:00").removesuffix("T00:00:00")
+    if value is None or value != value:
+        return None
+    return float(f"{float(value):.9g}")
+
+
+def has_rows(got: Iterable[Sequence[Any]], want: Sequence[Sequence[Any]], *, ordered: bool) -> bool:
+    """True where the answer has the wanted rows, row for row; it may have more columns."""
+    rows = [[plain(v) for v in row] for row in got]
+    wanted = [[plain(v) for v in row] for row in want]
+    if len(rows) != len(wanted):
+        return False
+    if not ordered:
+        rows.sort(key=lambda r: sorted(map(str, r)))
+        left = list(rows)
+        for row in wanted:
+            match = next((r for r in left if _within(row, r)), None)
+            if match is None:
+                return False
+            left.remove(match)
+        return True
+    return all(_within(w, r) for w, r in zip(wanted, rows, strict=True))
+
+
+def _within(wanted: list[Any], row: list[Any]) -> bool:
+    left = list(row)
+    for value in wanted:
+        place = next((i for i, other in enumerate(left) if _same(value, other)), None)
+        if place is None:
+            return False
+        del left[place]
+    return True
+
+
+def _same(one: Any, other: Any) -> bool:
+    if isinstance(one, float) and isinstance(other, float):
+        return abs(one - other) <= 1e-6 * max(1.0, abs(one))
+    return bool(one == other)
