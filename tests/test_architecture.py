@@ -17,7 +17,18 @@ ALLOWED = {
     "server": {"core", "intake", "engines", "store", "server"},
     "cli": {"core", "intake", "engines", "store", "server", "cli"},
 }
-DRIVERS = {"duckdb", "pymysql", "fastapi", "uvicorn", "pyarrow", "pandas", "selenium", "sqlite3", "socket", "subprocess"}
+DRIVERS = {
+    "duckdb",
+    "pymysql",
+    "fastapi",
+    "uvicorn",
+    "pyarrow",
+    "pandas",
+    "selenium",
+    "sqlite3",
+    "socket",
+    "subprocess",
+}
 
 
 def imports(source: str) -> set[str]:
@@ -46,4 +57,6 @@ class Architecture(unittest.TestCase):
 
     def test_the_front_ends_types_are_of_this_api(self) -> None:
         committed = (HOME / "web" / "openapi.json").read_text(encoding="utf-8")
-        self.assertEqual(committed, description(), "run: python -m gumption.server.openapi > web/openapi.json, then npm run types")
+        self.assertEqual(
+            committed, description(), "run: python -m gumption.server.openapi > web/openapi.json, then npm run types"
+        )

@@ -15,12 +15,16 @@ from pathlib import Path
 from gumption.cli.main import main
 from tests.support import DEMO, HOME
 
-VISITS, CLINICS = str(DEMO / "data" / "visits.csv"), str(DEMO / "data" / "clinics.csv")
+SUPPLIES, CLINICS = str(DEMO / "data" / "supplies.csv"), str(DEMO / "data" / "clinics.csv")
 
 
 def run(*arguments: str) -> subprocess.CompletedProcess[bytes]:
     return subprocess.run(
-        [sys.executable, "-m", "gumption", *arguments], cwd=HOME, capture_output=True, check=False, env={"PYTHONPATH": str(HOME / "src"), "PATH": "/usr/bin:/bin"}
+        [sys.executable, "-m", "gumption", *arguments],
+        cwd=HOME,
+        capture_output=True,
+        check=False,
+        env={"PYTHONPATH": str(HOME / "src"), "PATH": "/usr/bin:/bin"},
     )
 
 
@@ -37,18 +41,41 @@ def run_here(*arguments: str) -> tuple[int, str, str]:
 
 class Ask(unittest.TestCase):
     def test_formats(self) -> None:
-        question = ("ask", VISITS, CLINICS, "--as-of", "2026-10-31", "-q", "Top three clinics by number of visits in 2025")
+        question = (
+            "ask",
+            SUPPLIES,
+            CLINICS,
+            "--as-of",
+            "2026-10-31",
+            "-q",
+            "Top three clinics by number of supplies in 2025",
+        )
         whole = json.loads(run_here(*question, "--format", "json")[1])
-        wanted = {"status", "reading", "columns", "rows", "unread", "doubt", "alternatives", "sql", "python", "checks", "chart", "seconds"}
+        wanted = {
+            "status",
+            "reading",
+            "columns",
+            "rows",
+            "unread",
+            "doubt",
+            "alternatives",
+            "sql",
+            "python",
+            "checks",
+            "chart",
+            "seconds",
+        }
         self.assertLessEqual(wanted, set(whole))
-        self.assertEqual((whole["status"], whole["columns"], len(whole["rows"])), ("answered", ["clinic", "visits"], 3))
+        self.assertEqual(
+            (whole["status"], whole["columns"], len(whole["rows"])), ("answered", ["clinic", "supplies"], 3)
+        )
         table = list(csv.reader(io.StringIO(run_here(*question, "--format", "csv")[1])))
         self.assertEqual(table[1], [str(v) for v in whole["rows"][0]])
         self.assertIn("GROUP BY", run_here(*question, "--format", "sql")[1])
         self.assertTrue(run(*question, "--format", "chart.png").stdout.startswith(b"\x89PNG"))
         text = run_here(*question)[1]
         self.assertIn("[ok] Computed twice, both ways agree", text)
-        self.assertIn("Harrow Street has the most visits", text)
+        self.assertIn("has the most supplies", text)
 
     def test_bad_use_gives_one_line_and_code_2(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
@@ -57,9 +84,9 @@ class Ask(unittest.TestCase):
             cases = {
                 "no such file": ("ask", "nowhere.csv", "-q", "how many"),
                 "empty file": ("ask", str(empty), "-q", "how many"),
-                "no question": ("ask", VISITS),
-                "a day that is none": ("ask", VISITS, "-q", "x", "--as-of", "tomorrow"),
-                "unknown format": ("ask", VISITS, "-q", "x", "--format", "pdf"),
+                "no question": ("ask", SUPPLIES),
+                "a day that is none": ("ask", SUPPLIES, "-q", "x", "--as-of", "tomorrow"),
+                "unknown format": ("ask", SUPPLIES, "-q", "x", "--format", "pdf"),
                 "no such questions": ("batch", CLINICS, "--questions", "none.jsonl", "--out", str(Path(folder) / "a")),
                 "no command": (),
             }
@@ -87,6 +114,9 @@ class Batch(unittest.TestCase):
             asked.write_text("\n".join(json.dumps(q) for q in questions))
             self.assertEqual(run_here("batch", CLINICS, "--questions", str(asked), "--out", str(answered))[0], 0)
             found = {line["id"]: line for line in map(json.loads, answered.read_text().splitlines())}
-        self.assertEqual(set(found["a"]), {"id", "status", "reading", "columns", "rows", "unread", "doubt", "alternatives", "seconds"})
+        self.assertEqual(
+            set(found["a"]),
+            {"id", "status", "reading", "columns", "rows", "unread", "doubt", "alternatives", "seconds"},
+        )
         self.assertEqual(found["b"]["rows"], [["North", 3]])
         self.assertEqual(found["c"]["status"], "declined")

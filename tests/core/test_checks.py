@@ -32,7 +32,9 @@ class Checks(unittest.TestCase):
 
     def test_operations_fit_their_columns(self) -> None:
         def total(column: str) -> Plan:
-            return Plan(steps=(Take(table="visits"), Group(aggregates=(Aggregate(name="t", function="sum", column=column),))))
+            return Plan(
+                steps=(Take(table="visits"), Group(aggregates=(Aggregate(name="t", function="sum", column=column),)))
+            )
 
         self.assertEqual(self.weight(self.before(total("fee_net")), "operation fits"), "holds")
         self.assertEqual(self.weight(self.before(total("rating")), "operation fits"), "caution")
@@ -78,7 +80,11 @@ class Checks(unittest.TestCase):
 
     def test_an_empty_result_names_its_cause(self) -> None:
         condition = Compare(op=">", left=ColumnRef(name="rooms"), right=Constant(type=Type.INTEGER, value=500))
-        empty = next(c for c in self.after(Plan(steps=(Take(table="clinics"), Keep(condition=condition)))) if c.name == "result not empty")
+        empty = next(
+            c
+            for c in self.after(Plan(steps=(Take(table="clinics"), Keep(condition=condition))))
+            if c.name == "result not empty"
+        )
         self.assertEqual(empty.detail, "emptied by: rooms is more than 500")
 
     def test_too_many_groups(self) -> None:

@@ -29,7 +29,10 @@ class DemoPack(unittest.TestCase):
                 self.assertEqual(said.understanding.unread, ())
                 self.assertTrue(said.understanding.readings[0].words)
                 accepted = GOLD[question["id"]]["accept"]
-                self.assertTrue(any(has_rows(said.answered.rows, a["rows"], ordered=a["ordered"]) for a in accepted), said.answered.sql)
+                self.assertTrue(
+                    any(has_rows(said.answered.rows, a["rows"], ordered=a["ordered"]) for a in accepted),
+                    said.answered.sql,
+                )
                 stops = [c.sentence for c in said.answered.proof.checks if c.weight == "stop"]
                 self.assertEqual(stops, [])
                 self.assertEqual(said.answered.proof.checks[0].sentence, "Computed twice, both ways agree")
@@ -72,7 +75,9 @@ class Honesty(unittest.TestCase):
         _, reader = demo()
         found = reader.read("average ratng by species", DEMO_DAY)
         self.assertEqual(found.unread, ())
-        self.assertTrue(any("spelled rate" in g.note or "spelled rating" in g.note for g in found.glosses), found.glosses)
+        self.assertTrue(
+            any("spelled rate" in g.note or "spelled rating" in g.note for g in found.glosses), found.glosses
+        )
 
 
 class FollowUps(unittest.TestCase):
@@ -87,3 +92,9 @@ class FollowUps(unittest.TestCase):
         for question, words in cases.items():
             with self.subTest(question):
                 self.assertEqual(reader.read(question, DEMO_DAY, first.frame).readings[0].words, words)
+
+    def test_a_follow_up_may_rank_what_came_before(self) -> None:
+        _, reader = demo()
+        first = reader.read("Income by clinic", DEMO_DAY).readings[0]
+        found = reader.read("top five", DEMO_DAY, first.frame).readings[0]
+        self.assertTrue(found.words.endswith("by total fee net, highest first: the first 5"), found.words)

@@ -78,7 +78,12 @@ def date(value: str) -> Constant:
 
 
 TAKE = Take(table="sales")
-SHOP_JOIN = Plan(steps=(Take(table="shops"), Pick(columns=(Picked(column="shop", name="shop_key"), Picked(column="town", name="town")))))
+SHOP_JOIN = Plan(
+    steps=(
+        Take(table="shops"),
+        Pick(columns=(Picked(column="shop", name="shop_key"), Picked(column="town", name="town"))),
+    )
+)
 
 
 class PlanCase(unittest.TestCase):
@@ -117,9 +122,15 @@ class Workings(PlanCase):
             (IsMissing(value=ref("weight")), [2]),
             (Negated(item=IsMissing(value=ref("kind"))), [1, 2, 3, 5, 6, 7, 8]),
             (AnyOf(items=(IsMissing(value=ref("day")), Compare(op="<", left=ref("amount"), right=number(0)))), [3, 4]),
-            (AllOf(items=(tea, Compare(op="=", left=ref("paid"), right=Constant(type=Type.BOOLEAN, value=True)))), [1, 8]),
+            (
+                AllOf(items=(tea, Compare(op="=", left=ref("paid"), right=Constant(type=Type.BOOLEAN, value=True)))),
+                [1, 8],
+            ),
             (Compare(op="=", left=DatePart(part="weekday", value=ref("day")), right=number(3)), [2, 8]),
-            (Compare(op=">", left=Arithmetic(op="*", left=ref("amount"), right=ref("count")), right=number(30.3)), [2, 5]),
+            (
+                Compare(op=">", left=Arithmetic(op="*", left=ref("amount"), right=ref("count")), right=number(30.3)),
+                [2, 5],
+            ),
         ]
         for condition, want in cases:
             with self.subTest(condition.model_dump_json()):
@@ -143,7 +154,9 @@ class Workings(PlanCase):
         self.assertEqual([r[0] for r in rows], ["A", "B", "Z", None])
         self.assertEqual(float(rows[0][4]), 40.4)  # type: ignore[arg-type]
         self.assertEqual(rows[3][1:5], (1, 0, 1, None))
-        whole = self.agreed(Keep(condition=Compare(op=">", left=ref("id"), right=number(99))), Group(aggregates=aggregates))
+        whole = self.agreed(
+            Keep(condition=Compare(op=">", left=ref("id"), right=number(99))), Group(aggregates=aggregates)
+        )
         self.assertEqual(whole[0][:5], (0, 0, 0, None, None))
 
     def test_cents_add_up(self) -> None:
@@ -151,8 +164,17 @@ class Workings(PlanCase):
         self.assertEqual(str(rows[0][0]), "147.44")
 
     def test_dates(self) -> None:
-        for unit, want in (("year", "2024-01-01"), ("quarter", "2024-01-01"), ("month", "2024-02-01"), ("week", "2024-01-29"), ("day", "2024-02-01")):
-            rows = self.agreed(Derive(name="floor", expression=DateFloor(unit=unit, value=ref("day"))), Sort(keys=(SortKey(column="id"),)))  # type: ignore[arg-type]
+        for unit, want in (
+            ("year", "2024-01-01"),
+            ("quarter", "2024-01-01"),
+            ("month", "2024-02-01"),
+            ("week", "2024-01-29"),
+            ("day", "2024-02-01"),
+        ):
+            rows = self.agreed(
+                Derive(name="floor", expression=DateFloor(unit=unit, value=ref("day"))),
+                Sort(keys=(SortKey(column="id"),)),
+            )  # type: ignore[arg-type]
             self.assertEqual(str(rows[2][-1]), want, unit)
         age = DateDifference(unit="days", start=ref("day"), end=date("2025-03-01"))
         rows = self.agreed(Derive(name="age", expression=age), Sort(keys=(SortKey(column="id"),)))
@@ -165,7 +187,9 @@ class Workings(PlanCase):
             self.assertEqual(len(rows), want, how)
 
     def test_a_join_that_would_double_rows_is_stopped(self) -> None:
-        other = Plan(steps=(TAKE, Pick(columns=(Picked(column="shop", name="key"), Picked(column="amount", name="more")))))
+        other = Plan(
+            steps=(TAKE, Pick(columns=(Picked(column="shop", name="key"), Picked(column="amount", name="more"))))
+        )
         plan = Plan(steps=(Take(table="shops"), Join(other=other, on=(KeyPair(left="shop", right="key"),))))
         with self.assertRaises(JoinMultiplies):
             work(plan, self.answerer.engine.column, self.answerer.sizes)
@@ -177,11 +201,21 @@ class Workings(PlanCase):
         for function in ("share", "rank", "running_total", "change", "change_percent"):
             for within in ((), ("shop",)):
                 with self.subTest(function=function, within=within):
-                    window = Window(name="w", function=function, column="total", order=() if function in ("share", "rank") else order, within=within)  # type: ignore[arg-type]
+                    window = Window(
+                        name="w",
+                        function=function,
+                        column="total",
+                        order=() if function in ("share", "rank") else order,
+                        within=within,
+                    )  # type: ignore[arg-type]
                     self.agreed(grouped, window, Sort(keys=(SortKey(column="shop"), SortKey(column="kind"))))
 
     def test_ties_are_broken_by_the_remaining_columns(self) -> None:
-        rows = self.agreed(Pick(columns=(Picked(column="amount", name="amount"), Picked(column="id", name="id"))), Sort(keys=(SortKey(column="amount", descending=True),)), Limit(rows=4))
+        rows = self.agreed(
+            Pick(columns=(Picked(column="amount", name="amount"), Picked(column="id", name="id"))),
+            Sort(keys=(SortKey(column="amount", descending=True),)),
+            Limit(rows=4),
+        )
         self.assertEqual([r[1] for r in rows], [5, 2, 1, 7])
 
 
@@ -190,10 +224,19 @@ class Typing(PlanCase):
         cases: list[tuple[tuple[Step, ...], str]] = [
             ((TAKE, Sort(keys=(SortKey(column="prize"),))), "step 2: there is no column prize; there are id, day"),
             ((Take(table="sale"),), "step 1: there is no table sale; there are sales, shops"),
-            ((TAKE, Group(aggregates=(Aggregate(name="x", function="sum", column="kind"),))), "step 2: kind is text; sum needs a number"),
+            (
+                (TAKE, Group(aggregates=(Aggregate(name="x", function="sum", column="kind"),))),
+                "step 2: kind is text; sum needs a number",
+            ),
             ((TAKE, Keep(condition=ref("amount"))), "step 2: a condition must be true or false"),
-            ((TAKE, Keep(condition=Compare(op="=", left=ref("amount"), right=text("x")))), "step 2: decimal cannot be compared with text"),
-            ((TAKE, Derive(name="id", expression=ref("day"))), "step 2: there is already a column id; give the new one another name"),
+            (
+                (TAKE, Keep(condition=Compare(op="=", left=ref("amount"), right=text("x")))),
+                "step 2: decimal cannot be compared with text",
+            ),
+            (
+                (TAKE, Derive(name="id", expression=ref("day"))),
+                "step 2: there is already a column id; give the new one another name",
+            ),
             ((TAKE, TAKE), "step 2: a plan begins with one take, and only there"),
         ]
         for steps, message in cases:
@@ -223,4 +266,7 @@ class Typing(PlanCase):
             "SELECT s2.town, SUM(s.amount) AS total FROM sales AS s JOIN shops AS s2 ON s.shop = s2.shop WHERE s.amount > 5 "
             "GROUP BY s2.town HAVING SUM(s.amount) > 20 ORDER BY total DESC, town ASC LIMIT 3",
         )
-        self.assertEqual(plan_words(plan), "the sum of amount of sales, for each town, where amount is more than 5; total is more than 20; by total, highest first then town, lowest first: the first 3")
+        self.assertEqual(
+            plan_words(plan),
+            "the sum of amount of sales, for each town, where amount is more than 5; total is more than 20; by total, highest first then town, lowest first: the first 3",
+        )

@@ -45,7 +45,11 @@ class Times(unittest.TestCase):
                 self.assertEqual(found[0].span, Span(day(low) if low else None, day(high) if high else None))
 
     def test_parts_of_any_year(self) -> None:
-        for text, part, numbers in (("in March", "month", (3,)), ("on Mondays", "weekday", (1,)), ("at weekends", "weekday", (6, 7))):
+        for text, part, numbers in (
+            ("in March", "month", (3,)),
+            ("on Mondays", "weekday", (1,)),
+            ("at weekends", "weekday", (6, 7)),
+        ):
             with self.subTest(text):
                 self.assertEqual(time_mentions(tokenise(text), DAY)[0].span, Span(part=part, numbers=numbers))  # type: ignore[arg-type]
 

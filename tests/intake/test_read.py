@@ -79,7 +79,9 @@ class Reading(IntakeCase):
     def test_money_percent_and_quoted_line_breaks(self) -> None:
         found = self.read('item,amount,share,note\na,"£1,204.50",12%,"two\nlines"\nb,£3.00,7.5%,"a ""quoted"" word"\n')
         amount, share = found.table.column("amount"), found.table.column("share")
-        self.assertEqual((amount.unit, amount.role, self.column(found, "amount")[0]), ("GBP", Role.MONEY, Decimal("1204.50")))
+        self.assertEqual(
+            (amount.unit, amount.role, self.column(found, "amount")[0]), ("GBP", Role.MONEY, Decimal("1204.50"))
+        )
         self.assertEqual((share.unit, share.role), ("%", Role.PERCENTAGE))
         self.assertEqual(self.column(found, "note"), ["two\nlines", 'a "quoted" word'])
 
@@ -102,12 +104,16 @@ class Reading(IntakeCase):
         self.assertEqual([c.type for c in found[0].table.columns], [Type.TEXT, Type.DATE, Type.INTEGER])
 
     def test_relationships(self) -> None:
-        sales = self.read("sale_id,shop_id,amount\n" + "".join(f"{i},S{i % 4},{i}.50\n" for i in range(40)), "sales.csv")
+        sales = self.read(
+            "sale_id,shop_id,amount\n" + "".join(f"{i},S{i % 4},{i}.50\n" for i in range(40)), "sales.csv"
+        )
         shops = self.read("shop_id,town\nS0,Alder\nS1,Birch\nS2,Cedar\n", "shops.csv")
         found = relate([sales.table, shops.table], {"sales": sales.parquet, "shops": shops.parquet})
         self.assertEqual(len(found), 1)
         link = found[0]
-        self.assertEqual((link.table, link.column, link.other, link.other_column), ("sales", "shop_id", "shops", "shop_id"))
+        self.assertEqual(
+            (link.table, link.column, link.other, link.other_column), ("sales", "shop_id", "shops", "shop_id")
+        )
         self.assertEqual((link.match_rate, link.unmatched, link.one_to_one), (0.75, 10, False))
 
 
@@ -120,7 +126,11 @@ class Refusals(IntakeCase):
             ("header.csv", b"a,b,c\n", "a header but no row"),
             ("picture.csv", b"\x89PNG\r\n\x1a\n" + bytes(range(256)) * 9, "not text"),
             ("photo.png", b"\x89PNG\r\n\x1a\n", "cannot be read"),
-            ("letter.txt", b"Dear reader, this is a letter about nothing at all and it goes on.\nIt has no table in it anywhere, only words.\n", "no table could be found"),
+            (
+                "letter.txt",
+                b"Dear reader, this is a letter about nothing at all and it goes on.\nIt has no table in it anywhere, only words.\n",
+                "no table could be found",
+            ),
             ("broken.xlsx", b"PK\x03\x04" + b"junk" * 99, "broken"),
             ("text.xlsx", b"a,b\n1,2\n", "is none"),
             ("old.xls", locked, "broken"),

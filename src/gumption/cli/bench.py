@@ -73,9 +73,7 @@ def bench(rows: int) -> int:
     return 0
 
 
-def _open(
-    files: list[str], out: Path, describe: str | None = None
-) -> tuple[Opened, QuestionReader]:
+def _open(files: list[str], out: Path, describe: str | None = None) -> tuple[Opened, QuestionReader]:
     opened = open_files(files, describe, out)
     return opened, QuestionReader(opened.catalogue)
 
@@ -83,7 +81,9 @@ def _open(
 def _reading() -> None:
     demo = HOME / "demo"
     with tempfile.TemporaryDirectory() as scratch:
-        _, reader = _open([str(p) for p in sorted((demo / "data").iterdir())], Path(scratch), str(demo / "columns.json"))
+        _, reader = _open(
+            [str(p) for p in sorted((demo / "data").iterdir())], Path(scratch), str(demo / "columns.json")
+        )
         questions = [json.loads(line)["ask"] for line in (demo / "questions.jsonl").read_text().splitlines()]
         day = dt.date(2026, 10, 31)
         reader.read(questions[0], day)

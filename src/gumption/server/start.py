@@ -45,6 +45,7 @@ def open_workspace(records: Records, folder: Path, demo: Path) -> Workspace:
     workspace = Workspace(records, folder)
     if made:
         load_demo(workspace, demo)
+    workspace.prepare()
     return workspace
 
 

@@ -153,6 +153,11 @@ class Workspace:
             known[table.name] = self._examples(table)
         return known[table.name]
 
+    def prepare(self) -> None:
+        """Make the examples of all tables now, so that the first look at them does not wait."""
+        for table in self.catalogue.tables:
+            self.examples(table)
+
     def _examples(self, table: Table) -> list[str]:
         noun = spoken(table.name)
         measures = [c for c in table.columns if c.role in (Role.MONEY, Role.SCORE) and c.type.is_number]

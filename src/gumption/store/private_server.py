@@ -123,6 +123,8 @@ class PrivateServer:
                 return
             except BlockingIOError as error:
                 if time.monotonic() > deadline:
+                    self._lock.close()
+                    self._lock = None
                     raise DatabaseUnavailable(
                         f"another Gumption is running on {self.folder}; stop it, or give this one its own folder with --data"
                     ) from error

@@ -16,7 +16,9 @@ Spec = dict[str, Any]
 
 PEN, LIGHT, INK, SOFT, RULE = "#22458C", "#8FB0D6", "#16211B", "#5B6C62", "#CFDACF"
 _SERIES = [PEN, "#8A5A00", "#1C7A4C", "#7A3E8E", "#5B6C62", LIGHT]
-MOST_BARS, MOST_SERIES, MOST_POINTS = 25, 6, 800
+MOST_BARS, MOST_SERIES, MOST_POINTS = 15, 6, 800
+_NARROW = 0.75
+"""Where the smallest value is at least this share of the largest, bars from zero would all look alike."""
 
 
 def chart(answer: Answer) -> Spec | None:
@@ -98,10 +100,16 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
         "sort": None,
         "axis": {"title": None, "ticks": False, "labelPadding": 8},
     }
-    x: Spec = {"field": "value", "type": "quantitative", "axis": None, "scale": {"zero": True}}
+    sizes = [float(value) for row in answer.rows[:MOST_BARS] if isinstance(value := row[number], (int, float, Decimal))]
+    narrow = len(entries) > 4 and min(sizes) > 0 and min(sizes) >= _NARROW * max(sizes) and not _adds_up(answer, name)
+    # Dots may leave zero out, which bars may not: their length would lie.
+    scale: Spec = {"zero": False, "nice": True, "padding": 14} if narrow else {"zero": True}
+    axis: Spec | None = {"title": None, "grid": True, "tickCount": 6} if narrow else None
+    mark: Spec = {"type": "point", "filled": True, "size": 110} if narrow else {"type": "bar", "height": {"band": 0.74}}
+    x: Spec = {"field": "value", "type": "quantitative", "axis": axis, "scale": scale}
     marks: list[Spec] = [
         {
-            "mark": {"type": "bar", "height": {"band": 0.74}},
+            "mark": mark,
             "encoding": {
                 "y": y,
                 "x": x,
@@ -113,7 +121,7 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
             },
         },
         {
-            "mark": {"type": "text", "align": "left", "dx": 6, "color": INK, "fontSize": 12},
+            "mark": {"type": "text", "align": "left", "dx": 11 if narrow else 6, "color": INK, "fontSize": 12},
             "encoding": {"y": y, "x": x, "text": {"field": "text"}},
         },
     ]
@@ -128,6 +136,12 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
         "fontWeight": "normal",
     }
     return spec
+
+
+def _adds_up(answer: Answer, name: str) -> bool:
+    """True for counts and sums, whose bars are compared from zero."""
+    aggregates = answer.group.aggregates if answer.group else ()
+    return any(a.name == name and a.function in ("count", "distinct", "sum") for a in aggregates)
 
 
 def _line(answer: Answer, time: int, number: int, series: int | None) -> Spec | None:

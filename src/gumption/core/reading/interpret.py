@@ -587,6 +587,10 @@ class Interpreter:
         key = self._measure_after(place, operation.hint)
         if key is None and operation.what == "most":
             key = self._nearest_measure(place)
+        if key is None and self.context:
+            # "top five" after an answer ranks what was worked out there.
+            self.draft.order, self.draft.limit = Order(measure=0, descending=operation.descending), limit
+            return
         if key is None:
             raise NotUnderstood(f"it is not clear by what “{link_text(self.tokens, link)}” is meant")
         self._rank_by(
@@ -982,7 +986,7 @@ class Interpreter:
             for at in [self._place_of(key)]
         )
         return self._column(key).type.is_time and (
-            by_unit or beside and not (listing and len(self._date_mentions(key)) > 1)
+            by_unit or (beside and not (listing and len(self._date_mentions(key)) > 1))
         )
 
     def _place_of(self, key: ColumnKey) -> int:
@@ -1081,7 +1085,7 @@ class Interpreter:
         if grouped and not draft.measures:
             # "X by Y" wants something worked out for each Y; without it the words were likely read amiss.
             self.penalty += 0.9
-        if draft.windows and not draft.groups:
+        if draft.windows and not draft.groups and not self.context:
             raise NotUnderstood("a share or a change needs to know for each of what")
         if draft.having and not draft.groups:
             if draft.subject is None:
@@ -1089,7 +1093,7 @@ class Interpreter:
             self._group_by_table(draft.subject)
         if not (draft.measures or draft.groups or draft.shown or draft.conditions or draft.order or draft.subject):
             raise NotUnderstood("nothing in it names a table, a column or a value")
-        if draft.order and draft.order.measure is not None and not draft.measures:
+        if draft.order and draft.order.measure is not None and not draft.measures and not self.context:
             draft.order = None
 
     def _asks_for_values(self) -> bool:

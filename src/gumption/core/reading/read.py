@@ -23,6 +23,8 @@ from gumption.core.reading.vocabulary import Vocabulary
 
 LONGEST_QUESTION = 2_000
 MOST_READINGS = 3
+FAR = 1.5
+"""How far behind in score a reading may be and still be offered."""
 CLOSE = 0.06
 """How near in score a second reading must be, per content word, for the first to be doubted."""
 
@@ -155,7 +157,8 @@ def _ranked(found: list[Reading]) -> list[Reading]:
     for reading in found:
         if reading.plan not in best or best[reading.plan].score < reading.score:
             best[reading.plan] = reading
-    return sorted(best.values(), key=lambda r: -r.score)[:MOST_READINGS]
+    ordered = sorted(best.values(), key=lambda r: -r.score)
+    return [r for r in ordered if ordered[0].score - r.score <= FAR][:MOST_READINGS]
 
 
 def _judged(ranked: list[Reading], tokens: list[Token]) -> Understanding:

@@ -38,12 +38,12 @@ export function AnswerView({ answer, onChoose }: { answer: Answer; onChoose: (ch
         {!single && answer.rows.length > 0 && <Button onClick={() => save(answer)}>Save as CSV</Button>}
       </div>
       {answer.alternatives.length > 0 && (
-        <p className="mt-4 text-soft">
-          Could also be read as:{" "}
-          {answer.alternatives.map((a, i) => (
-            <span key={a.choice}>{i > 0 && "; "}<Link onClick={() => onChoose(a.choice)}>{a.reading}</Link></span>
-          ))}
-        </p>
+        <div className="mt-5 text-soft">
+          Could also be read as
+          <ul className="mt-1 space-y-1">
+            {answer.alternatives.map((a) => <li key={a.choice}><Link onClick={() => onChoose(a.choice)}>{a.reading}</Link></li>)}
+          </ul>
+        </div>
       )}
     </div>
   );

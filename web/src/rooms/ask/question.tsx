@@ -15,21 +15,19 @@ type Props = {
 
 export function Question({ answer, draft, busy, onAsk }: Props) {
   const [text, setText] = useState(draft ?? "");
-  const [asking, setAsking] = useState(answer === undefined);
   const field = useRef<HTMLTextAreaElement>(null);
   const follows = answer?.id ?? null;
-  const gloss = useGloss(asking ? text : "", follows);
+  const gloss = useGloss(text, follows);
 
-  useEffect(() => {
-    if (asking) field.current?.focus();
-  }, [asking]);
+  // The next question can be typed at once, after an answer too.
+  useEffect(() => field.current?.focus({ preventScroll: true }), []);
 
   useEffect(() => {
     const box = field.current;
     if (!box) return;
     box.style.height = "auto";
     box.style.height = `${box.scrollHeight}px`;
-  }, [text, asking]);
+  }, [text]);
 
   const send = (afresh: boolean) => {
     if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows);
@@ -38,7 +36,7 @@ export function Question({ answer, draft, busy, onAsk }: Props) {
   return (
     <div>
       {answer && (
-        <button type="button" className="block w-full text-left" title="Edit this question" onClick={() => { setText(answer.question); setAsking(true); field.current?.focus(); }}>
+        <button type="button" className="block w-full text-left" title="Edit this question" onClick={() => { setText(answer.question); field.current?.focus(); }}>
           <GlossedWords question={answer.question} glosses={answer.glosses} large />
         </button>
       )}
@@ -50,7 +48,6 @@ export function Question({ answer, draft, busy, onAsk }: Props) {
           rows={1}
           value={text}
           placeholder={answer ? "Follow on, or ask something new" : "Ask in plain words, such as: total fee by clinic this year"}
-          onFocus={() => setAsking(true)}
           onChange={(e) => setText(e.target.value)}
           onKeyDown={(e) => {
             if (e.key === "Enter") {

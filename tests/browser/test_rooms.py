@@ -1,0 +1,171 @@
+"""The real interface in headless Chromium: files in, a question asked, its proof, a follow-up, and errors."""
+
+from __future__ import annotations
+
+import datetime as dt
+import shutil
+import tempfile
+import threading
+import time
+import unittest
+from pathlib import Path
+
+import uvicorn
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from gumption.server.app import Settings, create_app
+from gumption.server.workspace import Workspace
+from gumption.store.private_server import PrivateServer, free_port
+from gumption.store.records import Records
+from tests.support import DEMO, HOME
+
+FLAGS = (
+    "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
+    "--disable-component-update --disable-sync --disable-dev-shm-usage --window-size=1280,800"
+)
+CHROMIUM, DRIVER = shutil.which("chromium"), shutil.which("chromedriver")
+
+
+@unittest.skipUnless(CHROMIUM and DRIVER, "chromium and chromedriver are not installed")
+class Rooms(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        scratch = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(scratch.cleanup)
+        folder = Path(scratch.name)
+        database = PrivateServer(folder)
+        records = Records(database.start())
+        cls.addClassCleanup(database.stop)
+        records.migrate()
+        records.open_workspace("Brackenfold Vets", dt.date(2026, 10, 31))
+        workspace = Workspace(records, folder)
+        port = free_port()
+        server = uvicorn.Server(
+            uvicorn.Config(create_app(workspace, Settings(folder, HOME / "web" / "dist")), port=port, log_level="error")
+        )
+        thread = threading.Thread(target=server.run, daemon=True)
+        thread.start()
+
+        def stop() -> None:
+            server.should_exit = True
+            thread.join(timeout=20)
+
+        cls.addClassCleanup(stop)
+        options = webdriver.ChromeOptions()
+        options.binary_location = str(CHROMIUM)
+        for flag in [*FLAGS.split(), f"--user-data-dir={folder / 'chromium'}"]:
+            options.add_argument(flag)
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+        cls.browser = webdriver.Chrome(options=options, service=Service(str(DRIVER)))
+        cls.addClassCleanup(cls.browser.quit)
+        cls.address = f"http://127.0.0.1:{port}/"
+
+    def visit(self, place: str) -> None:
+        self.browser.get("about:blank")
+        self.browser.get(self.address + place)
+
+    def see(self, text: str, within: str = "body") -> WebElement:
+        """Wait until the text is on the page; the element it was looked for in."""
+
+        def found(browser: webdriver.Chrome) -> WebElement | bool:
+            return next((e for e in browser.find_elements(By.CSS_SELECTOR, within) if text in e.text), False)
+
+        try:
+            return WebDriverWait(self.browser, 20, poll_frequency=0.02, ignored_exceptions=[Exception]).until(found)  # type: ignore[return-value]
+        except Exception as error:
+            raise AssertionError(
+                f"“{text}” is not in {within}: {self.browser.find_element(By.TAG_NAME, 'body').text[:1500]}"
+            ) from error
+
+    def type_question(self, text: str, *keys: str) -> None:
+        field = WebDriverWait(self.browser, 20).until(lambda b: b.find_element(By.ID, "question"))
+        field.send_keys(text)
+        if keys:
+            field.send_keys(*keys)
+
+    def send_files(self, *paths: Path) -> None:
+        WebDriverWait(self.browser, 20).until(lambda b: b.find_element(By.CSS_SELECTOR, "input[type=file]")).send_keys(
+            "\n".join(map(str, paths))
+        )
+
+    def test_1_files_in_and_what_was_found(self) -> None:
+        self.visit("#tables")
+        self.see("Bring in a file to begin")
+        self.send_files(*(DEMO / "data" / name for name in ("visits.csv", "clinics.csv", "animals.csv")))
+        self.see("47,634 rows, 11 columns", "aside")
+        self.visit("#tables/visits")
+        self.see("2 title lines above the header were skipped", "aside")
+        self.see("14 visit_date values are not dates", "aside")
+        self.see("many to one clinics.clinic_id", "aside")
+        self.see("433001", "[role=table]")
+        grid = self.browser.find_element(By.CSS_SELECTOR, "[role=table]")
+        self.browser.execute_script("arguments[0].scrollTop = arguments[0].scrollHeight", grid)
+        self.see("480634", "[role=table]")
+
+    def test_2_a_refused_file_says_why(self) -> None:
+        self.visit("#tables")
+        with tempfile.TemporaryDirectory() as folder:
+            empty = Path(folder) / "empty.csv"
+            empty.touch()
+            self.send_files(empty)
+            self.see("The file is empty. Export it again, or send another file.", "[role=alert]")
+        self.see("47,634 rows, 11 columns", "aside")
+
+    def test_3_question_gloss_answer_proof_and_code(self) -> None:
+        self.visit("#ask")
+        self.type_question("top five clinics by fee in 2025 for dogs roughly")
+        self.see("animals.species = Dog")
+        self.see("not used")
+        self.type_question("", Keys.ENTER)
+        self.see("Harrow Street has the highest total fee net", "[data-testid=finding]")
+        self.assertEqual(len(self.browser.find_elements(By.CSS_SELECTOR, "[data-testid=answer-table] tbody tr")), 5)
+        WebDriverWait(self.browser, 20).until(lambda b: b.find_elements(By.CSS_SELECTOR, "[data-testid=chart] svg"))
+        self.see("Computed twice, both ways agree", "aside")
+        self.see("47,634", "aside[aria-label=Proof]")
+        self.see("SELECT", "pre")
+        self.browser.find_element(By.XPATH, "//button[@role='tab'][text()='Python']").click()
+        self.see("import pandas as pd", "pre")
+
+    def test_4_follow_on_and_afresh(self) -> None:
+        self.visit("#ask")
+        self.type_question("visits by clinic", Keys.ENTER)
+        self.see("has the most visits", "[data-testid=finding]")
+        self.type_question("only cats", Keys.ENTER)
+        self.see("for each clinic, where species is Cat", "section")
+        self.see("only cats", "aside[aria-label=Trail]")
+        self.type_question("how many animals", Keys.SHIFT + Keys.ENTER)
+        self.see("9,114", "section")
+
+    def test_5_what_cannot_be_read(self) -> None:
+        self.visit("#ask")
+        self.type_question("sing me a sea shanty", Keys.ENTER)
+        self.see("This could not be read", "[role=alert]")
+        self.see("Say it in other words", "[role=alert]")
+
+    def test_6_a_demo_question_is_painted_soon(self) -> None:
+        times = []
+        for question in (
+            "total fee by reason",
+            "average rating by species",
+            "visits by month in 2025",
+            "how many visits last month",
+            "fee by region",
+        ):
+            self.visit("#ask")
+            self.see("Worth asking")
+            self.type_question(question)
+            start = time.perf_counter()
+            self.type_question("", Keys.ENTER)
+            self.see("Computed twice, both ways agree", "aside")
+            times.append(time.perf_counter() - start)
+        self.assertLess(sorted(times)[len(times) // 2], 2.1, "three times what is aimed at, for noisy machines")
+        print(f"from key press to painted answer: median {1000 * sorted(times)[len(times) // 2]:.0f} ms")
+
+    def test_9_no_error_in_the_console(self) -> None:
+        bad = [e["message"] for e in self.browser.get_log("browser") if e["level"] == "SEVERE"]
+        self.assertEqual(bad, [])

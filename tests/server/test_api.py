@@ -1,0 +1,144 @@
+"""The HTTP API over a real database: files in, questions, follow-ups, and bad input that harms nothing."""
+
+from __future__ import annotations
+
+import tempfile
+import time
+import unittest
+from pathlib import Path
+from typing import Any
+
+from fastapi.testclient import TestClient
+
+from gumption.server.app import Settings, create_app
+from gumption.server.workspace import Workspace
+from gumption.store.private_server import PrivateServer
+from gumption.store.records import Records
+
+SALES = "sale_id,shop_id,day,amount\n" + "".join(f"{i},S{i % 3},2025-{1 + i % 12:02d}-05,{i}.50\n" for i in range(120))
+SHOPS = "shop_id,shop,town\nS0,Oak,Alder\nS1,Elm,Birch\nS2,Ash,Cedar\n"
+
+
+class Api(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        scratch = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(scratch.cleanup)
+        cls.folder = Path(scratch.name)
+        server = PrivateServer(cls.folder)
+        cls.records = Records(server.start())
+        cls.addClassCleanup(server.stop)
+        cls.records.migrate()
+        cls.records.open_workspace("Test", None)
+        cls.client = TestClient(
+            create_app(Workspace(cls.records, cls.folder), Settings(cls.folder, None, upload_limit=50_000))
+        )
+        cls.client.__enter__()
+        cls.addClassCleanup(cls.client.__exit__, None, None, None)
+        cls.send({"sales.csv": SALES, "shops.csv": SHOPS})
+
+    @classmethod
+    def send(cls, files: dict[str, str | bytes]) -> list[dict[str, Any]]:
+        """Upload files and wait until they are read; how each ended."""
+        job = cls.client.post(
+            "/api/v1/uploads", files=[("files", (name, content)) for name, content in files.items()]
+        ).json()
+        for _ in range(200):
+            job = cls.client.get(f"/api/v1/jobs/{job['id']}").json()
+            if job["finished"]:
+                return list(job["files"])
+            time.sleep(0.05)
+        raise AssertionError("the upload did not finish")
+
+    def workspace(self) -> dict[str, Any]:
+        return dict(self.client.get("/api/v1/workspace").json())
+
+    def ask(self, question: str, follows: int | None = None, choice: int = 0) -> dict[str, Any]:
+        return dict(
+            self.client.post(
+                "/api/v1/questions", json={"question": question, "follows": follows, "choice": choice}
+            ).json()
+        )
+
+    def test_what_was_read(self) -> None:
+        found = self.workspace()
+        self.assertEqual(
+            sorted(t["table"]["name"] for t in found["tables"] if t["table"]["name"] in ("sales", "shops")),
+            ["sales", "shops"],
+        )
+        self.assertIn(
+            ("sales", "shop_id", "shops"), [(r["table"], r["column"], r["other"]) for r in found["relationships"]]
+        )
+        rows = self.client.get("/api/v1/tables/sales/rows?offset=100&limit=50").json()
+        self.assertEqual((rows["total"], len(rows["rows"]), rows["rows"][0][0]), (120, 20, 100))
+
+    def test_questions_hang_in_a_trail(self) -> None:
+        first = self.ask("total amount by shop")
+        self.assertEqual(
+            (first["status"], len(first["rows"]), first["checks"][0]["sentence"]),
+            ("answered", 3, "Computed twice, both ways agree"),
+        )
+        self.assertEqual(first["chart"]["$schema"].split("/")[-1], "v6.json")
+        second = self.ask("only Birch", first["id"])
+        self.assertEqual([row[0] for row in second["rows"]], ["Elm"])
+        trail = {e["id"]: e for e in self.client.get("/api/v1/trail").json()}
+        self.assertEqual(trail[second["id"]]["parent"], first["id"])
+        again = self.client.get(f"/api/v1/trail/{second['id']}").json()
+        self.assertEqual((again["rows"], again["reading"]), (second["rows"], second["reading"]))
+
+    def test_gloss_while_typing(self) -> None:
+        found = self.client.post("/api/v1/gloss", json={"question": "total amount in Birch hopefully"}).json()
+        kinds = {g["kind"]: g["note"] for g in found["glosses"]}
+        self.assertEqual(kinds["value"], "shops.town = Birch")
+        self.assertEqual(kinds["unread"], "not used")
+
+    def test_bad_questions(self) -> None:
+        before = len(self.client.get("/api/v1/trail").json())
+        empty = self.client.post("/api/v1/questions", json={"question": "  "})
+        self.assertEqual(empty.status_code, 422)
+        self.assertIn("Type a question", empty.json()["advice"])
+        self.assertEqual(len(self.client.get("/api/v1/trail").json()), before)
+        long = self.ask("why " * 2500)
+        self.assertEqual(long["status"], "declined")
+        self.assertIn("10,000 characters", long["problem"])
+        self.assertEqual(self.ask("sing me a sea shanty")["status"], "declined")
+
+    def test_bad_files_harm_nothing(self) -> None:
+        before = self.workspace()
+        cases: dict[str, tuple[str, str | bytes, str]] = {
+            "empty": ("none.csv", b"", "empty"),
+            "header alone": ("head.csv", "a,b\n", "no row below"),
+            "no table": ("pic.csv", b"\x89PNG\r\n\x1a\n" + bytes(range(256)), "not text"),
+            "broken workbook": ("book.xlsx", b"PK\x03\x04junkjunk", "broken"),
+            "wrong ending": ("notes.pdf", b"%PDF-1.4", "cannot be read"),
+            "a path in the name": ("../../etc/evil.csv", "a,b\n1,2\n", "path"),
+            "too large": ("big.csv", "a,b\n" + "1,2\n" * 20_000, "larger than"),
+        }
+        for name, (file, content, message) in cases.items():
+            with self.subTest(name):
+                ended = self.send({file: content})
+                self.assertEqual(ended[0]["status"], "failed")
+                self.assertIn(message, ended[0]["problem"])
+        self.assertEqual(self.workspace(), before)
+        self.assertEqual(list((self.folder / "incoming").iterdir()), [])
+
+    def test_the_same_name_twice_and_deleting(self) -> None:
+        self.send({"shops.csv": SHOPS})
+        names = [t["table"]["name"] for t in self.workspace()["tables"]]
+        self.assertIn("shops_2", names)
+        folders = len(list((self.folder / "tables").iterdir()))
+        self.assertEqual(self.client.delete("/api/v1/tables/shops_2").status_code, 204)
+        self.assertEqual(len(list((self.folder / "tables").iterdir())), folders - 1)
+        self.assertEqual(self.client.delete("/api/v1/tables/shops_2").status_code, 404)
+
+    def test_what_an_interrupted_upload_left_is_swept(self) -> None:
+        stray = self.folder / "tables" / "stray"
+        stray.mkdir()
+        kept = Workspace(self.records, self.folder)
+        self.assertFalse(stray.exists())
+        self.assertTrue(all(s.parquet.exists() for s in kept.stored))
+
+    def test_the_day_that_counts_as_today(self) -> None:
+        self.client.put("/api/v1/workspace/as-of", json={"as_of": "2025-04-10"})
+        self.assertEqual(self.ask("how many sales last month")["rows"], [[10]])
+        self.client.put("/api/v1/workspace/as-of", json={"as_of": None})

@@ -1,0 +1,67 @@
+"""The private database and the records in it: started, stopped, crashed, and two side by side."""
+
+from __future__ import annotations
+
+import datetime as dt
+import os
+import signal
+import tempfile
+import unittest
+from pathlib import Path
+
+from gumption.store.private_server import Address, DatabaseUnavailable, PrivateServer
+from gumption.store.records import MIGRATIONS, Records, StoreError
+
+
+class Database(unittest.TestCase):
+    def setUp(self) -> None:
+        scratch = tempfile.TemporaryDirectory()
+        self.addCleanup(scratch.cleanup)
+        self.folder = Path(scratch.name)
+
+    def started(self, folder: Path) -> tuple[PrivateServer, Records]:
+        server = PrivateServer(folder)
+        self.addCleanup(server.stop)
+        records = Records(server.start())
+        records.migrate()
+        records.open_workspace("Test", dt.date(2026, 1, 2))
+        return server, records
+
+    def test_records_outlast_a_stop_and_a_crash(self) -> None:
+        server, records = self.started(self.folder / "a")
+        self.assertEqual(records.migrate(), [], "applied once")
+        first = records.add_to_trail(None, "how many “visits”? 🐕", 0, "answered", 0, "9")
+        records.add_to_trail(first, "only dogs", 1, "declined", 2, "x" * 500)
+        server.stop()
+        server, records = self.started(self.folder / "a")
+        self.assertEqual(records.workspace_settings(), ("Test", dt.date(2026, 1, 2)))
+        entries = records.trail()
+        self.assertEqual(
+            [(e.question, e.parent, e.choice) for e in entries],
+            [("how many “visits”? 🐕", None, 0), ("only dogs", first, 1)],
+        )
+        self.assertEqual(len(entries[1].summary), 200)
+        assert server._process is not None
+        os.kill(server._process.pid, signal.SIGKILL)
+        server._process.wait()
+        with self.assertRaises(StoreError):
+            records.trail()
+        server.stop()
+        _, records = self.started(self.folder / "a")
+        self.assertEqual(len(records.trail()), 2)
+
+    def test_two_folders_run_side_by_side_and_one_folder_only_once(self) -> None:
+        _, one = self.started(self.folder / "a")
+        _, two = self.started(self.folder / "b")
+        one.add_to_trail(None, "here", 0, "answered", 0, "")
+        self.assertEqual(two.trail(), [])
+        with self.assertRaises(DatabaseUnavailable) as caught:
+            PrivateServer(self.folder / "a").start()
+        self.assertIn("--data", str(caught.exception))
+
+    def test_the_password_never_shows(self) -> None:
+        self.assertNotIn("secret", repr(Address(1, "secret")))
+
+    def test_migrations_are_numbered_in_order(self) -> None:
+        numbers = [int(p.name.split("_")[0]) for p in sorted(MIGRATIONS.glob("*.sql"))]
+        self.assertEqual(numbers, list(range(1, len(numbers) + 1)))
