@@ -44,6 +44,9 @@ def parser() -> argparse.ArgumentParser:
     start.add_argument(
         "--data", default=None, help="folder for the records and tables (default: .data in the repository)"
     )
+    start.add_argument(
+        "--upload-limit", type=float, default=2.0, metavar="GB", help="the largest file that may be sent (default: 2)"
+    )
     one = commands.add_parser("ask", help="answer one question of some files")
     many = commands.add_parser("batch", help="answer a file of questions of some files")
     for command in (one, many):
@@ -74,7 +77,7 @@ def main(arguments: list[str] | None = None) -> int:
             case "start":
                 from gumption.server.start import serve
 
-                return serve(options.port, options.data)
+                return serve(options.port, options.data, options.upload_limit)
             case "bench":
                 from gumption.cli.bench import bench
 

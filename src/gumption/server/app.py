@@ -42,7 +42,7 @@ from gumption.server.workspace import Workspace
 from gumption.store.records import StoreError
 
 MOST_ROWS_SENT = 1_000
-UPLOAD_LIMIT = 2 * 1024**3
+UPLOAD_LIMIT = 2_000_000_000
 _CHUNK = 1 << 20
 
 
@@ -166,7 +166,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
                 refused.append(
                     _refused(
                         given,
-                        f"The file is larger than {settings.upload_limit / 1024**3:.3g} GB. Send a smaller one, or raise the limit.",
+                        f"The file is larger than {settings.upload_limit / 1e9:.3g} GB. Send a smaller one, or start Gumption with a higher --upload-limit.",
                     )
                 )
         return jobs.start(kept, refused)

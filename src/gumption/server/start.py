@@ -59,8 +59,8 @@ def _port_free(port: int) -> bool:
         return True
 
 
-def serve(port: int, data: str | None) -> int:
-    """Serve until interrupted; 1 where it could not start, with one line that says why."""
+def serve(port: int, data: str | None, upload_limit: float) -> int:
+    """Serve until interrupted; files may have `upload_limit` gigabytes. 1 where it could not start, with one line that says why."""
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     if not _port_free(port):
         sys.stderr.write(
@@ -76,7 +76,7 @@ def serve(port: int, data: str | None) -> int:
             sys.stderr.write(f"gumption: {error}\n")
             return 1
         workspace = open_workspace(records, folder, home() / "demo" / "data")
-        app = create_app(workspace, Settings(folder, home() / "web" / "dist"))
+        app = create_app(workspace, Settings(folder, home() / "web" / "dist", int(upload_limit * 1e9)))
         print(f"Gumption is at http://127.0.0.1:{port}  (Ctrl-C stops it)", flush=True)
         uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning")
     finally:
