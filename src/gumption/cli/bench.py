@@ -36,8 +36,8 @@ def make_large(path: Path, rows: int) -> None:
     duckdb.execute(
         f"""COPY (SELECT i AS order_id, 'C' || lpad((hash(i) % 90000)::VARCHAR, 6, '0') AS customer_id,
             (DATE '2021-01-01' + (hash(i + 1) % 2000)::INTEGER) AS order_date,
-            (['North', 'South', 'East', 'West', 'Centre'])[1 + hash(i + 2) % 5] AS region,
-            (['Web', 'Shop', 'Phone'])[1 + hash(i + 3) % 3] AS channel,
+            (['North', 'South', 'East', 'West', 'Centre'])[1 + (hash(i + 2) % 5)::INTEGER] AS region,
+            (['Web', 'Shop', 'Phone'])[1 + (hash(i + 3) % 3)::INTEGER] AS channel,
             'Product ' || (hash(i + 4) % 800) AS product, (1 + hash(i + 5) % 40) AS quantity,
             ((hash(i + 6) % 1000000) / 100)::DECIMAL(12, 2) AS amount, ((hash(i + 7) % 500) / 10)::DECIMAL(6, 1) AS weight,
             (hash(i + 8) % 10000000) / 7.0 AS reading, hash(i + 9) % 2 = 0 AS paid, 'note ' || (hash(i + 10) % 100000) AS note

@@ -71,7 +71,9 @@ def merged(earlier: Frame, edit: Frame, tokens: list[Token], catalogue: Catalogu
         frame = frame.with_(shown=(*frame.shown, *edit.shown))
     if edit.windows:
         frame = frame.with_(windows=edit.windows)
-    if edit.order is not None:
+    if edit.order is not None and edit.order.column and frame.limit is not None and edit.limit is None:
+        frame = frame.with_(shown_order=edit.order)
+    elif edit.order is not None:
         frame = frame.with_(order=edit.order, limit=edit.limit or frame.limit)
     if edit.having:
         frame = frame.with_(having=(*frame.having, *edit.having))

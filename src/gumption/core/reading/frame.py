@@ -73,6 +73,12 @@ class Frame:
     order: Order | None = None
     limit: int | None = None
     windows: tuple[Literal["share", "running_total", "change", "change_percent", "rank"], ...] = ()
+    within: int = 0
+    """How many of the first groups the limit holds for each of: the top three articles in each category."""
+    shown_order: Order | None = None
+    """How the rows that are left after the limit are sorted, where that differs."""
+    doubtful: bool = False
+    """True where words of this question, or of one it follows on from, went unread."""
 
     def with_(self, **changes: object) -> Frame:
         return replace(self, **changes)  # type: ignore[arg-type]
@@ -101,6 +107,7 @@ class Draft:
     order: Order | None = None
     limit: int | None = None
     windows: list[Literal["share", "running_total", "change", "change_percent", "rank"]] = field(default_factory=list)
+    within: int = 0
 
     def frozen(self) -> Frame:
         return Frame(
@@ -114,4 +121,5 @@ class Draft:
             self.order,
             self.limit,
             tuple(dict.fromkeys(self.windows)),
+            self.within,
         )

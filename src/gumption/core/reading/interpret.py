@@ -19,7 +19,7 @@ from gumption.core.plan.expressions import (
     OneOf,
     TextMatch,
 )
-from gumption.core.reading.frame import Condition, Draft, Frame, GroupKey, Having, Measure, Order, Unit
+from gumption.core.reading.frame import Condition, Draft, Frame, GroupKey, Having, Measure, Order, Unit, tables_of_frame
 from gumption.core.reading.lexicon import Operation, related
 from gumption.core.reading.links import Link
 from gumption.core.reading.times import Span
@@ -51,11 +51,11 @@ class Interpreter:
         tokens: list[Token],
         vocabulary: Vocabulary,
         question: str,
-        context: tuple[str, ...] = (),
+        earlier: Frame | None = None,
     ) -> None:
         self.links, self.tokens, self.vocabulary, self.question = links, tokens, vocabulary, question
-        self.context = context
-        """Tables of the question that this one follows on from."""
+        self.earlier = earlier
+        self.context = tables_of_frame(earlier)
         self.catalogue: Catalogue = vocabulary.catalogue
         self.draft = Draft()
         self.used: dict[int, str] = {}
@@ -135,12 +135,18 @@ class Interpreter:
                     continue
                 self._number_condition(place, after, "between", first.number, last.number, operation.hint)
                 self._use("number", *range(place, after))
+            elif operation.what == ">=" and first.number == 1 and self._partner_follows(place + 2):
+                self._use("number", place, place + 1)
             else:
                 self._number_condition(place, place + 2, operation.what, first.number, None, operation.hint)
                 self._use("number", place, place + 1)
         for place, link in enumerate(self.links):
             if link.kind == "number" and place not in self.used and link.number is not None:
                 self._bare_number(place, link.number)
+
+    def _partner_follows(self, place: int) -> bool:
+        """`at least one urgent ticket`: having such a row at all, which its own condition or its table says."""
+        return any(link.kind == "table" and link.table != self.draft.subject for link in self.links[place : place + 2])
 
     def _bare_number(self, place: int, number: float) -> None:
         """`4 or more stars`, `rating 5`, `year 2007`: a number with a column beside it."""
@@ -180,6 +186,11 @@ class Interpreter:
                 self._counted_having(place, following.table, op, low)
                 return
             key = self._free_column(after)
+            if key is not None and self._counted_values(after, key):
+                self._use("column", after)
+                self.draft.measures.append(Measure("count", key))
+                self.draft.having.append(Having(len(self.draft.measures) - 1, op, low))  # type: ignore[arg-type]
+                return
             if key is not None and self._numeric(key) and not self._numeric(self._free_column(place - 1)):
                 self._use("column", after)
                 self._add_number(key, op, low, high)
@@ -208,6 +219,14 @@ class Interpreter:
             raise NotUnderstood("it is not clear which column the number is held against")
         self.penalty += 0.5
         self._add_number(key, op, low, high)
+
+    def _counted_values(self, place: int, key: ColumnKey) -> bool:
+        """`at least 100 ratings`: scores are counted, not added, where the word is plural and there is something to count them for."""
+        plural = self.tokens[self.links[place].end - 1].lower.endswith("s")
+        grouped = any(self._is_op(i, "group") for i in range(len(self.links))) or bool(
+            self.earlier and self.earlier.groups
+        )
+        return plural and grouped and self._column(key).role is Role.SCORE
 
     def _counts_per_group(self, table: str, place: int) -> bool:
         """True where things of the table are counted for each of something else, named before."""
@@ -418,7 +437,7 @@ class Interpreter:
             return False
         if link.kind == "column" and link.column is not None:
             column = self._column(link.column)
-            return not (column.is_measure and column.type is not Type.INTEGER)
+            return not (column.is_measure and column.role is not Role.SCORE)
         return link.kind == "table" or self._is_op(place, "unit")
 
     def _group_at(self, place: int) -> bool:
@@ -695,7 +714,13 @@ class Interpreter:
             self.draft.subject = key.table
             self.draft.order, self.draft.limit = Order(column=key, descending=descending), limit
             return
-        if not self.draft.groups and subject is not None:
+        if self.draft.groups and subject is not None:
+            self.draft.within = len(self.draft.groups)
+            if subject.column is not None:
+                self._group_by_column(subject.column)
+            else:
+                self._group_by_table(subject.table)
+        elif not self.draft.groups and subject is not None:
             if (
                 subject.column is not None
                 and subject.table == key.table
@@ -750,7 +775,8 @@ class Interpreter:
         return None
 
     def _rank_groups(self, counted: str, limit: int, descending: bool, exclude: int) -> None:
-        if not self.draft.groups:
+        outer = len(self.draft.groups)
+        if outer < 2:
             for at, link in enumerate(self.links):
                 if at == exclude or self.used.get(at) == "measure":
                     continue
@@ -762,6 +788,8 @@ class Interpreter:
                     self._use("group", at)
                     self._group_by_column(link.column)
                     break
+        if outer and len(self.draft.groups) > outer:
+            self.draft.within = outer
         if not self.draft.groups:
             raise NotUnderstood("it is not clear what should be ranked")
         self.draft.subject = counted
@@ -801,6 +829,9 @@ class Interpreter:
                 case "change":
                     self._use("operation", place)
                     self.draft.windows.append(operation.what)  # type: ignore[arg-type]
+                case "percent" if {"change", "share"} & set(self.draft.windows):
+                    self._use("operation", place)
+                    self.draft.windows = ["change_percent" if w == "change" else w for w in self.draft.windows]
                 case "rank":
                     self._use("operation", place)
                     self.draft.windows.append("rank")
@@ -1026,7 +1057,13 @@ class Interpreter:
             link = self._link(beside)
             if link is not None and link.kind == "column" and link.column and self._column(link.column).type.is_time:
                 self._use("column", beside)
+                if link.column.table not in self._mentioned_tables()[:1]:
+                    # A date of the rows in question is likelier meant than one of what they belong to.
+                    self.penalty += 0.35
                 return link.column
+        for condition in self.earlier.conditions if self.earlier else ():
+            if self._column(condition.column).type.is_time:
+                return condition.column
         for table in self._mentioned_tables():
             key = self._time_key(table)
             if key is not None:
@@ -1079,6 +1116,18 @@ class Interpreter:
         draft = self.draft
         if draft.groups and not draft.measures and (draft.windows or (draft.order and draft.order.measure is not None)):
             self._count_subject()
+        for at, link in enumerate(self.links):
+            following = self._link(at + 1)
+            if (
+                self._is_op(at, "group")
+                and at not in self.used
+                and following is not None
+                and self._numeric(following.column)
+            ):
+                raise NotUnderstood(
+                    f"“{link_text(self.tokens, link)} {link_text(self.tokens, following)}” asks for a ratio, which cannot be read yet"
+                )
+        self._drop_own_key()
         if self._asks_for_values():
             draft.groups.append(GroupKey(draft.shown.pop()))
         grouped = any(self._is_op(i, "group") and i in self.used for i in range(len(self.links)))
@@ -1095,6 +1144,16 @@ class Interpreter:
             raise NotUnderstood("nothing in it names a table, a column or a value")
         if draft.order and draft.order.measure is not None and not draft.measures and not self.context:
             draft.order = None
+
+    def _drop_own_key(self) -> None:
+        """`days lost per absence` of a table with one row an absence: each row is a group already."""
+        measured = {m.column.table for m in self.draft.measures if m.column}
+        if len(self.draft.groups) != 1 or self.draft.order or self.draft.having or self.draft.windows:
+            return
+        key = self.draft.groups[0].column
+        column, rows = self._column(key), self.catalogue.table(key.table).rows
+        if key.table in measured and column.distinct == rows and column.role is Role.IDENTIFIER:
+            self.draft.groups = []
 
     def _asks_for_values(self) -> bool:
         """`list the warehouses`, `what genres are there`: the different values of one column, not the rows they stand on."""

@@ -30,7 +30,7 @@ OperationKind: TypeAlias = Literal[
     "contains",
     "chart",
     "filler",
-    "extreme_row",
+    "percent",
     "or",
 ]
 
@@ -121,6 +121,7 @@ _put(
     "not|excluding|except|except for|other than|leaving out|apart from|isn't|aren't|wasn't|weren't|ignoring|but not|non|didn't|did not|don't|do not",
     Operation("negate"),
 )
+_put("in percent|in per cent|as percent|in %|by percent|in percentage", Operation("percent"))
 _put("percentile|percentiles|quantile", Operation("aggregate", "percentile"))
 _put(
     "missing|unknown|blank|empty|not known|without a|without any|with no|no|without|lack|lacks|lacking|not given|never|nobody|no one|have not|has not|haven't|hasn't",

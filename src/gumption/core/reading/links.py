@@ -124,6 +124,8 @@ def _span_links(tokens: list[Token], start: int, end: int, vocabulary: Vocabular
 
 
 def _value_links(span: list[Token], stems: tuple[str, ...], start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
+    if len(span) == 1 and span[0].text in ("US", "UK"):
+        return _named_places(span[0], start, end, vocabulary)
     if len(span) == 1 and (span[0].lower in FILLERS or (span[0].kind != "word" and len(span[0].text) < 3)):
         # A filler word is a value only where it is written as the value is, such as the state code IN.
         hits = vocabulary.values.get(stems, {})

@@ -33,7 +33,7 @@ from gumption.core.plan.steps import (
     Take,
     Window,
 )
-from gumption.core.reading.frame import Condition, Frame, GroupKey, Measure
+from gumption.core.reading.frame import Condition, Frame, GroupKey, Measure, Order
 from gumption.core.reading.vocabulary import ColumnKey, name_parts
 
 
@@ -218,10 +218,24 @@ class Planner:
                 type=Type.INTEGER if whole else Type.FLOAT, value=int(having.number) if whole else having.number
             )
             self.steps.append(Keep(condition=Compare(op=having.op, left=left, right=right)))
+        if frame.within and frame.order is not None and frame.limit is not None:
+            self._first_within(by, aggregates, frame.order, frame.limit)
+            return
         timed = [n for n, g in zip(by, frame.groups, strict=True) if g.unit]
         for function in frame.windows:
             self._window(function, aggregates[0].name, timed, by)
         self._sort_groups(by, aggregates)
+
+    def _first_within(self, by: list[str], aggregates: list[Aggregate], order: Order, limit: int) -> None:
+        """The first rows of each outer group, ties at the last place included."""
+        outer = tuple(by[: self.frame.within])
+        measure = aggregates[order.measure or 0].name
+        self._keep_known([n for n, g in zip(by, self.frame.groups, strict=True) if self._gaps(g.column)])
+        key = SortKey(column=measure, descending=order.descending)
+        self.steps.append(Window(name="place", function="rank", column=measure, order=(key,), within=outer))
+        place = Compare(op="<=", left=ColumnRef(name="place"), right=Constant(type=Type.INTEGER, value=limit))
+        self.steps.append(Keep(condition=place))
+        self.steps.append(Sort(keys=(*(SortKey(column=n) for n in outer), SortKey(column="place"))))
 
     def _extra_keys(self, by: list[str]) -> tuple[str, ...]:
         """Columns asked to be shown beside the groups, which a group's key decides."""
@@ -320,6 +334,7 @@ class Planner:
         self.steps.append(Sort(keys=keys))
         if frame.limit is not None:
             self.steps.append(Limit(rows=frame.limit))
+        self._shown_sort()
 
     def _gaps(self, key: ColumnKey) -> bool:
         """True where a column may be missing on some row: by itself, or for want of a partner."""
@@ -332,6 +347,11 @@ class Planner:
         known = tuple(Negated(item=IsMissing(value=ColumnRef(name=n))) for n in names)
         if known:
             self.steps.append(Keep(condition=known[0] if len(known) == 1 else AllOf(items=known)))
+
+    def _shown_sort(self) -> None:
+        order = self.frame.shown_order
+        if order is not None and order.column in self.names:
+            self.steps.append(Sort(keys=(SortKey(column=self.names[order.column], descending=order.descending),)))
 
     def _unordered(self, group: GroupKey) -> bool:
         return self._column(group.column).type in (Type.TEXT, Type.BOOLEAN)
@@ -362,6 +382,7 @@ class Planner:
         self.steps.append(Sort(keys=keys))
         if frame.limit is not None:
             self.steps.append(Limit(rows=frame.limit))
+        self._shown_sort()
 
 
 def _unique(name: str, taken: set[str]) -> str:

@@ -12,7 +12,7 @@ from gumption.core.plan.steps import Join, Plan
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, plan_words, span_words, spoken
 from gumption.core.reading.follow import merged, starts_follow_up
-from gumption.core.reading.frame import Frame, tables_of_frame
+from gumption.core.reading.frame import Frame
 from gumption.core.reading.interpret import Interpretation, Interpreter, NotUnderstood
 from gumption.core.reading.lexicon import FILLERS
 from gumption.core.reading.links import Chain, Link, chains, links_of, mended
@@ -123,7 +123,7 @@ class QuestionReader:
         spelling: dict[int, str],
         earlier: Frame | None,
     ) -> Reading:
-        found = Interpreter(chain.links, tokens, self.vocabulary, question, tables_of_frame(earlier))
+        found = Interpreter(chain.links, tokens, self.vocabulary, question, earlier)
         try:
             interpretation = found.interpret()
         except NotUnderstood:
@@ -135,11 +135,15 @@ class QuestionReader:
         frame, penalty = interpretation.frame, interpretation.penalty
         if earlier is not None and starts_follow_up(tokens, frame):
             frame = merged(earlier, frame, tokens, self.catalogue)
+        if earlier is not None and earlier.doubtful:
+            frame = frame.with_(doubtful=True)
         plan = plan_of(frame, self.catalogue)
         schema_of(plan, self.catalogue)
         unread_links = [chain.links[i] for i in interpretation.unused if not _idle(tokens, chain.links[i])]
         places = sorted({*chain.unread, *(p for link in unread_links for p in range(link.start, link.end))})
         unread = tuple(tokens[p].text for p in places if tokens[p].lower not in FILLERS)
+        if unread:
+            frame = frame.with_(doubtful=True)
         joins = sum(isinstance(step, Join) for step in plan.steps)
         score = chain.score - 0.9 * sum(link.end - link.start for link in unread_links) - penalty - 0.05 * joins
         return Reading(
@@ -176,7 +180,7 @@ def _judged(ranked: list[Reading], tokens: list[Token]) -> Understanding:
         )
     near = len(ranked) > 1 and first.score - ranked[1].score < CLOSE * math.sqrt(len(content) or 1)
     return Understanding(
-        "answered", tuple(ranked), doubt=bool(near or first.unread), glosses=first.glosses, unread=first.unread
+        "answered", tuple(ranked), doubt=bool(near or first.frame.doubtful), glosses=first.glosses, unread=first.unread
     )
 
 
