@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import unittest
+from unittest import mock
 
 from gumption.core.checks.after import check_after, rows_agree
 from gumption.core.checks.before import check_before, groups_many
@@ -97,3 +98,17 @@ class Checks(unittest.TestCase):
         self.assertFalse(rows_agree([(1, 0.3)], [(1, 0.301)]))
         self.assertFalse(rows_agree([(1,), (2,)], [(1,)]))
         self.assertFalse(rows_agree([(None,)], [(0,)]))
+
+
+class LargeTables(unittest.TestCase):
+    def test_the_second_working_may_follow(self) -> None:
+        opened = demo()[0]
+        plan = plan_of("income by clinic")
+        first = opened.answerer.answer(plan, DEMO_DAY, twice=False)
+        then = opened.answerer.answer(plan, DEMO_DAY)
+        self.assertEqual(first.proof.checks[0].sentence, "The second working follows")
+        self.assertTrue(all(rows is None for _, rows in first.proof.steps))
+        self.assertEqual((first.rows, then.proof.checks[0].weight), (then.rows, "holds"))
+        with mock.patch("gumption.engines.answering.TWICE_AT_ONCE", 10):
+            self.assertTrue(opened.answerer.waits(plan))
+        self.assertFalse(opened.answerer.waits(plan))

@@ -7,6 +7,7 @@ import tempfile
 import unittest
 from decimal import Decimal
 from pathlib import Path
+from unittest import mock
 
 import pyarrow.parquet as pq
 import xlsxwriter
@@ -148,3 +149,37 @@ class Refusals(IntakeCase):
         with self.assertRaises(UnreadableFile) as caught:
             read_file(path, "none.xlsx", self.out)
         self.assertIn("no sheet has a header", str(caught.exception))
+
+
+class Large(IntakeCase):
+    """Files that are tried in one pass; the threshold is lowered so that small ones are."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        patched = mock.patch("gumption.intake.read.WORTH_IT", 1)
+        patched.start()
+        self.addCleanup(patched.stop)
+
+    def test_both_ways_give_the_same_table(self) -> None:
+        rows = "".join(
+            f"{i},Name {i % 7} ,{i}.25,2024-01-{1 + i % 28:02d},{'true' if i % 2 else 'false'},NA\n"
+            for i in range(30_000)
+        )
+        header = "id,name,price,day,ok,gap\n"
+        for tail in (
+            "",
+            "x,odd,1.5,2024-01-01,true,\n",
+            "30000,long,1.234567,2024-01-01,true,\n",
+            ",,,,,\n",
+            "Total,,99,,,\n",
+            "30000,\tt,1,2024-01-01,true,\n",
+        ):
+            with self.subTest(tail):
+                fast = self.read(header + rows + tail, "fast.csv")
+                with mock.patch("gumption.intake.read.WORTH_IT", 1 << 60):
+                    slow = self.read(header + rows + tail, "slow.csv")
+                self.assertEqual(
+                    [(c.name, c.type, c.missing, c.values) for c in fast.table.columns],
+                    [(c.name, c.type, c.missing, c.values) for c in slow.table.columns],
+                )
+                self.assertTrue(pq.read_table(fast.parquet).equals(pq.read_table(slow.parquet)))

@@ -33,6 +33,7 @@ def _timed(work: Callable[[], object]) -> float:
 
 def make_large(path: Path, rows: int) -> None:
     """A CSV of twelve columns: identifiers, text, dates, whole and decimal numbers, flags."""
+    duckdb.execute("SET enable_progress_bar = false")
     duckdb.execute(
         f"""COPY (SELECT i AS order_id, 'C' || lpad((hash(i) % 90000)::VARCHAR, 6, '0') AS customer_id,
             (DATE '2021-01-01' + (hash(i + 1) % 2000)::INTEGER) AS order_date,
@@ -103,12 +104,22 @@ def _large_question(source: Path) -> None:
         plan = reader.read("total amount by region", day).readings[0].plan
         first = _timed(lambda: opened.answerer.answer(plan, day))
         yardstick = duckdb.connect()
+        yardstick.execute("SET enable_progress_bar = false")
         hand = statistics.median(_timed(lambda: yardstick.execute(by_hand).fetchall()) for _ in range(_RUNS))
         shown = statistics.median(_timed(lambda: opened.answerer.rows(plan)) for _ in range(_RUNS))
-        whole = statistics.median(
-            _timed(lambda: opened.answerer.answer(reader.read("total amount by region", day).readings[0].plan, day))
-            for _ in range(_RUNS)
-        )
+
+        def whole(twice: bool) -> float:
+            return statistics.median(
+                _timed(
+                    lambda: opened.answerer.answer(
+                        reader.read("total amount by region", day).readings[0].plan, day, twice=twice
+                    )
+                )
+                for _ in range(_RUNS)
+            )
+
         print(
-            f"“total amount by region”: hand-written DuckDB {1000 * hand:.0f} ms; engine alone ratio {shown / hand:.2f}; read, worked twice, checked and presented ratio {whole / hand:.2f}; the first time, columns not yet in memory, ratio {first / hand:.2f}"
+            f"“total amount by region”: hand-written DuckDB {1000 * hand:.0f} ms; engine alone ratio {shown / hand:.2f}; "
+            f"read, answered and presented ratio {whole(False) / hand:.2f}; with the second working ratio {whole(True) / hand:.2f}; "
+            f"that the first time, columns not yet in memory, ratio {first / hand:.2f}"
         )

@@ -29,12 +29,16 @@ from gumption.engines.duck import DuckEngine
 
 log = logging.getLogger(__name__)
 
+TWICE_AT_ONCE = 2_000_000
+"""Rows read up to which both workings are done before the answer is shown."""
+
 
 @dataclass(frozen=True)
 class Proof:
     """The plan's steps in words with their rows, and every check."""
 
-    steps: tuple[tuple[StepWords, StepRows], ...]
+    steps: tuple[tuple[StepWords, StepRows | None], ...]
+    """Each step in words; its rows are None until it was worked a second time."""
     checks: tuple[Check, ...]
 
 
@@ -73,15 +77,21 @@ class Answerer:
         """The engine's answer alone, for the readings that stand behind the first."""
         return self._run(render(plan_sql(plan, self.catalogue)))
 
-    def answer(self, plan: Plan, as_of: dt.date) -> Answered:
-        """The checked answer of a typed plan."""
+    def waits(self, plan: Plan) -> bool:
+        """True for a plan over so many rows that its answer is shown before it is worked again."""
+        return sum(self.sizes[name][0] for name in tables_of(plan)) > TWICE_AT_ONCE
+
+    def answer(self, plan: Plan, as_of: dt.date, *, twice: bool = True) -> Answered:
+        """The answer of a typed plan; without `twice` the second working, and with it the row counts, are still to come."""
         start = time.perf_counter()
         schema = schema_of(plan, self.catalogue)
         checks = check_before(plan, self.catalogue, as_of)
         sql = render(plan_sql(plan, self.catalogue))
         columns, rows = self._run(sql)
-        worked, problem = self._second(plan)
-        flow = worked.flow if worked else tuple(StepRows(0, 0) for _ in plan.steps)
+        worked, problem = (
+            self._second(plan) if twice else (None, Check("worked twice", "caution", "The second working follows"))
+        )
+        flow = worked.flow if worked else (None,) * len(plan.steps)
         if worked is not None:
             agreement = check_agreement(rows, worked)
             if agreement.weight == "stop":

@@ -29,6 +29,7 @@ class DuckEngine:
         self._lock = threading.Lock()
         self._cache: dict[tuple[str, str], Vector] = {}
         self._connection.execute("SET memory_limit = '4GB'")
+        self._connection.execute("SET enable_progress_bar = false")
         for name, path in self._parquet.items():
             self._connection.execute(f"CREATE VIEW {quoted(name)} AS SELECT * FROM read_parquet({literal(str(path))})")
 

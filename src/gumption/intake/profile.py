@@ -39,12 +39,17 @@ def profile(
     for name in names:
         cell = quoted(name)
         wanted += [f"count({cell})", distinct.format(cell), f"min({cell})", f"max({cell})"]
-        wanted.append(f"approx_quantile({cell}, 0.5)" if kinds[name].type.is_number else "NULL")
     measured = connection.execute(f"SELECT {', '.join(wanted)} FROM {source}").fetchone()
-    assert measured is not None
+    numbers = [n for n in names if kinds[n].type.is_number]
+    # The median of a very long column is told from a twentieth of its rows, taken from all over it.
+    part = "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+    middles = ", ".join(f"median(CAST({quoted(n)} AS DOUBLE))" for n in numbers) or "NULL"
+    found = connection.execute(f"SELECT {middles} FROM {source} {part}").fetchone()
+    assert measured is not None and found is not None
+    medians = dict(zip(numbers, found, strict=False))
     columns = []
     for place, name in enumerate(names):
-        filled, different, low, high, median = measured[5 * place : 5 * place + 5]
+        filled, different, low, high = measured[4 * place : 4 * place + 4]
         kind = kinds[name]
         values, bars = _distribution(connection, source, name, kind, int(different), low, high)
         column = Column(
@@ -55,7 +60,7 @@ def profile(
             distinct=len(values) if 0 < len(values) < MOST_VALUES else min(int(different), rows),
             low=_text(low),
             high=_text(high),
-            median=None if median is None else float(median),
+            median=None if (median := medians.get(name)) is None else float(median),
             scale=kind.scale,
             unit=kind.unit,
             values=values,

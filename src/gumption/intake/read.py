@@ -18,12 +18,14 @@ from gumption.core.model.files import CellReading, FileReading
 from gumption.intake.cells import MISSING_WORDS, Kind, cleaned, kind_of, quoted
 from gumption.intake.delimited import header_place, is_header, sniff
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.fast import WORTH_IT, read_fast
 from gumption.intake.profile import profile
 
 WORKBOOKS = (".xlsx", ".xls", ".xlsb", ".ods")
 TEXTS = (".csv", ".tsv", ".txt", ".tab", ".psv")
 MEMORY_LIMIT = "1GB"
-_TOTAL = re.compile(r"^(grand\s+|over\s?all\s+)?(sub)?total(s)?:?$|^sum:?$", re.I)
+_TOTAL_CELL = r"(^|\|)((grand\s+|over\s?all\s+)?(sub)?totals?:?|sum:?)(\||$)"
+_TOTAL = re.compile(_TOTAL_CELL, re.I)
 
 Progress = Callable[[str, float], None]
 """What is being done, and how far it is, 0 to 1."""
@@ -78,6 +80,7 @@ def read_file(path: Path, file: str, out: Path, progress: Progress = _silent) ->
 def _connect(scratch: Path) -> duckdb.DuckDBPyConnection:
     connection = duckdb.connect(str(scratch / "raw.duckdb"))
     connection.execute(f"SET memory_limit = '{MEMORY_LIMIT}'")
+    connection.execute("SET enable_progress_bar = false")
     connection.execute(f"SET temp_directory = '{scratch}/spill'")
     return connection
 
@@ -119,6 +122,23 @@ def _read_text(path: Path, file: str, out: Path, scratch: Path, written: list[Pa
             f"ignore_errors=true, store_rejects=true, max_line_size=20000000, new_line='{_new_line(shape.path)}'"
         )
         progress("Reading the rows", 0.15)
+        reading = FileReading(
+            file=file,
+            kind="delimited",
+            delimiter=shape.delimiter,
+            encoding=_pandas_encoding(shape.encoding),
+            quoted=shape.quoted,
+            skip_rows=skip,
+            missing_words=MISSING_WORDS,
+        )
+        places = list(range(len(names)))
+        if shape.path.stat().st_size >= WORTH_IT and len(names) > 1:
+            parquet = _free_path(out, table_name(Path(file).stem))
+            written.append(parquet)
+            kinds = read_fast(connection, shape, names, skip, parquet, _TOTAL_CELL)
+            if kinds is not None:
+                progress("Measuring the columns", 0.7)
+                return _measured(connection, file, parquet, kinds, places, notes, reading, [])
         # A quoted line break cannot be read by several threads where lines may be short, so one reads it then.
         for extra in ("", ", parallel=false"):
             try:
@@ -144,21 +164,12 @@ def _read_text(path: Path, file: str, out: Path, scratch: Path, written: list[Pa
                 )
             )
         connection.execute("DROP TABLE IF EXISTS reject_errors")
-        reading = FileReading(
-            file=file,
-            kind="delimited",
-            delimiter=shape.delimiter,
-            encoding=_pandas_encoding(shape.encoding),
-            quoted=shape.quoted,
-            skip_rows=skip,
-            missing_words=MISSING_WORDS,
-        )
         return _finish(
             connection,
             file,
             table_name(Path(file).stem),
             names,
-            list(range(len(names))),
+            places,
             notes,
             reading,
             out,
@@ -307,38 +318,53 @@ def _finish(
         progress(f"Finding the type of {column}", 0.3 + 0.3 * number / len(names))
         kinds[column] = kind_of(connection, "raw", cell)
     progress("Writing the table", 0.65)
-    parquet = out / f"{name}.parquet"
-    copy = 2
-    while parquet.exists():
-        parquet, copy = out / f"{name}_{copy}.parquet", copy + 1
+    parquet = _free_path(out, name)
     written.append(parquet)
     selected = ", ".join(f"{kind.sql} AS {quoted(column)}" for column, kind in kinds.items())
     connection.execute(f"COPY (SELECT {selected} FROM raw) TO {_sql(str(parquet))} (FORMAT parquet)")
     for column, kind, cell in zip(names, kinds.values(), raw, strict=True):
         notes.extend(_column_notes(connection, column, kind, cell))
     progress("Measuring the columns", 0.8)
+    return _measured(connection, file, parquet, kinds, places, notes, reading, dropped)
+
+
+def _free_path(out: Path, name: str) -> Path:
+    parquet, copy = out / f"{name}.parquet", 2
+    while parquet.exists():
+        parquet, copy = out / f"{name}_{copy}.parquet", copy + 1
+    return parquet
+
+
+def _measured(
+    connection: duckdb.DuckDBPyConnection,
+    file: str,
+    parquet: Path,
+    kinds: dict[str, Kind],
+    places: list[int],
+    notes: list[Note],
+    reading: FileReading,
+    dropped: list[int],
+) -> ReadTable:
+    name = parquet.stem
     rows, columns = profile(connection, f"read_parquet({_sql(str(parquet))})", kinds, name)
-    reading = reading.model_copy(
-        update={
-            "columns": tuple(
-                CellReading(
-                    name=column,
-                    type=kind.type,
-                    place=place,
-                    strip=kind.strip,
-                    thousands=kind.thousands,
-                    decimal_comma=kind.decimal_comma,
-                    date_format=kind.date_format,
-                    booleans=kind.booleans,
-                )
-                for (column, kind), place in zip(kinds.items(), places, strict=True)
-            ),
-            "dropped_rows": tuple(dropped),
-            "dropped_why": "total row" if dropped else "",
-        }
+    cells = tuple(
+        CellReading(
+            name=column,
+            type=kind.type,
+            place=place,
+            strip=kind.strip,
+            thousands=kind.thousands,
+            decimal_comma=kind.decimal_comma,
+            date_format=kind.date_format,
+            booleans=kind.booleans,
+        )
+        for (column, kind), place in zip(kinds.items(), places, strict=True)
     )
-    table = Table(name=name, source=file, rows=rows, columns=tuple(columns), notes=tuple(notes))
-    return ReadTable(table, reading, parquet)
+    why = "total row" if dropped else ""
+    reading = reading.model_copy(update={"columns": cells, "dropped_rows": tuple(dropped), "dropped_why": why})
+    return ReadTable(
+        Table(name=name, source=file, rows=rows, columns=tuple(columns), notes=tuple(notes)), reading, parquet
+    )
 
 
 def _drop_rows(connection: duckdb.DuckDBPyConnection, raw: list[str], empty: str, notes: list[Note]) -> list[int]:
@@ -358,7 +384,7 @@ def _drop_rows(connection: duckdb.DuckDBPyConnection, raw: list[str], empty: str
     for row in connection.execute(
         f"SELECT rowid, {looked} FROM raw WHERE rowid >= {max(int(size[0]) - 3, 1)} ORDER BY rowid"
     ).fetchall():
-        if any(cell and _TOTAL.match(cell.strip()) for cell in row[1:]):
+        if any(cell and _TOTAL.search(cell.strip()) for cell in row[1:]):
             dropped.append(int(row[0]))
     for place in dropped:
         connection.execute(f"DELETE FROM raw WHERE rowid = {place}")

@@ -202,12 +202,12 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         return [TrailOut.model_validate(e, from_attributes=True) for e in workspace.records.trail()]
 
     @app.get("/api/v1/trail/{number}")
-    def get_entry(number: int) -> AnswerOut:
+    def get_entry(number: int, twice: bool = False) -> AnswerOut:
         entry = workspace.records.trail_entry(number)
         if entry is None:
             raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
         found = workspace.understand(entry.question, entry.parent)
-        answered, found = _answered(workspace, found, entry.choice)
+        answered, found = _answered(workspace, found, entry.choice, twice=twice)
         return _answer_out(entry.id, entry.question, entry.parent, entry.choice, found, answered)
 
     @app.delete("/api/v1/trail", status_code=204)
@@ -236,11 +236,13 @@ async def _save(upload: UploadFile, target: Path, limit: int) -> bool:
     return size <= limit
 
 
-def _answered(workspace: Workspace, found: Understanding, choice: int) -> tuple[Answered | None, Understanding]:
+def _answered(
+    workspace: Workspace, found: Understanding, choice: int, *, twice: bool = False
+) -> tuple[Answered | None, Understanding]:
     if found.status != "answered":
         return None, found
     try:
-        return workspace.answer(found, min(choice, len(found.readings) - 1)), found
+        return workspace.answer(found, min(choice, len(found.readings) - 1), twice=twice), found
     except CannotAnswer as error:
         return None, Understanding("declined", problem=str(error), glosses=found.glosses, unread=found.unread)
 
@@ -298,7 +300,8 @@ def _answer_out(
         python=answered.python if answered else "",
         plan=answered.plan.model_dump(exclude_none=True) if answered else None,
         steps=[
-            StepOut(verb=w.verb, rest=w.rest, rows_in=r.rows_in, rows_out=r.rows_out) for w, r in answered.proof.steps
+            StepOut(verb=w.verb, rest=w.rest, rows_in=r.rows_in if r else None, rows_out=r.rows_out if r else None)
+            for w, r in answered.proof.steps
         ]
         if answered
         else [],
@@ -308,6 +311,9 @@ def _answer_out(
         if answered
         else [],
         seconds=answered.seconds if answered else 0,
+        second_to_come=answered is not None
+        and any(rows is None for _, rows in answered.proof.steps)
+        and answered.proof.checks[0].weight != "stop",
     )
 
 

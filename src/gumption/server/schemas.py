@@ -94,8 +94,8 @@ class FieldOut(BaseModel):
 class StepOut(BaseModel):
     verb: str
     rest: str
-    rows_in: int
-    rows_out: int
+    rows_in: int | None
+    rows_out: int | None
 
 
 class CheckOut(BaseModel):
@@ -134,6 +134,8 @@ class AnswerOut(BaseModel):
     steps: list[StepOut]
     checks: list[CheckOut]
     seconds: float
+    second_to_come: bool
+    """True while only the engine has worked it; ask for the entry with `twice` to have it checked."""
 
 
 class TrailOut(BaseModel):

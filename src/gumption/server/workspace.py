@@ -143,8 +143,11 @@ class Workspace:
     def understand(self, question: str, follows: int | None) -> Understanding:
         return self._loaded.reader.read(question, self.as_of(), self.frame_of(follows))
 
-    def answer(self, understanding: Understanding, choice: int) -> Answered:
-        return self._loaded.answerer.answer(understanding.readings[choice].plan, self.as_of())
+    def answer(self, understanding: Understanding, choice: int, *, twice: bool) -> Answered:
+        """The answer of a reading; a large one is worked twice only where that is asked for."""
+        plan = understanding.readings[choice].plan
+        answerer = self._loaded.answerer
+        return answerer.answer(plan, self.as_of(), twice=twice or not answerer.waits(plan))
 
     def examples(self, table: Table) -> list[str]:
         """Questions worth asking of a table, made from its own columns; each reads without a word left over."""

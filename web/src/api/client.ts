@@ -63,7 +63,7 @@ export const api = {
   ask: (question: string, follows: number | null, choice = 0) =>
     call<Answer>("/questions", sent("POST", { question, follows, choice })),
   trail: () => call<TrailEntry[]>("/trail"),
-  entry: (id: number) => call<Answer>(`/trail/${id}`),
+  entry: (id: number, twice = false) => call<Answer>(`/trail/${id}?twice=${twice}`),
   clearTrail: () => call<void>("/trail", { method: "DELETE" }),
 };
 

@@ -240,6 +240,8 @@ export interface components {
             checks: components["schemas"]["CheckOut"][];
             /** Seconds */
             seconds: number;
+            /** Second To Come */
+            second_to_come: boolean;
         };
         /** AsOfIn */
         AsOfIn: {
@@ -490,9 +492,9 @@ export interface components {
             /** Rest */
             rest: string;
             /** Rows In */
-            rows_in: number;
+            rows_in: number | null;
             /** Rows Out */
-            rows_out: number;
+            rows_out: number | null;
         };
         /**
          * Table
@@ -900,7 +902,9 @@ export interface operations {
     };
     get_entry_api_v1_trail__number__get: {
         parameters: {
-            query?: never;
+            query?: {
+                twice?: boolean;
+            };
             header?: never;
             path: {
                 number: number;

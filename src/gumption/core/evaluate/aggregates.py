@@ -53,10 +53,15 @@ def exact_sums(values: Ints, groups: Ints, count: int) -> Ints:
 
     Raises OverflowError where a sum does not fit 64 bits.
     """
+    if not len(values):
+        return np.zeros(count, dtype=np.int64)
+    # Floats add integers exactly as long as no partial sum can reach 2**53.
+    if max(abs(int(values.max())), abs(int(values.min()))) * len(values) < 1 << 53:
+        return np.bincount(groups, weights=values, minlength=count).astype(np.int64)
     high, low = np.floor_divide(values, _HALF), np.mod(values, _HALF)
     highs = np.bincount(groups, weights=high, minlength=count)
     lows = np.bincount(groups, weights=low, minlength=count)
-    if len(highs) and np.abs(highs).max() * _HALF > 9e18:
+    if np.abs(highs).max() * _HALF > 9e18:
         raise OverflowError("a sum is too large for exact numbers")
     return highs.astype(np.int64) * _HALF + lows.astype(np.int64)
 

@@ -21,18 +21,18 @@ export function ProofView({ answer }: { answer: Answer }) {
 
 /** Bars as wide as the rows that came out of each step, on a root scale so that the last ones still show. */
 function RowFlow({ answer }: { answer: Answer }) {
-  const most = Math.max(1, ...answer.steps.map((s) => s.rows_out));
+  const most = Math.max(1, ...answer.steps.map((s) => s.rows_out ?? 0));
   return (
     <ol className="mt-3">
       {answer.steps.map((step, i) => (
         <li key={i} className="grid grid-cols-[68px_1fr] gap-2.5">
           <span className="relative flex justify-end border-r-2 border-pen-light pb-3 pr-1.5 font-mono text-xs">
-            <span aria-hidden className="absolute inset-y-0 right-0 bg-pen-light/35" style={{ width: `${100 * Math.sqrt(step.rows_out / most)}%` }} />
-            <span className="relative">{whole(step.rows_out)}</span>
+            <span aria-hidden className="absolute inset-y-0 right-0 bg-pen-light/35" style={{ width: `${100 * Math.sqrt((step.rows_out ?? 0) / most)}%` }} />
+            <span className="relative">{step.rows_out == null ? "…" : whole(step.rows_out)}</span>
           </span>
           <span className="pb-3 leading-snug">
             <b className="font-semibold">{step.verb}</b> {step.rest}
-            {step.verb === "Keep" && step.rows_in > step.rows_out && <small className="block text-soft">{plural(step.rows_in - step.rows_out, "row")} left out</small>}
+            {step.verb === "Keep" && step.rows_in != null && step.rows_out != null && step.rows_in > step.rows_out && <small className="block text-soft">{plural(step.rows_in - step.rows_out, "row")} left out</small>}
           </span>
         </li>
       ))}

@@ -20,7 +20,9 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
       go.entry(given.id);
     },
   });
-  const shown = entry === null ? undefined : answer.data;
+  // A large answer comes first and is worked again behind it; the checked one then takes its place.
+  const checked = useQuery({ queryKey: ["checked", entry], queryFn: () => api.entry(entry ?? 0, true), enabled: answer.data?.second_to_come === true });
+  const shown = entry === null ? undefined : (checked.data ?? answer.data);
   return (
     <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_330px]">
       <TrailView entries={trail.data} error={trail.error} current={entry} again={() => void trail.refetch()} />
