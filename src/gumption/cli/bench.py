@@ -22,7 +22,7 @@ from gumption.core.reading.read import QuestionReader
 
 _RUNS = 5
 _INTAKE = "import sys, pathlib; from gumption.intake.read import read_file; read_file(pathlib.Path(sys.argv[1]), 'large.csv', pathlib.Path(sys.argv[2]))"
-_COPY = "import sys, duckdb; duckdb.execute(f\"COPY (SELECT * FROM read_csv('{sys.argv[1]}')) TO '{sys.argv[2]}/copy.parquet' (FORMAT parquet)\")"
+_COPY = "import sys, duckdb; duckdb.execute('SET enable_progress_bar = false'); duckdb.execute(f\"COPY (SELECT * FROM read_csv('{sys.argv[1]}')) TO '{sys.argv[2]}/copy.parquet' (FORMAT parquet)\")"
 
 
 def _timed(work: Callable[[], object]) -> float:
