@@ -606,12 +606,19 @@ class Interpreter:
         key = self._measure_after(place, operation.hint)
         if key is None and operation.what == "most":
             key = self._nearest_measure(place)
-        if key is None and self.context:
+        if self.earlier and self.earlier.groups and not self._nearest_measure(place):
             # "top five" after an answer ranks what was worked out there.
             self.draft.order, self.draft.limit = Order(measure=0, descending=operation.descending), limit
             return
         if key is None:
             raise NotUnderstood(f"it is not clear by what “{link_text(self.tokens, link)}” is meant")
+        if self._column(key).type.is_time and any(
+            self._is_op(i, "list") and self._operation(i).what == "date" for i in range(place)
+        ):
+            # "When did the first X come in" wants the day alone.
+            self._use_column(key)
+            self.draft.measures.append(Measure("max" if operation.descending else "min", key))
+            return
         self._rank_by(
             key,
             aggregate.what if aggregate and aggregate.kind == "aggregate" else None,
@@ -1000,7 +1007,7 @@ class Interpreter:
             self._group_by_column(key)
             return
         self._use("column", place)
-        if self._means_when(key):
+        if self._means_when(key) or (aggregate and any(c.column == key for c in self.draft.conditions)):
             return
         if not aggregate:
             self.draft.shown.append(key)

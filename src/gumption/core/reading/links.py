@@ -105,7 +105,11 @@ def _span_links(tokens: list[Token], start: int, end: int, vocabulary: Vocabular
     if any(t.kind == "quoted" for t in span):
         return found
     stems = tuple(t.stem for t in span)
-    found.extend(_value_links(span, stems, start, end, vocabulary))
+    capital = start > 0 and span[0].text[:1].isupper()
+    if operation is None or capital:
+        # "Total" inside a question is an operation, unless it is written as a name.
+        values = tuple(part for token in span for part in word_stems(token.text))
+        found.extend(_value_links(span, values, start, end, vocabulary))
     if span[0].lower in FILLERS or span[-1].lower in FILLERS or any(t.kind in ("date",) for t in span):
         return found
     content = tuple(s for s, t in zip(stems, span, strict=True) if t.lower not in FILLERS)

@@ -19,7 +19,7 @@ from gumption.core.reading.links import Chain, Link, chains, links_of, mended
 from gumption.core.reading.planner import CannotPlan, plan_of
 from gumption.core.reading.times import time_mentions
 from gumption.core.reading.tokens import Token, tokenise
-from gumption.core.reading.vocabulary import Vocabulary
+from gumption.core.reading.vocabulary import Vocabulary, is_common
 
 LONGEST_QUESTION = 2_000
 MOST_READINGS = 3
@@ -178,10 +178,23 @@ def _judged(ranked: list[Reading], tokens: list[Token]) -> Understanding:
             unread=first.unread,
             readings=tuple(ranked),
         )
+    unknown = [w for w in first.unread if _is_name(w, tokens)]
+    if unknown:
+        words = ", ".join(f"“{w}”" for w in unknown)
+        problem = f"{words} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
+        return Understanding(
+            "declined", problem=problem, glosses=first.glosses, unread=first.unread, readings=tuple(ranked)
+        )
     near = len(ranked) > 1 and first.score - ranked[1].score < CLOSE * math.sqrt(len(content) or 1)
     return Understanding(
         "answered", tuple(ranked), doubt=bool(near or first.frame.doubtful), glosses=first.glosses, unread=first.unread
     )
+
+
+def _is_name(word: str, tokens: list[Token]) -> bool:
+    """True for a word written as a name inside the question: leaving it out would answer for all the others too."""
+    place = next((i for i, t in enumerate(tokens) if t.text == word), 0)
+    return place > 0 and word[:1].isupper() and word[1:2].islower() and not is_common(tokens[place].stem)
 
 
 def _bare_glosses(tokens: list[Token]) -> tuple[Gloss, ...]:
