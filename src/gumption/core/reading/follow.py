@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.reading.frame import Condition, Frame
 from gumption.core.reading.tokens import Token
@@ -55,7 +57,11 @@ def merged(earlier: Frame, edit: Frame, tokens: list[Token], catalogue: Catalogu
     listing = words[0] in ("who", "which", "list", "show") and not edit.measures
     if listing and earlier.measures and not earlier.groups and earlier.measures[0].table:
         frame = frame.with_(measures=(), having=(), windows=(), subject=earlier.measures[0].table)
-    if edit.measures and not listing:
+    if edit.having:
+        # "Only those with at least 100 ratings" keeps what was worked out and counts beside it.
+        having = tuple(replace(h, measure=h.measure + len(earlier.measures)) for h in edit.having)
+        frame = frame.with_(measures=(*earlier.measures, *edit.measures), having=(*earlier.having, *having))
+    elif edit.measures and not listing:
         added = words[0] in ("add", "also", "plus", "and") and not edit.groups and bool(earlier.groups)
         frame = frame.with_(measures=(*earlier.measures, *edit.measures) if added else edit.measures)
         counts = [m.table for m in edit.measures if m.table]
@@ -75,8 +81,6 @@ def merged(earlier: Frame, edit: Frame, tokens: list[Token], catalogue: Catalogu
         frame = frame.with_(shown_order=edit.order)
     elif edit.order is not None:
         frame = frame.with_(order=edit.order, limit=edit.limit or frame.limit)
-    if edit.having:
-        frame = frame.with_(having=(*frame.having, *edit.having))
     if edit.presence:
         frame = frame.with_(presence=(*frame.presence, *edit.presence))
     if not frame.measures and not frame.groups and frame.subject is None:

@@ -108,6 +108,7 @@ class Draft:
     limit: int | None = None
     windows: list[Literal["share", "running_total", "change", "change_percent", "rank"]] = field(default_factory=list)
     within: int = 0
+    doubtful: bool = False
 
     def frozen(self) -> Frame:
         return Frame(
@@ -122,4 +123,5 @@ class Draft:
             self.limit,
             tuple(dict.fromkeys(self.windows)),
             self.within,
+            doubtful=self.doubtful,
         )

@@ -446,7 +446,19 @@ class Interpreter:
         link = self.links[place]
         if place and link.start > self.links[place - 1].end + 2:
             return False
-        if link.operation is not None:
+        following = self._link(place + 1)
+        if (
+            link.table
+            and following
+            and following.column
+            and following.column.table == link.table
+            and following.start == link.end
+            and self._groupable(place + 1)
+        ):
+            # "By customer segment": the table only says whose segment.
+            self._use("group", place + 1)
+            self._group_by_column(following.column)
+        elif link.operation is not None:
             self._group_by_unit(link.operation.what)
         elif link.column is not None:
             self._group_by_column(link.column)
@@ -966,6 +978,10 @@ class Interpreter:
             if link.kind == "column" and link.column:
                 self._remaining_column(place, link.column, aggregate)
             elif link.kind == "table" and link.table:
+                measured = {m.column.table if m.column else m.table for m in self.draft.measures}
+                if measured and link.table not in measured:
+                    # Named, yet nothing is done with it: that must not pass for understood.
+                    continue
                 self._use("subject", place)
                 if self.draft.groups and not self.draft.measures and not self._numbers_left(place):
                     self.draft.measures.append(Measure("count", table=link.table))
@@ -1067,6 +1083,7 @@ class Interpreter:
                 if link.column.table not in self._mentioned_tables()[:1]:
                     # A date of the rows in question is likelier meant than one of what they belong to.
                     self.penalty += 0.35
+                    self.draft.doubtful = bool(self.draft.measures)
                 return link.column
         for condition in self.earlier.conditions if self.earlier else ():
             if self._column(condition.column).type.is_time:
@@ -1135,6 +1152,7 @@ class Interpreter:
                     f"“{link_text(self.tokens, link)} {link_text(self.tokens, following)}” asks for a ratio, which cannot be read yet"
                 )
         self._drop_own_key()
+        draft.shown = [key for key in draft.shown if key not in {m.column for m in draft.measures}]
         if self._asks_for_values():
             draft.groups.append(GroupKey(draft.shown.pop()))
         grouped = any(self._is_op(i, "group") and i in self.used for i in range(len(self.links)))

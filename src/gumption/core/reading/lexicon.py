@@ -157,6 +157,17 @@ _put("or|and", Operation("or"))
 
 FILLERS = frozenset(
     {
+        "among",
+        "amongst",
+        "against",
+        "but",
+        "if",
+        "while",
+        "because",
+        "via",
+        "upon",
+        "toward",
+        "towards",
         "a",
         "about",
         "actually",

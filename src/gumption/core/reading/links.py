@@ -18,6 +18,7 @@ LONGEST = 6
 KEPT_PER_SPAN = 4
 BEAM = 24
 UNREAD_COST = 0.75
+GROUPING_COST = 0.2
 
 
 @dataclass(frozen=True)
@@ -190,10 +191,10 @@ def chains(tokens: list[Token], links: list[Link]) -> list[Chain]:
     for place, token in enumerate(tokens):
         best = heapq.nlargest(BEAM, beams[place], key=lambda state: state[0])
         filler = token.kind == "word" and token.lower in FILLERS
+        # Small words that group carry more than other small words do.
+        cost = UNREAD_COST if not filler else GROUPING_COST if token.lower in ("by", "per", "each", "every") else 0.0
         for score, chosen, unread in best:
-            beams[place + 1].append(
-                (score - (0.0 if filler else UNREAD_COST), chosen, unread if filler else (*unread, place))
-            )
+            beams[place + 1].append((score - cost, chosen, unread if filler else (*unread, place)))
             for link in starting.get(place, ()):
                 width = sum(1 for t in tokens[link.start : link.end] if t.lower not in FILLERS) or 0.3
                 # One link over several words beats as many links over one word each.
