@@ -198,7 +198,15 @@ class _Writer:
                 total = f"{source}.transform('sum')" if step.within else f"{cell}.sum()"
                 self.lines.append(f"{target} = {cell} / {total}")
             case "rank":
-                self.lines.append(f"{target} = {source}.rank(method='min', ascending={not keys[0].descending})")
+                key = keys[0].column
+                ranked = (
+                    f"{frame}.groupby({list(step.within)!r}, dropna=False)[{key!r}]"
+                    if step.within
+                    else f"{frame}[{key!r}]"
+                )
+                self.lines.append(
+                    f"{target} = {ranked}.rank(method='min', ascending={not keys[0].descending}, na_option='bottom')"
+                )
             case "running_total":
                 self.lines.append(f"{target} = {source_ordered}.cumsum()")
             case "change":

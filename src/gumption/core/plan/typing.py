@@ -123,6 +123,8 @@ def _step_schema(step: Step, before: Schema, catalogue: Catalogue) -> Schema:
                 raise PlanError(f"{column} is {field.type}; {function} needs a number")
             for needed in (*(k.column for k in order), *within):
                 _need(before, needed)
+            if function == "rank" and len(order) > 1:
+                raise PlanError("rank goes by one column; ties share a rank")
             if function in ("running_total", "change", "change_percent") and not order:
                 raise PlanError(f"{function} needs an order")
             match function:

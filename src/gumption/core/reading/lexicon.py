@@ -83,13 +83,23 @@ _put("less than|under|below|fewer than|lower than|smaller than|shorter than|chea
 _put("at most|up to|no more than|not more than|maximum of", Operation("compare", "<="))
 _put("exactly|equal to|equals", Operation("compare", "="))
 _put("between", Operation("between"))
-_put("highest|largest|biggest|greatest|best|longest|heaviest|strongest|top", Operation("superlative"))
+_put("highest|largest|biggest|greatest|best|longest|strongest|top", Operation("superlative"))
 _put(
-    "lowest|smallest|worst|shortest|quietest|lightest|weakest|bottom|poorest",
+    "lowest|smallest|worst|shortest|quietest|weakest|bottom|poorest",
     Operation("superlative", descending=False),
 )
 _put("cheapest|least expensive", Operation("superlative", descending=False, hint=("price", "cost")))
 _put("most expensive|dearest|priciest|costliest", Operation("superlative", hint=("price", "cost")))
+_put("heaviest", Operation("superlative", hint=("weight",)))
+_put("lightest", Operation("superlative", descending=False, hint=("weight",)))
+_put("tallest|highest up", Operation("superlative", hint=("height", "altitude")))
+_put("fastest", Operation("superlative", hint=("speed",)))
+_put("slowest", Operation("superlative", descending=False, hint=("speed",)))
+_put("heavier than", Operation("compare", ">", hint=("weight",)))
+_put("lighter than", Operation("compare", "<", hint=("weight",)))
+_put("taller than", Operation("compare", ">", hint=("height", "altitude")))
+_put("faster than", Operation("compare", ">", hint=("speed",)))
+_put("slower than", Operation("compare", "<", hint=("speed",)))
 _put("oldest|earliest|very first", Operation("superlative", descending=False, hint=("date",)))
 _put("newest|latest|most recent|youngest", Operation("superlative", hint=("date",)))
 _put("happiest|most satisfied", Operation("superlative", hint=("rating",)))

@@ -113,6 +113,7 @@ class Conditions(Grouping):
                 assert operation is not None
                 self.draft.measures.append(Measure(operation.what, key))  # type: ignore[arg-type]
                 self.draft.having.append(Having(len(self.draft.measures) - 1, op, low))  # type: ignore[arg-type]
+                self._group_by_noun_before(before - 1, "")
                 return
             self._use("column", before)
             self._add_number(key, op, low, high)
@@ -151,17 +152,22 @@ class Conditions(Grouping):
     def _counted_having(self, place: int, table: str, op: str, number: float) -> None:
         self.draft.measures.append(Measure("count", table=table))
         self.draft.having.append(Having(len(self.draft.measures) - 1, op, number))  # type: ignore[arg-type]
-        noun = self._noun_before(place, table)
-        if noun is not None:
-            link = self.links[noun]
-            self._use("group", noun)
-            if link.column is not None:
-                self._group_by_column(link.column)
-            elif link.table is not None:
-                self._group_by_table(link.table)
-        elif self.draft.subject is not None:
+        if not self._group_by_noun_before(place, table) and self.draft.subject is not None:
             self._group_by_table(self.draft.subject)
         self.draft.subject = table
+
+    def _group_by_noun_before(self, place: int, table: str) -> bool:
+        """Group by what a condition on a worked-out number is of: `reasons with an average fee over 100`."""
+        noun = self._noun_before(place, table)
+        if noun is None:
+            return False
+        link = self.links[noun]
+        self._use("group", noun)
+        if link.column is not None:
+            self._group_by_column(link.column)
+        elif link.table is not None:
+            self._group_by_table(link.table)
+        return True
 
     def _add_number(self, key: ColumnKey, op: str, low: float, high: float | None) -> None:
         def constant(number: float) -> Constant:

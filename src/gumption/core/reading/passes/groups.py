@@ -7,6 +7,8 @@ from gumption.core.reading.frame import GroupKey, Unit
 from gumption.core.reading.passes.base import Looking, NotUnderstood
 from gumption.core.reading.vocabulary import ColumnKey
 
+MOST_SCORES = 20
+
 
 class Grouping(Looking):
     """What the question is about, and what it groups by: columns, things of a table, units of time."""
@@ -75,7 +77,11 @@ class Grouping(Looking):
             return False
         if link.kind == "column" and link.column is not None:
             column = self._column(link.column)
-            return not (column.is_measure and column.role is not Role.SCORE)
+            if not column.is_measure:
+                return True
+            # A rating may group; a measure of many values, or one that something is ranked by, may not.
+            ranked = any(self._is_op(i, "superlative") for i in range(place))
+            return column.role is Role.SCORE and column.distinct <= MOST_SCORES and not ranked
         return link.kind == "table" or self._is_op(place, "unit")
 
     def _group_at(self, place: int) -> bool:

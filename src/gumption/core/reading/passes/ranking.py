@@ -8,7 +8,7 @@ from gumption.core.reading.frame import Measure, Order
 from gumption.core.reading.lexicon import Operation
 from gumption.core.reading.passes.base import NotUnderstood, link_text
 from gumption.core.reading.passes.conditions import Conditions
-from gumption.core.reading.vocabulary import ColumnKey, measure_kind
+from gumption.core.reading.vocabulary import ColumnKey, measure_kind, name_parts
 
 
 @dataclass(frozen=True)
@@ -170,17 +170,19 @@ class Ranking(Conditions):
         hinted = self._hinted(hint) if hint else None
         for after in range(place + 1, len(self.links)):
             key = self._free_column(after)
-            if (
-                key is not None
-                and (self._numeric(key) or ("date" in hint and self._column(key).type.is_time))
-                and not self._is_code(key)
-            ):
+            if key is not None and self._rankable(key, hint) and not self._is_code(key):
                 self._use("measure", after)
                 for between in range(place + 1, after):
                     if self._is_op(between, "group") and between not in self.used:
                         self._use("operation", between)
                 return key
         return hinted
+
+    def _rankable(self, key: ColumnKey, hint: tuple[str, ...]) -> bool:
+        """True for a number; where the word points at dates, such as oldest, only for a date or an age."""
+        if "date" not in hint:
+            return self._numeric(key)
+        return self._column(key).type.is_time or (self._numeric(key) and "age" in name_parts(key.column))
 
     def _rank_by(self, key: ColumnKey, function: str | None, place: int, limit: int, descending: bool) -> None:
         """Rows by a column of their own, or groups by an aggregate of it."""

@@ -1,0 +1,87 @@
+"""Numbers as people read them, findings as sentences, charts by the answer's shape."""
+
+from __future__ import annotations
+
+import datetime as dt
+import unittest
+from decimal import Decimal
+
+from gumption.core.model.types import Role, Type
+from gumption.core.plan.typing import Field
+from gumption.core.present.numbers import plural, shown
+from tests.support import DEMO_DAY, demo
+
+MONEY = Field(Type.DECIMAL, Role.MONEY, 2, "GBP")
+SHARE = Field(Type.FLOAT, Role.PERCENTAGE)
+
+
+class Numbers(unittest.TestCase):
+    def test_shown(self) -> None:
+        cases = [
+            (1234567, None, "1,234,567"),
+            (Decimal("1204.5"), MONEY, "£1,204.50"),
+            (Decimal("-3.05"), MONEY, "−£3.05"),
+            (0.1234, SHARE, "12.3%"),
+            (4.1, None, "4.1"),
+            (0.00042, None, "0.0004"),
+            (123456.789, None, "123,457"),
+            (None, MONEY, "missing"),
+            (True, None, "yes"),
+            (dt.date(2026, 3, 5), None, "5 Mar 2026"),
+            (dt.datetime(2026, 3, 5, 9, 7), None, "5 Mar 2026 09:07"),
+        ]
+        for value, field, text in cases:
+            with self.subTest(text):
+                self.assertEqual(shown(value, field), text)
+
+    def test_plurals(self) -> None:
+        self.assertEqual([plural(n, "row") for n in (0, 1, 2, 1200)], ["0 rows", "1 row", "2 rows", "1,200 rows"])
+        self.assertEqual(plural(2, "day", "days"), "2 days")
+
+
+class Answers(unittest.TestCase):
+    def answered(self, question: str):  # type: ignore[no-untyped-def]
+        opened, reader = demo()
+        return opened.answerer.answer(reader.read(question, DEMO_DAY).readings[0].plan, DEMO_DAY)
+
+    def test_findings(self) -> None:
+        cases = {
+            "how many owners": "The number of owners is 3,402.",
+            "number of animals by species": "Dog has the most animals, ",
+            "which reason has the highest average fee": "Surgery: average fee net ",
+            "list the regions": "There are 4: East, North, South and West.",
+            "show the vets hired after 2022": "16 vets fit.",
+            "list the clinics": "All 9 clinics.",
+            "visits with a rating of more than 7": "No rows fit.",
+            "average fee of visits after 2030": "The average fee net cannot be worked out: no values are left.",
+        }
+        for question, start in cases.items():
+            with self.subTest(question):
+                self.assertTrue(self.answered(question).finding.startswith(start), self.answered(question).finding)
+
+    def test_charts_fit_the_shape(self) -> None:
+        def mark(question: str) -> str | None:
+            spec = self.answered(question).chart
+            if spec is None:
+                return None
+            chosen = spec["layer"][0]["mark"] if "layer" in spec else spec["mark"]
+            return str(chosen["type"])
+
+        cases = {
+            "how many owners": None,
+            "list the regions": None,
+            "number of animals by species": "bar",
+            "visits by month in 2025": "line",
+            "visits by region and month in 2025": "line",
+            "number of visits by region and species": "bar",
+            "average rating by vet": "point",
+            "visits by vet and month": None,
+        }
+        for question, want in cases.items():
+            with self.subTest(question):
+                self.assertEqual(mark(question), want)
+
+    def test_bars_start_at_zero(self) -> None:
+        spec = self.answered("number of animals by species").chart
+        self.assertTrue(spec["layer"][0]["encoding"]["x"]["scale"]["zero"])
+        self.assertEqual(len(spec["data"]["values"]), 6)

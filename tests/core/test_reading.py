@@ -1,0 +1,131 @@
+"""What questions are read as, over the demo: one line a question, each checked by hand when it was written."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.support import DEMO_DAY, demo
+
+READINGS = {
+    "how many clinics are there": "the number of clinics",
+    "number of vets": "the number of vets",
+    "count of owners": "the number of owners",
+    "how many rabbits": "the number of animals, where species is Rabbit",
+    "how many siamese cats": "the number of animals, where breed is Siamese and species is Cat",
+    "total cost of visits": "the sum of cost of visits",
+    "maximum fee": "the highest fee net of visits",
+    "minimum rating": "the lowest rating of visits",
+    "standard deviation of fee": "the standard deviation of fee net of visits",
+    "90th percentile of waiting time": "the 90th percentile of wait min of visits",
+    "median fee by reason": "the median fee net of visits, for each reason",
+    "correlation between waiting time and rating": "the correlation of wait min and rating of visits",
+    "visits in January 2026": "the visits with visit id, visit date, clinic id, animal id, vet id, reason, fee net, cost, wait min, rating and attended, where visit date is in January 2026",
+    "how many visits on Saturdays": "the number of visits, where visit date is on a Saturday",
+    "visits between 1 March 2025 and 15 March 2025, how many": "the number of visits, where visit date is from 1 Mar 2025 to 15 Mar 2025",
+    "how many visits before 2025": "the number of visits, where visit date is up to 31 Dec 2024",
+    "how many owners joined in 2024": "the number of owners, where joined on is in 2024",
+    "owners who joined after June 2026": "the owners with owner name, where joined on is from 1 Jul 2026",
+    "number of animals born before 2015": "the number of animals, where born on is up to 31 Dec 2014",
+    "how many visits this week": "the number of visits, where visit date is from 26 Oct 2026 to 1 Nov 2026",
+    "how many visits in the past 30 days": "the number of visits, where visit date is from 2 Oct 2026 to 31 Oct 2026",
+    "visits with a rating below 2": "the visits with visit id, visit date, clinic id, animal id, vet id, reason, fee net, cost, wait min, rating and attended, where rating is less than 2",
+    "visits that cost more than 300": "the visits with visit id, visit date, clinic id, animal id, vet id, reason, fee net, cost, wait min, rating and attended, where cost is more than 300",
+    "animals heavier than 40 kilos": "the animals with animal id, pet name, species, breed, owner id, born on and weight kg, where weight kg is more than 40",
+    "dogs with a weight over 30": "the animals with animal id, pet name, species, breed, owner id, born on and weight kg, where weight kg is more than 30 and species is Dog",
+    "list the regions": "the different values of region in clinics",
+    "what breeds are there": "the different values of breed in animals",
+    "list the clinics with their town and region": "the clinics with clinic, town and region",
+    "which clinics are in Dunsop": "the clinics with clinic, where town is Dunsop",
+    "show the suppliers": "the different values of supplier in supplies",
+    "clinics not in the North region": "the clinics with clinic, where not (region is North)",
+    "animals without a weight": "the animals with animal id, pet name, species, breed, owner id, born on and weight kg, where weight kg is missing",
+    "visits without a rating by clinic": "the number of visits, for each clinic, where rating is missing",
+    "number of visits per vet": "the number of visits, for each vet name",
+    "visits by species and year": "the number of visits, for each species and year of visit date, where visit date is known",
+    "average fee by month in 2026": "the average fee net of visits, for each month of visit date, where visit date is in 2026",
+    "total spending per item": "the sum of amount of supplies, for each item",
+    "total quantity by supplier": "the sum of quantity of supplies, for each supplier",
+    "yearly income": "the sum of fee net of visits, for each year of visit date, where visit date is known",
+    "monthly visits in 2025": "the number of visits, for each month of visit date, where visit date is in 2025",
+    "income by weekday": "the sum of fee net of visits, for each weekday of visit date, where visit date is known",
+    "which species has the most visits": "the number of visits, for each species; species is known; by visits, highest first: the first",
+    "which month had the most visits": "the number of visits, for each month of visit date, where visit date is known; month is known; by visits, highest first: the first",
+    "which vet earned the most income": "the sum of fee net of visits, for each vet name; by total fee net, highest first: the first",
+    "top 3 reasons by income": "the sum of fee net of visits, for each reason; by total fee net, highest first: the first 3",
+    "top ten visits by waiting time": "the visits with visit id and wait min, where wait min is known; by wait min, highest first: the first 10",
+    "cheapest supplies": "the supplies with purchase no and unit price; by unit price, lowest first: the first",
+    "most expensive supplies": "the supplies with purchase no and unit price; by unit price, highest first: the first",
+    "most common reason": "the number of visits, for each reason; by visits, highest first: the first",
+    "least common species": "the number of animals, for each species; by animals, lowest first: the first",
+    "longest waiting time": "the highest wait min of visits",
+    "best rated clinic": "the average rating of visits, for each clinic; average rating is known; by average rating, highest first: the first",
+    "the five heaviest animals": "the animals with animal id and weight kg, where weight kg is known; by weight kg, highest first: the first 5",
+    "average rating per region, highest first": "the average rating of visits, for each region",
+    "clinics sorted by rooms": "the clinics with clinic and rooms",
+    "best three reasons by income in each region": "the sum of fee net of visits, with the rank by total fee net within each region, for each region and reason; place is at most 3",
+    "top two vets by number of visits for every clinic": "the number of visits, with the rank by visits within each clinic, for each clinic and vet name; place is at most 2",
+    "share of visits by clinic": "the number of visits, with visits as a share of the total, for each clinic",
+    "income by clinic as a percentage of the total": "the sum of fee net of visits, with total fee net as a share of the total, for each clinic",
+    "running total of visits by month in 2025": "the number of visits, with the running total of visits, for each month of visit date, where visit date is in 2025",
+    "change in income by month in 2025": "the sum of fee net of visits, with the change in total fee net on the one before, for each month of visit date, where visit date is in 2025",
+    "monthly income in 2025 and the change on the month before in percent": "the sum of fee net of visits, with the percentage change in total fee net on the one before, for each month of visit date, where visit date is in 2025",
+    "vets with more than 1000 visits": "the number of visits, for each vet name; visits is more than 1000",
+    "reasons with an average fee over 100": "the average fee net of visits, for each reason; average fee net is more than 100",
+    "owners with no animals": "the owners with owner name, where those without a partner in animals by owner id",
+    "clinics without vets": "the clinics with clinic, where those without a partner in vets by clinic id",
+    "animals that never had a visit": "the animals with animal id, pet name, species, breed, owner id, born on and weight kg, where those without a partner in visits by animal id",
+    'owners whose email contains "owner12"': "the owners with owner name, where email contains “owner12”",
+    "pets named Biscuit": "the animals with animal id, pet name, species, breed, owner id, born on and weight kg, where pet name is Biscuit",
+    "how many visits were not attended": "the number of visits, where attended is no",
+    "average happiness of vets by clinic": "the average happiness of vets, for each clinic",
+}
+
+DECLINED = {
+    "how many visits from Norway": "“Norway” does not occur in these tables.",
+    "income per rating point per": None,
+    "what will the weather be tomorrow": None,
+    "share of visits": None,
+}
+
+
+class Readings(unittest.TestCase):
+    def test_readings(self) -> None:
+        _, reader = demo()
+        for question, words in READINGS.items():
+            with self.subTest(question):
+                found = reader.read(question, DEMO_DAY)
+                self.assertEqual(found.status, "answered", found.problem)
+                self.assertEqual(found.readings[0].words, words)
+                self.assertEqual(found.unread, ())
+
+    def test_every_reading_is_worked_twice_alike(self) -> None:
+        opened, reader = demo()
+        for question in READINGS:
+            with self.subTest(question):
+                answered = opened.answerer.answer(reader.read(question, DEMO_DAY).readings[0].plan, DEMO_DAY)
+                self.assertEqual(answered.proof.checks[0].sentence, "Computed twice, both ways agree", answered.sql)
+
+    def test_declined_with_a_reason(self) -> None:
+        _, reader = demo()
+        for question, problem in DECLINED.items():
+            with self.subTest(question):
+                found = reader.read(question, DEMO_DAY)
+                self.assertTrue(found.status == "declined" or found.doubt, found.readings[:1])
+                if problem is not None:
+                    self.assertEqual(found.problem, problem)
+
+    def test_the_same_question_is_always_read_alike(self) -> None:
+        _, reader = demo()
+        for question in list(READINGS)[::9]:
+            self.assertEqual(reader.read(question, DEMO_DAY), reader.read(question, DEMO_DAY))
+
+    def test_glosses_cover_words_in_their_places(self) -> None:
+        _, reader = demo()
+        for question in READINGS:
+            with self.subTest(question):
+                last = 0
+                for gloss in reader.read(question, DEMO_DAY).glosses:
+                    self.assertGreaterEqual(gloss.start, last)
+                    self.assertTrue(question[gloss.start : gloss.end].strip())
+                    self.assertTrue(gloss.note)
+                    last = gloss.end
