@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 import unittest
 
 from tests.support import DEMO_DAY, demo
@@ -118,6 +119,14 @@ class Readings(unittest.TestCase):
         _, reader = demo()
         for question in list(READINGS)[::9]:
             self.assertEqual(reader.read(question, DEMO_DAY), reader.read(question, DEMO_DAY))
+
+    def test_a_long_question_does_not_hang(self) -> None:
+        _, reader = demo()
+        for words in ("fee clinic by ", "visits ", "a b c d ", "income over 100 and under 5 in 2025 "):
+            with self.subTest(words):
+                start = time.perf_counter()
+                reader.read((words * 2000)[:1999], DEMO_DAY)
+                self.assertLess(time.perf_counter() - start, 10)
 
     def test_glosses_cover_words_in_their_places(self) -> None:
         _, reader = demo()

@@ -47,7 +47,7 @@ def sniff(path: Path, file: str, scratch: Path) -> TextShape:
     text = codecs.getincrementaldecoder("utf-8-sig")("replace").decode(sample)
     complete = text if len(sample) < SAMPLE_BYTES else text[: text.rfind("\n") + 1] or text
     delimiter = _delimiter(complete)
-    rows = list(csv.reader(io.StringIO(complete), delimiter=delimiter))[:300]
+    rows = list(csv.reader(io.StringIO(complete, newline=""), delimiter=delimiter))[:300]
     place = header_place(rows)
     header = tuple(rows[place])
     if len(header) < 3 and delimiter == "," and _looks_like_prose(header, rows):
@@ -92,7 +92,7 @@ def _delimiter(text: str) -> str:
     """The delimiter that parts most rows into the same number of fields, more than one."""
     best, best_score = ",", 0.0
     for delimiter in DELIMITERS:
-        widths = Counter(len(row) for row in csv.reader(io.StringIO(text), delimiter=delimiter) if row)
+        widths = Counter(len(row) for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter) if row)
         width, rows = max(widths.items(), key=lambda pair: (pair[1] if pair[0] > 1 else 0, pair[0]))
         score = rows / sum(widths.values()) + 0.001 * width if width > 1 else 0.0
         if score > best_score + 1e-9:

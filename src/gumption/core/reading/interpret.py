@@ -50,9 +50,12 @@ class Interpreter(When):
                 and following is not None
                 and self._numeric(following.column)
             ):
-                raise NotUnderstood(
-                    f"“{link_text(self.tokens, link)} {link_text(self.tokens, following)}” asks for a ratio, which cannot be read yet"
+                words = f"“{link_text(self.tokens, link)} {link_text(self.tokens, following)}”"
+                ratio = self.tokens[link.start].lower == "per"
+                why = (
+                    "asks for a ratio, which cannot be read yet" if ratio else "would group by a measure of many values"
                 )
+                raise NotUnderstood(f"{words} {why}")
         self._drop_own_key()
         draft.shown = [key for key in draft.shown if key not in {m.column for m in draft.measures}]
         if self._asks_for_values():

@@ -216,19 +216,14 @@ class Measures(Ranking):
 
     def _means_when(self, key: ColumnKey) -> bool:
         """True for a date that only says which date a span or a unit of time is of, such as `hired` in `hired in 2024`."""
+        if not self._column(key).type.is_time:
+            return False
+        if any(group.unit and group.column == key for group in self.draft.groups):
+            return True
+        mentions = self._date_mentions(key)
+        beside = any(link.kind == "time" and abs(i - mentions[0]) == 1 for i, link in enumerate(self.links))
         listing = any(self._is_op(i, "list") for i in range(len(self.links)))
-        by_unit = any(group.unit and group.column == key for group in self.draft.groups)
-        beside = any(
-            link.kind == "time" and abs(i - at) == 1
-            for i, link in enumerate(self.links)
-            for at in [self._place_of(key)]
-        )
-        return self._column(key).type.is_time and (
-            by_unit or (beside and not (listing and len(self._date_mentions(key)) > 1))
-        )
-
-    def _place_of(self, key: ColumnKey) -> int:
-        return self._date_mentions(key)[0]
+        return beside and not (listing and len(mentions) > 1)
 
     def _date_mentions(self, key: ColumnKey) -> list[int]:
         return [i for i, link in enumerate(self.links) if link.column == key and link.kind == "column"]
