@@ -137,6 +137,7 @@ class Refusals(IntakeCase):
             ("broken.xlsx", b"PK\x03\x04" + b"junk" * 99, "broken"),
             ("text.xlsx", b"a,b\n1,2\n", "is none"),
             ("old.xls", locked, "broken"),
+            ("locked.xlsx", locked + "EncryptedPackage".encode("utf-16-le"), "protected by a password"),
         ]
         for name, content, message in cases:
             with self.subTest(name), self.assertRaises(UnreadableFile) as caught:

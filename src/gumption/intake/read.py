@@ -207,12 +207,13 @@ def _lines_above(count: int) -> str:
 def _read_workbook(
     path: Path, file: str, out: Path, scratch: Path, written: list[Path], progress: Progress
 ) -> list[ReadTable]:
+    locked = UnreadableFile(file, "the workbook is protected by a password.", "Save a copy without one and send that.")
+    if _is_encrypted(path):
+        raise locked
     try:
         workbook = python_calamine.CalamineWorkbook.from_path(str(path))
     except python_calamine.PasswordError as error:
-        raise UnreadableFile(
-            file, "the workbook is protected by a password.", "Save a copy without one and send that."
-        ) from error
+        raise locked from error
     except Exception as error:
         raise UnreadableFile(
             file,
@@ -246,6 +247,14 @@ def _read_workbook(
             file, "no sheet has a header with rows below it.", "Check that the right workbook was saved."
         )
     return found
+
+
+def _is_encrypted(path: Path) -> bool:
+    """True for a workbook inside an encrypted container: a compound file with a stream of that name (MS-OFFCRYPTO 1.3.2)."""
+    with path.open("rb") as stream:
+        return stream.read(8).startswith(b"\xd0\xcf\x11\xe0") and "EncryptedPackage".encode("utf-16-le") in stream.read(
+            1 << 20
+        )
 
 
 def _cell(value: object) -> str:
