@@ -49,6 +49,7 @@ class Answers(unittest.TestCase):
             "how many owners": "The number of owners is 3,402.",
             "number of animals by species": "Dog has the most animals, ",
             "which reason has the highest average fee": "Surgery: average fee net ",
+            "number of clinics by region": "North has the most clinics, 3; 3 of the 4 share the fewest, 2.",
             "list the regions": "There are 4: East, North, South and West.",
             "show the vets hired after 2022": "16 vets fit.",
             "list the clinics": "All 9 clinics.",

@@ -119,8 +119,13 @@ def _groups(answer: Answer) -> str:
     if others and others.count(top_value):
         return text + f", shared with {plural(others.count(top_value), 'other')}."
     if others:
-        far = (max if lowest_first else min)(ranked)[1]
-        text += f"; the {far_word} of the {len(answer.rows):,} is {label(answer, far)} with {shown(answer.rows[far][place], field)}"
+        far_value, far = (max if lowest_first else min)(ranked)
+        alike = sum(value == far_value for value, _ in ranked)
+        end = shown(answer.rows[far][place], field)
+        if alike > 1:
+            text += f"; {alike:,} of the {len(answer.rows):,} share the {far_word}, {end}"
+        else:
+            text += f"; the {far_word} of the {len(answer.rows):,} is {label(answer, far)} with {end}"
     return text + "."
 
 
