@@ -10,14 +10,13 @@ from typing import NamedTuple
 
 from rapidfuzz import fuzz, process
 
-from gumption.core.model.catalogue import Catalogue, Column, Table
+from gumption.core.model.catalogue import Catalogue, Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading.lexicon import FILLERS, OPERATIONS, expanded, related
 from gumption.core.reading.times import TIME_WORDS
 from gumption.core.reading.tokens import stem
 
 LONGEST_VALUE = 6
-_MOST_PARTIAL = 60
 _SPELLING_LIKENESS = 82
 _ARTICLES = frozenset(["a", "an", "the", "of", "in", "on", "at", "for", "to", "by"])
 
@@ -209,11 +208,3 @@ def _described_score(span: tuple[str, ...], described: tuple[str, ...]) -> float
 def measure_kind(column: Column) -> str:
     """The aggregate a column is for when the question names none."""
     return "sum" if column.role.is_summed else "mean"
-
-
-def describes_person(table: Table) -> bool:
-    """True where the table's rows are people."""
-    return any(
-        related(p, stem("person")) or p in ("vet", "owner", "agent", "custom")
-        for p in (stem(w) for w in name_parts(table.name))
-    )
