@@ -15,7 +15,6 @@ OperationKind: TypeAlias = Literal[
     "compare",
     "between",
     "superlative",
-    "top",
     "group",
     "unit",
     "negate",

@@ -242,7 +242,6 @@ _OPERATION_NOTES = {
     "contains": "contains",
     "chart": "chart",
     "or": "and, or",
-    "top": "first rows",
 }
 
 
