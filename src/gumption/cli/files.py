@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.names import free_name
 from gumption.engines.answering import Answerer
 from gumption.engines.duck import DuckEngine
 from gumption.intake.describe import described
@@ -43,10 +44,7 @@ def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
             raise BadUsage(str(error)) from error
     named: dict[str, ReadTable] = {}
     for found in read:
-        name, copy = found.table.name, 2
-        while name in named:
-            name, copy = f"{found.table.name}_{copy}", copy + 1
-        named[name] = found
+        named[free_name(found.table.name, named)] = found
     tables = [described(r.table.model_copy(update={"name": n}), r.table.source, descriptions) for n, r in named.items()]
     parquet = {n: r.parquet for n, r in named.items()}
     relationships = relate(tables, parquet)

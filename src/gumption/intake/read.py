@@ -15,7 +15,8 @@ import python_calamine
 
 from gumption.core.model.catalogue import Note, Table
 from gumption.core.model.files import CellReading, FileReading
-from gumption.intake.cells import MISSING_WORDS, Kind, cleaned, kind_of, quoted
+from gumption.core.model.names import free_name
+from gumption.intake.cells import MISSING_WORDS, Kind, cleaned, kind_of, literal, quoted
 from gumption.intake.delimited import header_place, is_header, sniff
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.fast import WORTH_IT, read_fast
@@ -117,7 +118,7 @@ def _read_text(path: Path, file: str, out: Path, scratch: Path, written: list[Pa
     try:
         columns = "{" + ", ".join(f"'c{i}': 'VARCHAR'" for i in range(len(names))) + "}"
         arguments = (
-            f"delim={_sql(shape.delimiter)}, quote={_sql(chr(34) if shape.quoted else '')}, escape={_sql(chr(34) if shape.quoted else '')}, "
+            f"delim={literal(shape.delimiter)}, quote={literal(chr(34) if shape.quoted else '')}, escape={literal(chr(34) if shape.quoted else '')}, "
             f"header=false, skip={skip}, columns={columns}, auto_detect=false, null_padding=true, strict_mode=false, "
             f"ignore_errors=true, store_rejects=true, max_line_size=20000000, new_line='{_new_line(shape.path)}'"
         )
@@ -143,7 +144,7 @@ def _read_text(path: Path, file: str, out: Path, scratch: Path, written: list[Pa
         for extra in ("", ", parallel=false"):
             try:
                 connection.execute(
-                    f"CREATE TABLE raw AS SELECT * FROM read_csv({_sql(str(shape.path))}, {arguments}{extra})"
+                    f"CREATE TABLE raw AS SELECT * FROM read_csv({literal(str(shape.path))}, {arguments}{extra})"
                 )
                 break
             except duckdb.Error as error:
@@ -190,10 +191,6 @@ def _new_line(path: Path) -> str:
 
 def _pandas_encoding(encoding: str) -> str:
     return "utf-8-sig" if encoding == "utf-8" else encoding
-
-
-def _sql(text: str) -> str:
-    return "'" + text.replace("'", "''") + "'"
 
 
 def _lines_above(count: int) -> str:
@@ -330,7 +327,7 @@ def _finish(
     parquet = _free_path(out, name)
     written.append(parquet)
     selected = ", ".join(f"{kind.sql} AS {quoted(column)}" for column, kind in kinds.items())
-    connection.execute(f"COPY (SELECT {selected} FROM raw) TO {_sql(str(parquet))} (FORMAT parquet)")
+    connection.execute(f"COPY (SELECT {selected} FROM raw) TO {literal(str(parquet))} (FORMAT parquet)")
     for column, kind, cell in zip(names, kinds.values(), raw, strict=True):
         notes.extend(_column_notes(connection, column, kind, cell))
     progress("Measuring the columns", 0.8)
@@ -338,10 +335,7 @@ def _finish(
 
 
 def _free_path(out: Path, name: str) -> Path:
-    parquet, copy = out / f"{name}.parquet", 2
-    while parquet.exists():
-        parquet, copy = out / f"{name}_{copy}.parquet", copy + 1
-    return parquet
+    return out / f"{free_name(name, {path.stem for path in out.glob('*.parquet')})}.parquet"
 
 
 def _measured(
@@ -355,7 +349,7 @@ def _measured(
     dropped: list[int],
 ) -> ReadTable:
     name = parquet.stem
-    rows, columns = profile(connection, f"read_parquet({_sql(str(parquet))})", kinds, name)
+    rows, columns = profile(connection, f"read_parquet({literal(str(parquet))})", kinds, name)
     cells = tuple(
         CellReading(
             name=column,

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from gumption.core.model.catalogue import Catalogue, Table
+from gumption.core.model.names import free_name
 from gumption.core.model.types import Role
 from gumption.core.plan.words import spoken
 from gumption.core.reading.frame import Frame
@@ -92,9 +93,7 @@ class Workspace:
                 taken = {s.table.name for s in self._loaded.stored}
                 added: list[StoredTable] = []
                 for found in read:
-                    name, copy = found.table.name, 2
-                    while name in taken:
-                        name, copy = f"{found.table.name}_{copy}", copy + 1
+                    name = free_name(found.table.name, taken)
                     taken.add(name)
                     table = described(found.table.model_copy(update={"name": name}), file, descriptions or {})
                     added.append(

@@ -127,13 +127,17 @@ def _apply(step: Keep | Derive | Group | Window | Sort | Limit | Pick, relation:
             assert_never(step)
 
 
-def _order(relation: Relation, keys: tuple[SortKey, ...], ties: list[str]) -> Ints:
+def _order_arrays(relation: Relation, keys: tuple[SortKey, ...], ties: list[str]) -> list[np.ndarray]:
+    """What numpy.lexsort orders rows by: the keys, then the remaining columns that break ties."""
     named = {key.column for key in keys}
-    wanted = [*keys, *(SortKey(column=name) for name in ties if name not in named)]
     arrays: list[np.ndarray] = []
-    for key in reversed(wanted):
+    for key in reversed([*keys, *(SortKey(column=name) for name in ties if name not in named)]):
         arrays.extend(order_keys(relation.column(key.column), key.descending))
-    return np.lexsort(arrays)
+    return arrays
+
+
+def _order(relation: Relation, keys: tuple[SortKey, ...], ties: list[str]) -> Ints:
+    return np.lexsort(_order_arrays(relation, keys, ties))
 
 
 def _codes(vector: Vector) -> tuple[Ints, int]:
@@ -247,11 +251,7 @@ def _window(step: Window, relation: Relation) -> Vector:
             return float_vector(np.where(totals == 0, np.nan, values / totals))
     keys = step.order or (SortKey(column=step.column, descending=True),)
     ties = [] if step.function == "rank" else relation.names
-    arrays: list[np.ndarray] = []
-    named = {key.column for key in keys}
-    for key in reversed([*keys, *(SortKey(column=n) for n in ties if n not in named)]):
-        arrays.extend(order_keys(relation.column(key.column), key.descending))
-    order = np.lexsort([*arrays, ids])
+    order = np.lexsort([*_order_arrays(relation, keys, ties), ids])
     starts = np.ones(relation.size, dtype=np.bool_)
     starts[1:] = ids[order][1:] != ids[order][:-1]
     if step.function == "rank":

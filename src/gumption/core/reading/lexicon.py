@@ -59,6 +59,9 @@ _AGGREGATES: dict[AggregateName, str] = {
     "min": "minimum|min",
 }
 
+AGGREGATE_WORDS = {"mean": "average", "sum": "total", "deviation": "standard deviation"}
+"""Aggregates that are called otherwise than in plans."""
+
 OPERATIONS: dict[tuple[str, ...], Operation] = {}
 
 

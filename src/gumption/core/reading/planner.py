@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from gumption.core.model.catalogue import Catalogue, Column, Relationship
+from gumption.core.model.names import free_name
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.expressions import (
     Aggregate,
@@ -267,7 +268,7 @@ class Planner:
 
     def _aggregate(self, measure: Measure, taken: set[str]) -> Aggregate:
         if measure.column is None:
-            name = _unique(measure.table or "rows", taken)
+            name = free_name(measure.table or "rows", taken)
             if measure.table and measure.table != self.base:
                 path = self.catalogue.path(self.base, measure.table)
                 if not path or len(path) != 1:
@@ -290,7 +291,11 @@ class Planner:
         other = self.names[measure.other] if measure.other else None
         joined = "correlation" if measure.function == "correlation" else f"{prefix}_{source}".replace(" ", "_")
         return Aggregate(
-            name=_unique(joined, taken), function=measure.function, column=source, percent=measure.percent, other=other
+            name=free_name(joined, taken),
+            function=measure.function,
+            column=source,
+            percent=measure.percent,
+            other=other,
         )
 
     def _window(self, function: str, measure: str, timed: list[str], by: list[str]) -> None:
@@ -383,13 +388,6 @@ class Planner:
         if frame.limit is not None:
             self.steps.append(Limit(rows=frame.limit))
         self._shown_sort()
-
-
-def _unique(name: str, taken: set[str]) -> str:
-    found, copy = name, 2
-    while found in taken:
-        found, copy = f"{name}_{copy}", copy + 1
-    return found
 
 
 def plan_of(frame: Frame, catalogue: Catalogue) -> Plan:

@@ -14,7 +14,7 @@ from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, plan_wo
 from gumption.core.reading.follow import merged, starts_follow_up
 from gumption.core.reading.frame import Frame
 from gumption.core.reading.interpret import Interpretation, Interpreter
-from gumption.core.reading.lexicon import FILLERS
+from gumption.core.reading.lexicon import AGGREGATE_WORDS, FILLERS
 from gumption.core.reading.links import Chain, Link, chains, links_of, mended
 from gumption.core.reading.passes.base import NotUnderstood
 from gumption.core.reading.planner import CannotPlan, plan_of
@@ -263,9 +263,7 @@ def _note(link: Link, role: str) -> str:
     if operation.kind == "superlative":
         return "highest first" if operation.descending else "lowest first"
     if operation.kind in ("aggregate", "compare", "unit"):
-        return {"mean": "average", "sum": "total", "deviation": "standard deviation"}.get(
-            operation.what, operation.what.replace("_", " ")
-        )
+        return AGGREGATE_WORDS.get(operation.what, operation.what.replace("_", " "))
     return _OPERATION_NOTES.get(operation.kind, operation.kind)
 
 

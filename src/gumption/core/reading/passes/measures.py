@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from gumption.core.model.types import Role
 from gumption.core.reading.frame import GroupKey, Measure, Order
+from gumption.core.reading.lexicon import AGGREGATE_WORDS
 from gumption.core.reading.passes.base import NotUnderstood
 from gumption.core.reading.passes.ranking import Ranking
 from gumption.core.reading.vocabulary import ColumnKey, measure_kind
-
-_SPOKEN = {"mean": "average", "sum": "total", "deviation": "standard deviation"}
 
 
 class Measures(Ranking):
@@ -84,7 +83,7 @@ class Measures(Ranking):
                 self._use("operation", place)
                 self._count_subject()
                 return
-            raise NotUnderstood(f"no column of numbers was found for the {_SPOKEN.get(function, function)}")
+            raise NotUnderstood(f"no column of numbers was found for the {AGGREGATE_WORDS.get(function, function)}")
         self._use("operation", place)
         if function == "correlation":
             if len(keys) < 2:

@@ -1,0 +1,13 @@
+"""Names that are still free."""
+
+from __future__ import annotations
+
+from collections.abc import Container
+
+
+def free_name(base: str, taken: Container[str]) -> str:
+    """The name itself, or with the first number from 2 behind it that is not taken: visits, visits_2."""
+    name, copy = base, 2
+    while name in taken:
+        name, copy = f"{base}_{copy}", copy + 1
+    return name
