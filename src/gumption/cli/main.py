@@ -47,6 +47,11 @@ def parser() -> argparse.ArgumentParser:
     start.add_argument(
         "--upload-limit", type=float, default=2.0, metavar="GB", help="the largest file that may be sent (default: 2)"
     )
+    read = commands.add_parser("read", help="show what is made of files, and write them cleaned")
+    read.add_argument("files", nargs="+", metavar="FILE")
+    read.add_argument("--format", choices=("text", "json"), default="text")
+    read.add_argument("--out", default=None, metavar="DIR", help="write every cleaned table into this folder")
+    read.add_argument("--out-format", choices=("csv", "parquet"), default="csv")
     one = commands.add_parser("ask", help="answer one question of some files")
     many = commands.add_parser("batch", help="answer a file of questions of some files")
     for command in (one, many):
@@ -74,6 +79,10 @@ def main(arguments: list[str] | None = None) -> int:
                 return _ask(options)
             case "batch":
                 return _batch(options)
+            case "read":
+                from gumption.cli.read import read_files
+
+                return read_files(options.files, options.format, options.out, options.out_format)
             case "start":
                 from gumption.server.start import serve
 

@@ -140,7 +140,7 @@ def json_value(value: Value) -> str | int | float | bool | None:
         return float(value)
     if isinstance(value, dt.datetime):
         return value.isoformat(sep=" ")
-    if isinstance(value, dt.date):
+    if isinstance(value, (dt.date, dt.time)):
         return value.isoformat()
     if isinstance(value, float) and value != value:
         return None

@@ -15,7 +15,7 @@ import pyarrow.parquet as pq
 
 from gumption.core.evaluate.vectors import Vector
 from gumption.core.model.types import Type, Value
-from gumption.intake.cells import literal, quoted
+from gumption.intake.sql import literal, quoted
 
 _CACHED_CELLS = 40_000_000
 
@@ -91,6 +91,8 @@ def vector_of(column: pa.ChunkedArray) -> Vector:
         return Vector(
             Type.TIMESTAMP, pc.fill_null(array.cast(pa.timestamp("us")).cast(pa.int64()), 0).to_numpy(), missing
         )
+    if pa.types.is_time(kind):
+        return Vector(Type.TIME, pc.fill_null(array.cast(pa.time64("us")).cast(pa.int64()), 0).to_numpy(), missing)
     if pa.types.is_integer(kind):
         return Vector(Type.INTEGER, pc.fill_null(array, 0).to_numpy().astype(np.int64), missing)
     return Vector(Type.FLOAT, pc.fill_null(array.cast(pa.float64()), 0.0).to_numpy(), missing)

@@ -1,84 +1,103 @@
-"""Delimited text: its encoding, its delimiter, and where its header stands."""
+"""Delimited text: its encoding, its delimiter, and its rows as cells, faults in quoting and all."""
 
 from __future__ import annotations
 
-import codecs
 import csv
 import io
+import re
 from collections import Counter
-from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
-from charset_normalizer import from_bytes
-
+from gumption.core.model.catalogue import Note
+from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
 
 SAMPLE_BYTES = 1 << 18
 _CHUNK = 1 << 22
 DELIMITERS = (",", ";", "\t", "|")
+_RARE_DELIMITERS = ("^", "~", ":", "¦", "§", "\x1f", "\x01")
+_ODD_SPACES = {0xA0: " ", 0x202F: " ", 0x2007: " ", 0x2009: " ", 0x3000: " "}
+_NOTHINGS = dict.fromkeys((*range(9), 11, 12, *range(14, 31), 127, 8203, 8204, 8205, 65279, 173))
+_ODD = re.compile("[" + "".join(re.escape(chr(c)) for c in (*_ODD_SPACES, *_NOTHINGS)) + "]")
+_RULE = re.compile(r"[-=+_:~*. ]*[-=_]{2,}[-=+_:~*. ]*")
+_GOOD_CELL = re.compile(r"[^;\t|]*")
+_QUOTED_BREAK = 40
+"""Lines that a quoted cell may span before its first quote is taken for a stray one."""
+
+csv.field_size_limit(1 << 27)
 
 
 @dataclass(frozen=True)
-class TextShape:
-    """How the text is laid out; `path` is a UTF-8 file, the original or a copy made beside it."""
+class TextRows:
+    """A text file's rows of trimmed cells, with what had to be done to get them."""
 
-    path: Path
+    rows: list[list[str]]
     encoding: str
     delimiter: str
+    """One character, or "aligned" for columns that line up by spaces."""
+    plain: bool
+    """True where any CSV reader gets the same rows."""
     quoted: bool
-    header_row: int
-    """Lines above the header."""
-    header: tuple[str, ...]
-    has_header: bool
+    notes: tuple[Note, ...] = field(default=())
 
 
-def sniff(path: Path, file: str, scratch: Path) -> TextShape:
-    """The layout of a text file. Raises UnreadableFile where it is no table."""
-    with path.open("rb") as stream:
-        sample = stream.read(SAMPLE_BYTES)
-    if not sample.strip():
-        raise UnreadableFile(file, "the file is empty.", "Export it again, or send another file.")
-    encoding = _encoding(path, sample, file)
-    if encoding != "utf-8":
-        path = _as_utf8(path, encoding, scratch)
-        with path.open("rb") as stream:
-            sample = stream.read(SAMPLE_BYTES)
-    text = codecs.getincrementaldecoder("utf-8-sig")("replace").decode(sample)
-    complete = text if len(sample) < SAMPLE_BYTES else text[: text.rfind("\n") + 1] or text
-    delimiter = _delimiter(complete)
-    rows = list(csv.reader(io.StringIO(complete, newline=""), delimiter=delimiter))[:300]
-    place = header_place(rows)
-    header = tuple(rows[place])
-    if len(header) < 3 and delimiter == "," and _looks_like_prose(header, rows):
-        raise UnreadableFile(
-            file, "no table could be found in it.", "It needs columns parted by commas, semicolons, tabs or bars."
-        )
-    has_header = is_header(rows, place)
-    if has_header and place + 1 >= len([r for r in rows if any(c.strip() for c in r)]) and len(rows) <= place + 1:
-        raise UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
-    return TextShape(path, encoding, delimiter, '"' in complete, place, header, has_header)
+def without_odd_characters(text: str) -> tuple[str, Note | None]:
+    """The text with plain spaces and no control characters, and a note where there were others."""
+    found = _ODD.findall(text.lstrip("\ufeff"))
+    if not found:
+        return text.lstrip("\ufeff"), None
+    clean = text.translate({**_ODD_SPACES, **_NOTHINGS})
+    spaces = sum(ord(c) in _ODD_SPACES for c in found)
+    parts = []
+    if spaces:
+        parts.append(f"{spaces:,} non-breaking {'space' if spaces == 1 else 'spaces'} made plain")
+    if len(found) > spaces:
+        other = len(found) - spaces
+        parts.append(f"{other:,} invisible or control {'character' if other == 1 else 'characters'} taken away")
+    return clean, Note(act=" and ".join(parts).capitalize(), rows=len(found))
 
 
-def _encoding(path: Path, sample: bytes, file: str) -> str:
-    if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
-        return "utf-16"
-    if b"\x00" in sample:
-        raise UnreadableFile(file, "this is not text, nor a workbook that can be read.", "Send it as CSV or XLSX.")
-    decoder = codecs.getincrementaldecoder("utf-8")("strict")
+def decoded(path: Path, file: str) -> tuple[str, str, list[Note]]:
+    """The file's text and its encoding. Raises UnreadableFile where it is no text."""
+    content = path.read_bytes()
     try:
-        with path.open("rb") as stream:
-            while chunk := stream.read(_CHUNK):
-                decoder.decode(chunk)
-            decoder.decode(b"", final=True)
-        return "utf-8"
-    except UnicodeDecodeError:
-        guess = from_bytes(sample, cp_isolation=["cp1252", "iso8859_1", "mac_roman"]).best()
-        return "cp1252" if guess is None or guess.encoding == "iso8859_1" else guess.encoding
+        encoding = encoding_of(path, content[:SAMPLE_BYTES])
+    except NotText as error:
+        raise UnreadableFile(
+            file, "this is not text, nor a workbook that can be read.", "Send it as CSV or XLSX."
+        ) from error
+    text = content.decode("utf-8-sig" if encoding == "utf-8" else encoding, errors="replace")
+    notes = []
+    if encoding != "utf-8":
+        notes.append(Note(act=f"Read as {encoding_words(encoding)} text"))
+    lost = text.count("\ufffd")
+    if lost:
+        notes.append(
+            Note(
+                act=f"{lost:,} {'byte is' if lost == 1 else 'bytes are'} no letter in {encoding_words(encoding)}",
+                caution=True,
+                rows=lost,
+            )
+        )
+    text, odd = without_odd_characters(text)
+    return text, encoding, [*notes, odd] if odd else notes
 
 
-def _as_utf8(path: Path, encoding: str, scratch: Path) -> Path:
-    copy = scratch / f"{path.stem}.utf8.txt"
+def encoding_words(encoding: str) -> str:
+    return {
+        "cp1252": "Windows-1252",
+        "mac_roman": "Mac Roman",
+        "utf-16": "UTF-16",
+        "utf-16-le": "UTF-16",
+        "utf-16-be": "UTF-16",
+        "cp850": "DOS (850)",
+    }.get(encoding, encoding)
+
+
+def as_utf8(path: Path, encoding: str, scratch: Path) -> Path:
+    """A copy of a long file as plain UTF-8."""
+    copy = scratch / "utf8.txt"
     with (
         path.open(encoding=encoding, errors="replace", newline="") as source,
         copy.open("w", encoding="utf-8", newline="") as target,
@@ -88,48 +107,240 @@ def _as_utf8(path: Path, encoding: str, scratch: Path) -> Path:
     return copy
 
 
-def _delimiter(text: str) -> str:
-    """The delimiter that parts most rows into the same number of fields, more than one."""
-    best, best_score = ",", 0.0
-    for delimiter in DELIMITERS:
-        widths = Counter(len(row) for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter) if row)
-        width, rows = max(widths.items(), key=lambda pair: (pair[1] if pair[0] > 1 else 0, pair[0]))
-        score = rows / sum(widths.values()) + 0.001 * width if width > 1 else 0.0
+def rows_of_text(text: str, file: str, *, cut: bool = False) -> TextRows:
+    """The rows of a text; `cut` where it is only the beginning of a longer one. Raises UnreadableFile where it is no table."""
+    if not text.strip():
+        raise UnreadableFile(file, "the file is empty.", "Export it again, or send another file.")
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
+    if cut:
+        text = text[: text.rfind("\n") + 1] or text
+    notes: list[Note] = []
+    first, _, rest = text.partition("\n")
+    told = re.fullmatch(r'"?sep=(.)"?', first.strip("\ufeff ").lower() if len(first) < 10 else "")
+    plain = told is None
+    if told is not None:
+        text = rest
+    sample = _sample(text)
+    delimiter = told[1] if told else delimiter_of(sample)
+    if delimiter is None:
+        aligned = _aligned(text)
+        if aligned is not None:
+            notes.append(Note(act="Columns were told apart by where they line up"))
+            return TextRows(aligned, "utf-8", "aligned", False, False, tuple(notes))
+        delimiter = " " if _parted_by_spaces(sample) else ","
+    rows, faults = _parsed(text, delimiter)
+    if faults:
+        notes.append(
+            Note(
+                act=f"Faults in quoting on {len(faults):,} {'line' if len(faults) == 1 else 'lines'} were read as meant",
+                rows=len(faults),
+                examples=tuple(f[:80] for f in faults[:3]),
+            )
+        )
+    ruled = [row for row in rows if any(row) and all(not c or _RULE.fullmatch(c) for c in row) and len(row) > 1]
+    lined = [row for row in rows if len(row) == 1 and re.fullmatch(r"\+[-=+]+\+|[-=]{4,}", row[0])]
+    if ruled or lined:
+        rows = [row for row in rows if row not in ruled and row not in lined]
+        notes.append(Note(act=f"{len(ruled) + len(lined)} ruled lines were skipped", rows=len(ruled) + len(lined)))
+    if delimiter == "|":
+        rows, edged = _without_edges(rows)
+        plain = plain and not edged
+    if told is not None:
+        notes.append(Note(act="The first line only names the delimiter and was skipped", rows=1))
+    plain = plain and not faults and not ruled and not lined
+    return TextRows(rows, "utf-8", delimiter, plain, '"' in text, tuple(notes))
+
+
+def _sample(text: str) -> str:
+    if len(text) <= SAMPLE_BYTES:
+        return text
+    head = text[:SAMPLE_BYTES]
+    return head[: head.rfind("\n") + 1] or head
+
+
+def delimiter_of(text: str) -> str | None:
+    """The delimiter that parts most lines into the same number of whole cells; None where none does."""
+    best, best_score = None, 0.0
+    lines = text.splitlines()
+    for delimiter in (*DELIMITERS, *_RARE_DELIMITERS):
+        if delimiter not in text:
+            continue
+        parsed = [
+            row for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter) if any(c.strip() for c in row)
+        ]
+        if not parsed:
+            continue
+        widths = Counter(len(row) for row in parsed)
+        width, rows = max(widths.items(), key=lambda pair: ((pair[0] > 1) * pair[1] * min(pair[0], 4), pair[0]))
+        if width == 1:
+            continue
+        usual = [row for row in parsed if len(row) == width][:400]
+        cells = [c for row in usual for c in row]
+        rivals = set(DELIMITERS) - {delimiter, ","}
+        whole = sum(not any(r in c for r in rivals) for c in cells) / len(cells)
+        padded = sum(c[:1] == " " for row in usual for c in row[1:]) / max(len(cells), 1)
+        score = rows / len(parsed) * whole * (1 - 0.3 * padded) + 0.002 * min(width, 30)
+        if delimiter in _RARE_DELIMITERS:
+            steady = rows / len(parsed) > 0.95 and len(parsed) > 2
+            score = score - 0.25 if steady else 0.0
+            if delimiter == ":" and re.search(r"\d:\d\d", text):
+                score = 0.0
+        if (
+            delimiter == ","
+            and width == 2
+            and all(re.search(r"\d,\d", ln) or "," not in ln for ln in lines[1:200])
+            and not re.search(",", lines[0])
+        ):
+            score = 0.0
         if score > best_score + 1e-9:
             best, best_score = delimiter, score
-    return best
+    return best if best_score > 0.3 else None
 
 
-def header_place(rows: list[list[str]]) -> int:
-    """The first row as wide as most rows are: titles above are narrower."""
-    filled = [sum(1 for cell in row if cell.strip()) for row in rows]
-    usual = Counter(len(row) for row in rows if any(c.strip() for c in row)).most_common(1)[0][0]
-    for place, row in enumerate(rows):
-        if len(row) >= usual and filled[place] >= max(1, 0.6 * usual):
-            return place
-    return next(i for i, n in enumerate(filled) if n)
+def _parted_by_spaces(text: str) -> bool:
+    """True where single blanks part every line into as many words, and most are numbers."""
+    rows = [line.split() for line in text.splitlines() if line.strip()]
+    if len(rows) < 3 or len({len(r) for r in rows}) != 1 or len(rows[0]) < 2:
+        return False
+    cells = [c for r in rows[1:] for c in r]
+    return sum(c[:1].isdigit() or c[:1] in "-+." for c in cells) >= 0.5 * len(cells)
 
 
-def is_header(rows: list[list[str]], place: int) -> bool:
-    """True where the row names columns: no cell of it is a number or date, or none of the rows below differ in kind."""
-    top = [cell.strip() for cell in rows[place]]
-    return not any(_valued(cell) for cell in top if cell and not _year(cell)) and any(top)
+def _aligned(text: str) -> list[list[str]] | None:
+    """Cells of columns that line up: places that are blank on every line, at least two wide."""
+    lines = [line.expandtabs(8).rstrip() for line in text.split("\n")]
+    body = [line for line in lines if line.strip() and not _RULE.fullmatch(line.strip())]
+    if len(body) < 2:
+        return None
+    ruled = [line for line in lines if re.fullmatch(r"\s*-{2,}(\s+-{2,})+\s*", line)]
+    if ruled:
+        spans = [m.span() for m in re.finditer(r"-+", ruled[0])]
+        starts = [s for s, _ in spans]
+        rows = [line for line in lines if line.strip() and not _RULE.fullmatch(line.strip())]
+        return [[line[a:b].strip() for a, b in zip(starts, [*starts[1:], None], strict=True)] for line in rows]
+    split = [re.split(r"\s{2,}", line.strip()) for line in body]
+    width = Counter(len(s) for s in split).most_common(1)[0][0]
+    wide = [line for line, s in zip(body, split, strict=True) if len(s) >= max(2, width - 1)]
+    if width < 2 or len(wide) < 2 or len(wide) < 0.6 * len(body):
+        return None
+    longest = max(map(len, wide))
+    blank = [all(len(line) <= i or line[i] == " " for line in wide) for i in range(longest)]
+    gaps = [m.span() for m in re.finditer(r"1+", "".join("1" if b else "0" for b in blank)) if m.start() > 0]
+    inner = [g for g in gaps if g[1] < longest]
+    cuts = [g[1] for g in inner if g[1] - g[0] >= 2 or len(inner) + 1 <= width]
+    if len(cuts) + 1 < width:
+        if sum(len(s) == width for s in split) >= 0.9 * len(split):
+            return split
+        return None
+    places = [0, *cuts]
+    ends = [*cuts, None]
+    parted: list[list[str]] = []
+    for line in body:
+        cells = [line[a:b].strip() for a, b in zip(places, ends, strict=True)]
+        parted.append(cells if line in wide else [line.strip()])
+    return parted
 
 
-def _valued(cell: str) -> bool:
-    return cell.replace(".", "", 1).replace(",", "").replace("-", "").replace("/", "").replace(":", "").isdigit()
+def _without_edges(rows: list[list[str]]) -> tuple[list[list[str]], bool]:
+    """Rows written between bars, without the empty cells at both ends."""
+    wide = [row for row in rows if len(row) > 2]
+    if not wide or any(row[0] or row[-1] for row in wide):
+        return rows, False
+    return [row[1:-1] if len(row) > 2 else row for row in rows], True
 
 
-def _year(cell: str) -> bool:
-    return cell.isdigit() and len(cell) == 4 and "1900" <= cell <= "2100"
+def _parsed(text: str, delimiter: str) -> tuple[list[list[str]], list[str]]:
+    """Rows of trimmed cells, and the lines whose quotes had to be read as meant."""
+    if '"' not in text:
+        return [[c.strip() for c in line.split(delimiter)] for line in text.split("\n")], []
+    try:
+        strict = csv.reader(
+            io.StringIO(text, newline=""), delimiter=delimiter, strict=True, skipinitialspace=delimiter != " "
+        )
+        rows = [[c.strip() for c in row] for row in strict]
+        widths = Counter(map(len, rows))
+        # A stray quote at the start of a cell swallows lines; then the rows are not alike any more.
+        swallowed = any("\n" in c and c.count("\n") > _QUOTED_BREAK for row in rows for c in row)
+        bare = any(c.startswith('"') or '"' + delimiter in c for row in rows for c in row)
+        if not swallowed and not (bare and len(widths) > 1):
+            return rows, []
+    except csv.Error:
+        pass
+    return _lenient(text, delimiter)
 
 
-def _looks_like_prose(header: tuple[str, ...], rows: list[list[str]]) -> bool:
-    """True where the header and most lines are sentences or markup."""
+def _lenient(text: str, delimiter: str) -> tuple[list[list[str]], list[str]]:
+    """Rows of a text with faulty quotes: a quote ends a cell only before a delimiter or the line's end."""
+    lines = text.split("\n")
+    rows: list[list[str]] = []
+    faults: list[str] = []
+    mark = re.escape(delimiter)
+    closing = re.compile(rf'((?:[^"]|""|\\"|"(?!\s*(?:{mark}|$)))*)"\s*(?={mark}|$)', re.S)
+    width = Counter(line.count(delimiter) for line in lines if line).most_common(1)[0][0] + 1
+    number = 0
+    while number < len(lines):
+        line = lines[number]
+        row, fault, complete = _cells(line, delimiter, closing)
+        spanned = 0
+        if not complete:
+            joined = line
+            for further in range(1, _QUOTED_BREAK):
+                if number + further >= len(lines):
+                    break
+                joined += "\n" + lines[number + further]
+                tried, fault_there, whole = _cells(joined, delimiter, closing)
+                if whole and len(tried) <= max(width, 2):
+                    row, fault, spanned, complete = tried, fault_there, further, True
+                    break
+                if len(tried) > width:
+                    break
+        if fault or not complete:
+            faults.append(line)
+        rows.append(row)
+        number += 1 + spanned
+    return rows, faults
 
-    def sentence(row: Sequence[str]) -> bool:
-        line = " ".join(row)
-        return len(line.split()) > 6 or "<" in line or "{" in line
 
-    filled = [row for row in rows if row]
-    return sentence(header) and sum(map(sentence, filled)) > 0.5 * len(filled)
+def _cells(line: str, delimiter: str, closing: re.Pattern[str]) -> tuple[list[str], bool, bool]:
+    """The cells of one line; whether its quotes had a fault; whether all quoted cells were closed."""
+    cells: list[str] = []
+    place, fault, complete = 0, False, True
+    while True:
+        start = place
+        while start < len(line) and line[start] == " " and delimiter != " ":
+            start += 1
+        if start < len(line) and line[start] == '"':
+            found = closing.match(line, start + 1)
+            if found is not None:
+                inner = found[1]
+                bare = inner.replace('""', "").replace('\\"', "")
+                fault = fault or '"' in bare or '\\"' in inner
+                cells.append(inner.replace('\\"', '"').replace('""', '"').strip())
+                place = found.end()
+            else:
+                complete = False
+        if start >= len(line) or line[start] != '"' or not complete:
+            end = line.find(delimiter, place)
+            end = len(line) if end < 0 else end
+            cell = line[place:end].strip()
+            if not complete:
+                cell = cell.lstrip('"') if cell.count('"') == 1 else cell
+            fault = fault or '"' in cell
+            cells.append(cell)
+            place = end
+            if not complete:
+                rest = line[end:]
+                return [*cells, *(c.strip() for c in rest[1:].split(delimiter))] if rest else cells, True, False
+        if place >= len(line) or line[place] != delimiter:
+            if place < len(line):
+                end = line.find(delimiter, place)
+                end = len(line) if end < 0 else end
+                cells[-1] += line[place:end]
+                fault, place = True, end
+                if place >= len(line):
+                    return cells, fault, complete
+            else:
+                return cells, fault, complete
+        place += 1
+        if place > len(line):
+            return cells, fault, complete

@@ -12,25 +12,30 @@ from pathlib import Path
 import duckdb
 
 from gumption.core.model.types import Type
-from gumption.intake.cells import MISSING_WORDS, Kind, kind_of, literal, quoted
-from gumption.intake.delimited import TextShape
+from gumption.intake.cells import MISSING_WORDS, Kind, kind_of
+from gumption.intake.sql import literal, quoted
 
-WORTH_IT = 20_000_000
-"""Bytes from which a file is tried this way."""
+_TOTAL_CELL = r"(^|\|)((grand\s+|over\s?all\s+)?(sub)?totals?:?|sum:?)(\||$)"
 _SAMPLE_ROWS = 20_000
 _SPARE_DIGITS = 4
 """Digits read behind those of the sample, so that a longer number is noticed rather than rounded."""
 
 
 def read_fast(
-    connection: duckdb.DuckDBPyConnection, shape: TextShape, names: list[str], skip: int, parquet: Path, total: str
+    connection: duckdb.DuckDBPyConnection,
+    source: Path,
+    delimiter: str,
+    has_quotes: bool,
+    names: list[str],
+    skip: int,
+    parquet: Path,
 ) -> dict[str, Kind] | None:
     """Write the file's rows to `parquet`; the columns' kinds, or None where it needs the thorough way."""
     options = (
-        f"delim={literal(shape.delimiter)}, quote={literal(chr(34) if shape.quoted else '')}, "
-        f"escape={literal(chr(34) if shape.quoted else '')}, header=false, skip={skip}, auto_detect=false"
+        f"delim={literal(delimiter)}, quote={literal(chr(34) if has_quotes else '')}, "
+        f"escape={literal(chr(34) if has_quotes else '')}, header=false, skip={skip}, auto_detect=false"
     )
-    path = literal(str(shape.path))
+    path = literal(str(source))
     texts = "{" + ", ".join(f"'c{i}': 'VARCHAR'" for i in range(len(names))) + "}"
     try:
         connection.execute(
@@ -45,13 +50,13 @@ def read_fast(
         selected = ", ".join(
             f"{_value(f'c{i}', kind)} AS {quoted(name)}" for i, (name, kind) in enumerate(kinds.items())
         )
-        source = f"read_csv({path}, {options}, columns={columns}, nullstr={missing})"
-        connection.execute(f"COPY (SELECT {selected} FROM {source}) TO {literal(str(parquet))} (FORMAT parquet)")
+        read = f"read_csv({path}, {options}, columns={columns}, nullstr={missing})"
+        connection.execute(f"COPY (SELECT {selected} FROM {read}) TO {literal(str(parquet))} (FORMAT parquet)")
     except duckdb.Error:
         # Not every row is as the sample was; the thorough way finds out which.
         parquet.unlink(missing_ok=True)
         return None
-    if _needs_a_look(connection, parquet, kinds, total):
+    if _needs_a_look(connection, parquet, kinds):
         parquet.unlink(missing_ok=True)
         return None
     return {name: replace(kind, bad=0) for name, kind in kinds.items()}
@@ -62,7 +67,8 @@ def _plain(kind: Kind) -> bool:
     iso = kind.date_format in (None, "%Y-%m-%d", "%Y-%m-%d %H:%M:%S")
     words = tuple(word for word, _ in kind.booleans)
     return (
-        not (kind.strip or kind.thousands or kind.decimal_comma or kind.bad or kind.notes)
+        not (kind.strip or kind.thousands or kind.decimal_comma or kind.bad or kind.undecided or not kind.simple)
+        and kind.type not in (Type.TIME, Type.DURATION)
         and iso
         and words in ((), ("true", "false"))
     )
@@ -78,7 +84,7 @@ def _read_as(kind: Kind) -> str:
             return "DOUBLE"
         case Type.TEXT:
             return "VARCHAR"
-        case Type.BOOLEAN | Type.DATE | Type.TIMESTAMP:
+        case Type.BOOLEAN | Type.DATE | Type.TIMESTAMP | Type.TIME | Type.DURATION:
             return kind.type.value.upper()
 
 
@@ -91,7 +97,7 @@ def _value(cell: str, kind: Kind) -> str:
     return cell
 
 
-def _needs_a_look(connection: duckdb.DuckDBPyConnection, parquet: Path, kinds: dict[str, Kind], total: str) -> bool:
+def _needs_a_look(connection: duckdb.DuckDBPyConnection, parquet: Path, kinds: dict[str, Kind]) -> bool:
     """True where a row is wholly empty, or one of the last says it is a total."""
     source = f"read_parquet({literal(str(parquet))})"
     empty = " AND ".join(f"{quoted(name)} IS NULL" for name in kinds)
@@ -106,6 +112,6 @@ def _needs_a_look(connection: duckdb.DuckDBPyConnection, parquet: Path, kinds: d
     first = ", ".join(f"CAST({quoted(name)} AS VARCHAR)" for name in list(kinds)[:2])
     tail = f"SELECT concat_ws('|', {first}) AS t FROM {source} LIMIT 3 OFFSET {max(int(found[0]) - 3, 0)}"
     hits = connection.execute(
-        f"SELECT count(*) FROM ({tail}) WHERE regexp_matches(t, {literal(total)}, 'i')"
+        f"SELECT count(*) FROM ({tail}) WHERE regexp_matches(t, {literal(_TOTAL_CELL)}, 'i')"
     ).fetchone()
     return bool(hits and hits[0])

@@ -9,8 +9,9 @@ import duckdb
 
 from gumption.core.model.catalogue import Bar, Column
 from gumption.core.model.types import Role, Type
-from gumption.intake.cells import Kind, quoted
+from gumption.intake.cells import Kind
 from gumption.intake.roles import role_of
+from gumption.intake.sql import quoted
 
 MOST_VALUES = 20_000
 """Distinct values of a text column that are kept for questions to name."""
@@ -21,7 +22,7 @@ _NUMBER_BINS, _DATE_BINS, _COMMON = 14, 12, 3
 def _text(value: object) -> str | None:
     if value is None:
         return None
-    if isinstance(value, (dt.datetime, dt.date)):
+    if isinstance(value, (dt.datetime, dt.date, dt.time)):
         return value.isoformat()
     return str(value)
 
@@ -84,7 +85,9 @@ def _distribution(
         return (tuple(str(v) for v, _ in counted) if kind.type is Type.TEXT else ()), tuple(common)
     if low is None or high is None or low == high:
         return (), ()
-    if isinstance(low, (dt.date, dt.datetime)) and isinstance(high, (dt.date, dt.datetime)):
+    if isinstance(low, dt.time) and isinstance(high, dt.time):
+        place, first, last, bins, labels = f"epoch({cell})", 0.0, 86400.0, 12, "hour"
+    elif isinstance(low, (dt.date, dt.datetime)) and isinstance(high, (dt.date, dt.datetime)):
         place = f"epoch({cell})"
         first, last = _epoch(low), _epoch(high)
         bins, labels = _DATE_BINS, "date"
@@ -93,14 +96,20 @@ def _distribution(
         place, first, last, bins, labels = f"CAST({cell} AS DOUBLE)", float(low), float(high), _NUMBER_BINS, "number"
     width = (last - first) / bins
     counted = connection.execute(
-        f"SELECT least(CAST(floor(({place} - {first!r}) / {width!r}) AS INTEGER), {bins - 1}) AS b, count(*) FROM {source} WHERE {cell} IS NOT NULL GROUP BY b"
+        f"SELECT least(CAST(floor(({place} - {first!r}) / {width!r}) AS INTEGER), {bins - 1}) AS bin, count(*) FROM {source} WHERE {cell} IS NOT NULL GROUP BY 1"
     ).fetchall()
     sizes = {int(b): int(n) for b, n in counted}
     starts = [first + width * i for i in range(bins)]
-    names = [
-        f"{s:g}" if labels == "number" else dt.datetime.fromtimestamp(s, dt.UTC).date().isoformat() for s in starts
-    ]
+    names = [_bin_label(s, labels) for s in starts]
     return (), tuple(Bar(label=names[i], rows=sizes.get(i, 0)) for i in range(bins))
+
+
+def _bin_label(start: float, labels: str) -> str:
+    if labels == "number":
+        return f"{start:g}"
+    if labels == "hour":
+        return f"{int(start) // 3600:02d}:00"
+    return dt.datetime.fromtimestamp(start, dt.UTC).date().isoformat()
 
 
 def _label(value: object) -> str:

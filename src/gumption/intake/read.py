@@ -2,38 +2,48 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import re
 import tempfile
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import duckdb
 import pyarrow as pa
-import python_calamine
 
 from gumption.core.model.catalogue import Note, Table
-from gumption.core.model.files import CellReading, FileReading
+from gumption.core.model.files import CellReading, DateOrder, FileReading, Recipe
 from gumption.core.model.names import free_name
-from gumption.intake.cells import MISSING_WORDS, Kind, cleaned, kind_of, literal, quoted
-from gumption.intake.delimited import header_place, is_header, sniff
+from gumption.core.model.types import Type
+from gumption.intake.body import drop_empty, drop_repeated_headers, judge_totals, set_totals_aside
+from gumption.intake.cells import MISSING_WORDS, Context, Kind, kind_of
+from gumption.intake.delimited import SAMPLE_BYTES, as_utf8, decoded, rows_of_text
+from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.fast import WORTH_IT, read_fast
+from gumption.intake.fast import read_fast
+from gumption.intake.layout import Block, blocks
+from gumption.intake.numbers import decimal_commas
 from gumption.intake.profile import profile
+from gumption.intake.ragged import evened
+from gumption.intake.reshape import reshaped
+from gumption.intake.sql import literal, quoted
+from gumption.intake.structured import html_tables, json_rows, parquet_table
+from gumption.intake.unwrap import Piece, unwrapped
+from gumption.intake.workbook import ENDINGS as WORKBOOKS
+from gumption.intake.workbook import sheets
 
-WORKBOOKS = (".xlsx", ".xls", ".xlsb", ".ods")
-TEXTS = (".csv", ".tsv", ".txt", ".tab", ".psv")
+TEXTS = (".csv", ".tsv", ".txt", ".tab", ".psv", ".dat", ".asc", ".prn", ".md", ".log", "")
+LARGE = 40_000_000
+"""Bytes from which a text file is read by the engine rather than cell by cell."""
 MEMORY_LIMIT = "1GB"
-_TOTAL_CELL = r"(^|\|)((grand\s+|over\s?all\s+)?(sub)?totals?:?|sum:?)(\||$)"
-_TOTAL = re.compile(_TOTAL_CELL, re.I)
+_TABLE_LIMIT = 400
 
 Progress = Callable[[str, float], None]
 """What is being done, and how far it is, 0 to 1."""
 
 
-def _silent(_what: str, _share: float) -> None:
-    return None
+def silent(_what: str, _share: float) -> None:
+    """Progress that nobody looks at."""
 
 
 @dataclass(frozen=True)
@@ -45,140 +55,614 @@ class ReadTable:
     parquet: Path
 
 
+@dataclass(frozen=True)
+class _Source:
+    """One table's raw cells on their way in."""
+
+    file: str
+    name: str
+    part: str
+    names: tuple[str, ...]
+    header: tuple[str, ...]
+    units: tuple[str | None, ...]
+    reading: FileReading
+    decimal_comma: bool
+    notes: tuple[Note, ...]
+
+
 def table_name(text: str) -> str:
     """A file or sheet name as a table's name: letters, digits and underscores."""
-    return re.sub(r"\W+", "_", text, flags=re.UNICODE).strip("_").lower() or "table"
+    return re.sub(r"\W+", "_", text, flags=re.UNICODE).strip("_").lower()[:100] or "table"
 
 
-def read_file(path: Path, file: str, out: Path, progress: Progress = _silent) -> list[ReadTable]:
-    """Read every table of a file into Parquet files in `out`. Raises UnreadableFile; then `out` is as before."""
-    ending = Path(file).suffix.lower()
+def read_file(
+    path: Path, file: str, out: Path, progress: Progress = silent, recipes: Mapping[str, Recipe] | None = None
+) -> list[ReadTable]:
+    """Read every table of a file into Parquet files in `out`, by the recipes given for its parts.
+
+    Raises UnreadableFile; then `out` is as before.
+    """
     if path.stat().st_size == 0:
         raise UnreadableFile(file, "the file is empty.", "Export it again, or send another file.")
-    with path.open("rb") as stream:
-        magic = stream.read(8)
-    workbook = magic.startswith((b"PK\x03\x04", b"\xd0\xcf\x11\xe0"))
-    if not workbook and ending not in TEXTS:
-        if ending in WORKBOOKS:
-            raise UnreadableFile(
-                file,
-                "it is named as a workbook but is none.",
-                "Open it in your spreadsheet program and save it as XLSX or CSV.",
-            )
-        raise UnreadableFile(file, f"files ending in “{ending or 'nothing'}” cannot be read.", "Send CSV or XLSX.")
-    written: list[Path] = []
     with tempfile.TemporaryDirectory(dir=out) as scratch:
+        reader = _Reader(file, out, Path(scratch), progress, recipes or {})
         try:
-            if workbook:
-                return _read_workbook(path, file, out, Path(scratch), written, progress)
-            return [_read_text(path, file, out, Path(scratch), written, progress)]
+            return reader.read(path)
         except BaseException:
-            for parquet in written:
+            for parquet in reader.written:
                 parquet.unlink(missing_ok=True)
             raise
 
 
-def _connect(scratch: Path) -> duckdb.DuckDBPyConnection:
-    connection = duckdb.connect(str(scratch / "raw.duckdb"))
-    connection.execute(f"SET memory_limit = '{MEMORY_LIMIT}'")
-    connection.execute("SET enable_progress_bar = false")
-    connection.execute(f"SET temp_directory = '{scratch}/spill'")
-    return connection
+class _Reader:
+    def __init__(self, file: str, out: Path, scratch: Path, progress: Progress, recipes: Mapping[str, Recipe]) -> None:
+        self.file, self.out, self.scratch, self.progress, self.recipes = file, out, scratch, progress, recipes
+        self.written: list[Path] = []
+        self.folders = 0
 
+    def _folder(self) -> Path:
+        self.folders += 1
+        folder = self.scratch / f"work{self.folders}"
+        folder.mkdir()
+        return folder
 
-def _column_names(header: list[str], has_header: bool) -> tuple[list[str], list[Note]]:
-    names: list[str] = []
-    notes: list[Note] = []
-    for place, cell in enumerate(header):
-        name = re.sub(r"\s+", " ", cell).strip() if has_header else ""
-        if not name:
-            name = f"column_{place + 1}"
-        base, copy = name, 2
-        while name.lower() in {n.lower() for n in names}:
-            name, copy = f"{base}_{copy}", copy + 1
-        if has_header and name != re.sub(r"\s+", " ", cell).strip():
-            what = "had no name" if not cell.strip() else "repeats a name"
-            notes.append(Note(act=f"Column {place + 1} {what} and is called {name}"))
-        names.append(name)
-    if not has_header:
-        notes.append(Note(act="There is no header; columns are numbered", caution=True))
-    return names, notes
+    def _recipe(self, part: str) -> Recipe:
+        return self.recipes.get(part, Recipe())
 
+    def _declined(self) -> frozenset[str]:
+        """Acts on the file as a whole that any of its tables had undone."""
+        return frozenset(key for recipe in self.recipes.values() for key in recipe.declined)
 
-def _read_text(path: Path, file: str, out: Path, scratch: Path, written: list[Path], progress: Progress) -> ReadTable:
-    progress("Looking at the layout", 0.05)
-    shape = sniff(path, file, scratch)
-    names, notes = _column_names(list(shape.header), shape.has_header)
-    if shape.header_row and shape.has_header:
-        notes.insert(0, Note(act=_lines_above(shape.header_row), rows=shape.header_row))
-    if shape.encoding != "utf-8":
-        notes.append(Note(act=f"Read as {shape.encoding} text"))
-    skip = shape.header_row + shape.has_header
-    connection = _connect(scratch)
-    try:
-        columns = "{" + ", ".join(f"'c{i}': 'VARCHAR'" for i in range(len(names))) + "}"
-        arguments = (
-            f"delim={literal(shape.delimiter)}, quote={literal(chr(34) if shape.quoted else '')}, escape={literal(chr(34) if shape.quoted else '')}, "
-            f"header=false, skip={skip}, columns={columns}, auto_detect=false, null_padding=true, strict_mode=false, "
-            f"ignore_errors=true, store_rejects=true, max_line_size=20000000, new_line='{_new_line(shape.path)}'"
-        )
-        progress("Reading the rows", 0.15)
+    def read(self, path: Path) -> list[ReadTable]:
+        """Every table; a piece of an archive that cannot be read is told on the first that can."""
+        pieces = unwrapped(path, self.file, self._folder())
+        found: list[ReadTable] = []
+        failed: list[UnreadableFile] = []
+        for number, piece in enumerate(pieces):
+            base, share = number / len(pieces), 1 / len(pieces)
+            outer = self.progress
+
+            def inner(
+                what: str, done: float, base: float = base, share: float = share, outer: Progress = outer
+            ) -> None:
+                outer(what, base + share * done)
+
+            self.progress = inner
+            try:
+                found.extend(self._piece(piece))
+            except UnreadableFile as error:
+                if len(pieces) == 1:
+                    raise
+                failed.append(UnreadableFile(piece.name, error.problem, error.advice))
+            finally:
+                self.progress = outer
+        if not found:
+            raise failed[0]
+        if failed:
+            notes = tuple(
+                Note(act=f"{e.file} in the archive could not be read: {e.problem}", caution=True) for e in failed
+            )
+            first = found[0]
+            table = first.table.model_copy(update={"notes": (*first.table.notes, *notes)})
+            found[0] = replace(first, table=table)
+        return found
+
+    def _piece(self, piece: Piece) -> list[ReadTable]:
+        path, name = self._plain_path(piece.path), piece.name
+        if path.stat().st_size == 0:
+            raise UnreadableFile(name, "the file is empty.", "Export it again, or send another file.")
+        with path.open("rb") as stream:
+            head = stream.read(2048)
+        ending = Path(name).suffix.lower()
+        start = head.removeprefix(b"\xef\xbb\xbf").lstrip()[:512].lower()
+        if head.startswith((b"PK\x03\x04", b"\xd0\xcf\x11\xe0")):
+            return list(self._workbook(path, piece))
+        if head.startswith(b"PAR1"):
+            return [self._parquet(path, piece)]
+        if ending == ".parquet":
+            raise UnreadableFile(name, "it is named as Parquet but is none.", "Write it again, or send it as CSV.")
+        if ending in (".json", ".jsonl", ".ndjson", ".geojson") or (
+            start[:1] in (b"[", b"{") and ending in (*TEXTS, ".json")
+        ):
+            return [self._json(path, piece)]
+        if re.match(rb"<(!doctype html|html|table|meta|div|body|head|\?xml[^>]*>\s*<(!doctype )?html)", start):
+            return list(self._html(path, piece))
+        if ending in WORKBOOKS and ending != ".xls":
+            raise UnreadableFile(
+                name,
+                "it is named as a workbook but is none.",
+                "Open it in your spreadsheet program and save it as XLSX or CSV.",
+            )
+        if ending not in (*TEXTS, ".xls", ".html", ".htm"):
+            raise UnreadableFile(
+                name,
+                f"files ending in “{ending}” cannot be read.",
+                "Send CSV or other delimited text, a workbook, JSON or Parquet.",
+            )
+        if path.stat().st_size >= LARGE:
+            return [self._large_text(path, piece)]
+        return list(self._text(path, piece))
+
+    def _plain_path(self, path: Path) -> Path:
+        """The file under a name that has no meaning to the engine, whose readers take patterns."""
+        link = self._folder() / "source"
+        link.symlink_to(path.resolve())
+        return link
+
+    # -- kinds of file -----------------------------------------------------------------------
+
+    def _text(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
+        self.progress("Looking at the layout", 0.05)
+        text, encoding, notes = decoded(path, piece.name)
+        found = rows_of_text(text, piece.name)
+        rows, ragged = evened(found.rows, found.delimiter) if found.delimiter != "aligned" else (found.rows, [])
+        plain = found.plain and not ragged and not any("space" in n.act or "invisible" in n.act for n in notes)
         reading = FileReading(
-            file=file,
-            kind="delimited",
-            delimiter=shape.delimiter,
-            encoding=_pandas_encoding(shape.encoding),
-            quoted=shape.quoted,
+            file=piece.name,
+            kind="delimited" if plain and found.delimiter in (",", ";", "\t", "|") else "cleaned",
+            delimiter=found.delimiter,
+            encoding="utf-8-sig" if encoding == "utf-8" else encoding,
+            quoted=found.quoted,
+        )
+        yield from self._grid(
+            rows, piece, piece.member, Path(piece.name).stem, reading, (*notes, *found.notes, *ragged), ""
+        )
+
+    def _html(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
+        text, _, notes = decoded(path, piece.name)
+        grids = html_tables(text)
+        if not grids:
+            raise UnreadableFile(
+                piece.name, "the page has no table with rows.", "Save the table itself, or send it as CSV."
+            )
+        note = Note(
+            act="A table of a web page was read" if len(grids) == 1 else f"{len(grids)} tables of a web page were read"
+        )
+        read = 0
+        for number, grid in enumerate(grids):
+            part = piece.member if number == 0 else f"{piece.member}#page{number + 1}"
+            reading = FileReading(file=piece.name, kind="cleaned")
+            try:
+                yield from self._grid(grid, piece, part, Path(piece.name).stem, reading, (*notes, note), "")
+                read += 1
+            except UnreadableFile:
+                if number == len(grids) - 1 and not read:
+                    raise
+
+    def _workbook(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
+        self.progress("Opening the workbook", 0.02)
+        read = 0
+        names: list[str] = []
+        for share, sheet in sheets(path, piece.name, self._declined()):
+            self.progress(f"Reading sheet {sheet.name}", share)
+            names.append(sheet.name)
+            if sum(any(row) for row in sheet.rows) < 2:
+                continue
+            reading = FileReading(file=piece.name, kind="cleaned" if sheet.shifted else "workbook", sheet=sheet.name)
+            part = f"{piece.member}/{sheet.name}" if piece.member else sheet.name
+            try:
+                yield from self._grid(sheet.rows, piece, part, "", reading, sheet.notes, sheet.name)
+                read += 1
+            except UnreadableFile:
+                # A sheet of remarks is no table; the others may be.
+                continue
+        if not read:
+            raise UnreadableFile(
+                piece.name, "no sheet has a header with rows below it.", "Check that the right workbook was saved."
+            )
+
+    def _json(self, path: Path, piece: Piece) -> ReadTable:
+        names, rows, notes = json_rows(path, piece.name)
+        reading = FileReading(file=piece.name, kind="cleaned")
+        source = _Source(
+            piece.name,
+            table_name(Path(piece.name).stem),
+            piece.member,
+            tuple(names),
+            ("",) * len(names),
+            (None,) * len(names),
+            reading,
+            False,
+            tuple(notes),
+        )
+        return self._cells(source, rows)
+
+    def _parquet(self, path: Path, piece: Piece) -> ReadTable:
+        table, notes = parquet_table(path, piece.name)
+        connection = _connect(self._folder())
+        try:
+            connection.register("arriving", table)
+            names = [re.sub(r"\s+", " ", n).strip() or f"column_{i + 1}" for i, n in enumerate(table.column_names)]
+            taken: dict[str, None] = {}
+            for name in names:
+                taken[free_name(name, taken)] = None
+            names = list(taken)
+            kinds: dict[str, Kind] = {}
+            selected = []
+            types = {str(r[0]): str(r[1]) for r in connection.execute("DESCRIBE arriving").fetchall()}
+            for place, (given, kind) in enumerate(types.items()):
+                cell = quoted(given)
+                if kind == "VARCHAR" or kind.startswith("ENUM"):
+                    selected.append(f"nullif(trim(CAST({cell} AS VARCHAR)), '') AS c{place}")
+                else:
+                    selected.append(f"{native_sql(cell, kind)} AS c{place}")
+            connection.execute(
+                f"CREATE TABLE raw AS SELECT row_number() OVER () AS n, {', '.join(selected)} FROM arriving"
+            )
+            for place, (name, kind) in enumerate(zip(names, types.values(), strict=True)):
+                if kind == "VARCHAR" or kind.startswith("ENUM"):
+                    kinds[name] = kind_of(connection, "raw", f"c{place}", name, self._context(piece.member, False))
+                else:
+                    kinds[name] = native_kind(f"c{place}", kind)
+            reading = FileReading(file=piece.name, kind="cleaned", part=piece.member)
+            source = _Source(
+                piece.name,
+                table_name(Path(piece.name).stem),
+                piece.member,
+                tuple(names),
+                (),
+                (),
+                reading,
+                False,
+                tuple(notes),
+            )
+            return self._written(connection, source, kinds, [])
+        finally:
+            connection.close()
+
+    def _large_text(self, path: Path, piece: Piece) -> ReadTable:
+        """Text read by the engine: in one pass where it is clean, else as text first."""
+        self.progress("Looking at the layout", 0.02)
+        with path.open("rb") as stream:
+            sample = stream.read(SAMPLE_BYTES)
+        try:
+            encoding = encoding_of(path, sample)
+        except NotText as error:
+            raise UnreadableFile(
+                piece.name, "this is not text, nor a workbook that can be read.", "Send it as CSV or XLSX."
+            ) from error
+        if encoding != "utf-8":
+            path = as_utf8(path, encoding, self._folder())
+            with path.open("rb") as stream:
+                sample = stream.read(SAMPLE_BYTES)
+        found = rows_of_text(sample.decode("utf-8-sig", errors="ignore"), piece.name, cut=True)
+        rows, _ = evened(found.rows, found.delimiter)
+        block = next(iter(blocks(rows, self._declined())), None)
+        if block is None or found.delimiter == "aligned":
+            raise UnreadableFile(
+                piece.name, "no table could be found in it.", "Check its delimiters, or send it as CSV."
+            )
+        notes = [n for n in block.notes if n.key != "notes_below"]
+        told = next((1 for n in found.notes if "names the delimiter" in n.act), 0)
+        skip = block.first + told
+        recipe = self._recipe(piece.member)
+        reading = FileReading(
+            file=piece.name,
+            kind="delimited" if found.plain and block.plain_header else "cleaned",
+            part=piece.member,
+            delimiter=found.delimiter,
+            encoding="utf-8-sig" if encoding == "utf-8" else encoding,
+            quoted=found.quoted,
             skip_rows=skip,
             missing_words=MISSING_WORDS,
         )
-        places = list(range(len(names)))
-        if shape.path.stat().st_size >= WORTH_IT and len(names) > 1:
-            parquet = _free_path(out, table_name(Path(file).stem))
-            written.append(parquet)
-            kinds = read_fast(connection, shape, names, skip, parquet, _TOTAL_CELL)
-            if kinds is not None:
-                progress("Measuring the columns", 0.7)
-                return _measured(connection, file, parquet, kinds, places, notes, reading, [])
+        comma = decimal_commas([c for r in rows[block.first : block.first + 200] for c in r])
+        source = _Source(
+            piece.name,
+            table_name(Path(piece.name).stem),
+            piece.member,
+            block.names,
+            block.header,
+            block.units,
+            reading,
+            comma,
+            tuple(notes),
+        )
+        connection = _connect(self._folder(), large=True)
+        try:
+            if recipe == Recipe() and not any(block.units) and not comma:
+                self.progress("Reading the rows", 0.1)
+                parquet = self._free_path(source.name)
+                kinds = read_fast(connection, path, found.delimiter, found.quoted, list(block.names), skip, parquet)
+                if kinds is not None:
+                    self.progress("Measuring the columns", 0.6)
+                    return self._measured(connection, source, kinds, parquet, [])
+            return self._thorough(connection, path, source, found.delimiter, found.quoted, skip)
+        finally:
+            connection.close()
+
+    def _thorough(
+        self,
+        connection: duckdb.DuckDBPyConnection,
+        path: Path,
+        source: _Source,
+        delimiter: str,
+        has_quotes: bool,
+        skip: int,
+    ) -> ReadTable:
+        """All cells as text first, lines too long or too short among them; then as small files are read."""
+        self.progress("Reading the rows as text", 0.1)
+        width = len(source.names)
+        columns = "{" + ", ".join(f"'c{i}': 'VARCHAR'" for i in range(width + 3)) + "}"
+        mark = literal('"' if has_quotes else "")
+        arguments = (
+            f"delim={literal(delimiter)}, quote={mark}, escape={mark}, header=false, skip={skip}, columns={columns}, "
+            "auto_detect=false, null_padding=true, strict_mode=false, ignore_errors=true, store_rejects=true, "
+            f"max_line_size=20000000, new_line='{_new_line(path)}'"
+        )
+        cells = ", ".join(f"trim(c{i}, ' \t\r\n\u00a0\u202f\ufeff') AS c{i}" for i in range(width))
+        spare = " OR ".join(f"coalesce(trim(c{width + i}), '') <> ''" for i in range(3))
         # A quoted line break cannot be read by several threads where lines may be short, so one reads it then.
         for extra in ("", ", parallel=false"):
             try:
                 connection.execute(
-                    f"CREATE TABLE raw AS SELECT * FROM read_csv({literal(str(shape.path))}, {arguments}{extra})"
+                    f"CREATE OR REPLACE TABLE raw AS SELECT row_number() OVER () AS n, {cells}, ({spare}) AS long "
+                    f"FROM read_csv({literal(str(path))}, {arguments}{extra})"
                 )
                 break
             except duckdb.Error as error:
                 if extra:
                     raise UnreadableFile(
-                        file,
+                        source.file,
                         "its rows could not be told apart.",
                         "Check its quotes and delimiters, or send it as XLSX.",
                     ) from error
-        rejected = connection.execute("SELECT count(DISTINCT line), min(csv_line) FROM reject_errors").fetchone()
-        if rejected and rejected[0]:
+        notes = list(source.notes)
+        row = connection.execute("SELECT count(*), min(csv_line) FROM reject_errors").fetchone()
+        if row and row[0]:
             notes.append(
                 Note(
-                    act=f"{rejected[0]} lines with too many fields were left out",
-                    rows=int(rejected[0]),
-                    examples=(str(rejected[1])[:80],),
+                    act=f"{row[0]:,} lines could not be told apart and were left out",
+                    rows=int(row[0]),
+                    examples=(str(row[1])[:80],),
                     caution=True,
                 )
             )
-        connection.execute("DROP TABLE IF EXISTS reject_errors")
-        return _finish(
-            connection,
-            file,
-            table_name(Path(file).stem),
-            names,
-            places,
-            notes,
-            reading,
-            out,
-            written,
-            progress,
+        row = connection.execute("SELECT count(*) FROM raw WHERE long").fetchone()
+        if row and row[0]:
+            notes.append(
+                Note(
+                    act=f"{row[0]:,} lines have more cells than the header; the last ones were cut off",
+                    rows=int(row[0]),
+                    caution=True,
+                )
+            )
+        connection.execute("ALTER TABLE raw DROP COLUMN long")
+        self._cut_foot(connection, width, notes)
+        return self._body(connection, replace(source, notes=tuple(notes)))
+
+    @staticmethod
+    def _cut_foot(connection: duckdb.DuckDBPyConnection, width: int, notes: list[Note]) -> None:
+        """Take notes below the table off, judged by the last rows."""
+        cells = ", ".join(f"coalesce(c{i}, '')" for i in range(width))
+        tail = connection.execute(f"SELECT n, {cells} FROM raw ORDER BY n DESC LIMIT 60").fetchall()[::-1]
+        found = blocks([("#",) * width, *(r[1:] for r in tail)])
+        if found and found[-1].last - 1 < len(tail):
+            first = tail[found[-1].last - 1][0]
+            connection.execute(f"DELETE FROM raw WHERE n >= {first}")
+            notes.extend(n for n in found[-1].notes if n.key == "notes_below")
+
+    # -- from a grid to tables ---------------------------------------------------------------
+
+    def _grid(
+        self,
+        rows: list[list[str]],
+        piece: Piece,
+        part: str,
+        stem: str,
+        reading: FileReading,
+        notes: tuple[Note, ...],
+        sheet: str,
+    ) -> Iterator[ReadTable]:
+        """Every table of a grid, the first with the notes on the whole of it."""
+        found = blocks(rows, self._declined())
+        if not found:
+            raise self._no_table(rows, piece.name)
+        if len(found) == 1 and found[0].last - found[0].first < 1:
+            raise self._no_table(rows, piece.name)
+        if len(found[0].names) < 3 and not sheet and _prose(rows):
+            raise self._no_table(rows, piece.name)
+        for number, block in enumerate(found[:_TABLE_LIMIT]):
+            own_part = part if number == 0 else f"{part}#{number + 1}"
+            name = table_name(stem or sheet)
+            if len(found) > 1:
+                name = table_name(block.title) if block.title and len(block.title) <= 40 else name
+            whole = notes if number == 0 else ()
+            if len(found) > 1:
+                whole = (
+                    *whole,
+                    Note(
+                        act=f"{len(found)} tables stand on this sheet; each became a table"
+                        if sheet
+                        else f"{len(found)} tables stand in this file; each became a table",
+                        key="tables",
+                    ),
+                )
+            own = block.plain_header and len(found) == 1 and block.last >= _last_filled(rows)
+            kept = reading.model_copy(
+                update={
+                    "kind": reading.kind if own else "cleaned",
+                    "part": own_part,
+                    "skip_rows": block.first,
+                    "missing_words": MISSING_WORDS,
+                }
+            )
+            body = [[row[p] if p < len(row) else "" for p in block.places] for row in rows[block.first : block.last]]
+            comma = decimal_commas([c for row in body[:300] for c in row if c])
+            source = _Source(
+                piece.name, name, own_part, block.names, block.header, block.units, kept, comma, (*whole, *block.notes)
+            )
+            yield self._cells(source, body, block)
+
+    @staticmethod
+    def _no_table(rows: list[list[str]], file: str) -> UnreadableFile:
+        filled = [row for row in rows if any(row)]
+        if not filled:
+            return UnreadableFile(file, "the file is empty.", "Export it again, or send another file.")
+        if len(filled) == 1 and len(filled[0]) > 1:
+            return UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
+        return UnreadableFile(
+            file, "no table could be found in it.", "It needs columns parted by commas, semicolons, tabs or bars."
         )
-    finally:
-        connection.close()
+
+    def _cells(self, source: _Source, rows: list[list[str]], block: Block | None = None) -> ReadTable:
+        connection = _connect(self._folder())
+        try:
+            width = len(source.names)
+            columns: dict[str, pa.Array] = {"n": pa.array(range(len(rows)), pa.int64())}
+            for place, values in enumerate(zip(*rows, strict=True) if rows else ((),) * width):
+                columns[f"c{place}"] = pa.array([v or None for v in values], pa.string())
+            connection.register("arriving", pa.table(columns))
+            connection.execute("CREATE TABLE raw AS SELECT * FROM arriving")
+            connection.unregister("arriving")
+            return self._body(connection, source, block.places if block else None)
+        finally:
+            connection.close()
+
+    def _context(self, part: str, decimal_comma: bool, order: DateOrder | None = None) -> Context:
+        recipe = self._recipe(part)
+        return Context(decimal_comma, order, recipe.orders, recipe.types, frozenset(recipe.declined))
+
+    def _body(
+        self, connection: duckdb.DuckDBPyConnection, source: _Source, places: tuple[int, ...] | None = None
+    ) -> ReadTable:
+        """From rows of text to a table: rows that are none are left out, columns typed, the rest written."""
+        raw = [f"c{i}" for i in range(len(source.names))]
+        notes = list(source.notes)
+        declined = set(self._recipe(source.part).declined)
+        drop_empty(connection, raw, notes)
+        dropped: list[int] = []
+        if "repeated_headers" not in declined and source.header:
+            dropped += drop_repeated_headers(connection, raw, source.header, notes)
+        aside = set_totals_aside(connection, raw) if "totals" not in declined else 0
+        self.progress("Finding the types of the columns", 0.4)
+        kinds = self._kinds(connection, source, raw)
+        if aside:
+            before = connection.execute("SELECT count(*) FROM raw").fetchone()
+            dropped += judge_totals(connection, raw, list(kinds.values()), notes)
+            after = connection.execute("SELECT count(*) FROM raw").fetchone()
+            if before != after:
+                kinds = self._kinds(connection, source, raw)
+        size = connection.execute("SELECT count(*) FROM raw").fetchone()
+        if not size or not size[0]:
+            raise UnreadableFile(
+                source.file, "there is a header but no row below it.", "Export it again with its rows."
+            )
+        self.progress("Writing the table", 0.65)
+        return self._written(connection, replace(source, notes=tuple(notes)), kinds, dropped, places)
+
+    def _kinds(self, connection: duckdb.DuckDBPyConnection, source: _Source, raw: list[str]) -> dict[str, Kind]:
+        """Every column's kind; dates that could be either way round go by those of the same file that could not."""
+        context = self._context(source.part, source.decimal_comma)
+        kinds = {
+            name: kind_of(connection, "raw", cell, name, context) for name, cell in zip(source.names, raw, strict=True)
+        }
+        decided = {k.order for k in kinds.values() if k.order and not k.undecided}
+        if len(decided) == 1 and any(k.undecided for k in kinds.values()):
+            context = replace(context, order=decided.pop())
+            for name, cell in zip(source.names, raw, strict=True):
+                if kinds[name].undecided:
+                    kinds[name] = kind_of(connection, "raw", cell, name, context)
+        for name, unit in zip(source.names, source.units, strict=False):
+            if unit and kinds[name].type.is_number and kinds[name].unit is None:
+                kinds[name] = replace(kinds[name], unit=_known_unit(unit))
+        return kinds
+
+    def _free_path(self, name: str) -> Path:
+        path = self.out / f"{free_name(name, {p.stem for p in self.out.glob('*.parquet')})}.parquet"
+        self.written.append(path)
+        return path
+
+    def _written(
+        self,
+        connection: duckdb.DuckDBPyConnection,
+        source: _Source,
+        kinds: dict[str, Kind],
+        dropped: list[int],
+        places: tuple[int, ...] | None = None,
+    ) -> ReadTable:
+        selected = []
+        for name, kind in list(kinds.items()):
+            selected.append(f"{kind.sql} AS {quoted(name)}")
+            if kind.currency is not None:
+                beside = free_name(f"{name}_currency", kinds)
+                selected.append(f"{kind.currency} AS {quoted(beside)}")
+                kinds = {**kinds, beside: Kind(Type.TEXT, kind.currency, simple=False)}
+        kinds = {name: kinds[name] for name in _in_order(kinds)}
+        order = " ORDER BY n" if connection.execute("SELECT count(*) < 3000000 FROM raw").fetchone() == (True,) else ""
+        parquet = self._free_path(source.name)
+        connection.execute(
+            f"COPY (SELECT {', '.join(selected)} FROM raw{order}) TO {literal(str(parquet))} (FORMAT parquet)"
+        )
+        self.progress("Measuring the columns", 0.8)
+        before = [
+            int(row[0]) + place
+            for place, n in enumerate(sorted(dropped))
+            if (row := connection.execute(f"SELECT count(*) FROM raw WHERE n < {n}").fetchone())
+        ]
+        return self._measured(connection, source, kinds, parquet, before, places)
+
+    def _measured(
+        self,
+        connection: duckdb.DuckDBPyConnection,
+        source: _Source,
+        kinds: dict[str, Kind],
+        parquet: Path,
+        dropped: list[int],
+        places: tuple[int, ...] | None = None,
+    ) -> ReadTable:
+        recipe = self._recipe(source.part)
+        notes = [*source.notes, *(n for k in kinds.values() for n in k.notes)]
+        simple = all(k.simple and k.type not in (Type.TIME, Type.DURATION) for k in kinds.values())
+        cells = tuple(
+            CellReading(
+                name=column,
+                type=kind.type,
+                place=places[place] if places and place < len(places) else place,
+                strip=kind.strip,
+                thousands=kind.thousands,
+                decimal_comma=kind.decimal_comma,
+                date_format=kind.date_format,
+                booleans=kind.booleans,
+            )
+            for place, (column, kind) in enumerate(kinds.items())
+        )
+        if recipe.steps:
+            kinds, shaped = reshaped(connection, parquet, kinds, recipe.steps, self.out)
+            notes += shaped
+            simple = False
+        rows, columns = profile(connection, f"read_parquet({literal(str(parquet))})", kinds, parquet.stem)
+        reading = source.reading.model_copy(
+            update={
+                "kind": source.reading.kind if simple else "cleaned",
+                "columns": cells,
+                "dropped_rows": tuple(dropped),
+                "dropped_why": "total row" if dropped else "",
+            }
+        )
+        table = Table(name=parquet.stem, source=source.file, rows=rows, columns=tuple(columns), notes=tuple(notes))
+        return ReadTable(table, reading, parquet)
+
+
+def _in_order(kinds: dict[str, Kind]) -> list[str]:
+    """Each column's currency beside it."""
+    beside = {k: f"{k}_currency" for k in kinds if f"{k}_currency" in kinds and kinds[k].currency}
+    return [n for k in kinds if k not in beside.values() for n in ((k, beside[k]) if k in beside else (k,))]
+
+
+def _known_unit(unit: str) -> str:
+    return {"£": "GBP", "€": "EUR", "$": "USD", "per cent": "%", "percent": "%"}.get(unit.lower(), unit)
+
+
+def _last_filled(rows: list[list[str]]) -> int:
+    """The row behind the last that is not blank."""
+    return next((i + 1 for i in range(len(rows) - 1, -1, -1) if any(rows[i])), 0)
+
+
+def _prose(rows: list[list[str]]) -> bool:
+    """True for lines of running text rather than a column of values."""
+    cells = [cell for row in rows for cell in row if cell]
+    return not cells or (len(rows) < 200 and sum(cell.count(" ") for cell in cells) / len(cells) > 4)
 
 
 def _new_line(path: Path) -> str:
@@ -189,254 +673,47 @@ def _new_line(path: Path) -> str:
     return "\\n" if b"\n" in sample or b"\r" not in sample else "\\r"
 
 
-def _pandas_encoding(encoding: str) -> str:
-    return "utf-8-sig" if encoding == "utf-8" else encoding
+def native_sql(cell: str, kind: str) -> str:
+    """SQL for a typed column of another program as one of our types."""
+    if kind in ("TINYINT", "SMALLINT", "INTEGER", "BIGINT", "UTINYINT", "USMALLINT", "UINTEGER"):
+        return f"CAST({cell} AS BIGINT)"
+    if kind in ("HUGEINT", "UBIGINT", "UHUGEINT"):
+        return f"TRY_CAST({cell} AS BIGINT)"
+    if kind in ("FLOAT", "DOUBLE"):
+        return f"CASE WHEN isfinite({cell}) THEN CAST({cell} AS DOUBLE) END"
+    if kind.startswith("DECIMAL"):
+        scale = int(kind.rstrip(")").split(",")[1])
+        return f"TRY_CAST({cell} AS DECIMAL(18, {scale}))" if scale <= 6 else f"CAST({cell} AS DOUBLE)"
+    if kind.startswith("TIMESTAMP WITH"):
+        return f"CAST({cell} AT TIME ZONE 'UTC' AS TIMESTAMP)"
+    if kind.startswith("TIMESTAMP"):
+        return f"CAST({cell} AS TIMESTAMP)"
+    if kind == "INTERVAL":
+        return f"epoch({cell})"
+    if kind in ("BOOLEAN", "DATE", "TIME"):
+        return cell
+    return f"CAST({cell} AS VARCHAR)"
 
 
-def _lines_above(count: int) -> str:
-    return (
-        "One title line above the header was skipped"
-        if count == 1
-        else f"{count} title lines above the header were skipped"
-    )
+def native_kind(cell: str, kind: str) -> Kind:
+    """The kind of a column that came typed, after `native_sql`."""
+    sql = quoted(cell)
+    if kind.startswith("DECIMAL"):
+        scale = int(kind.rstrip(")").split(",")[1])
+        return Kind(Type.DECIMAL, sql, scale=scale, simple=False) if scale <= 6 else Kind(Type.FLOAT, sql, simple=False)
+    if "INT" in kind and kind != "INTERVAL":
+        return Kind(Type.INTEGER, sql, simple=False)
+    if kind.startswith("TIMESTAMP"):
+        return Kind(Type.TIMESTAMP, sql, simple=False)
+    types = {"FLOAT": Type.FLOAT, "DOUBLE": Type.FLOAT, "BOOLEAN": Type.BOOLEAN, "DATE": Type.DATE, "TIME": Type.TIME}
+    return Kind({**types, "INTERVAL": Type.DURATION}.get(kind, Type.TEXT), sql, simple=False)
 
 
-def _read_workbook(
-    path: Path, file: str, out: Path, scratch: Path, written: list[Path], progress: Progress
-) -> list[ReadTable]:
-    locked = UnreadableFile(file, "the workbook is protected by a password.", "Save a copy without one and send that.")
-    if _is_encrypted(path):
-        raise locked
-    try:
-        workbook = python_calamine.CalamineWorkbook.from_path(str(path))
-    except python_calamine.PasswordError as error:
-        raise locked from error
-    except Exception as error:
-        raise UnreadableFile(
-            file,
-            "the workbook is broken or of a kind that cannot be read.",
-            "Open it in your spreadsheet program and save it again as XLSX.",
-        ) from error
-    found: list[ReadTable] = []
-    for number, sheet in enumerate(workbook.sheet_names):
-        progress(f"Reading sheet {sheet}", number / len(workbook.sheet_names))
-        try:
-            rows = [
-                [_cell(value) for value in row]
-                for row in workbook.get_sheet_by_name(sheet).to_python(skip_empty_area=False)
-            ]
-        except Exception as error:
-            raise UnreadableFile(
-                file,
-                f"the sheet “{sheet}” is broken.",
-                "Open it in your spreadsheet program and save it again as XLSX.",
-            ) from error
-        folder = scratch / f"sheet{number}"
-        folder.mkdir()
-        filled = [row for row in rows if any(row)]
-        if len(filled) < 2:
-            continue
-        alone = len(workbook.sheet_names) == 1
-        name = table_name(Path(file).stem if alone else sheet)
-        found.append(_read_sheet(rows, file, sheet, name, out, folder, written, progress))
-    if not found:
-        raise UnreadableFile(
-            file, "no sheet has a header with rows below it.", "Check that the right workbook was saved."
-        )
-    return found
-
-
-def _is_encrypted(path: Path) -> bool:
-    """True for a workbook inside an encrypted container: a compound file with a stream of that name (MS-OFFCRYPTO 1.3.2)."""
-    with path.open("rb") as stream:
-        return stream.read(8).startswith(b"\xd0\xcf\x11\xe0") and "EncryptedPackage".encode("utf-16-le") in stream.read(
-            1 << 20
-        )
-
-
-def _cell(value: object) -> str:
-    if value is None or value == "":
-        return ""
-    if isinstance(value, bool):
-        return "true" if value else "false"
-    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
-        return str(int(value))
-    if isinstance(value, dt.datetime):
-        return value.date().isoformat() if value.time() == dt.time() else value.isoformat(sep=" ", timespec="seconds")
-    return str(value)
-
-
-def _read_sheet(
-    rows: list[list[str]],
-    file: str,
-    sheet: str,
-    name: str,
-    out: Path,
-    scratch: Path,
-    written: list[Path],
-    progress: Progress,
-) -> ReadTable:
-    place = header_place(rows[:300])
-    has_header = is_header(rows, place)
-    width = max(len(row) for row in rows)
-    header = [*rows[place], *[""] * (width - len(rows[place]))]
-    body = rows[place + has_header :]
-    places = [i for i in range(width) if header[i].strip() or any(len(r) > i and r[i] for r in body)]
-    names, notes = _column_names([header[i] for i in places], has_header)
-    if place:
-        notes.insert(0, Note(act=_lines_above(place), rows=place))
-    connection = _connect(scratch)
-    try:
-        cells = {
-            f"c{n}": pa.array([row[i] if i < len(row) else "" for row in body], pa.string())
-            for n, i in enumerate(places)
-        }
-        connection.register("cells", pa.table(cells))
-        connection.execute("CREATE TABLE raw AS SELECT * FROM cells")
-        reading = FileReading(
-            file=file, kind="workbook", sheet=sheet, skip_rows=place + has_header, missing_words=MISSING_WORDS
-        )
-        return _finish(connection, file, name, names, places, notes, reading, out, written, progress)
-    finally:
-        connection.close()
-
-
-def _finish(
-    connection: duckdb.DuckDBPyConnection,
-    file: str,
-    name: str,
-    names: list[str],
-    places: list[int],
-    notes: list[Note],
-    reading: FileReading,
-    out: Path,
-    written: list[Path],
-    progress: Progress,
-) -> ReadTable:
-    raw = [f"c{i}" for i in range(len(names))]
-    empty = " AND ".join(f"{cleaned(c)} IS NULL" for c in raw)
-    dropped = _drop_rows(connection, raw, empty, notes)
-    size = connection.execute("SELECT count(*) FROM raw").fetchone()
-    if not size or not size[0]:
-        raise UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
-    kinds: dict[str, Kind] = {}
-    for number, (column, cell) in enumerate(zip(names, raw, strict=True)):
-        progress(f"Finding the type of {column}", 0.3 + 0.3 * number / len(names))
-        kinds[column] = kind_of(connection, "raw", cell)
-    progress("Writing the table", 0.65)
-    parquet = _free_path(out, name)
-    written.append(parquet)
-    selected = ", ".join(f"{kind.sql} AS {quoted(column)}" for column, kind in kinds.items())
-    connection.execute(f"COPY (SELECT {selected} FROM raw) TO {literal(str(parquet))} (FORMAT parquet)")
-    for column, kind, cell in zip(names, kinds.values(), raw, strict=True):
-        notes.extend(_column_notes(connection, column, kind, cell))
-    progress("Measuring the columns", 0.8)
-    return _measured(connection, file, parquet, kinds, places, notes, reading, dropped)
-
-
-def _free_path(out: Path, name: str) -> Path:
-    return out / f"{free_name(name, {path.stem for path in out.glob('*.parquet')})}.parquet"
-
-
-def _measured(
-    connection: duckdb.DuckDBPyConnection,
-    file: str,
-    parquet: Path,
-    kinds: dict[str, Kind],
-    places: list[int],
-    notes: list[Note],
-    reading: FileReading,
-    dropped: list[int],
-) -> ReadTable:
-    name = parquet.stem
-    rows, columns = profile(connection, f"read_parquet({literal(str(parquet))})", kinds, name)
-    cells = tuple(
-        CellReading(
-            name=column,
-            type=kind.type,
-            place=place,
-            strip=kind.strip,
-            thousands=kind.thousands,
-            decimal_comma=kind.decimal_comma,
-            date_format=kind.date_format,
-            booleans=kind.booleans,
-        )
-        for (column, kind), place in zip(kinds.items(), places, strict=True)
-    )
-    why = "total row" if dropped else ""
-    reading = reading.model_copy(update={"columns": cells, "dropped_rows": tuple(dropped), "dropped_why": why})
-    return ReadTable(
-        Table(name=name, source=file, rows=rows, columns=tuple(columns), notes=tuple(notes)), reading, parquet
-    )
-
-
-def _drop_rows(connection: duckdb.DuckDBPyConnection, raw: list[str], empty: str, notes: list[Note]) -> list[int]:
-    """Leave out wholly empty rows, and a total at the foot; gives the places of the totals."""
-    blank = connection.execute(f"SELECT count(*) FROM raw WHERE {empty}").fetchone()
-    if blank and blank[0]:
-        connection.execute(f"CREATE TABLE filled AS SELECT * FROM raw WHERE NOT ({empty}) ORDER BY rowid")
-        connection.execute("DROP TABLE raw")
-        connection.execute("ALTER TABLE filled RENAME TO raw")
-        notes.append(
-            Note(act=f"{blank[0]} empty {'row was' if blank[0] == 1 else 'rows were'} left out", rows=int(blank[0]))
-        )
-    size = connection.execute("SELECT count(*) FROM raw").fetchone()
-    assert size is not None
-    looked = ", ".join(raw[:2])
-    dropped: list[int] = []
-    for row in connection.execute(
-        f"SELECT rowid, {looked} FROM raw WHERE rowid >= {max(int(size[0]) - 3, 1)} ORDER BY rowid"
-    ).fetchall():
-        if any(cell and _TOTAL.search(cell.strip()) for cell in row[1:]):
-            dropped.append(int(row[0]))
-    for place in dropped:
-        connection.execute(f"DELETE FROM raw WHERE rowid = {place}")
-    if dropped:
-        notes.append(
-            Note(
-                act="A “Total” row at the foot was left out",
-                detail="it would have doubled every sum",
-                rows=len(dropped),
-            )
-        )
-    return dropped
-
-
-def _column_notes(connection: duckdb.DuckDBPyConnection, column: str, kind: Kind, cell: str) -> list[Note]:
-    notes = []
-    text = cleaned(cell)
-    if kind.strip or kind.decimal_comma or kind.thousands:
-        example = connection.execute(
-            f"SELECT {text} FROM raw WHERE {text} IS NOT NULL ORDER BY length({text}) DESC LIMIT 1"
-        ).fetchone()
-        what = f"money in {kind.unit}" if kind.unit and kind.unit != "%" else "per cent" if kind.unit else "numbers"
-        notes.append(Note(act=f"{column}: “{example[0] if example else ''}” read as {what}"))
-    if kind.date_format and kind.type.is_time and kind.date_format[:8] != "%Y-%m-%d":
-        notes.append(
-            Note(
-                act=f"{column}: dates read as {_date_style(kind.date_format)}",
-                detail="; ".join(kind.notes),
-                caution=bool(kind.notes),
-            )
-        )
-    if kind.bad:
-        rows = connection.execute(
-            f"SELECT DISTINCT {text} AS v FROM raw WHERE v IS NOT NULL AND {kind.sql} IS NULL ORDER BY v LIMIT 3"
-        ).fetchall()
-        examples = tuple(str(row[0]) for row in rows)
-        noun = "dates" if kind.type.is_time else "numbers" if kind.type.is_number else "values"
-        notes.append(
-            Note(
-                act=f"{kind.bad} {column} values are not {noun}, such as “{examples[0]}”",
-                detail="kept as missing",
-                rows=kind.bad,
-                examples=examples,
-                caution=True,
-            )
-        )
-    return notes
-
-
-def _date_style(style: str) -> str:
-    names = {"%Y": "year", "%y": "year", "%m": "month", "%d": "day", "%b": "month", "%B": "month"}
-    return ", ".join(names[part] for part in re.findall(r"%[YymdbB]", style))
+def _connect(scratch: Path, *, large: bool = False) -> duckdb.DuckDBPyConnection:
+    """A database for one table on its way in; a large one keeps its rows on disk."""
+    connection = duckdb.connect(str(scratch / "raw.duckdb") if large else ":memory:")
+    connection.execute(f"SET memory_limit = '{MEMORY_LIMIT}'")
+    connection.execute("SET enable_progress_bar = false")
+    connection.execute("SET TimeZone = 'UTC'")
+    connection.execute(f"SET temp_directory = '{scratch}/spill'")
+    return connection

@@ -8,8 +8,8 @@ import duckdb
 
 from gumption.core.model.catalogue import Column, Relationship, Table
 from gumption.core.model.types import Role, Type
-from gumption.intake.cells import literal, quoted
 from gumption.intake.roles import parts_of
+from gumption.intake.sql import literal, quoted
 
 _SURE, _NAMED = 0.9, 0.5
 """Shares of different values that must find a partner: without and with a likeness of names."""

@@ -134,7 +134,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             return Role.DATE
         case Type.TEXT:
             return _text_role(column, rows, words, unique, first, parts_of(table))
-        case Type.INTEGER | Type.DECIMAL | Type.FLOAT:
+        case Type.TIME:
+            return Role.CODE
+        case Type.INTEGER | Type.DECIMAL | Type.FLOAT | Type.DURATION:
             if column.unit == "%" or "%" in column.name:
                 return Role.PERCENTAGE
             if unique and column.type is Type.INTEGER and (first or known & _IDENTIFIER):

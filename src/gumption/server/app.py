@@ -18,7 +18,7 @@ from gumption.core.plan.words import spoken
 from gumption.core.present.numbers import plural
 from gumption.core.reading.read import Understanding
 from gumption.engines.answering import Answered, CannotAnswer, json_value
-from gumption.intake.cells import quoted
+from gumption.intake.sql import quoted
 from gumption.server.jobs import Jobs
 from gumption.server.schemas import (
     AlternativeOut,

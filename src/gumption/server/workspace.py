@@ -163,7 +163,7 @@ class Workspace:
     def _examples(self, table: Table) -> list[str]:
         noun = spoken(table.name)
         measures = [c for c in table.columns if c.role in (Role.MONEY, Role.SCORE) and c.type.is_number]
-        categories = [c for c in table.columns if c.role is Role.CATEGORY and 1 < c.distinct <= 60]
+        categories = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= 60]
         tried = [f"How many {noun}?"]
         if measures and categories:
             tried.append(

@@ -60,6 +60,11 @@ def plan_python(plan: Plan, catalogue: Catalogue, readings: dict[str, FileReadin
 
 def _load(table: str, reading: FileReading) -> list[str]:
     frame = _name(table)
+    if reading.kind == "cleaned":
+        return [
+            f"# The cleaned table, as Tables gives it out; {reading.file} itself takes more reading than a few lines.",
+            f"{frame} = pd.read_parquet({table + '.parquet'!r})",
+        ]
     options = [repr(reading.file)]
     if reading.kind == "delimited":
         options += [f"sep={reading.delimiter!r}", f"encoding={reading.encoding!r}", f"skiprows={reading.skip_rows}"]
@@ -101,6 +106,8 @@ def _load(table: str, reading: FileReading) -> list[str]:
             case Type.DATE | Type.TIMESTAMP:
                 style = f", format={column.date_format!r}" if column.date_format else ""
                 lines.append(f"{cell} = pd.to_datetime({text}{style}, errors='coerce')")
+            case Type.TIME | Type.DURATION:
+                raise AssertionError(f"{table}.{column.name} is read from the cleaned table")
             case _:
                 assert_never(column.type)
     return lines

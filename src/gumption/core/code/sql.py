@@ -289,11 +289,11 @@ def constant_sql(constant: Constant) -> Tree:
     match constant.type:
         case Type.TEXT:
             return exp.Literal.string(str(constant.value))
-        case Type.DATE | Type.TIMESTAMP:
+        case Type.DATE | Type.TIME | Type.TIMESTAMP:
             return _cast(exp.Literal.string(str(constant.value)), constant.type.value)
         case Type.BOOLEAN:
             return exp.true() if constant.value else exp.false()
-        case Type.INTEGER | Type.DECIMAL | Type.FLOAT:
+        case Type.INTEGER | Type.DECIMAL | Type.FLOAT | Type.DURATION:
             return exp.convert(constant.value)
         case _:
             assert_never(constant.type)

@@ -103,7 +103,11 @@ def _constant(constant: Constant, rows: int) -> Vector:
             return Vector(Type.BOOLEAN, np.full(rows, bool(constant.value)), present)
         case Type.INTEGER:
             return Vector(Type.INTEGER, np.full(rows, int(constant.value), dtype=np.int64), present)
-        case Type.DECIMAL | Type.FLOAT:
+        case Type.TIME:
+            at = dt.time.fromisoformat(str(constant.value))
+            since = dt.datetime.combine(EPOCH, at) - EPOCH_TIME
+            return Vector(Type.TIME, np.full(rows, since // dt.timedelta(microseconds=1), dtype=np.int64), present)
+        case Type.DECIMAL | Type.FLOAT | Type.DURATION:
             return Vector(Type.FLOAT, np.full(rows, float(constant.value)), present)
         case _:
             assert_never(constant.type)

@@ -1,7 +1,8 @@
 """Columns as NumPy arrays with a mask of what is missing.
 
 Text is dictionary-encoded against sorted distinct values, so that codes order as the text does.
-Decimals are integers scaled by 10**scale, dates days and timestamps microseconds since 1970-01-01.
+Decimals are integers scaled by 10**scale, dates days and timestamps microseconds since
+1970-01-01, times microseconds since midnight, durations seconds.
 """
 
 from __future__ import annotations
@@ -63,7 +64,7 @@ class Vector:
                 return int(value)
             case Type.DECIMAL:
                 return Decimal(int(value)).scaleb(-self.scale)
-            case Type.FLOAT:
+            case Type.FLOAT | Type.DURATION:
                 return float(value)
             case Type.BOOLEAN:
                 return bool(value)
@@ -71,6 +72,8 @@ class Vector:
                 return EPOCH + dt.timedelta(days=int(value))
             case Type.TIMESTAMP:
                 return EPOCH_TIME + dt.timedelta(microseconds=int(value))
+            case Type.TIME:
+                return (EPOCH_TIME + dt.timedelta(microseconds=int(value))).time()
 
 
 def float_vector(values: Floats) -> Vector:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
@@ -47,16 +48,30 @@ class Column(BaseModel):
         return self.type.is_number and self.role in (Role.MONEY, Role.QUANTITY, Role.SCORE, Role.PERCENTAGE)
 
 
+class Choice(BaseModel):
+    """A question that a file left open: the other ways to read it."""
+
+    model_config = ConfigDict(frozen=True)
+
+    label: str
+    column: str
+    order: Literal["day", "month"]
+
+
 class Note(BaseModel):
     """One thing found or done when a file was read."""
 
     model_config = ConfigDict(frozen=True)
 
     act: str
+    key: str = ""
+    """Names the act, so that it can be undone; empty where there is nothing to undo."""
+    column: str = ""
     detail: str = ""
     rows: int = 0
     examples: tuple[str, ...] = ()
     caution: bool = False
+    choices: tuple[Choice, ...] = ()
 
 
 class Table(BaseModel):

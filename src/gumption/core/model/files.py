@@ -1,4 +1,4 @@
-"""How an uploaded file was read: enough for anyone to read it again in the same way."""
+"""How a file was read, and what a person decided about the reading: enough for anyone to read it again in the same way."""
 
 from __future__ import annotations
 
@@ -6,7 +6,11 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from gumption.core.model.shape import ShapeStep
 from gumption.core.model.types import Type
+
+DateOrder = Literal["day", "month"]
+"""Which comes first in a date written in digits."""
 
 
 class CellReading(BaseModel):
@@ -32,7 +36,10 @@ class FileReading(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     file: str
-    kind: Literal["delimited", "workbook"]
+    kind: Literal["delimited", "workbook", "cleaned"]
+    """"cleaned" where the file cannot be read again by a few lines of code: these start from the cleaned table."""
+    part: str = ""
+    """Which table of the file: a sheet, a member of an archive, a block of a sheet; empty where there is only one."""
     delimiter: str = ","
     encoding: str = "utf-8"
     quoted: bool = True
@@ -44,3 +51,18 @@ class FileReading(BaseModel):
     dropped_rows: tuple[int, ...] = ()
     """Places of rows left out, counted from 0 after the header among rows that are not wholly empty."""
     dropped_why: str = ""
+
+
+class Recipe(BaseModel):
+    """What a person decided about how a table is read; it is applied again to every newer file."""
+
+    model_config = ConfigDict(frozen=True)
+
+    declined: tuple[str, ...] = ()
+    """Keys of the notes whose act was undone."""
+    orders: dict[str, DateOrder] = {}
+    """For columns of dates in digits, which number comes first."""
+    types: dict[str, Type] = {}
+    """Types set by the person, by column."""
+    steps: tuple[ShapeStep, ...] = ()
+    """Changes of shape, in order, after the cells are typed."""

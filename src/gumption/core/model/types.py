@@ -7,8 +7,8 @@ from decimal import Decimal
 from enum import StrEnum
 from typing import TypeAlias
 
-Value: TypeAlias = str | int | float | bool | Decimal | dt.date | dt.datetime | None
-"""One cell. A missing value is None; a date is a `date`, a timestamp a `datetime`."""
+Value: TypeAlias = str | int | float | bool | Decimal | dt.date | dt.datetime | dt.time | None
+"""One cell. A missing value is None; a date is a `date`, a timestamp a `datetime`, a duration a float of seconds."""
 
 
 class Type(StrEnum):
@@ -20,11 +20,14 @@ class Type(StrEnum):
     FLOAT = "float"
     BOOLEAN = "boolean"
     DATE = "date"
+    TIME = "time"
     TIMESTAMP = "timestamp"
+    DURATION = "duration"
+    """Counted in seconds, so that durations add up and average like other numbers."""
 
     @property
     def is_number(self) -> bool:
-        return self in (Type.INTEGER, Type.DECIMAL, Type.FLOAT)
+        return self in (Type.INTEGER, Type.DECIMAL, Type.FLOAT, Type.DURATION)
 
     @property
     def is_time(self) -> bool:
@@ -38,6 +41,8 @@ class Role(StrEnum):
     LINK = "link"
     NAME = "name"
     CATEGORY = "category"
+    PERSON = "person"
+    PLACE = "place"
     DATE = "date"
     MONEY = "money"
     QUANTITY = "quantity"
@@ -51,3 +56,8 @@ class Role(StrEnum):
     def is_summed(self) -> bool:
         """True where adding the values up means something."""
         return self in (Role.MONEY, Role.QUANTITY)
+
+    @property
+    def is_category(self) -> bool:
+        """True where rows are grouped by it: people and places are categories of their own kind."""
+        return self in (Role.CATEGORY, Role.PERSON, Role.PLACE)

@@ -73,6 +73,8 @@ def constant_words(constant: Constant) -> str:
         case Type.TIMESTAMP:
             moment = dt.datetime.fromisoformat(str(constant.value))
             return f"{date_words(moment.date())} {moment:%H:%M}"
+        case Type.TIME:
+            return dt.time.fromisoformat(str(constant.value)).isoformat("minutes")
         case Type.BOOLEAN:
             return "yes" if constant.value else "no"
         case Type.TEXT:

@@ -44,7 +44,7 @@ def _named_ranking(answer: Answer) -> bool:
 def _plain(value: Value) -> str | int | float | bool | None:
     if isinstance(value, Decimal):
         return float(value)
-    if isinstance(value, (dt.date, dt.datetime)):
+    if isinstance(value, (dt.date, dt.datetime, dt.time)):
         return value.isoformat()
     return value
 

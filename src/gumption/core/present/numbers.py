@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from decimal import Decimal
 
-from gumption.core.model.types import Role, Value
+from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.typing import Field
 from gumption.core.plan.words import date_words
 
@@ -22,12 +22,22 @@ def shown(value: Value, field: Field | None = None) -> str:
         return f"{date_words(value.date())} {value:%H:%M}"
     if isinstance(value, dt.date):
         return date_words(value)
+    if isinstance(value, dt.time):
+        return value.isoformat("seconds" if value.second else "minutes")
     if isinstance(value, (int, float, Decimal)):
         return _number(value, field)
     return value
 
 
+def duration(seconds: float) -> str:
+    """Hours, minutes and seconds: 90 as 0:01:30."""
+    whole = round(abs(seconds))
+    return f"{'−' if seconds < 0 else ''}{whole // 3600}:{whole // 60 % 60:02d}:{whole % 60:02d}"
+
+
 def _number(value: int | float | Decimal, field: Field | None) -> str:
+    if field and field.type is Type.DURATION:
+        return duration(float(value))
     if field and field.role is Role.PERCENTAGE and isinstance(value, float) and field.unit is None:
         return f"{100 * value:,.1f}%"
     if field and field.role is Role.MONEY and not isinstance(value, int):

@@ -93,6 +93,6 @@ class Interpreter(When):
         column = self._column(draft.shown[0])
         return (
             column.type in (Type.TEXT, Type.BOOLEAN)
-            and column.role in (Role.CATEGORY, Role.LINK)
+            and (column.role.is_category or column.role is Role.LINK)
             and not any(c.column.table == draft.shown[0].table and self._is_naming(c.column) for c in draft.conditions)
         )

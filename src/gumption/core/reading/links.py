@@ -143,7 +143,7 @@ def _value_links(span: list[Token], stems: tuple[str, ...], start: int, end: int
     if len(span) <= LONGEST_VALUE:
         for key, values in vocabulary.values.get(stems, {}).items():
             role = vocabulary.catalogue.table(key.table).column(key.column).role
-            score = 0.97 if role in (Role.CATEGORY, Role.NAME, Role.IDENTIFIER) else 0.9
+            score = 0.97 if role.is_category or role in (Role.NAME, Role.IDENTIFIER) else 0.9
             if role is Role.LINK:
                 score = 0.86
             found.append(Link(start, end, "value", score, column=key, values=tuple(values)))

@@ -1,0 +1,200 @@
+"""Rows of a body that are no rows of the table: empty ones, repeated headers, subtotals and totals."""
+
+from __future__ import annotations
+
+import re
+
+import duckdb
+
+from gumption.core.model.catalogue import Note
+from gumption.core.present.numbers import plural
+from gumption.intake.cells import Kind, cleaned
+from gumption.intake.sql import literal, quoted
+
+_LABEL = (
+    r"^(the )?((grand|overall|sub|report|net|gross|running|end|zwischen|gesamt)[ _-]?)?"
+    r"(total|totals|sum|summe|subtotal|subtotals|gesamt|gesamtsumme|zwischensumme|totaal|suma|somme)\b.{0,60}$"
+    r"|^.{1,60}[ _:-](sub)?(total|totals|gesamt|summe)[: ]*$"
+)
+_SUMMARY = r"^(average|avg\.?|mean|median|minimum|maximum|min|max|count|std\.? ?dev\.?|mittelwert|durchschnitt)[: ]*$"
+_WHOLE_LABEL = re.compile(r"^(grand |overall )?(sub)?totals?:?$", re.I)
+_LIKE = 0.005
+"""How near a total must come to the sum of its rows, as a share of it."""
+
+
+def drop_empty(connection: duckdb.DuckDBPyConnection, raw: list[str], notes: list[Note]) -> None:
+    """Leave out rows without any value."""
+    empty = " AND ".join(f"{cleaned(c)} IS NULL" for c in raw)
+    found = connection.execute(f"SELECT count(*) FROM raw WHERE {empty}").fetchone()
+    if found and found[0]:
+        connection.execute(f"DELETE FROM raw WHERE {empty}")
+        notes.append(
+            Note(
+                act=f"{plural(int(found[0]), 'empty row')} {'was' if found[0] == 1 else 'were'} left out",
+                rows=int(found[0]),
+            )
+        )
+
+
+def drop_repeated_headers(
+    connection: duckdb.DuckDBPyConnection, raw: list[str], header: tuple[str, ...], notes: list[Note]
+) -> list[int]:
+    """Leave out rows that say the header again; their line numbers."""
+    named = [(c, h) for c, h in zip(raw, header, strict=True) if h]
+    if not named:
+        return []
+    same = " + ".join(f"(CASE WHEN lower({quoted(c)}) = {literal(h.lower())} THEN 1 ELSE 0 END)" for c, h in named)
+    needed = max(0.8 * len(named), 1)
+    rows = connection.execute(f"SELECT n FROM raw WHERE {same} >= {needed} ORDER BY n").fetchall()
+    if not rows:
+        return []
+    connection.execute(f"DELETE FROM raw WHERE {same} >= {needed}")
+    notes.append(
+        Note(
+            act=f"The header stands again {len(rows)} {'time' if len(rows) == 1 else 'times'} among the rows and was left out there",
+            key="repeated_headers",
+            rows=len(rows),
+        )
+    )
+    return [int(r[0]) for r in rows]
+
+
+def set_totals_aside(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> int:
+    """Move rows that may be totals to a table of their own, so that they do not blur the columns' kinds; how many."""
+    labels = " OR ".join(f"regexp_matches({quoted(c)}, {literal(_LABEL + '|' + _SUMMARY)}, 'i')" for c in raw[:6])
+    cells = ", ".join(f"{cleaned(c)} AS {quoted(c)}" for c in raw)
+    connection.execute(f"CREATE TABLE aside AS SELECT n, {cells} FROM raw WHERE {labels} LIMIT 0")
+    connection.execute(f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE {labels}")
+    last = connection.execute("SELECT max(n) FROM raw").fetchone()
+    if last and last[0] is not None and len(raw) > 1:
+        connection.execute(
+            f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE n = {last[0]} AND n NOT IN (SELECT n FROM aside) AND {cleaned(raw[0])} IS NULL"
+        )
+    size = connection.execute("SELECT (SELECT count(*) FROM aside), (SELECT count(*) FROM raw)").fetchone()
+    assert size is not None
+    if size[0] > 0.5 * size[1]:
+        connection.execute("DELETE FROM aside")
+        return 0
+    connection.execute("DELETE FROM raw WHERE n IN (SELECT n FROM aside)")
+    return int(size[0])
+
+
+def judge_totals(
+    connection: duckdb.DuckDBPyConnection, raw: list[str], kinds: list[Kind], notes: list[Note]
+) -> list[int]:
+    """Line numbers of the rows set aside that are totals; the others go back among the rows."""
+    numbers = [(c, k) for c, k in zip(raw, kinds, strict=True) if k.type.is_number]
+    keys = [c for c, k in zip(raw, kinds, strict=True) if not k.type.is_number]
+    candidates = connection.execute(f"SELECT n, {', '.join(map(quoted, raw))} FROM aside ORDER BY n").fetchall()
+    if not candidates:
+        return []
+    segments, whole = _sums(connection, numbers)
+    own = _own_values(connection, numbers)
+    usual = _filled_shares(connection, raw)
+    totals: list[int] = []
+    back: list[int] = []
+    labels: list[str] = []
+    summary_run = True
+    last_row = connection.execute("SELECT coalesce(max(n), 0) FROM raw").fetchone()
+    assert last_row is not None
+    foot = int(last_row[0])
+    for row in candidates:
+        n, cells = int(row[0]), dict(zip(raw, row[1:], strict=True))
+        label = next(
+            (c for c in cells.values() if c and (re.search(_LABEL, c, re.I) or re.search(_SUMMARY, c, re.I))), ""
+        )
+        label_cell = next((k for k, c in cells.items() if c == label and label), "")
+        blanks = [c for c in keys if c != label_cell and cells[c] is None and usual[c] >= 0.9]
+        matches = [
+            c
+            for c, _ in numbers
+            if _near(own[n].get(c), segments.get(n, {}).get(c)) or _near(own[n].get(c), whole.get(c))
+        ]
+        given = [c for c, _ in numbers if own[n].get(c) is not None]
+        summary = bool(label) and re.search(_SUMMARY, label, re.I) is not None
+        if not label:
+            is_total = (
+                n > foot and bool(matches) and len(matches) >= 0.6 * len(given) and not any(cells[c] for c in keys)
+            )
+        elif summary:
+            is_total = n > foot and (bool(blanks) or not keys[1:]) and summary_run
+        else:
+            # A total adds up to the rows above it, or leaves blank what every other row says.
+            is_total = (
+                bool(matches)
+                or bool(blanks)
+                or (bool(_WHOLE_LABEL.match(label)) and n > foot and not (len(keys) > 1 and given and not matches))
+            )
+            if given and not matches and not blanks and len(keys) > 1:
+                is_total = False
+        if is_total:
+            totals.append(n)
+            labels.append(label or "(no label)")
+        else:
+            back.append(n)
+    if back:
+        listed = ", ".join(map(str, back))
+        connection.execute(f"INSERT INTO raw SELECT * FROM aside WHERE n IN ({listed})")
+    if totals:
+        sub = [n for n in totals if n < foot]
+        if len(totals) == 1:
+            act = f"A “{labels[0]}” row {'among the rows' if sub else 'at the foot'} was left out"
+        else:
+            act = f"{len(totals)} rows of totals, such as “{labels[0]}”, were left out"
+        notes.append(
+            Note(
+                act=act,
+                key="totals",
+                detail="it would have doubled every sum" if len(totals) == 1 else "they would have been counted twice",
+                rows=len(totals),
+                examples=tuple(dict.fromkeys(labels))[:3],
+            )
+        )
+    return totals
+
+
+def _sums(
+    connection: duckdb.DuckDBPyConnection, numbers: list[tuple[str, Kind]]
+) -> tuple[dict[int, dict[str, float]], dict[str, float]]:
+    """For each row set aside the sums of the rows since the one before it, and the sums of all rows."""
+    if not numbers:
+        return {}, {}
+    sums = ", ".join(f"sum(CAST({k.sql} AS DOUBLE))" for _, k in numbers)
+    connection.execute(
+        "CREATE OR REPLACE TEMP TABLE ends AS SELECT n AS until, lag(n, 1, -1) OVER (ORDER BY n) AS since FROM aside"
+    )
+    rows = connection.execute(
+        f"SELECT until, {sums} FROM raw JOIN ends ON raw.n > since AND raw.n < until GROUP BY until"
+    ).fetchall()
+    names = [c for c, _ in numbers]
+    segments = {int(r[0]): dict(zip(names, r[1:], strict=True)) for r in rows}
+    whole = connection.execute(f"SELECT {sums} FROM raw").fetchone()
+    return segments, dict(zip(names, whole or (), strict=False))
+
+
+def _own_values(connection: duckdb.DuckDBPyConnection, numbers: list[tuple[str, Kind]]) -> dict[int, dict[str, float]]:
+    if not numbers:
+        rows = connection.execute("SELECT n FROM aside").fetchall()
+        return {int(r[0]): {} for r in rows}
+    connection.execute("ALTER TABLE raw RENAME TO body_rows")
+    connection.execute("ALTER TABLE aside RENAME TO raw")
+    try:
+        values = ", ".join(f"CAST({k.sql} AS DOUBLE)" for _, k in numbers)
+        rows = connection.execute(f"SELECT n, {values} FROM raw").fetchall()
+    finally:
+        connection.execute("ALTER TABLE raw RENAME TO aside")
+        connection.execute("ALTER TABLE body_rows RENAME TO raw")
+    return {int(r[0]): {c: v for (c, _), v in zip(numbers, r[1:], strict=True) if v is not None} for r in rows}
+
+
+def _filled_shares(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> dict[str, float]:
+    counts = ", ".join(f"count({cleaned(c)})" for c in raw)
+    row = connection.execute(f"SELECT count(*), {counts} FROM raw").fetchone()
+    assert row is not None
+    return {c: int(n) / max(int(row[0]), 1) for c, n in zip(raw, row[1:], strict=True)}
+
+
+def _near(value: float | None, wanted: float | None) -> bool:
+    if value is None or wanted is None or value == 0:
+        return False
+    return abs(value - wanted) <= _LIKE * abs(wanted) + 0.011
