@@ -169,7 +169,7 @@ class _Column:
             connection.execute(
                 f"SELECT v, sum(n) FROM (SELECT {c} AS v, 1 AS n FROM (SELECT {c} FROM {table} LIMIT 30000) "
                 f"UNION ALL SELECT {c}, 1 FROM (SELECT {c} FROM {table} USING SAMPLE reservoir(20000 ROWS) REPEATABLE (7))) "
-                "WHERE v IS NOT NULL GROUP BY v ORDER BY sum(n) DESC, v LIMIT 4000"
+                "WHERE v IS NOT NULL GROUP BY v ORDER BY sum(n) DESC, v LIMIT 2500"
             ).fetchall()
         )
         words = MISSING_WORDS

@@ -17,8 +17,11 @@ class NotText(Exception):
     """The bytes are no text."""
 
 
-def encoding_of(path: Path, sample: bytes) -> str:
-    """The file's encoding as Python names it; "utf-8" with or without a mark in front. Raises NotText."""
+def encoding_of(path: Path, sample: bytes, *, whole: bool = True) -> str:
+    """The file's encoding as Python names it; "utf-8" with or without a mark in front. Raises NotText.
+
+    Without `whole`, a file whose sample is UTF-8 is taken to be so all through.
+    """
     if sample.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
         return "utf-16"
     if wide := _utf16_without_mark(sample):
@@ -29,6 +32,9 @@ def encoding_of(path: Path, sample: bytes) -> str:
         raise NotText
     decoder = codecs.getincrementaldecoder("utf-8")("strict")
     try:
+        if not whole:
+            decoder.decode(sample)
+            return "utf-8"
         with path.open("rb") as stream:
             while chunk := stream.read(_CHUNK):
                 decoder.decode(chunk)

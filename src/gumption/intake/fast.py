@@ -6,10 +6,13 @@ the thorough way instead, so that speed never decides what a column is.
 
 from __future__ import annotations
 
+import mmap
 from dataclasses import replace
 from pathlib import Path
+from typing import Literal
 
 import duckdb
+import pyarrow.parquet as pq
 
 from gumption.core.model.types import Type
 from gumption.intake.cells import MISSING_WORDS, Kind, kind_of
@@ -30,7 +33,11 @@ def read_fast(
     skip: int,
     parquet: Path,
 ) -> dict[str, Kind] | None:
-    """Write the file's rows to `parquet`; the columns' kinds, or None where it needs the thorough way."""
+    """Write the file's rows to `parquet`; the columns' kinds, or None where it needs the thorough way.
+
+    Taking blanks off and looking for every word that says missing costs as much again as reading, so the first try leaves
+    them to a look at what was written; only where that finds some are they taken off.
+    """
     options = (
         f"delim={literal(delimiter)}, quote={literal(chr(34) if has_quotes else '')}, "
         f"escape={literal(chr(34) if has_quotes else '')}, header=false, skip={skip}, auto_detect=false"
@@ -42,39 +49,56 @@ def read_fast(
             f"CREATE TABLE sample AS SELECT * FROM read_csv({path}, {options}, columns={texts}) LIMIT {_SAMPLE_ROWS}"
         )
         kinds = {name: kind_of(connection, "sample", f"c{i}") for i, name in enumerate(names)}
+        used = _words_used(connection, len(names))
+        different = ", ".join(f"approx_count_distinct(c{i}) < 2000" for i in range(len(names)))
+        repeats = connection.execute(f"SELECT {different} FROM sample").fetchone() or ()
         connection.execute("DROP TABLE sample")
-        if not all(map(_plain, kinds.values())):
+        if not all(map(_certain, kinds.values())):
             return None
         columns = "{" + ", ".join(f"'c{i}': '{_read_as(kind)}'" for i, kind in enumerate(kinds.values())) + "}"
-        missing = "[" + ", ".join(map(literal, MISSING_WORDS)) + "]"
-        selected = ", ".join(
-            f"{_value(f'c{i}', kind)} AS {quoted(name)}" for i, (name, kind) in enumerate(kinds.items())
-        )
-        read = f"read_csv({path}, {options}, columns={columns}, nullstr={missing})"
-        connection.execute(f"COPY (SELECT {selected} FROM {read}) TO {literal(str(parquet))} (FORMAT parquet)")
+        for careful in (False, True) if not _rare_blanks(source, delimiter) else (True,):
+            words = MISSING_WORDS if careful else used
+            missing = "[" + ", ".join(map(literal, words)) + "]"
+            selected = ", ".join(
+                f"{_value(f'c{i}', kind, careful)} AS {quoted(name)}" for i, (name, kind) in enumerate(kinds.items())
+            )
+            cells = ", ".join(
+                f"c{i}" if _read_natively(kind) else f"trim(c{i}) AS c{i}" for i, kind in enumerate(kinds.values())
+            )
+            read = f"(SELECT {cells} FROM read_csv({path}, {options}, columns={columns}, nullstr={missing}))"
+            connection.execute(f"COPY (SELECT {selected} FROM {read}) TO {literal(str(parquet))} (FORMAT parquet)")
+            found = _found(connection, parquet, kinds, repeats)
+            if found == "nothing":
+                break
+            if found == "rows" or careful:
+                parquet.unlink()
+                return None
     except duckdb.Error:
         # Not every row is as the sample was; the thorough way finds out which.
         parquet.unlink(missing_ok=True)
         return None
-    if _needs_a_look(connection, parquet, kinds):
-        parquet.unlink(missing_ok=True)
-        return None
-    return {name: replace(kind, bad=0) for name, kind in kinds.items()}
+    # The rows that notes count are those of the sample, so they are not told.
+    return {
+        name: replace(kind, bad=0, notes=tuple(n.model_copy(update={"rows": 0}) for n in kind.notes))
+        for name, kind in kinds.items()
+    }
 
 
-def _plain(kind: Kind) -> bool:
-    """True for columns that the file's reader types by itself, and whose sample left nothing open."""
+def _certain(kind: Kind) -> bool:
+    """True for kinds whose SQL says all there is to them, and whose sample left nothing open."""
+    return kind.simple and not kind.bad and not kind.undecided and kind.type not in (Type.TIME, Type.DURATION)
+
+
+def _read_natively(kind: Kind) -> bool:
+    """True for columns that the file's reader types by itself."""
     iso = kind.date_format in (None, "%Y-%m-%d", "%Y-%m-%d %H:%M:%S")
-    words = tuple(word for word, _ in kind.booleans)
-    return (
-        not (kind.strip or kind.thousands or kind.decimal_comma or kind.bad or kind.undecided or not kind.simple)
-        and kind.type not in (Type.TIME, Type.DURATION)
-        and iso
-        and words in ((), ("true", "false"))
-    )
+    marked = kind.strip or kind.thousands or kind.decimal_comma
+    return not marked and iso and {word for word, _ in kind.booleans} <= {"true", "false"}
 
 
 def _read_as(kind: Kind) -> str:
+    if not _read_natively(kind):
+        return "VARCHAR"
     match kind.type:
         case Type.INTEGER:
             return "BIGINT"
@@ -84,34 +108,75 @@ def _read_as(kind: Kind) -> str:
             return "DOUBLE"
         case Type.TEXT:
             return "VARCHAR"
+        case Type.TIMESTAMP if kind.date_format is None:
+            return "VARCHAR"
         case Type.BOOLEAN | Type.DATE | Type.TIMESTAMP | Type.TIME | Type.DURATION:
             return kind.type.value.upper()
 
 
-def _value(cell: str, kind: Kind) -> str:
+def _value(cell: str, kind: Kind, careful: bool) -> str:
+    """SQL that stops the reading where a value is not as the sample's were."""
     if kind.type is Type.TEXT:
-        return f"NULLIF(trim({cell}), '')"
+        return f"NULLIF(trim({cell}, ' \t\u00a0'), '')" if careful else cell
     if kind.type is Type.DECIMAL:
-        exact = f"CAST({cell} AS DECIMAL(18, {kind.scale}))"
-        return f"CASE WHEN {cell} = {exact} OR {cell} IS NULL THEN {exact} ELSE CAST(error('more digits') AS DECIMAL(18, {kind.scale})) END"
-    return cell
+        wide = cell
+        if not _read_natively(kind):
+            wide = _sure(cell, kind.sql.replace(f"DECIMAL(18, {kind.scale})", f"DECIMAL(18, {kind.scale + 4})"))
+        exact = f"CAST({wide} AS DECIMAL(18, {kind.scale}))"
+        return f"CASE WHEN {wide} = {exact} OR {wide} IS NULL THEN {exact} ELSE CAST(error('more digits') AS DECIMAL(18, {kind.scale})) END"
+    return cell if _read_natively(kind) else _sure(cell, kind.sql)
 
 
-def _needs_a_look(connection: duckdb.DuckDBPyConnection, parquet: Path, kinds: dict[str, Kind]) -> bool:
-    """True where a row is wholly empty, or one of the last says it is a total."""
+def _sure(cell: str, sql: str) -> str:
+    return f"CASE WHEN {cell} IS NULL OR {cell} = '' OR {sql} IS NOT NULL THEN {sql} ELSE error('odd value') END"
+
+
+def _rare_blanks(path: Path, delimiter: str) -> bool:
+    """True where the file has tabs that are no delimiters, or non-breaking spaces, anywhere."""
+    with path.open("rb") as stream, mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ) as content:
+        return content.find("\u00a0".encode()) >= 0 or (delimiter != "\t" and content.find(b"\t") >= 0)
+
+
+def _words_used(connection: duckdb.DuckDBPyConnection, width: int) -> tuple[str, ...]:
+    """The words of the sample that say missing, and the empty one."""
+    cells = " UNION ".join(f"SELECT c{i} AS v FROM sample" for i in range(width))
+    listed = ", ".join(map(literal, MISSING_WORDS))
+    rows = connection.execute(f"SELECT v FROM ({cells}) WHERE v IN ({listed}) AND v <> ''").fetchall()
+    return ("", *(str(r[0]) for r in rows))
+
+
+def _found(
+    connection: duckdb.DuckDBPyConnection, parquet: Path, kinds: dict[str, Kind], repeats: tuple[bool, ...]
+) -> Literal["nothing", "blanks", "rows"]:
+    """Rows that are empty or totals; or cells of text with blanks around them or a word that says missing."""
     source = f"read_parquet({literal(str(parquet))})"
-    empty = " AND ".join(f"{quoted(name)} IS NULL" for name in kinds)
-    # Trimming spaces is quick, other blanks are not; the rare text that ends in one is left to the thorough way.
-    texts = [quoted(name) for name, kind in kinds.items() if kind.type is Type.TEXT]
-    blanks = [f"{text} LIKE '{mark}'" for text in texts for mark in ("\t%", "%\t", "\u00a0%", "%\u00a0")]
-    odd = " OR ".join([f"({empty})", *blanks])
-    found = connection.execute(f"SELECT count(*), count(*) FILTER (WHERE {odd}) FROM {source}").fetchone()
-    assert found is not None
-    if found[1]:
-        return True
+    metadata = pq.ParquetFile(parquet).metadata
+    gaps = [
+        sum(metadata.row_group(g).column(i).statistics.null_count or 0 for g in range(metadata.num_row_groups))
+        for i in range(metadata.num_columns)
+    ]
+    if all(gaps):
+        empty = " AND ".join(f"{quoted(name)} IS NULL" for name in kinds)
+        row = connection.execute(f"SELECT count(*) FROM {source} WHERE {empty}").fetchone()
+        if row and row[0]:
+            return "rows"
     first = ", ".join(f"CAST({quoted(name)} AS VARCHAR)" for name in list(kinds)[:2])
-    tail = f"SELECT concat_ws('|', {first}) AS t FROM {source} LIMIT 3 OFFSET {max(int(found[0]) - 3, 0)}"
-    hits = connection.execute(
+    tail = f"SELECT concat_ws('|', {first}) AS t FROM {source} LIMIT 3 OFFSET {max(metadata.num_rows - 3, 0)}"
+    row = connection.execute(
         f"SELECT count(*) FROM ({tail}) WHERE regexp_matches(t, {literal(_TOTAL_CELL)}, 'i')"
     ).fetchone()
-    return bool(hits and hits[0])
+    if row and row[0]:
+        return "rows"
+    words = ", ".join(map(literal, MISSING_WORDS))
+    for place, (name, kind) in enumerate(kinds.items()):
+        if kind.type is not Type.TEXT:
+            continue
+        # Where few values stand often, telling them apart first is the quicker way. Asked one by one, the first two
+        # questions are answered from the file's own statistics, for most blanks sort before the exclamation mark.
+        values = f"(SELECT {'DISTINCT ' if repeats[place] else ''}{quoted(name)} AS t FROM {source})"
+        if any(
+            connection.execute(f"SELECT 1 FROM {values} WHERE {odd} LIMIT 1").fetchone() is not None
+            for odd in ("t < '!'", f"t IN ({words})", "t LIKE '% '")
+        ):
+            return "blanks"
+    return "nothing"

@@ -17,7 +17,7 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.intake.body import drop_empty, drop_repeated_headers, judge_totals, set_totals_aside
 from gumption.intake.cells import MISSING_WORDS, Context, Kind, kind_of
-from gumption.intake.delimited import SAMPLE_BYTES, as_utf8, decoded, rows_of_text
+from gumption.intake.delimited import SAMPLE_BYTES, as_utf8, decoded, encoding_words, rows_of_text
 from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.fast import read_fast
@@ -316,7 +316,8 @@ class _Reader:
         with path.open("rb") as stream:
             sample = stream.read(SAMPLE_BYTES)
         try:
-            encoding = encoding_of(path, sample)
+            # The engine notices letters that are not UTF-8, so that a look at the beginning is enough for now.
+            encoding = encoding_of(path, sample, whole=False)
         except NotText as error:
             raise UnreadableFile(
                 piece.name, "this is not text, nor a workbook that can be read.", "Send it as CSV or XLSX."
@@ -333,6 +334,8 @@ class _Reader:
                 piece.name, "no table could be found in it.", "Check its delimiters, or send it as CSV."
             )
         notes = [n for n in block.notes if n.key != "notes_below"]
+        if encoding != "utf-8":
+            notes.insert(0, Note(act=f"Read as {encoding_words(encoding)} text"))
         told = next((1 for n in found.notes if "names the delimiter" in n.act), 0)
         skip = block.first + told
         recipe = self._recipe(piece.member)
@@ -367,6 +370,10 @@ class _Reader:
                 if kinds is not None:
                     self.progress("Measuring the columns", 0.6)
                     return self._measured(connection, source, kinds, parquet, [])
+            if encoding == "utf-8" and (encoding := encoding_of(path, sample)) != "utf-8":
+                path = as_utf8(path, encoding, self._folder())
+                note = Note(act=f"Read as {encoding_words(encoding)} text")
+                source = replace(source, notes=(note, *source.notes))
             return self._thorough(connection, path, source, found.delimiter, found.quoted, skip)
         finally:
             connection.close()
