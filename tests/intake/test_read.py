@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-import random
 import tempfile
 import unittest
 from decimal import Decimal
@@ -17,7 +16,6 @@ from gumption.core.model.types import Role, Type
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
 from gumption.intake.relate import relate
-from tests.support import DEMO
 
 
 class IntakeCase(unittest.TestCase):
@@ -145,27 +143,6 @@ class Refusals(IntakeCase):
             self.assertIn(message, str(caught.exception))
             self.assertTrue(caught.exception.advice)
             self.assertEqual(list(self.out.iterdir()), [], "a refused file leaves nothing behind")
-
-    def test_corrupted_files_end_in_a_table_or_a_clear_error(self) -> None:
-        chance = random.Random(11)
-        sources = [DEMO / "data" / name for name in ("clinics.csv", "vets.csv", "budget_2026.xlsx")]
-        for number in range(60):
-            source = chance.choice(sources)
-            content = bytearray(source.read_bytes())
-            if number % 2:
-                content = content[: chance.randrange(len(content))]
-            else:
-                for _ in range(chance.randrange(1, 60)):
-                    content[chance.randrange(len(content))] = chance.randrange(256)
-            name = chance.choice([source.name, source.name, "other.csv", "other.xlsx"])
-            with self.subTest(number=number, name=name):
-                for left in self.out.iterdir():
-                    left.unlink()
-                try:
-                    self.assertGreater(self.read(bytes(content), name).table.rows, 0)
-                except UnreadableFile as error:
-                    self.assertTrue(error.problem and error.advice)
-                    self.assertEqual(list(self.out.iterdir()), [])
 
     def test_an_empty_workbook(self) -> None:
         path = self.folder / "none.xlsx"

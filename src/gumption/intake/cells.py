@@ -169,7 +169,7 @@ class _Column:
             connection.execute(
                 f"SELECT v, sum(n) FROM (SELECT {c} AS v, 1 AS n FROM (SELECT {c} FROM {table} LIMIT 30000) "
                 f"UNION ALL SELECT {c}, 1 FROM (SELECT {c} FROM {table} USING SAMPLE reservoir(20000 ROWS) REPEATABLE (7))) "
-                "WHERE v IS NOT NULL GROUP BY v ORDER BY sum(n) DESC, v LIMIT 2500"
+                "WHERE v IS NOT NULL GROUP BY v ORDER BY sum(n) DESC, v LIMIT 1500"
             ).fetchall()
         )
         words = MISSING_WORDS
@@ -251,6 +251,9 @@ class _Column:
     # -- holding a kind to the rows ----------------------------------------------------------
 
     def _share(self, fits: Callable[[str], bool]) -> float:
+        """The share of the sample's rows that fit; nought where none of the commonest sixty values does."""
+        if not any(fits(v) for v in itertools.islice(self.typed, 60)):
+            return 0.0
         return sum(n for v, n in self.typed.items() if fits(v)) / self.rows
 
     def _filled(self) -> str:

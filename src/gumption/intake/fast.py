@@ -6,7 +6,6 @@ the thorough way instead, so that speed never decides what a column is.
 
 from __future__ import annotations
 
-import mmap
 from dataclasses import replace
 from pathlib import Path
 from typing import Literal
@@ -56,11 +55,12 @@ def read_fast(
         if not all(map(_certain, kinds.values())):
             return None
         columns = "{" + ", ".join(f"'c{i}': '{_read_as(kind)}'" for i, kind in enumerate(kinds.values())) + "}"
-        for careful in (False, True) if not _rare_blanks(source, delimiter) else (True,):
+        for careful in (False, True):
             words = MISSING_WORDS if careful else used
             missing = "[" + ", ".join(map(literal, words)) + "]"
             selected = ", ".join(
-                f"{_value(f'c{i}', kind, careful)} AS {quoted(name)}" for i, (name, kind) in enumerate(kinds.items())
+                f"{_value(f'c{i}', kind, careful, repeats[i])} AS {quoted(name)}"
+                for i, (name, kind) in enumerate(kinds.items())
             )
             cells = ", ".join(
                 f"c{i}" if _read_natively(kind) else f"trim(c{i}) AS c{i}" for i, kind in enumerate(kinds.values())
@@ -114,10 +114,11 @@ def _read_as(kind: Kind) -> str:
             return kind.type.value.upper()
 
 
-def _value(cell: str, kind: Kind, careful: bool) -> str:
+def _value(cell: str, kind: Kind, careful: bool, repeats: bool) -> str:
     """SQL that stops the reading where a value is not as the sample's were."""
     if kind.type is Type.TEXT:
-        return f"NULLIF(trim({cell}, ' \t\u00a0'), '')" if careful else cell
+        # Values that repeat are looked at afterwards, each once; trimming the others is cheaper than looking.
+        return f"NULLIF(trim({cell}, ' \t\u00a0'), '')" if careful else cell if repeats else f"trim({cell})"
     if kind.type is Type.DECIMAL:
         wide = cell
         if not _read_natively(kind):
@@ -129,12 +130,6 @@ def _value(cell: str, kind: Kind, careful: bool) -> str:
 
 def _sure(cell: str, sql: str) -> str:
     return f"CASE WHEN {cell} IS NULL OR {cell} = '' OR {sql} IS NOT NULL THEN {sql} ELSE error('odd value') END"
-
-
-def _rare_blanks(path: Path, delimiter: str) -> bool:
-    """True where the file has tabs that are no delimiters, or non-breaking spaces, anywhere."""
-    with path.open("rb") as stream, mmap.mmap(stream.fileno(), 0, access=mmap.ACCESS_READ) as content:
-        return content.find("\u00a0".encode()) >= 0 or (delimiter != "\t" and content.find(b"\t") >= 0)
 
 
 def _words_used(connection: duckdb.DuckDBPyConnection, width: int) -> tuple[str, ...]:
@@ -171,12 +166,11 @@ def _found(
     for place, (name, kind) in enumerate(kinds.items()):
         if kind.type is not Type.TEXT:
             continue
-        # Where few values stand often, telling them apart first is the quicker way. Asked one by one, the first two
-        # questions are answered from the file's own statistics, for most blanks sort before the exclamation mark.
-        values = f"(SELECT {'DISTINCT ' if repeats[place] else ''}{quoted(name)} AS t FROM {source})"
-        if any(
-            connection.execute(f"SELECT 1 FROM {values} WHERE {odd} LIMIT 1").fetchone() is not None
-            for odd in ("t < '!'", f"t IN ({words})", "t LIKE '% '")
-        ):
+        # Most blanks sort before the exclamation mark. Asked one by one, these are answered from the file's statistics.
+        tests = [f"SELECT 1 FROM {source} WHERE {quoted(name)} {odd} LIMIT 1" for odd in ("< '!'", f"IN ({words})")]
+        if repeats[place]:
+            values = f"(SELECT DISTINCT {quoted(name)} AS t FROM {source})"
+            tests.append(f"SELECT 1 FROM {values} WHERE t LIKE '% ' OR t LIKE '%\t' OR t LIKE '%\u00a0' LIMIT 1")
+        if any(connection.execute(test).fetchone() is not None for test in tests):
             return "blanks"
     return "nothing"

@@ -129,6 +129,12 @@ def _cell(row: Sequence[str], place: int) -> str:
     return row[place] if place < len(row) else ""
 
 
+def _slice(row: Sequence[str], left: int, right: int) -> list[str]:
+    """The cells from left to right, blank where the row ends before."""
+    cells = list(row[left:right])
+    return cells if len(cells) == right - left else [*cells, *[""] * (right - left - len(cells))]
+
+
 def blocks(rows: Rows, declined: frozenset[str] = frozenset()) -> list[Block]:
     """Every table of the grid, in the order of reading; none where no row could be a header or a body."""
     segments = _segments(rows)
@@ -283,7 +289,7 @@ def _years_run(cells: Sequence[str]) -> bool:
 def _block(
     rows: Rows, top: int, bottom: int, left: int, right: int, titles: list[tuple[int, int]], declined: frozenset[str]
 ) -> Block | None:
-    part = [[_cell(rows[i], p) for p in range(left, right)] for i in range(top, bottom)]
+    part = [_slice(rows[i], left, right) for i in range(top, bottom)]
     if len(part) == 1 and not any(kind_of_cell(c) in ("number", "date", "code") for c in part[0]):
         return None
     place, has_header = _header(part)

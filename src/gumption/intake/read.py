@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import gc
+import operator
 import re
 import tempfile
 from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -25,7 +28,6 @@ from gumption.intake.layout import Block, blocks
 from gumption.intake.numbers import decimal_commas
 from gumption.intake.profile import profile
 from gumption.intake.ragged import evened
-from gumption.intake.reshape import reshaped
 from gumption.intake.sql import literal, quoted
 from gumption.intake.structured import html_tables, json_rows, parquet_table
 from gumption.intake.unwrap import Piece, unwrapped
@@ -87,11 +89,24 @@ def read_file(
     with tempfile.TemporaryDirectory(dir=out) as scratch:
         reader = _Reader(file, out, Path(scratch), progress, recipes or {})
         try:
-            return reader.read(path)
+            with _no_collection():
+                return reader.read(path)
         except BaseException:
             for parquet in reader.written:
                 parquet.unlink(missing_ok=True)
             raise
+
+
+@contextmanager
+def _no_collection() -> Iterator[None]:
+    """Cells make millions of small objects without a cycle among them; looking for cycles takes a fifth of the time."""
+    enabled = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if enabled:
+            gc.enable()
 
 
 class _Reader:
@@ -494,7 +509,7 @@ class _Reader:
                     "missing_words": MISSING_WORDS,
                 }
             )
-            body = [[row[p] if p < len(row) else "" for p in block.places] for row in rows[block.first : block.last]]
+            body = _chosen(rows[block.first : block.last], block.places)
             comma = decimal_commas([c for row in body[:300] for c in row if c])
             source = _Source(
                 piece.name, name, own_part, block.names, block.header, block.units, kept, comma, (*whole, *block.notes)
@@ -635,6 +650,9 @@ class _Reader:
             for place, (column, kind) in enumerate(kinds.items())
         )
         if recipe.steps:
+            # Few tables have steps, and what works them takes as long to load as a small file to read.
+            from gumption.intake.reshape import reshaped
+
             kinds, shaped = reshaped(connection, parquet, kinds, recipe.steps, self.out)
             notes += shaped
             simple = False
@@ -649,6 +667,18 @@ class _Reader:
         )
         table = Table(name=parquet.stem, source=source.file, rows=rows, columns=tuple(columns), notes=tuple(notes))
         return ReadTable(table, reading, parquet)
+
+
+def _chosen(rows: list[list[str]], places: tuple[int, ...]) -> list[list[str]]:
+    """The cells at those places, blank where a row ends before."""
+    width = max(places) + 1
+    full = (row if len(row) >= width else [*row, *[""] * (width - len(row))] for row in rows)
+    if places == tuple(range(width)):
+        return [row if len(row) == width else row[:width] for row in full]
+    if len(places) == 1:
+        return [[row[places[0]]] for row in full]
+    chosen = operator.itemgetter(*places)
+    return [list(chosen(row)) for row in full]
 
 
 def _in_order(kinds: dict[str, Kind]) -> list[str]:

@@ -19,6 +19,7 @@ from gumption.intake.errors import UnreadableFile
 ENDINGS = (".xlsx", ".xlsm", ".xls", ".xlsb", ".ods")
 _MOST_CELLS = 60_000_000
 _CHUNK = 1 << 22
+_COMMON = frozenset((float, dt.date, dt.datetime))
 
 
 @dataclass(frozen=True)
@@ -101,6 +102,8 @@ def _sheet(
             "Open it in your spreadsheet program and save it again as XLSX.",
         ) from error
     odd = 0
+    # The same numbers and dates stand often; a text made once is a text looked up after.
+    known: dict[object, str] = {}
     rows: list[list[str]] = []
     for row in cells:
         texts = []
@@ -110,6 +113,11 @@ def _sheet(
                     value, note = without_odd_characters(value)
                     odd += note is not None
                 texts.append(value.strip())
+            elif type(value) in _COMMON:
+                text = known.get(value)
+                if text is None:
+                    text = known[value] = _text(value)
+                texts.append(text)
             else:
                 texts.append(_text(value))
         rows.append(texts)
