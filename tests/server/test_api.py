@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import tempfile
 import time
 import unittest
@@ -16,6 +17,7 @@ from gumption.store.private_server import PrivateServer
 from gumption.store.records import Records
 
 SALES = "sale_id,shop_id,day,amount\n" + "".join(f"{i},S{i % 3},2025-{1 + i % 12:02d}-05,{i}.50\n" for i in range(120))
+TUS = {"Tus-Resumable": "1.0.0"}
 SHOPS = "shop_id,shop,town\nS0,Oak,Alder\nS1,Elm,Birch\nS2,Ash,Cedar\n"
 
 
@@ -38,17 +40,45 @@ class Api(unittest.TestCase):
         cls.send({"sales.csv": SALES, "shops.csv": SHOPS})
 
     @classmethod
-    def send(cls, files: dict[str, str | bytes]) -> list[dict[str, Any]]:
+    def begin(cls, name: str, content: str | bytes, replaces: str = "", announced: int | None = None) -> Any:
+        """Announce a file by the tus protocol; the answer."""
+        data = content.encode() if isinstance(content, str) else content
+        told = {"filename": name, **({"replaces": replaces} if replaces else {})}
+        metadata = ",".join(f"{k} {base64.b64encode(v.encode()).decode()}" for k, v in told.items())
+        size = len(data) if announced is None else announced
+        return cls.client.post(
+            "/api/v1/uploads", headers={**TUS, "Upload-Length": str(size), "Upload-Metadata": metadata}
+        )
+
+    @classmethod
+    def piece(cls, place: str, offset: int, content: bytes) -> Any:
+        headers = {**TUS, "Upload-Offset": str(offset), "Content-Type": "application/offset+octet-stream"}
+        return cls.client.patch(place, content=content, headers=headers)
+
+    @classmethod
+    def send(cls, files: dict[str, str | bytes], replaces: str = "") -> list[dict[str, Any]]:
         """Upload files and wait until they are read; how each ended."""
-        job = cls.client.post(
-            "/api/v1/uploads", files=[("files", (name, content)) for name, content in files.items()]
-        ).json()
-        for _ in range(200):
-            job = cls.client.get(f"/api/v1/jobs/{job['id']}").json()
-            if job["finished"]:
-                return list(job["files"])
+        ended = []
+        for name, content in files.items():
+            data = content.encode() if isinstance(content, str) else content
+            answer = cls.begin(name, data, replaces)
+            if answer.status_code != 201:
+                ended.append({"status": "failed", "problem": answer.json()["problem"]})
+                continue
+            place = answer.headers["Location"]
+            if data:
+                assert cls.piece(place, 0, data).status_code == 204
+            ended.append(cls.wait(place.rsplit("/", 1)[1]))
+        return ended
+
+    @classmethod
+    def wait(cls, number: str) -> dict[str, Any]:
+        for _ in range(400):
+            job = cls.client.get(f"/api/v1/jobs/{number}").json()
+            if job["status"] not in ("waiting", "reading"):
+                return dict(job)
             time.sleep(0.05)
-        raise AssertionError("the upload did not finish")
+        raise AssertionError("the reading did not end")
 
     def workspace(self) -> dict[str, Any]:
         return dict(self.client.get("/api/v1/workspace").json())

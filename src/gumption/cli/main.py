@@ -47,6 +47,16 @@ def parser() -> argparse.ArgumentParser:
     start.add_argument(
         "--upload-limit", type=float, default=2.0, metavar="GB", help="the largest file that may be sent (default: 2)"
     )
+    start.add_argument(
+        "--allow-folder",
+        action="append",
+        default=[],
+        metavar="DIR",
+        help="a folder that files may be read from without sending them; may be given again",
+    )
+    start.add_argument(
+        "--allow-inner-addresses", action="store_true", help="let addresses inside the network be fetched from"
+    )
     read = commands.add_parser("read", help="show what is made of files, and write them cleaned")
     read.add_argument("files", nargs="+", metavar="FILE")
     read.add_argument("--format", choices=("text", "json"), default="text")
@@ -86,7 +96,13 @@ def main(arguments: list[str] | None = None) -> int:
             case "start":
                 from gumption.server.start import serve
 
-                return serve(options.port, options.data, options.upload_limit)
+                return serve(
+                    options.port,
+                    options.data,
+                    options.upload_limit,
+                    options.allow_folder,
+                    options.allow_inner_addresses,
+                )
             case "bench":
                 from gumption.cli.bench import bench
 

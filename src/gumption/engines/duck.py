@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +13,7 @@ import pyarrow as pa
 import pyarrow.compute as pc
 import pyarrow.parquet as pq
 
-from gumption.core.evaluate.vectors import Vector
+from gumption.core.evaluate.vectors import Ints, Vector
 from gumption.core.model.types import Type, Value
 from gumption.intake.sql import literal, quoted
 
@@ -42,6 +42,26 @@ class DuckEngine:
             cursor.execute(sql)
             names = tuple(str(d[0]) for d in cursor.description or ())
             return names, [tuple(_known(value) for value in row) for row in cursor.fetchall()]
+
+    def batches(self, sql: str) -> Iterator[list[tuple[Value, ...]]]:
+        """Rows of a query, some thousands at a time; the first batch comes even where there is none."""
+        with self._connection.cursor() as cursor:
+            cursor.execute(sql)
+            batch = cursor.fetchmany(20_000)
+            yield batch
+            while batch:
+                batch = cursor.fetchmany(20_000)
+                yield batch
+
+    def numbers(self, sql: str) -> Ints:
+        """The one column of whole numbers that a query gives."""
+        with self._connection.cursor() as cursor:
+            found = cursor.execute(sql).fetchnumpy()
+            return np.asarray(next(iter(found.values())), dtype=np.int64)
+
+    def numbered(self, table: str) -> str:
+        """A table as a relation whose `file_row_number` counts its rows from 0."""
+        return f"read_parquet({literal(str(self._parquet[table]))}, file_row_number=true)"
 
     def column(self, table: str, name: str) -> Vector:
         """All values of a column, in the file's order; recently read ones are kept."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import duckdb
+from pydantic import BaseModel, ConfigDict
 
 from gumption.core.model.catalogue import Column, Relationship, Table
 from gumption.core.model.types import Role, Type
@@ -27,12 +28,153 @@ def relate(tables: list[Table], parquet: dict[str, Path]) -> list[Relationship]:
                 for table in tables:
                     candidates = [c for c in table.columns if _could_point(c, table, key, other)]
                     found.extend(r for c in candidates if (r := _measured(connection, table, c, other, key, parquet)))
-    return _best(found, {t.name: t for t in tables})
+        best = _best(found, {t.name: t for t in tables})
+        joined = {frozenset((r.table, r.other)) for r in best}
+        for table in tables:
+            for other in tables:
+                if table.name != other.name and frozenset((table.name, other.name)) not in joined:
+                    several = _by_several(connection, table, other, parquet)
+                    if several is not None:
+                        best.append(several)
+                        joined.add(frozenset((table.name, other.name)))
+    return best
+
+
+def measured(
+    table: Table, columns: tuple[str, ...], other: Table, other_columns: tuple[str, ...], parquet: dict[str, Path]
+) -> Relationship | None:
+    """The relationship by those columns as its rows show it; None where a row would find more than one partner."""
+    with duckdb.connect() as connection:
+        return _by(connection, table, columns, other, other_columns, parquet)
+
+
+def decided(
+    found: list[Relationship],
+    accepted: list[tuple[str, tuple[str, ...], str, tuple[str, ...]]],
+    forbidden: list[tuple[str, tuple[str, ...], str, tuple[str, ...]]],
+    tables: list[Table],
+    parquet: dict[str, Path],
+) -> list[Relationship]:
+    """The relationships found, with what a person said of them: those accepted come first, those forbidden are gone."""
+    known = {t.name: t for t in tables}
+
+    def place(r: Relationship) -> tuple[str, tuple[str, ...], str, tuple[str, ...]]:
+        return r.table, tuple(a for a, _ in r.pairs), r.other, tuple(b for _, b in r.pairs)
+
+    kept = [r for r in found if place(r) not in forbidden]
+    first = []
+    for name, columns, other, other_columns in accepted:
+        there = name in known and other in known
+        if not there or not _has(known[name], columns) or not _has(known[other], other_columns):
+            continue
+        by_person = measured(known[name], columns, known[other], other_columns, parquet)
+        if by_person is not None:
+            first.append(by_person.model_copy(update={"accepted": True}))
+    between = {(r.table, r.column, r.other) for r in first}
+    return [*first, *(r for r in kept if (r.table, r.column, r.other) not in between)]
+
+
+def _has(table: Table, columns: tuple[str, ...]) -> bool:
+    return set(columns) <= {c.name for c in table.columns}
+
+
+class JoinDetail(BaseModel):
+    """A way to join two tables, with what does not fit."""
+
+    model_config = ConfigDict(frozen=True)
+
+    relationship: Relationship
+    without_partner: tuple[tuple[str, int], ...]
+    """Values that find no partner, commonest first, with their rows."""
+    near: dict[str, str]
+    """Values that differ from one of the other table's only in case, blanks, marks or leading noughts."""
+
+
+def join_detail(relationship: Relationship, parquet: dict[str, Path]) -> JoinDetail:
+    """Examples of rows without a partner, and values that nearly have one."""
+    left, right = quoted(relationship.column), quoted(relationship.other_column)
+    here = f"read_parquet({literal(str(parquet[relationship.table]))})"
+    there = f"read_parquet({literal(str(parquet[relationship.other]))})"
+    plain = "ltrim(regexp_replace(lower({0}), '[^a-z0-9à-ÿ]', '', 'g'), '0')"
+    with duckdb.connect() as connection:
+        lonely = connection.execute(
+            f"SELECT CAST({left} AS VARCHAR), count(*) FROM {here} WHERE {left} IS NOT NULL AND {left} NOT IN (SELECT {right} FROM {there} WHERE {right} IS NOT NULL) "
+            "GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT 2000"
+        ).fetchall()
+        keys = connection.execute(
+            f"SELECT k, min(v) FROM (SELECT {plain.format(f'CAST({right} AS VARCHAR)')} AS k, CAST({right} AS VARCHAR) AS v FROM {there} WHERE {right} IS NOT NULL) "
+            "WHERE k <> '' GROUP BY k HAVING count(DISTINCT v) = 1"
+        ).fetchall()
+        by_plain = {str(k): str(v) for k, v in keys}
+        near = {}
+        if lonely:
+            values = ", ".join(f"({literal(str(v))})" for v, _ in lonely)
+            rows = connection.execute(f"SELECT v, {plain.format('v')} FROM (VALUES {values}) t(v)").fetchall()
+            near = {str(v): by_plain[str(k)] for v, k in rows if str(k) in by_plain}
+    return JoinDetail(
+        relationship=relationship, without_partner=tuple((str(v), int(n)) for v, n in lonely[:8]), near=near
+    )
+
+
+def _by_several(
+    connection: duckdb.DuckDBPyConnection, table: Table, other: Table, parquet: dict[str, Path]
+) -> Relationship | None:
+    """A relationship by two or three columns of the same names that only together tell the other table's rows apart."""
+    names = [
+        c.name
+        for c in table.columns
+        if not c.is_measure and any(o.name == c.name and o.type is c.type and not o.is_measure for o in other.columns)
+    ]
+    if not 2 <= len(names) <= 3 or any(other.column(n).distinct >= other.rows for n in names):
+        return None
+    columns = tuple(names)
+    found = _by(connection, table, columns, other, columns, parquet)
+    return found if found is not None and found.match_rate >= _SURE else None
+
+
+def _by(
+    connection: duckdb.DuckDBPyConnection,
+    table: Table,
+    columns: tuple[str, ...],
+    other: Table,
+    other_columns: tuple[str, ...],
+    parquet: dict[str, Path],
+) -> Relationship | None:
+    pairs = list(zip(columns, other_columns, strict=True))
+    if any(table.column(a).type is not other.column(b).type for a, b in pairs):
+        return None
+    there = f"read_parquet({literal(str(parquet[other.name]))})"
+    keys = ", ".join(quoted(b) for _, b in pairs)
+    row = connection.execute(
+        f"SELECT count(*) FROM (SELECT 1 FROM {there} GROUP BY {keys} HAVING count(*) > 1)"
+    ).fetchone()
+    if row is None or row[0]:
+        return None
+    on = " AND ".join(f"a.{quoted(a)} = b.{quoted(b)}" for a, b in pairs)
+    present = " AND ".join(f"a.{quoted(a)} IS NOT NULL" for a, _ in pairs)
+    here = f"read_parquet({literal(str(parquet[table.name]))})"
+    row = connection.execute(
+        f"SELECT count(*), count(b.{quoted(pairs[0][1])}), count(DISTINCT hash({', '.join(f'a.{quoted(a)}' for a, _ in pairs)})) "
+        f"FROM {here} a LEFT JOIN {there} b ON {on} WHERE {present}"
+    ).fetchone()
+    if row is None or not row[0]:
+        return None
+    rows, matched, different = (int(n) for n in row)
+    return Relationship(
+        table=table.name,
+        column=columns[0],
+        other=other.name,
+        other_column=other_columns[0],
+        match_rate=matched / rows,
+        unmatched=rows - matched,
+        one_to_one=different >= rows,
+        also=tuple(pairs[1:]),
+    )
 
 
 def linked(table: Table, relationships: list[Relationship]) -> Table:
     """The table with the columns that point elsewhere marked as links."""
-    pointing = {r.column for r in relationships if r.table == table.name}
+    pointing = {here for r in relationships if r.table == table.name for here, _ in r.pairs[:1]}
     columns = tuple(
         c.model_copy(update={"role": Role.LINK}) if c.name in pointing and c.role is not Role.IDENTIFIER else c
         for c in table.columns
@@ -46,7 +188,7 @@ def _could_be_key(column: Column, table: Table) -> bool:
         and column.distinct >= _FEW
         and column.distinct >= 0.999 * (table.rows - column.missing)
         and column.missing <= 0.01 * table.rows
-        and column.role in (Role.IDENTIFIER, Role.NAME, Role.CODE, Role.CATEGORY)
+        and (column.role.is_category or column.role in (Role.IDENTIFIER, Role.NAME, Role.CODE))
     )
 
 

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import uuid
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Annotated
 
-from fastapi import FastAPI, Query, Request, UploadFile
+from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
@@ -18,40 +16,30 @@ from gumption.core.plan.words import spoken
 from gumption.core.present.numbers import plural
 from gumption.core.reading.read import Understanding
 from gumption.engines.answering import Answered, CannotAnswer, json_value
-from gumption.intake.sql import quoted
+from gumption.intake.sources import Allowed
 from gumption.server.jobs import Jobs
+from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
     AlternativeOut,
     AnswerOut,
     AsOfIn,
     CheckOut,
     FieldOut,
-    FileProgress,
     GlossOut,
     GlossResult,
-    JobOut,
     Problem,
     QuestionIn,
-    RowsOut,
     StepOut,
-    TableOut,
     TrailOut,
     WorkspaceOut,
 )
+from gumption.server.tables import table_out, table_routes
+from gumption.server.uploads import Uploads, upload_routes
 from gumption.server.workspace import Workspace
 from gumption.store.records import StoreError
 
 MOST_ROWS_SENT = 1_000
 UPLOAD_LIMIT = 2_000_000_000
-_CHUNK = 1 << 20
-
-
-class ApiProblem(Exception):
-    """An error to send: its HTTP status, what is wrong, and what to do."""
-
-    def __init__(self, status: int, problem: str, advice: str = "") -> None:
-        self.status, self.problem, self.advice = status, problem, advice
-        super().__init__(problem)
 
 
 @dataclass(frozen=True)
@@ -61,6 +49,8 @@ class Settings:
     folder: Path
     web: Path | None
     upload_limit: int = UPLOAD_LIMIT
+    folders: tuple[Path, ...] = ()
+    inner_addresses: bool = False
 
 
 def _problem(status: int, problem: str, advice: str = "") -> JSONResponse:
@@ -69,14 +59,13 @@ def _problem(status: int, problem: str, advice: str = "") -> JSONResponse:
 
 def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
     """The application over an open workspace."""
-    jobs = Jobs(workspace)
+    jobs = Jobs(workspace, Allowed(settings.folders, settings.inner_addresses, settings.upload_limit))
     incoming = settings.folder / "incoming"
-    incoming.mkdir(parents=True, exist_ok=True)
-    for left in incoming.iterdir():
-        left.unlink()
+    uploads = Uploads(workspace.records, jobs, incoming, settings.upload_limit)
 
     @asynccontextmanager
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
+        uploads.resume()
         yield
         jobs.close()
 
@@ -106,21 +95,13 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
             503, f"{str(error).capitalize()}.", "Try again in a moment; if it stays so, start Gumption again."
         )
 
-    def table_named(name: str) -> TableOut:
-        for stored in workspace.stored:
-            if stored.table.name == name:
-                slim = stored.table.model_copy(
-                    update={"columns": tuple(c.model_copy(update={"values": ()}) for c in stored.table.columns)}
-                )
-                return TableOut(
-                    table=slim, bytes=stored.bytes, seconds=stored.seconds, examples=workspace.examples(stored.table)
-                )
-        raise ApiProblem(404, f"There is no table {name}.", "Reload the page to see which there are.")
+    app.include_router(upload_routes(uploads))
+    app.include_router(table_routes(workspace, jobs, incoming))
 
     @app.get("/api/v1/workspace")
     def get_workspace() -> WorkspaceOut:
         title, _ = workspace.records.workspace_settings()
-        tables = [table_named(s.table.name) for s in workspace.stored]
+        tables = [table_out(workspace, s) for s in workspace.stored]
         return WorkspaceOut(
             title=title,
             as_of=workspace.as_of(),
@@ -128,55 +109,13 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
             tables=tables,
             relationships=list(workspace.catalogue.relationships),
             upload_limit=settings.upload_limit,
+            folders=[str(f) for f in settings.folders],
         )
 
     @app.put("/api/v1/workspace/as-of")
     def put_as_of(body: AsOfIn) -> WorkspaceOut:
         workspace.records.set_as_of(body.as_of)
         return get_workspace()
-
-    @app.get("/api/v1/tables/{name}/rows")
-    def get_rows(
-        name: str, offset: Annotated[int, Query(ge=0)] = 0, limit: Annotated[int, Query(ge=1, le=1000)] = 200
-    ) -> RowsOut:
-        table = table_named(name).table
-        columns, rows = workspace.answerer.engine.run(f"SELECT * FROM {quoted(name)} LIMIT {limit} OFFSET {offset}")
-        return RowsOut(columns=list(columns), rows=[[json_value(v) for v in row] for row in rows], total=table.rows)
-
-    @app.delete("/api/v1/tables/{name}", status_code=204)
-    def delete_table(name: str) -> None:
-        table_named(name)
-        workspace.remove_table(name)
-
-    @app.post("/api/v1/uploads")
-    async def post_uploads(files: list[UploadFile]) -> JobOut:
-        kept: list[tuple[Path, str]] = []
-        refused: list[FileProgress] = []
-        for upload in files:
-            given = upload.filename or ""
-            if not given or "/" in given or "\\" in given or given.startswith("."):
-                refused.append(
-                    _refused(given or "(no name)", "The file's name has a path in it. Rename it and send it again.")
-                )
-                continue
-            target = incoming / uuid.uuid4().hex
-            if await _save(upload, target, settings.upload_limit):
-                kept.append((target, given))
-            else:
-                refused.append(
-                    _refused(
-                        given,
-                        f"The file is larger than {settings.upload_limit / 1e9:.3g} GB. Send a smaller one, or start Gumption with a higher --upload-limit.",
-                    )
-                )
-        return jobs.start(kept, refused)
-
-    @app.get("/api/v1/jobs/{number}")
-    def get_job(number: str) -> JobOut:
-        job = jobs.get(number)
-        if job is None:
-            raise ApiProblem(404, "That upload is no longer known.", "Reload the page to see which tables there are.")
-        return job
 
     @app.post("/api/v1/gloss")
     def post_gloss(body: QuestionIn) -> GlossResult:
@@ -217,23 +156,6 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
     if settings.web is not None:
         _serve_web(app, settings.web)
     return app
-
-
-def _refused(name: str, problem: str) -> FileProgress:
-    return FileProgress(file=name[:200], status="failed", what="", share=0, problem=problem)
-
-
-async def _save(upload: UploadFile, target: Path, limit: int) -> bool:
-    size = 0
-    with target.open("wb") as stream:
-        while chunk := await upload.read(_CHUNK):
-            size += len(chunk)
-            if size > limit:
-                break
-            stream.write(chunk)
-    if size > limit:
-        target.unlink()
-    return size <= limit
 
 
 def _answered(

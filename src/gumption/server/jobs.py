@@ -1,84 +1,183 @@
-"""Files being read in the background, a few at a time."""
+"""Files being read in the background, several side by side, each to be followed and stopped."""
 
 from __future__ import annotations
 
 import logging
+import shutil
 import threading
-import uuid
+import time
+from collections.abc import Callable, Mapping
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
+from typing import Literal
 
+from gumption.core.model.files import Recipe
+from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.intake.errors import UnreadableFile
-from gumption.server.schemas import FileProgress, JobOut
+from gumption.intake.sources import Allowed
+from gumption.server.reading_process import Cancelled, Read, Stop, Task, read_apart
 from gumption.server.workspace import Workspace
 
 log = logging.getLogger(__name__)
 _MOST_JOBS = 200
+_AT_ONCE = 3
+
+Status = Literal["waiting", "reading", "done", "failed", "cancelled"]
 
 
-@dataclass
-class _Job:
-    files: list[FileProgress] = field(default_factory=list)
+@dataclass(frozen=True)
+class Job:
+    """How far the reading of one file is."""
+
+    id: str
+    file: str
+    status: Status = "waiting"
+    what: str = "Waiting"
+    share: float = 0.0
+    problem: str | None = None
+    tables: tuple[str, ...] = ()
+    replacement: str | None = None
+    """The number of a staged file that waits for a person's yes."""
+
+
+@dataclass(frozen=True)
+class Order:
+    """What is to be read, and what becomes of it."""
+
+    file: str
+    path: Path | None = None
+    origin: Origin = field(default_factory=Uploaded)
+    secret: str | None = field(default=None, repr=False)
+    replaces: str | None = None
+    """The table a newer file is for."""
+    rereads: str | None = None
+    """The table that is read again from its own file, by another recipe."""
+    recipe: Recipe = field(default_factory=Recipe)
 
 
 class Jobs:
-    """Reads uploaded files into the workspace and tells how far each is."""
+    """Reads files into the workspace and tells how far each is."""
 
-    def __init__(self, workspace: Workspace) -> None:
+    def __init__(self, workspace: Workspace, allowed: Allowed) -> None:
         self.workspace = workspace
-        self._pool = ThreadPoolExecutor(2, "intake")
-        self._jobs: dict[str, _Job] = {}
+        self.allowed = allowed
+        self._pool = ThreadPoolExecutor(_AT_ONCE, "intake")
+        self._jobs: dict[str, Job] = {}
+        self._stops: dict[str, Stop] = {}
         self._lock = threading.Lock()
 
-    def start(self, files: list[tuple[Path, str]], refused: list[FileProgress]) -> JobOut:
-        """Read the files, each from where it was put; `refused` ones are only told of."""
-        number = uuid.uuid4().hex
-        waiting = [FileProgress(file=name, status="waiting", what="Waiting", share=0) for _, name in files]
+    def start(self, number: str, order: Order, done: Callable[[], None] = lambda: None) -> Job:
+        """Begin as soon as there is room; `done` is called at the end, whatever it is."""
+        job, stop = Job(number, order.file), Stop()
         with self._lock:
-            while len(self._jobs) >= _MOST_JOBS:
-                self._jobs.pop(next(iter(self._jobs)))
-            self._jobs[number] = _Job([*waiting, *refused])
-        for place, (path, name) in enumerate(files):
-            self._pool.submit(self._read, number, place, path, name)
-        found = self.get(number)
-        assert found is not None
-        return found
+            ended = [n for n, j in self._jobs.items() if j.status in ("done", "failed", "cancelled")]
+            for old in ended[: max(len(self._jobs) - _MOST_JOBS, 0)]:
+                del self._jobs[old]
+                self._stops.pop(old, None)
+            self._jobs[number], self._stops[number] = job, stop
+        self._pool.submit(self._run, number, order, stop, done)
+        return job
 
-    def get(self, number: str) -> JobOut | None:
+    def get(self, number: str) -> Job | None:
         with self._lock:
-            job = self._jobs.get(number)
-            if job is None:
-                return None
-            files = list(job.files)
-        return JobOut(id=number, files=files, finished=all(f.status in ("done", "failed") for f in files))
+            return self._jobs.get(number)
+
+    def all(self) -> list[Job]:
+        """Every job known, oldest first."""
+        with self._lock:
+            return list(self._jobs.values())
+
+    def cancel(self, number: str) -> bool:
+        """Stop a job that has not ended; false where there is none."""
+        with self._lock:
+            job, stop = self._jobs.get(number), self._stops.get(number)
+            if job is None or stop is None or job.status not in ("waiting", "reading"):
+                return False
+        stop.now()
+        return True
 
     def close(self) -> None:
+        """Stop everything; what was not finished is as if it had not begun."""
+        with self._lock:
+            stops = list(self._stops.values())
+        for stop in stops:
+            stop.now()
         self._pool.shutdown(wait=True, cancel_futures=True)
 
-    def _tell(self, number: str, place: int, **changes: object) -> None:
+    def _tell(self, number: str, **changes: object) -> None:
         with self._lock:
-            files = self._jobs[number].files
-            files[place] = files[place].model_copy(update=changes)
+            if number in self._jobs:
+                self._jobs[number] = replace(self._jobs[number], **changes)  # type: ignore[arg-type]
 
-    def _read(self, number: str, place: int, path: Path, name: str) -> None:
-        def progress(what: str, share: float) -> None:
-            self._tell(number, place, status="reading", what=what, share=share)
-
+    def _run(self, number: str, order: Order, stop: Stop, done: Callable[[], None]) -> None:
+        folder = self.workspace.new_folder()
         try:
-            tables = self.workspace.add_file(path, name, progress)
-            self._tell(number, place, status="done", what=f"Read as {', '.join(tables)}", share=1.0)
+            self._tell(number, status="reading", what="Opening", share=0.0)
+            self._read(number, order, folder, stop)
+        except Cancelled:
+            shutil.rmtree(folder, ignore_errors=True)
+            self._tell(number, status="cancelled", what="Stopped; nothing was changed")
         except UnreadableFile as error:
-            self._tell(
-                number, place, status="failed", problem=f"{error.problem[0].upper()}{error.problem[1:]} {error.advice}"
-            )
+            shutil.rmtree(folder, ignore_errors=True)
+            self._tell(number, status="failed", problem=sentence(error))
+        except KeyError as error:
+            shutil.rmtree(folder, ignore_errors=True)
+            self._tell(number, status="failed", problem=f"There is no table {error.args[0]} any more.")
         except Exception:
-            log.exception("reading %s failed", name)
+            log.exception("reading %s failed", order.file)
+            shutil.rmtree(folder, ignore_errors=True)
             self._tell(
                 number,
-                place,
                 status="failed",
                 problem="It could not be read because of a fault of ours; the log has the details. Nothing else was changed.",
             )
         finally:
-            path.unlink(missing_ok=True)
+            done()
+
+    def _read(self, number: str, order: Order, folder: Path, stop: Stop) -> None:
+        def progress(what: str, share: float) -> None:
+            self._tell(number, what=what, share=share)
+
+        start = time.perf_counter()
+        task = Task(
+            order.path,
+            order.file,
+            folder,
+            self._recipes(order),
+            order.origin,
+            order.secret,
+            self.allowed,
+            self._appended_from(order.origin),
+        )
+        read = read_apart(task, progress, stop)
+        seconds = time.perf_counter() - start
+        progress("Finding how tables join", 0.95)
+        if order.rereads is not None:
+            self.workspace.keep_reread(order.rereads, read, folder, order.recipe, seconds)
+            self._tell(number, status="done", what="Read again", share=1.0, tables=(order.rereads,))
+        elif order.replaces is not None:
+            staged = self.workspace.stage(order.replaces, read, folder, order.origin, order.secret, seconds)
+            self._tell(number, status="done", what="Ready to take its place", share=1.0, replacement=staged)
+        else:
+            self._keep(number, read, folder, order, seconds)
+
+    def _keep(self, number: str, read: Read, folder: Path, order: Order, seconds: float) -> None:
+        names = self.workspace.keep(read, folder, order.origin, order.secret, seconds)
+        self._tell(number, status="done", what=f"Read as {', '.join(names)}", share=1.0, tables=tuple(names))
+
+    def _recipes(self, order: Order) -> Mapping[str, Recipe]:
+        if order.rereads is not None:
+            return {self.workspace.stored_table(order.rereads).reading.part: order.recipe}
+        if order.replaces is not None:
+            before = self.workspace.stored_table(order.replaces)
+            return {before.reading.part: before.recipe}
+        return {}
+
+    def _appended_from(self, origin: Origin) -> Mapping[str, Path]:
+        return self.workspace.parquet if isinstance(origin, Appended) else {}
+
+
+def sentence(error: UnreadableFile) -> str:
+    """What is wrong and what to do, as sentences."""
+    return f"{error.problem[0].upper()}{error.problem[1:]} {error.advice}"

@@ -7,8 +7,13 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from gumption.core.model.catalogue import Relationship, Table
+from gumption.core.model.catalogue import Note, Relationship, Table
+from gumption.core.model.files import Recipe
+from gumption.core.model.meaning import TableMeaning
+from gumption.core.model.origin import Origin
 from gumption.core.model.types import Role, Type
+from gumption.intake.relate import JoinDetail
+from gumption.intake.suggest import Suggestion
 
 Cell = str | int | float | bool | None
 
@@ -20,14 +25,39 @@ class Problem(BaseModel):
     advice: str = ""
 
 
+class GuessOut(BaseModel):
+    words: str
+    dark: bool
+    """True where a part of the name stays a question to the person."""
+
+
+class VersionOut(BaseModel):
+    """An earlier version of a table."""
+
+    version: int
+    source: str
+    rows: int
+    replaced_at: dt.datetime
+
+
 class TableOut(BaseModel):
     """A table with where it came from; distinct values are left out, they may be many."""
 
     table: Table
+    found: Table
+    """The table as found, before what a person said of it was laid over; without columns' values."""
     bytes: int
     seconds: float
     examples: list[str]
     """Questions worth asking of it."""
+    recipe: Recipe
+    meaning: TableMeaning
+    origin: Origin
+    version: int
+    versions: list[VersionOut]
+    suggestions: list[Suggestion]
+    guesses: dict[str, GuessOut]
+    """Columns' names spelled out by a guess, where they are abbreviated."""
 
 
 class WorkspaceOut(BaseModel):
@@ -37,6 +67,8 @@ class WorkspaceOut(BaseModel):
     tables: list[TableOut]
     relationships: list[Relationship]
     upload_limit: int
+    folders: list[str]
+    """Folders of the server's machine that files may be read from."""
 
 
 class AsOfIn(BaseModel):
@@ -49,18 +81,76 @@ class RowsOut(BaseModel):
     total: int
 
 
-class FileProgress(BaseModel):
-    file: str
-    status: Literal["waiting", "reading", "done", "failed"]
+class ChangeOut(BaseModel):
+    column: str
     what: str
-    share: float
-    problem: str | None = None
+
+
+class ReplacementOut(BaseModel):
+    """A newer file that waits for a person's yes, and what would be different."""
+
+    id: str
+    table: str
+    file: str
+    rows_before: int
+    rows_after: int
+    changes: list[ChangeOut]
+    notes: list[Note]
 
 
 class JobOut(BaseModel):
+    """How far the reading of one file is."""
+
     id: str
-    files: list[FileProgress]
-    finished: bool
+    file: str
+    status: Literal["waiting", "reading", "done", "failed", "cancelled"]
+    what: str
+    share: float
+    problem: str | None
+    tables: list[str]
+    replacement: ReplacementOut | None
+
+
+class PastedIn(BaseModel):
+    name: str = Field(default="pasted", max_length=100)
+    content: str = Field(min_length=1, max_length=20_000_000)
+
+
+class FetchIn(BaseModel):
+    """Where to fetch rows from; `secret` is a password or secret key, kept encrypted and never sent back."""
+
+    origin: Origin
+    secret: str | None = Field(default=None, repr=False, max_length=1000)
+    name: str = Field(default="", max_length=100)
+
+
+class JoinIn(BaseModel):
+    table: str
+    columns: tuple[str, ...] = Field(min_length=1, max_length=4)
+    other: str
+    other_columns: tuple[str, ...] = Field(min_length=1, max_length=4)
+    decision: Literal["accepted", "forbidden", "found"]
+
+
+class JoinsOut(BaseModel):
+    """How a table joins, with what does not fit, and what was forbidden."""
+
+    joins: list[JoinDetail]
+    forbidden: list[JoinIn]
+
+
+class MarkOut(BaseModel):
+    """One thing that makes a file easy to ask about, and how a table does."""
+
+    name: str
+    holds: bool
+    words: str
+
+
+class GuideOut(BaseModel):
+    """Every table held against the guide."""
+
+    tables: dict[str, list[MarkOut]]
 
 
 class GlossOut(BaseModel):

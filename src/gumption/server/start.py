@@ -59,7 +59,7 @@ def _port_free(port: int) -> bool:
         return True
 
 
-def serve(port: int, data: str | None, upload_limit: float) -> int:
+def serve(port: int, data: str | None, upload_limit: float, folders: list[str], inner_addresses: bool) -> int:
     """Serve until interrupted; files may have `upload_limit` gigabytes. 1 where it could not start, with one line that says why."""
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     if not _port_free(port):
@@ -76,7 +76,16 @@ def serve(port: int, data: str | None, upload_limit: float) -> int:
             sys.stderr.write(f"gumption: {error}\n")
             return 1
         workspace = open_workspace(records, folder, home() / "demo" / "data")
-        app = create_app(workspace, Settings(folder, home() / "web" / "dist", int(upload_limit * 1e9)))
+        app = create_app(
+            workspace,
+            Settings(
+                folder,
+                home() / "web" / "dist",
+                int(upload_limit * 1e9),
+                tuple(Path(f).resolve() for f in folders),
+                inner_addresses,
+            ),
+        )
         print(f"Gumption is at http://127.0.0.1:{port}  (Ctrl-C stops it)", flush=True)
         uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning")
     finally:

@@ -3,37 +3,70 @@
 from __future__ import annotations
 
 import datetime as dt
+import os
 import shutil
 import threading
 import time
 import uuid
-from collections.abc import Callable
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-from gumption.core.model.catalogue import Catalogue, Table
+from cryptography.fernet import Fernet, InvalidToken
+
+from gumption.core.model.catalogue import Catalogue, Relationship, Table
+from gumption.core.model.files import Recipe
+from gumption.core.model.meaning import ColumnMeaning, TableMeaning, meant
 from gumption.core.model.names import free_name
+from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.core.model.types import Role
 from gumption.core.plan.words import spoken
 from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader, Understanding
 from gumption.engines.answering import Answered, Answerer
 from gumption.engines.duck import DuckEngine
+from gumption.engines.pages import RowPages
 from gumption.intake.describe import described
-from gumption.intake.read import read_file
-from gumption.intake.relate import linked, relate
-from gumption.store.records import Records, StoredTable, TrailEntry
-
-Progress = Callable[[str, float], None]
+from gumption.intake.errors import UnreadableFile
+from gumption.intake.look import Look, look_at
+from gumption.intake.read import Progress, ReadTable, read_file
+from gumption.intake.relate import JoinDetail, decided, join_detail, linked, measured, relate
+from gumption.server.reading_process import Read
+from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, TrailEntry
 
 
 @dataclass(frozen=True)
 class _Loaded:
     catalogue: Catalogue
     stored: tuple[StoredTable, ...]
+    versions: tuple[TableVersion, ...]
     reader: QuestionReader
     answerer: Answerer
+    pages: RowPages
     examples: dict[str, list[str]] = field(default_factory=dict)
+    looks: dict[str, Look] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Change:
+    """One difference between a table and the newer file that is to take its place."""
+
+    column: str
+    what: str
+
+
+@dataclass(frozen=True)
+class Replacement:
+    """A newer file, read and waiting for a person to say yes."""
+
+    table: str
+    read: Read
+    folder: Path
+    found: ReadTable
+    origin: Origin
+    secret: str | None
+    seconds: float
+    changes: tuple[Change, ...]
 
 
 class Workspace:
@@ -45,6 +78,8 @@ class Workspace:
         self.tables_folder = folder / "tables"
         self.tables_folder.mkdir(parents=True, exist_ok=True)
         self._changing = threading.Lock()
+        self._secrets = _Secrets(folder / "secret.key")
+        self._staged: dict[str, Replacement] = {}
         self._loaded = self._load()
         self._sweep()
 
@@ -60,66 +95,298 @@ class Workspace:
     def answerer(self) -> Answerer:
         return self._loaded.answerer
 
+    @property
+    def pages(self) -> RowPages:
+        return self._loaded.pages
+
+    @property
+    def parquet(self) -> dict[str, Path]:
+        return {s.table.name: s.parquet for s in self._loaded.stored}
+
     def as_of(self) -> dt.date:
         return self.records.workspace_settings()[1] or dt.date.today()
 
     def _load(self) -> _Loaded:
         stored = tuple(self.records.tables())
-        catalogue = Catalogue(tables=tuple(s.table for s in stored), relationships=tuple(self.records.relationships()))
+        relationships = tuple(self.records.relationships())
+        tables = tuple(meant(linked(s.table, list(relationships)), s.meaning) for s in stored)
+        catalogue = Catalogue(tables=tables, relationships=relationships)
         engine = DuckEngine({s.table.name: s.parquet for s in stored})
         answerer = Answerer(catalogue, engine, {s.table.name: s.reading for s in stored})
-        return _Loaded(catalogue, stored, QuestionReader(catalogue), answerer)
+        versions = tuple(self.records.versions())
+        return _Loaded(catalogue, stored, versions, QuestionReader(catalogue), answerer, RowPages(engine))
 
     def _sweep(self) -> None:
-        """Take away what an interrupted upload left: folders that no record names."""
+        """Take away what an interrupted change left: folders that no record names."""
         known = {s.parquet.parent for s in self._loaded.stored}
+        known |= {v.stored.parquet.parent for v in self._loaded.versions}
+        known |= {r.folder for r in self._staged.values()}
         for folder in self.tables_folder.iterdir():
             if folder not in known:
                 shutil.rmtree(folder, ignore_errors=True)
 
+    # -- tables in and out -------------------------------------------------------------------
+
+    def new_folder(self) -> Path:
+        """A folder for what is being read."""
+        folder = self.tables_folder / uuid.uuid4().hex
+        folder.mkdir()
+        return folder
+
+    def stored_table(self, name: str) -> StoredTable:
+        """The table of that name. Raises KeyError."""
+        for stored in self._loaded.stored:
+            if stored.table.name == name:
+                return stored
+        raise KeyError(name)
+
+    def secret_of(self, stored: StoredTable) -> str | None:
+        """What is needed to fetch the table again. Raises UnreadableFile where its key is gone."""
+        return None if stored.secret is None else self._secrets.opened(stored.secret, stored.table.name)
+
     def add_file(
         self, path: Path, file: str, progress: Progress, descriptions: dict[str, object] | None = None
     ) -> list[str]:
-        """Read a file into new tables; their names. Raises UnreadableFile, and then nothing has changed."""
-        folder = self.tables_folder / uuid.uuid4().hex
-        folder.mkdir()
+        """Read a file into new tables in this process; their names. Raises UnreadableFile, and then nothing has changed."""
+        folder = self.new_folder()
         try:
             start = time.perf_counter()
-            read = read_file(path, file, folder, progress)
-            seconds = time.perf_counter() - start
-            original = folder / f"original{Path(file).suffix.lower()}"
-            shutil.move(path, original)
-            with self._changing:
-                taken = {s.table.name for s in self._loaded.stored}
-                added: list[StoredTable] = []
-                for found in read:
-                    name = free_name(found.table.name, taken)
-                    taken.add(name)
-                    table = described(found.table.model_copy(update={"name": name}), file, descriptions or {})
-                    added.append(
-                        StoredTable(table, found.reading, found.parquet, original, original.stat().st_size, seconds)
-                    )
-                progress("Finding how tables join", 0.95)
-                self._record([*self._loaded.stored, *added])
+            read = Read(read_file(path, file, folder, progress), path, file)
+            return self.keep(read, folder, Uploaded(), None, time.perf_counter() - start, descriptions)
         except BaseException:
             shutil.rmtree(folder, ignore_errors=True)
             raise
+
+    def keep(
+        self,
+        read: Read,
+        folder: Path,
+        origin: Origin,
+        secret: str | None,
+        seconds: float,
+        descriptions: dict[str, object] | None = None,
+    ) -> list[str]:
+        """Make what was read into tables of the workspace; their names."""
+        original = self._original(read, folder)
+        size = original.stat().st_size
+        sealed = None if secret is None else self._secrets.sealed(secret)
+        with self._changing:
+            taken = {s.table.name for s in self._loaded.stored}
+            added: list[StoredTable] = []
+            for found in read.tables:
+                name = free_name(found.table.name, taken)
+                taken.add(name)
+                table = described(found.table.model_copy(update={"name": name}), read.file, descriptions or {})
+                added.append(
+                    StoredTable(
+                        table, found.reading, found.parquet, original, size, seconds, origin=origin, secret=sealed
+                    )
+                )
+            self._record([*self._loaded.stored, *added])
         return [s.table.name for s in added]
 
-    def remove_table(self, name: str) -> None:
-        """Delete a table and its files for good."""
-        with self._changing:
-            gone = next(s for s in self._loaded.stored if s.table.name == name)
-            kept = [s for s in self._loaded.stored if s is not gone]
-            self._record(kept)
-            if not any(s.parquet.parent == gone.parquet.parent for s in kept):
-                shutil.rmtree(gone.parquet.parent, ignore_errors=True)
+    @staticmethod
+    def _original(read: Read, folder: Path) -> Path:
+        """The file that was read, kept beside its tables to be read again."""
+        original = folder / f"original{Path(read.file).suffix.lower()}"
+        if read.original.suffix == ".parquet" and any(t.parquet == read.original for t in read.tables):
+            return read.original
+        if read.original.parent == folder:
+            read.original.rename(original)
+        else:
+            # Left where it is until the records are written, so that a reading cut off can be done again.
+            _link(read.original, original)
+        return original
 
-    def _record(self, stored: list[StoredTable]) -> None:
-        relationships = relate([s.table for s in stored], {s.table.name: s.parquet for s in stored})
-        marked = [replace(s, table=linked(s.table, relationships)) for s in stored]
-        self.records.replace_tables(marked, relationships)
+    def keep_reread(self, name: str, read: Read, folder: Path, recipe: Recipe, seconds: float) -> None:
+        """Put a table read again by another recipe in place of what it was. Raises UnreadableFile where it is not in the file any more."""
+        with self._changing:
+            before = self.stored_table(name)
+            found = self._part_of(read, before)
+            original = folder / before.original.name
+            if not original.exists():
+                _link(before.original, original)
+            after = replace(
+                before,
+                table=_with_meaning_kept(found.table.model_copy(update={"name": name}), before.table),
+                reading=found.reading,
+                parquet=found.parquet,
+                original=original,
+                recipe=recipe,
+                seconds=seconds,
+            )
+            for other in read.tables:
+                if other is not found:
+                    other.parquet.unlink(missing_ok=True)
+            self._record([after if s is before else s for s in self._loaded.stored])
+            self._sweep()
+        self._append_again(name)
+
+    @staticmethod
+    def _part_of(read: Read, stored: StoredTable) -> ReadTable:
+        parts = {t.reading.part: t for t in read.tables}
+        if stored.reading.part in parts:
+            return parts[stored.reading.part]
+        if len(read.tables) == 1:
+            return read.tables[0]
+        raise UnreadableFile(
+            read.file, f"it has no part {stored.reading.part}.", f"It has {', '.join(parts)}; send the right file."
+        )
+
+    def stage(self, name: str, read: Read, folder: Path, origin: Origin, secret: str | None, seconds: float) -> str:
+        """Keep a newer file for a table until a person says yes; its number."""
+        before = self.stored_table(name)
+        found = self._part_of(read, before)
+        number = uuid.uuid4().hex
+        changes = tuple(_changes(before.table, found.table))
+        self._staged[number] = Replacement(name, read, folder, found, origin, secret, seconds, changes)
+        return number
+
+    def staged(self, number: str) -> Replacement | None:
+        return self._staged.get(number)
+
+    def drop_staged(self, number: str) -> None:
+        """Let a newer file go unused."""
+        staged = self._staged.pop(number, None)
+        if staged is not None:
+            shutil.rmtree(staged.folder, ignore_errors=True)
+
+    def replace_by(self, number: str) -> str:
+        """Put a staged file in its table's place, the old version kept; the table's name."""
+        staged = self._staged.pop(number)
+        original = self._original(staged.read, staged.folder)
+        with self._changing:
+            before = self.stored_table(staged.table)
+            versions = [v.stored.version for v in self._loaded.versions if v.stored.table.name == staged.table]
+            after = replace(
+                before,
+                table=_with_meaning_kept(staged.found.table.model_copy(update={"name": staged.table}), before.table),
+                reading=staged.found.reading,
+                parquet=staged.found.parquet,
+                original=original,
+                bytes=original.stat().st_size,
+                seconds=staged.seconds,
+                origin=staged.origin,
+                secret=None if staged.secret is None else self._secrets.sealed(staged.secret),
+                version=max([before.version, *versions]) + 1,
+            )
+            self._record([after if s is before else s for s in self._loaded.stored], outdated=before)
+        self._append_again(staged.table)
+        return staged.table
+
+    def restore(self, name: str, version: int) -> None:
+        """Put an earlier version back; what it replaces becomes a version in its turn."""
+        with self._changing:
+            before = self.stored_table(name)
+            earlier = next(
+                (
+                    v.stored
+                    for v in self._loaded.versions
+                    if v.stored.table.name == name and v.stored.version == version
+                ),
+                None,
+            )
+            if earlier is None:
+                raise KeyError(f"{name}, version {version}")
+            after = replace(earlier, meaning=before.meaning, origin=before.origin, secret=before.secret)
+            self.records.drop_version(name, version)
+            self._record([after if s is before else s for s in self._loaded.stored], outdated=before)
+        self._append_again(name)
+
+    def _append_again(self, name: str) -> None:
+        """Tables that were made of a changed one are marked as older than it."""
+        with self._changing:
+            stored = []
+            for s in self._loaded.stored:
+                if isinstance(s.origin, Appended) and name in s.origin.tables:
+                    note = s.table.notes[0].model_copy(
+                        update={"detail": f"{name} has changed since; fetch again to take it over", "caution": True}
+                    )
+                    s = replace(s, table=s.table.model_copy(update={"notes": (note, *s.table.notes[1:])}))
+                stored.append(s)
+            if any(a is not b for a, b in zip(stored, self._loaded.stored, strict=True)):
+                self._record(stored)
+
+    def remove_table(self, name: str) -> None:
+        """Delete a table, its versions and its files for good."""
+        with self._changing:
+            gone = self.stored_table(name)
+            self._record([s for s in self._loaded.stored if s is not gone], gone=(name,))
+            self._sweep()
+
+    def remove_everything(self) -> None:
+        """Delete every table, version, join and question for good."""
+        with self._changing:
+            self.records.clear()
+            self._staged.clear()
+            self._loaded = self._load()
+            self._sweep()
+
+    def _record(
+        self, stored: list[StoredTable], *, outdated: StoredTable | None = None, gone: tuple[str, ...] = ()
+    ) -> None:
+        relationships = self._relationships(stored)
+        self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone)
         self._loaded = self._load()
+
+    # -- meaning and joins -------------------------------------------------------------------
+
+    def set_meaning(self, name: str, meaning: TableMeaning) -> None:
+        """Lay what a person said over a table."""
+        with self._changing:
+            stored = self.stored_table(name)
+            self._record([replace(s, meaning=meaning) if s is stored else s for s in self._loaded.stored])
+
+    def add_meanings(self, name: str, columns: Mapping[str, ColumnMeaning]) -> None:
+        """Add what a data dictionary says to what was said; where both speak, the dictionary is the newer."""
+        said = self.stored_table(name).meaning
+        merged = dict(said.columns)
+        for column, new in columns.items():
+            old = merged.get(column, ColumnMeaning())
+            told = {k: v for k, v in new.model_dump().items() if v}
+            merged[column] = ColumnMeaning.model_validate({**old.model_dump(), **told})
+        self.set_meaning(name, said.model_copy(update={"columns": merged}))
+
+    def _relationships(self, stored: list[StoredTable]) -> list[Relationship]:
+        tables = [meant(s.table, s.meaning) for s in stored]
+        parquet = {s.table.name: s.parquet for s in stored}
+        said = self.records.join_decisions()
+        accepted = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "accepted"]
+        forbidden = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "forbidden"]
+        return decided(relate(tables, parquet), accepted, forbidden, tables, parquet)
+
+    def decide_join(self, said: JoinDecision) -> None:
+        """Accept a join, forbid it, or take back what was said. Raises UnreadableFile where it cannot be one."""
+        with self._changing:
+            if said.decision == "accepted":
+                tables = {t.name: t for t in self.catalogue.tables}
+                found = measured(tables[said.table], said.columns, tables[said.other], said.other_columns, self.parquet)
+                if found is None:
+                    raise UnreadableFile(
+                        f"{said.table} to {said.other}",
+                        f"a row of {said.table} would find more than one partner, or the types differ.",
+                        f"Choose columns that tell the rows of {said.other} apart.",
+                    )
+            self.records.decide_join(said)
+            self._record(list(self._loaded.stored))
+
+    def join_details(self, name: str) -> list[JoinDetail]:
+        """Every join of a table with what does not fit."""
+        parquet = self.parquet
+        return [join_detail(r, parquet) for r in self.catalogue.relationships if name in (r.table, r.other)]
+
+    def forbidden_joins(self, name: str) -> list[JoinDecision]:
+        return [d for d in self.records.join_decisions() if d.decision == "forbidden" and name in (d.table, d.other)]
+
+    def look(self, name: str) -> Look:
+        """The table at a glance; measured once."""
+        loaded = self._loaded
+        if name not in loaded.looks:
+            loaded.looks[name] = look_at(loaded.catalogue.table(name), self.stored_table(name).parquet)
+        return loaded.looks[name]
+
+    def versions(self, name: str) -> list[TableVersion]:
+        return [v for v in self._loaded.versions if v.stored.table.name == name]
 
     # -- questions ---------------------------------------------------------------------------
 
@@ -187,3 +454,51 @@ class Workspace:
     def _reads(self, question: str) -> bool:
         found = self._loaded.reader.read(question, self.as_of())
         return found.status == "answered" and not found.unread
+
+
+class _Secrets:
+    """Passwords sealed with a key that only this data folder has."""
+
+    def __init__(self, path: Path) -> None:
+        if not path.exists():
+            descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+            with os.fdopen(descriptor, "wb") as stream:
+                stream.write(Fernet.generate_key())
+        self._box = Fernet(path.read_bytes())
+
+    def sealed(self, secret: str) -> str:
+        return self._box.encrypt(secret.encode()).decode()
+
+    def opened(self, sealed: str, name: str) -> str:
+        try:
+            return self._box.decrypt(sealed.encode()).decode()
+        except InvalidToken as error:
+            raise UnreadableFile(name, "its password cannot be opened any more.", "Connect to it anew.") from error
+
+
+def _link(source: Path, target: Path) -> None:
+    """The same file under another name; a copy where the file system has no links."""
+    try:
+        os.link(source, target)
+    except OSError:
+        shutil.copy(source, target)
+
+
+def _with_meaning_kept(table: Table, before: Table) -> Table:
+    """A table read again, with the descriptions that came with its files."""
+    said = {c.name: c.description for c in before.columns}
+    columns = tuple(c.model_copy(update={"description": said.get(c.name, "")}) for c in table.columns)
+    return table.model_copy(update={"columns": columns})
+
+
+def _changes(before: Table, after: Table) -> list[Change]:
+    """What would be different: columns gone, new, and of another type."""
+    old, new = {c.name: c for c in before.columns}, {c.name: c for c in after.columns}
+    changes = [Change(name, "is gone") for name in old if name not in new]
+    changes += [Change(name, f"is new, {new[name].type}") for name in new if name not in old]
+    changes += [
+        Change(name, f"was {old[name].type}, is {new[name].type}")
+        for name in new
+        if name in old and old[name].type is not new[name].type
+    ]
+    return changes

@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 import datetime as dt
+import json
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
 import pymysql
 import pymysql.cursors
+from pydantic import TypeAdapter
 
 from gumption.core.model.catalogue import Relationship, Table
-from gumption.core.model.files import FileReading
+from gumption.core.model.files import FileReading, Recipe
+from gumption.core.model.meaning import TableMeaning
+from gumption.core.model.origin import Origin, Uploaded
 from gumption.store.private_server import Address
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -33,6 +37,41 @@ class StoredTable:
     original: Path
     bytes: int
     seconds: float
+    recipe: Recipe = field(default_factory=Recipe)
+    meaning: TableMeaning = field(default_factory=TableMeaning)
+    origin: Origin = field(default_factory=Uploaded)
+    secret: str | None = field(default=None, repr=False)
+    """What is needed to fetch it again, encrypted."""
+    version: int = 1
+
+
+@dataclass(frozen=True)
+class TableVersion:
+    """An earlier version of a table, kept to be restored."""
+
+    stored: StoredTable
+    replaced_at: dt.datetime
+
+
+@dataclass(frozen=True)
+class JoinDecision:
+    """What a person said of a way to join: to use it, or never to."""
+
+    table: str
+    columns: tuple[str, ...]
+    other: str
+    other_columns: tuple[str, ...]
+    decision: str
+
+
+@dataclass(frozen=True)
+class Upload:
+    """A file being sent piece by piece; how much has come is the length of its file."""
+
+    id: str
+    file: str
+    size: int
+    replaces: str | None
 
 
 @dataclass(frozen=True)
@@ -129,17 +168,7 @@ class Records:
         with self._cursor() as cursor:
             cursor.execute("SELECT * FROM data_table WHERE workspace_id = %s ORDER BY id", (self.workspace,))
             rows: list[dict[str, Any]] = list(cursor.fetchall())
-        return [
-            StoredTable(
-                Table.model_validate_json(row["description"]),
-                FileReading.model_validate_json(row["reading"]),
-                Path(row["parquet"]),
-                Path(row["original"]),
-                int(row["bytes"]),
-                float(row["seconds"]),
-            )
-            for row in rows
-        ]
+        return [_stored(row) for row in rows]
 
     def relationships(self) -> list[Relationship]:
         with self._cursor() as cursor:
@@ -148,23 +177,45 @@ class Records:
             )
             return [Relationship.model_validate_json(row["description"]) for row in cursor.fetchall()]
 
-    def replace_tables(self, tables: list[StoredTable], relationships: list[Relationship]) -> None:
-        """Make these the workspace's tables and relationships, all at once."""
+    def replace_tables(
+        self,
+        tables: list[StoredTable],
+        relationships: list[Relationship],
+        *,
+        outdated: StoredTable | None = None,
+        gone: tuple[str, ...] = (),
+    ) -> None:
+        """Make these the workspace's tables and relationships, all at once.
+
+        `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept.
+        """
         with self._cursor() as cursor:
             cursor.execute("DELETE FROM data_table WHERE workspace_id = %s", (self.workspace,))
             cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
+            for name in gone:
+                cursor.execute(
+                    "DELETE FROM table_version WHERE workspace_id = %s AND name = %s", (self.workspace, name)
+                )
+                cursor.execute(
+                    "DELETE FROM join_decision WHERE workspace_id = %s AND (table_name = %s OR other_name = %s)",
+                    (self.workspace, name, name),
+                )
+            if outdated is not None:
+                cursor.execute(
+                    "INSERT INTO table_version (workspace_id, name, version, description, reading, recipe, parquet, original, bytes, seconds) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+                    (self.workspace, outdated.table.name, outdated.version, *_files_of(outdated)),
+                )
             for t in tables:
                 cursor.execute(
-                    "INSERT INTO data_table (workspace_id, name, description, reading, parquet, original, bytes, seconds) VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
+                    "INSERT INTO data_table (workspace_id, name, version, description, reading, recipe, parquet, original, bytes, seconds, meaning, origin, secret) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
                     (
                         self.workspace,
                         t.table.name,
-                        t.table.model_dump_json(),
-                        t.reading.model_dump_json(),
-                        str(t.parquet),
-                        str(t.original),
-                        t.bytes,
-                        t.seconds,
+                        t.version,
+                        *_files_of(t),
+                        t.meaning.model_dump_json(),
+                        t.origin.model_dump_json(),
+                        t.secret,
                     ),
                 )
             for r in relationships:
@@ -172,6 +223,76 @@ class Records:
                     "INSERT INTO relationship (workspace_id, description) VALUES (%s, %s)",
                     (self.workspace, r.model_dump_json()),
                 )
+
+    def versions(self) -> list[TableVersion]:
+        """Every earlier version of every table, newest first."""
+        with self._cursor() as cursor:
+            cursor.execute("SELECT * FROM table_version WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
+            return [TableVersion(_stored(row), row["replaced_at"]) for row in cursor.fetchall()]
+
+    def drop_version(self, name: str, version: int) -> None:
+        with self._cursor() as cursor:
+            cursor.execute(
+                "DELETE FROM table_version WHERE workspace_id = %s AND name = %s AND version = %s",
+                (self.workspace, name, version),
+            )
+
+    def set_meaning(self, name: str, meaning: TableMeaning) -> None:
+        with self._cursor() as cursor:
+            cursor.execute(
+                "UPDATE data_table SET meaning = %s WHERE workspace_id = %s AND name = %s",
+                (meaning.model_dump_json(), self.workspace, name),
+            )
+
+    def join_decisions(self) -> list[JoinDecision]:
+        with self._cursor() as cursor:
+            cursor.execute("SELECT * FROM join_decision WHERE workspace_id = %s ORDER BY id", (self.workspace,))
+            return [
+                JoinDecision(
+                    row["table_name"],
+                    tuple(json.loads(row["columns_from"])),
+                    row["other_name"],
+                    tuple(json.loads(row["columns_to"])),
+                    row["decision"],
+                )
+                for row in cursor.fetchall()
+            ]
+
+    def decide_join(self, said: JoinDecision) -> None:
+        """Record what was said of a join in place of what was said of it before; "found" takes it back."""
+        place = (self.workspace, said.table, json.dumps(said.columns), said.other, json.dumps(said.other_columns))
+        with self._cursor() as cursor:
+            cursor.execute(
+                "DELETE FROM join_decision WHERE workspace_id = %s AND table_name = %s AND columns_from = %s AND other_name = %s AND columns_to = %s",
+                place,
+            )
+            if said.decision != "found":
+                cursor.execute(
+                    "INSERT INTO join_decision (workspace_id, table_name, columns_from, other_name, columns_to, decision) VALUES (%s, %s, %s, %s, %s, %s)",
+                    (*place, said.decision),
+                )
+
+    def add_upload(self, upload: Upload) -> None:
+        with self._cursor() as cursor:
+            cursor.execute(
+                "INSERT INTO upload (id, workspace_id, file, size, replaces) VALUES (%s, %s, %s, %s, %s)",
+                (upload.id, self.workspace, upload.file, upload.size, upload.replaces),
+            )
+
+    def uploads(self) -> list[Upload]:
+        with self._cursor() as cursor:
+            cursor.execute("SELECT * FROM upload WHERE workspace_id = %s", (self.workspace,))
+            return [Upload(r["id"], r["file"], int(r["size"]), r["replaces"]) for r in cursor.fetchall()]
+
+    def drop_upload(self, number: str) -> None:
+        with self._cursor() as cursor:
+            cursor.execute("DELETE FROM upload WHERE id = %s", (number,))
+
+    def clear(self) -> None:
+        """Forget every table, join, upload and question for good."""
+        with self._cursor() as cursor:
+            for table in ("data_table", "table_version", "relationship", "join_decision", "upload", "trail_entry"):
+                cursor.execute(f"DELETE FROM {table} WHERE workspace_id = %s", (self.workspace,))
 
     def trail(self) -> list[TrailEntry]:
         """All questions asked, oldest first."""
@@ -199,6 +320,42 @@ class Records:
     def clear_trail(self) -> None:
         with self._cursor() as cursor:
             cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s", (self.workspace,))
+
+
+_ORIGIN: TypeAdapter[Origin] = TypeAdapter(Origin)
+
+
+def _files_of(stored: StoredTable) -> tuple[object, ...]:
+    return (
+        stored.table.model_dump_json(),
+        stored.reading.model_dump_json(),
+        stored.recipe.model_dump_json(),
+        str(stored.parquet),
+        str(stored.original),
+        stored.bytes,
+        stored.seconds,
+    )
+
+
+def _stored(row: dict[str, Any]) -> StoredTable:
+    found = StoredTable(
+        Table.model_validate_json(row["description"]),
+        FileReading.model_validate_json(row["reading"]),
+        Path(row["parquet"]),
+        Path(row["original"]),
+        int(row["bytes"]),
+        float(row["seconds"]),
+        Recipe.model_validate_json(row["recipe"]),
+        version=int(row["version"]),
+    )
+    if "meaning" not in row:
+        return found
+    return replace(
+        found,
+        meaning=TableMeaning.model_validate_json(row["meaning"]),
+        origin=_ORIGIN.validate_json(row["origin"]),
+        secret=row["secret"],
+    )
 
 
 def _entry(row: dict[str, Any]) -> TrailEntry:

@@ -4,58 +4,7 @@
  */
 
 export interface paths {
-    "/api/v1/workspace": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Workspace */
-        get: operations["get_workspace_api_v1_workspace_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/workspace/as-of": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put As Of */
-        put: operations["put_as_of_api_v1_workspace_as_of_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/tables/{name}/rows": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Rows */
-        get: operations["get_rows_api_v1_tables__name__rows_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/tables/{name}": {
+    "/api/v1/pasted": {
         parameters: {
             query?: never;
             header?: never;
@@ -64,15 +13,18 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
-        /** Delete Table */
-        delete: operations["delete_table_api_v1_tables__name__delete"];
+        /**
+         * Post Pasted
+         * @description Cells pasted from a spreadsheet or a web page.
+         */
+        post: operations["post_pasted_api_v1_pasted_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/uploads": {
+    "/api/v1/fetched": {
         parameters: {
             query?: never;
             header?: never;
@@ -81,8 +33,48 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Post Uploads */
-        post: operations["post_uploads_api_v1_uploads_post"];
+        /**
+         * Post Fetched
+         * @description Rows from a folder, an address, a database, an object store, or other tables.
+         */
+        post: operations["post_fetched_api_v1_fetched_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/fetched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Fetched Again
+         * @description Fetch a table's rows again from where they came; they wait to take the table's place.
+         */
+        post: operations["post_fetched_again_api_v1_tables__name__fetched_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Jobs */
+        get: operations["get_jobs_api_v1_jobs_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -99,6 +91,292 @@ export interface paths {
         /** Get Job */
         get: operations["get_job_api_v1_jobs__number__get"];
         put?: never;
+        post?: never;
+        /**
+         * Delete Job
+         * @description Stop a reading; nothing of it is kept.
+         */
+        delete: operations["delete_job_api_v1_jobs__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rows
+         * @description Rows of a table, in the file's order or sorted by a column, those alone that hold the filter's text.
+         */
+        get: operations["get_rows_api_v1_tables__name__rows_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Look
+         * @description Repeated rows, values far out, and the table in words.
+         */
+        get: operations["get_look_api_v1_tables__name__look_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/guide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Guide
+         * @description Every table against what makes one easy to ask about.
+         */
+        get: operations["get_guide_api_v1_guide_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Recipe
+         * @description Read the table again by another recipe: acts undone, dates the other way round, columns laid out as rows.
+         */
+        put: operations["put_recipe_api_v1_tables__name__recipe_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/meaning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Meaning
+         * @description What the table and its columns mean.
+         */
+        put: operations["put_meaning_api_v1_tables__name__meaning_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/dictionary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Dictionary
+         * @description A data dictionary as a file; the columns it spoke of.
+         */
+        post: operations["post_dictionary_api_v1_tables__name__dictionary_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/formula": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Formula
+         * @description Whether a formula can be worked out; what type it gives.
+         */
+        get: operations["get_formula_api_v1_tables__name__formula_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/joins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Joins
+         * @description How the table joins: match rates, rows without a partner, values that nearly have one.
+         */
+        get: operations["get_joins_api_v1_tables__name__joins_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/joins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Join
+         * @description Use a join, forbid it, or take back what was said of it.
+         */
+        put: operations["put_join_api_v1_joins_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/replacements/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Replacement
+         * @description Let a newer file take its table's place; the table's name.
+         */
+        post: operations["post_replacement_api_v1_replacements__number__post"];
+        /**
+         * Delete Replacement
+         * @description Let a newer file go unused.
+         */
+        delete: operations["delete_replacement_api_v1_replacements__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Version
+         * @description Put an earlier version back.
+         */
+        post: operations["post_version_api_v1_tables__name__versions__version__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Table
+         * @description Delete a table and everything kept of it, for good.
+         */
+        delete: operations["delete_table_api_v1_tables__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Workspace */
+        get: operations["get_workspace_api_v1_workspace_get"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Everything
+         * @description Delete every table and question, for good.
+         */
+        delete: operations["delete_everything_api_v1_workspace_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspace/as-of": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put As Of */
+        put: operations["put_as_of_api_v1_workspace_as_of_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -243,6 +521,21 @@ export interface components {
             /** Second To Come */
             second_to_come: boolean;
         };
+        /**
+         * Appended
+         * @description Rows of other tables of the workspace, one under the other.
+         */
+        Appended: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "append";
+            /** Tables */
+            tables: string[];
+            /** Column */
+            column: string;
+        };
         /** AsOfIn */
         AsOfIn: {
             /** As Of */
@@ -258,10 +551,17 @@ export interface components {
             /** Rows */
             rows: number;
         };
-        /** Body_post_uploads_api_v1_uploads_post */
-        Body_post_uploads_api_v1_uploads_post: {
-            /** Files */
-            files: string[];
+        /** Body_post_dictionary_api_v1_tables__name__dictionary_post */
+        Body_post_dictionary_api_v1_tables__name__dictionary_post: {
+            /** File */
+            file: string;
+        };
+        /** ChangeOut */
+        ChangeOut: {
+            /** Column */
+            column: string;
+            /** What */
+            what: string;
         };
         /** CheckOut */
         CheckOut: {
@@ -276,6 +576,21 @@ export interface components {
             sentence: string;
             /** Detail */
             detail: string;
+        };
+        /**
+         * Choice
+         * @description A question that a file left open: the other ways to read it.
+         */
+        Choice: {
+            /** Label */
+            label: string;
+            /** Column */
+            column: string;
+            /**
+             * Order
+             * @enum {string}
+             */
+            order: "day" | "month";
         };
         /**
          * Column
@@ -320,6 +635,11 @@ export interface components {
              */
             bars: components["schemas"]["Bar"][];
             /**
+             * Display
+             * @default
+             */
+            display: string;
+            /**
              * Description
              * @default
              */
@@ -329,6 +649,64 @@ export interface components {
              * @default []
              */
             synonyms: string[];
+            /** Aggregate */
+            aggregate?: string | null;
+            /** Digits */
+            digits?: number | null;
+        };
+        /**
+         * ColumnMeaning
+         * @description What was said of a column; what is None or empty was not said.
+         */
+        ColumnMeaning: {
+            /**
+             * Display
+             * @default
+             */
+            display: string;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            /**
+             * Synonyms
+             * @default []
+             */
+            synonyms: string[];
+            role?: components["schemas"]["Role"] | null;
+            /** Aggregate */
+            aggregate?: ("sum" | "mean" | "median" | "min" | "max" | "count" | "distinct") | null;
+            /** Unit */
+            unit?: string | null;
+            /** Digits */
+            digits?: number | null;
+        };
+        /**
+         * DropRepeats
+         * @description Rows that stand more than once are kept once.
+         */
+        DropRepeats: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drop_repeats";
+        };
+        /**
+         * FetchIn
+         * @description Where to fetch rows from; `secret` is a password or secret key, kept encrypted and never sent back.
+         */
+        FetchIn: {
+            /** Origin */
+            origin: components["schemas"]["Uploaded"] | components["schemas"]["FromFolder"] | components["schemas"]["FromAddress"] | components["schemas"]["FromDatabase"] | components["schemas"]["FromStore"] | components["schemas"]["Appended"];
+            /** Secret */
+            secret?: string | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /** FieldOut */
         FieldOut: {
@@ -343,21 +721,106 @@ export interface components {
             /** Scale */
             scale: number;
         };
-        /** FileProgress */
-        FileProgress: {
-            /** File */
-            file: string;
+        /**
+         * FillDown
+         * @description Gaps take the value above them.
+         */
+        FillDown: {
             /**
-             * Status
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            status: "waiting" | "reading" | "done" | "failed";
-            /** What */
-            what: string;
-            /** Share */
-            share: number;
-            /** Problem */
-            problem?: string | null;
+            kind: "fill_down";
+            /** Column */
+            column: string;
+        };
+        /**
+         * Formula
+         * @description A new column worked out from others, row by row.
+         */
+        Formula: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "formula";
+            /** Name */
+            name: string;
+            /** Formula */
+            formula: string;
+        };
+        /**
+         * FromAddress
+         * @description An HTTP or HTTPS address.
+         */
+        FromAddress: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "address";
+            /** Url */
+            url: string;
+        };
+        /**
+         * FromDatabase
+         * @description A table or a SELECT of a database server; its password stands in the secrets.
+         */
+        FromDatabase: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "database";
+            /**
+             * System
+             * @enum {string}
+             */
+            system: "mysql" | "postgresql";
+            /** Host */
+            host: string;
+            /** Port */
+            port: number;
+            /** Database */
+            database: string;
+            /** User */
+            user: string;
+            /** Query */
+            query: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FromFolder
+         * @description A file in a folder of the server's machine that the administrator allowed.
+         */
+        FromFolder: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "folder";
+            /** Path */
+            path: string;
+        };
+        /**
+         * FromStore
+         * @description An object of a store that speaks the S3 protocol; its secret key stands in the secrets.
+         */
+        FromStore: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "store";
+            /** Endpoint */
+            endpoint: string;
+            /** Bucket */
+            bucket: string;
+            /** Key */
+            key: string;
+            /** Access Key */
+            access_key: string;
         };
         /** GlossOut */
         GlossOut: {
@@ -385,14 +848,127 @@ export interface components {
              */
             status: "answered" | "asks" | "declined";
         };
-        /** JobOut */
+        /** GuessOut */
+        GuessOut: {
+            /** Words */
+            words: string;
+            /** Dark */
+            dark: boolean;
+        };
+        /**
+         * GuideOut
+         * @description Every table held against the guide.
+         */
+        GuideOut: {
+            /** Tables */
+            tables: {
+                [key: string]: components["schemas"]["MarkOut"][];
+            };
+        };
+        /**
+         * JobOut
+         * @description How far the reading of one file is.
+         */
         JobOut: {
             /** Id */
             id: string;
-            /** Files */
-            files: components["schemas"]["FileProgress"][];
-            /** Finished */
-            finished: boolean;
+            /** File */
+            file: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "waiting" | "reading" | "done" | "failed" | "cancelled";
+            /** What */
+            what: string;
+            /** Share */
+            share: number;
+            /** Problem */
+            problem: string | null;
+            /** Tables */
+            tables: string[];
+            replacement: components["schemas"]["ReplacementOut"] | null;
+        };
+        /**
+         * JoinDetail
+         * @description A way to join two tables, with what does not fit.
+         */
+        JoinDetail: {
+            relationship: components["schemas"]["Relationship"];
+            /** Without Partner */
+            without_partner: [
+                string,
+                number
+            ][];
+            /** Near */
+            near: {
+                [key: string]: string;
+            };
+        };
+        /** JoinIn */
+        JoinIn: {
+            /** Table */
+            table: string;
+            /** Columns */
+            columns: string[];
+            /** Other */
+            other: string;
+            /** Other Columns */
+            other_columns: string[];
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "accepted" | "forbidden" | "found";
+        };
+        /**
+         * JoinsOut
+         * @description How a table joins, with what does not fit, and what was forbidden.
+         */
+        JoinsOut: {
+            /** Joins */
+            joins: components["schemas"]["JoinDetail"][];
+            /** Forbidden */
+            forbidden: components["schemas"]["JoinIn"][];
+        };
+        /**
+         * LeaveOut
+         * @description Rows left out for what stands in a column, such as a clinic named “All clinics”.
+         */
+        LeaveOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "leave_out";
+            /** Column */
+            column: string;
+            /** Values */
+            values: string[];
+        };
+        /**
+         * Look
+         * @description What a table is at a glance.
+         */
+        Look: {
+            /** Words */
+            words: string;
+            /** Repeated */
+            repeated: number;
+            /** Outliers */
+            outliers: components["schemas"]["Outliers"][];
+        };
+        /**
+         * MarkOut
+         * @description One thing that makes a file easy to ask about, and how a table does.
+         */
+        MarkOut: {
+            /** Name */
+            name: string;
+            /** Holds */
+            holds: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * Note
@@ -401,6 +977,16 @@ export interface components {
         Note: {
             /** Act */
             act: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Column
+             * @default
+             */
+            column: string;
             /**
              * Detail
              * @default
@@ -421,6 +1007,37 @@ export interface components {
              * @default false
              */
             caution: boolean;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["Choice"][];
+        };
+        /**
+         * Outliers
+         * @description Values of a column beyond its fences.
+         */
+        Outliers: {
+            /** Column */
+            column: string;
+            /** Rows */
+            rows: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Examples */
+            examples: number[];
+        };
+        /** PastedIn */
+        PastedIn: {
+            /**
+             * Name
+             * @default pasted
+             */
+            name: string;
+            /** Content */
+            content: string;
         };
         /**
          * Problem
@@ -448,6 +1065,36 @@ export interface components {
             choice: number;
         };
         /**
+         * Recipe
+         * @description What a person decided about how a table is read; it is applied again to every newer file.
+         */
+        Recipe: {
+            /**
+             * Declined
+             * @default []
+             */
+            declined: string[];
+            /**
+             * Orders
+             * @default {}
+             */
+            orders: {
+                [key: string]: "day" | "month";
+            };
+            /**
+             * Types
+             * @default {}
+             */
+            types: {
+                [key: string]: components["schemas"]["Type"];
+            };
+            /**
+             * Steps
+             * @default []
+             */
+            steps: (components["schemas"]["Unpivot"] | components["schemas"]["Split"] | components["schemas"]["Formula"] | components["schemas"]["LeaveOut"] | components["schemas"]["FillDown"] | components["schemas"]["Repair"] | components["schemas"]["DropRepeats"])[];
+        };
+        /**
          * Relationship
          * @description Rows of `table` point at rows of `other`: many to one, or one to one.
          */
@@ -469,13 +1116,63 @@ export interface components {
              * @default false
              */
             one_to_one: boolean;
+            /**
+             * Also
+             * @default []
+             */
+            also: [
+                string,
+                string
+            ][];
+            /**
+             * Accepted
+             * @default false
+             */
+            accepted: boolean;
+        };
+        /**
+         * Repair
+         * @description Values of a column written as their near-match in another table's key is, so that the two join.
+         */
+        Repair: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "repair";
+            /** Column */
+            column: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ReplacementOut
+         * @description A newer file that waits for a person's yes, and what would be different.
+         */
+        ReplacementOut: {
+            /** Id */
+            id: string;
+            /** Table */
+            table: string;
+            /** File */
+            file: string;
+            /** Rows Before */
+            rows_before: number;
+            /** Rows After */
+            rows_after: number;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Notes */
+            notes: components["schemas"]["Note"][];
         };
         /**
          * Role
          * @description What a column is for, which decides what may be done with it.
          * @enum {string}
          */
-        Role: "identifier" | "link" | "name" | "category" | "date" | "money" | "quantity" | "score" | "percentage" | "code" | "flag" | "text";
+        Role: "identifier" | "link" | "name" | "category" | "person" | "place" | "date" | "money" | "quantity" | "score" | "percentage" | "code" | "flag" | "text";
         /** RowsOut */
         RowsOut: {
             /** Columns */
@@ -484,6 +1181,23 @@ export interface components {
             rows: (string | number | boolean | null)[][];
             /** Total */
             total: number;
+        };
+        /**
+         * Split
+         * @description A text column parted at a separator into new columns.
+         */
+        Split: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split";
+            /** Column */
+            column: string;
+            /** Separator */
+            separator: string;
+            /** Into */
+            into: string[];
         };
         /** StepOut */
         StepOut: {
@@ -495,6 +1209,22 @@ export interface components {
             rows_in: number | null;
             /** Rows Out */
             rows_out: number | null;
+        };
+        /**
+         * Suggestion
+         * @description Something to offer: what is seen, and the step or the new table that would mend it.
+         */
+        Suggestion: {
+            /** Words */
+            words: string;
+            /** Step */
+            step?: (components["schemas"]["Unpivot"] | components["schemas"]["Split"] | components["schemas"]["Formula"] | components["schemas"]["LeaveOut"] | components["schemas"]["FillDown"] | components["schemas"]["Repair"] | components["schemas"]["DropRepeats"]) | null;
+            append?: components["schemas"]["Appended"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * Table
@@ -515,6 +1245,11 @@ export interface components {
              */
             notes: components["schemas"]["Note"][];
             /**
+             * Display
+             * @default
+             */
+            display: string;
+            /**
              * Description
              * @default
              */
@@ -524,6 +1259,42 @@ export interface components {
              * @default []
              */
             synonyms: string[];
+            /** Time */
+            time?: string | null;
+            /** Naming */
+            naming?: string | null;
+        };
+        /**
+         * TableMeaning
+         * @description What was said of a table.
+         */
+        TableMeaning: {
+            /**
+             * Display
+             * @default
+             */
+            display: string;
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            /**
+             * Synonyms
+             * @default []
+             */
+            synonyms: string[];
+            /** Time */
+            time?: string | null;
+            /** Naming */
+            naming?: string | null;
+            /**
+             * Columns
+             * @default {}
+             */
+            columns: {
+                [key: string]: components["schemas"]["ColumnMeaning"];
+            };
         };
         /**
          * TableOut
@@ -531,12 +1302,27 @@ export interface components {
          */
         TableOut: {
             table: components["schemas"]["Table"];
+            found: components["schemas"]["Table"];
             /** Bytes */
             bytes: number;
             /** Seconds */
             seconds: number;
             /** Examples */
             examples: string[];
+            recipe: components["schemas"]["Recipe"];
+            meaning: components["schemas"]["TableMeaning"];
+            /** Origin */
+            origin: components["schemas"]["Uploaded"] | components["schemas"]["FromFolder"] | components["schemas"]["FromAddress"] | components["schemas"]["FromDatabase"] | components["schemas"]["FromStore"] | components["schemas"]["Appended"];
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["VersionOut"][];
+            /** Suggestions */
+            suggestions: components["schemas"]["Suggestion"][];
+            /** Guesses */
+            guesses: {
+                [key: string]: components["schemas"]["GuessOut"];
+            };
         };
         /** TrailOut */
         TrailOut: {
@@ -561,7 +1347,54 @@ export interface components {
          * @description What kind of values a column holds.
          * @enum {string}
          */
-        Type: "text" | "integer" | "decimal" | "float" | "boolean" | "date" | "timestamp";
+        Type: "text" | "integer" | "decimal" | "float" | "boolean" | "date" | "time" | "timestamp" | "duration";
+        /**
+         * Unpivot
+         * @description Columns become rows: their names go to `names_to`, their values to `values_to`.
+         */
+        Unpivot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unpivot";
+            /** Columns */
+            columns: string[];
+            /** Names To */
+            names_to: string;
+            /** Values To */
+            values_to: string;
+            /** As Month */
+            as_month?: number | null;
+        };
+        /**
+         * Uploaded
+         * @description A file that a person sent, or cells pasted.
+         */
+        Uploaded: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "upload";
+        };
+        /**
+         * VersionOut
+         * @description An earlier version of a table.
+         */
+        VersionOut: {
+            /** Version */
+            version: number;
+            /** Source */
+            source: string;
+            /** Rows */
+            rows: number;
+            /**
+             * Replaced At
+             * Format: date-time
+             */
+            replaced_at: string;
+        };
         /** WorkspaceOut */
         WorkspaceOut: {
             /** Title */
@@ -579,6 +1412,8 @@ export interface components {
             relationships: components["schemas"]["Relationship"][];
             /** Upload Limit */
             upload_limit: number;
+            /** Folders */
+            folders: string[];
         };
     };
     responses: never;
@@ -589,7 +1424,104 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    get_workspace_api_v1_workspace_get: {
+    post_pasted_api_v1_pasted_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_fetched_api_v1_fetched_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FetchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_fetched_again_api_v1_tables__name__fetched_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_jobs_api_v1_jobs_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -604,7 +1536,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkspaceOut"];
+                    "application/json": components["schemas"]["JobOut"][];
                 };
             };
             /** @description Default Response */
@@ -618,18 +1550,16 @@ export interface operations {
             };
         };
     };
-    put_as_of_api_v1_workspace_as_of_put: {
+    get_job_api_v1_jobs__number__get: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                number: string;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AsOfIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -637,8 +1567,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkspaceOut"];
+                    "application/json": components["schemas"]["JobOut"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_job_api_v1_jobs__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {
@@ -656,6 +1615,9 @@ export interface operations {
             query?: {
                 offset?: number;
                 limit?: number;
+                sort?: string | null;
+                descending?: boolean;
+                filter?: string;
             };
             header?: never;
             path: {
@@ -673,6 +1635,354 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RowsOut"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_look_api_v1_tables__name__look_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_guide_api_v1_guide_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuideOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_recipe_api_v1_tables__name__recipe_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_meaning_api_v1_tables__name__meaning_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableMeaning"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_dictionary_api_v1_tables__name__dictionary_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_post_dictionary_api_v1_tables__name__dictionary_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_formula_api_v1_tables__name__formula_get: {
+        parameters: {
+            query: {
+                formula: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_joins_api_v1_tables__name__joins_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinsOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_join_api_v1_joins_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_replacement_api_v1_replacements__number__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_replacement_api_v1_replacements__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_version_api_v1_tables__name__versions__version__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {
@@ -714,18 +2024,14 @@ export interface operations {
             };
         };
     };
-    post_uploads_api_v1_uploads_post: {
+    get_workspace_api_v1_workspace_get: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_post_uploads_api_v1_uploads_post"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -733,7 +2039,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkspaceOut"];
                 };
             };
             /** @description Default Response */
@@ -747,16 +2053,45 @@ export interface operations {
             };
         };
     };
-    get_job_api_v1_jobs__number__get: {
+    delete_everything_api_v1_workspace_delete: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                number: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_as_of_api_v1_workspace_as_of_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsOfIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -764,7 +2099,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["WorkspaceOut"];
                 };
             };
             /** @description Default Response */

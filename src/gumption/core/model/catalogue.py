@@ -40,8 +40,17 @@ class Column(BaseModel):
     values: tuple[str, ...] = ()
     """Distinct values of a text column, most common first, up to the intake's limit."""
     bars: tuple[Bar, ...] = ()
+    display: str = ""
     description: str = ""
     synonyms: tuple[str, ...] = ()
+    aggregate: str | None = None
+    """How a person said its values are put together; None leaves it to the role."""
+    digits: int | None = None
+
+    @property
+    def default_aggregate(self) -> str:
+        """How its values are put together when nothing is said."""
+        return self.aggregate or ("sum" if self.role.is_summed else "mean")
 
     @property
     def is_measure(self) -> bool:
@@ -84,8 +93,11 @@ class Table(BaseModel):
     rows: int
     columns: tuple[Column, ...]
     notes: tuple[Note, ...] = ()
+    display: str = ""
     description: str = ""
     synonyms: tuple[str, ...] = ()
+    time: str | None = None
+    naming: str | None = None
 
     def column(self, name: str) -> Column:
         """The column of that name; KeyError names those that exist."""
@@ -102,11 +114,15 @@ class Table(BaseModel):
     @property
     def naming_column(self) -> Column | None:
         """What a person would call a row by: its name, else its key."""
+        if self.naming is not None:
+            return self.column(self.naming)
         return next((c for c in self.columns if c.role is Role.NAME), self.key)
 
     @property
     def time_column(self) -> Column | None:
         """The date a question means when it says only when: the first with few gaps, whole days before moments."""
+        if self.time is not None:
+            return self.column(self.time)
         dates = [c for c in self.columns if c.type.is_time]
         dates.sort(key=lambda c: c.missing > 0.2 * max(self.rows, 1))
         return dates[0] if dates else None
@@ -125,6 +141,15 @@ class Relationship(BaseModel):
     """Share of the rows with a value in `column` that find a partner, 0 to 1."""
     unmatched: int
     one_to_one: bool = False
+    also: tuple[tuple[str, str], ...] = ()
+    """Further pairs of columns, here and there, that must be equal too."""
+    accepted: bool = False
+    """True where a person said so."""
+
+    @property
+    def pairs(self) -> tuple[tuple[str, str], ...]:
+        """Every pair of columns that must be equal, this table's first."""
+        return ((self.column, self.other_column), *self.also)
 
 
 class Catalogue(BaseModel):

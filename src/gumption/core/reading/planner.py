@@ -137,7 +137,7 @@ class Planner:
         if path is None or len(path) != 1:
             raise CannotPlan(f"rows of {table} do not point at rows of {self.base}")
         link = path[0]
-        on = (KeyPair(left=link.other_column, right=link.column),)
+        on = tuple(KeyPair(left=there, right=here) for here, there in link.pairs)
         self.steps.append(Join(other=Plan(steps=(Take(table=table),)), on=on, how="with" if present else "without"))
 
     def _having_partner(self, condition: Condition) -> None:
@@ -152,7 +152,7 @@ class Planner:
         if condition.negated and isinstance(inner, Negated):
             inner = inner.item
         other = Plan(steps=(Take(table=condition.column.table), Keep(condition=inner)))
-        on = (KeyPair(left=link.other_column, right=link.column),)
+        on = tuple(KeyPair(left=there, right=here) for here, there in link.pairs)
         self.steps.append(Join(other=other, on=on, how="without" if condition.negated else "with"))
 
     def _join_all(self, keys: list[ColumnKey], filters: set[ColumnKey]) -> None:
@@ -165,7 +165,7 @@ class Planner:
                 links.setdefault(link.other, link)
                 brought.setdefault(link.other, [])
                 if link.table != self.base:
-                    brought[link.table].append(link.column)
+                    brought[link.table].extend(here for here, _ in link.pairs)
             if key.table != self.base:
                 brought[key.table].append(key.column)
         shown = {key.table for key in keys if key not in filters}
@@ -179,17 +179,18 @@ class Planner:
 
     def _join(self, table: str, link: Relationship, columns: list[str], *, kept: bool) -> None:
         taken = set(self.names.values())
-        key = ColumnKey(table, link.other_column)
-        # The key comes along once, under a name of its own, since the other side already has its equal.
-        picked = [Picked(column=link.other_column, name=self._free(table, link.other_column, taken))]
-        self.names[key] = picked[0].name
-        for column in dict.fromkeys(columns):
-            if column != link.other_column:
-                name = self._free(table, column, taken)
-                picked.append(Picked(column=column, name=name))
-                self.names[ColumnKey(table, column)] = name
-        pairs = (KeyPair(left=self.names[ColumnKey(link.table, link.column)], right=picked[0].name),)
-        gaps = link.unmatched > 0 or self.catalogue.table(link.table).column(link.column).missing > 0
+        # The keys come along once, under names of their own, since the other side already has their equals.
+        picked = []
+        for column in dict.fromkeys([*(there for _, there in link.pairs), *columns]):
+            name = self._free(table, column, taken)
+            picked.append(Picked(column=column, name=name))
+            self.names[ColumnKey(table, column)] = name
+        pairs = tuple(
+            KeyPair(left=self.names[ColumnKey(link.table, here)], right=self.names[ColumnKey(table, there)])
+            for here, there in link.pairs
+        )
+        nearer = self.catalogue.table(link.table)
+        gaps = link.unmatched > 0 or any(nearer.column(here).missing > 0 for here, _ in link.pairs)
         other = Plan(steps=(Take(table=table), Pick(columns=tuple(picked))))
         self.steps.append(Join(other=other, on=pairs, how="left" if gaps and kept else "inner"))
 

@@ -203,8 +203,3 @@ def _described_score(span: tuple[str, ...], described: tuple[str, ...]) -> float
         return 0.0
     exact = sum(w in described for w in span) / len(span)
     return min(0.84, 0.36 + 0.4 * len(span) / len(described) + 0.12 * exact + 0.05 * (span[0] == described[0]))
-
-
-def measure_kind(column: Column) -> str:
-    """The aggregate a column is for when the question names none."""
-    return "sum" if column.role.is_summed else "mean"

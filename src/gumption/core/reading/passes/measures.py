@@ -7,7 +7,7 @@ from gumption.core.reading.frame import GroupKey, Measure, Order
 from gumption.core.reading.lexicon import AGGREGATE_WORDS
 from gumption.core.reading.passes.base import NotUnderstood
 from gumption.core.reading.passes.ranking import Ranking
-from gumption.core.reading.vocabulary import ColumnKey, measure_kind
+from gumption.core.reading.vocabulary import ColumnKey
 
 
 class Measures(Ranking):
@@ -199,7 +199,7 @@ class Measures(Ranking):
             and not (self.draft.order and self.draft.order.column)
         ):
             self._use("measure", place)
-            self.draft.measures.append(Measure(measure_kind(column), key))  # type: ignore[arg-type]
+            self.draft.measures.append(Measure(column.default_aggregate, key))  # type: ignore[arg-type]
             return
         if aggregate and not self.draft.groups and not column.type.is_number and self._is_op(place - 1, "list"):
             self._use("group", place)

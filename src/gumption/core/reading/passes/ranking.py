@@ -8,7 +8,7 @@ from gumption.core.reading.frame import Measure, Order
 from gumption.core.reading.lexicon import Operation
 from gumption.core.reading.passes.base import NotUnderstood, link_text
 from gumption.core.reading.passes.conditions import Conditions
-from gumption.core.reading.vocabulary import ColumnKey, measure_kind, name_parts
+from gumption.core.reading.vocabulary import ColumnKey, name_parts
 
 
 @dataclass(frozen=True)
@@ -232,7 +232,7 @@ class Ranking(Conditions):
                 self._group_by_column(subject.column)
             elif subject.table is not None:
                 self._group_by_table(subject.table)
-        kind = function or measure_kind(self._column(key))
+        kind = function or self._column(key).default_aggregate
         self.draft.measures.insert(0, Measure(kind, key))  # type: ignore[arg-type]
         self.draft.order, self.draft.limit = Order(measure=0, descending=descending), limit
 

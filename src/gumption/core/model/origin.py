@@ -1,0 +1,68 @@
+"""Where a table's rows came from, so that they can be fetched again."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+
+class _Origin(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Uploaded(_Origin):
+    """A file that a person sent, or cells pasted."""
+
+    kind: Literal["upload"] = "upload"
+
+
+class FromFolder(_Origin):
+    """A file in a folder of the server's machine that the administrator allowed."""
+
+    kind: Literal["folder"] = "folder"
+    path: str
+
+
+class FromAddress(_Origin):
+    """An HTTP or HTTPS address."""
+
+    kind: Literal["address"] = "address"
+    url: str = Field(max_length=4000)
+
+
+class FromDatabase(_Origin):
+    """A table or a SELECT of a database server; its password stands in the secrets."""
+
+    kind: Literal["database"] = "database"
+    system: Literal["mysql", "postgresql"]
+    host: str
+    port: int = Field(ge=1, le=65535)
+    database: str
+    user: str
+    query: str = Field(min_length=1, max_length=20_000)
+    """A table's name, or a SELECT."""
+    name: str = Field(min_length=1, max_length=100)
+
+
+class FromStore(_Origin):
+    """An object of a store that speaks the S3 protocol; its secret key stands in the secrets."""
+
+    kind: Literal["store"] = "store"
+    endpoint: str
+    bucket: str
+    key: str
+    access_key: str
+
+
+class Appended(_Origin):
+    """Rows of other tables of the workspace, one under the other."""
+
+    kind: Literal["append"] = "append"
+    tables: tuple[str, ...] = Field(min_length=2)
+    column: str
+
+
+Origin = Annotated[
+    Uploaded | FromFolder | FromAddress | FromDatabase | FromStore | Appended, Field(discriminator="kind")
+]

@@ -1,0 +1,120 @@
+"""Data dictionaries: what columns mean, read from a file or pasted, and names spelled out by a guess."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from pathlib import Path
+
+import pyarrow.parquet as pq
+
+from gumption.core.model.catalogue import Table
+from gumption.core.model.meaning import ColumnMeaning
+from gumption.core.reading.lexicon import expanded
+from gumption.intake.errors import UnreadableFile
+from gumption.intake.read import read_file
+from gumption.intake.roles import parts_of
+
+_SYNONYMS = re.compile(r"synonym|also|other name|alias", re.I)
+_DISPLAY = re.compile(r"display|label|title|full name|business name|readable", re.I)
+_MEANING = re.compile(r"meaning|description|definition|desc|explanation|notes?|comment", re.I)
+_NAME = re.compile(r"column|field|variable|name|attribute|feld|spalte", re.I)
+
+
+def dictionary_of(path: Path, file: str, table: Table) -> dict[str, ColumnMeaning]:
+    """What a two- or three-column file says of the table's columns. Raises UnreadableFile where it names none of them."""
+    with tempfile.TemporaryDirectory() as scratch:
+        found: dict[str, ColumnMeaning] = {}
+        for read in read_file(path, file, Path(scratch)):
+            rows = pq.read_table(read.parquet)
+            columns = {
+                n: [None if v is None else str(v) for v in rows.column(n).to_pylist()] for n in rows.column_names
+            }
+            found.update(_meanings(columns, table))
+    if not found:
+        raise UnreadableFile(
+            file,
+            f"it names no column of {table.name}.",
+            f"Its first column must hold names such as {table.columns[0].name}, the second what they mean.",
+        )
+    return found
+
+
+def _plain(name: str) -> str:
+    return re.sub(r"[\W_]+", "", name).lower()
+
+
+def _meanings(columns: dict[str, list[str | None]], table: Table) -> dict[str, ColumnMeaning]:
+    known = {_plain(c.name): c.name for c in table.columns}
+    # A file without a header has its first row taken as names; these are a row like the others then.
+    lists = {n: [n, *values] if _plain(n) in known else values for n, values in columns.items()}
+    hits = {n: sum(_plain(v or "") in known for v in values) for n, values in lists.items()}
+    naming = max(hits, key=lambda n: hits[n])
+    if not hits[naming]:
+        return {}
+    headed = _plain(naming) not in known
+    rest = [n for n in columns if n != naming]
+    display = next((n for n in rest if headed and _DISPLAY.search(n)), None)
+    synonyms = next((n for n in rest if headed and n != display and _SYNONYMS.search(n)), None)
+    meaning = next((n for n in rest if headed and n not in (display, synonyms) and _MEANING.search(n)), None)
+    if meaning is None:
+        left = [n for n in rest if n not in (display, synonyms)]
+        meaning = max(left, key=lambda n: sum(len(v or "") for v in columns[n]), default=None)
+    found = {}
+    for place, value in enumerate(lists[naming]):
+        name = known.get(_plain(value or ""))
+        if name is None:
+            continue
+
+        def cell(column: str | None, place: int = place) -> str:
+            if column is None:
+                return ""
+            values = columns[column] if headed else [column, *columns[column]]
+            return (values[place] or "").strip() if place < len(values) else ""
+
+        said = tuple(s.strip() for s in re.split(r"[;,/|]", cell(synonyms)) if s.strip())
+        found[name] = ColumnMeaning(display=cell(display)[:200], description=cell(meaning)[:2000], synonyms=said)
+    return found
+
+
+def spelled_out(name: str) -> tuple[str, bool]:
+    """A column's name in whole words by a guess, and whether any part of it stays dark."""
+    words = []
+    dark = False
+    for part in parts_of(name):
+        words.append(expanded(part))
+        if words[-1] == part:
+            consonants = len(part) > 1 and not re.search(r"[aeiouyäöü]", part) and not part.isdigit()
+            dark = dark or consonants or (len(part) <= 2 and not part.isdigit() and part not in _SHORT)
+    return " ".join(words), dark
+
+
+_SHORT = frozenset(
+    [
+        "id",
+        "no",
+        "on",
+        "at",
+        "in",
+        "by",
+        "of",
+        "is",
+        "to",
+        "km",
+        "kg",
+        "cm",
+        "mm",
+        "to",
+        "it",
+        "us",
+        "uk",
+        "eu",
+        "gb",
+        "hr",
+        "pc",
+        "tv",
+        "ip",
+        "vat",
+        "net",
+    ]
+)

@@ -1,0 +1,382 @@
+"""Rows fetched from elsewhere: a folder of this machine, an address, a database server, an object store."""
+
+from __future__ import annotations
+
+import datetime as dt
+import ipaddress
+import re
+import shutil
+import socket
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from decimal import Decimal
+from pathlib import Path, PurePosixPath
+from typing import Any, assert_never
+from urllib.parse import urljoin, urlsplit
+
+import httpx
+import minio
+import psycopg
+import pyarrow as pa
+import pyarrow.parquet as pq
+import pymysql
+import pymysql.cursors
+import sqlglot
+import urllib3
+from minio.error import S3Error
+from pymysql.constants import FIELD_TYPE
+from sqlglot import exp
+from sqlglot.errors import SqlglotError
+
+from gumption.core.model.origin import Appended, FromAddress, FromDatabase, FromFolder, FromStore, Origin, Uploaded
+from gumption.intake.errors import UnreadableFile
+
+Progress = Callable[[str, float], None]
+_CHUNK = 1 << 20
+_BATCH = 50_000
+_MOST_TURNS = 5
+_SECONDS = 30.0
+
+
+@dataclass(frozen=True)
+class Allowed:
+    """What the administrator allows."""
+
+    folders: tuple[Path, ...] = ()
+    inner_addresses: bool = False
+    """Whether addresses inside the network, this machine's among them, may be fetched from."""
+    most_bytes: int = 2_000_000_000
+
+
+def fetch(origin: Origin, secret: str | None, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
+    """Bring the rows into `folder` as a file; the file and the name it goes by. Raises UnreadableFile."""
+    match origin:
+        case FromFolder(path=path):
+            return _from_folder(path, folder, allowed)
+        case FromAddress(url=url):
+            return _from_address(url, folder, allowed, progress)
+        case FromDatabase():
+            return _from_database(origin, secret or "", folder, allowed, progress)
+        case FromStore():
+            return _from_store(origin, secret or "", folder, allowed, progress)
+        case Uploaded() | Appended():
+            raise UnreadableFile("this table", "was not fetched from anywhere.", "Send a newer file in its place.")
+        case _:
+            assert_never(origin)
+
+
+# -- folder ------------------------------------------------------------------------------------
+
+
+def _from_folder(given: str, folder: Path, allowed: Allowed) -> tuple[Path, str]:
+    path = Path(given)
+    if not allowed.folders:
+        raise UnreadableFile(
+            given, "no folder of this machine is open for reading.", "Start Gumption with --allow-folder DIR."
+        )
+    real = path.resolve()
+    if not any(real.is_relative_to(f.resolve()) for f in allowed.folders):
+        listed = ", ".join(map(str, allowed.folders))
+        raise UnreadableFile(given, "it stands outside the folders that may be read.", f"Put it into {listed}.")
+    if not real.is_file():
+        raise UnreadableFile(given, "there is no such file.", "Check its path.")
+    target = folder / "fetched"
+    # A link costs nothing, however large the file; only where none can be made it is copied.
+    try:
+        target.hardlink_to(real)
+    except OSError:
+        shutil.copy(real, target)
+    return target, path.name
+
+
+# -- address -----------------------------------------------------------------------------------
+
+
+def _refuse_inner(host: str, port: int, allowed: Allowed, given: str) -> None:
+    """Refuse hosts that stand inside the network, whatever name they go by."""
+    if allowed.inner_addresses:
+        return
+    try:
+        found = {info[4][0] for info in socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)}
+    except OSError as error:
+        raise UnreadableFile(given, f"there is no host {host}.", "Check the address.") from error
+    if any(not ipaddress.ip_address(str(a).split("%")[0]).is_global for a in found):
+        raise _inner(given)
+
+
+def _inner(given: str) -> UnreadableFile:
+    return UnreadableFile(
+        given, "this address is inside the network.", "Start Gumption with --allow-inner-addresses if that is meant."
+    )
+
+
+def _from_address(url: str, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
+    target = folder / "fetched"
+    try:
+        with httpx.Client(timeout=_SECONDS, follow_redirects=False) as client:
+            for _ in range(_MOST_TURNS):
+                parts = urlsplit(url)
+                if parts.scheme not in ("http", "https") or not parts.hostname:
+                    raise UnreadableFile(url, "this is no HTTP or HTTPS address.", "It begins with https://.")
+                _refuse_inner(parts.hostname, parts.port or 443, allowed, url)
+                with client.stream("GET", url) as response:
+                    if response.is_redirect:
+                        url = urljoin(url, response.headers.get("location", ""))
+                        continue
+                    _refuse_inner_peer(response, allowed, url)
+                    if response.status_code != 200:
+                        raise UnreadableFile(
+                            url,
+                            f"the server there answered {response.status_code}.",
+                            "Open it in a browser to see why.",
+                        )
+                    _save(
+                        response.iter_bytes(_CHUNK),
+                        target,
+                        allowed,
+                        url,
+                        int(response.headers.get("content-length", 0)),
+                        progress,
+                    )
+                    return target, _name_of(response, url)
+    except (httpx.HTTPError, httpx.InvalidURL) as error:
+        raise UnreadableFile(
+            url, "it could not be fetched.", "Check the address and that it can be reached from this machine."
+        ) from error
+    raise UnreadableFile(url, "it leads from one address to the next without end.", "Give the address it ends at.")
+
+
+def _refuse_inner_peer(response: httpx.Response, allowed: Allowed, url: str) -> None:
+    """A name may mean another host a moment later; what counts is who really answered."""
+    stream = response.extensions.get("network_stream")
+    peer = stream.get_extra_info("server_addr") if stream is not None else None
+    if peer and not allowed.inner_addresses and not ipaddress.ip_address(str(peer[0]).split("%")[0]).is_global:
+        raise _inner(url)
+
+
+def _save(
+    chunks: Iterator[bytes], target: Path, allowed: Allowed, given: str, announced: int, progress: Progress
+) -> None:
+    size = 0
+    with target.open("wb") as out:
+        for chunk in chunks:
+            size += len(chunk)
+            if size > allowed.most_bytes:
+                raise UnreadableFile(
+                    given,
+                    f"it is larger than {allowed.most_bytes / 1e9:.3g} GB.",
+                    "Fetch less of it, or raise --upload-limit.",
+                )
+            out.write(chunk)
+            progress(f"Fetched {size / 1e6:.1f} MB", min(size / announced, 1.0) if announced else 0.5)
+
+
+_KINDS = {"text/csv": ".csv", "application/json": ".json", "text/html": ".html", "text/tab-separated-values": ".tsv"}
+
+
+def _name_of(response: httpx.Response, url: str) -> str:
+    told = re.search(r'filename="?([^";/\\]+)', response.headers.get("content-disposition", ""))
+    name = told[1] if told else PurePosixPath(urlsplit(url).path).name or urlsplit(url).hostname or "fetched"
+    kind = response.headers.get("content-type", "").split(";")[0].strip()
+    return name if "." in name else name + _KINDS.get(kind, "")
+
+
+# -- database ----------------------------------------------------------------------------------
+
+
+def _select(origin: FromDatabase) -> str:
+    """The one SELECT to run. Raises UnreadableFile for anything that is none."""
+    dialect = "mysql" if origin.system == "mysql" else "postgres"
+    if re.fullmatch(r"[\w$]+(\.[\w$]+)?", origin.query.strip()):
+        table = exp.to_table(origin.query.strip(), dialect=dialect)
+        return exp.select("*").from_(table).sql(dialect=dialect, identify=True)
+    refused = UnreadableFile(origin.name, "only one SELECT can be fetched.", "Give a table's name, or a single SELECT.")
+    try:
+        trees = sqlglot.parse(origin.query, dialect=dialect)
+    except (SqlglotError, RecursionError) as error:
+        raise refused from error
+    if len(trees) != 1 or not isinstance(trees[0], exp.Query) or trees[0].find(exp.Into, exp.Lock, exp.DML, exp.DDL):
+        raise refused
+    return origin.query.strip().rstrip(";")
+
+
+@contextmanager
+def _mysql(
+    origin: FromDatabase, password: str, sql: str
+) -> Iterator[tuple[list[tuple[str, pa.DataType]], Iterator[Sequence[Sequence[Any]]]]]:
+    connection = pymysql.connect(
+        host=origin.host,
+        port=origin.port,
+        user=origin.user,
+        password=password,
+        database=origin.database,
+        charset="utf8mb4",
+        connect_timeout=10,
+        cursorclass=pymysql.cursors.SSCursor,
+    )
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SET SESSION TRANSACTION READ ONLY")
+            cursor.execute("START TRANSACTION READ ONLY")
+            cursor.execute(sql)
+            fields = [(str(d[0]), _MYSQL.get(int(d[1]), pa.string())) for d in cursor.description or ()]
+            decimals = {
+                i: int(d[5] or 0) for i, d in enumerate(cursor.description or ()) if int(d[1]) in _MYSQL_DECIMALS
+            }
+            fields = [(n, pa.decimal128(38, decimals[i]) if i in decimals else t) for i, (n, t) in enumerate(fields)]
+            yield fields, iter(lambda: cursor.fetchmany(_BATCH), ())
+    finally:
+        connection.close()
+
+
+_MYSQL_DECIMALS = (FIELD_TYPE.DECIMAL, FIELD_TYPE.NEWDECIMAL)
+_MYSQL: dict[int, pa.DataType] = {
+    **dict.fromkeys(
+        (FIELD_TYPE.TINY, FIELD_TYPE.SHORT, FIELD_TYPE.LONG, FIELD_TYPE.LONGLONG, FIELD_TYPE.INT24, FIELD_TYPE.YEAR),
+        pa.int64(),
+    ),
+    **dict.fromkeys((FIELD_TYPE.FLOAT, FIELD_TYPE.DOUBLE), pa.float64()),
+    FIELD_TYPE.DATE: pa.date32(),
+    **dict.fromkeys((FIELD_TYPE.DATETIME, FIELD_TYPE.TIMESTAMP), pa.timestamp("us")),
+    FIELD_TYPE.TIME: pa.duration("us"),
+}
+
+
+@contextmanager
+def _postgresql(
+    origin: FromDatabase, password: str, sql: str
+) -> Iterator[tuple[list[tuple[str, pa.DataType]], Iterator[Sequence[Sequence[Any]]]]]:
+    with (
+        psycopg.connect(
+            host=origin.host,
+            port=origin.port,
+            user=origin.user,
+            password=password,
+            dbname=origin.database,
+            connect_timeout=10,
+            options="-c default_transaction_read_only=on",
+        ) as connection,
+        connection.cursor(name="gumption") as cursor,
+    ):
+        cursor.execute(sql.encode())
+        rows = cursor.fetchmany(_BATCH)
+        fields = [(d.name, _POSTGRESQL.get(d.type_code, pa.string())) for d in cursor.description or ()]
+        scales = {i: d.scale for i, d in enumerate(cursor.description or ()) if d.type_code == 1700}
+        fields = [(n, _numeric(scales[i]) if i in scales else t) for i, (n, t) in enumerate(fields)]
+
+        def batches() -> Iterator[Sequence[Sequence[Any]]]:
+            batch = rows
+            while batch:
+                yield batch
+                batch = cursor.fetchmany(_BATCH)
+
+        yield fields, batches()
+
+
+def _numeric(scale: int | None) -> pa.DataType:
+    """A numeric without a declared scale may have any, so that it is read as a float."""
+    return pa.decimal128(38, scale) if scale is not None and scale <= 20 else pa.float64()
+
+
+_POSTGRESQL: dict[int, pa.DataType] = {
+    16: pa.bool_(),
+    **dict.fromkeys((20, 21, 23), pa.int64()),
+    **dict.fromkeys((700, 701), pa.float64()),
+    1082: pa.date32(),
+    1083: pa.time64("us"),
+    1114: pa.timestamp("us"),
+    1184: pa.timestamp("us", tz="UTC"),
+    1186: pa.duration("us"),
+}
+"""Types of PostgreSQL by their number in pg_type."""
+
+
+def _from_database(
+    origin: FromDatabase, password: str, folder: Path, allowed: Allowed, progress: Progress
+) -> tuple[Path, str]:
+    sql = _select(origin)
+    where = f"{origin.name} ({origin.host}:{origin.port})"
+    target = folder / "fetched.parquet"
+    read = _mysql if origin.system == "mysql" else _postgresql
+    try:
+        with read(origin, password, sql) as (fields, batches):
+            schema = pa.schema([pa.field(n, t) for n, t in fields])
+            total = 0
+            with pq.ParquetWriter(target, _storable(schema)) as writer:
+                for batch in batches:
+                    columns = list(zip(*batch, strict=True))
+                    arrays = [_array(values, field.type) for values, field in zip(columns, schema, strict=True)]
+                    writer.write_table(pa.table(arrays, schema=_storable(schema)))
+                    total += len(batch)
+                    progress(f"Fetched {total:,} rows", 0.5)
+                    if target.stat().st_size > allowed.most_bytes:
+                        raise UnreadableFile(
+                            where, "it gives more than may be fetched.", "Select less, or raise --upload-limit."
+                        )
+    except (pymysql.MySQLError, psycopg.Error) as error:
+        told = str(error.args[-1] if error.args else error).strip().splitlines()
+        reason = told[0] if told else "it did not answer"
+        raise UnreadableFile(
+            where, f"the database said: {reason}.", "Check host, port, user, password and query."
+        ) from error
+    except (pa.ArrowException, OSError) as error:
+        raise UnreadableFile(where, "its rows could not be taken over.", "Select plain columns only.") from error
+    return target, f"{origin.name}.parquet"
+
+
+def _storable(schema: pa.Schema) -> pa.Schema:
+    """Parquet knows no durations; they are kept as seconds."""
+    return pa.schema([pa.field(f.name, pa.float64() if pa.types.is_duration(f.type) else f.type) for f in schema])
+
+
+def _array(values: Sequence[Any], kind: pa.DataType) -> pa.Array:
+    if pa.types.is_duration(kind):
+        return pa.array([None if v is None else v.total_seconds() for v in values], pa.float64())
+    if pa.types.is_string(kind):
+        return pa.array(
+            [None if v is None else v.decode("utf-8", "replace") if isinstance(v, bytes) else str(v) for v in values],
+            kind,
+        )
+    if pa.types.is_floating(kind):
+        return pa.array([None if v is None else float(v) for v in values], kind)
+    if pa.types.is_decimal(kind):
+        return pa.array([None if v is None else Decimal(v) for v in values], kind)
+    if pa.types.is_integer(kind):
+        return pa.array([None if v is None else int(v) for v in values], kind)
+    return pa.array([v if isinstance(v, (dt.date, dt.time, dt.datetime, bool)) else None for v in values], kind)
+
+
+# -- object store ------------------------------------------------------------------------------
+
+
+def _from_store(origin: FromStore, secret: str, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
+    parts = urlsplit(origin.endpoint if "//" in origin.endpoint else f"https://{origin.endpoint}")
+    given = f"{origin.bucket}/{origin.key}"
+    if not parts.hostname:
+        raise UnreadableFile(given, "the store's address has no host.", "Give it like https://store.example:9000.")
+    _refuse_inner(parts.hostname, parts.port or 443, allowed, origin.endpoint)
+    client = minio.Minio(
+        parts.netloc,
+        access_key=origin.access_key,
+        secret_key=secret,
+        secure=parts.scheme == "https",
+        region="us-east-1",
+        http_client=urllib3.PoolManager(timeout=_SECONDS, retries=urllib3.Retry(1)),
+    )
+    target = folder / "fetched"
+    try:
+        response = client.get_object(origin.bucket, origin.key)
+        try:
+            announced = int(response.headers.get("content-length", 0))
+            _save(response.stream(_CHUNK), target, allowed, given, announced, progress)
+        finally:
+            response.close()
+            response.release_conn()
+    except S3Error as error:
+        raise UnreadableFile(
+            given, f"the store said: {error.message or error.code}.", "Check bucket, key and access key."
+        ) from error
+    except (urllib3.exceptions.HTTPError, ValueError) as error:
+        raise UnreadableFile(given, "the store could not be reached.", "Check its address.") from error
+    return target, PurePosixPath(origin.key).name

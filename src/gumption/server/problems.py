@@ -1,0 +1,11 @@
+"""Errors as they are sent: a sentence on what is wrong, one on what to do."""
+
+from __future__ import annotations
+
+
+class ApiProblem(Exception):
+    """An error to send: its HTTP status, what is wrong, and what to do."""
+
+    def __init__(self, status: int, problem: str, advice: str = "") -> None:
+        self.status, self.problem, self.advice = status, problem, advice
+        super().__init__(problem)

@@ -1,0 +1,336 @@
+"""Tables over HTTP: bringing rows in, looking at them, and saying what they are."""
+
+from __future__ import annotations
+
+import re
+import shutil
+import tempfile
+import uuid
+from dataclasses import asdict
+from pathlib import Path
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, UploadFile
+from fastapi.responses import FileResponse, StreamingResponse
+
+from gumption.core.model.files import Recipe
+from gumption.core.model.meaning import TableMeaning
+from gumption.core.model.origin import Appended, FromDatabase, Uploaded
+from gumption.core.plan.formula import parse_formula
+from gumption.core.plan.typing import Field, PlanError
+from gumption.engines.answering import json_value
+from gumption.engines.pages import View
+from gumption.intake.dictionary import dictionary_of, spelled_out
+from gumption.intake.errors import UnreadableFile
+from gumption.intake.guide import marks
+from gumption.intake.look import Look
+from gumption.intake.suggest import suggestions
+from gumption.server.jobs import Job, Jobs, Order, sentence
+from gumption.server.problems import ApiProblem
+from gumption.server.schemas import (
+    ChangeOut,
+    FetchIn,
+    GuessOut,
+    GuideOut,
+    JobOut,
+    JoinIn,
+    JoinsOut,
+    MarkOut,
+    PastedIn,
+    ReplacementOut,
+    RowsOut,
+    TableOut,
+    VersionOut,
+)
+from gumption.server.workspace import Replacement, Workspace
+from gumption.store.records import JoinDecision, StoredTable
+
+_DICTIONARY_LIMIT = 5_000_000
+
+
+def table_out(workspace: Workspace, stored: StoredTable) -> TableOut:
+    """A table as it is sent: what was found, what was said of it, and what to offer."""
+    table = workspace.catalogue.table(stored.table.name)
+    others = [t for t in workspace.catalogue.tables if t.name != table.name]
+    offered = suggestions(table, others)
+    made = {s.origin.tables for s in workspace.stored if isinstance(s.origin, Appended)}
+    guesses = {
+        c.name: GuessOut(words=w, dark=d)
+        for c in table.columns
+        for w, d in [spelled_out(c.name)]
+        if d or w != _spaced(c.name)
+    }
+
+    def slim(columns_of: StoredTable | None) -> object:
+        source = table if columns_of is None else columns_of.table
+        return source.model_copy(update={"columns": tuple(c.model_copy(update={"values": ()}) for c in source.columns)})
+
+    return TableOut.model_validate(
+        {
+            "table": slim(None),
+            "found": slim(stored),
+            "bytes": stored.bytes,
+            "seconds": stored.seconds,
+            "examples": workspace.examples(table),
+            "recipe": stored.recipe,
+            "meaning": stored.meaning,
+            "origin": stored.origin,
+            "version": stored.version,
+            "versions": [
+                VersionOut(
+                    version=v.stored.version,
+                    source=v.stored.table.source,
+                    rows=v.stored.table.rows,
+                    replaced_at=v.replaced_at,
+                )
+                for v in workspace.versions(table.name)
+            ],
+            "suggestions": [s for s in offered if s.append is None or s.append.tables not in made],
+            "guesses": guesses,
+        }
+    )
+
+
+def _spaced(name: str) -> str:
+    return " ".join(re.sub(r"([a-z0-9])([A-Z])", r"\1 \2", name).replace("_", " ").lower().split())
+
+
+def _replacement_out(number: str, staged: Replacement, workspace: Workspace) -> ReplacementOut:
+    return ReplacementOut(
+        id=number,
+        table=staged.table,
+        file=staged.read.file,
+        rows_before=workspace.stored_table(staged.table).table.rows,
+        rows_after=staged.found.table.rows,
+        changes=[ChangeOut(column=c.column, what=c.what) for c in staged.changes],
+        notes=list(staged.found.table.notes),
+    )
+
+
+def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
+    """Every route under /api/v1 that is about tables."""
+    router = APIRouter(prefix="/api/v1")
+
+    def stored_named(name: str) -> StoredTable:
+        try:
+            return workspace.stored_table(name)
+        except KeyError as error:
+            raise ApiProblem(404, f"There is no table {name}.", "Reload the page to see which there are.") from error
+
+    def job_out(job: Job) -> JobOut:
+        staged = workspace.staged(job.replacement) if job.replacement else None
+        waiting = _replacement_out(job.replacement, staged, workspace) if job.replacement and staged else None
+        return JobOut.model_validate({**asdict(job), "replacement": waiting})
+
+    def begin(order: Order) -> JobOut:
+        return job_out(jobs.start(uuid.uuid4().hex, order))
+
+    # -- bringing in -------------------------------------------------------------------------
+
+    @router.post("/pasted")
+    def post_pasted(body: PastedIn) -> JobOut:
+        """Cells pasted from a spreadsheet or a web page."""
+        path = incoming / f"pasted-{uuid.uuid4().hex}"
+        path.write_text(body.content, encoding="utf-8")
+        ending = ".html" if body.content.lstrip()[:1] == "<" else ".txt"
+        name = re.sub(r"[\\/]", "_", body.name).strip(". ") or "pasted"
+        number = uuid.uuid4().hex
+        return job_out(jobs.start(number, Order(name + ending, path), done=lambda: path.unlink(missing_ok=True)))
+
+    @router.post("/fetched")
+    def post_fetched(body: FetchIn) -> JobOut:
+        """Rows from a folder, an address, a database, an object store, or other tables."""
+        name = body.name
+        if isinstance(body.origin, FromDatabase):
+            name = body.origin.name
+        if isinstance(body.origin, Appended):
+            name = "".join(c if c.isalnum() or c == "_" else "_" for c in name) or "all"
+        return begin(Order(name or body.origin.kind, origin=body.origin, secret=body.secret))
+
+    @router.post("/tables/{name}/fetched")
+    def post_fetched_again(name: str) -> JobOut:
+        """Fetch a table's rows again from where they came; they wait to take the table's place."""
+        stored = stored_named(name)
+        if isinstance(stored.origin, Uploaded):
+            raise ApiProblem(422, f"{name} came from a file that was sent.", "Send a newer file in its place.")
+        secret = workspace.secret_of(stored)
+        return begin(Order(name, origin=stored.origin, secret=secret, replaces=name))
+
+    @router.get("/jobs")
+    def get_jobs() -> list[JobOut]:
+        return [job_out(j) for j in jobs.all()]
+
+    @router.get("/jobs/{number}")
+    def get_job(number: str) -> JobOut:
+        job = jobs.get(number)
+        if job is None:
+            raise ApiProblem(404, "That reading is no longer known.", "Reload the page to see which tables there are.")
+        return job_out(job)
+
+    @router.delete("/jobs/{number}", status_code=204)
+    def delete_job(number: str) -> None:
+        """Stop a reading; nothing of it is kept."""
+        if not jobs.cancel(number):
+            raise ApiProblem(409, "That reading has ended already.")
+
+    # -- looking -----------------------------------------------------------------------------
+
+    @router.get("/tables/{name}/rows")
+    def get_rows(
+        name: str,
+        offset: Annotated[int, Query(ge=0)] = 0,
+        limit: Annotated[int, Query(ge=1, le=1000)] = 200,
+        sort: str | None = None,
+        descending: bool = False,
+        filter: Annotated[str, Query(max_length=200)] = "",
+    ) -> RowsOut:
+        """Rows of a table, in the file's order or sorted by a column, those alone that hold the filter's text."""
+        table = stored_named(name).table
+        names = tuple(c.name for c in table.columns)
+        if sort is not None and sort not in names:
+            raise ApiProblem(422, f"{name} has no column {sort}.", f"It has {', '.join(names)}.")
+        view = View(name, names, sort, descending, filter.strip())
+        rows, total = workspace.pages.page(view, offset, limit, table.rows)
+        return RowsOut(columns=list(names), rows=[[json_value(v) for v in row] for row in rows], total=total)
+
+    @router.get("/tables/{name}/look")
+    def get_look(name: str) -> Look:
+        """Repeated rows, values far out, and the table in words."""
+        stored_named(name)
+        return workspace.look(name)
+
+    @router.get("/tables/{name}/file", include_in_schema=False, response_model=None)
+    def get_file(name: str, form: Literal["csv", "parquet"] = "csv") -> FileResponse | StreamingResponse:
+        """The cleaned table as a file."""
+        stored = stored_named(name)
+        if form == "parquet":
+            return FileResponse(stored.parquet, filename=f"{name}.parquet")
+        told = {"Content-Disposition": f'attachment; filename="{name.encode("ascii", "replace").decode()}.csv"'}
+        return StreamingResponse(workspace.pages.as_csv(name), media_type="text/csv", headers=told)
+
+    @router.get("/guide")
+    def get_guide() -> GuideOut:
+        """Every table against what makes one easy to ask about."""
+        tables = list(workspace.catalogue.tables)
+        return GuideOut(
+            tables={
+                t.name: [
+                    MarkOut(name=m.name, holds=m.holds, words=m.words)
+                    for m in marks(t, [o for o in tables if o is not t], list(workspace.catalogue.relationships))
+                ]
+                for t in tables
+            }
+        )
+
+    # -- saying what it is -------------------------------------------------------------------
+
+    @router.put("/tables/{name}/recipe")
+    def put_recipe(name: str, body: Recipe) -> JobOut:
+        """Read the table again by another recipe: acts undone, dates the other way round, columns laid out as rows."""
+        stored = stored_named(name)
+        if isinstance(stored.origin, Appended):
+            raise ApiProblem(422, f"{name} is made of other tables.", "Change those, then fetch it again.")
+        return begin(Order(stored.reading.file, stored.original, rereads=name, recipe=body))
+
+    @router.put("/tables/{name}/meaning", status_code=204)
+    def put_meaning(name: str, body: TableMeaning) -> None:
+        """What the table and its columns mean."""
+        stored_named(name)
+        workspace.set_meaning(name, body)
+
+    @router.post("/tables/{name}/dictionary")
+    async def post_dictionary(name: str, file: UploadFile) -> list[str]:
+        """A data dictionary as a file; the columns it spoke of."""
+        stored = stored_named(name)
+        content = await file.read(_DICTIONARY_LIMIT + 1)
+        if len(content) > _DICTIONARY_LIMIT:
+            raise ApiProblem(413, "A data dictionary has a row for each column; this file is far too large for one.")
+        folder = Path(tempfile.mkdtemp(dir=incoming.parent))
+        try:
+            path = folder / "dictionary"
+            path.write_bytes(content)
+            found = dictionary_of(path, Path(file.filename or "dictionary.csv").name, stored.table)
+        except UnreadableFile as error:
+            raise ApiProblem(422, sentence(error)) from error
+        finally:
+            shutil.rmtree(folder, ignore_errors=True)
+        workspace.add_meanings(name, found)
+        return list(found)
+
+    @router.get("/tables/{name}/formula")
+    def get_formula(name: str, formula: str) -> str:
+        """Whether a formula can be worked out; what type it gives."""
+        table = workspace.catalogue.table(stored_named(name).table.name)
+        schema = {c.name: Field(c.type, c.role, c.scale, c.unit) for c in table.columns}
+        try:
+            parse_formula(formula, schema)
+        except PlanError as error:
+            raise ApiProblem(422, f"{error.problem[0].upper()}{error.problem[1:]}.") from error
+        return "ok"
+
+    # -- joins -------------------------------------------------------------------------------
+
+    @router.get("/tables/{name}/joins")
+    def get_joins(name: str) -> JoinsOut:
+        """How the table joins: match rates, rows without a partner, values that nearly have one."""
+        stored_named(name)
+        said = workspace.forbidden_joins(name)
+        return JoinsOut(
+            joins=workspace.join_details(name),
+            forbidden=[
+                JoinIn(
+                    table=d.table, columns=d.columns, other=d.other, other_columns=d.other_columns, decision="forbidden"
+                )
+                for d in said
+            ],
+        )
+
+    @router.put("/joins", status_code=204)
+    def put_join(body: JoinIn) -> None:
+        """Use a join, forbid it, or take back what was said of it."""
+        for name, columns in ((body.table, body.columns), (body.other, body.other_columns)):
+            known = {c.name for c in stored_named(name).table.columns}
+            if wrong := [c for c in columns if c not in known]:
+                raise ApiProblem(422, f"{name} has no column {wrong[0]}.", f"It has {', '.join(sorted(known))}.")
+        if len(body.columns) != len(body.other_columns):
+            raise ApiProblem(422, "Each column needs one to be equal to.", "Choose as many columns there as here.")
+        try:
+            workspace.decide_join(JoinDecision(body.table, body.columns, body.other, body.other_columns, body.decision))
+        except UnreadableFile as error:
+            raise ApiProblem(422, sentence(error)) from error
+
+    # -- versions and deleting ---------------------------------------------------------------
+
+    @router.post("/replacements/{number}")
+    def post_replacement(number: str) -> str:
+        """Let a newer file take its table's place; the table's name."""
+        if workspace.staged(number) is None:
+            raise ApiProblem(404, "That file is no longer waiting.", "Send it again.")
+        return workspace.replace_by(number)
+
+    @router.delete("/replacements/{number}", status_code=204)
+    def delete_replacement(number: str) -> None:
+        """Let a newer file go unused."""
+        workspace.drop_staged(number)
+
+    @router.post("/tables/{name}/versions/{version}", status_code=204)
+    def post_version(name: str, version: int) -> None:
+        """Put an earlier version back."""
+        stored_named(name)
+        try:
+            workspace.restore(name, version)
+        except KeyError as error:
+            raise ApiProblem(404, f"There is no version {version} of {name}.") from error
+
+    @router.delete("/tables/{name}", status_code=204)
+    def delete_table(name: str) -> None:
+        """Delete a table and everything kept of it, for good."""
+        stored_named(name)
+        workspace.remove_table(name)
+
+    @router.delete("/workspace", status_code=204)
+    def delete_everything() -> None:
+        """Delete every table and question, for good."""
+        workspace.remove_everything()
+
+    return router

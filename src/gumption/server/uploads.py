@@ -1,0 +1,181 @@
+"""Files sent piece by piece, by the tus 1.0 protocol (https://tus.io/protocols/resumable-upload): a dropped connection
+or a restarted server goes on where it stopped, for how much has come is the length of the file on disk."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import threading
+import uuid
+from pathlib import Path
+
+from fastapi import APIRouter, Request, Response
+from starlette.requests import ClientDisconnect
+
+from gumption.server.jobs import Jobs, Order
+from gumption.server.problems import ApiProblem
+from gumption.store.records import Records, Upload
+
+VERSION = "1.0.0"
+PIECES = "application/offset+octet-stream"
+
+
+class Uploads:
+    """The uploads under way; a complete one is read at once."""
+
+    def __init__(self, records: Records, jobs: Jobs, folder: Path, limit: int) -> None:
+        self.records, self.jobs, self.folder, self.limit = records, jobs, folder, limit
+        self._known: dict[str, Upload] = {u.id: u for u in records.uploads()}
+        self._busy: set[str] = set()
+        self._lock = threading.Lock()
+        folder.mkdir(parents=True, exist_ok=True)
+        for left in folder.iterdir():
+            if left.name not in self._known:
+                left.unlink()
+
+    def resume(self) -> None:
+        """Read what had come whole before a restart; forget what has no file."""
+        for upload in list(self._known.values()):
+            path = self.folder / upload.id
+            if not path.exists():
+                self._forget(upload.id)
+            elif path.stat().st_size == upload.size:
+                self._read(upload)
+
+    def create(self, file: str, size: int, replaces: str | None) -> Upload:
+        """Begin an upload. Raises ApiProblem for a name with a path in it, and for too large a file."""
+        if not file or "/" in file or "\\" in file or file.startswith(".") or len(file) > 250:
+            raise ApiProblem(422, "The file's name has a path in it or is too long.", "Rename it and send it again.")
+        if size > self.limit:
+            raise ApiProblem(
+                413,
+                f"The file is larger than {self.limit / 1e9:.3g} GB.",
+                "Send a smaller one, or start Gumption with a higher --upload-limit.",
+            )
+        upload = Upload(uuid.uuid4().hex, file, size, replaces)
+        (self.folder / upload.id).touch()
+        self.records.add_upload(upload)
+        self._known[upload.id] = upload
+        if size == 0:
+            self._read(upload)
+        return upload
+
+    def get(self, number: str) -> tuple[Upload, int]:
+        """An upload and how many of its bytes have come. Raises ApiProblem where it is not known."""
+        upload = self._known.get(number)
+        path = self.folder / number
+        if upload is None or not path.exists():
+            raise ApiProblem(404, "That upload is no longer known.", "Send the file again.")
+        return upload, path.stat().st_size
+
+    async def append(self, number: str, offset: int, request: Request) -> int:
+        """Add a piece at `offset`; how many bytes have come then. What came before a connection broke is kept."""
+        with self._lock:
+            if number in self._busy:
+                raise ApiProblem(423, "A piece of this file is being sent already.", "Wait a moment, then go on.")
+            self._busy.add(number)
+        try:
+            upload, have = self.get(number)
+            if offset != have:
+                raise ApiProblem(409, f"The next byte wanted is {have}.", "Ask where to go on, then send from there.")
+            with (self.folder / number).open("ab") as stream:
+                try:
+                    async for piece in request.stream():
+                        if have + len(piece) > upload.size:
+                            raise ApiProblem(413, "More came than was announced.", "Begin the upload again.")
+                        stream.write(piece)
+                        have += len(piece)
+                except ClientDisconnect:
+                    pass
+        finally:
+            with self._lock:
+                self._busy.discard(number)
+        if have == upload.size:
+            self._read(upload)
+        return have
+
+    def remove(self, number: str) -> None:
+        """Stop an upload for good."""
+        self.get(number)
+        self._forget(number)
+
+    def _read(self, upload: Upload) -> None:
+        path = self.folder / upload.id
+        self.jobs.start(
+            upload.id, Order(upload.file, path, replaces=upload.replaces), done=lambda: self._forget(upload.id)
+        )
+
+    def _forget(self, number: str) -> None:
+        self._known.pop(number, None)
+        self.records.drop_upload(number)
+        (self.folder / number).unlink(missing_ok=True)
+
+
+def _metadata(header: str) -> dict[str, str]:
+    """Upload-Metadata: names and values in Base64, parted by commas."""
+    found = {}
+    for pair in header.split(","):
+        name, _, value = pair.strip().partition(" ")
+        if name:
+            try:
+                found[name] = base64.b64decode(value, validate=True).decode("utf-8")
+            except (binascii.Error, UnicodeDecodeError) as error:
+                raise ApiProblem(400, f"The upload's {name} cannot be read.", "Send it in Base64.") from error
+    return found
+
+
+def _number(request: Request, header: str) -> int:
+    text = request.headers.get(header, "")
+    if not text.isdigit():
+        raise ApiProblem(400, f"The header {header} is missing or no number.", "Send it with the request.")
+    return int(text)
+
+
+def _same_version(request: Request) -> None:
+    if request.headers.get("Tus-Resumable") != VERSION:
+        raise ApiProblem(
+            412, f"Uploads go by version {VERSION} of the tus protocol.", f"Send Tus-Resumable: {VERSION}."
+        )
+
+
+def upload_routes(uploads: Uploads) -> APIRouter:
+    """The protocol's four requests, and what the server says of itself."""
+    router = APIRouter(prefix="/api/v1/uploads", include_in_schema=False)
+    own = {"Tus-Resumable": VERSION}
+
+    @router.options("")
+    def options() -> Response:
+        told = {"Tus-Version": VERSION, "Tus-Extension": "creation,termination", "Tus-Max-Size": str(uploads.limit)}
+        return Response(status_code=204, headers={**own, **told})
+
+    @router.post("")
+    def create(request: Request) -> Response:
+        _same_version(request)
+        told = _metadata(request.headers.get("Upload-Metadata", ""))
+        upload = uploads.create(
+            told.get("filename", ""), _number(request, "Upload-Length"), told.get("replaces") or None
+        )
+        return Response(status_code=201, headers={**own, "Location": f"/api/v1/uploads/{upload.id}"})
+
+    @router.head("/{number}")
+    def head(number: str, request: Request) -> Response:
+        _same_version(request)
+        upload, have = uploads.get(number)
+        told = {"Upload-Offset": str(have), "Upload-Length": str(upload.size), "Cache-Control": "no-store"}
+        return Response(status_code=200, headers={**own, **told})
+
+    @router.patch("/{number}")
+    async def patch(number: str, request: Request) -> Response:
+        _same_version(request)
+        if request.headers.get("Content-Type") != PIECES:
+            raise ApiProblem(415, f"A piece is sent as {PIECES}.")
+        have = await uploads.append(number, _number(request, "Upload-Offset"), request)
+        return Response(status_code=204, headers={**own, "Upload-Offset": str(have)})
+
+    @router.delete("/{number}")
+    def delete(number: str, request: Request) -> Response:
+        _same_version(request)
+        uploads.remove(number)
+        return Response(status_code=204, headers=own)
+
+    return router
