@@ -106,7 +106,7 @@ class Workspace:
     def as_of(self) -> dt.date:
         return self.records.workspace_settings()[1] or dt.date.today()
 
-    def _load(self) -> _Loaded:
+    def _load(self, before: _Loaded | None = None) -> _Loaded:
         stored = tuple(self.records.tables())
         relationships = tuple(self.records.relationships())
         tables = tuple(meant(linked(s.table, list(relationships)), s.meaning) for s in stored)
@@ -114,7 +114,14 @@ class Workspace:
         engine = DuckEngine({s.table.name: s.parquet for s in stored})
         answerer = Answerer(catalogue, engine, {s.table.name: s.reading for s in stored})
         versions = tuple(self.records.versions())
-        return _Loaded(catalogue, stored, versions, QuestionReader(catalogue), answerer, RowPages(engine))
+        loaded = _Loaded(catalogue, stored, versions, QuestionReader(catalogue), answerer, RowPages(engine))
+        if before is not None:
+            # What was made of tables that have not changed is as true as it was.
+            known = {t.name: t for t in before.catalogue.tables}
+            same = {t.name for t in tables if known.get(t.name) == t}
+            loaded.examples.update({n: e for n, e in before.examples.items() if n in same})
+            loaded.looks.update({n: k for n, k in before.looks.items() if n in same})
+        return loaded
 
     def _sweep(self) -> None:
         """Take away what an interrupted change left: folders that no record names."""
@@ -327,7 +334,7 @@ class Workspace:
     ) -> None:
         relationships = self._relationships(stored)
         self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone)
-        self._loaded = self._load()
+        self._loaded = self._load(self._loaded)
 
     # -- meaning and joins -------------------------------------------------------------------
 
@@ -429,6 +436,7 @@ class Workspace:
 
     def _examples(self, table: Table) -> list[str]:
         noun = spoken(table.name)
+        noun = noun if noun.endswith("s") else f"{noun} rows"
         measures = [c for c in table.columns if c.role in (Role.MONEY, Role.SCORE) and c.type.is_number]
         categories = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= 60]
         tried = [f"How many {noun}?"]

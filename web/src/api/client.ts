@@ -8,12 +8,28 @@ export type Column = Schemas["Column"];
 export type Relationship = Schemas["Relationship"];
 export type Rows = Schemas["RowsOut"];
 export type Job = Schemas["JobOut"];
+export type Replacement = Schemas["ReplacementOut"];
+export type Recipe = Schemas["Recipe"];
+export type ShapeStep = NonNullable<Recipe["steps"]>[number];
+export type Note = Schemas["Note"];
+export type Look = Schemas["Look"];
+export type Suggestion = Schemas["Suggestion"];
+export type TableMeaning = Schemas["TableMeaning"];
+export type ColumnMeaning = Schemas["ColumnMeaning"];
+export type Role = Schemas["Role"];
+export type Type = Schemas["Type"];
+export type Fetch = Schemas["FetchIn"];
+export type Join = Schemas["JoinIn"];
+export type Joins = Schemas["JoinsOut"];
+export type Guide = Schemas["GuideOut"];
 export type Gloss = Schemas["GlossOut"];
 export type GlossResult = Schemas["GlossResult"];
 export type Answer = Schemas["AnswerOut"];
 export type Field = Schemas["FieldOut"];
 export type Check = Schemas["CheckOut"];
 export type TrailEntry = Schemas["TrailOut"];
+/** Which rows of a table are wanted, and in which order. */
+export type RowsView = { sort: string | null; descending: boolean; filter: string };
 export type Cell = string | number | boolean | null;
 
 export class Problem extends Error {
@@ -54,10 +70,32 @@ const sent = (method: string, body: unknown): RequestInit => ({
 export const api = {
   workspace: () => call<Workspace>("/workspace"),
   setAsOf: (asOf: string | null) => call<Workspace>("/workspace/as-of", sent("PUT", { as_of: asOf })),
-  rows: (table: string, offset: number, limit: number) =>
-    call<Rows>(`/tables/${encodeURIComponent(table)}/rows?offset=${offset}&limit=${limit}`),
+  rows: (table: string, offset: number, limit: number, view: RowsView) =>
+    call<Rows>(`/tables/${encodeURIComponent(table)}/rows?${new URLSearchParams({ offset: String(offset), limit: String(limit), filter: view.filter, ...(view.sort ? { sort: view.sort, descending: String(view.descending) } : {}) })}`),
+  look: (table: string) => call<Look>(`/tables/${encodeURIComponent(table)}/look`),
+  fileOf: (table: string, form: "csv" | "parquet") => `/api/v1/tables/${encodeURIComponent(table)}/file?form=${form}`,
+  setRecipe: (table: string, recipe: Recipe) => call<Job>(`/tables/${encodeURIComponent(table)}/recipe`, sent("PUT", recipe)),
+  setMeaning: (table: string, meaning: TableMeaning) => call<void>(`/tables/${encodeURIComponent(table)}/meaning`, sent("PUT", meaning)),
+  sendDictionary: (table: string, file: File) => {
+    const form = new FormData();
+    form.append("file", file, file.name);
+    return call<string[]>(`/tables/${encodeURIComponent(table)}/dictionary`, { method: "POST", body: form });
+  },
+  checkFormula: (table: string, formula: string) => call<string>(`/tables/${encodeURIComponent(table)}/formula?${new URLSearchParams({ formula })}`),
+  joins: (table: string) => call<Joins>(`/tables/${encodeURIComponent(table)}/joins`),
+  decideJoin: (join: Join) => call<void>("/joins", sent("PUT", join)),
+  guide: () => call<Guide>("/guide"),
   removeTable: (table: string) => call<void>(`/tables/${encodeURIComponent(table)}`, { method: "DELETE" }),
+  removeEverything: () => call<void>("/workspace", { method: "DELETE" }),
+  replaceBy: (id: string) => call<string>(`/replacements/${id}`, { method: "POST" }),
+  dropReplacement: (id: string) => call<void>(`/replacements/${id}`, { method: "DELETE" }),
+  restore: (table: string, version: number) => call<void>(`/tables/${encodeURIComponent(table)}/versions/${version}`, { method: "POST" }),
+  paste: (name: string, content: string) => call<Job>("/pasted", sent("POST", { name, content })),
+  fetch: (fetched: Fetch) => call<Job>("/fetched", sent("POST", fetched)),
+  fetchAgain: (table: string) => call<Job>(`/tables/${encodeURIComponent(table)}/fetched`, { method: "POST" }),
+  jobs: () => call<Job[]>("/jobs"),
   job: (id: string) => call<Job>(`/jobs/${id}`),
+  stopJob: (id: string) => call<void>(`/jobs/${id}`, { method: "DELETE" }),
   gloss: (question: string, follows: number | null, signal: AbortSignal) =>
     call<GlossResult>("/gloss", { ...sent("POST", { question, follows }), signal }),
   ask: (question: string, follows: number | null, choice = 0) =>
@@ -66,20 +104,3 @@ export const api = {
   entry: (id: number, twice = false) => call<Answer>(`/trail/${id}?twice=${twice}`),
   clearTrail: () => call<void>("/trail", { method: "DELETE" }),
 };
-
-/** Send files with progress; XMLHttpRequest, since fetch does not tell how much has gone. */
-export function upload(files: File[], onProgress: (share: number) => void): Promise<Job> {
-  const form = new FormData();
-  for (const file of files) form.append("files", file, file.name);
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    request.open("POST", "/api/v1/uploads");
-    request.upload.onprogress = (event) => onProgress(event.total ? event.loaded / event.total : 0);
-    request.onerror = () => reject(new Problem("The files did not arrive.", "Check that Gumption is still running, then send them again."));
-    request.onload = () => {
-      if (request.status === 200) resolve(JSON.parse(request.responseText) as Job);
-      else void problemOf(new Response(request.responseText, { status: request.status })).then(reject);
-    };
-    request.send(form);
-  });
-}

@@ -20,7 +20,14 @@ export function bytes(n: number): string {
 }
 
 export const isNumber = (field: Field) =>
-  ["integer", "decimal", "float"].includes(field.type) && !/^(weekday|month|year)/.test(field.name);
+  ["integer", "decimal", "float", "duration"].includes(field.type) && !/^(weekday|month|year)/.test(field.name);
+
+/** Seconds as hours, minutes and seconds: 5400 as 1:30:00. */
+export function duration(seconds: number): string {
+  const whole = Math.round(Math.abs(seconds));
+  const two = (n: number) => String(n).padStart(2, "0");
+  return `${seconds < 0 ? "−" : ""}${Math.floor(whole / 3600)}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}`;
+}
 
 /** A cell of an answer, by its column. */
 export function cell(value: Cell, field: Field): string {
@@ -31,6 +38,7 @@ export function cell(value: Cell, field: Field): string {
     if (field.type === "date" && /^quarter/.test(field.name)) return `Q${Math.ceil(Number(value.slice(5, 7)) / 3)} ${value.slice(0, 4)}`;
     return value;
   }
+  if (field.type === "duration") return duration(value);
   if (/^month/.test(field.name) && field.type === "integer") return MONTHS[value - 1] ?? String(value);
   if (/^weekday/.test(field.name)) return DAYS[value - 1] ?? String(value);
   if (/^year/.test(field.name) || ["code", "identifier", "link"].includes(field.role)) return String(value);

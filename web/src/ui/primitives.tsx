@@ -1,5 +1,6 @@
 /** Small pieces that every room uses. */
-import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { Dialog } from "radix-ui";
+import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from "react";
 import { Problem } from "../api/client";
 
 export function Button({ className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {
@@ -43,5 +44,45 @@ export function ProgressBar({ share, label }: { share: number; label: string }) 
     <div role="progressbar" aria-label={label} aria-valuenow={Math.round(100 * share)} aria-valuemin={0} aria-valuemax={100} className="h-1.5 w-full bg-band">
       <div className="h-full bg-pen" style={{ width: `${100 * share}%` }} />
     </div>
+  );
+}
+
+/** A window over the page with a title, closed by Escape. */
+export function Window({ open, onClose, title, about, wide = false, children }: { open: boolean; onClose: () => void; title: string; about?: string; wide?: boolean; children: ReactNode }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/30" />
+        <Dialog.Content className={`fixed left-1/2 top-[8vh] z-30 max-h-[84vh] -translate-x-1/2 overflow-y-auto rounded border border-rule bg-paper p-5 ${wide ? "w-[760px]" : "w-[520px]"}`} {...(about ? {} : { "aria-describedby": undefined })}>
+          <Dialog.Title className="font-serif text-xl font-medium">{title}</Dialog.Title>
+          {about && <Dialog.Description className="mt-1 text-soft">{about}</Dialog.Description>}
+          <Dialog.Close className="absolute right-4 top-4 text-soft underline underline-offset-2">Close</Dialog.Close>
+          <div className="mt-4">{children}</div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const FIELD = "mt-0.5 block w-full rounded border border-rule bg-paper px-2 py-1 text-ink";
+
+export function TextField({ label, hint, className = "", ...rest }: InputHTMLAttributes<HTMLInputElement> & { label: string; hint?: string }) {
+  return (
+    <label className={`block text-soft ${className}`}>
+      {label}
+      <input className={FIELD} {...rest} />
+      {hint && <small className="block">{hint}</small>}
+    </label>
+  );
+}
+
+export function Choose<T extends string>({ label, value, options, onChange, className = "" }: { label: string; value: T; options: readonly (readonly [T, string])[]; onChange: (value: T) => void; className?: string }) {
+  return (
+    <label className={`block text-soft ${className}`}>
+      {label}
+      <select className={FIELD} value={value} onChange={(e) => onChange(options.find(([v]) => v === e.target.value)?.[0] ?? value)}>
+        {options.map(([v, words]) => <option key={v} value={v}>{words}</option>)}
+      </select>
+    </label>
   );
 }

@@ -1,41 +1,49 @@
-/** A strip with each column's role, what is missing, and its distribution. */
+/** A strip with each column's role, what is missing, and its distribution; a click says more of it, or changes it. */
+import { useState } from "react";
 import type { Column, TableEntry } from "../../api/client";
-import { dateWords, whole } from "../../ui/format";
+import { dateWords, duration, whole } from "../../ui/format";
+import { ColumnWindow } from "./meaning";
+import { ROLE_WORDS } from "./roles";
 
-const ROLE: Record<Column["role"], string> = {
-  identifier: "identifier",
-  link: "link to another table",
-  name: "name",
-  category: "category",
-  date: "date",
-  money: "money, summed",
-  quantity: "quantity, summed",
-  score: "measure, averaged",
-  percentage: "per cent, averaged",
-  code: "code",
-  flag: "yes or no",
-  text: "free text",
-};
-
-export function ColumnStrip({ table }: { table: TableEntry["table"] }) {
+export function ColumnStrip({ entry }: { entry: TableEntry }) {
+  const { table } = entry;
+  const [open, setOpen] = useState<Column | null>(null);
   return (
-    <div className="mt-3 flex shrink-0 overflow-x-auto border-t border-ink" role="list" aria-label="Columns" tabIndex={0}>
-      {table.columns.map((column) => (
-        <div role="listitem" key={column.name} className="w-[128px] shrink-0 border-r border-rule px-2.5 py-2 last:border-r-0">
-          <div className="truncate font-semibold" title={column.name}>{column.name}</div>
-          <div className="text-xs text-soft">{column.type === "timestamp" ? "date and time" : ROLE[column.role]}</div>
-          <div className="text-xs text-pen">{note(column, table.rows)}</div>
-          <Distribution column={column} rows={table.rows} />
-        </div>
-      ))}
-    </div>
+    <>
+      <div className="mt-3 flex shrink-0 overflow-x-auto border-t border-ink" role="list" aria-label="Columns">
+        {table.columns.map((column) => (
+          <div role="listitem" key={column.name} className="w-[128px] shrink-0 border-r border-rule last:border-r-0">
+            <button type="button" className="flex h-full w-full flex-col px-2.5 py-2 text-left hover:bg-band" title={column.description || `Say what ${column.name} means`} onClick={() => setOpen(column)}>
+              <span className="block w-full truncate font-semibold">{column.name}</span>
+              <span className="block w-full truncate text-xs text-soft">{kind(column)}</span>
+              <span className={`block w-full truncate text-xs ${entry.guesses[column.name]?.dark && !column.description && !column.display ? "text-caution" : "text-pen"}`}>
+                {entry.guesses[column.name]?.dark && !column.description && !column.display ? "what does it mean?" : note(column, table)}
+              </span>
+              <Distribution column={column} rows={table.rows} />
+            </button>
+          </div>
+        ))}
+      </div>
+      {open && <ColumnWindow entry={entry} column={open} onClose={() => setOpen(null)} />}
+    </>
   );
 }
 
-function note(column: Column, rows: number): string {
+function kind(column: Column): string {
+  if (column.type === "timestamp") return "date and time";
+  if (column.type === "time") return "time of day";
+  if (column.type === "duration") return "duration";
+  const unit = column.unit && column.role === "money" ? column.unit : null;
+  return unit ? `money in ${unit}` : column.unit && !["money", "percentage"].includes(column.role) ? `${ROLE_WORDS[column.role]}, ${column.unit}` : ROLE_WORDS[column.role];
+}
+
+function note(column: Column, table: TableEntry["table"]): string {
+  const { rows } = table;
+  if (table.time === column.name) return "the table's date";
   const missing = (column.missing ?? 0) / Math.max(rows, 1);
   if (missing > 0) return missing < 0.001 ? `${whole(column.missing ?? 0)} missing` : `${(100 * missing).toFixed(missing < 0.01 ? 1 : 0)}% missing`;
   if (column.distinct === rows) return "all different";
+  if (column.type === "duration" && column.median != null) return `median ${duration(column.median)}`;
   if (["integer", "decimal", "float"].includes(column.type) && column.median != null) return `median ${column.median.toLocaleString("en-GB", { maximumFractionDigits: 2 })}`;
   return `${whole(column.distinct ?? 0)} different`;
 }
@@ -45,7 +53,7 @@ function Distribution({ column, rows }: { column: Column; rows: number }) {
   if (bars.length === 0 || column.role === "identifier") return null;
   if (column.type === "text" || column.type === "boolean") {
     return (
-      <ul className="mt-1.5 space-y-0.5 text-xs">
+      <ul className="mt-1.5 w-full space-y-0.5 text-xs">
         {bars.map((bar) => (
           <li key={bar.label} className="relative flex justify-between gap-1 px-1">
             <span aria-hidden className="absolute inset-y-0 left-0 bg-pen-light/50" style={{ width: `${(100 * bar.rows) / rows}%` }} />
@@ -57,7 +65,7 @@ function Distribution({ column, rows }: { column: Column; rows: number }) {
     );
   }
   const most = Math.max(...bars.map((b) => b.rows));
-  const ends = [column.low, column.high].map((v) => (v == null ? "" : column.type === "date" || column.type === "timestamp" ? dateWords(v) : Number(v).toLocaleString("en-GB", { maximumFractionDigits: 1 })));
+  const ends = [column.low, column.high].map((v) => (v == null ? "" : column.type === "date" || column.type === "timestamp" ? dateWords(v) : column.type === "time" ? v.slice(0, 5) : Number(v).toLocaleString("en-GB", { maximumFractionDigits: 1 })));
   return (
     <svg viewBox={`0 0 ${bars.length * 8} 40`} className="mt-1.5 h-10 w-full" preserveAspectRatio="none" role="img" aria-label={`Distribution from ${ends[0]} to ${ends[1]}`}>
       <title>{`${ends[0]} to ${ends[1]}`}</title>

@@ -1,0 +1,76 @@
+/** Readings under way, followed until they end; kept outside React so that they outlive the view that began them. */
+import { useSyncExternalStore } from "react";
+import { api, type Job } from "./client";
+import { send, type Sending } from "./uploads";
+
+const POLL = 300;
+
+export type Work = { key: string; sending: Sending | null; job: Job | null };
+
+type Ended = (job: Job) => void | Promise<void>;
+
+let works: readonly Work[] = [];
+let number = 0;
+const listeners = new Set<() => void>();
+const enders = new Set<Ended>();
+
+const put = (key: string, change: Partial<Work>) => {
+  works = works.some((w) => w.key === key)
+    ? works.map((w) => (w.key === key ? { ...w, ...change } : w))
+    : [...works, { key, sending: null, job: null, ...change }];
+  listeners.forEach((l) => l());
+};
+
+export const ended = (job: Job) => !["waiting", "reading"].includes(job.status);
+
+/** Follow a reading until it ends. */
+export function follow(job: Job, key = job.id): void {
+  put(key, { sending: null, job });
+  if (ended(job)) {
+    enders.forEach((e) => void e(job));
+    return;
+  }
+  setTimeout(() => {
+    api.job(job.id).then(
+      (next) => follow(next, key),
+      (problem: Error) => put(key, { job: { ...job, status: "failed", problem: problem.message } }),
+    );
+  }, POLL);
+}
+
+/** Send files side by side, each read as soon as it has come. */
+export function sendAll(files: File[], replaces: string | null = null): void {
+  for (const file of files) {
+    const key = `sending-${number++}`;
+    send(file, replaces, {
+      onChange: (sending) => put(key, { sending }),
+      onSent: (id) => void api.job(id).then((job) => follow(job, key), (problem: Error) => put(key, { sending: { file: file.name, share: 1, status: "failed", problem: problem.message, stop: () => undefined } })),
+    });
+  }
+}
+
+/** Take a line out of the list; one under way is stopped first. */
+export function dismiss(work: Work): void {
+  if (work.sending && work.sending.status !== "failed") work.sending.stop();
+  if (work.job && !ended(work.job)) {
+    void api.stopJob(work.job.id);
+    return;
+  }
+  works = works.filter((w) => w.key !== work.key);
+  listeners.forEach((l) => l());
+}
+
+/** Be told when a reading ends; gives back how to be told no more. */
+export function onEnded(ender: Ended): () => void {
+  enders.add(ender);
+  return () => void enders.delete(ender);
+}
+
+export const useWorks = () =>
+  useSyncExternalStore(
+    (changed) => {
+      listeners.add(changed);
+      return () => void listeners.delete(changed);
+    },
+    () => works,
+  );
