@@ -22,6 +22,8 @@ SHOPS = "shop_id,shop,town\nS0,Oak,Alder\nS1,Elm,Birch\nS2,Ash,Cedar\n"
 
 
 class Api(unittest.TestCase):
+    """A server over a database of its own, with two tables in it."""
+
     @classmethod
     def setUpClass(cls) -> None:
         scratch = tempfile.TemporaryDirectory()
@@ -90,6 +92,8 @@ class Api(unittest.TestCase):
             ).json()
         )
 
+
+class Questions(Api):
     def test_what_was_read(self) -> None:
         found = self.workspace()
         self.assertEqual(

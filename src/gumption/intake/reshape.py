@@ -76,7 +76,7 @@ def _worked(
                     raise PlanError(f"there is a column {name} already")
                 piece = f"string_split({quoted(column)}, {literal(separator)})"
                 if place == len(into):
-                    piece = f"array_to_string(list_slice({piece}, {place}, NULL), {literal(separator)})"
+                    piece = f"array_to_string(list_slice({piece}, {place}, len({piece})), {literal(separator)})"
                 else:
                     piece = f"list_extract({piece}, {place})"
                 parts.append(f"nullif(trim({piece}), '') AS {quoted(name)}")

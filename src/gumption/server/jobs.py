@@ -51,6 +51,8 @@ class Order:
     secret: str | None = field(default=None, repr=False)
     replaces: str | None = None
     """The table a newer file is for."""
+    upload: str | None = None
+    """The upload that brought the file."""
     rereads: str | None = None
     """The table that is read again from its own file, by another recipe."""
     recipe: Recipe = field(default_factory=Recipe)
@@ -163,7 +165,7 @@ class Jobs:
             self._keep(number, read, folder, order, seconds)
 
     def _keep(self, number: str, read: Read, folder: Path, order: Order, seconds: float) -> None:
-        names = self.workspace.keep(read, folder, order.origin, order.secret, seconds)
+        names = self.workspace.keep(read, folder, order.origin, order.secret, seconds, upload=order.upload)
         self._tell(number, status="done", what=f"Read as {', '.join(names)}", share=1.0, tables=tuple(names))
 
     def _recipes(self, order: Order) -> Mapping[str, Recipe]:

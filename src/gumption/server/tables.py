@@ -99,7 +99,7 @@ def _replacement_out(number: str, staged: Replacement, workspace: Workspace) -> 
     return ReplacementOut(
         id=number,
         table=staged.table,
-        file=staged.read.file,
+        file=staged.file,
         rows_before=workspace.stored_table(staged.table).table.rows,
         rows_after=staged.found.table.rows,
         changes=[ChangeOut(column=c.column, what=c.what) for c in staged.changes],

@@ -102,7 +102,9 @@ class Uploads:
     def _read(self, upload: Upload) -> None:
         path = self.folder / upload.id
         self.jobs.start(
-            upload.id, Order(upload.file, path, replaces=upload.replaces), done=lambda: self._forget(upload.id)
+            upload.id,
+            Order(upload.file, path, replaces=upload.replaces, upload=upload.id),
+            done=lambda: self._forget(upload.id),
         )
 
     def _forget(self, number: str) -> None:

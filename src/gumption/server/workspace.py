@@ -60,7 +60,8 @@ class Replacement:
     """A newer file, read and waiting for a person to say yes."""
 
     table: str
-    read: Read
+    file: str
+    original: Path
     folder: Path
     found: ReadTable
     origin: Origin
@@ -172,8 +173,9 @@ class Workspace:
         secret: str | None,
         seconds: float,
         descriptions: dict[str, object] | None = None,
+        upload: str | None = None,
     ) -> list[str]:
-        """Make what was read into tables of the workspace; their names."""
+        """Make what was read into tables of the workspace; their names. The upload it came by is done with then."""
         original = self._original(read, folder)
         size = original.stat().st_size
         sealed = None if secret is None else self._secrets.sealed(secret)
@@ -189,7 +191,7 @@ class Workspace:
                         table, found.reading, found.parquet, original, size, seconds, origin=origin, secret=sealed
                     )
                 )
-            self._record([*self._loaded.stored, *added])
+            self._record([*self._loaded.stored, *added], upload=upload)
         return [s.table.name for s in added]
 
     @staticmethod
@@ -246,7 +248,8 @@ class Workspace:
         found = self._part_of(read, before)
         number = uuid.uuid4().hex
         changes = tuple(_changes(before.table, found.table))
-        self._staged[number] = Replacement(name, read, folder, found, origin, secret, seconds, changes)
+        original = self._original(read, folder)
+        self._staged[number] = Replacement(name, read.file, original, folder, found, origin, secret, seconds, changes)
         return number
 
     def staged(self, number: str) -> Replacement | None:
@@ -261,7 +264,6 @@ class Workspace:
     def replace_by(self, number: str) -> str:
         """Put a staged file in its table's place, the old version kept; the table's name."""
         staged = self._staged.pop(number)
-        original = self._original(staged.read, staged.folder)
         with self._changing:
             before = self.stored_table(staged.table)
             versions = [v.stored.version for v in self._loaded.versions if v.stored.table.name == staged.table]
@@ -270,8 +272,8 @@ class Workspace:
                 table=_with_meaning_kept(staged.found.table.model_copy(update={"name": staged.table}), before.table),
                 reading=staged.found.reading,
                 parquet=staged.found.parquet,
-                original=original,
-                bytes=original.stat().st_size,
+                original=staged.original,
+                bytes=staged.original.stat().st_size,
                 seconds=staged.seconds,
                 origin=staged.origin,
                 secret=None if staged.secret is None else self._secrets.sealed(staged.secret),
@@ -330,10 +332,15 @@ class Workspace:
             self._sweep()
 
     def _record(
-        self, stored: list[StoredTable], *, outdated: StoredTable | None = None, gone: tuple[str, ...] = ()
+        self,
+        stored: list[StoredTable],
+        *,
+        outdated: StoredTable | None = None,
+        gone: tuple[str, ...] = (),
+        upload: str | None = None,
     ) -> None:
         relationships = self._relationships(stored)
-        self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone)
+        self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone, upload=upload)
         self._loaded = self._load(self._loaded)
 
     # -- meaning and joins -------------------------------------------------------------------

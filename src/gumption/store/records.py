@@ -184,14 +184,18 @@ class Records:
         *,
         outdated: StoredTable | None = None,
         gone: tuple[str, ...] = (),
+        upload: str | None = None,
     ) -> None:
         """Make these the workspace's tables and relationships, all at once.
 
-        `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept.
+        `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept. The upload that
+        brought them is forgotten in the same breath, so that a restart does not read its file again.
         """
         with self._cursor() as cursor:
             cursor.execute("DELETE FROM data_table WHERE workspace_id = %s", (self.workspace,))
             cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
+            if upload is not None:
+                cursor.execute("DELETE FROM upload WHERE id = %s", (upload,))
             for name in gone:
                 cursor.execute(
                     "DELETE FROM table_version WHERE workspace_id = %s AND name = %s", (self.workspace, name)

@@ -1,0 +1,209 @@
+"""Rows fetched from folders, addresses, databases and an object store, and what is refused."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import socket
+import subprocess
+import tempfile
+import threading
+import time
+import unittest
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from pathlib import Path
+from typing import Any
+
+import psycopg
+import pymysql
+from demo.object_store import ACCESS_KEY, SECRET_KEY, store
+
+from gumption.core.model.origin import FromAddress, FromDatabase, FromFolder, FromStore, Origin
+from gumption.intake.errors import UnreadableFile
+from gumption.intake.read import ReadTable, read_file, silent
+from gumption.intake.sources import Allowed, fetch
+from gumption.store.private_server import PrivateServer
+
+CSV = b"shop,day,amount\nA,2024-01-05,1.50\nB,2024-01-06,2.50\n"
+ROWS = (
+    "CREATE TABLE visits (id INT PRIMARY KEY, shop VARCHAR(20), day DATE, fee DECIMAL(10, 2), share DOUBLE PRECISION, at TIMESTAMP)",
+    "INSERT INTO visits VALUES (1, '007', '2024-01-05', 12.50, 0.5, '2024-01-05 10:30:00'), (2, NULL, NULL, NULL, NULL, NULL)",
+)
+INITDB, POSTGRES = shutil.which("initdb"), shutil.which("postgres")
+
+
+class _Pages(BaseHTTPRequestHandler):
+    def do_GET(self) -> None:
+        if self.path == "/away":
+            self.send_response(302)
+            self.send_header("Location", "/visits.csv")
+            self.end_headers()
+            return
+        self.send_response(200 if self.path != "/gone" else 404)
+        self.end_headers()
+        self.wfile.write(CSV * (1 if self.path != "/large" else 1000))
+
+    def log_message(self, format: str, *args: object) -> None: ...
+
+
+class Sources(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        scratch = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(scratch.cleanup)
+        cls.folder = Path(scratch.name)
+        cls.web = cls.serve(ThreadingHTTPServer(("127.0.0.1", 0), _Pages))
+
+    @classmethod
+    def serve(cls, server: ThreadingHTTPServer) -> int:
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        cls.addClassCleanup(server.server_close)
+        cls.addClassCleanup(server.shutdown)
+        return int(server.server_port)
+
+    def read(self, origin: Origin, secret: str | None = None, **allowed: Any) -> ReadTable:
+        folder = Path(tempfile.mkdtemp(dir=self.folder))
+        path, file = fetch(origin, secret, folder, Allowed(**{"inner_addresses": True, **allowed}), silent)
+        return read_file(path, file, folder)[0]
+
+    def refused(self, message: str, origin: Origin, secret: str | None = None, **allowed: Any) -> None:
+        with self.assertRaises(UnreadableFile) as caught:
+            self.read(origin, secret, **allowed)
+        self.assertIn(message, str(caught.exception))
+
+    def test_folders(self) -> None:
+        (self.folder / "open").mkdir()
+        (self.folder / "open" / "visits.csv").write_bytes(CSV)
+        (self.folder / "secret.csv").write_bytes(CSV)
+        (self.folder / "open" / "way_out.csv").symlink_to(self.folder / "secret.csv")
+        allowed = {"folders": (self.folder / "open",)}
+        found = self.read(FromFolder(path=str(self.folder / "open" / "visits.csv")), **allowed)
+        self.assertEqual((found.table.name, found.table.rows), ("visits", 2))
+        for path in ("secret.csv", "open/../secret.csv", "open/way_out.csv"):
+            self.refused("outside the folders", FromFolder(path=str(self.folder / path)), **allowed)
+        self.refused("no folder", FromFolder(path="/etc/passwd"))
+
+    def test_addresses(self) -> None:
+        at = f"http://127.0.0.1:{self.web}"
+        for page in ("/visits.csv", "/away"):
+            found = self.read(FromAddress(url=at + page))
+            self.assertEqual((found.table.name, found.table.rows), ("visits", 2))
+        self.refused("inside the network", FromAddress(url=at + "/visits.csv"), inner_addresses=False)
+        self.refused("inside the network", FromAddress(url=f"http://localhost:{self.web}/x"), inner_addresses=False)
+        self.refused("inside the network", FromAddress(url="http://[::1]/x"), inner_addresses=False)
+        self.refused("answered 404", FromAddress(url=at + "/gone"))
+        self.refused("larger than", FromAddress(url=at + "/large"), most_bytes=1000)
+        self.refused("no HTTP", FromAddress(url="file:///etc/passwd"))
+
+    def check_database(self, origin: FromDatabase, password: str) -> None:
+        found = self.read(origin, password)
+        self.assertEqual(
+            {c.name: (c.type.value, c.missing) for c in found.table.columns},
+            {
+                "id": ("integer", 0),
+                "shop": ("text", 1),
+                "day": ("date", 1),
+                "fee": ("decimal", 1),
+                "share": ("float", 1),
+                "at": ("timestamp", 1),
+            },
+        )
+        chosen = origin.model_copy(update={"query": "SELECT shop, sum(fee) AS fee FROM visits GROUP BY shop"})
+        self.assertEqual(self.read(chosen, password).table.rows, 2)
+        for query in (
+            "DELETE FROM visits",
+            "SELECT 1; SELECT 2",
+            "DROP TABLE visits",
+            "SELECT * FROM visits FOR UPDATE",
+        ):
+            self.refused("only one SELECT", origin.model_copy(update={"query": query}), password)
+        self.refused("the database said", origin.model_copy(update={"query": "nowhere"}), password)
+        self.refused("the database said", origin, "not the password")
+
+    def test_mariadb(self) -> None:
+        folder = self.folder / "mariadb"
+        folder.mkdir()
+        server = PrivateServer(folder)
+        address = server.start()
+        self.addCleanup(server.stop)
+        with pymysql.connect(
+            host=address.host,
+            port=address.port,
+            user=address.user,
+            password=address.password,
+            database=address.database,
+        ) as connection:
+            with connection.cursor() as cursor:
+                for statement in ROWS:
+                    cursor.execute(statement)
+            connection.commit()
+        origin = FromDatabase(
+            system="mysql",
+            host=address.host,
+            port=address.port,
+            database=address.database,
+            user=address.user,
+            query="visits",
+            name="visits",
+        )
+        self.check_database(origin, address.password)
+
+    @unittest.skipUnless(INITDB and POSTGRES, "postgresql is not installed")
+    def test_postgresql(self) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        # The server refuses to run as root, so that it runs as the user its package made.
+        root = os.geteuid() == 0
+        base = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, base, ignore_errors=True)
+        if root:
+            shutil.chown(base, "postgres")
+        password = base / "password"
+        password.write_text("sesame")
+        password.chmod(0o644)
+        user: dict[str, Any] = {"user": "postgres"} if root else {}
+        quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL, "cwd": base, **user}
+        subprocess.run(
+            [str(INITDB), "-D", str(base / "data"), "-U", "keeper", "-A", "scram-sha-256", f"--pwfile={password}"],
+            check=True,
+            **quiet,
+        )
+        server = subprocess.Popen(
+            [str(POSTGRES), "-D", str(base / "data"), "-p", str(port), "-k", str(base), "-h", "127.0.0.1"], **quiet
+        )
+        self.addCleanup(server.wait)
+        self.addCleanup(server.terminate)
+        where: dict[str, Any] = {"host": "127.0.0.1", "port": port, "user": "keeper", "dbname": "postgres"}
+        for _ in range(100):
+            try:
+                with psycopg.connect(**where, password="sesame") as connection:
+                    for statement in ROWS:
+                        connection.execute(statement.encode())
+                break
+            except psycopg.OperationalError:
+                time.sleep(0.1)
+        origin = FromDatabase(
+            system="postgresql",
+            host="127.0.0.1",
+            port=port,
+            database="postgres",
+            user="keeper",
+            query="visits",
+            name="visits",
+        )
+        self.check_database(origin, "sesame")
+
+    def test_object_store(self) -> None:
+        bucket = self.folder / "objects" / "reports"
+        bucket.mkdir(parents=True)
+        (bucket / "visits.csv").write_bytes(CSV)
+        port = self.serve(store(self.folder / "objects", 0))
+        origin = FromStore(
+            endpoint=f"http://127.0.0.1:{port}", bucket="reports", key="visits.csv", access_key=ACCESS_KEY
+        )
+        found = self.read(origin, SECRET_KEY)
+        self.assertEqual((found.table.name, found.table.rows), ("visits", 2))
+        self.refused("signature does not fit", origin, "another key")
+        self.refused("no such object", origin.model_copy(update={"key": "gone.csv"}), SECRET_KEY)
+        self.refused("inside the network", origin, SECRET_KEY, inner_addresses=False)
