@@ -100,7 +100,7 @@ class Rooms(unittest.TestCase):
         self.see("47,634 rows, 11 columns", "aside")
         self.visit("#tables/visits")
         self.see("2 title lines above the header were skipped", "aside")
-        self.see("14 visit_date values are not dates", "aside")
+        self.see("14 visit_date values are no dates", "aside")
         self.see("many to one clinics.clinic_id", "aside")
         self.see("433001", "[role=table]")
         grid = self.browser.find_element(By.CSS_SELECTOR, "[role=table]")
@@ -115,6 +115,49 @@ class Rooms(unittest.TestCase):
             self.send_files(empty)
             self.see("The file is empty. Export it again, or send another file.", "[role=alert]")
         self.see("47,634 rows, 11 columns", "aside")
+
+    def press(self, words: str, within: str = "body", place: int = 0) -> None:
+        """Press the button or link that says just that."""
+
+        def found(browser: webdriver.Chrome) -> WebElement | bool:
+            named = browser.find_elements(By.CSS_SELECTOR, f"{within} button")
+            shown = [e for e in named if e.text.strip() == words and e.is_displayed()]
+            return shown[place] if len(shown) > place else False
+
+        WebDriverWait(self.browser, 20, ignored_exceptions=[Exception]).until(found).click()  # type: ignore[union-attr]
+
+    def test_2b_the_persons_word_on_a_table(self) -> None:
+        self.visit("#tables")
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "budget_2025.csv"
+            file.write_text("clinic,Jan,Feb,Mar,since\nOak,1,2,3,05/03/2024\nElm,4,5,6,06/04/2024\nTotal,5,7,9,\n")
+            self.send_files(file)
+            self.see("A “Total” row at the foot was left out", "aside")
+            self.see("could be either way round; read as day first", "aside")
+            self.press("read as month first", "aside")
+            self.see("2024-05-03", "[role=table]")
+            self.press("as rows", "aside")
+            self.see("6 rows, 4 columns", "aside")
+            self.see("2025-02-01", "[role=table]")
+            self.press("undo", "aside", place=-1)
+            self.see("2 rows, 5 columns", "aside")
+            newer = Path(folder) / "newer.csv"
+            newer.write_text("clinic,Jan,Feb,Mar,since\nOak,10,20,30,05/03/2024\n")
+            self.browser.find_element(By.CSS_SELECTOR, "input[aria-label^='Choose a newer file']").send_keys(str(newer))
+            self.see("2 rows now, 1 row then.", "[role=dialog]")
+            self.press("Replace", "[role=dialog]")
+            self.see("1 row, 5 columns", "aside")
+            self.see("Version 1, 2 rows", "aside")
+        self.press("delete", "section")
+        self.press("Delete", "[role=alertdialog]")
+
+    def test_2c_rows_sorted_and_filtered(self) -> None:
+        self.visit("#tables/clinics")
+        self.see("Harrow Street", "[role=table]")
+        self.press("rooms", "[role=columnheader]")
+        self.see("by rooms", "[role=status]")
+        self.browser.find_element(By.CSS_SELECTOR, "input[type=search]").send_keys("harrow")
+        self.see("1 row of 9 rows", "[role=status]")
 
     def test_3_question_gloss_answer_proof_and_code(self) -> None:
         self.visit("#ask")
