@@ -561,6 +561,134 @@ def _dates() -> Iterator[Case]:
     yield text("years are numbers", "y,n\n2021,1\n2022,2\n2023,3\n", want(3, "y:integer n:integer", {"n": 6}))
 
 
+def _as_others_make_them() -> Iterator[Case]:
+    """Files of kinds that statistics offices, banks and other programs give out."""
+    yield text(
+        "marks behind numbers",
+        "land\t2020 \t2021 \nAT\t12.3 \t: \nBE\t10.1 b\t9.9 \nBG\t5.5 \t5.4 p\n",
+        want(3, "2020:decimal 2021:decimal", {"2020": 27.9, "2021": 15.3}),
+        file="marks.tsv",
+        note="marks behind numbers",
+    )
+    yield text(
+        "asterisks behind numbers",
+        "shop,n\nA,10\nB,12*\nC,9\nD,11\n",
+        want(4, "n:integer", {"n": 42}),
+        note="marks behind numbers",
+    )
+    yield text(
+        "a bank statement",
+        "Konto:;DE12 3456\nZeitraum:;01.01.2024 - 31.03.2024\n\nTag;Zweck;Betrag\n02.01.2024;Miete;-850,00\n05.01.2024;Gehalt;2.450,00\n",
+        want(2, "Tag:date Zweck:text Betrag:decimal", {"Betrag": 1600}),
+    )
+    yield text(
+        "questions under the header",
+        "Q1,Q2,Q3\nHow old are you?,Where do you live?,How satisfied are you?\n34,North,5\n45,South,3\n29,North,4\n",
+        want(3, "Q1:integer Q2:text Q3:integer", {"Q1": 108}),
+        note="describes the columns",
+    )
+    yield text(
+        "a query's printed result",
+        " id | name  | amount \n----+-------+--------\n  1 | Ann   |  10.50\n  2 | Bob   |  20.00\n(2 rows)\n",
+        want(2, "id:integer name:text amount:decimal", {"amount": 30.5}),
+        file="result.txt",
+    )
+    yield text(
+        "a printed table with corners",
+        "+----+------+\n| id | fee  |\n+----+------+\n|  1 | 1.50 |\n|  2 | 2.50 |\n+----+------+\n",
+        want(2, "id:integer fee:decimal", {"fee": 4}),
+        file="result.txt",
+    )
+    yield text(
+        "a report with bars and minus behind",
+        "|No   |Text     |Amount   |\n|-----|---------|---------|\n|1001 |Screw    |1.000,00 |\n|1002 |Nut      |  125,50-|\n",
+        want(2, "No:integer Text:text Amount:decimal", {"Amount": 874.5}),
+        file="report.txt",
+    )
+    yield text("lap times", "lap,time\n1,1:23.456\n2,1:22.987\n", want(2, "time:duration", {"time": 166.443}))
+    yield text(
+        "all of them in the last row",
+        "region,sales\nNorth,1200\nSouth,3400\nAll regions,4600\n",
+        want(2, "region:text sales:integer", {"sales": 4600}),
+    )
+    yield text(
+        "a running number that adds up by chance",
+        "id,name\n1,a\n2,b\n3,c\n",
+        want(3, "id:integer name:text", {"id": 6}),
+    )
+    yield text(
+        "points for thousands beside semicolons",
+        "a;b\n1.000;2\n2.500;3\n",
+        want(2, "a:integer b:integer", {"a": 3500}),
+        note="the number",
+    )
+    yield text(
+        "a currency in the name",
+        "name;Umsatz (in €)\nA;1.500,00\nB;2.500,00\n",
+        want(2, "name:text", {"Umsatz (in €)": 4000}),
+        units={"Umsatz (in €)": "EUR"},
+    )
+    yield text(
+        "a number beyond all numbers",
+        "name,n\nA,1e400\nB,2.5\nC,3.5\nD,1.5\n",
+        want(4, "n:float", {"n": 7.5}),
+        note="no number",
+    )
+    yield text(
+        "running text with commas that line up",
+        "ID    NAME            AMOUNT  DATE\n0001  Smith, John     1200.50 2024-01-05\n0002  Bell, Ann         75.25 2024-02-10\n",
+        want(2, "ID:text NAME:text AMOUNT:decimal DATE:date", {"AMOUNT": 1275.75}),
+        file="lined.txt",
+    )
+    yield Case(
+        "a list deep in an object",
+        "deep.json",
+        json.dumps({"meta": {"n": 2}, "data": {"rows": [{"id": 1, "v": "2.5"}, {"id": 2, "v": "3.5"}]}}).encode(),
+        (want(2, "id:integer v:decimal", {"v": 6}),),
+    )
+
+    def report(w: xlsxwriter.Workbook) -> None:
+        s = w.add_worksheet("Q1")
+        s.merge_range("A1:D1", "Quarterly report")
+        s.merge_range("A2:A3", "Region")
+        s.merge_range("B2:C2", "Sales")
+        s.write("D2", "Cost")
+        s.write_row("B3", ["Units", "Value", "Euro"])
+        for r in range(4):
+            s.write_row(3 + r, 0, [f"R{r}", r * 10, r * 1.5, r * 2])
+
+    yield Case(
+        "a title above a merged header",
+        "report.xlsx",
+        book(report),
+        (want(4, "Region:text", {"Sales Units": 60, "Cost Euro": 12}),),
+    )
+
+    def words(w: xlsxwriter.Workbook) -> None:
+        s = w.add_worksheet("Plan")
+        for r, row in enumerate(
+            [
+                ["task", "owner", "done"],
+                ["T1", "Ann", "yes"],
+                ["T2", "Bo", "no"],
+                [],
+                [],
+                ["risk", "level"],
+                ["R1", "low"],
+                ["R2", "high"],
+                ["R3", "mid"],
+            ]
+        ):
+            s.write_row(r, 0, row)
+
+    yield Case(
+        "two tables of words",
+        "plan.xlsx",
+        book(words),
+        (want(2, "task:text done:boolean"), want(3, "risk:text level:text")),
+    )
+
+
 def book(build: Callable[[xlsxwriter.Workbook], None]) -> bytes:
     stream = io.BytesIO()
     workbook = xlsxwriter.Workbook(stream)
@@ -828,5 +956,6 @@ def cases() -> list[Case]:
         _dates,
         _workbooks,
         _wrapped,
+        _as_others_make_them,
     )
     return [case for group in groups for case in group()]

@@ -18,6 +18,8 @@ _LABEL = (
 )
 _SUMMARY = r"^(average|avg\.?|mean|median|minimum|maximum|min|max|count|std\.? ?dev\.?|mittelwert|durchschnitt)[: ]*$"
 _WHOLE_LABEL = re.compile(r"^(grand |overall )?(sub)?totals?:?$", re.I)
+_EVERYTHING = re.compile(r"(all|alle|tous|toutes|todos|tutti)\b", re.I)
+_UNLABELLED = "(no word)"
 _LIKE = 0.005
 """How near a total must come to the sum of its rows, as a share of it."""
 
@@ -68,7 +70,7 @@ def set_totals_aside(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> i
     last = connection.execute("SELECT max(n) FROM raw").fetchone()
     if last and last[0] is not None and len(raw) > 1:
         connection.execute(
-            f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE n = {last[0]} AND n NOT IN (SELECT n FROM aside) AND {cleaned(raw[0])} IS NULL"
+            f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE n = {last[0]} AND n NOT IN (SELECT n FROM aside)"
         )
     size = connection.execute("SELECT (SELECT count(*) FROM aside), (SELECT count(*) FROM raw)").fetchone()
     assert size is not None
@@ -113,9 +115,14 @@ def judge_totals(
         given = [c for c, _ in numbers if own[n].get(c) is not None]
         summary = bool(label) and re.search(_SUMMARY, label, re.I) is not None
         if not label:
-            is_total = (
-                n > foot and bool(matches) and len(matches) >= 0.6 * len(given) and not any(cells[c] for c in keys)
-            )
+            # Without a word for it, the last row is a total only if it adds up all through and says less than the others.
+            told = [c for c in keys if cells[c]]
+            # A running number that happens to be the sum of those above is none, so that the first column alone is not enough.
+            adds_up = n > foot > 0 and len(matches) >= max(0.6 * len(given), 1)
+            adds_up = adds_up and any(c != raw[0] for c in matches)
+            silent = [c for c in raw if cells[c] is None and usual[c] >= 0.9]
+            everything = any(_EVERYTHING.match(cells[c] or "") for c in told)
+            is_total = adds_up and len(told) <= 1 and (bool(silent) or everything)
         elif summary:
             is_total = n > foot and (bool(blanks) or not keys[1:]) and summary_run
         else:
@@ -129,7 +136,7 @@ def judge_totals(
                 is_total = False
         if is_total:
             totals.append(n)
-            labels.append(label or "(no label)")
+            labels.append(label or _UNLABELLED)
         else:
             back.append(n)
     if back:
@@ -137,7 +144,9 @@ def judge_totals(
         connection.execute(f"INSERT INTO raw SELECT * FROM aside WHERE n IN ({listed})")
     if totals:
         sub = [n for n in totals if n < foot]
-        if len(totals) == 1:
+        if labels == [_UNLABELLED]:
+            act = "A row of sums without a word for it, at the foot, was left out"
+        elif len(totals) == 1:
             act = f"A “{labels[0]}” row {'among the rows' if sub else 'at the foot'} was left out"
         else:
             act = f"{len(totals)} rows of totals, such as “{labels[0]}”, were left out"

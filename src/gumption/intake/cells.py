@@ -72,6 +72,7 @@ TYPED_MISSING = frozenset(
         ".",
         "..",
         "...",
+        ":",
         "*",
         "**",
         "?",
@@ -572,7 +573,8 @@ class _Column:
         styles = number_styles(self.typed, self.context.decimal_comma)
         if not styles:
             return None
-        casts = [f"TRY_CAST({s.text(self.text)} AS DOUBLE)" for s in styles]
+        doubles = [f"TRY_CAST({s.text(self.text)} AS DOUBLE)" for s in styles]
+        casts = [f"CASE WHEN isfinite({d}) THEN 1 END" for d in doubles]
         filled, *fits = self._count(*casts)
         best = max(range(len(styles)), key=lambda i: (fits[i], -i))
         style = styles[best]
@@ -614,7 +616,9 @@ class _Column:
             sql = f"TRY_CAST(TRY_CAST({text} AS DECIMAL(18, 1)) AS BIGINT)"
             return Kind(Type.INTEGER, sql, **shared)  # type: ignore[arg-type]
         if exponent or scale > 4 or width > 17:
-            return Kind(Type.FLOAT, f"TRY_CAST({text} AS DOUBLE)", **shared)  # type: ignore[arg-type]
+            # What is beyond the range of a float is no number that can be counted with.
+            double = f"TRY_CAST({text} AS DOUBLE)"
+            return Kind(Type.FLOAT, f"(CASE WHEN isfinite({double}) THEN {double} END)", **shared)  # type: ignore[arg-type]
         sql = f"TRY_CAST({text} AS DECIMAL(18, {int(scale)}))"
         return Kind(Type.DECIMAL, sql, scale=int(scale), **shared)  # type: ignore[arg-type]
 
@@ -642,14 +646,32 @@ class _Column:
             )
             return replace(kind, unit=None, notes=(*kind.notes, note), currency=f"(CASE {cases} END)", simple=False)
         what = "numbers"
+        flagged = [v for v in marked if style.is_flagged and v.endswith(style.suffixes)]
+        if flagged:
+            note = self._note(
+                "type",
+                f"{self.name}: marks behind numbers, such as “{flagged[0]}”, were taken off",
+                rows=sum(self.typed[v] for v in flagged),
+                examples=tuple(flagged[:3]),
+                caution=True,
+            )
+            return replace(kind, notes=(*kind.notes, note), simple=False)
         if codes:
             what = f"money in {next(iter(codes.values()))}"
         elif style.unit == "%":
             what = "per cent"
         elif style.unit:
             what = f"numbers in {style.unit}"
+        if what == "numbers":
+            what = f"the number {self._value_of(kind, example)}"
         note = self._note("type", f"{self.name}: “{example}” read as {what}", rows=rows, examples=tuple(marked[:3]))
         return replace(kind, notes=(*kind.notes, note))
+
+    def _value_of(self, kind: Kind, example: str) -> str:
+        row = self.connection.execute(
+            f"SELECT {kind.sql} FROM {self.table} WHERE {quoted(self.cell)} = {literal(example)} LIMIT 1"
+        ).fetchone()
+        return str(row[0]) if row else example
 
     def _without_sentinels(self, kind: Kind) -> Kind:
         """Nines that stand for missing, where they stand far outside all other values and more than once."""

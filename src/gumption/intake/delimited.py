@@ -138,10 +138,12 @@ def rows_of_text(text: str, file: str, *, cut: bool = False) -> TextRows:
             )
         )
     ruled = [row for row in rows if any(row) and all(not c or _RULE.fullmatch(c) for c in row) and len(row) > 1]
-    lined = [row for row in rows if len(row) == 1 and re.fullmatch(r"\+[-=+]+\+|[-=]{4,}", row[0])]
+    lined = [row for row in rows if len(row) == 1 and re.fullmatch(r"[-=+]{4,}", row[0])]
     if ruled or lined:
         rows = [row for row in rows if row not in ruled and row not in lined]
-        notes.append(Note(act=f"{len(ruled) + len(lined)} ruled lines were skipped", rows=len(ruled) + len(lined)))
+        many = len(ruled) + len(lined)
+        act = "One ruled line was skipped" if many == 1 else f"{many} ruled lines were skipped"
+        notes.append(Note(act=act, rows=many))
     if delimiter == "|":
         rows, edged = _without_edges(rows)
         plain = plain and not edged
@@ -179,6 +181,9 @@ def delimiter_of(text: str) -> str | None:
         rivals = set(DELIMITERS) - {delimiter, ","}
         whole = sum(not any(r in c for r in rivals) for c in cells) / len(cells)
         padded = sum(c[:1] == " " for row in usual for c in row[1:]) / max(len(cells), 1)
+        if delimiter == "," and rows < sum(widths.values()) and all(c[:1] == " " for row in usual for c in row[1:]):
+            # Commas that blanks follow, and not on every line, are those of running text.
+            continue
         score = rows / len(parsed) * whole * (1 - 0.3 * padded) + 0.002 * min(width, 30)
         if delimiter in _RARE_DELIMITERS:
             steady = rows / len(parsed) > 0.95 and len(parsed) > 2
@@ -220,6 +225,9 @@ def _aligned(text: str) -> list[list[str]] | None:
         return [[line[a:b].strip() for a, b in zip(starts, [*starts[1:], None], strict=True)] for line in rows]
     split = [re.split(r"\s{2,}", line.strip()) for line in body]
     width = Counter(len(s) for s in split).most_common(1)[0][0]
+    if not any(c.isdigit() for c in body[0]):
+        # A header of words tells the columns better than rows whose cells may touch.
+        width = max(width, len(split[0]))
     wide = [line for line, s in zip(body, split, strict=True) if len(s) >= max(2, width - 1)]
     if width < 2 or len(wide) < 2 or len(wide) < 0.6 * len(body):
         return None

@@ -78,7 +78,7 @@ _UNIT_WORDS = {u.lower() for u in UNITS} | {
 _NOTE = re.compile(
     r"^(source|sources|quelle|notes?|nb|n\.b|footnote|generated|exported|printed|created|report|run (on|at)|as (of|at)|end of|page|"
     r"copyright|disclaimer|prepared|data (from|as|source|provided)|last (updated|refreshed)|updated|confidential|all figures|figures|"
-    r"rows?( count)?:|records?:|\d[\d,]* (rows|records)|total (rows|records)|stand|erstellt|filters?|values?)\b|^[*†‡©#¹²]|^\(\d\)|^\[\d\]|^\d\) ",
+    r"rows?( count)?:|records?:|\d[\d,]* (rows?|records?)|total (rows|records)|stand|erstellt|filters?|values?)\b|^[*†‡©#¹²]|^\(\d[\d,]* (rows?|records?)( affected)?\)|^\(\d\)|^\[\d\]|^\d\) ",
     re.I,
 )
 _BLANK = frozenset(MISSING_WORDS)
@@ -98,6 +98,8 @@ class Block:
     last: int
     """The row behind the last one."""
     has_header: bool
+    described: tuple[str, ...] = ()
+    """What a row under the header said of each column; empty where there was none."""
     title: str = ""
     plain_header: bool = True
     """True for a header of one row straight above the body."""
@@ -205,6 +207,9 @@ def _is_loose(
             _NOTE.search(next(filter(None, rows[i]), "")) or kind_of_cell(next(filter(None, rows[i]))) == "text"
             for i in range(start, end)
         )
+    firsts = [next(filter(None, rows[i]), "") for i in range(start, end)]
+    if not groups and most <= 2 and end - start <= 12 and all(f.endswith(":") for f in firsts):
+        return True
     if groups and all(_NOTE.search(next(filter(None, rows[i]), "")) for i in range(start, end)):
         return most < widest
     return False
@@ -251,7 +256,13 @@ def _starts_table(rows: Rows, start: int, end: int, before: list[tuple[int, int]
     if differing:
         # Words where the table above has numbers start a new one; so do words over numbers in other places.
         return bool(typed_above) or bool(differing)
-    return bool(typed_above) and len(places) >= 2
+    if typed_above and len(places) >= 2:
+        return True
+    # Words all through: other columns are filled than above, on every row, and more than one blank line lies between.
+    own = {tuple(p for p, c in enumerate(rows[i]) if c) for i in range(start, end)}
+    before_columns = {p for i in range(top, bottom) for p, c in enumerate(rows[i]) if c}
+    apart = start - bottom >= 2 and end - start >= 3
+    return apart and len(own) == 1 and set(next(iter(own))) != before_columns and len(places) >= 2
 
 
 def _beside(rows: Rows, top: int, bottom: int, declined: frozenset[str]) -> list[tuple[int, int, int, int]]:
@@ -321,6 +332,12 @@ def _block(
             body += 1
         listed = ", ".join(dict.fromkeys(u for u in units if u))
         notes.append(Note(act="The row of units under the header was taken off", key="units", rows=1, detail=listed))
+    described: list[str] = [""] * (right - left)
+    if has_header and "described" not in declined and (told_words := _descriptions(part, body)) is not None:
+        described, body = told_words, body + 1
+        examples = tuple(d[:80] for d in described if d)[:3]
+        act = "The row under the header describes the columns and was taken off"
+        notes.append(Note(act=act, key="described", rows=1, examples=examples))
     if body >= len(part):
         return None
     header = _joined(header_rows) if has_header else [""] * (right - left)
@@ -360,8 +377,9 @@ def _block(
         top + body,
         top + foot,
         has_header,
+        tuple(described[p] for p in kept) if any(described) else (),
         above[-1] if above else "",
-        not second and not any(units) and gone == 0,
+        not second and not any(units) and not any(described) and gone == 0,
         (*notes, *name_notes),
     )
 
@@ -439,7 +457,8 @@ def _is_group_row(part: list[list[str]], upper: int, lower: int) -> bool:
         return len(labels) >= 2 or (len(labels) == 1 and bool(part[upper][0] == ""))
     if len(labels) < 2 or any(len(c) > 30 for c in labels):
         return False
-    spans = len(labels) < len(names)
+    fills = any(up and not low for up, low in zip(part[upper], part[lower], strict=True))
+    spans = len(labels) < len(names) or fills
     worded = all(kind_of_cell(c) != "number" or re.fullmatch(r"(19|20)\d{2}", c) for c in labels)
     return (
         spans
@@ -493,6 +512,24 @@ def _units(part: list[list[str]], body: int) -> list[str | None] | None:
     if not typed or (len(typed) < 0.5 * len(cells) and not bracketed):
         return None
     return [c.strip("()[]") or None for c in row]
+
+
+def _descriptions(part: list[list[str]], body: int) -> list[str] | None:
+    """What the row under the header says of the columns in words; None where it is a row of the body."""
+    if body + 3 >= len(part):
+        return None
+    row = part[body]
+    below = _column_kinds(part, body + 1, len(part), range(len(row)))
+    typed = [p for p in range(len(row)) if below[p][0] in ("number", "date") and below[p][1] >= 0.99]
+    wordy = sum(" " in c for c in row)
+    if not typed or not all(kind_of_cell(row[p]) == "text" for p in typed) or wordy < 0.5 * _filled(row):
+        return None
+    if any(kind_of_cell(c) in ("number", "date", "code") for c in row):
+        return None
+    others = [p for p, c in enumerate(row) if c and p not in typed]
+    if any(part[i][p] == row[p] for i in range(body + 1, min(len(part), body + _LOOKED)) for p in others):
+        return None
+    return list(row)
 
 
 def _joined(header_rows: list[list[str]]) -> list[str]:

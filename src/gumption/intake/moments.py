@@ -30,7 +30,7 @@ _WEEKDAYS = (
 _MONTH = r"([a-zà-ÿ]{3,10})\.?"
 _YEAR = r"(\d{4}|'?\d{2})"
 _CLOCK = (
-    r"(?:t|,?\s+|,?\s+at\s+|,?\s+um\s+)(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,](\d{1,9}))?)?\s*([ap])?\.?(?:m\.?)?\s*"
+    r"(?:t|,?\s+|,?\s+at\s+|,?\s+um\s+|,?\s+kl\.?\s+)(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,](\d{1,9}))?)?\s*([ap])?\.?(?:m\.?)?\s*"
     r"(uhr|z|utc|gmt|[+-]\d{2}:?\d{2}|[+-]\d{2})?"
 )
 _SHAPES = (
@@ -165,6 +165,7 @@ def read_time(text: str) -> dt.time | None:
 
 
 _COLONS = re.compile(r"(-)?(?:(\d+)\s*(?:days?|d),?\s+)?(\d+):(\d{2})(?::(\d{2})(?:[.,](\d+))?)?")
+_LAP = re.compile(r"(\d{1,3}):(\d{2})[.,](\d{1,3})")
 _ISO = re.compile(r"(-)?p(?:(\d+)w)?(?:(\d+)d)?(?:t(?:(\d+)h)?(?:(\d+)m)?(?:(\d+(?:\.\d+)?)s)?)?", re.I)
 _WORDS = re.compile(
     r"(-)?(?:(\d+(?:\.\d+)?)\s*(?:weeks?|wks?|w)[\s,]*)?(?:(\d+(?:\.\d+)?)\s*(?:days?|d)[\s,]*)?(?:(\d+(?:\.\d+)?)\s*(?:hours?|hrs?|h)[\s,]*)?"
@@ -186,6 +187,8 @@ def read_duration(text: str) -> float | None:
             86400 * int(days or 0) + 3600 * int(hours) + 60 * int(minutes) + float(f"{seconds or 0}.{fraction or 0}")
         )
         return -total if sign else total
+    if found := _LAP.fullmatch(lowered):
+        return 60 * int(found[1]) + float(f"{found[2]}.{found[3]}") if int(found[2]) < 60 else None
     if (found := _ISO.fullmatch(lowered)) or (found := _WORDS.fullmatch(lowered)):
         parts = found.groups()
     else:

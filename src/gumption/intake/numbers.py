@@ -153,7 +153,9 @@ _FACTORS = {
     "billion": 10**9,
 }
 _CURRENCY = "|".join(re.escape(s) for s in (*sorted(_SIGNS, key=len, reverse=True), *sorted(CURRENCIES)))
-_SUFFIX = r"%|°[CF]|[A-Za-zµ²³/]{1,8}[²³23]?"
+_SUFFIX = r"%|°[CF]|[A-Za-zµ²³/]{1,8}[²³23]?|[*†‡§^]{1,3}"
+_FLAG = re.compile(r"[a-z]{1,2}|[*†‡§^]{1,3}")
+"""Marks that statistics put behind a number to say that it is provisional, estimated or has a footnote."""
 _PLAIN = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 
 BODIES = {
@@ -226,6 +228,11 @@ class NumberStyle:
         return (*self.currencies, *self.suffixes)
 
     @property
+    def is_flagged(self) -> bool:
+        """True where what stands behind some numbers is neither a unit nor a factor."""
+        return any(s not in UNITS and s not in _FACTORS for s in self.suffixes)
+
+    @property
     def simple(self) -> bool:
         """True where taking off marks and replacing separators is all there is to it."""
         return self.plain or not (self.brackets or any(s in _FACTORS for s in self.suffixes) or self.exponent)
@@ -262,9 +269,12 @@ def number_styles(sample: dict[str, int], decimal_comma: bool) -> list[NumberSty
             elif not re.fullmatch(r".*\d[eE]", value):
                 suffixes[tail[1]] = suffixes.get(tail[1], 0) + sample[value]
     known = {s: n for s, n in suffixes.items() if s in UNITS or s in _FACTORS}
+    rows = sum(sample[v] for v in numbers)
+    flags = {s for s in suffixes if _FLAG.fullmatch(s)}
+    if flags == set(suffixes) and flags and sum(suffixes.values()) <= 0.7 * rows and not flags <= set(known):
+        return _flagged(numbers, tuple(sorted(flags, key=lambda f: (-len(f), f))), decimal_comma)
     if sum(known.values()) < 0.9 * sum(suffixes.values()):
         return []
-    rows = sum(sample[v] for v in numbers)
     unit = max(known, key=lambda s: known[s], default=None)
     factors = [s for s in known if s in _FACTORS]
     if unit is not None and unit not in _FACTORS and known[unit] < 0.9 * rows:
@@ -292,17 +302,31 @@ def number_styles(sample: dict[str, int], decimal_comma: bool) -> list[NumberSty
     return [NumberStyle(style=s, plain=False, **shared) for s in fitting]  # type: ignore[arg-type]
 
 
+def _flagged(numbers: list[str], flags: tuple[str, ...], decimal_comma: bool) -> list[NumberStyle]:
+    """Numbers of which some have a mark behind them that is no unit."""
+    styles = ["comma", "space comma", "point", "space point"]
+    order = styles if decimal_comma else [*styles[2:], *styles[:2]]
+    return [
+        NumberStyle(s, False, (), flags, None, False, True)
+        for s in order
+        if any(_WHOLE[s].fullmatch(v) for v in numbers)
+    ]
+
+
 def currency_codes(style: NumberStyle) -> dict[str, str]:
     """The currency that each mark of the column stands for."""
     return {mark: _SIGNS.get(mark, mark) for mark in style.currencies}
 
 
-def decimal_commas(cells: list[str]) -> bool:
-    """True where the cells of a file show commas as the decimal mark, and none shows a point."""
+def decimal_commas(cells: list[str], delimiter: str = ",") -> bool:
+    """True where the cells of a file show commas as the decimal mark, and none shows a point.
+
+    Where neither shows, semicolons between the cells tell: they are used where the comma is taken.
+    """
     commas = sum(
         bool(re.fullmatch(r"\D{0,4}\d+,\d{1,2}\D{0,4}|\D{0,4}\d{1,3}(?:\.\d{3})+,\d+\D{0,4}", c)) for c in cells
     )
     points = sum(
         bool(re.fullmatch(r"\D{0,4}\d+\.\d{1,2}\D{0,4}|\D{0,4}\d{1,3}(?:,\d{3})+\.\d+\D{0,4}", c)) for c in cells
     )
-    return commas > points
+    return commas > points or (delimiter == ";" and points == 0)

@@ -100,10 +100,13 @@ def _rejoined(row: list[str], width: int, kinds: list[str], delimiter: str) -> l
     for start in range(width):
         part = row[start : start + extra + 1]
         mark = delimiter if kinds[start] == "number" else delimiter + " "
+        thousands = re.fullmatch(r"\D{0,4}\d{1,3}(?:,\d{3})+(?:\.\d+)?", mark.join(part))
+        if kinds[start] == "number" and not thousands:
+            continue
         candidate = [*row[:start], mark.join(part), *row[start + extra + 1 :]]
         found = [kind_of_cell(c) for c in candidate]
         fit = sum(2 if k == f else 1 if not f or not k else -2 for k, f in zip(kinds, found, strict=True))
-        if kinds[start] == "number" and re.fullmatch(r"\D{0,3}\d{1,3}(?:,\d{3})+(?:\.\d+)?", mark.join(part)):
+        if thousands:
             fit += 2
         if kinds[start] == "text" and all(kind_of_cell(c) == "text" for c in part):
             fit += 1

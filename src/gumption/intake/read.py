@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import logging
 import operator
 import re
 import tempfile
@@ -40,6 +41,8 @@ LARGE = 40_000_000
 MEMORY_LIMIT = "1GB"
 _TABLE_LIMIT = 400
 
+log = logging.getLogger(__name__)
+
 Progress = Callable[[str, float], None]
 """What is being done, and how far it is, 0 to 1."""
 
@@ -70,6 +73,7 @@ class _Source:
     reading: FileReading
     decimal_comma: bool
     notes: tuple[Note, ...]
+    described: tuple[str, ...] = ()
 
 
 def table_name(text: str) -> str:
@@ -91,6 +95,13 @@ def read_file(
         try:
             with _no_collection():
                 return reader.read(path)
+        except duckdb.Error as error:
+            for parquet in reader.written:
+                parquet.unlink(missing_ok=True)
+            log.exception("reading %s failed", file)
+            raise UnreadableFile(
+                file, "reading it ran into a fault of ours; the log has the details.", "Send it in another form."
+            ) from error
         except BaseException:
             for parquet in reader.written:
                 parquet.unlink(missing_ok=True)
@@ -364,7 +375,7 @@ class _Reader:
             skip_rows=skip,
             missing_words=MISSING_WORDS,
         )
-        comma = decimal_commas([c for r in rows[block.first : block.first + 200] for c in r])
+        comma = decimal_commas([c for r in rows[block.first : block.first + 200] for c in r], found.delimiter)
         source = _Source(
             piece.name,
             table_name(Path(piece.name).stem),
@@ -510,9 +521,18 @@ class _Reader:
                 }
             )
             body = _chosen(rows[block.first : block.last], block.places)
-            comma = decimal_commas([c for row in body[:300] for c in row if c])
+            comma = decimal_commas([c for row in body[:300] for c in row if c], reading.delimiter)
             source = _Source(
-                piece.name, name, own_part, block.names, block.header, block.units, kept, comma, (*whole, *block.notes)
+                piece.name,
+                name,
+                own_part,
+                block.names,
+                block.header,
+                block.units,
+                kept,
+                comma,
+                (*whole, *block.notes),
+                block.described,
             )
             yield self._cells(source, body, block)
 
@@ -586,8 +606,9 @@ class _Reader:
                 if kinds[name].undecided:
                     kinds[name] = kind_of(connection, "raw", cell, name, context)
         for name, unit in zip(source.names, source.units, strict=False):
-            if unit and kinds[name].type.is_number and kinds[name].unit is None:
-                kinds[name] = replace(kinds[name], unit=_known_unit(unit))
+            told = unit or _unit_in(name)
+            if told and kinds[name].type.is_number and kinds[name].unit is None:
+                kinds[name] = replace(kinds[name], unit=_known_unit(told))
         return kinds
 
     def _free_path(self, name: str) -> Path:
@@ -665,6 +686,8 @@ class _Reader:
                 "dropped_why": "total row" if dropped else "",
             }
         )
+        said = dict(zip(source.names, source.described, strict=False))
+        columns = [c.model_copy(update={"description": said.get(c.name, "")}) for c in columns]
         table = Table(name=parquet.stem, source=source.file, rows=rows, columns=tuple(columns), notes=tuple(notes))
         return ReadTable(table, reading, parquet)
 
@@ -685,6 +708,12 @@ def _in_order(kinds: dict[str, Kind]) -> list[str]:
     """Each column's currency beside it."""
     beside = {k: f"{k}_currency" for k in kinds if f"{k}_currency" in kinds and kinds[k].currency}
     return [n for k in kinds if k not in beside.values() for n in ((k, beside[k]) if k in beside else (k,))]
+
+
+def _unit_in(name: str) -> str | None:
+    """The currency that a column's name gives in brackets: Umsatz (in €)."""
+    found = re.search(r"[(\[](?:in )?(£|€|\$|GBP|EUR|USD|CHF)[)\]]", name)
+    return found[1] if found else None
 
 
 def _known_unit(unit: str) -> str:

@@ -68,6 +68,9 @@ def _items(text: str, notes: list[Note]) -> list[dict[str, object]] | None:
             name = max(lists, key=lambda k: len(lists[k]))
             notes.append(Note(act=f"The list “{name}” in the file was read"))
             return lists[name]
+        if (deeper := _deeper(whole)) is not None:
+            notes.append(Note(act=f"The list “{deeper[0]}” in the file was read"))
+            return deeper[1]
         if whole and all(isinstance(v, dict) for v in whole.values()) and len(whole) > 1:
             notes.append(Note(act="Each entry's own name was put in the column key"))
             return [{"key": k, **v} for k, v in whole.items()]
@@ -92,6 +95,17 @@ def _items(text: str, notes: list[Note]) -> list[dict[str, object]] | None:
             )
             return objects
     return None
+
+
+def _deeper(whole: dict[str, object], levels: int = 3) -> tuple[str, list[dict[str, object]]] | None:
+    """The longest list of objects inside objects, and the way to it."""
+    found: list[tuple[str, list[dict[str, object]]]] = []
+    for key, value in whole.items():
+        if isinstance(value, list) and value and all(isinstance(i, dict) for i in value):
+            found.append((key, value))
+        elif isinstance(value, dict) and levels and (below := _deeper(value, levels - 1)) is not None:
+            found.append((f"{key}.{below[0]}", below[1]))
+    return max(found, key=lambda f: len(f[1]), default=None)
 
 
 def _lines(text: str, notes: list[Note]) -> list[dict[str, object]] | None:

@@ -48,7 +48,9 @@ def _period(name: str) -> str | None:
     if re.fullmatch(r"(19|20)\d{2}", plain):
         return "year"
     moment = read_moment(name, "day")
-    return "dated" if moment is not None and moment.shape in WHOLE_MONTHS else None
+    if moment is None or moment.value is None:
+        return None
+    return "dated" if moment.shape in WHOLE_MONTHS or (moment.shape == "ymd" and moment.value.day == 1) else None
 
 
 def _unpivot(table: Table) -> Suggestion | None:
