@@ -67,11 +67,7 @@ def set_totals_aside(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> i
     cells = ", ".join(f"{cleaned(c)} AS {quoted(c)}" for c in raw)
     connection.execute(f"CREATE TABLE aside AS SELECT n, {cells} FROM raw WHERE {labels} LIMIT 0")
     connection.execute(f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE {labels}")
-    last = connection.execute("SELECT max(n) FROM raw").fetchone()
-    if last and last[0] is not None and len(raw) > 1:
-        connection.execute(
-            f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE n = {last[0]} AND n NOT IN (SELECT n FROM aside)"
-        )
+    connection.execute(f"INSERT INTO aside {_silent_last(connection, raw, cells)}")
     size = connection.execute("SELECT (SELECT count(*) FROM aside), (SELECT count(*) FROM raw)").fetchone()
     assert size is not None
     if size[0] > 0.5 * size[1]:
@@ -79,6 +75,21 @@ def set_totals_aside(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> i
         return 0
     connection.execute("DELETE FROM raw WHERE n IN (SELECT n FROM aside)")
     return int(size[0])
+
+
+def _silent_last(connection: duckdb.DuckDBPyConnection, raw: list[str], cells: str) -> str:
+    """SQL for the last row where it says less than the others do, or that it is about all of them; for no row otherwise."""
+    nothing = f"SELECT n, {cells} FROM raw LIMIT 0"
+    row = connection.execute(f"SELECT n, {cells} FROM raw ORDER BY n DESC LIMIT 1").fetchone()
+    if row is None or len(raw) < 2:
+        return nothing
+    gaps = [c for c, v in zip(raw, row[1:], strict=True) if v is None]
+    if gaps:
+        usual = _filled_shares(connection, gaps)
+        gaps = [c for c in gaps if usual[c] >= 0.6]
+    if not gaps and not any(_EVERYTHING.match(v or "") for v in row[1:7]):
+        return nothing
+    return f"SELECT n, {cells} FROM raw WHERE n = {row[0]} AND n NOT IN (SELECT n FROM aside)"
 
 
 def judge_totals(

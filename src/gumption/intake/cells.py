@@ -677,6 +677,14 @@ class _Column:
         """Nines that stand for missing, where they stand far outside all other values and more than once."""
         if self._declined("sentinel"):
             return kind
+        if kind.simple and not kind.strip and not kind.thousands:
+            # Most columns have none of them, which a look at the text tells sooner than one at the values.
+            written = ", ".join(literal(f"{s}{tail}") for s in _SENTINELS for tail in ("", ".0", ".00", ",0", ",00"))
+            row = self.connection.execute(
+                f"SELECT count(*) FROM {self.table} WHERE {quoted(self.cell)} IN ({written})"
+            ).fetchone()
+            if not row or row[0] < 2:
+                return kind
         values = ", ".join(map(str, _SENTINELS))
         rows = self.connection.execute(
             f"SELECT v, count(*) FROM (SELECT {kind.sql} AS v FROM {self.table}) WHERE v IN ({values}) GROUP BY v HAVING count(*) > 1"
