@@ -39,6 +39,37 @@ def run_here(*arguments: str) -> tuple[int, str, str]:
     return code, out.getvalue(), errors.getvalue()
 
 
+class Read(unittest.TestCase):
+    def test_what_is_made_of_files(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            messy = Path(folder) / "messy.csv"
+            messy.write_text(
+                "Sales\nshop;on;betrag;took\nA;05.03.2024;1.200,50;1:30:00\nB;-;3,25;30:00:00\nSumme;;1.203,75;\n"
+            )
+            bad = Path(folder) / "bad.xlsx"
+            bad.write_bytes(b"PK\x03\x04junk")
+            out = Path(folder) / "out"
+            code, text, _ = run_here("read", str(messy), str(bad), "--format", "json", "--out", str(out))
+            whole = json.loads(text)
+            self.assertEqual((code, [e["file"] for e in whole["errors"]]), (0, [str(bad)]))
+            table = whole["tables"][0]
+            self.assertEqual(
+                (table["name"], table["source"], table["sheet"], table["rows"]), ("messy", "messy.csv", None, 2)
+            )
+            columns = [(c["name"], c["type"], c["missing"]) for c in table["columns"]]
+            self.assertEqual(
+                columns, [("shop", "text", 0), ("on", "date", 1), ("betrag", "decimal", 0), ("took", "duration", 0)]
+            )
+            self.assertTrue(any("Summe" in n["act"] and n["rows"] == 1 for n in table["notes"]))
+            written = (out / "messy.csv").read_text().splitlines()
+            self.assertEqual(written[1:], ["A,2024-03-05,1200.50,01:30:00", "B,,3.25,30:00:00"])
+            run_here("read", str(messy), "--out", str(out), "--out-format", "parquet")
+            self.assertTrue((out / "messy.parquet").exists())
+            self.assertEqual(run_here("read", str(bad))[0], 1)
+            self.assertIn("broken", run_here("read", str(bad))[2])
+            self.assertIn("messy: 2 rows, 4 columns", run_here("read", str(messy))[1])
+
+
 class Ask(unittest.TestCase):
     def test_formats(self) -> None:
         question = (

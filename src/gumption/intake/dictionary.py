@@ -91,6 +91,7 @@ def spelled_out(name: str) -> tuple[str, bool]:
 
 _SHORT = frozenset(
     [
+        "ok",
         "id",
         "no",
         "on",

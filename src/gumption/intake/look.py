@@ -87,7 +87,9 @@ def words_for(table: Table) -> str:
     noun = spoken(table.display or table.name)
     single = singular(noun)
     several = [c for c in table.columns if c.role is Role.LINK]
-    text = f"One row {'an' if single[:1] in 'aeiou' else 'a'} {single}: {plural(table.rows, 'row')}"
+    # Only a plural tells what one row is: visits, but not budget.
+    one = f"One row {'an' if single[:1] in 'aeiou' else 'a'} {single}: " if single != noun else ""
+    text = f"{one}{plural(table.rows, 'row')}"
     time = table.time_column
     if time is not None and time.low and time.high:
         text += f" from {_day(time.low)} to {_day(time.high)} by {spoken(time.name)}"

@@ -36,7 +36,7 @@ from gumption.intake.workbook import ENDINGS as WORKBOOKS
 from gumption.intake.workbook import sheets
 
 TEXTS = (".csv", ".tsv", ".txt", ".tab", ".psv", ".dat", ".asc", ".prn", ".md", ".log", "")
-LARGE = 40_000_000
+LARGE = 20_000_000
 """Bytes from which a text file is read by the engine rather than cell by cell."""
 MEMORY_LIMIT = "1GB"
 _TABLE_LIMIT = 400

@@ -8,6 +8,8 @@ import { firstRow, scrollTopFor, TALLEST } from "./scroll-scale";
 
 const PAGE = 200;
 const ROW = 27;
+/* Pixels of the row of names. */
+const HEAD = 34;
 const PAUSE = 250;
 
 export function RowsGrid({ table }: { table: TableEntry["table"] }) {
@@ -32,7 +34,7 @@ export function RowsGrid({ table }: { table: TableEntry["table"] }) {
           aria-label="Show rows that hold"
           className="w-56 rounded border border-rule bg-paper px-2 py-0.5 text-ink"
         />
-        <span role="status">{view.filter ? `${plural(total, "row")} of ${plural(table.rows, "row")}` : plural(table.rows, "row")}{view.sort ? `, by ${view.sort}${view.descending ? " downwards" : ""}` : ""}</span>
+        <span role="status">{first.isPlaceholderData ? "Looking through the rows…" : view.filter ? `${plural(total, "row")} of ${plural(table.rows, "row")}` : plural(table.rows, "row")}{view.sort ? `, by ${view.sort}${view.descending ? " downwards" : ""}` : ""}</span>
       </div>
       {first.isError ? <ProblemNote error={first.error} again={() => void first.refetch()} /> : <Rows key={`${view.sort}-${view.descending}-${view.filter}`} table={table} view={view} total={total} onSort={sort} />}
     </>
@@ -66,8 +68,8 @@ function Rows({ table, view, total, onSort }: { table: TableEntry["table"]; view
     watch.observe(box);
     return () => watch.disconnect();
   }, []);
-  const inSight = Math.max(1, Math.floor((height - 34) / ROW));
-  const scale = { total, inSight, row: ROW };
+  const inSight = Math.max(1, Math.floor((height - HEAD) / ROW));
+  const scale = { total, inSight, height: height - HEAD, row: ROW };
   const last = Math.max(0, total - inSight);
   const moveTo = (row: number) => {
     const next = Math.min(last, Math.max(0, row));
@@ -129,7 +131,7 @@ function Rows({ table, view, total, onSort }: { table: TableEntry["table"]; view
       {failed && <ProblemNote error={failed.error} again={() => void failed.refetch()} />}
       {total === 0 && <p className="p-3 text-soft">No row holds “{view.filter}”.</p>}
       <div style={{ height: Math.min(total * ROW, TALLEST), minWidth }} aria-hidden />
-      <div className="absolute left-0 w-full" style={{ top: 34 + scrollTopFor(top, scale) - (squeezed ? 0 : scrollTopFor(top, scale) % ROW), minWidth }}>
+      <div className="absolute left-0 w-full" style={{ top: HEAD + scrollTopFor(top, scale) - (squeezed ? 0 : scrollTopFor(top, scale) % ROW), minWidth }}>
         {indexes.map((index) => (
           <div role="row" aria-rowindex={index + 1} key={index} className={`grid w-full items-center ${index % 2 === 0 ? "bg-band" : ""}`} style={{ gridTemplateColumns: template, height: ROW }}>
             {table.columns.map((c, i) => {

@@ -7,11 +7,13 @@ export type Scale = {
   total: number;
   /** Rows that fit the window. */
   inSight: number;
+  /** Pixels that rows have in the window. */
+  height: number;
   /** Pixels of a row. */
   row: number;
 };
 
-const length = ({ total, inSight, row }: Scale) => Math.max(1, Math.min(total * row, TALLEST) - inSight * row);
+const length = ({ total, height, row }: Scale) => Math.max(1, Math.min(total * row, TALLEST) - height);
 
 /** The row at the top of the window where the bar stands there. */
 export function firstRow(scrollTop: number, scale: Scale): number {
