@@ -6,9 +6,10 @@ import datetime as dt
 import unittest
 from decimal import Decimal
 
+from gumption.core.model.names import plural
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.typing import Field
-from gumption.core.present.numbers import plural, shown
+from gumption.core.present.numbers import shown
 from tests.support import DEMO_DAY, demo
 
 MONEY = Field(Type.DECIMAL, Role.MONEY, 2, "GBP")

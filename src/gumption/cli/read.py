@@ -13,9 +13,8 @@ import duckdb
 
 from gumption.cli.files import BadUsage
 from gumption.core.model.catalogue import Table
-from gumption.core.model.names import free_name
+from gumption.core.model.names import free_name, plural
 from gumption.core.model.types import Type
-from gumption.core.present.numbers import plural
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
 from gumption.intake.sql import literal, quoted

@@ -7,7 +7,7 @@ import re
 import duckdb
 
 from gumption.core.model.catalogue import Note
-from gumption.core.present.numbers import plural
+from gumption.core.model.names import plural
 from gumption.intake.cells import Kind, cleaned
 from gumption.intake.sql import literal, quoted
 

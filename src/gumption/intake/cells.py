@@ -102,6 +102,8 @@ AT_MOST_BAD = 0.02
 """The share of a column's values that may not fit its kind before it stays text."""
 _AT_MOST_IMPOSSIBLE = 0.1
 """The same for values of the right shape, such as a 31st of February."""
+_FIRST, _DIFFERENT = 30_000, 1500
+"""Rows from the beginning, and different values among them and others, that a sample has."""
 _MAPPED = 400_000
 """Distinct values up to which dates of odd shapes are read one by one."""
 _DATE_NAME = re.compile(
@@ -166,13 +168,19 @@ class _Column:
     ) -> None:
         self.connection, self.table, self.cell, self.name, self.context = connection, table, cell, name, context
         c = quoted(cell)
+        row = connection.execute(f"SELECT count(*) FROM {table}").fetchone()
+        size = int(row[0]) if row else 0
+        further = ""
+        if size > _FIRST:
+            further = f"UNION ALL SELECT {c}, 1 FROM (SELECT {c} FROM {table} USING SAMPLE reservoir(20000 ROWS) REPEATABLE (7))"
         raw: dict[str, int] = dict(
             connection.execute(
-                f"SELECT v, sum(n) FROM (SELECT {c} AS v, 1 AS n FROM (SELECT {c} FROM {table} LIMIT 30000) "
-                f"UNION ALL SELECT {c}, 1 FROM (SELECT {c} FROM {table} USING SAMPLE reservoir(20000 ROWS) REPEATABLE (7))) "
-                "WHERE v IS NOT NULL GROUP BY v ORDER BY sum(n) DESC, v LIMIT 1500"
+                f"SELECT v, sum(n) FROM (SELECT {c} AS v, 1 AS n FROM (SELECT {c} FROM {table} LIMIT {_FIRST}) "
+                f"{further}) "
+                f"WHERE v IS NOT NULL GROUP BY v ORDER BY sum(n) DESC, v LIMIT {_DIFFERENT}"
             ).fetchall()
         )
+        self.whole = not further and len(raw) < _DIFFERENT
         words = MISSING_WORDS
         if self._codes_of_two(raw):
             words = tuple(w for w in words if w != "NA")
@@ -195,6 +203,10 @@ class _Column:
 
     def _note(self, what: str, act: str, **more: object) -> Note:
         return Note(act=act, key=f"{what}:{self.name}", column=self.name, **more)  # type: ignore[arg-type]
+
+    def _rows_of(self, values: list[str]) -> int:
+        """How many rows hold those values; nought where only a sample is known."""
+        return sum(self.sample[v] for v in values) if self.whole else 0
 
     def _declined(self, what: str) -> bool:
         return f"{what}:{self.name}" in self.context.declined
@@ -337,7 +349,9 @@ class _Column:
         row = self.connection.execute(f"SELECT count(*) FROM {self.table} WHERE {self.text} IS NULL").fetchone()
         if not row or not row[0]:
             return None
-        note = self._note("type", f"{self.name}: a mark read as yes, a blank as no", rows=sum(self.sample.values()))
+        note = self._note(
+            "type", f"{self.name}: a mark read as yes, a blank as no", rows=self._rows_of(list(self.sample))
+        )
         return Kind(Type.BOOLEAN, f"({self.text} IS NOT NULL)", simple=False, notes=(note,))
 
     def _boolean(self) -> Kind | None:
@@ -632,7 +646,7 @@ class _Column:
         codes = currency_codes(style)
         marked = [v for v in self.typed if looks_numeric(v) and not re.fullmatch(r"-?\d+(\.\d+)?", v)]
         example = max(marked, key=len, default=next(iter(self.typed)))
-        rows = sum(self.typed[v] for v in marked)
+        rows = self._rows_of(marked)
         if len(set(codes.values())) > 1:
             cases = " ".join(f"WHEN contains({self.text}, {literal(m)}) THEN {literal(c)}" for m, c in codes.items())
             listed = ", ".join(sorted(set(codes.values())))
@@ -651,7 +665,7 @@ class _Column:
             note = self._note(
                 "type",
                 f"{self.name}: marks behind numbers, such as “{flagged[0]}”, were taken off",
-                rows=sum(self.typed[v] for v in flagged),
+                rows=self._rows_of(flagged),
                 examples=tuple(flagged[:3]),
                 caution=True,
             )

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from gumption.core.model.catalogue import Column, Relationship, Table
+from gumption.core.model.names import plural
 from gumption.core.model.types import Role, Type
-from gumption.core.present.numbers import plural
 from gumption.intake.dictionary import spelled_out
 from gumption.intake.suggest import suggestions
 

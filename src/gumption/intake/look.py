@@ -9,9 +9,9 @@ import duckdb
 from pydantic import BaseModel, ConfigDict
 
 from gumption.core.model.catalogue import Table
+from gumption.core.model.names import plural
 from gumption.core.model.types import Role
 from gumption.core.plan.words import date_words, listed, spoken
-from gumption.core.present.numbers import plural
 from gumption.intake.sql import literal, quoted
 
 _FENCE = 3.0

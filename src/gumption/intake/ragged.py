@@ -6,7 +6,7 @@ import re
 from collections import Counter
 
 from gumption.core.model.catalogue import Note
-from gumption.core.present.numbers import plural
+from gumption.core.model.names import plural
 from gumption.intake.layout import kind_of_cell
 
 _MANY = 0.1

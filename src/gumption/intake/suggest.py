@@ -8,10 +8,10 @@ from collections import Counter
 from pydantic import BaseModel, ConfigDict
 
 from gumption.core.model.catalogue import Column, Table
+from gumption.core.model.names import plural
 from gumption.core.model.origin import Appended
 from gumption.core.model.shape import FillDown, LeaveOut, ShapeStep, Split, Unpivot
 from gumption.core.model.types import Type
-from gumption.core.present.numbers import plural
 from gumption.intake.moments import MONTHS, WHOLE_MONTHS, read_moment
 
 _EVERYTHING = re.compile(r"^(all|alle|total|overall|gesamt|grand total)\b", re.I)

@@ -12,8 +12,8 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 
+from gumption.core.model.names import plural
 from gumption.core.plan.words import spoken
-from gumption.core.present.numbers import plural
 from gumption.core.reading.read import Understanding
 from gumption.engines.answering import Answered, CannotAnswer, json_value
 from gumption.intake.sources import Allowed

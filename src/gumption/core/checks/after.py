@@ -9,11 +9,11 @@ from decimal import Decimal
 from gumption.core.checks.check import Check, Weight
 from gumption.core.evaluate.run import StepRows, Worked
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.names import plural
 from gumption.core.model.types import Value
 from gumption.core.plan.steps import Group, Join, Keep, Limit, Plan, Sort
 from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import expression_words, spoken
-from gumption.core.present.numbers import plural
 
 _TOLERANCE = 1e-9
 

@@ -8,12 +8,12 @@ from rapidfuzz import process
 
 from gumption.core.checks.check import Check
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.names import plural
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.expressions import Between, ColumnRef, Compare, Constant, Expression, OneOf, children
 from gumption.core.plan.steps import Group, Join, Keep, Plan, Take
 from gumption.core.plan.typing import Schema, schemas
 from gumption.core.plan.words import listed, spoken
-from gumption.core.present.numbers import plural
 
 
 def check_before(plan: Plan, catalogue: Catalogue, as_of: dt.date) -> list[Check]:

@@ -1,4 +1,4 @@
-"""Names that are still free."""
+"""Names that are still free, and how many there are of a thing."""
 
 from __future__ import annotations
 
@@ -11,3 +11,8 @@ def free_name(base: str, taken: Container[str]) -> str:
     while name in taken:
         name, copy = f"{base}_{copy}", copy + 1
     return name
+
+
+def plural(count: int, one: str, many: str | None = None) -> str:
+    """1 row, 2 rows."""
+    return f"{count:,} {one if count == 1 else many or one + 's'}"

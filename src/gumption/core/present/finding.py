@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from decimal import Decimal
 
+from gumption.core.model.names import plural
 from gumption.core.model.types import Value
 from gumption.core.plan.expressions import Aggregate
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, aggregate_words, spoken
 from gumption.core.present.answer import Answer
-from gumption.core.present.numbers import plural, shown
+from gumption.core.present.numbers import shown
 
 
 def finding(answer: Answer) -> str:

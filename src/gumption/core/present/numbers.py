@@ -53,8 +53,3 @@ def _number(value: int | float | Decimal, field: Field | None) -> str:
     sign = "−" if value < 0 else ""
     unit = _SIGNS.get(field.unit or "", "") if field else ""
     return f"{sign}{unit}{text}"
-
-
-def plural(count: int, one: str, many: str | None = None) -> str:
-    """1 row, 2 rows."""
-    return f"{count:,} {one if count == 1 else many or one + 's'}"
