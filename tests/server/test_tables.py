@@ -5,8 +5,11 @@ from __future__ import annotations
 import time
 from typing import Any
 
+import xlsxwriter
+
 from gumption.server.app import Settings, create_app
 from gumption.server.workspace import Workspace
+from tests.intake.dirty_files import book
 from tests.server.test_api import SHOPS, TUS, Api
 
 MESSY = (
@@ -77,6 +80,22 @@ class Tables(Api):
         self.assertEqual((ended["status"], self.table("messy")["table"]["rows"]), ("failed", 30))
         self.assertIn("no column nowhere", ended["problem"])
         self.client.delete("/api/v1/tables/messy")
+
+    def test_a_hidden_sheet_comes_in_when_its_leaving_out_is_undone(self) -> None:
+        def build(workbook: xlsxwriter.Workbook) -> None:
+            for name in ("Seen", "Unseen"):
+                sheet = workbook.add_worksheet(name)
+                for row, cells in enumerate((("a", "n"), ("x", 1), ("y", 2))):
+                    sheet.write_row(row, 0, cells)
+            sheet.hide()
+
+        self.assertEqual(self.send({"two.xlsx": book(build)})[0]["tables"], ["seen"])
+        self.change("seen", declined=["hidden_sheets"])
+        self.assertEqual(self.table("unseen")["table"]["rows"], 2)
+        self.change("unseen", declined=["hidden_sheets", "type:n"])
+        self.assertEqual(self.table("seen")["table"]["rows"], 2)
+        for name in ("seen", "unseen"):
+            self.client.delete(f"/api/v1/tables/{name}")
 
     def test_a_newer_file_waits_for_a_yes_and_the_old_version_comes_back(self) -> None:
         self.send({"monthly.csv": MESSY})

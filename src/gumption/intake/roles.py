@@ -113,6 +113,46 @@ _SCORE = frozenset(
 _TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])
 _IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
 _NAME = frozenset(["name", "title", "company", "label", "fullname"])
+_PLACE = frozenset(
+    [
+        "city",
+        "town",
+        "country",
+        "region",
+        "county",
+        "state",
+        "province",
+        "district",
+        "village",
+        "place",
+        "location",
+        "ort",
+        "stadt",
+        "land",
+    ]
+)
+_PERSON = frozenset(
+    [
+        "person",
+        "employee",
+        "manager",
+        "mgr",
+        "agent",
+        "contact",
+        "owner",
+        "rep",
+        "director",
+        "author",
+        "teacher",
+        "doctor",
+        "vet",
+        "patient",
+        "member",
+        "supervisor",
+        "head",
+    ]
+)
+"""Columns of these names hold people where their values are of several words; codes of people are categories."""
 _FREE = frozenset(["comment", "comments", "note", "notes", "remark", "remarks", "text"])
 
 
@@ -178,4 +218,8 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
         return Role.IDENTIFIER
     if column.distinct > max(0.6 * filled, 30):
         return Role.TEXT
+    if words and words[-1].removesuffix("s") in _PLACE:
+        return Role.PLACE
+    if words and words[-1].removesuffix("s") in _PERSON and any(" " in v for v in column.values[:20]):
+        return Role.PERSON
     return Role.CATEGORY

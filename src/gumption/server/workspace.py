@@ -224,12 +224,28 @@ class Workspace:
                 recipe=recipe,
                 seconds=seconds,
             )
+            kept = [after if s is before else s for s in self._loaded.stored]
             for other in read.tables:
-                if other is not found:
+                if other is found:
+                    continue
+                if self._is_new_part(other, before, recipe):
+                    name_there = free_name(other.table.name, {s.table.name for s in kept})
+                    there = other.table.model_copy(update={"name": name_there})
+                    kept.append(
+                        replace(
+                            after, table=there, reading=other.reading, parquet=other.parquet, meaning=TableMeaning()
+                        )
+                    )
+                else:
                     other.parquet.unlink(missing_ok=True)
-            self._record([after if s is before else s for s in self._loaded.stored])
+            self._record(kept)
             self._sweep()
         self._append_again(name)
+
+    def _is_new_part(self, found: ReadTable, before: StoredTable, recipe: Recipe) -> bool:
+        """True for a table that the file only gives since an act on the whole of it was undone, such as a hidden sheet."""
+        known = {s.reading.part for s in self._loaded.stored if s.original.samefile(before.original)}
+        return "hidden_sheets" in recipe.declined and found.reading.part not in known
 
     @staticmethod
     def _part_of(read: Read, stored: StoredTable) -> ReadTable:
