@@ -647,6 +647,15 @@ def _as_others_make_them() -> Iterator[Case]:
         (want(2, "id:integer v:decimal", {"v": 6}),),
     )
 
+    weather = "Oxford\nLocation: 450900E 207200N, Lat 51.761\n   yyyy  mm   tmax    rain     sun\n              degC      mm   hours\n   1853   1    8.4    62.8     ---\n   1853   2    3.2    29.3    40.5\n   1853   3    7.7    25.9    50.1*\n"
+    yield text(
+        "a weather station's columns",
+        weather,
+        want(3, "yyyy:integer mm:integer tmax:decimal sun:decimal", {"tmax": 19.3, "sun": 90.6}),
+        file="station.txt",
+        note="units",
+    )
+
     def report(w: xlsxwriter.Workbook) -> None:
         s = w.add_worksheet("Q1")
         s.merge_range("A1:D1", "Quarterly report")

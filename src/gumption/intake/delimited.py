@@ -229,23 +229,24 @@ def _aligned(text: str) -> list[list[str]] | None:
         # A header of words tells the columns better than rows whose cells may touch.
         width = max(width, len(split[0]))
     wide = [line for line, s in zip(body, split, strict=True) if len(s) >= max(2, width - 1)]
-    if width < 2 or len(wide) < 2 or len(wide) < 0.6 * len(body):
+    if width < 2 or len(wide) < 2 or len(wide) < 0.5 * len(body):
         return None
     longest = max(map(len, wide))
     blank = [all(len(line) <= i or line[i] == " " for line in wide) for i in range(longest)]
     gaps = [m.span() for m in re.finditer(r"1+", "".join("1" if b else "0" for b in blank)) if m.start() > 0]
     inner = [g for g in gaps if g[1] < longest]
-    cuts = [g[1] for g in inner if g[1] - g[0] >= 2 or len(inner) + 1 <= width]
-    if len(cuts) + 1 < width:
+    parting = [g for g in inner if g[1] - g[0] >= 2 or len(inner) + 1 <= width]
+    if len(parting) + 1 < width:
         if sum(len(s) == width for s in split) >= 0.9 * len(split):
             return split
         return None
-    places = [0, *cuts]
-    ends = [*cuts, None]
     parted: list[list[str]] = []
     for line in body:
-        cells = [line[a:b].strip() for a, b in zip(places, ends, strict=True)]
-        parted.append(cells if line in wide else [line.strip()])
+        # Units and other short lines may lean into a gap; each is cut at a blank of its own within it.
+        cuts = [max((i for i in range(a, b) if line[i : i + 1] in ("", " ")), default=-2) + 1 for a, b in parting]
+        cells = [line[a:b].strip() for a, b in zip([0, *cuts], [*cuts, None], strict=True)]
+        whole = min(cuts) > 0 and sum(map(bool, cells)) > 1
+        parted.append(cells if whole else [line.strip()])
     return parted
 
 

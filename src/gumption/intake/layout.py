@@ -73,6 +73,12 @@ _UNIT_WORDS = {u.lower() for u in UNITS} | {
         "kg/m2",
         "mm/dd/yyyy",
         "tonnes",
+        "degc",
+        "degf",
+        "deg",
+        "mbar",
+        "hpa",
+        "mb",
     ),
 }
 _NOTE = re.compile(
