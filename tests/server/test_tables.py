@@ -89,12 +89,12 @@ class Tables(Api):
                     sheet.write_row(row, 0, cells)
             sheet.hide()
 
-        self.assertEqual(self.send({"two.xlsx": book(build)})[0]["tables"], ["seen"])
-        self.change("seen", declined=["hidden_sheets"])
+        self.assertEqual(self.send({"two.xlsx": book(build)})[0]["tables"], ["two"])
+        self.change("two", declined=["hidden_sheets"])
         self.assertEqual(self.table("unseen")["table"]["rows"], 2)
         self.change("unseen", declined=["hidden_sheets", "type:n"])
-        self.assertEqual(self.table("seen")["table"]["rows"], 2)
-        for name in ("seen", "unseen"):
+        self.assertEqual(self.table("two")["table"]["rows"], 2)
+        for name in ("two", "unseen"):
             self.client.delete(f"/api/v1/tables/{name}")
 
     def test_a_newer_file_waits_for_a_yes_and_the_old_version_comes_back(self) -> None:

@@ -267,7 +267,9 @@ class _Reader:
             reading = FileReading(file=piece.name, kind="cleaned" if sheet.shifted else "workbook", sheet=sheet.name)
             part = f"{piece.member}/{sheet.name}" if piece.member else sheet.name
             try:
-                yield from self._grid(sheet.rows, piece, part, "", reading, sheet.notes, sheet.name)
+                # The only sheet is what the file is called; its own name is often none.
+                stem = Path(piece.name).stem if sheet.alone else ""
+                yield from self._grid(sheet.rows, piece, part, stem, reading, sheet.notes, sheet.name)
                 read += 1
             except UnreadableFile:
                 # A sheet of remarks is no table; the others may be.

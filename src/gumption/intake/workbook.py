@@ -28,6 +28,8 @@ class Sheet:
 
     name: str
     rows: list[list[str]]
+    alone: bool
+    """True for the only sheet that is read."""
     shifted: bool
     """True where merged cells were filled, so that the file's own cells say less."""
     notes: tuple[Note, ...] = field(default=())
@@ -72,7 +74,15 @@ def sheets(path: Path, file: str, declined: frozenset[str] = frozenset()) -> Ite
     for number, name in enumerate(visible):
         yield (
             number / len(visible),
-            _sheet(workbook, name, file, declined, errors.get(name, 0), left_out if number == 0 else ()),
+            _sheet(
+                workbook,
+                name,
+                file,
+                declined,
+                errors.get(name, 0),
+                left_out if number == 0 else (),
+                len(visible) == 1,
+            ),
         )
 
 
@@ -83,6 +93,7 @@ def _sheet(
     declined: frozenset[str],
     errors: int,
     left_out: tuple[Note, ...],
+    alone: bool,
 ) -> Sheet:
     try:
         sheet = workbook.get_sheet_by_name(name)
@@ -132,7 +143,7 @@ def _sheet(
     if errors:
         noun = "formula gave an error and is" if errors == 1 else "formulas gave an error and are"
         notes.append(Note(act=f"{errors:,} {noun} missing", rows=errors, caution=True))
-    return Sheet(name, rows, bool(filled), tuple(notes))
+    return Sheet(name, rows, alone, bool(filled), tuple(notes))
 
 
 def _too_wide(file: str, sheet: str) -> UnreadableFile:
