@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
+import tempfile
 import unittest
+from pathlib import Path
 from unittest import mock
 
 from gumption.core.checks.after import check_after, rows_agree
@@ -13,7 +15,7 @@ from gumption.core.evaluate.run import work
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import Aggregate, Between, ColumnRef, Compare, Constant
 from gumption.core.plan.steps import Group, Keep, Limit, Plan, Sort, SortKey, Take
-from tests.support import DEMO_DAY, demo
+from tests.support import DEMO_DAY, demo, opened_from
 
 
 def plan_of(question: str) -> Plan:
@@ -53,6 +55,18 @@ class Checks(unittest.TestCase):
     def test_join_keys_fit(self) -> None:
         self.assertEqual(self.weight(self.before(plan_of("income by clinic")), "join keys fit"), "holds")
         self.assertEqual(self.weight(self.before(plan_of("visits by species")), "join keys fit"), "caution")
+
+    def test_dates_decided(self) -> None:
+        span = Between(
+            value=ColumnRef(name="on"),
+            low=Constant(type=Type.DATE, value="2024-03-01"),
+            high=Constant(type=Type.DATE, value="2024-03-31"),
+        )
+        plan = Plan(steps=(Take(table="sales"), Keep(condition=span)))
+        for last, want in (("01/02/2024", "caution"), ("25/02/2024", "silent")):
+            with self.subTest(last), tempfile.TemporaryDirectory() as folder:
+                opened, _ = opened_from(Path(folder), {"sales.csv": f"on,n\n05/03/2024,1\n06/04/2024,2\n{last},3\n"})
+                self.assertEqual(self.weight(check_before(plan, opened.catalogue, DEMO_DAY), "dates decided"), want)
 
     def test_periods_complete(self) -> None:
         def spanned(high: str) -> Plan:

@@ -10,8 +10,17 @@ from gumption.core.checks.check import Check
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.names import plural
 from gumption.core.model.types import Role, Type
-from gumption.core.plan.expressions import Between, ColumnRef, Compare, Constant, Expression, OneOf, children
-from gumption.core.plan.steps import Group, Join, Keep, Plan, Take
+from gumption.core.plan.expressions import (
+    Between,
+    ColumnRef,
+    Compare,
+    Constant,
+    Expression,
+    OneOf,
+    children,
+    columns_of,
+)
+from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, Take
 from gumption.core.plan.typing import Schema, schemas
 from gumption.core.plan.words import listed, spoken
 
@@ -24,6 +33,7 @@ def check_before(plan: Plan, catalogue: Catalogue, as_of: dt.date) -> list[Check
         *_values_occur(plan, typed, catalogue),
         *_joins_fit(plan, catalogue),
         *_periods_over(plan, typed, catalogue, as_of),
+        *_dates_decided(plan, typed, catalogue),
     ]
 
 
@@ -155,6 +165,29 @@ def _periods_over(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: 
                         )
                     )
     return found
+
+
+def _dates_decided(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list[Check]:
+    """Dates that the file left open, day or month first, when the plan goes by them."""
+    used: dict[tuple[str, str], None] = {}
+    for step, before in zip(plan.steps[1:], typed, strict=False):
+        match step:
+            case Keep(condition=expression) | Derive(expression=expression):
+                names = columns_of(expression)
+            case Group(by=by):
+                names = list(by)
+            case _:
+                names = []
+        for name in names:
+            field = before.get(name)
+            if field is not None and field.table is not None and field.column is not None:
+                used.setdefault((field.table, field.column))
+    return [
+        Check("dates decided", "caution", note.act, "choose which is right in Tables")
+        for table, column in used
+        for note in catalogue.table(table).notes
+        if note.choices and note.caution and note.column == column
+    ]
 
 
 def groups_many(rows: int) -> list[Check]:
