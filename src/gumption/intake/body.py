@@ -107,7 +107,6 @@ def judge_totals(
     totals: list[int] = []
     back: list[int] = []
     labels: list[str] = []
-    summary_run = True
     last_row = connection.execute("SELECT coalesce(max(n), 0) FROM raw").fetchone()
     assert last_row is not None
     foot = int(last_row[0])
@@ -135,7 +134,7 @@ def judge_totals(
             everything = any(_EVERYTHING.match(cells[c] or "") for c in told)
             is_total = adds_up and len(told) <= 1 and (bool(silent) or everything)
         elif summary:
-            is_total = n > foot and (bool(blanks) or not keys[1:]) and summary_run
+            is_total = n > foot and (bool(blanks) or not keys[1:])
         else:
             # A total adds up to the rows above it, or leaves blank what every other row says.
             is_total = (
@@ -143,8 +142,6 @@ def judge_totals(
                 or bool(blanks)
                 or (bool(_WHOLE_LABEL.match(label)) and n > foot and not (len(keys) > 1 and given and not matches))
             )
-            if given and not matches and not blanks and len(keys) > 1:
-                is_total = False
         if is_total:
             totals.append(n)
             labels.append(label or _UNLABELLED)

@@ -22,7 +22,7 @@ from gumption.intake.moments import (
     read_time,
     styles_of,
 )
-from gumption.intake.numbers import NumberStyle, currency_codes, is_code, looks_numeric, number_styles
+from gumption.intake.numbers import THOUSANDS, NumberStyle, currency_codes, is_code, looks_numeric, number_styles
 from gumption.intake.sql import literal, quoted
 
 ERROR_CELLS = (
@@ -637,7 +637,7 @@ class _Column:
         return Kind(Type.DECIMAL, sql, scale=int(scale), **shared)  # type: ignore[arg-type]
 
     def _thousands(self, style: NumberStyle) -> str:
-        mark = {"point": ",", "comma": ".", "space point": " ", "space comma": " ", "apostrophe": "'"}[style.style]
+        mark = THOUSANDS[style.style]
         return mark if any(mark in v for v in self.typed) else ""
 
     def _with_style_note(self, kind: Kind, style: NumberStyle) -> Kind:

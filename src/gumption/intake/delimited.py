@@ -21,7 +21,6 @@ _ODD_SPACES = {0xA0: " ", 0x202F: " ", 0x2007: " ", 0x2009: " ", 0x3000: " "}
 _NOTHINGS = dict.fromkeys((*range(9), 11, 12, *range(14, 31), 127, 8203, 8204, 8205, 65279, 173))
 _ODD = re.compile("[" + "".join(re.escape(chr(c)) for c in (*_ODD_SPACES, *_NOTHINGS)) + "]")
 _RULE = re.compile(r"[-=+_:~*. ]*[-=_]{2,}[-=+_:~*. ]*")
-_GOOD_CELL = re.compile(r"[^;\t|]*")
 _QUOTED_BREAK = 40
 """Lines that a quoted cell may span before its first quote is taken for a stray one."""
 

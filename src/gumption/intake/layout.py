@@ -7,7 +7,7 @@ import itertools
 import re
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from gumption.core.model.catalogue import Note
 from gumption.core.model.names import free_name
@@ -133,6 +133,11 @@ def _filled(row: Sequence[str]) -> int:
     return sum(1 for c in row if c)
 
 
+def _first(row: Sequence[str]) -> str:
+    """The first cell that says something; empty where none does."""
+    return next(filter(None, row), "")
+
+
 def _cell(row: Sequence[str], place: int) -> str:
     return row[place] if place < len(row) else ""
 
@@ -170,7 +175,7 @@ def blocks(rows: Rows, declined: frozenset[str] = frozenset()) -> list[Block]:
         below = [r for s in loose if s[0] >= groups[-1][-1][1] for r in range(*s)]
         if below:
             note = _below_note([rows[r] for r in below])
-            found[-1] = Block(**{**found[-1].__dict__, "notes": (*found[-1].notes, note)})
+            found[-1] = replace(found[-1], notes=(*found[-1].notes, note))
     return found
 
 
@@ -203,20 +208,19 @@ def _is_loose(
     most = max(_filled(rows[i]) for i in range(start, end))
     if widest <= 1:
         # A single column: only what is plainly a remark is loose.
-        return bool(groups) and all(_NOTE.search(next(filter(None, rows[i]), "")) for i in range(start, end))
+        return bool(groups) and all(_NOTE.search(_first(rows[i])) for i in range(start, end))
     if most <= 1 and (end - start <= 12 or widest > 2):
         return True
     if not groups and most < widest and end - start <= 8 and sum(_filled(rows[i]) > 1 for i in range(start, end)) <= 1:
         return True
     if most == 2 and widest > 3 and end - start <= 8:
         return not groups or all(
-            _NOTE.search(next(filter(None, rows[i]), "")) or kind_of_cell(next(filter(None, rows[i]))) == "text"
-            for i in range(start, end)
+            _NOTE.search(_first(rows[i])) or kind_of_cell(_first(rows[i])) == "text" for i in range(start, end)
         )
-    firsts = [next(filter(None, rows[i]), "") for i in range(start, end)]
+    firsts = [_first(rows[i]) for i in range(start, end)]
     if not groups and most <= 2 and end - start <= 12 and all(f.endswith(":") for f in firsts):
         return True
-    if groups and all(_NOTE.search(next(filter(None, rows[i]), "")) for i in range(start, end)):
+    if groups and all(_NOTE.search(_first(rows[i])) for i in range(start, end)):
         return most < widest
     return False
 
@@ -315,8 +319,8 @@ def _block(
     if "titles" in declined:
         place = 0
     notes: list[Note] = []
-    above = [next(filter(None, rows[r]), "") for s, e in titles for r in range(s, e)]
-    above += [next(filter(None, part[i]), "") for i in range(place) if any(part[i])]
+    above = [_first(rows[r]) for s, e in titles for r in range(s, e)]
+    above += [_first(part[i]) for i in range(place) if any(part[i])]
     header_rows = [part[place]] if has_header else []
     second = False
     if has_header and "two_headers" not in declined:
@@ -562,15 +566,10 @@ def _foot(part: list[list[str]], body: int) -> int:
     usual = _usual(part, body, len(part))
     end = len(part)
     if usual < 2:
-        while (
-            end > body + 1
-            and any(part[end - 1])
-            and _NOTE.search(part[end - 1][0])
-            and len(part[end - 1][0]) > 12
-            and end < len(part) + 1
-        ):
-            if kind_of_cell(part[body][0]) == "text":
-                break
+        # In a single column of words a remark cannot be told from a value.
+        if kind_of_cell(part[body][0]) == "text":
+            return end
+        while end > body + 1 and _NOTE.search(part[end - 1][0]) and len(part[end - 1][0]) > 12:
             end -= 1
         return end
     kinds = _column_kinds(part, body, len(part), range(len(part[0])))
@@ -585,10 +584,10 @@ def _foot(part: list[list[str]], body: int) -> int:
         text = row[filled[0]]
         kind, share = kinds[filled[0]]
         odd = kind_of_cell(text) == "text" and kind in ("number", "date", "code") and share >= 0.6
-        apart = place == 0 or not any(part[place - 1]) or cut <= place + 1 < end
+        apart = not any(part[place - 1])
         few = len(filled) <= max(1, usual // 3)
         remark = bool(_NOTE.search(text)) or len(text) > 60
-        if few and usual > len(filled) and (remark or odd or (apart and not any(part[place - 1]))):
+        if few and usual > len(filled) and (remark or odd or apart):
             cut = place
             place -= 1
             continue
@@ -599,7 +598,7 @@ def _foot(part: list[list[str]], body: int) -> int:
 
 
 def _below_note(rows: Sequence[Sequence[str]]) -> Note:
-    texts = [next(filter(None, row)) for row in rows if any(row)]
+    texts = [_first(row) for row in rows if any(row)]
     many = len(texts)
     act = (
         "One line of notes below the table was left out"

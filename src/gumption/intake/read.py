@@ -26,6 +26,7 @@ from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.fast import read_fast
 from gumption.intake.layout import Block, blocks
+from gumption.intake.native import native_kind, native_sql
 from gumption.intake.numbers import decimal_commas
 from gumption.intake.profile import profile
 from gumption.intake.ragged import evened
@@ -258,10 +259,8 @@ class _Reader:
     def _workbook(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
         self.progress("Opening the workbook", 0.02)
         read = 0
-        names: list[str] = []
         for share, sheet in sheets(path, piece.name, self._declined()):
             self.progress(f"Reading sheet {sheet.name}", share)
-            names.append(sheet.name)
             if sum(any(row) for row in sheet.rows) < 2:
                 continue
             reading = FileReading(file=piece.name, kind="cleaned" if sheet.shifted else "workbook", sheet=sheet.name)
@@ -739,42 +738,6 @@ def _new_line(path: Path) -> str:
     if b"\r\n" in sample:
         return "\\r\\n"
     return "\\n" if b"\n" in sample or b"\r" not in sample else "\\r"
-
-
-def native_sql(cell: str, kind: str) -> str:
-    """SQL for a typed column of another program as one of our types."""
-    if kind in ("TINYINT", "SMALLINT", "INTEGER", "BIGINT", "UTINYINT", "USMALLINT", "UINTEGER"):
-        return f"CAST({cell} AS BIGINT)"
-    if kind in ("HUGEINT", "UBIGINT", "UHUGEINT"):
-        return f"TRY_CAST({cell} AS BIGINT)"
-    if kind in ("FLOAT", "DOUBLE"):
-        return f"CASE WHEN isfinite({cell}) THEN CAST({cell} AS DOUBLE) END"
-    if kind.startswith("DECIMAL"):
-        scale = int(kind.rstrip(")").split(",")[1])
-        return f"TRY_CAST({cell} AS DECIMAL(18, {scale}))" if scale <= 6 else f"CAST({cell} AS DOUBLE)"
-    if kind.startswith("TIMESTAMP WITH"):
-        return f"CAST({cell} AT TIME ZONE 'UTC' AS TIMESTAMP)"
-    if kind.startswith("TIMESTAMP"):
-        return f"CAST({cell} AS TIMESTAMP)"
-    if kind == "INTERVAL":
-        return f"epoch({cell})"
-    if kind in ("BOOLEAN", "DATE", "TIME"):
-        return cell
-    return f"CAST({cell} AS VARCHAR)"
-
-
-def native_kind(cell: str, kind: str) -> Kind:
-    """The kind of a column that came typed, after `native_sql`."""
-    sql = quoted(cell)
-    if kind.startswith("DECIMAL"):
-        scale = int(kind.rstrip(")").split(",")[1])
-        return Kind(Type.DECIMAL, sql, scale=scale, simple=False) if scale <= 6 else Kind(Type.FLOAT, sql, simple=False)
-    if "INT" in kind and kind != "INTERVAL":
-        return Kind(Type.INTEGER, sql, simple=False)
-    if kind.startswith("TIMESTAMP"):
-        return Kind(Type.TIMESTAMP, sql, simple=False)
-    types = {"FLOAT": Type.FLOAT, "DOUBLE": Type.FLOAT, "BOOLEAN": Type.BOOLEAN, "DATE": Type.DATE, "TIME": Type.TIME}
-    return Kind({**types, "INTERVAL": Type.DURATION}.get(kind, Type.TEXT), sql, simple=False)
 
 
 def _connect(scratch: Path, *, large: bool = False) -> duckdb.DuckDBPyConnection:

@@ -101,8 +101,13 @@ def _refuse_inner(host: str, port: int, allowed: Allowed, given: str) -> None:
         found = {info[4][0] for info in socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)}
     except OSError as error:
         raise UnreadableFile(given, f"there is no host {host}.", "Check the address.") from error
-    if any(not ipaddress.ip_address(str(a).split("%")[0]).is_global for a in found):
+    if any(map(_is_inner, found)):
         raise _inner(given)
+
+
+def _is_inner(address: object) -> bool:
+    """True for an IP address that the outside world does not reach; a zone behind it does not count."""
+    return not ipaddress.ip_address(str(address).split("%")[0]).is_global
 
 
 def _inner(given: str) -> UnreadableFile:
@@ -151,7 +156,7 @@ def _refuse_inner_peer(response: httpx.Response, allowed: Allowed, url: str) -> 
     """A name may mean another host a moment later; what counts is who really answered."""
     stream = response.extensions.get("network_stream")
     peer = stream.get_extra_info("server_addr") if stream is not None else None
-    if peer and not allowed.inner_addresses and not ipaddress.ip_address(str(peer[0]).split("%")[0]).is_global:
+    if peer and not allowed.inner_addresses and _is_inner(peer[0]):
         raise _inner(url)
 
 

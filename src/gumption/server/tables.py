@@ -13,6 +13,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, UploadFile
 from fastapi.responses import FileResponse, StreamingResponse
 
+from gumption.core.model.catalogue import Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Appended, FromDatabase, Uploaded
@@ -24,6 +25,7 @@ from gumption.intake.dictionary import dictionary_of, spelled_out
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.guide import marks
 from gumption.intake.look import Look
+from gumption.intake.roles import parts_of
 from gumption.intake.suggest import suggestions
 from gumption.server.jobs import Job, Jobs, Order, sentence
 from gumption.server.problems import ApiProblem
@@ -58,17 +60,16 @@ def table_out(workspace: Workspace, stored: StoredTable) -> TableOut:
         c.name: GuessOut(words=w, dark=d)
         for c in table.columns
         for w, d in [spelled_out(c.name)]
-        if d or w != _spaced(c.name)
+        if d or w != " ".join(parts_of(c.name))
     }
 
-    def slim(columns_of: StoredTable | None) -> object:
-        source = table if columns_of is None else columns_of.table
-        return source.model_copy(update={"columns": tuple(c.model_copy(update={"values": ()}) for c in source.columns)})
+    def slim(whole: Table) -> Table:
+        return whole.model_copy(update={"columns": tuple(c.model_copy(update={"values": ()}) for c in whole.columns)})
 
     return TableOut.model_validate(
         {
-            "table": slim(None),
-            "found": slim(stored),
+            "table": slim(table),
+            "found": slim(stored.table),
             "bytes": stored.bytes,
             "seconds": stored.seconds,
             "examples": workspace.examples(table),
@@ -89,10 +90,6 @@ def table_out(workspace: Workspace, stored: StoredTable) -> TableOut:
             "guesses": guesses,
         }
     )
-
-
-def _spaced(name: str) -> str:
-    return " ".join(re.sub(r"([a-z0-9])([A-Z])", r"\1 \2", name).replace("_", " ").lower().split())
 
 
 def _replacement_out(number: str, staged: Replacement, workspace: Workspace) -> ReplacementOut:
