@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import tempfile
 import unittest
+import zipfile
 from pathlib import Path
 
 import pyarrow.parquet as pq
@@ -56,6 +57,16 @@ class Undoing(RecipeCase):
         text = self.read(content, Recipe(declined=("type:amount",)))
         self.assertEqual((text.table.column("amount").type, self.rows(text)[0]["amount"]), (Type.TEXT, "£1.50"))
         self.assertEqual(text.table.column("on").type, Type.DATE)
+
+    def test_each_file_of_an_archive_has_a_recipe_of_its_own(self) -> None:
+        path = self.folder / "both.zip"
+        with zipfile.ZipFile(path, "w") as archive:
+            archive.writestr("one.json", '[{"n": "1"}, {"n": "2"}]')
+            archive.writestr("two.json", '[{"n": "3"}, {"n": "4"}]')
+        out = Path(tempfile.mkdtemp(dir=self.folder))
+        found = read_file(path, "both.zip", out, recipes={"two.json": Recipe(types={"n": Type.TEXT})})
+        self.assertEqual([t.reading.part for t in found], ["one.json", "two.json"])
+        self.assertEqual([t.table.column("n").type for t in found], [Type.INTEGER, Type.TEXT])
 
     def test_day_and_month_by_a_persons_word(self) -> None:
         content = "on,n\n05/03/2024,1\n06/04/2024,2\n01/02/2024,3\n"

@@ -280,7 +280,7 @@ class _Reader:
 
     def _json(self, path: Path, piece: Piece) -> ReadTable:
         names, rows, notes = json_rows(path, piece.name)
-        reading = FileReading(file=piece.name, kind="cleaned")
+        reading = FileReading(file=piece.name, kind="cleaned", part=piece.member)
         source = _Source(
             piece.name,
             table_name(Path(piece.name).stem),
