@@ -8,7 +8,8 @@ import unittest
 from pathlib import Path
 
 from gumption.core.code.sql import plan_sql, render
-from gumption.core.evaluate.run import JoinMultiplies, work
+from gumption.core.evaluate.joins import JoinMultiplies
+from gumption.core.evaluate.run import work
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import (
     Aggregate,

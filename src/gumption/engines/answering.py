@@ -15,7 +15,8 @@ from gumption.core.checks.before import check_before, groups_many
 from gumption.core.checks.check import Check
 from gumption.core.code.python import plan_python
 from gumption.core.code.sql import plan_sql, render
-from gumption.core.evaluate.run import JoinMultiplies, StepRows, Worked, work
+from gumption.core.evaluate.joins import JoinMultiplies
+from gumption.core.evaluate.run import StepRows, Worked, work
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.files import FileReading
 from gumption.core.model.types import Value

@@ -10,7 +10,8 @@ from typing import assert_never
 import duckdb
 from sqlglot import exp
 
-from gumption.core.code.sql import expression_sql
+from gumption.core.code.dialects import dialect_of
+from gumption.core.code.sql_expressions import ExpressionWriter
 from gumption.core.model.catalogue import Note
 from gumption.core.model.names import plural
 from gumption.core.model.shape import DropRepeats, FillDown, Formula, LeaveOut, Repair, ShapeStep, Split, Unpivot
@@ -90,7 +91,7 @@ def _worked(
             expression = parse_formula(formula, schema)
             field = type_of(expression, schema)
             columns: dict[str, exp.Expr] = {n: exp.column(n, quoted=True) for n in kinds}
-            sql = expression_sql(expression, columns, schema).sql(dialect="duckdb")
+            sql = ExpressionWriter(dialect_of("duckdb"), columns, schema).value(expression).sql(dialect="duckdb")
             if field.type is Type.DECIMAL:
                 sql = f"CAST({sql} AS DECIMAL(18, {min(field.scale, 8)}))"
             kind = Kind(field.type, quoted(name), scale=field.scale, unit=field.unit, simple=False)

@@ -4,118 +4,30 @@ from __future__ import annotations
 
 from typing import assert_never
 
+from gumption.core.code.python_expressions import HELPERS, ExpressionCoder, constant_code
+from gumption.core.code.python_load import frame_name, load_lines
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.files import FileReading
+from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
-from gumption.core.plan.expressions import (
-    Aggregate,
-    AllOf,
-    AnyOf,
-    Arithmetic,
-    Between,
-    ColumnRef,
-    Compare,
-    Constant,
-    DateDifference,
-    DateFloor,
-    DatePart,
-    Expression,
-    IsMissing,
-    Negated,
-    OneOf,
-    TextMatch,
-)
-from gumption.core.plan.steps import (
-    Derive,
-    Group,
-    Join,
-    Keep,
-    Limit,
-    Pick,
-    Plan,
-    Sort,
-    SortKey,
-    Step,
-    Take,
-    Window,
-    tables_of,
-)
-from gumption.core.plan.typing import Schema, schema_of, schemas
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, Expression
+from gumption.core.plan.steps import Plan, SortKey, Step, Take, tables_of
+from gumption.core.plan.typing import Schema, aggregate_field, schema_of, schemas
+from gumption.core.plan.words import step_words
 
 
 def plan_python(plan: Plan, catalogue: Catalogue, readings: dict[str, FileReading]) -> str:
     """The script; its last lines leave the answer in `answer` and print it. `readings` says how each file is read."""
-    loads: list[str] = []
-    for name in tables_of(plan):
-        loads.extend(_load(name, readings[name]))
+    loads = [line for name in tables_of(plan) for line in load_lines(name, readings[name])]
     writer = _Writer(catalogue)
     writer.plan(plan, "answer")
-    needs_numpy = any("np." in line for line in writer.lines)
-    head = ["import numpy as np"] if needs_numpy else []
-    return (
-        "\n".join([*head, "import pandas as pd", "", *loads, "", *writer.lines, "print(answer.to_string(index=False))"])
-        + "\n"
-    )
-
-
-def _load(table: str, reading: FileReading) -> list[str]:
-    frame = _name(table)
-    if reading.kind == "cleaned":
-        return [
-            f"# The cleaned table, as Tables gives it out; {reading.file} itself takes more reading than a few lines.",
-            f"{frame} = pd.read_parquet({table + '.parquet'!r})",
-        ]
-    options = [repr(reading.file)]
-    if reading.kind == "delimited":
-        options += [f"sep={reading.delimiter!r}", f"encoding={reading.encoding!r}", f"skiprows={reading.skip_rows}"]
-        options += ["header=None", f"names={[c.name for c in reading.columns]!r}", "dtype=str"]
-        options += ["keep_default_na=False", f"na_values={list(reading.missing_words)!r}"]
-        if not reading.quoted:
-            options.append("quoting=3")
-        lines = [f"{frame} = pd.read_csv({', '.join(options)})"]
-    else:
-        options += [f"sheet_name={reading.sheet!r}", f"skiprows={reading.skip_rows}", "header=None"]
-        options += [f"usecols={[c.place for c in reading.columns]!r}", "engine='calamine'"]
-        options += [f"na_values={list(reading.missing_words)!r}", "keep_default_na=False"]
-        lines = [f"{frame} = pd.read_excel({', '.join(options)})"]
-        lines.append(f"{frame}.columns = {[c.name for c in reading.columns]!r}")
-    lines.append(f"{frame} = {frame}.dropna(how='all').reset_index(drop=True)")
-    for row in sorted(reading.dropped_rows, reverse=True):
-        lines.append(f"{frame} = {frame}.drop(index={row}).reset_index(drop=True)  # {reading.dropped_why}")
-    for column in reading.columns:
-        cell = f"{frame}[{column.name!r}]"
-        text = cell if reading.kind == "delimited" else f"{cell}.astype(object)"
-        match column.type:
-            case Type.TEXT:
-                if reading.kind == "delimited":
-                    lines.append(f"{cell} = {cell}.str.strip()")
-                else:
-                    lines.append(f"{cell} = {cell}.map(lambda v: v if pd.isna(v) else str(v).strip())")
-            case Type.INTEGER | Type.DECIMAL | Type.FLOAT:
-                if column.strip or column.decimal_comma or column.thousands:
-                    text += ".astype(str)"
-                for mark in column.strip:
-                    text += f".str.replace({mark!r}, '', regex=False)"
-                if column.thousands:
-                    text += f".str.replace({column.thousands!r}, '', regex=False)"
-                if column.decimal_comma:
-                    text += ".str.replace(',', '.', regex=False)"
-                lines.append(f"{cell} = pd.to_numeric({text}, errors='coerce')")
-            case Type.BOOLEAN:
-                lines.append(f"{cell} = {text}.astype(str).str.strip().str.lower().map({dict(column.booleans)!r})")
-            case Type.DATE | Type.TIMESTAMP:
-                style = f", format={column.date_format!r}" if column.date_format else ""
-                lines.append(f"{cell} = pd.to_datetime({text}{style}, errors='coerce')")
-            case Type.TIME | Type.DURATION:
-                raise AssertionError(f"{table}.{column.name} is read from the cleaned table")
-            case _:
-                assert_never(column.type)
-    return lines
-
-
-def _name(table: str) -> str:
-    cleaned = "".join(c if c.isalnum() and c.isascii() else "_" for c in table.lower()).strip("_") or "table"
-    return cleaned if not cleaned[0].isdigit() else f"t_{cleaned}"
+    body = "\n".join(writer.lines)
+    helpers = [text for name, text in HELPERS.items() if f"{name}(" in body]
+    imports = [f"import {name}" for name in ("datetime", "re") if f"{name}." in body]
+    imports += ["import numpy as np"] if "np." in body or any("np." in h for h in helpers) else []
+    parts = ["\n".join([*imports, "import pandas as pd"]), *helpers, "\n".join(loads), body]
+    return "\n\n".join(parts) + "\nprint(answer.to_string(index=False))\n"
 
 
 class _Writer:
@@ -126,187 +38,347 @@ class _Writer:
 
     def plan(self, plan: Plan, frame: str) -> None:
         before: Schema = {}
+        first = plan.steps[0]
+        rows_of = first.table if isinstance(first, Take) else "rows"
         for step, after in zip(plan.steps, schemas(plan, self.catalogue), strict=True):
-            self.step(step, frame, before)
+            words = step_words(step, rows_of)
+            if not isinstance(step, (Take, st.Pick, st.Derive)):
+                self.lines.append(f"# {words.verb} {words.rest}".replace("\n", " "))
+            self.step(step, frame, before, after)
             before = after
 
-    def step(self, step: Step, frame: str, schema: Schema) -> None:
+    def step(self, step: Step, frame: str, schema: Schema, after: Schema) -> None:
         add = self.lines.append
+        coder = ExpressionCoder(frame, schema)
         match step:
             case Take(table=table):
-                add(f"{frame} = {_name(table)}.copy()")
-            case Keep(condition=condition):
-                add(f"{frame} = {frame}[{_expression(condition, frame, schema)}].copy()")
-            case Derive(name=name, expression=expression):
-                add(f"{frame}[{name!r}] = {_expression(expression, frame, schema)}")
-            case Join(other=other, on=on, how=how):
-                self.others += 1
-                beside = f"other_{self.others}"
-                self.plan(other, beside)
-                self.join(frame, beside, [(p.left, p.right) for p in on], how, list(schema), other)
-            case Group():
-                self.group(step, frame)
-            case Window():
-                self.window(step, frame)
-            case Sort(keys=keys):
-                full = _with_ties(keys, list(schema))
+                add(f"{frame} = {frame_name(table)}.copy()")
+            case st.Keep(condition=condition):
+                add(f"{frame} = {frame}[{coder.condition(condition)}].copy()")
+            case st.Derive(name=name, expression=expression):
+                add(f"{frame}[{name!r}] = {coder.code(expression)}")
+            case st.Join(other=other):
+                self.join(step, frame, self.other(other), list(schema))
+            case st.AsOf(other=other):
+                self.as_of(step, frame, self.other(other), list(schema))
+            case st.Append(other=other):
+                beside = self.other(other)
+                add(f"{frame} = pd.concat([{frame}, {beside}], ignore_index=True)[{list(after)!r}]")
+            case st.Group(by=by, aggregates=aggregates):
+                self.group(frame, frame, by, aggregates, schema)
+            case st.Pivot():
+                self.pivot(step, frame, schema)
+            case st.Unpivot(columns=columns, name=name, value=value):
+                rest = [n for n in schema if n not in columns]
                 add(
-                    f"{frame} = {frame}.sort_values({[k.column for k in full]!r}, ascending={[not k.descending for k in full]!r}, na_position='last')"
+                    f"{frame} = {frame}.melt(id_vars={rest!r}, value_vars={list(columns)!r}, "
+                    f"var_name={name!r}, value_name={value!r})"
                 )
-            case Limit(rows=rows):
+            case st.Window():
+                self.window(step, frame, list(schema))
+            case st.Fill():
+                self.fill(step, frame, list(schema))
+            case st.Sort(keys=keys):
+                add(f"{frame} = {self.ordered(frame, keys, list(schema))}")
+            case st.Limit(rows=rows):
                 add(f"{frame} = {frame}.head({rows})")
-            case Pick(columns=columns):
+            case st.Pick(columns=columns):
                 add(f"{frame} = {frame}[{[c.column for c in columns]!r}].copy()")
-                add(f"{frame}.columns = {[c.name for c in columns]!r}")
+                if any(c.column != c.name for c in columns):
+                    add(f"{frame}.columns = {[c.name for c in columns]!r}")
             case _:
                 assert_never(step)
 
-    def join(self, frame: str, beside: str, on: list[tuple[str, str]], how: str, names: list[str], other: Plan) -> None:
-        left, right = [p[0] for p in on], [p[1] for p in on]
+    def other(self, plan: Plan) -> str:
+        """The lines of another plan, and the name of its frame."""
+        self.others += 1
+        beside = f"other_{self.others}"
+        self.plan(plan, beside)
+        return beside
+
+    def ordered(self, frame: str, keys: tuple[SortKey, ...], names: list[str]) -> str:
+        named = {key.column for key in keys}
+        full = [*keys, *(SortKey(column=name) for name in names if name not in named)]
+        columns = [k.column for k in full]
+        if not any(k.descending for k in full):
+            return f"{frame}.sort_values({columns!r})"
+        return f"{frame}.sort_values({columns!r}, ascending={[not k.descending for k in full]!r})"
+
+    def join(self, step: st.Join, frame: str, beside: str, names: list[str]) -> None:
+        add, how = self.lines.append, step.how
+        left, right = [p.left for p in step.on], [p.right for p in step.on]
+        if not step.on:
+            add(f"{frame} = {frame}.merge({beside}, how='cross')")
+            return
         if how in ("with", "without"):
             sign = "" if how == "with" else "~"
-            if len(on) == 1:
+            if len(left) == 1:
                 test = f"{frame}[{left[0]!r}].isin({beside}[{right[0]!r}].dropna())"
             else:
                 test = f"pd.MultiIndex.from_frame({frame}[{left!r}]).isin(pd.MultiIndex.from_frame({beside}[{right!r}].dropna()))"
-            self.lines.append(f"{frame} = {frame}[{sign}{test}]")
+            add(f"{frame} = {frame}[{sign}{test}]")
             return
-        columns = [*names, *schema_of(other, self.catalogue)]
+        columns = [*names, *schema_of(step.other, self.catalogue)]
         # A missing key must not meet another missing key, which merge would allow.
-        self.lines.append(f"{beside} = {beside}.dropna(subset={right!r})")
-        self.lines.append(
-            f"{frame} = {frame}.merge({beside}, how={how!r}, left_on={left!r}, right_on={right!r}, validate='many_to_one')[{columns!r}]"
+        add(f"{beside} = {beside}.dropna(subset={right!r})")
+        add(
+            f"{frame} = {frame}.merge({beside}, how={how!r}, left_on={left!r}, right_on={right!r}, "
+            f"validate='many_to_one')[{columns!r}]"
         )
 
-    def group(self, step: Group, frame: str) -> None:
-        if not step.aggregates:
-            self.lines.append(f"{frame} = {frame}[{list(step.by)!r}].drop_duplicates()")
-            return
-        if not step.by:
-            cells = ", ".join(f"{a.name!r}: [{_aggregate(a, frame)}]" for a in step.aggregates)
-            self.lines.append(f"{frame} = pd.DataFrame({{{cells}}})")
-            return
-        cells = ", ".join(f"{a.name!r}: {_aggregate(a, 'rows')}" for a in step.aggregates)
-        self.lines.append(f"groups = {frame}.groupby({list(step.by)!r}, dropna=False)")
-        self.lines.append(
-            f"{frame} = pd.DataFrame([dict(zip({list(step.by)!r}, key)) | {{{cells}}} for key, rows in groups], columns={[*step.by, *(a.name for a in step.aggregates)]!r})"
-        )
+    def as_of(self, step: st.AsOf, frame: str, beside: str, names: list[str]) -> None:
+        add, at, since = self.lines.append, step.at.left, step.at.right
+        by = ""
+        if step.on:
+            by = f", left_by={[p.left for p in step.on]!r}, right_by={[p.right for p in step.on]!r}"
+        columns = [*names, *schema_of(step.other, self.catalogue)]
+        add(f"known = {frame}[{frame}[{at!r}].notna()].sort_values({at!r})")
+        add(f"{beside} = {beside}.dropna(subset={[since, *(p.right for p in step.on)]!r}).sort_values({since!r})")
+        add(f"held = pd.merge_asof(known, {beside}, left_on={at!r}, right_on={since!r}{by})")
+        add(f"{frame} = pd.concat([held, {frame}[{frame}[{at!r}].isna()]], ignore_index=True)[{columns!r}]")
 
-    def window(self, step: Window, frame: str) -> None:
-        cell = f"{frame}[{step.column!r}]"
-        target = f"{frame}[{step.name!r}]"
-        within = f".groupby({list(step.within)!r}, dropna=False)[{step.column!r}]"
-        source = f"{frame}{within}" if step.within else cell
-        keys = step.order or (SortKey(column=step.column, descending=True),)
-        ordered = f"{frame}.sort_values({[k.column for k in keys]!r}, ascending={[not k.descending for k in keys]!r})"
-        source_ordered = f"{ordered}{within}" if step.within else f"{ordered}[{step.column!r}]"
-        match step.function:
+    def group(
+        self, into: str, frame: str, by: tuple[str, ...], aggregates: tuple[Aggregate, ...], schema: Schema
+    ) -> None:
+        add = self.lines.append
+        if not aggregates:
+            add(f"{into} = {frame}[{list(by)!r}].drop_duplicates()")
+            return
+        taken = set(schema) | {a.name for a in aggregates}
+        columns: dict[str, str] = {}
+        coder = ExpressionCoder(frame, schema)
+        for aggregate in aggregates:
+            if aggregate.where is None:
+                continue
+            columns[aggregate.name] = free_name(f"{aggregate.name} counted", taken)
+            condition = coder.condition(aggregate.where)
+            value = condition
+            if aggregate.function != "share":
+                source = f"{frame}[{aggregate.column!r}]" if aggregate.column else f"pd.Series(1, index={frame}.index)"
+                value = f"{source}.where({condition})"
+            add(f"{frame}[{columns[aggregate.name]!r}] = {value}")
+        if not by:
+            cells = [f"    {a.name!r}: [{_whole(a, frame, columns.get(a.name), schema)}]," for a in aggregates]
+            texts = [a.name for a in aggregates if aggregate_field(a, schema).type is Type.TEXT]
+            self.lines += [f"{into} = pd.DataFrame({{", *cells, "})" + _as_text(texts)]
+            return
+        cells = [f"    {a.name!r}: {_each(a, 'groups', columns.get(a.name), schema)}," for a in aggregates]
+        add(f"groups = {frame}.groupby({list(by)!r}, dropna=False)")
+        self.lines += [f"{into} = pd.DataFrame({{", *cells, "}).reset_index()"]
+
+    def pivot(self, step: st.Pivot, frame: str, schema: Schema) -> None:
+        cells = []
+        for place in step.into:
+            here: Expression = Compare(op="=", left=ColumnRef(name=step.column), right=place.value)
+            own = step.aggregate.where
+            where = here if own is None else AllOf(items=(own, here))
+            cells.append(step.aggregate.model_copy(update={"name": place.name, "where": where}))
+        if not step.totals:
+            self.group(frame, frame, step.by, tuple(cells), schema)
+            return
+        cells.append(step.aggregate)
+        self.group("crossed", frame, step.by, tuple(cells), schema)
+        self.group("whole", frame, (), tuple(cells), schema)
+        add = self.lines.append
+        add("crossed['total_row'], whole['total_row'] = False, True")
+        texts = [n for n in step.by if schema[n].type is Type.TEXT]
+        add(f"{frame} = pd.concat([crossed, whole], ignore_index=True){_as_text(texts)}")
+
+    def fill(self, step: st.Fill, frame: str, names: list[str]) -> None:
+        add, column, within = self.lines.append, step.column, list(step.within)
+        low = constant_code(step.low) if step.low is not None else f"{frame}[{column!r}].min()"
+        high = constant_code(step.high) if step.high is not None else f"{frame}[{column!r}].max()"
+        if step.unit == "number":
+            line = f"range(int({low}), int({high}) + 1) if {frame}[{column!r}].notna().any() else []"
+        else:
+            steps = {"day": "days=1", "week": "weeks=1", "month": "months=1", "quarter": "months=3", "year": "years=1"}
+            line = f"pd.date_range({low}, {high}, freq=pd.DateOffset({steps[step.unit]}))"
+            line += f" if {frame}[{column!r}].notna().any() else []"
+        if step.low is not None and step.high is not None:
+            line = line.split(" if ")[0]
+        add(f"wanted = pd.DataFrame({{{column!r}: {line}}}).astype({{{column!r}: {frame}[{column!r}].dtype}})")
+        if within:
+            add(f"wanted = {frame}[{within!r}].drop_duplicates().merge(wanted, how='cross')")
+        add(f"known = {frame}[{[*within, column]!r}].drop_duplicates()")
+        add("wanted = wanted.merge(known, how='left', indicator=True)")
+        add("absent = wanted[wanted.pop('_merge') == 'left_only'].copy()")
+        if step.zeros:
+            add(f"absent[{list(step.zeros)!r}] = 0")
+        add(f"{frame} = pd.concat([{frame}, absent], ignore_index=True)[{names!r}]")
+
+    def window(self, step: st.Window, frame: str, names: list[str]) -> None:
+        column, within, function = step.column, list(step.within), step.function
+        target, cell = f"{frame}[{step.name!r}]", f"{frame}[{step.column!r}]"
+        grouped = f".groupby({within!r}, dropna=False)"
+        keys = step.order or (SortKey(column=column, descending=function in ("rank", "place")),)
+        rows = self.ordered(frame, keys, names)
+        along = f"{rows}{grouped}[{column!r}]" if within else f"{rows}[{column!r}]"
+        source = f"{frame}{grouped}[{column!r}]" if within else cell
+
+        def put(code: str) -> None:
+            self.lines.append(f"{target} = {code}")
+
+        def part_by_part(work: str) -> str:
+            """A method of a column, worked within each part."""
+            return f"{along}.transform(lambda part: part.{work})" if within else f"{along}.{work}"
+
+        def whole(work: str) -> str:
+            return f"{source}.transform(lambda part: part.{work})" if within else f"{cell}.{work}"
+
+        match function:
             case "share":
-                total = f"{source}.transform('sum')" if step.within else f"{cell}.sum()"
-                self.lines.append(f"{target} = {cell} / {total}")
+                put(f"{cell} / {_nonzero(whole('sum()'), bool(within))}")
+            case "total":
+                put(whole("sum(min_count=1)"))
+            case "average" | "lowest" | "highest":
+                put(whole({"average": "mean()", "lowest": "min()", "highest": "max()"}[function]))
             case "rank":
-                key = keys[0].column
-                ranked = (
-                    f"{frame}.groupby({list(step.within)!r}, dropna=False)[{key!r}]"
-                    if step.within
-                    else f"{frame}[{key!r}]"
-                )
-                self.lines.append(
-                    f"{target} = {ranked}.rank(method='min', ascending={not keys[0].descending}, na_option='bottom')"
-                )
+                self.rank(step, frame, keys, within)
+            case "place":
+                put(f"{rows}{grouped}.cumcount() + 1" if within else f"{rows}.assign(place=1)['place'].cumsum()")
             case "running_total":
-                self.lines.append(f"{target} = {source_ordered}.cumsum()")
-            case "change":
-                self.lines.append(f"{target} = {source_ordered}.diff()")
-            case "change_percent":
-                self.lines.append(
-                    f"{target} = {source_ordered}.pct_change(fill_method=None).replace([np.inf, -np.inf], np.nan)"
-                )
+                put(part_by_part("expanding().sum()"))
+            case "moving_total" | "moving_average":
+                work = "sum" if function == "moving_total" else "mean"
+                put(part_by_part(f"rolling({step.rows}, min_periods=1).{work}()"))
+            case "lead":
+                put(f"{along}.shift({-step.back})")
+            case "lag" | "change" | "change_percent":
+                before = "before"
+                if step.unit == "row":
+                    self.lines.append(f"before = {along}.shift({step.back})")
+                else:
+                    self.period_back(step, frame, within)
+                if function == "lag":
+                    put(before)
+                elif function == "change":
+                    put(f"{cell} - {before}")
+                else:
+                    put(f"({cell} - {before}) / {before}.abs().replace(0, np.nan)")
+            case "quantile_bin":
+                bins = f"lambda part: ntile(part, {step.bins})"
+                put(f"{along}.transform({bins})" if within else f"ntile({along}, {step.bins})")
+            case "width_bin":
+                self.lines.append(f"low, high = {whole('min()')}, {whole('max()')}")
+                place = f"np.floor(({cell} - low) / ((high - low) / {step.bins})) + 1"
+                put(f"({place}).fillna(1).clip(upper={step.bins}).where({cell}.notna())")
             case _:
-                assert_never(step.function)
+                assert_never(function)
+
+    def rank(self, step: st.Window, frame: str, keys: tuple[SortKey, ...], within: list[str]) -> None:
+        """The place of the first row among those with equal keys."""
+        names = [k.column for k in keys]
+        part = f".groupby({within!r}, dropna=False)" if within else ""
+        rows = self.ordered(frame, keys, [])
+        order = f"{rows}{part}.cumcount() + 1" if within else f"{rows}.assign(place=1)['place'].cumsum()"
+        self.lines.append(f"{frame}[{step.name!r}] = {order}")
+        alike = list(dict.fromkeys([*within, *names]))
+        self.lines.append(
+            f"{frame}[{step.name!r}] = {frame}.groupby({alike!r}, dropna=False)[{step.name!r}].transform('min')"
+        )
+
+    def period_back(self, step: st.Window, frame: str, within: list[str]) -> None:
+        """The value of the same part so many days, months or years before, matched by the period."""
+        when, add = step.order[0].column, self.lines.append
+        count = step.back * (12 if step.unit == "year" else 1)
+        keys = [*within, "period"]
+        period = f"{frame}[{when!r}].dt.to_period('{'D' if step.unit == 'day' else 'M'}')"
+        add(f"earlier = {frame}.assign(period={period} + {count})[{[*keys, step.column]!r}].dropna(subset=['period'])")
+        add(
+            f"matched = {frame}.assign(period={period}).merge(earlier, how='left', on={keys!r}, suffixes=('', '_before'))"
+        )
+        add(f"before = matched[{step.column + '_before'!r}].set_axis({frame}.index)")
 
 
-def _with_ties(keys: tuple[SortKey, ...], names: list[str]) -> list[SortKey]:
-    named = {key.column for key in keys}
-    return [*keys, *(SortKey(column=name) for name in names if name not in named)]
+def _as_text(names: list[str]) -> str:
+    """Text stays text where all of it is missing."""
+    return f".astype({dict.fromkeys(names, 'str')!r})" if names else ""
 
 
-def _aggregate(aggregate: Aggregate, rows: str) -> str:
+def _nonzero(total: str, many: bool) -> str:
+    return f"{total}.replace(0, np.nan)" if many else f"({total} or np.nan)"
+
+
+_REDUCTIONS = {
+    "count": "count()",
+    "distinct": "nunique()",
+    "mean": "mean()",
+    "median": "median()",
+    "min": "min()",
+    "max": "max()",
+    "deviation": "std()",
+    "variance": "var()",
+    "sum": "sum(min_count=1)",
+}
+
+
+def _each(aggregate: Aggregate, groups: str, own: str | None, schema: Schema) -> str:
+    """An aggregate as one value a group, the groups as its index."""
+    if aggregate.function == "share":
+        return f"{groups}[{own!r}].mean()"
     if aggregate.column is None:
-        return f"len({rows})"
-    cell = f"{rows}[{aggregate.column!r}]"
+        return f"{groups}.size()" if own is None else f"{groups}[{own!r}].count()"
+    column = own or aggregate.column
+    plain = _REDUCTIONS.get(aggregate.function)
+    texts = schema[aggregate.column].type in (Type.TEXT, Type.BOOLEAN, Type.TIME)
+    if plain is not None and not (texts and aggregate.function in ("min", "max")):
+        return f"{groups}[{column!r}].{plain}"
+    if aggregate.function == "percentile":
+        return f"{groups}[{column!r}].quantile({(aggregate.percent or 0) / 100!r})"
+    kind = schema[aggregate.column].type
+    typed = {Type.TEXT: "str", Type.BOOLEAN: "object", Type.TIME: "object"}.get(
+        kind, "datetime64[us]" if kind.is_time else "float"
+    )
+    if aggregate.other is None:
+        work = f"{groups}[{column!r}], lambda values: {_of_values(aggregate, 'values')}"
+    else:
+        work = f"{groups}, lambda rows: {_of_rows(aggregate, 'rows', column)}"
+    return f"each({work}).astype({typed!r})"
+
+
+def _whole(aggregate: Aggregate, frame: str, own: str | None, schema: Schema) -> str:
+    """An aggregate of all rows as one value."""
+    if aggregate.function == "share":
+        return f"{frame}[{own!r}].mean()"
+    if aggregate.column is None:
+        return f"len({frame})" if own is None else f"{frame}[{own!r}].count()"
+    column = own or aggregate.column
+    if aggregate.function == "percentile":
+        return f"{frame}[{column!r}].quantile({(aggregate.percent or 0) / 100!r})"
+    if aggregate.function in _REDUCTIONS and aggregate.function not in ("min", "max"):
+        return f"{frame}[{column!r}].{_REDUCTIONS[aggregate.function]}"
+    if aggregate.other is None:
+        return _of_values(aggregate, f"{frame}[{column!r}]")
+    return _of_rows(aggregate, frame, column)
+
+
+def _of_values(aggregate: Aggregate, values: str) -> str:
+    """What needs the values themselves: of none it is missing."""
     match aggregate.function:
-        case "count":
-            return f"{cell}.count()"
-        case "distinct":
-            return f"{cell}.nunique()"
-        case "sum":
-            return f"{cell}.sum(min_count=1)"
-        case "mean" | "median" | "min" | "max":
-            return f"{cell}.{aggregate.function}()"
-        case "deviation":
-            return f"{cell}.std()"
-        case "percentile":
-            assert aggregate.percent is not None
-            return f"{cell}.quantile({aggregate.percent / 100!r})"
-        case "correlation":
-            return f"{cell}.corr({rows}[{aggregate.other!r}])"
+        case "mode":
+            return f"min({values}.mode(), default=np.nan)"
+        case "list":
+            return f"', '.join(sorted({values}.dropna().unique())) if {values}.notna().any() else np.nan"
+        case "min" | "max":
+            return f"{aggregate.function}({values}.dropna(), default=np.nan)"
         case _:
-            assert_never(aggregate.function)
+            raise AssertionError(f"{aggregate.function} is a method of columns")
 
 
-def _constant(constant: Constant) -> str:
-    if constant.type.is_time:
-        return f"pd.Timestamp({str(constant.value)!r})"
-    return repr(constant.value)
-
-
-def _expression(expression: Expression, frame: str, schema: Schema) -> str:
-    def inner(part: Expression) -> str:
-        return _expression(part, frame, schema)
-
-    match expression:
-        case ColumnRef(name=name):
-            return f"{frame}[{name!r}]"
-        case Constant():
-            return _constant(expression)
-        case Compare(op="!=", left=left, right=right):
-            return f"~({inner(left)} == {inner(right)})"
-        case Compare(op=op, left=left, right=right):
-            return f"({inner(left)} {'==' if op == '=' else op} {inner(right)})"
-        case Between(value=value, low=low, high=high):
-            return f"{inner(value)}.between({_constant(low)}, {_constant(high)})"
-        case OneOf(value=value, options=options):
-            return f"{inner(value)}.isin([{', '.join(_constant(o) for o in options)}])"
-        case TextMatch(how=how, value=value, pattern=pattern):
-            text = f"{inner(value)}.str.lower().str"
-            if how == "contains":
-                return f"{text}.contains({pattern.lower()!r}, regex=False, na=False)"
-            return f"{text}.{how}with({pattern.lower()!r}, na=False)"
-        case IsMissing(value=value):
-            return f"{inner(value)}.isna()"
-        case AllOf(items=items):
-            return "(" + " & ".join(inner(i) for i in items) + ")"
-        case AnyOf(items=items):
-            return "(" + " | ".join(inner(i) for i in items) + ")"
-        case Negated(item=item):
-            return f"~{inner(item)}"
-        case Arithmetic(op="/", left=left, right=right):
-            return f"({inner(left)} / {inner(right)}.replace(0, float('nan')))"
-        case Arithmetic(op=op, left=left, right=right):
-            return f"({inner(left)} {op} {inner(right)})"
-        case DatePart(part="weekday", value=value):
-            return f"({inner(value)}.dt.day_of_week + 1)"
-        case DatePart(part=part, value=value):
-            return f"{inner(value)}.dt.{part}"
-        case DateFloor(unit="day", value=value):
-            return f"{inner(value)}.dt.normalize()"
-        case DateFloor(unit=unit, value=value):
-            return f"{inner(value)}.dt.to_period({ {'year': 'Y', 'quarter': 'Q', 'month': 'M', 'week': 'W'}[unit]!r}).dt.start_time"
-        case DateDifference(unit="days", start=start, end=end):
-            return f"({inner(end)}.dt.normalize() - {inner(start)}.dt.normalize()).dt.days"
-        case DateDifference(unit=unit, start=start, end=end):
-            seconds = {"hours": 3600, "minutes": 60, "years": 365.25 * 86400}[unit]
-            return f"(({inner(end)} - {inner(start)}).dt.total_seconds() / {seconds})"
+def _of_rows(aggregate: Aggregate, rows: str, column: str) -> str:
+    """What needs two columns; only rows that have both count."""
+    both = f"{rows}[{list(dict.fromkeys([column, aggregate.other]))!r}].dropna()"
+    y, x = f"{rows}[{column!r}]", f"{rows}[{aggregate.other!r}]"
+    match aggregate.function:
+        case "correlation" | "slope":
+            return f"related({y}, {x}, {aggregate.function!r})"
+        case "covariance":
+            return f"{y}.astype(float).cov({x}.astype(float))"
+        case "weighted_mean":
+            return f"({y} * {x}).sum() / ({x}.where({y}.notna()).sum() or np.nan)"
+        case "latest" | "earliest":
+            ascending = aggregate.function == "earliest"
+            order = f"sort_values([{aggregate.other!r}, {column!r}], ascending=[{ascending}, True])"
+            return f"next(iter({both}.{order}[{column!r}]), np.nan)"
         case _:
-            assert_never(expression)
+            raise AssertionError(f"{aggregate.function} needs one column")

@@ -2,36 +2,32 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 from typing import assert_never
 
 from sqlglot import exp
 
-from gumption.core.model.catalogue import Catalogue
-from gumption.core.model.types import Type
-from gumption.core.plan.expressions import (
-    Aggregate,
-    AllOf,
-    AnyOf,
-    Arithmetic,
-    Between,
-    ColumnRef,
-    Compare,
-    Constant,
-    DateDifference,
-    DateFloor,
-    DatePart,
-    Expression,
-    IsMissing,
-    Negated,
-    OneOf,
-    TextMatch,
-    columns_of,
+from gumption.core.code.dialects import Dialect, DialectName, Tree, dialect_of
+from gumption.core.code.sql_aggregates import (
+    WindowWriter,
+    aggregate_sql,
+    first_of_ranked,
+    ranked_value,
+    windowed_percentile,
 )
-from gumption.core.plan.steps import Derive, Group, Join, Keep, Limit, Pick, Plan, Sort, SortKey, Take, Window
-from gumption.core.plan.typing import Schema, schemas
+from gumption.core.code.sql_expressions import ExpressionWriter, constant_sql
+from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.names import free_name
+from gumption.core.model.types import Type
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, columns_of
+from gumption.core.plan.steps import KeyPair, Plan, SortKey, Step, Take
+from gumption.core.plan.typing import Field, Schema, schemas
+from gumption.core.plan.words import step_words
 
-Tree = exp.Expr
+_MOST_NODES = 60
+"""A worked-out column larger than this is given a name before it is used again, not written out twice."""
 
 
 @dataclass
@@ -49,6 +45,8 @@ class _Query:
     limit: int | None = None
     unique: frozenset[str] | None = None
     """Columns that together tell every row apart, where known; then ties need no further keys."""
+    words: list[str] = field(default_factory=list)
+    """The steps that are folded into it, for the comment above it."""
 
     @property
     def is_plain(self) -> bool:
@@ -56,102 +54,185 @@ class _Query:
 
 
 class _Compiler:
-    def __init__(self, catalogue: Catalogue) -> None:
-        self.catalogue = catalogue
-        self.parts: list[tuple[str, exp.Select]] = []
+    def __init__(self, catalogue: Catalogue, dialect: Dialect) -> None:
+        self.catalogue, self.dialect = catalogue, dialect
+        self.parts: list[tuple[str, exp.Query]] = []
+        self.recursive: set[str] = set()
         self.aliases: set[str] = set()
+        self.names = {table.name.lower() for table in catalogue.tables}
 
     def alias(self, name: str) -> str:
-        letters = "".join(c for c in name.lower() if c.isalnum()) or "t"
-        tries = [letters[0], *(f"{letters[0]}{n}" for n in range(2, 99))]
-        chosen = next(t for t in tries if t not in self.aliases)
+        letters = "".join(c for c in name.lower() if c.isalnum() and c.isascii()) or "t"
+        letter = letters[0] if letters[0].isalpha() else "t"
+        chosen = free_name(letter, self.aliases).replace("_", "")
+        while chosen in self.aliases:
+            chosen += letter
         self.aliases.add(chosen)
         return chosen
 
-    def wrapped(self, query: _Query) -> _Query:
-        """The query as a part of its own, so that further steps work on its result."""
-        name = f"part_{len(self.parts) + 1}"
-        self.parts.append((name, _select(query)))
+    def part(self, base: str, tree: exp.Query) -> str:
+        """A query under a name of its own, put before the one that reads it."""
+        plain = "".join(c if c.isalnum() and c.isascii() else "_" for c in base.lower()).strip("_")
+        name = free_name(plain[:40].strip("_") or "part", self.names)
+        self.names.add(name)
+        self.parts.append((name, tree))
+        return name
+
+    def reading(self, name: str, columns: list[str], unique: frozenset[str] | None) -> _Query:
+        """A query over a named part."""
         alias = self.alias(name)
-        return _Query(
-            {column: _column(alias, column) for column in query.columns},
-            exp.alias_(exp.to_table(name), alias, table=True),
+        found: dict[str, Tree] = {column: _column(alias, column) for column in columns}
+        return _Query(found, exp.alias_(exp.to_table(name), alias, table=True), unique=unique)
+
+    def wrapped(self, query: _Query, base: str = "") -> _Query:
+        """The query as a part of its own, so that further steps work on its result; its order goes on."""
+        hidden: list[tuple[str, bool]] = []
+        inner = dict(query.columns)
+        for number, (name, tree, descending) in enumerate(query.order):
+            if query.columns.get(name) is tree:
+                hidden.append((name, descending))
+            elif query.group is None:
+                own = f"sort_{number + 1}"
+                inner[own] = tree
+                hidden.append((own, descending))
+        shown = list(query.columns)
+        keep_order = query.limit is not None
+        whole = _Query(
+            inner,
+            query.source,
+            query.joins,
+            query.where,
+            query.group,
+            query.having,
+            query.windows,
+            query.order if keep_order else [],
+            query.limit,
+            query.unique,
+            query.words,
         )
+        name = self.part(base or _part_name(query), self.select(whole))
+        outer = self.reading(name, list(inner), query.unique)
+        outer.order = [(own, outer.columns[own], descending) for own, descending in hidden]
+        outer.columns = {column: outer.columns[column] for column in shown}
+        return outer
 
     def query(self, plan: Plan) -> _Query:
         query: _Query | None = None
         before: Schema = {}
+        rows_of = "rows"
         for step, after in zip(plan.steps, schemas(plan, self.catalogue), strict=True):
             if isinstance(step, Take):
+                rows_of = step.table
                 alias = self.alias(step.table)
-                table = exp.Table(this=exp.to_identifier(step.table, quoted=_needs_quotes(step.table)))
-                query = _Query(
-                    {name: _column(alias, name) for name in after},
-                    exp.alias_(table, alias, table=True),
-                )
+                source = exp.alias_(exp.Table(this=identifier(step.table)), alias, table=True)
+                query = _Query({n: _column(alias, n) for n in after}, source, unique=self._key(step.table))
             else:
                 assert query is not None
-                query = self.step(step, query, before)
+                query = self.step(step, query, before, after)
+                if not isinstance(step, (st.Derive, st.Pick, st.Join, st.AsOf)):
+                    words = step_words(step, rows_of)
+                    query.words.append(f"{words.verb} {words.rest}")
             before = after
         assert query is not None
         return query
 
-    def step(
-        self, step: Keep | Derive | Join | Group | Window | Sort | Limit | Pick, query: _Query, schema: Schema
-    ) -> _Query:
+    def _key(self, name: str) -> frozenset[str] | None:
+        table = self.catalogue.table(name)
+        key = next((c.name for c in table.columns if table.rows and c.distinct == table.rows and not c.missing), None)
+        return None if key is None else frozenset({key})
+
+    def writer(self, query: _Query, schema: Schema) -> ExpressionWriter:
+        return ExpressionWriter(self.dialect, query.columns, schema)
+
+    def step(self, step: Step, query: _Query, schema: Schema, after: Schema) -> _Query:
         match step:
-            case Keep(condition=condition):
+            case st.Keep(condition=condition):
                 if query.windows or query.limit is not None:
                     query = self.wrapped(query)
-                tree = expression_sql(condition, query.columns, schema)
+                tree = self.writer(query, schema).tree(condition)
                 (query.where if query.group is None else query.having).append(tree)
-            case Derive(name=name, expression=expression):
-                if query.windows.intersection(columns_of(expression)):
+            case st.Derive(name=name, expression=expression):
+                used = columns_of(expression)
+                if query.windows.intersection(used) or sum(_size(query.columns[n]) for n in used) > _MOST_NODES:
                     query = self.wrapped(query)
-                query.columns[name] = expression_sql(expression, query.columns, schema)
-            case Join():
+                query.columns[name] = self.writer(query, schema).value(expression)
+            case st.Join():
                 query = self.join(step, query if query.is_plain else self.wrapped(query))
-            case Group(by=by, aggregates=aggregates):
+            case st.AsOf():
+                query = self.as_of(step, query if query.is_plain else self.wrapped(query))
+            case st.Append(other=other):
+                query = self.append(query, self.query(other), schema, after)
+            case st.Group(by=by, aggregates=aggregates):
+                query = self.group(query, by, aggregates, schema)
+            case st.Pivot():
+                query = self.pivot(step, query, schema)
+            case st.Unpivot():
+                query = self.unpivot(step, query, schema)
+            case st.Window():
                 if not query.is_plain:
                     query = self.wrapped(query)
-                trees = {a.name: _aggregate(a, query.columns) for a in aggregates}
-                query.group = [query.columns[name] for name in by]
-                query.columns = {**{name: query.columns[name] for name in by}, **trees}
-                query.order = []
-                query.unique = frozenset(by)
-            case Window():
-                if query.limit is not None or query.windows:
-                    query = self.wrapped(query)
-                query.columns[step.name] = _window(step, query.columns)
+                writer = self.writer(query, schema)
+                writer.columns = self._told_apart(query, step)
+                query.columns[step.name] = WindowWriter(step, writer).tree()
                 query.windows.add(step.name)
-            case Sort(keys=keys):
+            case st.Fill():
+                query = self.fill(step, query, schema)
+            case st.Sort(keys=keys):
                 if query.limit is not None:
                     query = self.wrapped(query)
-                named = {key.column for key in keys}
-                full = list(keys)
-                if query.unique is None or not query.unique <= named:
-                    full += [SortKey(column=name) for name in query.columns if name not in named]
+                full = (*keys, *self._ties(query, keys))
                 query.order = [(key.column, query.columns[key.column], key.descending) for key in full]
-            case Limit(rows=rows):
+            case st.Limit(rows=rows):
                 query.limit = rows if query.limit is None else min(rows, query.limit)
-            case Pick(columns=columns):
+            case st.Pick(columns=columns):
+                if query.group == [] and not any(_has_aggregate(query.columns[c.column]) for c in columns):
+                    query = self.wrapped(query)
                 windows = {c.name for c in columns if c.column in query.windows}
-                query.columns = {c.name: query.columns[c.column] for c in columns}
-                query.windows = windows
-                query.unique = None
+                names = {c.column: c.name for c in columns}
+                unique = query.unique
+                query.unique = (
+                    frozenset(names[n] for n in unique) if unique is not None and unique <= set(names) else None
+                )
+                shown = {c.name: query.columns[c.column] for c in columns}
+                query.order = [(names.get(n, n) if query.columns.get(n) is t else n, t, d) for n, t, d in query.order]
+                query.columns, query.windows = shown, windows
+            case Take():
+                raise AssertionError("a plan begins with its only take")
             case _:
                 assert_never(step)
         return query
 
-    def join(self, step: Join, query: _Query) -> _Query:
+    def _ties(self, query: _Query, keys: tuple[SortKey, ...]) -> list[SortKey]:
+        """The remaining columns that break ties, as far as they are needed to tell every row apart."""
+        named = {key.column for key in keys}
+        found: list[SortKey] = []
+        for name in query.columns:
+            if query.unique is not None and query.unique <= named:
+                break
+            if name not in named:
+                found.append(SortKey(column=name))
+                named.add(name)
+        return found
+
+    def _told_apart(self, query: _Query, step: st.Window) -> dict[str, Tree]:
+        """The columns a window reads, and those that break its ties."""
+        keys = step.order or (SortKey(column=step.column),)
+        ties = {key.column for key in self._ties(query, keys)}
+        needed = {step.column, *step.within, *(k.column for k in keys)}
+        return {name: tree for name, tree in query.columns.items() if name in needed or name in ties}
+
+    def join(self, step: st.Join, query: _Query) -> _Query:
         other = self.query(step.other)
-        simple = other.is_plain and not other.joins and not (other.where and step.how == "left")
+        simple = other.is_plain and not other.joins and not (other.where and step.how == "left") and step.on
         if not simple:
             other = self.wrapped(other)
-        on = exp.and_(*(query.columns[p.left].eq(other.columns[p.right]) for p in step.on), copy=True)
+        if not step.on:
+            query.joins.append(exp.Join(this=other.source, kind="CROSS"))
+            query.columns.update(other.columns)
+            return query
+        on = self._equal(step.on, query, other)
         if step.how in ("with", "without"):
-            inner = exp.select("1").from_(other.source).where(on, *other.where)
-            found = exp.Exists(this=inner)
+            found = exp.Exists(this=exp.select("1").from_(other.source).where(on, *other.where))
             query.where.append(found if step.how == "with" else exp.Not(this=found))
             return query
         query.joins.append(exp.Join(this=other.source, on=on, side="LEFT" if step.how == "left" else None))
@@ -159,283 +240,265 @@ class _Compiler:
         query.columns.update(other.columns)
         return query
 
+    def _equal(self, on: tuple[KeyPair, ...], query: _Query, other: _Query) -> Tree:
+        return exp.and_(*(query.columns[p.left].eq(other.columns[p.right]) for p in on), copy=True)
 
-def plan_sql(plan: Plan, catalogue: Catalogue) -> exp.Select:
+    def as_of(self, step: st.AsOf, query: _Query) -> _Query:
+        """In DuckDB's own words; elsewhere each row of the other holds until the next one begins."""
+        other = self.wrapped(self.query(step.other))
+        if self.dialect.name != "duckdb":
+            since, keys = other.columns[step.at.right], [other.columns[p.right] for p in step.on]
+            order = exp.Order(expressions=[exp.Ordered(this=since.copy())])
+            until = exp.Window(this=exp.Lead(this=since.copy()), partition_by=[k.copy() for k in keys], order=order)
+            names = list(other.columns)
+            other.columns["held_until"] = until
+            other.windows.add("held_until")
+            known = [exp.Not(this=exp.Is(this=k.copy(), expression=exp.null())) for k in (since, *keys)]
+            other.where.extend(known)
+            other = self.wrapped(other, "held")
+            ends = other.columns.pop("held_until")
+            moment, since = query.columns[step.at.left], other.columns[step.at.right]
+            since_then = exp.LTE(this=since.copy(), expression=moment.copy())
+            open_end = exp.Is(this=ends.copy(), expression=exp.null())
+            lasting = exp.paren(exp.or_(open_end, exp.LT(this=moment.copy(), expression=ends.copy())))
+            equal = [self._equal(step.on, query, other)] if step.on else []
+            query.joins.append(exp.Join(this=other.source, side="LEFT", on=exp.and_(*equal, since_then, lasting)))
+            query.columns.update({n: other.columns[n] for n in names})
+            return query
+        begun = exp.GTE(this=query.columns[step.at.left].copy(), expression=other.columns[step.at.right].copy())
+        on = exp.and_(*([self._equal(step.on, query, other)] if step.on else []), begun)
+        query.joins.append(exp.Join(this=other.source, method="ASOF", side="LEFT", on=on))
+        query.columns.update(other.columns)
+        return query
+
+    def group(self, query: _Query, by: tuple[str, ...], aggregates: tuple[Aggregate, ...], schema: Schema) -> _Query:
+        if not query.is_plain or any(query.columns[n].find(exp.Column) is None for n in by):
+            query = self.wrapped(query)
+        percentiles = {a.name: a for a in aggregates if self._windowed(a) and a.function in ("median", "percentile")}
+        ranked = {a.name: a for a in aggregates if self._windowed(a) and a.name not in percentiles}
+        numbers: dict[str, str] = {}
+        if percentiles or ranked:
+            writer, keys = self.writer(query, schema), [query.columns[n] for n in by]
+            own: dict[str, Tree] = {}
+            for name, aggregate in {**percentiles, **ranked}.items():
+                numbers[name] = free_name(f"worked_{len(numbers) + 1}", query.columns)
+                make = windowed_percentile if name in percentiles else first_of_ranked
+                own[numbers[name]] = make(aggregate, writer, keys)
+            query.columns.update(own)
+            query.windows.update(own)
+            query.order = []
+            query = self.wrapped(query, "rows_ranked")
+        writer = self.writer(query, schema)
+        trees: dict[str, Tree] = {}
+        for aggregate in aggregates:
+            if aggregate.name in percentiles:
+                trees[aggregate.name] = exp.Max(this=query.columns[numbers[aggregate.name]].copy())
+            elif aggregate.name in ranked:
+                trees[aggregate.name] = ranked_value(aggregate, writer, query.columns[numbers[aggregate.name]].copy())
+            else:
+                trees[aggregate.name] = aggregate_sql(aggregate, writer)
+        query.group = [query.columns[name] for name in by]
+        query.columns = {**{name: query.columns[name] for name in by}, **trees}
+        query.order = []
+        query.unique = frozenset(by)
+        return query
+
+    def _windowed(self, aggregate: Aggregate) -> bool:
+        return aggregate.function in self.dialect.windowed
+
+    def pivot(self, step: st.Pivot, query: _Query, schema: Schema) -> _Query:
+        cells: list[Aggregate] = []
+        crossed = ColumnRef(name=step.column)
+        for place in step.into:
+            here = Compare(op="=", left=crossed, right=place.value)
+            where = here if step.aggregate.where is None else AllOf(items=(step.aggregate.where, here))
+            cells.append(step.aggregate.model_copy(update={"name": place.name, "where": where}))
+        if step.aggregate.function == "share":
+            raise AssertionError("a share has a condition of its own")
+        if not step.totals:
+            return self.group(query, step.by, tuple(cells), schema)
+        cells.append(step.aggregate)
+        base = self.wrapped(query)
+        name = base.source.this.name
+        rows = self.group(self.reading(name, list(base.columns), base.unique), step.by, tuple(cells), schema)
+        whole = self.group(self.reading(name, list(base.columns), base.unique), (), tuple(cells), schema)
+        rows.columns["total_row"], whole.columns["total_row"] = exp.false(), exp.true()
+        whole.columns = {n: self.null(schema[n]) for n in step.by} | whole.columns
+        joint = exp.union(self.select(rows), self.select(whole), distinct=False)
+        return self.reading(self.part("crossed", joint), list(rows.columns), None)
+
+    def unpivot(self, step: st.Unpivot, query: _Query, schema: Schema) -> _Query:
+        base = self.wrapped(query)
+        name = base.source.this.name
+        branches = []
+        for column in step.columns:
+            branch = self.reading(name, list(base.columns), None)
+            value = branch.columns[column]
+            branch.columns = {n: t for n, t in branch.columns.items() if n not in step.columns}
+            branch.columns |= {step.name: exp.Literal.string(column), step.value: value}
+            branches.append(branch)
+        joint = _union([self.select(b) for b in branches])
+        return self.reading(self.part("turned", joint), list(branches[0].columns), None)
+
+    def append(self, query: _Query, below: _Query, schema: Schema, after: Schema) -> _Query:
+        sides = []
+        for side in (query, below):
+            side = self.wrapped(side) if side.limit is not None else side
+            # Constants of the one side stand in the place of the other's columns.
+            side.columns = {n: side.columns[n] if n in side.columns else self.null(f) for n, f in after.items()}
+            side.order = []
+            sides.append(self.select(side))
+        return self.reading(self.part("together", _union(sides)), list(after), None)
+
+    def fill(self, step: st.Fill, query: _Query, schema: Schema) -> _Query:
+        base = self.wrapped(query)
+        name = base.source.this.name
+        periods = self.periods(step, name)
+        line = exp.column("period", table="p")
+        absent = exp.select().from_(exp.alias_(exp.to_table(periods), "p", table=True))
+        values: dict[str, Tree] = {step.column: line}
+        matches: list[Tree] = [_column("x", step.column).eq(line)]
+        if step.within:
+            parts = exp.select(*(exp.column(identifier(n)) for n in step.within)).distinct().from_(name)
+            absent = absent.join(parts.subquery("w"), join_type="cross")
+            for column in step.within:
+                values[column] = _column("w", column)
+                matches.append(exp.NullSafeEQ(this=_column("x", column), expression=_column("w", column)))
+        known = exp.select("1").from_(exp.alias_(exp.to_table(name), "x", table=True)).where(*matches)
+        absent = absent.where(
+            exp.Not(this=exp.Is(this=line.copy(), expression=exp.null())), exp.Not(this=exp.Exists(this=known))
+        )
+        for column, kind in schema.items():
+            tree = values.get(column) or (exp.Literal.number(0) if column in step.zeros else self.null(kind))
+            absent = absent.select(exp.alias_(tree.copy(), identifier(column)))
+        there = self.reading(name, list(base.columns), None)
+        joint = _union([self.select(there), absent])
+        unique = frozenset({step.column, *step.within})
+        found = self.reading(self.part("filled", joint), list(base.columns), unique if query.unique == unique else None)
+        return found
+
+    def periods(self, step: st.Fill, name: str) -> str:
+        """A part with every period from the first to the last, one worked out from the other."""
+        own = free_name("periods", self.names)
+        column = exp.column(identifier(step.column))
+        low, high = (
+            constant_sql(end)
+            if end is not None
+            else exp.Subquery(this=exp.select(kind(this=column.copy())).from_(name))
+            for end, kind in ((step.low, exp.Min), (step.high, exp.Max))
+        )
+        period = exp.column("period")
+        if step.unit == "number":
+            following: Tree = exp.Add(this=period.copy(), expression=exp.Literal.number(1))
+        else:
+            count, unit = {"week": (7, "DAY"), "quarter": (3, "MONTH")}.get(step.unit, (1, step.unit.upper()))
+            interval = exp.Interval(this=exp.Literal.string(str(count)), unit=exp.var(unit))
+            following = exp.cast(exp.Add(this=period.copy(), expression=interval), "date")
+        first = exp.select(exp.alias_(low, "period"))
+        rest = exp.select(following).from_(own).where(exp.LTE(this=following.copy(), expression=high))
+        self.recursive.add(own)
+        return self.part(own, _union([first, rest]))
+
+    def null(self, kind: Field) -> Tree:
+        """A missing value of a type; MariaDB takes the type from the rows beside it."""
+        if self.dialect.name == "mariadb":
+            return exp.null()
+        names = {Type.INTEGER: "bigint", Type.FLOAT: "double", Type.DURATION: "double", Type.TEXT: "text"}
+        name = f"decimal(18, {kind.scale})" if kind.type is Type.DECIMAL else names.get(kind.type, kind.type.value)
+        return exp.cast(exp.null(), name)
+
+    def select(self, query: _Query) -> exp.Select:
+        named = [
+            tree.copy()
+            if isinstance(tree, exp.Column) and tree.name == name
+            else exp.alias_(tree.copy(), identifier(name))
+            for name, tree in query.columns.items()
+        ]
+        select = exp.select(*named).from_(query.source.copy())
+        for join in query.joins:
+            select.append("joins", join.copy())
+        if query.where:
+            select = select.where(*query.where)
+        if query.group:
+            select = select.group_by(*query.group)
+        if query.having:
+            select = select.having(*query.having)
+        for name, tree, descending in query.order:
+            shown = query.columns.get(name)
+            key = exp.column(identifier(name)) if shown is tree else tree.copy()
+            select = select.order_by(exp.Ordered(this=key, desc=descending, nulls_first=False))
+        if query.limit is not None:
+            if self.dialect.name == "ansi":
+                select.set("limit", exp.Fetch(direction="FIRST", count=exp.Literal.number(query.limit)))
+            else:
+                select = select.limit(query.limit)
+        if query.words:
+            select.add_comments(["; ".join(query.words).replace("*/", "* /")])
+        return select
+
+
+def _union(queries: list[exp.Select]) -> exp.Query:
+    joint: exp.Query = queries[0]
+    for query in queries[1:]:
+        joint = exp.union(joint, query, distinct=False)
+    return joint
+
+
+def _size(tree: Tree) -> int:
+    return 1 if isinstance(tree, exp.Column) else sum(1 for _ in tree.walk())
+
+
+def _part_name(query: _Query) -> str:
+    """What a part of its own is called: by its groups, or by what its rows are of."""
+    if query.group is not None:
+        names = [name for name, tree in query.columns.items() if any(tree is key for key in query.group)]
+        return f"by_{'_'.join(names)}" if names else "totals"
+    if query.windows:
+        return sorted(query.windows)[0]
+    return f"some_{query.source.this.name}" if query.where or query.limit else "part"
+
+
+def plan_sql(plan: Plan, catalogue: Catalogue, dialect: DialectName = "duckdb") -> exp.Select:
     """The plan as one SELECT over tables of the workspace's names."""
-    compiler = _Compiler(catalogue)
-    select = _select(compiler.query(plan))
+    compiler = _Compiler(catalogue, dialect_of(dialect))
+    query = compiler.query(plan)
+    select = compiler.select(query)
     for name, part in compiler.parts:
-        select = select.with_(name, as_=part)
+        alias: exp.Expr = exp.to_identifier(name)
+        if name in compiler.recursive:
+            alias = exp.TableAlias(this=alias, columns=[exp.to_identifier("period")])
+        select = select.with_(alias, as_=part, recursive=bool(compiler.recursive))
     return select
 
 
-def render(tree: exp.Select, dialect: str = "duckdb") -> str:
+def render(tree: exp.Select, dialect: DialectName = "duckdb") -> str:
     """The query as text, laid out for reading."""
-    return tree.sql(dialect=dialect, pretty=True)
+    return dialect_of(dialect).render(tree)
 
 
-def _needs_quotes(name: str) -> bool:
-    return not (name.isidentifier() and name.isascii() and name == name.lower()) or name in _WORDS
+def identifier(name: str) -> exp.Identifier:
+    """A name, in quotes only where it needs them."""
+    plain = name.isidentifier() and name.isascii() and name == name.lower() and name not in _WORDS
+    return exp.to_identifier(name, quoted=not plain)
 
 
 _WORDS = frozenset(
-    [
-        "all",
-        "and",
-        "any",
-        "as",
-        "asc",
-        "between",
-        "by",
-        "case",
-        "cast",
-        "cross",
-        "date",
-        "day",
-        "desc",
-        "distinct",
-        "else",
-        "end",
-        "exists",
-        "false",
-        "from",
-        "full",
-        "group",
-        "having",
-        "hour",
-        "in",
-        "inner",
-        "is",
-        "join",
-        "left",
-        "like",
-        "limit",
-        "month",
-        "not",
-        "null",
-        "on",
-        "or",
-        "order",
-        "outer",
-        "right",
-        "select",
-        "table",
-        "then",
-        "time",
-        "timestamp",
-        "to",
-        "true",
-        "union",
-        "using",
-        "values",
-        "when",
-        "where",
-        "with",
-        "year",
-        "default",
-        "check",
-        "column",
-        "user",
-        "default",
-        "references",
-    ]
+    re.findall(
+        r"\w+",
+        """all and any as asc between by case cast check column cross date day default desc distinct else end exists
+    false from full group having hour in inner interval is join key left like limit minute month not null on or
+    order outer over partition position primary quarter rank read references right rows row second select set
+    share table then time timestamp to true union unique user using values when where window with year
+    analyze array condition current_date desc div do fetch for foreign grant index into lag lateral lead leading
+    level lock match mod month natural no offset only option percent_rank procedure range rename repeat replace
+    return schema show signal some system text trigger usage use varying view week write zone""",
+    )
 )
 
 
-def _column(alias: str, name: str) -> Tree:
-    return exp.Column(
-        this=exp.to_identifier(name, quoted=_needs_quotes(name)),
-        table=exp.to_identifier(alias),
-    )
-
-
-def _select(query: _Query) -> exp.Select:
-    named = [
-        tree.copy()
-        if isinstance(tree, exp.Column) and tree.name == name
-        else exp.alias_(tree.copy(), exp.to_identifier(name, quoted=_needs_quotes(name)))
-        for name, tree in query.columns.items()
-    ]
-    select = exp.select(*named).from_(query.source.copy())
-    for join in query.joins:
-        select.append("joins", join.copy())
-    if query.where:
-        select = select.where(*query.where)
-    if query.group:
-        select = select.group_by(*query.group)
-    elif query.group is not None and not any(_has_aggregate(t) for t in query.columns.values()):
-        select = select.distinct()
-    if query.having:
-        select = select.having(*query.having)
-    for name, tree, descending in query.order:
-        shown = query.columns.get(name)
-        key = exp.column(exp.to_identifier(name, quoted=_needs_quotes(name))) if shown is tree else tree.copy()
-        select = select.order_by(exp.Ordered(this=key, desc=descending, nulls_first=False))
-    if query.limit is not None:
-        select = select.limit(query.limit)
-    return select
+def _column(alias: str, name: str) -> exp.Column:
+    return exp.Column(this=identifier(name), table=exp.to_identifier(alias))
 
 
 def _has_aggregate(tree: Tree) -> bool:
-    return tree.find(exp.AggFunc) is not None
-
-
-def _cast(tree: Tree, kind: str) -> Tree:
-    return exp.cast(tree, kind)
-
-
-def constant_sql(constant: Constant) -> Tree:
-    """A value as a literal of the library's making."""
-    match constant.type:
-        case Type.TEXT:
-            return exp.Literal.string(str(constant.value))
-        case Type.DATE | Type.TIME | Type.TIMESTAMP:
-            return _cast(exp.Literal.string(str(constant.value)), constant.type.value)
-        case Type.BOOLEAN:
-            return exp.true() if constant.value else exp.false()
-        case Type.INTEGER | Type.DECIMAL | Type.FLOAT | Type.DURATION:
-            return exp.convert(constant.value)
-        case _:
-            assert_never(constant.type)
-
-
-def expression_sql(expression: Expression, columns: dict[str, Tree], schema: Schema) -> Tree:
-    """An expression with its column names replaced by what they stand for."""
-
-    def inner(part: Expression) -> Tree:
-        return expression_sql(part, columns, schema)
-
-    match expression:
-        case ColumnRef(name=name):
-            return columns[name].copy()
-        case Constant():
-            return constant_sql(expression)
-        case Compare(op=op, left=left, right=right):
-            kinds = {
-                "=": exp.EQ,
-                "!=": exp.NullSafeNEQ,
-                "<": exp.LT,
-                "<=": exp.LTE,
-                ">": exp.GT,
-                ">=": exp.GTE,
-            }
-            return kinds[op](this=_bracketed(inner(left)), expression=_bracketed(inner(right)))
-        case Between(value=value, low=low, high=high):
-            return exp.Between(this=inner(value), low=constant_sql(low), high=constant_sql(high))
-        case OneOf(value=value, options=options):
-            return exp.In(this=inner(value), expressions=[constant_sql(option) for option in options])
-        case TextMatch(how=how, value=value, pattern=pattern):
-            lowered = exp.Lower(this=inner(value))
-            text = exp.Literal.string(pattern.lower())
-            name = {"contains": "CONTAINS", "starts": "STARTS_WITH", "ends": "ENDS_WITH"}[how]
-            return exp.Anonymous(this=name, expressions=[lowered, text])
-        case IsMissing(value=value):
-            return exp.Is(this=_bracketed(inner(value)), expression=exp.null())
-        case AllOf(items=items):
-            return exp.and_(*(inner(item) for item in items))
-        case AnyOf(items=items):
-            return exp.paren(exp.or_(*(inner(item) for item in items)))
-        case Negated(item=IsMissing(value=value)):
-            return exp.Not(this=exp.Is(this=_bracketed(inner(value)), expression=exp.null()))
-        case Negated(item=item):
-            return exp.Not(this=exp.Is(this=exp.paren(inner(item)), expression=exp.true()))
-        case Arithmetic(op=op, left=left, right=right):
-            a, b = _bracketed(inner(left)), _bracketed(inner(right))
-            if op == "/":
-                return exp.Div(this=a, expression=exp.Nullif(this=b, expression=exp.Literal.number(0)))
-            return {"+": exp.Add, "-": exp.Sub, "*": exp.Mul}[op](this=a, expression=b)
-        case DatePart(part=part, value=value):
-            unit = "ISODOW" if part == "weekday" else part.upper()
-            return exp.Extract(this=exp.var(unit), expression=inner(value))
-        case DateFloor(unit=unit, value=value):
-            if unit == "day":
-                return _cast(inner(value), "date")
-            floored = exp.Anonymous(this="DATE_TRUNC", expressions=[exp.Literal.string(unit), inner(value)])
-            return _cast(floored, "date")
-        case DateDifference(unit=unit, start=start, end=end):
-            return _difference(unit, inner(start), inner(end))
-        case _:
-            assert_never(expression)
-
-
-def _difference(unit: str, start: Tree, end: Tree) -> Tree:
-    name, kind = ("day", "date") if unit == "days" else ("microsecond", "timestamp")
-    steps = exp.Anonymous(
-        this="DATE_DIFF", expressions=[exp.Literal.string(name), _cast(start, kind), _cast(end, kind)]
-    )
-    if unit == "days":
-        return steps
-    size = {"hours": "3600000000.0", "minutes": "60000000.0", "years": "31557600000000.0"}[unit]
-    return exp.Div(this=_cast(steps, "double"), expression=_cast(exp.Literal.number(size), "double"))
-
-
-def _bracketed(tree: Tree) -> Tree:
-    return exp.paren(tree) if isinstance(tree, exp.Binary) and not isinstance(tree, exp.Dot) else tree
-
-
-def _aggregate(aggregate: Aggregate, columns: dict[str, Tree]) -> Tree:
-    if aggregate.column is None:
-        return exp.Count(this=exp.Star())
-    column = columns[aggregate.column].copy()
-    match aggregate.function:
-        case "count":
-            return exp.Count(this=column)
-        case "distinct":
-            return exp.Count(this=exp.Distinct(expressions=[column]))
-        case "sum":
-            return exp.Sum(this=column)
-        case "mean":
-            return exp.Avg(this=column)
-        case "median":
-            return exp.Median(this=_cast(column, "double"))
-        case "percentile":
-            assert aggregate.percent is not None
-            share = exp.Literal.number(repr(aggregate.percent / 100))
-            return exp.Anonymous(this="QUANTILE_CONT", expressions=[_cast(column, "double"), share])
-        case "min":
-            return exp.Min(this=column)
-        case "max":
-            return exp.Max(this=column)
-        case "deviation":
-            return exp.StddevSamp(this=column)
-        case "correlation":
-            assert aggregate.other is not None
-            return exp.Corr(this=column, expression=columns[aggregate.other].copy())
-        case _:
-            assert_never(aggregate.function)
-
-
-def _window(step: Window, columns: dict[str, Tree]) -> Tree:
-    column = columns[step.column].copy()
-    within = [columns[name].copy() for name in step.within]
-    keys = step.order or (SortKey(column=step.column, descending=True),)
-    named = {key.column for key in keys}
-    if step.function != "rank":
-        keys = (*keys, *(SortKey(column=name) for name in columns if name not in named))
-    order = exp.Order(
-        expressions=[exp.Ordered(this=columns[k.column].copy(), desc=k.descending, nulls_first=False) for k in keys]
-    )
-
-    def over(function: Tree, *, ordered: bool = True) -> Tree:
-        spec = None
-        if step.function == "running_total":
-            spec = exp.WindowSpec(kind="ROWS", start="UNBOUNDED", start_side="PRECEDING", end="CURRENT ROW")
-        return exp.Window(this=function, partition_by=within, order=order if ordered else None, spec=spec)
-
-    match step.function:
-        case "share":
-            total = over(exp.Sum(this=_cast(column, "double")), ordered=False)
-            return exp.Div(this=column, expression=exp.Nullif(this=total, expression=exp.Literal.number(0)))
-        case "rank":
-            return over(exp.Anonymous(this="RANK"))
-        case "running_total":
-            return over(exp.Sum(this=column))
-        case "change" | "change_percent":
-            previous = over(exp.Lag(this=column))
-            change = exp.Sub(this=column, expression=previous)
-            if step.function == "change":
-                return change
-            size = exp.Nullif(this=exp.Abs(this=previous.copy()), expression=exp.Literal.number(0))
-            return exp.Div(this=exp.paren(change), expression=size)
-        case _:
-            assert_never(step.function)
+    return tree.find(exp.AggFunc) is not None or any(isinstance(n, exp.AnonymousAggFunc) for n in tree.walk())

@@ -1,4 +1,4 @@
-"""A whole plan worked on NumPy columns, with the rows that went through each step."""
+"""A whole plan worked on NumPy columns, with the rows that went through each step and why rows were dropped."""
 
 from __future__ import annotations
 
@@ -9,18 +9,42 @@ from typing import assert_never
 
 import numpy as np
 
-from gumption.core.evaluate.aggregates import aggregate
-from gumption.core.evaluate.conditions import evaluate, shared_codes, truth
-from gumption.core.evaluate.vectors import Ints, Vector, float_vector, microseconds_of, order_keys
-from gumption.core.model.types import Type, Value
-from gumption.core.plan.steps import Derive, Group, Join, Keep, Limit, Pick, Plan, Sort, SortKey, Take, Window
+from gumption.core.evaluate.aggregates import Groups, aggregate
+from gumption.core.evaluate.conditions import compare
+from gumption.core.evaluate.dates import first_day
+from gumption.core.evaluate.expressions import constant, evaluate
+from gumption.core.evaluate.joins import as_of, join
+from gumption.core.evaluate.relation import Relation, group_ids, sort_arrays
+from gumption.core.evaluate.vectors import (
+    Ints,
+    Mask,
+    Vector,
+    all_missing,
+    condition,
+    no_missing,
+    stacked,
+    text_vector,
+    truth,
+)
+from gumption.core.evaluate.windows import window
+from gumption.core.model.types import Value
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import Aggregate, AllOf, Expression, columns_of
+from gumption.core.plan.steps import Plan, Step, Take
+from gumption.core.plan.words import expression_words, spoken
 
 LoadColumn = Callable[[str, str], Vector]
 """(table, column) to the column's values, all rows in the table's order."""
+Sizes = Mapping[str, tuple[int, tuple[str, ...]]]
+"""Row count and column names of each table."""
 
 
-class JoinMultiplies(ValueError):
-    """A row found more than one partner in a join that promised at most one."""
+@dataclass(frozen=True)
+class Dropped:
+    """Rows that a step left out, and why."""
+
+    why: str
+    rows: int
 
 
 @dataclass(frozen=True)
@@ -30,6 +54,7 @@ class StepRows:
     rows_in: int
     rows_out: int
     unmatched: int = 0
+    dropped: tuple[Dropped, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -41,257 +66,250 @@ class Worked:
     flow: tuple[StepRows, ...]
 
 
-class Relation:
-    """Rows with named columns, each loaded when first asked for."""
-
-    def __init__(self, size: int, columns: Mapping[str, Callable[[], Vector]]) -> None:
-        self.size = size
-        self._loaders = dict(columns)
-        self._loaded: dict[str, Vector] = {}
-
-    @property
-    def names(self) -> list[str]:
-        return list(self._loaders)
-
-    def column(self, name: str) -> Vector:
-        if name not in self._loaded:
-            self._loaded[name] = self._loaders[name]()
-        return self._loaded[name]
-
-    def loader(self, name: str) -> Callable[[], Vector]:
-        return partial(self.column, name)
-
-    def rows(self, chosen: Ints) -> Relation:
-        """These rows in that order; columns are gathered only when read."""
-        return Relation(len(chosen), {n: partial(self._at, n, chosen) for n in self._loaders})
-
-    def _at(self, name: str, chosen: Ints) -> Vector:
-        return self.column(name).at(chosen)
-
-    def plus(self, name: str, vector: Vector) -> Relation:
-        return Relation(self.size, {**{n: self.loader(n) for n in self.names}, name: lambda: vector})
+class Stopped(Exception):
+    """The working was stopped from outside."""
 
 
-def _given(vector: Vector) -> Vector:
-    return vector
+def _never() -> bool:
+    return False
 
 
-def work(plan: Plan, load: LoadColumn, sizes: Mapping[str, tuple[int, tuple[str, ...]]]) -> Worked:
-    """Work a typed plan; `sizes` gives each table's row count and column names.
+def work(plan: Plan, load: LoadColumn, sizes: Sizes, stopped: Callable[[], bool] = _never) -> Worked:
+    """Work a typed plan; `stopped` is asked between steps.
 
-    Raises JoinMultiplies, and OverflowError where exact numbers run out.
+    Raises JoinMultiplies and Doubled, OverflowError where exact numbers run out, and Stopped.
     """
-    relation, flow = _relation(plan, load, sizes)
+    relation, flow = _relation(plan, load, sizes, stopped)
     columns = [relation.column(name).to_values() for name in relation.names]
     rows = list(zip(*columns, strict=True)) if columns else []
     return Worked(tuple(relation.names), rows, tuple(flow))
 
 
 def _relation(
-    plan: Plan, load: LoadColumn, sizes: Mapping[str, tuple[int, tuple[str, ...]]]
+    plan: Plan, load: LoadColumn, sizes: Sizes, stopped: Callable[[], bool]
 ) -> tuple[Relation, list[StepRows]]:
     relation = Relation(0, {})
     flow: list[StepRows] = []
     for step in plan.steps:
-        before = relation.size
-        unmatched = 0
+        if stopped():
+            raise Stopped
+        other = st.other_plan(step)
+        beside = None if other is None else _relation(other, load, sizes, stopped)[0]
         if isinstance(step, Take):
             size, names = sizes[step.table]
             relation = Relation(size, {n: partial(load, step.table, n) for n in names})
-            before = size
-        elif isinstance(step, Join):
-            relation, unmatched = _join(relation, step, _relation(step.other, load, sizes)[0])
+            flow.append(StepRows(size, size))
         else:
-            relation = _apply(step, relation)
-        flow.append(StepRows(before, relation.size, unmatched))
+            relation, rows = _step(step, relation, beside)
+            flow.append(rows)
     return relation, flow
 
 
-def _apply(step: Keep | Derive | Group | Window | Sort | Limit | Pick, relation: Relation) -> Relation:
+def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Relation, StepRows]:
+    """A step's rows, and how many there were; `beside` is the other plan of a step that has one."""
+    before = relation.size
     match step:
-        case Keep(condition=condition):
-            return relation.rows(np.flatnonzero(truth(evaluate(condition, relation.column, relation.size))))
-        case Derive(name=name, expression=expression):
-            return relation.plus(name, evaluate(expression, relation.column, relation.size))
-        case Group():
-            return _group(step, relation)
-        case Window():
-            return relation.plus(step.name, _window(step, relation))
-        case Sort(keys=keys):
-            return relation.rows(_order(relation, keys, relation.names))
-        case Limit(rows=rows):
-            return relation.rows(np.arange(min(rows, relation.size)))
-        case Pick(columns=columns):
-            return Relation(relation.size, {c.name: relation.loader(c.column) for c in columns})
+        case st.Keep(condition=kept):
+            return _keep(kept, relation)
+        case st.Join():
+            assert beside is not None
+            found, matched = join(relation, step, beside)
+            alone = int(np.count_nonzero(~matched))
+            return found, StepRows(
+                before, found.size, alone, _partnerless(step, relation, matched, before - found.size)
+            )
+        case st.AsOf():
+            assert beside is not None
+            found, held = as_of(relation, step, beside)
+            return found, StepRows(before, found.size, int(np.count_nonzero(~held)))
+        case st.Limit(rows=rows):
+            found = relation.rows(np.arange(min(rows, before)))
+            cut = (Dropped(f"beyond the first {rows:,}", before - found.size),) if found.size < before else ()
+            return found, StepRows(before, found.size, 0, cut)
+        case st.Append():
+            assert beside is not None
+            found = _append(relation, beside)
+        case st.Derive(name=name, expression=expression):
+            found = relation.plus({name: partial(evaluate, expression, relation.column, before)})
+        case st.Group(by=by, aggregates=aggregates):
+            found = _group(relation, by, aggregates)
+        case st.Pivot():
+            found = _pivot(step, relation)
+        case st.Unpivot():
+            found = _unpivot(step, relation)
+        case st.Window():
+            found = relation.plus({step.name: partial(window, step, relation)})
+        case st.Fill():
+            found = _fill(step, relation)
+        case st.Sort(keys=keys):
+            found = relation.rows(np.lexsort(sort_arrays(relation, keys, relation.names)))
+        case st.Pick(columns=columns):
+            found = relation.renamed([(c.column, c.name) for c in columns])
+        case Take():
+            raise AssertionError("a plan begins with its only take")
         case _:
             assert_never(step)
+    return found, StepRows(before, found.size)
 
 
-def _order_arrays(relation: Relation, keys: tuple[SortKey, ...], ties: list[str]) -> list[np.ndarray]:
-    """What numpy.lexsort orders rows by: the keys, then the remaining columns that break ties."""
-    named = {key.column for key in keys}
-    arrays: list[np.ndarray] = []
-    for key in reversed([*keys, *(SortKey(column=name) for name in ties if name not in named)]):
-        arrays.extend(order_keys(relation.column(key.column), key.descending))
-    return arrays
+def _keep(kept: Expression, relation: Relation) -> tuple[Relation, StepRows]:
+    """The rows that are left, and how many each part of the condition dropped, in order."""
+    parts = kept.items if isinstance(kept, AllOf) else (kept,)
+    holds: Mask | None = None
+    left = relation.size
+    dropped: list[Dropped] = []
+    for part in parts:
+        mask = truth(evaluate(part, relation.column, relation.size))
+        before, holds = holds, mask if holds is None else holds & mask
+        remaining = int(np.count_nonzero(holds))
+        if remaining < left:
+            dropped += _reasons(part, relation, mask, before, left - remaining)
+        left = remaining
+    assert holds is not None
+    found = relation if left == relation.size else relation.rows(np.flatnonzero(holds))
+    return found, StepRows(relation.size, left, 0, tuple(dropped))
 
 
-def _order(relation: Relation, keys: tuple[SortKey, ...], ties: list[str]) -> Ints:
-    return np.lexsort(_order_arrays(relation, keys, ties))
+def _reasons(part: Expression, relation: Relation, mask: Mask, before: Mask | None, rows: int) -> list[Dropped]:
+    """Rows that lack a value the condition looks at, and those that have all and do not meet it."""
+    gaps = [v.missing for n in columns_of(part) if not (v := relation.column(n)).is_complete]
+    unknown = 0
+    if gaps:
+        lacking = np.logical_or.reduce(gaps) & ~mask
+        unknown = int(np.count_nonzero(lacking if before is None else lacking & before))
+    found = [Dropped(f"{_lacking(part)} missing", unknown)] if unknown else []
+    if rows > unknown:
+        found.append(Dropped(f"not: {expression_words(part)}", rows - unknown))
+    return found
 
 
-def _codes(vector: Vector) -> tuple[Ints, int]:
-    """Small integers that tell values apart, missing as one more."""
-    if vector.type is Type.TEXT and vector.words is not None:
-        count = len(vector.words)
-        return np.where(vector.missing, count, vector.values), count + 1
-    values = np.where(vector.missing, vector.values.dtype.type(0), vector.values)
-    distinct, codes = np.unique(values, return_inverse=True)
-    return np.where(vector.missing, len(distinct), codes), len(distinct) + 1
+def _lacking(part: Expression) -> str:
+    return " or ".join(spoken(n) for n in columns_of(part))
 
 
-def _group_ids(relation: Relation, names: tuple[str, ...]) -> tuple[Ints, Ints]:
-    """Each row's group and, for each group, its first row."""
-    ids: Ints = np.zeros(relation.size, dtype=np.int64)
-    for name in names:
-        codes, count = _codes(relation.column(name))
-        combined = ids * count + codes
-        limit = (int(ids.max()) + 1 if len(ids) else 1) * count
-        if limit <= max(4 * relation.size, 1024):
-            used = np.bincount(combined, minlength=limit) > 0
-            ids = (np.cumsum(used) - 1)[combined]
-        else:
-            ids = np.unique(combined, return_inverse=True)[1]
-    count = int(ids.max()) + 1 if len(ids) else 0
-    first = np.zeros(count, dtype=np.int64)
-    first[ids[::-1]] = np.arange(relation.size - 1, -1, -1)
-    return ids, first
-
-
-def _group(step: Group, relation: Relation) -> Relation:
-    if step.by:
-        ids, first = _group_ids(relation, step.by)
-    else:
-        ids, first = np.zeros(relation.size, dtype=np.int64), np.zeros(1, dtype=np.int64)
-    keys = {name: relation.column(name).at(first) for name in step.by}
-    found = {
-        a.name: aggregate(
-            a,
-            relation.column(a.column) if a.column else None,
-            relation.column(a.other) if a.other else None,
-            ids,
-            len(first),
-        )
-        for a in step.aggregates
-    }
-    return Relation(len(first), {n: partial(_given, v) for n, v in {**keys, **found}.items()})
-
-
-def _join_ids(left: Relation, right: Relation, step: Join) -> tuple[Ints, Ints]:
-    """Keys of both sides as shared integers; -1 on the left and -2 on the right where a part is missing."""
-    a, b = np.zeros(left.size, dtype=np.int64), np.zeros(right.size, dtype=np.int64)
-    gone_a, gone_b = np.zeros(left.size, dtype=np.bool_), np.zeros(right.size, dtype=np.bool_)
-    for pair in step.on:
-        x, y = left.column(pair.left), right.column(pair.right)
-        if x.type is Type.TEXT:
-            p, q = shared_codes(x, y)
-        elif x.type.is_time:
-            p, q = microseconds_of(x), microseconds_of(y)
-        elif x.type is Type.INTEGER and y.type is Type.INTEGER:
-            p, q = x.values, y.values
-        else:
-            p, q = np.nan_to_num(x.floats()), np.nan_to_num(y.floats())
-        distinct, codes = np.unique(np.concatenate([p, q]), return_inverse=True)
-        both = np.concatenate([a, b]) * (len(distinct) + 1) + codes
-        both = np.unique(both, return_inverse=True)[1]
-        a, b = both[: left.size], both[left.size :]
-        gone_a, gone_b = gone_a | x.missing, gone_b | y.missing
-    return np.where(gone_a, -1, a), np.where(gone_b, -2, b)
-
-
-def _join(left: Relation, step: Join, right: Relation) -> tuple[Relation, int]:
-    a, b = _join_ids(left, right, step)
-    width = int(max(a.max(initial=0), b.max(initial=0))) + 1
-    partner = np.full(width, -1, dtype=np.int64)
-    usable = np.flatnonzero(b >= 0)
-    partner[b[usable]] = usable
-    found = np.where(a >= 0, partner[np.maximum(a, 0)], -1)
-    matched = found >= 0
-    if step.how == "with":
-        return left.rows(np.flatnonzero(matched)), int((~matched).sum())
+def _partnerless(step: st.Join, relation: Relation, matched: Mask, gone: int) -> tuple[Dropped, ...]:
+    if not gone:
+        return ()
     if step.how == "without":
-        return left.rows(np.flatnonzero(~matched)), int((~matched).sum())
-    partners = np.bincount(b[usable], minlength=width)
-    if len(a) and (partners[np.maximum(a, 0)][a >= 0] > 1).any():
-        raise JoinMultiplies(f"rows find several partners by {', '.join(p.right for p in step.on)}")
-    chosen = np.flatnonzero(matched) if step.how == "inner" else np.arange(left.size)
-    beside = found[chosen]
-
-    def gather(name: str) -> Vector:
-        vector = right.column(name)
-        if not len(vector):
-            empty = np.zeros(len(beside), dtype=vector.values.dtype)
-            return Vector(vector.type, empty, np.ones(len(beside), dtype=np.bool_), vector.scale, vector.words)
-        taken = vector.at(np.maximum(beside, 0))
-        return Vector(taken.type, taken.values, taken.missing | (beside < 0), taken.scale, taken.words)
-
-    kept = left.rows(chosen)
-    columns = {n: kept.loader(n) for n in kept.names}
-    columns.update({n: partial(gather, n) for n in right.names})
-    return Relation(len(chosen), columns), int((~matched).sum())
+        return (Dropped("has a partner", gone),)
+    gaps = [v.missing for p in step.on if not (v := relation.column(p.left)).is_complete]
+    unknown = int(np.count_nonzero(np.logical_or.reduce(gaps))) if gaps else 0
+    keys = " or ".join(spoken(p.left) for p in step.on)
+    found = (Dropped(f"{keys} missing", unknown),) if unknown else ()
+    return (*found, Dropped("no partner", gone - unknown)) if gone > unknown else found
 
 
-def _window(step: Window, relation: Relation) -> Vector:
-    vector = relation.column(step.column)
-    ids, first = _group_ids(relation, step.within)
-    if step.function == "share":
-        values = vector.floats()
-        totals = np.bincount(ids, weights=np.nan_to_num(values), minlength=len(first))[ids]
-        with np.errstate(divide="ignore", invalid="ignore"):
-            return float_vector(np.where(totals == 0, np.nan, values / totals))
-    keys = step.order or (SortKey(column=step.column, descending=True),)
-    ties = [] if step.function == "rank" else relation.names
-    order = np.lexsort([*_order_arrays(relation, keys, ties), ids])
-    starts = np.ones(relation.size, dtype=np.bool_)
-    starts[1:] = ids[order][1:] != ids[order][:-1]
-    if step.function == "rank":
-        return _ranks(relation, keys, order, starts)
-    along = vector.at(order)
-    if step.function == "running_total":
-        return _running(along, starts, order)
-    previous = np.roll(along.floats(), 1)
-    gone = starts | np.roll(along.missing, 1) | along.missing
-    found = np.empty(relation.size, dtype=np.int64)
-    found[order] = np.arange(relation.size)
-    if step.function == "change":
-        change = np.where(along.missing, 0, along.values) - np.roll(np.where(along.missing, 0, along.values), 1)
-        return Vector(vector.type, change, gone, vector.scale).at(found)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        change = np.where(gone | (previous == 0), np.nan, (along.floats() - previous) / np.abs(previous))
-    return float_vector(change).at(found)
+def _groups(relation: Relation, by: tuple[str, ...]) -> tuple[Groups, dict[str, Vector]]:
+    if not by:
+        return Groups(None, 1, relation.size), {}
+    ids, first = group_ids(relation, by)
+    return Groups(ids, len(first), relation.size), {name: relation.column(name).at(first) for name in by}
 
 
-def _ranks(relation: Relation, keys: tuple[SortKey, ...], order: Ints, starts: np.ndarray) -> Vector:
-    new = starts.copy()
-    for key in keys:
-        codes = _codes(relation.column(key.column))[0][order]
-        new[1:] |= codes[1:] != codes[:-1]
-    place = np.arange(relation.size)
-    begin = np.maximum.accumulate(np.where(starts, place, 0))
-    rank = np.maximum.accumulate(np.where(new, place, 0)) - begin + 1
-    found = np.empty(relation.size, dtype=np.int64)
-    found[order] = rank
-    return Vector(Type.INTEGER, found, np.zeros(relation.size, dtype=np.bool_))
+def _aggregated(wanted: Aggregate, relation: Relation, groups: Groups) -> Vector:
+    holds = None
+    if wanted.where is not None:
+        holds = truth(evaluate(wanted.where, relation.column, relation.size))
+    column = relation.column(wanted.column) if wanted.column else None
+    other = relation.column(wanted.other) if wanted.other else None
+    return aggregate(wanted, column, other, groups, holds)
 
 
-def _running(values: Vector, starts: np.ndarray, order: Ints) -> Vector:
-    plain = np.where(values.missing, values.values.dtype.type(0), values.values)
-    total = np.cumsum(plain)
-    before = np.where(starts, total - plain, 0)
-    at_start = np.maximum.accumulate(np.where(starts, np.arange(len(plain)), 0))
-    counted = np.cumsum(~values.missing)
-    counted_before = (counted - ~values.missing)[at_start] if len(plain) else counted
-    found = np.empty(len(order), dtype=np.int64)
-    found[order] = np.arange(len(order))
-    running = total - before[at_start] if len(plain) else total
-    return Vector(values.type, running, counted == counted_before, values.scale).at(found)
+def _group(relation: Relation, by: tuple[str, ...], aggregates: tuple[Aggregate, ...]) -> Relation:
+    groups, keys = _groups(relation, by)
+    return Relation.of(groups.count, {**keys, **{a.name: _aggregated(a, relation, groups) for a in aggregates}})
+
+
+def _pivot(step: st.Pivot, relation: Relation) -> Relation:
+    """The aggregate of each cell's rows; a cell without rows has what an aggregate of no values gives."""
+    crossed = relation.column(step.column)
+    masks = [compare("=", crossed, constant(c.value, relation.size)) for c in step.into]
+    kept = [relation.rows(np.flatnonzero(mask)) for mask in masks]
+
+    def crossing(by: tuple[str, ...]) -> dict[str, Vector]:
+        groups, keys = _groups(relation, by)
+        found = dict(keys)
+        for place, mask, rows in zip(step.into, masks, kept, strict=True):
+            found[place.name] = _aggregated(step.aggregate, rows, groups.only(mask))
+        if step.totals:
+            found[step.aggregate.name] = _aggregated(step.aggregate, relation, groups)
+            found["total_row"] = condition(np.full(groups.count, not by))
+        return found
+
+    cells = crossing(step.by)
+    if not step.totals:
+        return Relation.of(len(next(iter(cells.values()))), cells)
+    whole = crossing(())
+    joint = {n: stacked([v, whole[n] if n in whole else all_missing(v, 1)]) for n, v in cells.items()}
+    return Relation.of(len(joint["total_row"]), joint)
+
+
+def _unpivot(step: st.Unpivot, relation: Relation) -> Relation:
+    rows = np.tile(np.arange(relation.size), len(step.columns))
+    columns = {n: partial(relation.column(n).at, rows) for n in relation.names if n not in step.columns}
+    codes = np.repeat(np.arange(len(step.columns)), relation.size)
+    names = text_vector(step.columns, codes, no_missing(len(codes)))
+    values = stacked([relation.column(n) for n in step.columns])
+    return Relation(len(rows), {**columns, step.name: lambda: names, step.value: lambda: values})
+
+
+def _append(above: Relation, below: Relation) -> Relation:
+    def side(relation: Relation, name: str, like: Relation) -> Vector:
+        if name in relation.names:
+            return relation.column(name)
+        return all_missing(like.column(name), relation.size)
+
+    names = dict.fromkeys([*above.names, *below.names])
+    joint = {name: partial(_joint, side, above, below, name) for name in names}
+    return Relation(above.size + below.size, joint)
+
+
+def _joint(side: Callable[[Relation, str, Relation], Vector], above: Relation, below: Relation, name: str) -> Vector:
+    return stacked([side(above, name, below), side(below, name, above)])
+
+
+def _periods(step: st.Fill, along: Vector) -> Ints:
+    """Every period from the first to the last, as the column's own numbers."""
+    present = along.values[~along.missing]
+    ends = [constant(end, 1).values[0] if end is not None else None for end in (step.low, step.high)]
+    if not len(present) and None in ends:
+        return np.zeros(0, dtype=np.int64)
+    low, high = (
+        int(end if end is not None else work(present)) for end, work in zip(ends, (np.min, np.max), strict=True)
+    )
+    if step.unit in ("day", "week", "number"):
+        return np.arange(low, high + 1, 7 if step.unit == "week" else 1)
+    months = {"month": 1, "quarter": 3, "year": 12}[step.unit]
+    first, last = (int(np.datetime64(end, "D").astype("datetime64[M]").astype(np.int64)) for end in (low, high))
+    found = first_day(np.arange(first, last + 1, months))
+    return found[(found >= low) & (found <= high)]
+
+
+def _fill(step: st.Fill, relation: Relation) -> Relation:
+    along = relation.column(step.column)
+    periods = _periods(step, along)
+    _, first = group_ids(relation, step.within)
+    parts = len(first) if step.within else 1
+    wanted = {n: relation.column(n).at(np.repeat(first, len(periods))) for n in step.within}
+    wanted[step.column] = Vector(along.type, np.tile(periods, parts), no_missing(len(periods) * parts))
+    candidates = Relation.of(len(periods) * parts, wanted)
+    absent = candidates.rows(np.flatnonzero(~_occurring(candidates, relation, (*step.within, step.column))))
+
+    def new(name: str) -> Vector:
+        if name in absent.names:
+            return absent.column(name)
+        like = relation.column(name)
+        if name in step.zeros:
+            return Vector(like.type, np.zeros(absent.size, like.values.dtype), no_missing(absent.size), like.scale)
+        return all_missing(like, absent.size)
+
+    return Relation.of(relation.size + absent.size, {n: stacked([relation.column(n), new(n)]) for n in relation.names})
+
+
+def _occurring(wanted: Relation, known: Relation, names: tuple[str, ...]) -> Mask:
+    """Which of the wanted combinations are known; here a missing value equals a missing one."""
+    joint = Relation.of(wanted.size + known.size, {n: stacked([wanted.column(n), known.column(n)]) for n in names})
+    ids, first = group_ids(joint, names)
+    seen = np.zeros(len(first), dtype=np.bool_)
+    seen[ids[wanted.size :]] = True
+    return seen[ids[: wanted.size]]

@@ -8,6 +8,7 @@ Decimals are integers scaled by 10**scale, dates days and timestamps microsecond
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any, TypeAlias
@@ -24,6 +25,7 @@ Mask: TypeAlias = npt.NDArray[np.bool_]
 EPOCH = dt.date(1970, 1, 1)
 EPOCH_TIME = dt.datetime(1970, 1, 1)
 MICROSECONDS_A_DAY = 86_400_000_000
+LARGEST = (1 << 63) - 1
 
 
 @dataclass(frozen=True, eq=False)
@@ -40,22 +42,36 @@ class Vector:
     def __len__(self) -> int:
         return len(self.values)
 
+    @property
+    def is_complete(self) -> bool:
+        """True where it is known without looking that no value is missing."""
+        return self.missing.strides == (0,) and not (len(self.missing) and self.missing[0])
+
     def at(self, rows: Ints | Mask) -> Vector:
         """The rows chosen by index or mask, in that order."""
-        return Vector(self.type, self.values[rows], self.missing[rows], self.scale, self.words)
+        values = self.values[rows]
+        missing = no_missing(len(values)) if self.is_complete else self.missing[rows]
+        return Vector(self.type, values, missing, self.scale, self.words)
 
     def floats(self) -> Floats:
         """Numbers as floats, NaN where missing."""
         found = self.values.astype(np.float64)
-        if self.type is Type.DECIMAL:
-            found = found / 10.0**self.scale
-        return np.where(self.missing, np.nan, found)
+        if self.type is Type.DECIMAL and self.scale:
+            found /= 10.0**self.scale
+        if not self.is_complete:
+            found[self.missing] = np.nan
+        return found
+
+    def filled(self) -> npt.NDArray[Any]:
+        """The values with zeros where they are missing."""
+        return self.values if self.is_complete else np.where(self.missing, self.values.dtype.type(0), self.values)
 
     def to_values(self) -> list[Value]:
         """Python values, None where missing."""
-        return [None if gone else self._value(value) for value, gone in zip(self.values, self.missing, strict=True)]
+        return [None if gone else self.value(value) for value, gone in zip(self.values, self.missing, strict=True)]
 
-    def _value(self, value: Any) -> Value:
+    def value(self, value: Any) -> Value:
+        """One of `values` as a Python value."""
         match self.type:
             case Type.TEXT:
                 assert self.words is not None
@@ -76,14 +92,115 @@ class Vector:
                 return (EPOCH_TIME + dt.timedelta(microseconds=int(value))).time()
 
 
-def float_vector(values: Floats) -> Vector:
-    """Floats with NaN standing for missing."""
-    return Vector(Type.FLOAT, values, np.isnan(values))
+def no_missing(rows: int) -> Mask:
+    """The mask of a column without gaps: one cell seen many times, so that it costs nothing and is known at sight."""
+    return np.broadcast_to(np.False_, (rows,))
+
+
+def either_missing(*vectors: Vector) -> Mask:
+    """Where at least one of the columns is missing."""
+    gaps = [v.missing for v in vectors if not v.is_complete]
+    return no_missing(len(vectors[0])) if not gaps else np.logical_or.reduce(gaps)
+
+
+def float_vector(values: Floats, type: Type = Type.FLOAT) -> Vector:
+    """Floats with NaN standing for missing. Raises OverflowError for a number too large for a float."""
+    missing = np.isnan(values)
+    if np.isinf(values).any():
+        raise OverflowError("a number grew too large for a float")
+    return Vector(type, values, missing if missing.any() else no_missing(len(values)))
 
 
 def condition(values: Mask) -> Vector:
     """A two-valued condition: never missing."""
-    return Vector(Type.BOOLEAN, values, np.zeros(len(values), dtype=np.bool_))
+    return Vector(Type.BOOLEAN, values, no_missing(len(values)))
+
+
+def truth(vector: Vector) -> Mask:
+    """Where a condition holds."""
+    found = vector.values.astype(np.bool_, copy=False)
+    return found if vector.is_complete else np.asarray(found & ~vector.missing)
+
+
+def text_vector(words: Sequence[str | None], codes: Ints, missing: Mask) -> Vector:
+    """Text from codes into any list of words, which may repeat and have None for missing ones."""
+    known = np.array([w for w in words if w is not None], dtype=object)
+    ordered = np.array(sorted(set(known)), dtype=object)
+    gone = np.array([w is None for w in words], dtype=np.bool_)
+    if not len(ordered):
+        return Vector(Type.TEXT, np.zeros(len(codes), np.int64), np.ones(len(codes), np.bool_), words=ordered)
+    place = np.zeros(len(words), dtype=np.int64)
+    place[~gone] = np.searchsorted(ordered, known)
+    safe = np.where(missing, 0, codes) if missing.strides != (0,) else codes
+    if gone.any():
+        missing = missing | gone[safe]
+    return Vector(Type.TEXT, place[safe], missing, words=ordered)
+
+
+def mapped(vector: Vector, change: Callable[[str], str | None]) -> Vector:
+    """Text with every word changed; the work is done once a word."""
+    assert vector.words is not None
+    return text_vector([change(word) for word in vector.words], vector.values, vector.missing)
+
+
+def by_word(vector: Vector, look: Callable[[str], Any], dtype: Any) -> npt.NDArray[Any]:
+    """A number or truth about each row's text; what stands at missing rows is arbitrary."""
+    assert vector.words is not None
+    if not len(vector.words):
+        return np.zeros(len(vector), dtype=dtype)
+    table = np.array([look(word) for word in vector.words], dtype=dtype)
+    return np.asarray(table[vector.filled()])
+
+
+def shared_codes(*vectors: Vector) -> tuple[list[Ints], npt.NDArray[np.object_]]:
+    """Codes of several text columns against one sorted dictionary, and the dictionary."""
+    dictionaries = [v.words for v in vectors]
+    first = dictionaries[0]
+    assert first is not None
+    if all(words is first for words in dictionaries):
+        return [v.values for v in vectors], first
+    words = np.array(sorted(set().union(*(set(w) for w in dictionaries if w is not None))), dtype=object)
+    found = []
+    for vector, own in zip(vectors, dictionaries, strict=True):
+        assert own is not None
+        place = np.searchsorted(words, own)
+        found.append(place[vector.filled()] if len(own) else np.zeros(len(vector), dtype=np.int64))
+    return found, words
+
+
+def rescaled(vector: Vector, scale: int) -> Ints:
+    """Integers or decimals as integers scaled by 10**scale. Raises OverflowError where they do not fit 64 bits."""
+    factor = 10 ** (scale - vector.scale)
+    if factor == 1:
+        return np.asarray(vector.values, dtype=np.int64)
+    values = vector.filled().astype(np.int64, copy=False)
+    if len(values) and max(int(values.max()), -int(values.min())) * factor > LARGEST:
+        raise OverflowError("a number is too large for exact working")
+    return np.asarray(values * factor)
+
+
+def stacked(vectors: Sequence[Vector]) -> Vector:
+    """Columns of one kind one behind another, numbers widened to the widest."""
+    kinds = {v.type for v in vectors}
+    rows = sum(len(v) for v in vectors)
+    complete = all(v.is_complete for v in vectors)
+    missing = no_missing(rows) if complete else np.concatenate([v.missing for v in vectors])
+    if kinds == {Type.TEXT}:
+        codes, words = shared_codes(*vectors)
+        return Vector(Type.TEXT, np.concatenate(codes), missing, words=words)
+    if len(kinds) == 1 and Type.DECIMAL not in kinds:
+        return Vector(vectors[0].type, np.concatenate([v.values for v in vectors]), missing)
+    if Type.FLOAT in kinds:
+        return Vector(Type.FLOAT, np.concatenate([np.nan_to_num(v.floats()) for v in vectors]), missing)
+    if kinds <= {Type.DATE, Type.TIMESTAMP}:
+        return Vector(Type.TIMESTAMP, np.concatenate([microseconds_of(v) for v in vectors]), missing)
+    scale = max(v.scale for v in vectors)
+    return Vector(Type.DECIMAL, np.concatenate([rescaled(v, scale) for v in vectors]), missing, scale)
+
+
+def all_missing(like: Vector, rows: int) -> Vector:
+    """A column of the same kind in which everything is missing."""
+    return Vector(like.type, np.zeros(rows, like.values.dtype), np.ones(rows, np.bool_), like.scale, like.words)
 
 
 def days_of(vector: Vector) -> Ints:
@@ -102,7 +219,8 @@ def microseconds_of(vector: Vector) -> Ints:
 
 def order_keys(vector: Vector, descending: bool) -> list[npt.NDArray[Any]]:
     """Keys for numpy.lexsort, least important first: the values, then whether they are missing (last)."""
-    values = np.where(vector.missing, vector.values.dtype.type(0), vector.values)
+    values = vector.filled()
     if values.dtype == np.bool_:
         values = values.astype(np.int64)
-    return [-values if descending else values, vector.missing]
+    keys = [-values if descending else values]
+    return keys if vector.is_complete else [*keys, vector.missing]

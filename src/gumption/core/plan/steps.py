@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
-from gumption.core.plan.expressions import Aggregate, Expression, Node
+from gumption.core.plan.expressions import Aggregate, Constant, Expression, Node
 
 
 class Take(Node):
@@ -42,13 +43,33 @@ class Join(Node):
     """Rows of another plan brought beside these by equal keys; a missing key finds no partner.
 
     `inner` drops rows without a partner, `left` keeps them, `with` and `without` only test for one.
-    For inner and left each row must find at most one partner; the checks hold the plan to it.
+    For inner and left each row must find at most one partner; the checks hold the plan to it. Without
+    keys the other plan is one row, a grand total say, which is brought beside every row.
     """
 
     step: Literal["join"] = "join"
     other: Plan
-    on: tuple[KeyPair, ...] = Field(min_length=1)
+    on: tuple[KeyPair, ...] = ()
     how: Literal["inner", "left", "with", "without"] = "inner"
+
+
+class AsOf(Node):
+    """The row of another plan that held at a time: of those with equal keys the latest that is not after it.
+
+    Rows for which nothing held yet stay, with missing values.
+    """
+
+    step: Literal["as_of"] = "as_of"
+    other: Plan
+    on: tuple[KeyPair, ...] = ()
+    at: KeyPair
+
+
+class Append(Node):
+    """The rows of another plan behind these, columns by name; one that a side lacks is missing on its rows."""
+
+    step: Literal["append"] = "append"
+    other: Plan
 
 
 class Group(Node):
@@ -59,6 +80,37 @@ class Group(Node):
     aggregates: tuple[Aggregate, ...] = ()
 
 
+class PivotColumn(Node):
+    """A value that gets a column of its own, and the column's name."""
+
+    value: Constant
+    name: str
+
+
+class Pivot(Node):
+    """A cross table: one row a combination of `by`, one column a value of `column`, an aggregate in each cell.
+
+    `totals` adds a column for all rows of the row's group, named as the aggregate, and a last row for
+    all groups, which alone has yes in the column `total_row`.
+    """
+
+    step: Literal["pivot"] = "pivot"
+    by: tuple[str, ...] = Field(min_length=1)
+    column: str
+    into: tuple[PivotColumn, ...] = Field(min_length=1)
+    aggregate: Aggregate
+    totals: bool = False
+
+
+class Unpivot(Node):
+    """Each row once for each of the columns: their names in one column, their values in another."""
+
+    step: Literal["unpivot"] = "unpivot"
+    columns: tuple[str, ...] = Field(min_length=1)
+    name: str
+    value: str
+
+
 class SortKey(Node):
     """A column to order by; missing values come last either way."""
 
@@ -66,18 +118,62 @@ class SortKey(Node):
     descending: bool = False
 
 
-class Window(Node):
-    """A column that looks at other rows: a share of the total, a rank, a running total, or a change.
+WindowName: TypeAlias = Literal[
+    "share",
+    "rank",
+    "place",
+    "running_total",
+    "lag",
+    "lead",
+    "change",
+    "change_percent",
+    "moving_average",
+    "moving_total",
+    "total",
+    "average",
+    "lowest",
+    "highest",
+    "quantile_bin",
+    "width_bin",
+]
 
-    `rank` gives ties the same rank; `change` and `change_percent` look at the row before in `order`.
+
+class Window(Node):
+    """A column that looks at other rows, those of the same `within`.
+
+    `share` of their total; `rank`, alike for ties, and `place`, which tells ties apart by the remaining columns;
+    `lag`, `lead`, `change` and `change_percent` look `back` rows along the order, or at the row whose date lies
+    that many days, months or years back; `running_total`, `moving_average` and `moving_total` add up along
+    the order, the last two over `rows` rows up to this one; `total`, `average`, `lowest` and `highest` are of
+    all; `quantile_bin` and `width_bin` number `bins` bins of equal rows, or of equal width, from the lowest.
     """
 
     step: Literal["window"] = "window"
     name: str
-    function: Literal["share", "rank", "running_total", "change", "change_percent"]
+    function: WindowName
     column: str
     order: tuple[SortKey, ...] = ()
     within: tuple[str, ...] = ()
+    back: int = Field(default=1, ge=1)
+    unit: Literal["row", "day", "month", "year"] = "row"
+    rows: int | None = Field(default=None, ge=1)
+    bins: int | None = Field(default=None, ge=2)
+
+
+class Fill(Node):
+    """A row for every period between the first and the last, for each combination of `within`, where there is none.
+
+    New rows have 0 in `zeros` and missing values elsewhere. `low` and `high` set where the time line begins and ends.
+    A whole number of years goes by `number`.
+    """
+
+    step: Literal["fill"] = "fill"
+    column: str
+    unit: Literal["year", "quarter", "month", "week", "day", "number"]
+    within: tuple[str, ...] = ()
+    zeros: tuple[str, ...] = ()
+    low: Constant | None = None
+    high: Constant | None = None
 
 
 class Sort(Node):
@@ -88,7 +184,7 @@ class Sort(Node):
 
 
 class Limit(Node):
-    """The first rows only."""
+    """The first rows only, in the order of a sort before."""
 
     step: Literal["limit"] = "limit"
     rows: int = Field(ge=1)
@@ -109,7 +205,8 @@ class Pick(Node):
 
 
 Step: TypeAlias = Annotated[
-    Take | Keep | Derive | Join | Group | Window | Sort | Limit | Pick, Field(discriminator="step")
+    Take | Keep | Derive | Join | AsOf | Append | Group | Pivot | Unpivot | Window | Fill | Sort | Limit | Pick,
+    Field(discriminator="step"),
 ]
 
 
@@ -124,16 +221,37 @@ class Plan(Node):
         return Plan(steps=(*self.steps, *steps))
 
 
-Join.model_rebuild()
-Plan.model_rebuild()
+for _step in (Join, AsOf, Append, Plan):
+    _step.model_rebuild()
+
+
+def other_plan(step: Step) -> Plan | None:
+    """The second plan of a step that brings two together."""
+    return step.other if isinstance(step, (Join, AsOf, Append)) else None
+
+
+def all_steps(plan: Plan) -> Iterator[Step]:
+    """Every step, those of other plans before the step that brings them."""
+    for step in plan.steps:
+        other = other_plan(step)
+        if other is not None:
+            yield from all_steps(other)
+        yield step
 
 
 def tables_of(plan: Plan) -> list[str]:
     """Tables a plan reads, in order, each once."""
     found: dict[str, None] = {}
     for step in plan.steps:
+        other = other_plan(step)
         if isinstance(step, Take):
             found.setdefault(step.table)
-        elif isinstance(step, Join):
-            found.update(dict.fromkeys(tables_of(step.other)))
+        elif other is not None:
+            found.update(dict.fromkeys(tables_of(other)))
     return list(found)
+
+
+def is_one_row(plan: Plan) -> bool:
+    """True for a plan that gives one row whatever the data: its last group has no columns to group by."""
+    last = next((s for s in reversed(plan.steps) if not isinstance(s, (Derive, Pick, Window, Sort, Limit))), None)
+    return isinstance(last, Group) and not last.by

@@ -5,26 +5,12 @@ from __future__ import annotations
 import datetime as dt
 from typing import NamedTuple, assert_never
 
+from gumption.core.model.names import plural
 from gumption.core.model.types import Type
-from gumption.core.plan.expressions import (
-    Aggregate,
-    AllOf,
-    AnyOf,
-    Arithmetic,
-    Between,
-    ColumnRef,
-    Compare,
-    Constant,
-    DateDifference,
-    DateFloor,
-    DatePart,
-    Expression,
-    IsMissing,
-    Negated,
-    OneOf,
-    TextMatch,
-)
-from gumption.core.plan.steps import Derive, Group, Join, Keep, Limit, Pick, Plan, Sort, SortKey, Step, Take, Window
+from gumption.core.plan import expressions as ex
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import Aggregate, Constant, Expression
+from gumption.core.plan.steps import Plan, SortKey, Step, Take, Window
 
 MONTH_NAMES = (
     "January",
@@ -116,56 +102,132 @@ _COMPARE_TIME = {"=": "is", "!=": "is not", "<": "is before", "<=": "is up to", 
 def expression_words(expression: Expression) -> str:
     """An expression in words."""
     match expression:
-        case ColumnRef(name=name):
+        case ex.ColumnRef(name=name):
             return spoken(name)
         case Constant():
             return constant_words(expression)
-        case Compare(op=op, left=left, right=Constant(type=Type.BOOLEAN, value=value)) if op in ("=", "!="):
-            return f"{expression_words(left)} is {'yes' if value == (op == '=') else 'no'}"
-        case Compare(op=op, left=DatePart(part=part, value=value), right=Constant(value=number)) if op == "=":
-            return f"{expression_words(value)} is {part_value_words(part, int(number))}"
-        case Compare(op=op, left=left, right=right):
-            timed = isinstance(right, Constant) and right.type.is_time
-            return f"{expression_words(left)} {(_COMPARE_TIME if timed else _COMPARE)[op]} {expression_words(right)}"
-        case Between(value=value, low=low, high=high):
-            if low.type is Type.DATE:
-                span = span_words(dt.date.fromisoformat(str(low.value)), dt.date.fromisoformat(str(high.value)))
-                inner = value.value if isinstance(value, DateFloor) and value.unit == "day" else value
-                return f"{expression_words(inner)} is {span}"
-            return f"{expression_words(value)} is from {constant_words(low)} to {constant_words(high)}"
-        case OneOf(value=DatePart(part=part, value=value), options=options):
-            names = [part_value_words(part, int(o.value)) for o in options]
-            return f"{expression_words(value)} is {listed(names, 'or')}"
-        case OneOf(value=value, options=options):
-            return f"{expression_words(value)} is {listed([constant_words(o) for o in options], 'or')}"
-        case TextMatch(how=how, value=value, pattern=pattern):
-            verb = {"contains": "contains", "starts": "starts with", "ends": "ends with"}[how]
-            return f"{expression_words(value)} {verb} “{pattern}”"
-        case IsMissing(value=value):
-            return f"{expression_words(value)} is missing"
-        case AllOf(items=items):
-            return listed([expression_words(i) for i in items])
-        case AnyOf(items=items):
-            return listed([expression_words(i) for i in items], "or")
-        case Negated(item=IsMissing(value=value)):
-            return f"{expression_words(value)} is known"
-        case Negated(item=OneOf(value=value, options=options)):
-            return f"{expression_words(value)} is not {listed([constant_words(o) for o in options], 'or')}"
-        case Negated(item=TextMatch(how="contains", value=value, pattern=pattern)):
-            return f"{expression_words(value)} does not contain “{pattern}”"
-        case Negated(item=item):
-            return f"not ({expression_words(item)})"
-        case Arithmetic(op=op, left=left, right=right):
-            sign = {"+": "plus", "-": "minus", "*": "times", "/": "divided by"}[op]
-            return f"{expression_words(left)} {sign} {expression_words(right)}"
-        case DatePart(part=part, value=value):
-            return f"{part} of {expression_words(value)}"
-        case DateFloor(unit=unit, value=value):
-            return f"{unit} of {expression_words(value)}"
-        case DateDifference(unit=unit, start=start, end=end):
-            return f"{unit} from {expression_words(start)} to {expression_words(end)}"
+        case (
+            ex.Compare()
+            | ex.Between()
+            | ex.OneOf()
+            | ex.TextMatch()
+            | ex.PatternMatch()
+            | ex.IsMissing()
+            | ex.AllOf()
+            | ex.AnyOf()
+            | ex.Negated()
+        ):
+            return _condition_words(expression)
+        case ex.Case(branches=branches, otherwise=otherwise):
+            cases = [f"{expression_words(b.then)} where {expression_words(b.when)}" for b in branches]
+            return ", ".join([*cases, *([f"else {expression_words(otherwise)}"] if otherwise is not None else [])])
+        case ex.FirstKnown(items=items):
+            return f"{expression_words(items[0])}, or where missing {' or '.join(map(expression_words, items[1:]))}"
+        case ex.Arithmetic(op=op, left=left, right=right):
+            if op == "%":
+                return f"the rest of {_inner_words(left)} divided by {_inner_words(right)}"
+            signs = {"+": "plus", "-": "minus", "*": "times", "/": "divided by"}
+            sign = {**signs, "//": "divided whole by", "^": "to the power of"}[op]
+            return f"{_inner_words(left)} {sign} {_inner_words(right)}"
+        case ex.NumberFunction(function="round", value=value, digits=digits):
+            return f"{_inner_words(value)} rounded to {f'{digits} digits' if digits else 'whole numbers'}"
+        case ex.NumberFunction(function=function, value=value):
+            names = {"abs": "size", "sqrt": "square root", "ln": "natural logarithm", "log10": "logarithm"}
+            names |= {
+                "sign": "sign",
+                "floor": "whole part downwards",
+                "ceiling": "next whole number",
+                "exp": "exponential",
+            }
+            return f"the {names[function]} of {_inner_words(value)}"
+        case ex.TextFunction(function=function, value=value):
+            shape = {"lower": "in small letters", "upper": "in capitals", "trim": "without spaces around it"}
+            text = expression_words(value)
+            return f"the length of {text}" if function == "length" else f"{text} {shape[function]}"
+        case ex.Concatenate(parts=parts):
+            return f"{listed([expression_words(p) for p in parts])} put together"
+        case ex.Replace(value=value, old=old, new=new):
+            return f"{expression_words(value)} with “{old}” turned into “{new}”"
+        case ex.SplitPart(value=value, separator=separator, part=part):
+            return f"part {part} of {expression_words(value)} between “{separator}”"
+        case ex.Slice(value=value, start=start, length=length):
+            if start == 1:
+                return f"the first {plural(length, 'character')} of {expression_words(value)}"
+            return f"{plural(length, 'character')} of {expression_words(value)} from number {start}"
+        case ex.Extract(value=value, pattern=pattern):
+            return f"what “{pattern}” finds in {expression_words(value)}"
+        case ex.Bin(value=value, width=width, edges=edges):
+            how = f"of {width:g}" if width is not None else f"from {listed([f'{e:g}' for e in edges])}"
+            return f"{_inner_words(value)} in bins {how}"
+        case ex.DatePart(part=part, value=value):
+            return f"{spoken(part)} of {expression_words(value)}"
+        case ex.DateFloor(unit=unit, value=value):
+            return f"{spoken(unit)} of {expression_words(value)}"
+        case ex.DateDifference(unit=unit, start=start, end=end):
+            return f"{spoken(unit)} from {expression_words(start)} to {expression_words(end)}"
+        case ex.DateShift(unit=unit, count=count, value=value):
+            return f"{plural(abs(count), unit.removesuffix('s'))} {'after' if count >= 0 else 'before'} {expression_words(value)}"
         case _:
             assert_never(expression)
+
+
+def _inner_words(expression: Expression) -> str:
+    """An operand: bracketed where it is itself worked out."""
+    words = expression_words(expression)
+    return f"({words})" if isinstance(expression, (ex.Arithmetic, ex.Case, ex.FirstKnown)) else words
+
+
+def _condition_words(
+    condition: ex.Compare
+    | ex.Between
+    | ex.OneOf
+    | ex.TextMatch
+    | ex.PatternMatch
+    | ex.IsMissing
+    | ex.AllOf
+    | ex.AnyOf
+    | ex.Negated,
+) -> str:
+    match condition:
+        case ex.Compare(op=op, left=left, right=Constant(type=Type.BOOLEAN, value=value)) if op in ("=", "!="):
+            return f"{expression_words(left)} is {'yes' if value == (op == '=') else 'no'}"
+        case ex.Compare(op=op, left=ex.DatePart(part=part, value=value), right=Constant(value=number)) if op == "=":
+            return f"{expression_words(value)} is {part_value_words(part, int(number))}"
+        case ex.Compare(op=op, left=left, right=right):
+            timed = isinstance(right, Constant) and right.type.is_time
+            return f"{expression_words(left)} {(_COMPARE_TIME if timed else _COMPARE)[op]} {expression_words(right)}"
+        case ex.Between(value=value, low=low, high=high):
+            if low.type is Type.DATE:
+                span = span_words(dt.date.fromisoformat(str(low.value)), dt.date.fromisoformat(str(high.value)))
+                inner = value.value if isinstance(value, ex.DateFloor) and value.unit == "day" else value
+                return f"{expression_words(inner)} is {span}"
+            return f"{expression_words(value)} is from {constant_words(low)} to {constant_words(high)}"
+        case ex.OneOf(value=ex.DatePart(part=part, value=value), options=options):
+            names = [part_value_words(part, int(o.value)) for o in options]
+            return f"{expression_words(value)} is {listed(names, 'or')}"
+        case ex.OneOf(value=value, options=options):
+            return f"{expression_words(value)} is {listed([constant_words(o) for o in options], 'or')}"
+        case ex.TextMatch(how=how, value=value, pattern=pattern):
+            verb = {"contains": "contains", "starts": "starts with", "ends": "ends with"}[how]
+            return f"{expression_words(value)} {verb} “{pattern}”"
+        case ex.PatternMatch(value=value, pattern=pattern):
+            return f"{expression_words(value)} matches “{pattern}”"
+        case ex.IsMissing(value=value):
+            return f"{expression_words(value)} is missing"
+        case ex.AllOf(items=items):
+            return listed([expression_words(i) for i in items])
+        case ex.AnyOf(items=items):
+            return listed([expression_words(i) for i in items], "or")
+        case ex.Negated(item=ex.IsMissing(value=value)):
+            return f"{expression_words(value)} is known"
+        case ex.Negated(item=ex.OneOf(value=value, options=options)):
+            return f"{expression_words(value)} is not {listed([constant_words(o) for o in options], 'or')}"
+        case ex.Negated(item=ex.TextMatch(how="contains", value=value, pattern=pattern)):
+            return f"{expression_words(value)} does not contain “{pattern}”"
+        case ex.Negated(item=item):
+            return f"not ({expression_words(item)})"
+        case _:
+            assert_never(condition)
 
 
 def part_value_words(part: str, number: int) -> str:
@@ -185,7 +247,15 @@ def part_value_words(part: str, number: int) -> str:
 
 def aggregate_words(aggregate: Aggregate, rows_of: str = "rows") -> str:
     """the sum of fee net."""
+    if aggregate.function == "share" and aggregate.where is not None:
+        return f"the share of {spoken(rows_of)} where {expression_words(aggregate.where)}"
+    words = _aggregate_words(aggregate, rows_of)
+    return words if aggregate.where is None else f"{words} where {expression_words(aggregate.where)}"
+
+
+def _aggregate_words(aggregate: Aggregate, rows_of: str) -> str:
     column = spoken(aggregate.column) if aggregate.column else ""
+    other = spoken(aggregate.other or "")
     match aggregate.function:
         case "count":
             return f"the number of {column or spoken(rows_of)}"
@@ -201,12 +271,26 @@ def aggregate_words(aggregate: Aggregate, rows_of: str = "rows") -> str:
             return f"the lowest {column}"
         case "max":
             return f"the highest {column}"
+        case "mode":
+            return f"the most common {column}"
         case "deviation":
             return f"the standard deviation of {column}"
+        case "variance":
+            return f"the variance of {column}"
         case "percentile":
             return f"the {aggregate.percent:g}th percentile of {column}"
-        case "correlation":
-            return f"the correlation of {column} and {spoken(aggregate.other or '')}"
+        case "correlation" | "covariance":
+            return f"the {aggregate.function} of {column} and {other}"
+        case "slope":
+            return f"the slope of {column} along {other}"
+        case "weighted_mean":
+            return f"the average {column} weighted by {other}"
+        case "latest" | "earliest":
+            return f"the {column} with the {aggregate.function} {other}"
+        case "list":
+            return f"the different values of {column}"
+        case "share":
+            return f"the share of {spoken(rows_of)}"
         case _:
             assert_never(aggregate.function)
 
@@ -218,23 +302,54 @@ def key_words(key: SortKey) -> str:
 
 def window_words(window: Window) -> str:
     """each total's share of the whole."""
-    column, within = (
-        spoken(window.column),
-        f" within each {listed([spoken(n) for n in window.within])}" if window.within else "",
-    )
+    column = spoken(window.column)
+    within = f" within each {listed([spoken(n) for n in window.within])}" if window.within else ""
+    return f"{_window_words(window, column)}{within}"
+
+
+def _window_words(window: Window, column: str) -> str:
+    if window.unit != "row":
+        before = f"{plural(window.back, window.unit)} before"
+    else:
+        before = "the one before" if window.back == 1 else f"the one {window.back} before"
     match window.function:
         case "share":
-            return f"{column} as a share of the total{within}"
+            return f"{column} as a share of the total"
         case "rank":
-            return f"the rank by {column}{within}"
+            return f"the rank by {listed([spoken(k.column) for k in window.order] or [column], 'then')}"
+        case "place":
+            return f"the place by {listed([spoken(k.column) for k in window.order] or [column], 'then')}"
         case "running_total":
-            return f"the running total of {column}{within}"
+            return f"the running total of {column}"
+        case "lag":
+            return f"the {column} of {before}"
+        case "lead":
+            return f"the {column} of the one {f'{window.back} ' if window.back > 1 else ''}after"
         case "change":
-            return f"the change in {column} on the one before{within}"
+            return f"the change in {column} on {before}"
         case "change_percent":
-            return f"the percentage change in {column} on the one before{within}"
+            return f"the percentage change in {column} on {before}"
+        case "moving_average":
+            return f"the average {column} of {plural(window.rows or 0, 'row')} up to this one"
+        case "moving_total":
+            return f"the sum of {column} over {plural(window.rows or 0, 'row')} up to this one"
+        case "total":
+            return f"the total {column}"
+        case "average":
+            return f"the average {column}"
+        case "lowest" | "highest":
+            return f"the {window.function} {column}"
+        case "quantile_bin":
+            return f"which of {window.bins} bins with as many rows each {column} is in"
+        case "width_bin":
+            return f"which of {window.bins} equally wide bins {column} is in"
         case _:
             assert_never(window.function)
+
+
+def _table_words(plan: Plan) -> str:
+    first = plan.steps[0]
+    return spoken(first.table) if isinstance(first, Take) else "another plan"
 
 
 def step_words(step: Step, rows_of: str) -> StepWords:
@@ -242,31 +357,52 @@ def step_words(step: Step, rows_of: str) -> StepWords:
     match step:
         case Take(table=table):
             return StepWords("Take", spoken(table))
-        case Keep(condition=condition):
+        case st.Keep(condition=condition):
             return StepWords("Keep", expression_words(condition))
-        case Derive(name=name, expression=expression):
+        case st.Derive(name=name, expression=expression):
             return StepWords("Work out", f"{spoken(name)}: {expression_words(expression)}")
-        case Join(other=other, on=on, how=how):
-            first = other.steps[0]
-            table = spoken(first.table) if isinstance(first, Take) else "another plan"
+        case st.Join(other=other, on=on, how=how):
+            table = _table_words(other)
             keys = listed([spoken(p.left) for p in on])
             if how in ("with", "without"):
-                conditions = [expression_words(s.condition) for s in other.steps if isinstance(s, Keep)]
+                conditions = [expression_words(s.condition) for s in other.steps if isinstance(s, st.Keep)]
                 where = f" where {listed(conditions)}" if conditions else ""
                 return StepWords("Keep", f"those {how} a partner in {table} by {keys}{where}")
+            if not on:
+                return StepWords("Bring", f"{plan_words(other)} beside every row")
+            if any(isinstance(s, st.Group) for s in other.steps):
+                return StepWords("Join", f"{plan_words(other)}, on {keys}")
             return StepWords("Join", f"{table} on {keys}")
-        case Group(by=by, aggregates=aggregates):
+        case st.AsOf(other=other, on=on, at=at):
+            keys = f" for the same {listed([spoken(p.left) for p in on])}" if on else ""
+            return StepWords("Look up", f"what held in {_table_words(other)} at {spoken(at.left)}{keys}")
+        case st.Append(other=other):
+            return StepWords("Append", f"the rows of {plan_words(other)}")
+        case st.Group(by=by, aggregates=aggregates):
             work = listed([aggregate_words(a, rows_of) for a in aggregates])
             if not by:
                 return StepWords("Work out", work)
             return StepWords("Group by", f"{listed([spoken(n) for n in by])}{': ' + work if work else ''}")
+        case st.Pivot(by=by, column=column, aggregate=aggregate, totals=totals):
+            across = f"{listed([spoken(n) for n in by])} down, {spoken(column)} across"
+            ends = ", with totals" if totals else ""
+            return StepWords("Cross", f"{across}: {aggregate_words(aggregate, rows_of)}{ends}")
+        case st.Unpivot(columns=columns, name=name, value=value):
+            return StepWords(
+                "Turn", f"{listed([spoken(c) for c in columns])} into rows of {spoken(name)} and {spoken(value)}"
+            )
         case Window():
             return StepWords("Add", window_words(step))
-        case Sort(keys=keys):
+        case st.Fill(column=column, unit=unit, within=within):
+            each = f" for each {listed([spoken(n) for n in within])}" if within else ""
+            return StepWords(
+                "Fill in", f"every {'number' if unit == 'number' else unit} that lacks a {spoken(column)}{each}"
+            )
+        case st.Sort(keys=keys):
             return StepWords("Sort by", listed([key_words(k) for k in keys], "then"))
-        case Limit(rows=rows):
+        case st.Limit(rows=rows):
             return StepWords("First", f"{rows}")
-        case Pick(columns=columns):
+        case st.Pick(columns=columns):
             return StepWords("Show", listed([spoken(c.name) for c in columns]))
         case _:
             assert_never(step)
@@ -279,12 +415,12 @@ def plan_words(plan: Plan) -> str:
     what, each, order = "", "", ""
     where: list[str] = []
     after: list[str] = []
-    derived = {s.name: expression_words(s.expression) for s in plan.steps if isinstance(s, Derive)}
+    derived = {s.name: expression_words(s.expression) for s in plan.steps if isinstance(s, st.Derive)}
     for step in plan.steps:
         match step:
-            case Keep(condition=condition):
+            case st.Keep(condition=condition):
                 (after if what else where).append(expression_words(condition))
-            case Group(by=by, aggregates=aggregates):
+            case st.Group(by=by, aggregates=aggregates):
                 what = listed([aggregate_words(a, table) for a in aggregates])
                 groups = [derived.get(n, spoken(n)) for n in by]
                 if not aggregates:
@@ -293,18 +429,23 @@ def plan_words(plan: Plan) -> str:
                     each = f", for each {listed(groups)}"
                 if aggregates and all(a.column for a in aggregates):
                     what += f" of {spoken(table)}"
-            case Join(how=how) if how in ("with", "without"):
+            case st.Join(how=how) if how in ("with", "without"):
                 where.append(step_words(step, table).rest)
             case Window():
                 what += f", with {window_words(step)}"
-            case Sort(keys=keys):
+            case st.Sort(keys=keys):
                 order = listed([key_words(k) for k in keys], "then")
-            case Limit(rows=rows):
+            case st.Limit(rows=rows):
                 after.append(f"by {order}: the first {rows}" if rows > 1 else f"by {order}: the first")
+            case st.Pivot(by=by, column=column, aggregate=aggregate):
+                what = f"{aggregate_words(aggregate, table)} of {spoken(table)}"
+                each = f", {listed([spoken(n) for n in by])} down and {spoken(column)} across"
+            case st.Append(other=other):
+                table = f"{table} and {_table_words(other)}"
             case _:
                 pass
     if not what:
-        shown = next((s for s in reversed(plan.steps) if isinstance(s, Pick)), None)
+        shown = next((s for s in reversed(plan.steps) if isinstance(s, st.Pick)), None)
         names = f" with {listed([spoken(c.name) for c in shown.columns])}" if shown else ""
         what = f"the {spoken(table)}{names}"
     words = what + each + (f", where {listed(where)}" if where else "")

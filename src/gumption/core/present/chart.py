@@ -100,7 +100,7 @@ def _bars(answer: Answer, label: int, number: int) -> Spec | None:
         "sort": None,
         "axis": {"title": None, "ticks": False, "labelPadding": 8},
     }
-    sizes = [float(value) for row in answer.rows[:MOST_BARS] if isinstance(value := row[number], (int, float, Decimal))]
+    sizes = [float(value) for entry in entries if isinstance(value := entry["value"], (int, float))]
     narrow = len(entries) > 4 and min(sizes) > 0 and min(sizes) >= _NARROW * max(sizes) and not _adds_up(answer, name)
     # Dots may leave zero out, which bars may not: their length would lie.
     scale: Spec = {"zero": False, "nice": True, "padding": 14} if narrow else {"zero": True}
