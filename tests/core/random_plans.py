@@ -42,7 +42,9 @@ def tables(chance: random.Random, rows: int) -> dict[str, str]:
     rates = ["what,since,rate"]
     for code in "ABC":
         for year in range(2019, 2024):
-            rates.append(f"{code},{year}-{chance.randrange(1, 13):02d}-15,{chance.randrange(10, 99)}.{chance.randrange(10, 99)}")
+            rates.append(
+                f"{code},{year}-{chance.randrange(1, 13):02d}-15,{chance.randrange(10, 99)}.{chance.randrange(10, 99)}"
+            )
     return {
         "facts.csv": "\n".join(lines) + "\n",
         "kinds.csv": "\n".join(kinds) + "\n",
@@ -77,7 +79,17 @@ class Maker:
 
     def _course(self) -> list[Callable[[Schema], list[Step]]]:
         chance = self.chance
-        rows = [self.keep, self.derive, self.derive, self.join, self.as_of, self.append, self.window, self.unpivot, self.scalar]
+        rows = [
+            self.keep,
+            self.derive,
+            self.derive,
+            self.join,
+            self.as_of,
+            self.append,
+            self.window,
+            self.unpivot,
+            self.scalar,
+        ]
         course = chance.sample(rows, chance.randrange(1, 4))
         if chance.random() < 0.8:
             course.append(chance.choice([self.group, self.group, self.group, self.pivot, self.timeline]))
@@ -105,19 +117,53 @@ class Maker:
         inner = self.number(schema, depth - 1, exact=exact)
         other = self.number(schema, depth - 1, exact=exact)
         whole = ex.ColumnRef(name=self.one(schema, Type.INTEGER))
+        # What was worked out as a float may lie a hair off an edge.
+        plain = ex.ColumnRef(
+            name=chance.choice([*self.columns(schema, *_EXACT), *(["real"] if "real" in schema else [])])
+        )
         options: list[Callable[[], Expression]] = [
             lambda: ex.Arithmetic(op=chance.choice(["+", "-"]), left=inner, right=other),
-            lambda: ex.Arithmetic(op="*", left=inner, right=Constant(type=Type.INTEGER, value=chance.choice([2, -3, 10]))),
+            lambda: ex.Arithmetic(
+                op="*", left=inner, right=Constant(type=Type.INTEGER, value=chance.choice([2, -3, 10]))
+            ),
             lambda: ex.Arithmetic(op="*", left=inner, right=Constant(type=Type.DECIMAL, value="1.25")),
-            lambda: ex.Arithmetic(op=chance.choice(["//", "%"]), left=whole, right=Constant(type=Type.INTEGER, value=chance.choice([2, -3, 7]))),
-            lambda: ex.Arithmetic(op=chance.choice(["//", "%"]), left=Constant(type=Type.INTEGER, value=100), right=whole),
+            lambda: ex.Arithmetic(
+                op=chance.choice(["//", "%"]),
+                left=whole,
+                right=Constant(type=Type.INTEGER, value=chance.choice([2, -3, 7])),
+            ),
+            lambda: ex.Arithmetic(
+                op=chance.choice(["//", "%"]), left=Constant(type=Type.INTEGER, value=100), right=whole
+            ),
             lambda: ex.NumberFunction(function=chance.choice(["abs", "sign"]), value=inner),
-            lambda: ex.NumberFunction(function="round", value=column, digits=chance.choice([0, 1])),
-            lambda: ex.NumberFunction(function=chance.choice(["floor", "ceiling"]), value=column),
+            lambda: ex.NumberFunction(function="round", value=plain, digits=chance.choice([0, 1])),
+            lambda: ex.NumberFunction(function=chance.choice(["floor", "ceiling"]), value=plain),
             lambda: ex.TextFunction(function="length", value=self.text(schema, 1)),
-            lambda: ex.DatePart(part=chance.choice(["year", "quarter", "month", "week", "day", "weekday", "day_of_year", "fiscal_year", "fiscal_quarter"]), value=self.date(schema, 1), first_month=chance.choice([1, 4, 10])),
-            lambda: ex.DatePart(part=chance.choice(["hour", "minute"]), value=ex.ColumnRef(name=self.one(schema, Type.TIMESTAMP))),
-            lambda: ex.DateDifference(unit=chance.choice(["days", "months", "whole_years", "working_days"]), start=self.date(schema, 1), end=self.date(schema, 1)),
+            lambda: ex.DatePart(
+                part=chance.choice(
+                    [
+                        "year",
+                        "quarter",
+                        "month",
+                        "week",
+                        "day",
+                        "weekday",
+                        "day_of_year",
+                        "fiscal_year",
+                        "fiscal_quarter",
+                    ]
+                ),
+                value=self.date(schema, 1),
+                first_month=chance.choice([1, 4, 10]),
+            ),
+            lambda: ex.DatePart(
+                part=chance.choice(["hour", "minute"]), value=ex.ColumnRef(name=self.one(schema, Type.TIMESTAMP))
+            ),
+            lambda: ex.DateDifference(
+                unit=chance.choice(["days", "months", "whole_years", "working_days"]),
+                start=self.date(schema, 1),
+                end=self.date(schema, 1),
+            ),
             lambda: ex.FirstKnown(items=(inner, other)),
             lambda: self.case(schema, lambda: self.number(schema, depth - 1, exact=exact)),
         ]
@@ -125,12 +171,20 @@ class Maker:
             options += [
                 lambda: ex.Arithmetic(op="/", left=inner, right=other),
                 lambda: ex.Arithmetic(op="^", left=column, right=Constant(type=Type.INTEGER, value=2)),
-                lambda: ex.Arithmetic(op="^", left=ex.ColumnRef(name=self.one(schema, Type.FLOAT)), right=Constant(type=Type.FLOAT, value=chance.choice([0.5, -1.0, 2.5]))),
+                lambda: ex.Arithmetic(
+                    op="^",
+                    left=ex.ColumnRef(name=self.one(schema, Type.FLOAT)),
+                    right=Constant(type=Type.FLOAT, value=chance.choice([0.5, -1.0, 2.5])),
+                ),
                 lambda: ex.NumberFunction(function=chance.choice(["sqrt", "ln", "log10"]), value=inner),
                 lambda: ex.NumberFunction(function="exp", value=ex.ColumnRef(name=self.one(schema, Type.FLOAT))),
-                lambda: ex.Bin(value=column, width=2.5, start=chance.choice([0.0, -1.0])),
-                lambda: ex.Bin(value=column, edges=(-3.0, 0.0, 10.5)),
-                lambda: ex.DateDifference(unit=chance.choice(["hours", "minutes", "years"]), start=self.date(schema, 1), end=self.date(schema, 1)),
+                lambda: ex.Bin(value=plain, width=2.5, start=chance.choice([0.0, -1.0])),
+                lambda: ex.Bin(value=plain, edges=(-3.0, 0.0, 10.5)),
+                lambda: ex.DateDifference(
+                    unit=chance.choice(["hours", "minutes", "years"]),
+                    start=self.date(schema, 1),
+                    end=self.date(schema, 1),
+                ),
             ]
         return chance.choice(options)()
 
@@ -161,13 +215,23 @@ class Maker:
         inner = self.date(schema, depth - 1)
         return chance.choice(
             [
-                ex.DateFloor(unit=chance.choice(["year", "quarter", "month", "week", "day", "fiscal_year", "fiscal_quarter"]), value=inner, first_month=chance.choice([1, 4, 11])),
-                ex.DateShift(unit=chance.choice(["days", "weeks", "months", "years"]), count=chance.choice([-13, -1, 1, 2]), value=inner),
+                ex.DateFloor(
+                    unit=chance.choice(["year", "quarter", "month", "week", "day", "fiscal_year", "fiscal_quarter"]),
+                    value=inner,
+                    first_month=chance.choice([1, 4, 11]),
+                ),
+                ex.DateShift(
+                    unit=chance.choice(["days", "weeks", "months", "years"]),
+                    count=chance.choice([-13, -1, 1, 2]),
+                    value=inner,
+                ),
             ]
         )
 
     def case(self, schema: Schema, value: Callable[[], Expression]) -> Expression:
-        branches = tuple(ex.Branch(when=self.condition(schema, 1), then=value()) for _ in range(self.chance.choice([1, 2])))
+        branches = tuple(
+            ex.Branch(when=self.condition(schema, 1), then=value()) for _ in range(self.chance.choice([1, 2]))
+        )
         return ex.Case(branches=branches, otherwise=value() if self.chance.random() < 0.6 else None)
 
     def condition(self, schema: Schema, depth: int = 2) -> Expression:
@@ -177,18 +241,60 @@ class Maker:
             return chance.choice([ex.AllOf(items=items), ex.AnyOf(items=items), ex.Negated(item=items[0])])
         day = Constant(type=Type.DATE, value="2021-03-31")
         options: list[Callable[[], Expression]] = [
-            lambda: ex.Compare(op=chance.choice(["=", "!=", "<", "<=", ">", ">="]), left=ex.ColumnRef(name=self.one(schema, Type.INTEGER)), right=Constant(type=Type.INTEGER, value=chance.choice([0, 1, 7]))),
-            lambda: ex.Compare(op=chance.choice(["<", ">", "<=", ">="]), left=ex.ColumnRef(name=self.one(schema, Type.DECIMAL, Type.FLOAT)), right=Constant(type=Type.FLOAT, value=chance.choice([0.12345, -3.7001]))),
-            lambda: ex.Compare(op=chance.choice(["=", "!=", "<"]), left=ex.ColumnRef(name="cents"), right=Constant(type=Type.DECIMAL, value="19.99")),
-            lambda: ex.Compare(op=chance.choice(["=", "!=", "<", ">="]), left=ex.ColumnRef(name=self.one(schema, Type.TEXT)), right=Constant(type=Type.TEXT, value=chance.choice(["A", "B", "Tea", "K", ""]))),
-            lambda: ex.Compare(op=chance.choice(["=", "!=", "<"]), left=ex.ColumnRef(name=self.one(schema, Type.TEXT)), right=ex.ColumnRef(name=self.one(schema, Type.TEXT))),
+            lambda: ex.Compare(
+                op=chance.choice(["=", "!=", "<", "<=", ">", ">="]),
+                left=ex.ColumnRef(name=self.one(schema, Type.INTEGER)),
+                right=Constant(type=Type.INTEGER, value=chance.choice([0, 1, 7])),
+            ),
+            lambda: ex.Compare(
+                op=chance.choice(["<", ">", "<=", ">="]),
+                left=ex.ColumnRef(name=self.one(schema, Type.DECIMAL, Type.FLOAT)),
+                right=Constant(type=Type.FLOAT, value=chance.choice([0.12345, -3.7001])),
+            ),
+            lambda: ex.Compare(
+                op=chance.choice(["=", "!=", "<"]),
+                left=ex.ColumnRef(name="cents"),
+                right=Constant(type=Type.DECIMAL, value="19.99"),
+            ),
+            lambda: ex.Compare(
+                op=chance.choice(["=", "!=", "<", ">="]),
+                left=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
+                right=Constant(type=Type.TEXT, value=chance.choice(["A", "B", "Tea", "K", ""])),
+            ),
+            lambda: ex.Compare(
+                op=chance.choice(["=", "!=", "<"]),
+                left=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
+                right=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
+            ),
             lambda: ex.Compare(op=chance.choice(["<", ">="]), left=self.date(schema, 1), right=self.date(schema, 1)),
-            lambda: ex.OneOf(value=ex.ColumnRef(name=self.one(schema, Type.TEXT)), options=(Constant(type=Type.TEXT, value="Tea"), Constant(type=Type.TEXT, value="o'clock"), Constant(type=Type.TEXT, value="B"))),
-            lambda: ex.TextMatch(how=chance.choice(["contains", "starts", "ends"]), value=ex.ColumnRef(name=self.one(schema, Type.TEXT)), pattern=chance.choice(["e", "TE", "ich", "'", "%", "_"])),
-            lambda: ex.PatternMatch(value=ex.ColumnRef(name=self.one(schema, Type.TEXT)), pattern=chance.choice(["^[A-Z]", "e+$", "[0-9]", "o.c"])),
+            lambda: ex.OneOf(
+                value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
+                options=(
+                    Constant(type=Type.TEXT, value="Tea"),
+                    Constant(type=Type.TEXT, value="o'clock"),
+                    Constant(type=Type.TEXT, value="B"),
+                ),
+            ),
+            lambda: ex.TextMatch(
+                how=chance.choice(["contains", "starts", "ends"]),
+                value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
+                pattern=chance.choice(["e", "TE", "ich", "'", "%", "_"]),
+            ),
+            lambda: ex.PatternMatch(
+                value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
+                pattern=chance.choice(["^[A-Z]", "e+$", "[0-9]", "o.c"]),
+            ),
             lambda: ex.IsMissing(value=ex.ColumnRef(name=chance.choice(list(schema)))),
-            lambda: ex.Between(value=ex.ColumnRef(name=self.one(schema, Type.DATE, Type.TIMESTAMP)), low=Constant(type=Type.DATE, value="2020-02-29"), high=day),
-            lambda: ex.Compare(op="=", left=ex.ColumnRef(name=self.one(schema, Type.BOOLEAN)), right=Constant(type=Type.BOOLEAN, value=True)),
+            lambda: ex.Between(
+                value=ex.ColumnRef(name=self.one(schema, Type.DATE, Type.TIMESTAMP)),
+                low=Constant(type=Type.DATE, value="2020-02-29"),
+                high=day,
+            ),
+            lambda: ex.Compare(
+                op="=",
+                left=ex.ColumnRef(name=self.one(schema, Type.BOOLEAN)),
+                right=Constant(type=Type.BOOLEAN, value=True),
+            ),
         ]
         for _ in range(9):
             try:
@@ -202,7 +308,11 @@ class Maker:
 
     def keep_numbers(self, schema: Schema) -> list[Step]:
         name = self.one(schema, Type.INTEGER)
-        return [st.Keep(condition=ex.Compare(op=">", left=ex.ColumnRef(name=name), right=Constant(type=Type.INTEGER, value=2)))]
+        return [
+            st.Keep(
+                condition=ex.Compare(op=">", left=ex.ColumnRef(name=name), right=Constant(type=Type.INTEGER, value=2))
+            )
+        ]
 
     def derive(self, schema: Schema) -> list[Step]:
         make = self.chance.choice([self.number, self.number, self.text, self.date, self.condition])
@@ -217,12 +327,19 @@ class Maker:
 
     def as_of(self, schema: Schema) -> list[Step]:
         names = {c: self.name() for c in ("what", "since", "rate")}
-        other = Plan(steps=(Take(table="rates"), st.Pick(columns=tuple(st.Picked(column=c, name=n) for c, n in names.items()))))
+        other = Plan(
+            steps=(Take(table="rates"), st.Pick(columns=tuple(st.Picked(column=c, name=n) for c, n in names.items())))
+        )
         at = st.KeyPair(left=self.chance.choice(["day", "seen"]), right=names["since"])
         return [st.AsOf(other=other, on=(st.KeyPair(left="kind", right=names["what"]),), at=at)]
 
     def append(self, schema: Schema) -> list[Step]:
-        other = Plan(steps=(Take(table="facts"), st.Keep(condition=self.condition(schema_of(Plan(steps=(Take(table="facts"),)), self.catalogue)))))
+        other = Plan(
+            steps=(
+                Take(table="facts"),
+                st.Keep(condition=self.condition(schema_of(Plan(steps=(Take(table="facts"),)), self.catalogue))),
+            )
+        )
         if self.chance.random() < 0.5:
             other = other.then(st.Pick(columns=tuple(st.Picked(column=c, name=c) for c in ("id", "kind", "cents"))))
         return [st.Append(other=other)]
@@ -235,15 +352,38 @@ class Maker:
         return [st.Join(other=other), st.Keep(condition=above)]
 
     def unpivot(self, schema: Schema) -> list[Step]:
-        return [st.Unpivot(columns=tuple(self.chance.sample(["whole", "cents", "real"], 2)), name=self.name(), value=self.name())]
+        return [
+            st.Unpivot(
+                columns=tuple(self.chance.sample(["whole", "cents", "real"], 2)), name=self.name(), value=self.name()
+            )
+        ]
 
     def aggregate(self, schema: Schema, *, pivot: bool = False) -> Aggregate:
         chance, name = self.chance, self.name()
         kinds: list[tuple[str, tuple[Type, ...]]] = [
-            ("count", tuple(Type)), ("distinct", tuple(Type)), ("min", tuple(Type)), ("max", tuple(Type)),
-            ("mode", (Type.TEXT, Type.INTEGER, Type.DATE)), ("list", (Type.TEXT,)), ("sum", _EXACT), ("sum", (*_EXACT, Type.FLOAT)),
+            ("count", tuple(Type)),
+            ("distinct", tuple(Type)),
+            ("min", tuple(Type)),
+            ("max", tuple(Type)),
+            ("mode", (Type.TEXT, Type.INTEGER, Type.DATE)),
+            ("list", (Type.TEXT,)),
+            ("sum", _EXACT),
+            ("sum", (*_EXACT, Type.FLOAT)),
         ]
-        kinds += [(f, (*_EXACT, Type.FLOAT)) for f in ("mean", "median", "percentile", "deviation", "variance", "correlation", "covariance", "slope", "weighted_mean")]
+        kinds += [
+            (f, (*_EXACT, Type.FLOAT))
+            for f in (
+                "mean",
+                "median",
+                "percentile",
+                "deviation",
+                "variance",
+                "correlation",
+                "covariance",
+                "slope",
+                "weighted_mean",
+            )
+        ]
         kinds += [(f, (Type.TEXT, *_EXACT)) for f in ("latest", "earliest")]
         function, types = chance.choice(kinds)
         where = self.condition(schema, 1) if chance.random() < 0.2 else None
@@ -251,7 +391,12 @@ class Maker:
             return Aggregate(name=name, function="share", where=self.condition(schema, 1))
         if function == "count" and chance.random() < 0.7:
             return Aggregate(name=name, function="count", where=where)
-        fields: dict[str, Any] = {"name": name, "function": function, "column": self.one(schema, *types), "where": where}
+        fields: dict[str, Any] = {
+            "name": name,
+            "function": function,
+            "column": self.one(schema, *types),
+            "where": where,
+        }
         if function == "percentile":
             fields["percent"] = chance.choice([10.0, 25.0, 75.0])
         if function in ("correlation", "covariance", "slope", "weighted_mean"):
@@ -267,7 +412,10 @@ class Maker:
 
     def group(self, schema: Schema) -> list[Step]:
         by = self.keys(schema, 2)
-        found = [Aggregate(name=self.name(), function="count"), *(self.aggregate(schema) for _ in range(self.chance.randrange(3)))]
+        found = [
+            Aggregate(name=self.name(), function="count"),
+            *(self.aggregate(schema) for _ in range(self.chance.randrange(3))),
+        ]
         if by and self.chance.random() < 0.1:
             found = []
         return [st.Group(by=by, aggregates=tuple(found))]
@@ -275,7 +423,15 @@ class Maker:
     def pivot(self, schema: Schema) -> list[Step]:
         into = tuple(st.PivotColumn(value=Constant(type=Type.TEXT, value=v), name=f"is {v}") for v in "ABZ")
         aggregate = self.aggregate(schema, pivot=True)
-        return [st.Pivot(by=self.keys(schema, 1) or ("word",), column="kind", into=into, aggregate=aggregate, totals=self.chance.random() < 0.5)]
+        return [
+            st.Pivot(
+                by=self.keys(schema, 1) or ("word",),
+                column="kind",
+                into=into,
+                aggregate=aggregate,
+                totals=self.chance.random() < 0.5,
+            )
+        ]
 
     def timeline(self, schema: Schema) -> list[Step]:
         """Periods with rows, the others filled in, and what looks back along them."""
@@ -289,24 +445,63 @@ class Maker:
         if chance.random() < 0.6:
             steps.append(st.Fill(column=period, unit=unit, within=within, zeros=(rows,)))
         function = chance.choice(["lag", "change", "change_percent"])
-        look: dict[str, Any] = {"back": 1, "unit": "year"} if chance.random() < 0.6 else {"back": chance.choice([1, 2]), "unit": "row"}
+        look: dict[str, Any] = (
+            {"back": 1, "unit": "year"} if chance.random() < 0.6 else {"back": chance.choice([1, 2]), "unit": "row"}
+        )
         order = (SortKey(column=period),)
-        steps.append(st.Window(name=seen, function=function, column=chance.choice([rows, total]), order=order, within=within, **look))
+        steps.append(
+            st.Window(
+                name=seen, function=function, column=chance.choice([rows, total]), order=order, within=within, **look
+            )
+        )
         return steps
 
     def window(self, schema: Schema) -> list[Step]:
         chance = self.chance
-        function = chance.choice(["share", "rank", "place", "running_total", "lag", "lead", "change", "change_percent", "moving_average", "moving_total", "total", "average", "lowest", "highest", "quantile_bin", "width_bin"])
+        function = chance.choice(
+            [
+                "share",
+                "rank",
+                "place",
+                "running_total",
+                "lag",
+                "lead",
+                "change",
+                "change_percent",
+                "moving_average",
+                "moving_total",
+                "total",
+                "average",
+                "lowest",
+                "highest",
+                "quantile_bin",
+                "width_bin",
+            ]
+        )
         types = _EXACT if function in ("rank", "place", "quantile_bin") else (*_EXACT, Type.FLOAT)
         column = self.one(schema, *types)
         keys = self.columns(schema, Type.TEXT, Type.DATE, Type.INTEGER, Type.BOOLEAN, Type.DECIMAL)
-        order = tuple(SortKey(column=n, descending=chance.random() < 0.5) for n in chance.sample(keys, min(len(keys), chance.choice([1, 1, 2]))))
+        order = tuple(
+            SortKey(column=n, descending=chance.random() < 0.5)
+            for n in chance.sample(keys, min(len(keys), chance.choice([1, 1, 2])))
+        )
         if function in ("share", "total", "average", "lowest", "highest", "width_bin", "quantile_bin"):
             order = ()
         within = tuple(n for n in self.keys(schema, 1) if n not in {k.column for k in order})
         rows = chance.choice([2, 5]) if function.startswith("moving") else None
         bins = chance.choice([3, 4]) if function.endswith("bin") else None
-        return [st.Window(name=self.name(), function=function, column=column, order=order, within=within, rows=rows, bins=bins, back=chance.choice([1, 1, 2]))]
+        return [
+            st.Window(
+                name=self.name(),
+                function=function,
+                column=column,
+                order=order,
+                within=within,
+                rows=rows,
+                bins=bins,
+                back=chance.choice([1, 1, 2]),
+            )
+        ]
 
     def sort(self, schema: Schema) -> list[Step]:
         names = [n for n in schema if schema[n].type is not Type.FLOAT or n == "real"]
@@ -318,4 +513,8 @@ class Maker:
 
     def pick(self, schema: Schema) -> list[Step]:
         names = self.chance.sample(list(schema), min(len(schema), 4))
-        return [st.Pick(columns=tuple(st.Picked(column=n, name=n if self.chance.random() < 0.7 else f"{n} too") for n in names))]
+        return [
+            st.Pick(
+                columns=tuple(st.Picked(column=n, name=n if self.chance.random() < 0.7 else f"{n} too") for n in names)
+            )
+        ]

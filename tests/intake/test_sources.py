@@ -2,13 +2,8 @@
 
 from __future__ import annotations
 
-import os
-import shutil
-import socket
-import subprocess
 import tempfile
 import threading
-import time
 import unittest
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
@@ -22,14 +17,13 @@ from gumption.core.model.origin import FromAddress, FromDatabase, FromFolder, Fr
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file, silent
 from gumption.intake.sources import Allowed, fetch
-from gumption.store.private_server import PrivateServer
+from tests.databases import POSTGRES_HERE, POSTGRES_LOGIN, mariadb, postgres
 
 CSV = b"shop,day,amount\nA,2024-01-05,1.50\nB,2024-01-06,2.50\n"
 ROWS = (
     "CREATE TABLE visits (id INT PRIMARY KEY, shop VARCHAR(20), day DATE, fee DECIMAL(10, 2), share DOUBLE PRECISION, at TIMESTAMP)",
     "INSERT INTO visits VALUES (1, '007', '2024-01-05', 12.50, 0.5, '2024-01-05 10:30:00'), (2, NULL, NULL, NULL, NULL, NULL)",
 )
-INITDB, POSTGRES = shutil.which("initdb"), shutil.which("postgres")
 
 
 class _Pages(BaseHTTPRequestHandler):
@@ -121,11 +115,7 @@ class Sources(unittest.TestCase):
         self.refused("the database said", origin, "not the password")
 
     def test_mariadb(self) -> None:
-        folder = self.folder / "mariadb"
-        folder.mkdir()
-        server = PrivateServer(folder)
-        address = server.start()
-        self.addCleanup(server.stop)
+        address = mariadb(self)
         with pymysql.connect(
             host=address.host,
             port=address.port,
@@ -148,41 +138,12 @@ class Sources(unittest.TestCase):
         )
         self.check_database(origin, address.password)
 
-    @unittest.skipUnless(INITDB and POSTGRES, "postgresql is not installed")
+    @unittest.skipUnless(POSTGRES_HERE, "postgresql is not installed")
     def test_postgresql(self) -> None:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
-        # The server refuses to run as root, so that it runs as the user its package made.
-        root = os.geteuid() == 0
-        base = Path(tempfile.mkdtemp())
-        self.addCleanup(shutil.rmtree, base, ignore_errors=True)
-        if root:
-            shutil.chown(base, "postgres")
-        password = base / "password"
-        password.write_text("sesame")
-        password.chmod(0o644)
-        user: dict[str, Any] = {"user": "postgres"} if root else {}
-        quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL, "cwd": base, **user}
-        subprocess.run(
-            [str(INITDB), "-D", str(base / "data"), "-U", "keeper", "-A", "scram-sha-256", f"--pwfile={password}"],
-            check=True,
-            **quiet,
-        )
-        server = subprocess.Popen(
-            [str(POSTGRES), "-D", str(base / "data"), "-p", str(port), "-k", str(base), "-h", "127.0.0.1"], **quiet
-        )
-        self.addCleanup(server.wait)
-        self.addCleanup(server.terminate)
-        where: dict[str, Any] = {"host": "127.0.0.1", "port": port, "user": "keeper", "dbname": "postgres"}
-        for _ in range(100):
-            try:
-                with psycopg.connect(**where, password="sesame") as connection:
-                    for statement in ROWS:
-                        connection.execute(statement.encode())
-                break
-            except psycopg.OperationalError:
-                time.sleep(0.1)
+        port = postgres(self)
+        with psycopg.connect(port=port, **POSTGRES_LOGIN) as connection:
+            for statement in ROWS:
+                connection.execute(statement.encode())
         origin = FromDatabase(
             system="postgresql",
             host="127.0.0.1",
@@ -192,7 +153,7 @@ class Sources(unittest.TestCase):
             query="visits",
             name="visits",
         )
-        self.check_database(origin, "sesame")
+        self.check_database(origin, POSTGRES_LOGIN["password"])
 
     def test_object_store(self) -> None:
         bucket = self.folder / "objects" / "reports"

@@ -72,6 +72,8 @@ _DUCKDB = {
     "month count": "12 * _a + _b",
     "whole years": "CAST(FLOOR(_a / 12.0) AS INT)",
     "week days": "CAST(5 * FLOOR(_a / 7.0) + LEAST(_a - 7 * FLOOR(_a / 7.0), 5) AS BIGINT)",
+    "least flag": "MIN(_a)",
+    "greatest flag": "MAX(_a)",
     "mean": "AVG(_a)",
     "share": "AVG(CASE WHEN _a THEN 1 ELSE 0 END)",
     "deviation": "STDDEV_SAMP(_a)",
@@ -97,6 +99,8 @@ _POSTGRES = {
     "divide whole": "_a / NULLIF(_b, 0)",
     "last day": "EXTRACT(DAY FROM DATE_TRUNC('month', _a) + INTERVAL '1 MONTH' - INTERVAL '1 DAY')",
     "hours": "CAST(EXTRACT(EPOCH FROM CAST(_b AS TIMESTAMP) - CAST(_a AS TIMESTAMP)) AS DOUBLE PRECISION) * 1000000 / _c",
+    "least flag": "BOOL_AND(_a)",
+    "greatest flag": "BOOL_OR(_a)",
     "percentile": "PERCENTILE_CONT(_b) WITHIN GROUP (ORDER BY _a)",
     "mode": "MODE() WITHIN GROUP (ORDER BY _a)",
     "correlation": "CORR(_a, _b)",
@@ -131,7 +135,7 @@ _MARIADB = {
     "contains": "LOCATE(_b, LOWER(_a)) > 0",
     "starts": "LEFT(LOWER(_a), CHAR_LENGTH(_b)) = _b",
     "ends": "RIGHT(LOWER(_a), CHAR_LENGTH(_b)) = _b",
-    "pattern_match": "_a REGEXP _b",
+    "pattern_match": "REGEXP_INSTR(_a, _b) > 0",
     "extract": "NULLIF(REGEXP_SUBSTR(_a, _b), '')",
     "extract group": "NULLIF(REGEXP_REPLACE(REGEXP_SUBSTR(_a, _b), _b, '\\\\1'), '')",
     "split": "CASE WHEN CHAR_LENGTH(_a) - CHAR_LENGTH(REPLACE(_a, _b, '')) >= (_c - 1) * CHAR_LENGTH(_b) "
@@ -163,6 +167,10 @@ _MARIADB = {
     "slope": f"{_TOGETHER} / NULLIF({_SPREAD_Y}, 0)",
     "list": "GROUP_CONCAT(DISTINCT _a ORDER BY _a SEPARATOR ', ')",
 }
+# MariaDB's own PERCENTILE_CONT cuts large numbers off, so that a percentile is made from places and a count.
+_LOW = "MAX(CASE WHEN _b = FLOOR((_c - 1) * _d) + 1 THEN _a END)"
+_HIGH = "MAX(CASE WHEN _b = LEAST(FLOOR((_c - 1) * _d) + 2, _c) THEN _a END)"
+_MARIADB["placed percentile"] = f"{_LOW} + ({_HIGH} - {_LOW}) * MAX((_c - 1) * _d - FLOOR((_c - 1) * _d))"
 _SPARK = {
     "pattern_match": "_a RLIKE _b",
     "extract": "NULLIF(REGEXP_EXTRACT(_a, _b, 0), '')",
@@ -211,6 +219,9 @@ class Dialect:
     windowed: frozenset[str] = frozenset()
     """Aggregates that it knows only as windows, or not at all, so that they are worked out row by row first."""
 
+    gaps_first: bool = False
+    """True where missing values come first, ascending, and no words put them last."""
+
     def write(self, operation: str, *parts: Tree) -> Tree:
         """The operation on its parts, as this dialect says it."""
         own = self.templates.get(operation)
@@ -227,7 +238,7 @@ _ROW_BY_ROW = frozenset({"latest", "earliest"})
 _ALL = {
     "duckdb": Dialect("duckdb", "DuckDB", "duckdb", {}),
     "mariadb": Dialect(
-        "mariadb", "MariaDB", "mysql", _MARIADB, frozenset({"median", "percentile", "mode"}) | _ROW_BY_ROW
+        "mariadb", "MariaDB", "mysql", _MARIADB, frozenset({"median", "percentile", "mode"}) | _ROW_BY_ROW, True
     ),
     "postgres": Dialect("postgres", "PostgreSQL", "postgres", _POSTGRES),
     "spark": Dialect("spark", "Spark", "spark", _SPARK, _ROW_BY_ROW),

@@ -312,6 +312,12 @@ _REDUCTIONS = {
 }
 
 
+def _needs_values(aggregate: Aggregate, schema: Schema) -> bool:
+    """Least and greatest of what pandas does not order among gaps."""
+    kind = schema[aggregate.column or ""].type
+    return aggregate.function in ("min", "max") and kind in (Type.TEXT, Type.BOOLEAN, Type.TIME)
+
+
 def _each(aggregate: Aggregate, groups: str, own: str | None, schema: Schema) -> str:
     """An aggregate as one value a group, the groups as its index."""
     if aggregate.function == "share":
@@ -320,8 +326,7 @@ def _each(aggregate: Aggregate, groups: str, own: str | None, schema: Schema) ->
         return f"{groups}.size()" if own is None else f"{groups}[{own!r}].count()"
     column = own or aggregate.column
     plain = _REDUCTIONS.get(aggregate.function)
-    texts = schema[aggregate.column].type in (Type.TEXT, Type.BOOLEAN, Type.TIME)
-    if plain is not None and not (texts and aggregate.function in ("min", "max")):
+    if plain is not None and not _needs_values(aggregate, schema):
         return f"{groups}[{column!r}].{plain}"
     if aggregate.function == "percentile":
         return f"{groups}[{column!r}].quantile({(aggregate.percent or 0) / 100!r})"
@@ -345,7 +350,7 @@ def _whole(aggregate: Aggregate, frame: str, own: str | None, schema: Schema) ->
     column = own or aggregate.column
     if aggregate.function == "percentile":
         return f"{frame}[{column!r}].quantile({(aggregate.percent or 0) / 100!r})"
-    if aggregate.function in _REDUCTIONS and aggregate.function not in ("min", "max"):
+    if aggregate.function in _REDUCTIONS and not _needs_values(aggregate, schema):
         return f"{frame}[{column!r}].{_REDUCTIONS[aggregate.function]}"
     if aggregate.other is None:
         return _of_values(aggregate, f"{frame}[{column!r}]")

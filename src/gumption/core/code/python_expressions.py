@@ -133,14 +133,13 @@ class ExpressionCoder:
             case ex.Replace(value=value, old=old, new=new):
                 return f"{self.series(value)}.str.replace({old!r}, {new!r}, regex=False)"
             case ex.SplitPart(value=value, separator=separator, part=part):
-                return f"{self.series(value)}.str.split({separator!r}, regex=False).str.get({part - 1}).replace('', np.nan).astype('str')"
+                split = f"{self.series(value)}.str.split({separator!r}, regex=False, expand=True)"
+                return f"{split}.reindex(columns=range({part}))[{part - 1}].replace('', np.nan).astype('str')"
             case ex.Slice(value=value, start=start, length=length):
                 return f"{self.series(value)}.str.slice({start - 1}, {start - 1 + length})"
             case ex.Extract(value=value, pattern=pattern):
                 grouped = pattern if re.compile(pattern).groups else f"({pattern})"
-                return (
-                    f"{self.series(value)}.str.extract({grouped!r}, flags=re.ASCII, expand=False).replace('', np.nan).astype('str')"
-                )
+                return f"{self.series(value)}.str.extract({grouped!r}, flags=re.ASCII, expand=False).replace('', np.nan).astype('str')"
             case ex.Bin(value=value, width=width, start=start, edges=edges):
                 if width is not None:
                     return f"({start!r} + np.floor(({self.series(value)} - {start!r}) / {width!r}) * {width!r})"

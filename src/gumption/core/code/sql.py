@@ -13,8 +13,10 @@ from gumption.core.code.sql_aggregates import (
     WindowWriter,
     aggregate_sql,
     first_of_ranked,
+    percentile_places,
+    placed_percentile,
     ranked_value,
-    windowed_percentile,
+    times_of_value,
 )
 from gumption.core.code.sql_expressions import ExpressionWriter, constant_sql
 from gumption.core.model.catalogue import Catalogue
@@ -153,7 +155,13 @@ class _Compiler:
                 (query.where if query.group is None else query.having).append(tree)
             case st.Derive(name=name, expression=expression):
                 used = columns_of(expression)
-                if query.windows.intersection(used) or sum(_size(query.columns[n]) for n in used) > _MOST_NODES:
+                # MariaDB misjudges IS NULL of an aggregate that stands in the same SELECT.
+                misjudged = self.dialect.name == "mariadb" and query.group is not None
+                if (
+                    misjudged
+                    or query.windows.intersection(used)
+                    or sum(_size(query.columns[n]) for n in used) > _MOST_NODES
+                ):
                     query = self.wrapped(query)
                 query.columns[name] = self.writer(query, schema).value(expression)
             case st.Join():
@@ -171,9 +179,8 @@ class _Compiler:
             case st.Window():
                 if not query.is_plain:
                     query = self.wrapped(query)
-                writer = self.writer(query, schema)
-                writer.columns = self._told_apart(query, step)
-                query.columns[step.name] = WindowWriter(step, writer).tree()
+                ties = self._ties(query, step.order or (SortKey(column=step.column),))
+                query.columns[step.name] = WindowWriter(step, self.writer(query, schema), ties).tree()
                 query.windows.add(step.name)
             case st.Fill():
                 query = self.fill(step, query, schema)
@@ -213,13 +220,6 @@ class _Compiler:
                 found.append(SortKey(column=name))
                 named.add(name)
         return found
-
-    def _told_apart(self, query: _Query, step: st.Window) -> dict[str, Tree]:
-        """The columns a window reads, and those that break its ties."""
-        keys = step.order or (SortKey(column=step.column),)
-        ties = {key.column for key in self._ties(query, keys)}
-        needed = {step.column, *step.within, *(k.column for k in keys)}
-        return {name: tree for name, tree in query.columns.items() if name in needed or name in ties}
 
     def join(self, step: st.Join, query: _Query) -> _Query:
         other = self.query(step.other)
@@ -277,22 +277,25 @@ class _Compiler:
         percentiles = {a.name: a for a in aggregates if self._windowed(a) and a.function in ("median", "percentile")}
         ranked = {a.name: a for a in aggregates if self._windowed(a) and a.name not in percentiles}
         numbers: dict[str, str] = {}
+        counts: dict[str, str] = {}
         if percentiles or ranked:
+            query, times = self._counted(query, by, [a for a in ranked.values() if a.function == "mode"], schema)
             writer, keys = self.writer(query, schema), [query.columns[n] for n in by]
             own: dict[str, Tree] = {}
             for name, aggregate in {**percentiles, **ranked}.items():
                 numbers[name] = free_name(f"worked_{len(numbers) + 1}", query.columns)
-                make = windowed_percentile if name in percentiles else first_of_ranked
-                own[numbers[name]] = make(aggregate, writer, keys)
-            query.columns.update(own)
-            query.windows.update(own)
-            query.order = []
-            query = self.wrapped(query, "rows_ranked")
+                if name in percentiles:
+                    counts[name] = free_name(f"counted_{len(numbers)}", query.columns)
+                    own[numbers[name]], own[counts[name]] = percentile_places(aggregate, writer, keys)
+                else:
+                    own[numbers[name]] = first_of_ranked(aggregate, writer, keys, times.get(name))
+            query = self._with_windows(query, own, "rows_ranked")
         writer = self.writer(query, schema)
         trees: dict[str, Tree] = {}
         for aggregate in aggregates:
             if aggregate.name in percentiles:
-                trees[aggregate.name] = exp.Max(this=query.columns[numbers[aggregate.name]].copy())
+                place, count = query.columns[numbers[aggregate.name]], query.columns[counts[aggregate.name]]
+                trees[aggregate.name] = placed_percentile(aggregate, writer, place, count)
             elif aggregate.name in ranked:
                 trees[aggregate.name] = ranked_value(aggregate, writer, query.columns[numbers[aggregate.name]].copy())
             else:
@@ -302,6 +305,25 @@ class _Compiler:
         query.order = []
         query.unique = frozenset(by)
         return query
+
+    def _counted(
+        self, query: _Query, by: tuple[str, ...], modes: list[Aggregate], schema: Schema
+    ) -> tuple[_Query, dict[str, Tree]]:
+        """The rows with how often each one's value stands in its group, for the modes among the aggregates."""
+        writer, keys = self.writer(query, schema), [query.columns[n] for n in by]
+        names = {mode.name: free_name(f"times_{place + 1}", query.columns) for place, mode in enumerate(modes)}
+        if not names:
+            return query, {}
+        query = self._with_windows(
+            query, {names[m.name]: times_of_value(m, writer, keys) for m in modes}, "rows_counted"
+        )
+        return query, {mode: query.columns[name] for mode, name in names.items()}
+
+    def _with_windows(self, query: _Query, own: dict[str, Tree], base: str) -> _Query:
+        query.columns.update(own)
+        query.windows.update(own)
+        query.order = []
+        return self.wrapped(query, base)
 
     def _windowed(self, aggregate: Aggregate) -> bool:
         return aggregate.function in self.dialect.windowed

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import assert_never
 
 from sqlglot import exp
@@ -40,6 +41,8 @@ def aggregate_sql(aggregate: Aggregate, writer: ExpressionWriter) -> Tree:
             return exp.Count(this=exp.Distinct(expressions=[column]))
         case "sum":
             return exp.Sum(this=column)
+        case "min" | "max" if kind is Type.BOOLEAN:
+            return write("least flag" if aggregate.function == "min" else "greatest flag", column)
         case "min":
             return exp.Min(this=column)
         case "max":
@@ -61,13 +64,22 @@ def aggregate_sql(aggregate: Aggregate, writer: ExpressionWriter) -> Tree:
             assert_never(aggregate.function)
 
 
-def first_of_ranked(aggregate: Aggregate, writer: ExpressionWriter, by: list[Tree]) -> Tree:
-    """A row number within each group, 1 on the row whose value is the aggregate's: for dialects without it."""
+def times_of_value(aggregate: Aggregate, writer: ExpressionWriter, by: list[Tree]) -> Tree:
+    """How often each row's value stands in its group."""
+    assert aggregate.column is not None
+    column = where_column(writer, aggregate.column, aggregate.where)
+    return exp.Window(this=exp.Count(this=column), partition_by=[*_copies(by), column.copy()])
+
+
+def first_of_ranked(aggregate: Aggregate, writer: ExpressionWriter, by: list[Tree], times: Tree | None) -> Tree:
+    """A row number within each group, 1 on the row whose value is the aggregate's: for dialects without it.
+
+    `times` is how often each row's value stands in its group, for a mode.
+    """
     assert aggregate.column is not None
     column = where_column(writer, aggregate.column, aggregate.where)
     keys: list[tuple[Tree, bool]] = [(_is_null(column), False)]
-    if aggregate.function == "mode":
-        times = exp.Window(this=exp.Count(this=column.copy()), partition_by=[*_copies(by), column.copy()])
+    if times is not None:
         keys += [(times, True)]
     else:
         assert aggregate.other is not None
@@ -83,16 +95,21 @@ def _is_null(tree: Tree) -> Tree:
     return exp.Case().when(test, exp.Literal.number(1), copy=False).else_(exp.Literal.number(0), copy=False)
 
 
-def windowed_percentile(aggregate: Aggregate, writer: ExpressionWriter, by: list[Tree]) -> Tree:
-    """A percentile as a window over each group, for dialects that know it only so."""
+def percentile_places(aggregate: Aggregate, writer: ExpressionWriter, by: list[Tree]) -> tuple[Tree, Tree]:
+    """Each row's place among the values of its group, and how many there are: for dialects without percentiles."""
+    assert aggregate.column is not None
+    column = where_column(writer, aggregate.column, aggregate.where)
+    order = exp.Order(expressions=[exp.Ordered(this=_is_null(column)), exp.Ordered(this=column.copy())])
+    place = exp.Window(this=exp.RowNumber(), partition_by=_copies(by), order=order)
+    return place, exp.Window(this=exp.Count(this=column.copy()), partition_by=_copies(by))
+
+
+def placed_percentile(aggregate: Aggregate, writer: ExpressionWriter, place: Tree, count: Tree) -> Tree:
+    """The percentile from what `percentile_places` made."""
     assert aggregate.column is not None
     percent = 50.0 if aggregate.percent is None else aggregate.percent
     column = exp.cast(where_column(writer, aggregate.column, aggregate.where), "double")
-    within = exp.WithinGroup(
-        this=exp.PercentileCont(this=number_sql(percent / 100)),
-        expression=exp.Order(expressions=[exp.Ordered(this=column, nulls_first=True)]),
-    )
-    return exp.Window(this=within, partition_by=_copies(by))
+    return writer.dialect.write("placed percentile", column, place, count, number_sql(percent / 100))
 
 
 def _copies(trees: list[Tree]) -> list[Tree]:
@@ -102,20 +119,21 @@ def _copies(trees: list[Tree]) -> list[Tree]:
 class WindowWriter:
     """Writes one window over columns that stand for trees."""
 
-    def __init__(self, step: Window, writer: ExpressionWriter) -> None:
-        self.step, self.writer = step, writer
+    def __init__(self, step: Window, writer: ExpressionWriter, ties: Sequence[SortKey]) -> None:
+        self.step, self.writer, self.ties = step, writer, ties
         self.within = [writer.columns[name].copy() for name in step.within]
         self.column = writer.columns[step.column].copy()
 
     def _ordered(self, *, ties: bool, descending: bool = False) -> exp.Order:
         columns = self.writer.columns
         keys = self.step.order or (SortKey(column=self.step.column, descending=descending),)
-        named = {key.column for key in keys}
-        if ties:
-            keys = (*keys, *(SortKey(column=name) for name in columns if name not in named))
-        return exp.Order(
-            expressions=[exp.Ordered(this=columns[k.column].copy(), desc=k.descending, nulls_first=False) for k in keys]
-        )
+        ordered: list[Tree] = []
+        for key in (*keys, *(self.ties if ties else ())):
+            column = columns[key.column]
+            if self.writer.dialect.gaps_first and not key.descending:
+                ordered.append(exp.Ordered(this=_is_null(column)))
+            ordered.append(exp.Ordered(this=column.copy(), desc=key.descending, nulls_first=False))
+        return exp.Order(expressions=ordered)
 
     def _over(self, function: Tree, order: exp.Order | None = None, spec: exp.WindowSpec | None = None) -> Tree:
         return exp.Window(this=function, partition_by=_copies(self.within), order=order, spec=spec)
@@ -153,6 +171,8 @@ class WindowWriter:
                 return self._over(exp.Sum(this=column))
             case "average":
                 return self._mean()
+            case "lowest" | "highest" if self.writer.schema[step.column].type is Type.BOOLEAN:
+                return self._over(write("least flag" if step.function == "lowest" else "greatest flag", column))
             case "lowest":
                 return self._over(exp.Min(this=column))
             case "highest":
