@@ -478,7 +478,11 @@ class Maker:
                 "width_bin",
             ]
         )
-        types = _EXACT if function in ("rank", "place", "quantile_bin") else (*_EXACT, Type.FLOAT)
+        types = (
+            _EXACT
+            if function in ("rank", "place", "quantile_bin", "moving_average", "moving_total")
+            else (*_EXACT, Type.FLOAT)
+        )
         column = self.one(schema, *types)
         keys = self.columns(schema, Type.TEXT, Type.DATE, Type.INTEGER, Type.BOOLEAN, Type.DECIMAL)
         order = tuple(

@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from gumption.core.checks.after import rows_agree
+from gumption.core.evaluate.run import work
 from gumption.core.plan.steps import Plan
 from gumption.engines.answering import Answerer
 from tests.core.random_plans import Maker, tables
@@ -61,6 +62,10 @@ class RandomPlans(unittest.TestCase):
         cls.addClassCleanup(os.chdir, before)
 
     def agree(self, plan: Plan) -> None:
+        try:
+            work(plan, self.answerer.engine.column, self.answerer.sizes)
+        except OverflowError:
+            return
         answered = self.answerer.answer(plan, DAY)
         verdict = answered.proof.checks[0]
         self.assertEqual(verdict.sentence, "Computed twice, both ways agree", f"{verdict}\n{answered.sql}")
@@ -70,5 +75,5 @@ class RandomPlans(unittest.TestCase):
     def test_three_ways_agree(self) -> None:
         for number in range(PLANS):
             plan = self.maker.plan()
-            with self.subTest(number=number, plan=plan.model_dump_json(exclude_defaults=True)):
+            with self.subTest(number=number, plan=plan.model_dump_json(exclude_none=True)):
                 self.agree(plan)

@@ -11,9 +11,9 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, Expression
+from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, Constant, Expression
 from gumption.core.plan.steps import Plan, SortKey, Step, Take, tables_of
-from gumption.core.plan.typing import Schema, aggregate_field, schema_of, schemas
+from gumption.core.plan.typing import Field, Schema, aggregate_field, schema_of, schemas
 from gumption.core.plan.words import step_words
 
 
@@ -56,7 +56,7 @@ class _Writer:
             case st.Keep(condition=condition):
                 add(f"{frame} = {frame}[{coder.condition(condition)}].copy()")
             case st.Derive(name=name, expression=expression):
-                add(f"{frame}[{name!r}] = {coder.code(expression)}")
+                add(f"{frame}[{name!r}] = {coder.code(expression)}{_as_cents(after[name], expression)}")
             case st.Join(other=other):
                 self.join(step, frame, self.other(other), list(schema))
             case st.AsOf(other=other):
@@ -299,6 +299,12 @@ def _nonzero(total: str, many: bool) -> str:
     return f"{total}.replace(0, np.nan)" if many else f"({total} or np.nan)"
 
 
+def _as_cents(field: Field, expression: Expression | None = None) -> str:
+    """Exact decimals are floats here: rounded to their digits they stay equal where they are."""
+    plain = isinstance(expression, (ColumnRef, Constant))
+    return f".round({field.scale})" if field.type is Type.DECIMAL and not plain else ""
+
+
 _REDUCTIONS = {
     "count": "count()",
     "distinct": "nunique()",
@@ -327,7 +333,9 @@ def _each(aggregate: Aggregate, groups: str, own: str | None, schema: Schema) ->
     column = own or aggregate.column
     plain = _REDUCTIONS.get(aggregate.function)
     if plain is not None and not _needs_values(aggregate, schema):
-        return f"{groups}[{column!r}].{plain}"
+        return f"{groups}[{column!r}].{plain}" + (
+            _as_cents(schema[aggregate.column]) if plain.startswith("sum") else ""
+        )
     if aggregate.function == "percentile":
         return f"{groups}[{column!r}].quantile({(aggregate.percent or 0) / 100!r})"
     kind = schema[aggregate.column].type
