@@ -13,11 +13,11 @@ import pyarrow as pa
 import pyarrow.compute as pc
 import pyarrow.parquet as pq
 
-from gumption.core.evaluate.vectors import Ints, Vector
+from gumption.core.evaluate.vectors import Ints, Mask, Vector, no_missing
 from gumption.core.model.types import Type, Value
 from gumption.intake.sql import literal, quoted
 
-_CACHED_CELLS = 40_000_000
+_CACHED_CELLS = 120_000_000
 
 
 class DuckEngine:
@@ -97,7 +97,7 @@ def vector_of(column: pa.ChunkedArray) -> Vector:
     array: pa.Array[Any] = column.combine_chunks()
     if isinstance(array, pa.ChunkedArray):
         array = array.chunk(0) if array.num_chunks else pa.array([], kind)
-    missing = np.asarray(pc.is_null(array).to_numpy(zero_copy_only=False), dtype=np.bool_)
+    missing = _gaps(array)
     if pa.types.is_decimal(kind):
         words = np.frombuffer(array.buffers()[1], dtype=np.int64)[
             2 * array.offset : 2 * (array.offset + len(array)) : 2
@@ -126,10 +126,21 @@ def _text(column: pa.ChunkedArray) -> Vector:
     )
     if not encoded.num_chunks or not len(encoded):
         return Vector(Type.TEXT, np.zeros(0, np.int64), np.zeros(0, np.bool_), words=np.array([], dtype=object))
-    words = np.array(encoded.chunk(0).dictionary.to_pylist(), dtype=object)
-    codes = np.concatenate([pc.fill_null(c.indices, 0).to_numpy() for c in encoded.chunks]).astype(np.int64)
-    missing = np.concatenate([np.asarray(pc.is_null(c.indices).to_numpy(zero_copy_only=False)) for c in encoded.chunks])
+    # All chunks share one dictionary, which Arrow sorts by bytes: the order of code points.
+    dictionary = encoded.chunk(0).dictionary
+    order = pc.sort_indices(dictionary)
+    place = np.empty(len(dictionary), dtype=np.int64)
+    place[order.to_numpy()] = np.arange(len(dictionary))
+    words = np.array(dictionary.take(order).to_pylist(), dtype=object)
+    codes = np.concatenate([pc.fill_null(c.indices, 0).to_numpy() for c in encoded.chunks])
+    missing = no_missing(len(codes)) if not column.null_count else np.concatenate([_gaps(c) for c in encoded.chunks])
     if not len(words):
-        return Vector(Type.TEXT, codes, missing, words=words)
-    ordered, place = np.unique(words.astype(str), return_inverse=True)
-    return Vector(Type.TEXT, place[codes].astype(np.int64), missing.astype(np.bool_), words=ordered.astype(object))
+        return Vector(Type.TEXT, codes.astype(np.int64), missing, words=words)
+    return Vector(Type.TEXT, place[codes], missing, words=words)
+
+
+def _gaps(array: pa.Array[Any]) -> Mask:
+    """Where an array is null."""
+    if not array.null_count:
+        return no_missing(len(array))
+    return np.asarray(pc.is_null(array).to_numpy(zero_copy_only=False), dtype=np.bool_)

@@ -414,12 +414,10 @@ def _q18() -> Plan:
 
 def _q19() -> Plan:
     def kind(brand: str, containers: str, low: int, high: int, size: int) -> Expression:
-        first = brand and equal("p_brand", brand)
-        ends = (Constant(type=Type.INTEGER, value=v) for v in (low, high, 1, size))
-        a, b, c, d = ends
+        a, b, c, d = (Constant(type=Type.INTEGER, value=v) for v in (low, high, 1, size))
         return ex.AllOf(
             items=(
-                first,
+                equal("p_brand", brand),
                 one_of("p_container", *containers.split(",")),
                 ex.Between(value=_e("l_quantity"), low=a, high=b),
                 ex.Between(value=_e("p_size"), low=c, high=d),
