@@ -275,3 +275,13 @@ def bracketed(tree: Tree) -> Tree:
         tree, (exp.Dot, exp.Paren)
     )
     return exp.paren(tree, copy=False) if loose else tree
+
+
+@lru_cache(maxsize=64)
+def _type(name: str) -> exp.DataType:
+    return exp.DataType.build(name)
+
+
+def cast(tree: Tree, kind: str) -> exp.Cast:
+    """A value turned into a type; the tree becomes part of it."""
+    return exp.Cast(this=tree, to=_type(kind).copy())

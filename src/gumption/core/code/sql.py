@@ -8,7 +8,7 @@ from typing import assert_never
 
 from sqlglot import exp
 
-from gumption.core.code.dialects import Dialect, DialectName, Tree, dialect_of
+from gumption.core.code.dialects import Dialect, DialectName, Tree, cast, dialect_of
 from gumption.core.code.sql_aggregates import (
     WindowWriter,
     aggregate_sql,
@@ -24,6 +24,7 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, columns_of
+from gumption.core.plan.keys import Keys, keys_after
 from gumption.core.plan.steps import KeyPair, Plan, SortKey, Step, Take
 from gumption.core.plan.typing import Field, Schema, schemas
 from gumption.core.plan.words import step_words
@@ -45,8 +46,8 @@ class _Query:
     windows: set[str] = field(default_factory=set)
     order: list[tuple[str, Tree, bool]] = field(default_factory=list)
     limit: int | None = None
-    unique: frozenset[str] | None = None
-    """Columns that together tell every row apart, where known; then ties need no further keys."""
+    keys: Keys = ()
+    """What tells every row apart, where known; then ties need no further keys."""
     words: list[str] = field(default_factory=list)
     """The steps that are folded into it, for the comment above it."""
 
@@ -80,11 +81,11 @@ class _Compiler:
         self.parts.append((name, tree))
         return name
 
-    def reading(self, name: str, columns: list[str], unique: frozenset[str] | None) -> _Query:
+    def reading(self, name: str, columns: list[str], keys: Keys = ()) -> _Query:
         """A query over a named part."""
         alias = self.alias(name)
         found: dict[str, Tree] = {column: _column(alias, column) for column in columns}
-        return _Query(found, exp.alias_(exp.to_table(name), alias, table=True), unique=unique)
+        return _Query(found, exp.alias_(exp.to_table(name), alias, table=True, copy=False), keys=keys)
 
     def wrapped(self, query: _Query, base: str = "") -> _Query:
         """The query as a part of its own, so that further steps work on its result; its order goes on."""
@@ -109,11 +110,11 @@ class _Compiler:
             query.windows,
             query.order if keep_order else [],
             query.limit,
-            query.unique,
+            query.keys,
             query.words,
         )
         name = self.part(base or _part_name(query), self.select(whole))
-        outer = self.reading(name, list(inner), query.unique)
+        outer = self.reading(name, list(inner), query.keys)
         outer.order = [(own, outer.columns[own], descending) for own, descending in hidden]
         outer.columns = {column: outer.columns[column] for column in shown}
         return outer
@@ -126,22 +127,19 @@ class _Compiler:
             if isinstance(step, Take):
                 rows_of = step.table
                 alias = self.alias(step.table)
-                source = exp.alias_(exp.Table(this=identifier(step.table)), alias, table=True)
-                query = _Query({n: _column(alias, n) for n in after}, source, unique=self._key(step.table))
+                source = exp.alias_(exp.Table(this=identifier(step.table)), alias, table=True, copy=False)
+                query = _Query({n: _column(alias, n) for n in after}, source)
             else:
                 assert query is not None
+                keys = query.keys
                 query = self.step(step, query, before, after)
                 if not isinstance(step, (st.Derive, st.Pick, st.Join, st.AsOf)):
                     words = step_words(step, rows_of)
                     query.words.append(f"{words.verb} {words.rest}")
+            query.keys = keys_after(step, () if isinstance(step, Take) else keys, self.catalogue)
             before = after
         assert query is not None
         return query
-
-    def _key(self, name: str) -> frozenset[str] | None:
-        table = self.catalogue.table(name)
-        key = next((c.name for c in table.columns if table.rows and c.distinct == table.rows and not c.missing), None)
-        return None if key is None else frozenset({key})
 
     def writer(self, query: _Query, schema: Schema) -> ExpressionWriter:
         return ExpressionWriter(self.dialect, query.columns, schema)
@@ -196,10 +194,6 @@ class _Compiler:
                     query = self.wrapped(query)
                 windows = {c.name for c in columns if c.column in query.windows}
                 names = {c.column: c.name for c in columns}
-                unique = query.unique
-                query.unique = (
-                    frozenset(names[n] for n in unique) if unique is not None and unique <= set(names) else None
-                )
                 shown = {c.name: query.columns[c.column] for c in columns}
                 query.order = [(names.get(n, n) if query.columns.get(n) is t else n, t, d) for n, t, d in query.order]
                 query.columns, query.windows = shown, windows
@@ -214,7 +208,7 @@ class _Compiler:
         named = {key.column for key in keys}
         found: list[SortKey] = []
         for name in query.columns:
-            if query.unique is not None and query.unique <= named:
+            if any(key <= named for key in query.keys):
                 break
             if name not in named:
                 found.append(SortKey(column=name))
@@ -241,7 +235,8 @@ class _Compiler:
         return query
 
     def _equal(self, on: tuple[KeyPair, ...], query: _Query, other: _Query) -> Tree:
-        return exp.and_(*(query.columns[p.left].eq(other.columns[p.right]) for p in on), copy=True)
+        pairs = (exp.EQ(this=query.columns[p.left].copy(), expression=other.columns[p.right].copy()) for p in on)
+        return exp.and_(*pairs, copy=False)
 
     def as_of(self, step: st.AsOf, query: _Query) -> _Query:
         """In DuckDB's own words; elsewhere each row of the other holds until the next one begins."""
@@ -303,7 +298,6 @@ class _Compiler:
         query.group = [query.columns[name] for name in by]
         query.columns = {**{name: query.columns[name] for name in by}, **trees}
         query.order = []
-        query.unique = frozenset(by)
         return query
 
     def _counted(
@@ -342,25 +336,25 @@ class _Compiler:
         cells.append(step.aggregate)
         base = self.wrapped(query)
         name = base.source.this.name
-        rows = self.group(self.reading(name, list(base.columns), base.unique), step.by, tuple(cells), schema)
-        whole = self.group(self.reading(name, list(base.columns), base.unique), (), tuple(cells), schema)
+        rows = self.group(self.reading(name, list(base.columns)), step.by, tuple(cells), schema)
+        whole = self.group(self.reading(name, list(base.columns)), (), tuple(cells), schema)
         rows.columns["total_row"], whole.columns["total_row"] = exp.false(), exp.true()
         whole.columns = {n: self.null(schema[n]) for n in step.by} | whole.columns
         joint = exp.union(self.select(rows), self.select(whole), distinct=False)
-        return self.reading(self.part("crossed", joint), list(rows.columns), None)
+        return self.reading(self.part("crossed", joint), list(rows.columns))
 
     def unpivot(self, step: st.Unpivot, query: _Query, schema: Schema) -> _Query:
         base = self.wrapped(query)
         name = base.source.this.name
         branches = []
         for column in step.columns:
-            branch = self.reading(name, list(base.columns), None)
+            branch = self.reading(name, list(base.columns))
             value = branch.columns[column]
             branch.columns = {n: t for n, t in branch.columns.items() if n not in step.columns}
             branch.columns |= {step.name: exp.Literal.string(column), step.value: value}
             branches.append(branch)
         joint = _union([self.select(b) for b in branches])
-        return self.reading(self.part("turned", joint), list(branches[0].columns), None)
+        return self.reading(self.part("turned", joint), list(branches[0].columns))
 
     def append(self, query: _Query, below: _Query, schema: Schema, after: Schema) -> _Query:
         sides = []
@@ -370,7 +364,7 @@ class _Compiler:
             side.columns = {n: side.columns[n] if n in side.columns else self.null(f) for n, f in after.items()}
             side.order = []
             sides.append(self.select(side))
-        return self.reading(self.part("together", _union(sides)), list(after), None)
+        return self.reading(self.part("together", _union(sides)), list(after))
 
     def fill(self, step: st.Fill, query: _Query, schema: Schema) -> _Query:
         base = self.wrapped(query)
@@ -393,11 +387,9 @@ class _Compiler:
         for column, kind in schema.items():
             tree = values.get(column) or (exp.Literal.number(0) if column in step.zeros else self.null(kind))
             absent = absent.select(exp.alias_(tree.copy(), identifier(column)))
-        there = self.reading(name, list(base.columns), None)
+        there = self.reading(name, list(base.columns))
         joint = _union([self.select(there), absent])
-        unique = frozenset({step.column, *step.within})
-        found = self.reading(self.part("filled", joint), list(base.columns), unique if query.unique == unique else None)
-        return found
+        return self.reading(self.part("filled", joint), list(base.columns))
 
     def periods(self, step: st.Fill, name: str) -> str:
         """A part with every period from the first to the last, one worked out from the other."""
@@ -415,7 +407,7 @@ class _Compiler:
         else:
             count, unit = {"week": (7, "DAY"), "quarter": (3, "MONTH")}.get(step.unit, (1, step.unit.upper()))
             interval = exp.Interval(this=exp.Literal.string(str(count)), unit=exp.var(unit))
-            following = exp.cast(exp.Add(this=period.copy(), expression=interval), "date")
+            following = cast(exp.Add(this=period.copy(), expression=interval), "date")
         first = exp.select(exp.alias_(low, "period"))
         rest = exp.select(following).from_(own).where(exp.LTE(this=following.copy(), expression=high))
         self.recursive.add(own)
@@ -427,33 +419,33 @@ class _Compiler:
             return exp.null()
         names = {Type.INTEGER: "bigint", Type.FLOAT: "double", Type.DURATION: "double", Type.TEXT: "text"}
         name = f"decimal(18, {kind.scale})" if kind.type is Type.DECIMAL else names.get(kind.type, kind.type.value)
-        return exp.cast(exp.null(), name)
+        return cast(exp.null(), name)
 
     def select(self, query: _Query) -> exp.Select:
         named = [
             tree.copy()
             if isinstance(tree, exp.Column) and tree.name == name
-            else exp.alias_(tree.copy(), identifier(name))
+            else exp.alias_(tree.copy(), identifier(name), copy=False)
             for name, tree in query.columns.items()
         ]
-        select = exp.select(*named).from_(query.source.copy())
+        select = exp.select(*named, copy=False).from_(query.source.copy(), copy=False)
         for join in query.joins:
             select.append("joins", join.copy())
         if query.where:
-            select = select.where(*query.where)
+            select = select.where(*query.where, copy=False)
         if query.group:
-            select = select.group_by(*query.group)
+            select = select.group_by(*(key.copy() for key in query.group), copy=False)
         if query.having:
-            select = select.having(*query.having)
+            select = select.having(*query.having, copy=False)
         for name, tree, descending in query.order:
             shown = query.columns.get(name)
             key = exp.column(identifier(name)) if shown is tree else tree.copy()
-            select = select.order_by(exp.Ordered(this=key, desc=descending, nulls_first=False))
+            select = select.order_by(exp.Ordered(this=key, desc=descending, nulls_first=False), copy=False)
         if query.limit is not None:
             if self.dialect.name == "ansi":
                 select.set("limit", exp.Fetch(direction="FIRST", count=exp.Literal.number(query.limit)))
             else:
-                select = select.limit(query.limit)
+                select = select.limit(query.limit, copy=False)
         if query.words:
             select.add_comments(["; ".join(query.words).replace("*/", "* /")])
         return select
@@ -462,7 +454,7 @@ class _Compiler:
 def _union(queries: list[exp.Select]) -> exp.Query:
     joint: exp.Query = queries[0]
     for query in queries[1:]:
-        joint = exp.union(joint, query, distinct=False)
+        joint = exp.union(joint, query, distinct=False, copy=False)
     return joint
 
 
@@ -489,7 +481,7 @@ def plan_sql(plan: Plan, catalogue: Catalogue, dialect: DialectName = "duckdb") 
         alias: exp.Expr = exp.to_identifier(name)
         if name in compiler.recursive:
             alias = exp.TableAlias(this=alias, columns=[exp.to_identifier("period")])
-        select = select.with_(alias, as_=part, recursive=bool(compiler.recursive))
+        select = select.with_(alias, as_=part, recursive=bool(compiler.recursive), copy=False)
     return select
 
 

@@ -7,7 +7,7 @@ from typing import assert_never
 
 from sqlglot import exp
 
-from gumption.core.code.dialects import Tree, bracketed
+from gumption.core.code.dialects import Tree, bracketed, cast
 from gumption.core.code.sql_expressions import ExpressionWriter, float_sql, number_sql
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import Aggregate, Expression
@@ -33,7 +33,7 @@ def aggregate_sql(aggregate: Aggregate, writer: ExpressionWriter) -> Tree:
     column = where_column(writer, aggregate.column, where)
     other = writer.columns[aggregate.other].copy() if aggregate.other else None
     kind = writer.schema[aggregate.column].type
-    floating = column if kind in (Type.FLOAT, Type.DURATION) else exp.cast(column, "double")
+    floating = column if kind in (Type.FLOAT, Type.DURATION) else cast(column, "double")
     match aggregate.function:
         case "count":
             return exp.Count(this=column)
@@ -56,7 +56,7 @@ def aggregate_sql(aggregate: Aggregate, writer: ExpressionWriter) -> Tree:
             return write("percentile", floating, number_sql(aggregate.percent / 100))
         case "correlation" | "covariance" | "slope":
             assert other is not None
-            return write(aggregate.function, floating, exp.cast(other, "double"))
+            return write(aggregate.function, floating, cast(other, "double"))
         case "weighted_mean" | "latest" | "earliest":
             assert other is not None
             return write(aggregate.function, column, other)
@@ -108,7 +108,7 @@ def placed_percentile(aggregate: Aggregate, writer: ExpressionWriter, place: Tre
     """The percentile from what `percentile_places` made."""
     assert aggregate.column is not None
     percent = 50.0 if aggregate.percent is None else aggregate.percent
-    column = exp.cast(where_column(writer, aggregate.column, aggregate.where), "double")
+    column = cast(where_column(writer, aggregate.column, aggregate.where), "double")
     return writer.dialect.write("placed percentile", column, place, count, number_sql(percent / 100))
 
 
@@ -146,7 +146,7 @@ class WindowWriter:
         step, column, write = self.step, self.column, self.writer.dialect.write
         match step.function:
             case "share":
-                return write("divide", column, self._over(exp.Sum(this=exp.cast(column.copy(), "double"))))
+                return write("divide", column, self._over(exp.Sum(this=cast(column.copy(), "double"))))
             case "rank":
                 return self._over(exp.Anonymous(this="RANK"), self._ordered(ties=False, descending=True))
             case "place":
@@ -202,8 +202,8 @@ class WindowWriter:
             return self._shifted(exp.Lag)
         write, when = self.writer.dialect.write, self.writer.columns[step.order[0].column]
         if step.unit == "day":
-            epoch = exp.cast(exp.Literal.string("1970-01-01"), "date")
-            along = write("days", epoch, exp.cast(when.copy(), "date"))
+            epoch = cast(exp.Literal.string("1970-01-01"), "date")
+            along = write("days", epoch, cast(when.copy(), "date"))
         else:
             along = write("month count", write("year", when), write("month", when))
         back = exp.Literal.number(step.back * (12 if step.unit == "year" else 1))
@@ -223,14 +223,14 @@ class WindowWriter:
 
     def _width_bin(self) -> Tree:
         bins = self.step.bins or 2
-        value = exp.cast(self.column.copy(), "double")
+        value = cast(self.column.copy(), "double")
         low, high = (self._over(kind(this=value.copy())) for kind in (exp.Min, exp.Max))
         width = exp.paren(
             exp.Div(this=exp.paren(exp.Sub(this=high.copy(), expression=low.copy())), expression=float_sql(bins))
         )
         place = exp.Floor(this=exp.Div(this=exp.paren(exp.Sub(this=value, expression=low.copy())), expression=width))
         least = exp.Least(
-            this=exp.Add(this=exp.cast(place, "bigint"), expression=exp.Literal.number(1)),
+            this=exp.Add(this=cast(place, "bigint"), expression=exp.Literal.number(1)),
             expressions=[exp.Literal.number(bins)],
         )
         known = exp.Not(this=exp.Is(this=bracketed(self.column.copy()), expression=exp.null()))

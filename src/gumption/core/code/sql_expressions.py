@@ -6,7 +6,7 @@ from typing import assert_never
 
 from sqlglot import exp
 
-from gumption.core.code.dialects import Dialect, Tree, bracketed
+from gumption.core.code.dialects import Dialect, Tree, bracketed, cast
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan.expressions import Constant, Expression
@@ -35,7 +35,7 @@ def number_sql(value: int | float) -> Tree:
 
 def float_sql(value: float) -> Tree:
     """A number that is a float in every dialect."""
-    return exp.cast(number_sql(value), "double")
+    return cast(number_sql(value), "double")
 
 
 def constant_sql(constant: Constant) -> Tree:
@@ -44,7 +44,7 @@ def constant_sql(constant: Constant) -> Tree:
         case Type.TEXT:
             return text_sql(str(constant.value))
         case Type.DATE | Type.TIME | Type.TIMESTAMP:
-            return exp.cast(text_sql(str(constant.value)), constant.type.value)
+            return cast(text_sql(str(constant.value)), constant.type.value)
         case Type.BOOLEAN:
             return exp.true() if constant.value else exp.false()
         case Type.DECIMAL:
@@ -67,9 +67,9 @@ class ExpressionWriter:
         """A value as it may stand in a column: conditions are yes or no, never unknown."""
         tree = self.tree(expression)
         if isinstance(expression, _CONDITIONS):
-            return exp.Is(this=exp.paren(tree), expression=exp.true())
+            return exp.Is(this=exp.paren(tree, copy=False), expression=exp.true())
         if isinstance(expression, Constant) and expression.type in (Type.FLOAT, Type.DURATION):
-            return exp.cast(tree, "double")
+            return cast(tree, "double")
         return tree
 
     def type(self, expression: Expression) -> Type:
@@ -96,13 +96,13 @@ class ExpressionWriter:
             case ex.IsMissing(value=value):
                 return exp.Is(this=bracketed(self.tree(value)), expression=exp.null())
             case ex.AllOf(items=items):
-                return exp.and_(*(self.tree(item) for item in items))
+                return exp.and_(*(self.tree(item) for item in items), copy=False)
             case ex.AnyOf(items=items):
-                return exp.paren(exp.or_(*(self.tree(item) for item in items)))
+                return exp.paren(exp.or_(*(self.tree(item) for item in items), copy=False), copy=False)
             case ex.Negated(item=ex.IsMissing(value=value)):
                 return exp.Not(this=exp.Is(this=bracketed(self.tree(value)), expression=exp.null()))
             case ex.Negated(item=item):
-                return exp.Not(this=exp.Is(this=exp.paren(self.tree(item)), expression=exp.true()))
+                return exp.Not(this=exp.Is(this=exp.paren(self.tree(item), copy=False), expression=exp.true()))
             case ex.Case(branches=branches, otherwise=otherwise):
                 case = exp.Case()
                 for branch in branches:
@@ -147,7 +147,7 @@ class ExpressionWriter:
     def as_float(self, expression: Expression) -> Tree:
         """A number as a float, cast only where it is not one."""
         tree = self.value(expression)
-        return tree if self.type(expression) in (Type.FLOAT, Type.DURATION) else exp.cast(tree, "double")
+        return tree if self.type(expression) in (Type.FLOAT, Type.DURATION) else cast(tree, "double")
 
     def _arithmetic(self, expression: ex.Arithmetic) -> Tree:
         left, right = expression.left, expression.right
@@ -219,7 +219,7 @@ class ExpressionWriter:
         step = exp.Interval(this=text_sql(str(abs(days))), unit=exp.var(name))
         moved = (exp.Add if days >= 0 else exp.Sub)(this=bracketed(value), expression=step)
         # Adding an interval makes a timestamp of a date.
-        return exp.cast(moved, "date") if kind is Type.DATE else moved
+        return cast(moved, "date") if kind is Type.DATE else moved
 
     def _difference(self, expression: ex.DateDifference) -> Tree:
         write, unit = self.dialect.write, expression.unit
@@ -231,7 +231,7 @@ class ExpressionWriter:
         if unit == "days":
             return write("days", start, end)
         if unit == "working_days":
-            monday = exp.cast(text_sql("1900-01-01"), "date")
+            monday = cast(text_sql("1900-01-01"), "date")
             return exp.Sub(
                 this=write("week days", write("days", monday, end)),
                 expression=exp.paren(write("week days", write("days", monday, start))),
@@ -242,4 +242,4 @@ class ExpressionWriter:
         return months if unit == "months" else write("whole years", exp.paren(months))
 
     def _day(self, expression: Expression, tree: Tree) -> Tree:
-        return tree if self.type(expression) is Type.DATE else exp.cast(tree, "date")
+        return tree if self.type(expression) is Type.DATE else cast(tree, "date")

@@ -1,0 +1,67 @@
+"""Which columns tell the rows of a plan apart, as far as the plan and what was measured of its tables prove it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from gumption.core.model.catalogue import Catalogue
+from gumption.core.plan import steps as st
+from gumption.core.plan.steps import Join, Plan, Step, Take, other_plan
+
+Keys = tuple[frozenset[str], ...]
+"""Sets of columns, each of which tells every row apart."""
+
+
+def keys_after(step: Step, keys: Keys, catalogue: Catalogue) -> Keys:
+    """The keys of a step's rows, given those of the rows before it."""
+    match step:
+        case Take(table=name):
+            return _table_keys(name, catalogue)
+        case st.Group(by=by):
+            return (frozenset(by),)
+        case st.Pivot(by=by, totals=totals):
+            return () if totals else (frozenset(by),)
+        case st.Pick(columns=columns):
+            names = {c.column: c.name for c in columns}
+            return tuple(frozenset(names[n] for n in key) for key in keys if key <= set(names))
+        case st.Append() | st.Unpivot():
+            return ()
+        case st.Fill(column=column, within=within):
+            # Filling adds one row a period and combination, so that only a key made of these stays one.
+            line = frozenset({column, *within})
+            return tuple(key for key in keys if key == line)
+        case st.Join() | st.AsOf() | st.Keep() | st.Derive() | st.Window() | st.Sort() | st.Limit():
+            return keys
+
+
+def _table_keys(name: str, catalogue: Catalogue) -> Keys:
+    table = catalogue.table(name)
+    single = [frozenset({c.name}) for c in table.columns if table.rows and c.distinct == table.rows and not c.missing]
+    targets = [frozenset(there for _, there in r.pairs) for r in catalogue.relationships if r.other == name]
+    return tuple(dict.fromkeys([*single, *targets]))
+
+
+def keys_of(plan: Plan, catalogue: Catalogue) -> Keys:
+    """The keys of a plan's answer."""
+    keys: Keys = ()
+    for step in plan.steps:
+        keys = keys_after(step, keys, catalogue)
+    return keys
+
+
+def meets_once(step: Join, catalogue: Catalogue) -> bool:
+    """True where the other plan's keys prove that no row finds a second partner."""
+    if step.how in ("with", "without") or not step.on:
+        return True
+    right = {pair.right for pair in step.on}
+    return any(key <= right for key in keys_of(step.other, catalogue))
+
+
+def unproven_joins(plan: Plan, catalogue: Catalogue) -> Iterator[Join]:
+    """Joins of a plan, those inside other plans too, of which only the rows can tell whether they double any."""
+    for step in plan.steps:
+        other = other_plan(step)
+        if other is not None:
+            yield from unproven_joins(other, catalogue)
+        if isinstance(step, Join) and not meets_once(step, catalogue):
+            yield step
