@@ -11,7 +11,8 @@ from gumption.cli.files import Opened
 from gumption.core.plan.words import plan_words
 from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
-from gumption.engines.answering import Answered, CannotAnswer, json_value
+from gumption.engines.answering import Answered, json_value
+from gumption.engines.errors import CannotAnswer
 
 MOST_ALTERNATIVES = 2
 

@@ -5,33 +5,43 @@ from __future__ import annotations
 import datetime as dt
 import logging
 import time
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from decimal import Decimal
 
 import duckdb
+from sqlglot import exp
 
 from gumption.core.checks.after import check_after, check_agreement
-from gumption.core.checks.before import check_before, groups_many
+from gumption.core.checks.before import check_before
 from gumption.core.checks.check import Check
+from gumption.core.code.dialects import DialectName
 from gumption.core.code.python import plan_python
 from gumption.core.code.sql import plan_sql, render
-from gumption.core.evaluate.joins import JoinMultiplies
-from gumption.core.evaluate.run import StepRows, Worked, work
+from gumption.core.evaluate.facts import StepRows
+from gumption.core.evaluate.relation import Doubled
+from gumption.core.evaluate.run import Stopped, Worked, work
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.files import FileReading
 from gumption.core.model.types import Value
-from gumption.core.plan.steps import Plan, Take, tables_of
+from gumption.core.plan.expressions import columns_of
+from gumption.core.plan.keys import unproven_joins
+from gumption.core.plan.steps import Keep, Plan, Take, all_steps, tables_of
 from gumption.core.plan.typing import Schema, schema_of
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
 from gumption.core.present.chart import Spec, chart
 from gumption.core.present.finding import finding
 from gumption.engines.duck import DuckEngine
+from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.limits import GIGABYTE, Stop
 
 log = logging.getLogger(__name__)
 
-TWICE_AT_ONCE = 2_000_000
-"""Rows read up to which both workings are done before the answer is shown."""
+_SIDE_BY_SIDE = 200_000
+"""Rows read from which the two workings are worth a thread each."""
+_BYTES_A_CELL = 24
+"""What a cell takes in the second working at its height: values, a copy, and what stands between."""
 
 
 @dataclass(frozen=True)
@@ -63,10 +73,6 @@ class Answered:
         return sum(check.weight != "holds" for check in self.proof.checks)
 
 
-class CannotAnswer(Exception):
-    """A plan that the engine could not work, in words for a person."""
-
-
 class Answerer:
     """Answers plans over the tables of one workspace."""
 
@@ -76,33 +82,53 @@ class Answerer:
 
     def rows(self, plan: Plan) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
         """The engine's answer alone, for the readings that stand behind the first."""
-        return self._run(render(plan_sql(plan, self.catalogue)))
+        return self._run(render(plan_sql(plan, self.catalogue)), None)
+
+    def rows_read(self, plan: Plan) -> int:
+        """Rows of all tables that a plan reads."""
+        return sum(self.sizes[step.table][0] for step in all_steps(plan) if isinstance(step, Take))
 
     def waits(self, plan: Plan) -> bool:
         """True for a plan over so many rows that its answer is shown before it is worked again."""
-        return sum(self.sizes[name][0] for name in tables_of(plan)) > TWICE_AT_ONCE
+        return self.rows_read(plan) > self.engine.limits.twice_rows
 
-    def answer(self, plan: Plan, as_of: dt.date, *, twice: bool = True) -> Answered:
-        """The answer of a typed plan; without `twice` the second working, and with it the row counts, are still to come."""
+    def code(self, plan: Plan, dialect: DialectName) -> str:
+        """The plan as SQL of a dialect."""
+        return render(plan_sql(plan, self.catalogue, dialect), dialect)
+
+    def answer(self, plan: Plan, as_of: dt.date, *, twice: bool = True, stop: Stop | None = None) -> Answered:
+        """The answer of a typed plan; without `twice` the second working, and with it the row counts, are still to come.
+
+        Raises CannotAnswer, and WasStopped where `stop` stopped it.
+        """
         start = time.perf_counter()
+        stop = stop or Stop()
         schema = schema_of(plan, self.catalogue)
         checks = check_before(plan, self.catalogue, as_of)
         sql = render(plan_sql(plan, self.catalogue))
-        columns, rows = self._run(sql)
-        worked, problem = (
-            self._second(plan) if twice else (None, Check("worked twice", "caution", "The second working follows"))
-        )
+        worked: Worked | None = None
+        problem: Check | None = Check("worked twice", "caution", "The second working follows")
+        if not twice:
+            columns, rows = self._run(sql, stop)
+            problem = self._doubling(plan, stop) or problem
+        elif self.rows_read(plan) < _SIDE_BY_SIDE:
+            columns, rows = self._run(sql, stop)
+            worked, problem = self._second(plan, stop)
+        else:
+            with ThreadPoolExecutor(1) as beside:
+                second = beside.submit(self._second, plan, stop)
+                columns, rows = self._run(sql, stop)
+                worked, problem = second.result()
         flow = worked.flow if worked else (None,) * len(plan.steps)
         if worked is not None:
             agreement = check_agreement(rows, worked)
             if agreement.weight == "stop":
                 log.error("the two workings disagree: %s", plan.model_dump_json())
-            checks = [agreement, *checks, *check_after(plan, worked, self.catalogue)]
+            checks = [agreement, *checks]
         elif problem is not None:
             checks = [problem, *checks]
         answer = Answer(plan, schema, columns, rows)
-        if answer.group is not None and answer.group.by:
-            checks += groups_many(len(rows))
+        checks += check_after(answer, worked, self.catalogue)
         first = plan.steps[0]
         assert isinstance(first, Take)
         steps = tuple((step_words(s, first.table), f) for s, f in zip(plan.steps, flow, strict=True))
@@ -119,20 +145,44 @@ class Answerer:
             seconds=time.perf_counter() - start,
         )
 
-    def _run(self, sql: str) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
+    def _run(self, sql: str, stop: Stop | None) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
         try:
-            return self.engine.run(sql)
+            return self.engine.run(sql, stop)
         except duckdb.Error as error:
             log.exception("the engine refused: %s", sql)
             raise CannotAnswer("The engine could not work this plan; the log has the details.") from error
 
-    def _second(self, plan: Plan) -> tuple[Worked | None, Check | None]:
+    def _second(self, plan: Plan, stop: Stop) -> tuple[Worked | None, Check | None]:
+        needed = _BYTES_A_CELL * self._cells(plan)
+        if needed > self.engine.limits.memory_gb * GIGABYTE:
+            size = f"it would take about {needed / GIGABYTE:.0f} GB of memory"
+            return None, Check("worked twice", "caution", "Worked once only", size)
         try:
-            return work(plan, self.engine.column, self.sizes), None
-        except JoinMultiplies as error:
+            return work(plan, self.engine.column, self.sizes, stop.asked), None
+        except Doubled as error:
             return None, Check("worked twice", "stop", "A join would double rows; do not use this answer", str(error))
         except OverflowError as error:
             return None, Check("worked twice", "caution", "Worked once only", str(error))
+        except Stopped as error:
+            raise WasStopped from error
+
+    def _cells(self, plan: Plan) -> int:
+        """Cells that the second working holds: the rows of each table, and a few columns of each."""
+        named = {n for step in all_steps(plan) if isinstance(step, Keep) for n in columns_of(step.condition)}
+        return self.rows_read(plan) * (4 + len(named))
+
+    def _doubling(self, plan: Plan, stop: Stop) -> Check | None:
+        """Joins whose keys do not prove that rows stay single, looked at on the engine while the second working is to come."""
+        for step in unproven_joins(plan, self.catalogue):
+            other = plan_sql(step.other, self.catalogue)
+            keys = [exp.column(p.right, quoted=True) for p in step.on]
+            known = [exp.Not(this=exp.Is(this=k.copy(), expression=exp.null())) for k in keys]
+            twice = exp.select(*keys).from_(other.subquery("o")).where(*known).group_by(*keys)
+            twice = twice.having("COUNT(*) > 1").limit(1)
+            if self._run(render(twice), stop)[1]:
+                detail = f"rows find several partners by {', '.join(p.right for p in step.on)}"
+                return Check("worked twice", "stop", "A join would double rows; do not use this answer", detail)
+        return None
 
 
 def json_value(value: Value) -> str | int | float | bool | None:

@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import shutil
+import tempfile
 import threading
+import weakref
 from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
+from math import isfinite
 from pathlib import Path
 from typing import Any
 
@@ -15,37 +20,94 @@ import pyarrow.parquet as pq
 
 from gumption.core.evaluate.vectors import Ints, Mask, Vector, no_missing
 from gumption.core.model.types import Type, Value
+from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.limits import Limits, Stop
 from gumption.intake.sql import literal, quoted
 
 _CACHED_CELLS = 120_000_000
 
 
 class DuckEngine:
-    """The tables of a workspace as views of one in-memory database that may write nothing."""
+    """The tables of a workspace as views of one in-memory database that reads their files and nothing else."""
 
-    def __init__(self, parquet: Mapping[str, Path]) -> None:
+    def __init__(self, parquet: Mapping[str, Path], limits: Limits | None = None) -> None:
         self._parquet = dict(parquet)
+        self.limits = limits = limits or Limits()
+        spill = tempfile.mkdtemp(prefix="gumption-spill-")
+        self._sweep = weakref.finalize(self, shutil.rmtree, spill, ignore_errors=True)
         self._connection = duckdb.connect()
         self._lock = threading.Lock()
         self._cache: dict[tuple[str, str], Vector] = {}
-        self._connection.execute("SET memory_limit = '4GB'")
-        self._connection.execute("SET enable_progress_bar = false")
+        for setting, value in (
+            ("memory_limit", f"'{limits.memory_gb:g}GB'"),
+            ("temp_directory", literal(spill)),
+            ("max_temp_directory_size", f"'{limits.disk_gb:g}GB'"),
+            ("enable_progress_bar", "false"),
+            ("allowed_paths", f"[{', '.join(literal(str(path)) for path in self._parquet.values())}]"),
+            ("enable_external_access", "false"),
+        ):
+            self._connection.execute(f"SET {setting} = {value}")
         for name, path in self._parquet.items():
             self._connection.execute(f"CREATE VIEW {quoted(name)} AS SELECT * FROM read_parquet({literal(str(path))})")
+        self._connection.execute("SET lock_configuration = true")
 
     def close(self) -> None:
         self._connection.close()
+        self._sweep()
 
-    def run(self, sql: str) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
-        """Column names and rows of a query."""
-        with self._connection.cursor() as cursor:
+    def run(self, sql: str, stop: Stop | None = None) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
+        """Column names and rows of a query. Raises CannotAnswer."""
+        with self._cursor(stop) as cursor:
             cursor.execute(sql)
             names = tuple(str(d[0]) for d in cursor.description or ())
             return names, [tuple(_known(value) for value in row) for row in cursor.fetchall()]
 
+    def run_theirs(
+        self, sql: str, most_rows: int, stop: Stop
+    ) -> tuple[tuple[tuple[str, str], ...], list[tuple[Any, ...]]]:
+        """Names and DuckDB types of the columns, and the first rows, of a person's SELECT that `theirs` let pass."""
+        timer = threading.Timer(self.limits.seconds, stop.now)
+        timer.start()
+        try:
+            with self._cursor(stop) as cursor:
+                statements = cursor.extract_statements(sql)
+                if len(statements) != 1 or statements[0].type != duckdb.StatementType.SELECT:
+                    raise CannotAnswer("Only one SELECT can be run here.")
+                cursor.execute(statements[0])
+                columns = tuple((str(d[0]), str(d[1])) for d in cursor.description or ())
+                return columns, cursor.fetchmany(most_rows)
+        except WasStopped as error:
+            if timer.finished.is_set():
+                raise CannotAnswer(
+                    f"It took longer than {self.limits.seconds:g} seconds and was stopped. Ask for fewer rows or groups."
+                ) from error
+            raise
+        finally:
+            timer.cancel()
+
+    @contextmanager
+    def _cursor(self, stop: Stop | None) -> Iterator[duckdb.DuckDBPyConnection]:
+        """A cursor that can be stopped; the engine's errors in words."""
+        with self._connection.cursor() as cursor, (stop or Stop()).interrupting(cursor.interrupt):
+            try:
+                if stop is not None and stop.asked():
+                    raise WasStopped
+                yield cursor
+            except duckdb.InterruptException as error:
+                raise WasStopped from error
+            except duckdb.OutOfMemoryException as error:
+                raise CannotAnswer(
+                    f"This needs more than the {self.limits.memory_gb:g} GB of memory and {self.limits.disk_gb:g} GB of disk "
+                    "that questions may take. Ask for fewer groups or a shorter time, or start with a larger --memory or --disk."
+                ) from error
+            except (duckdb.OutOfRangeException, duckdb.ConversionException) as error:
+                raise CannotAnswer(
+                    f"A number on the way is too large for exact numbers, or is not one: {str(error).splitlines()[0]}"
+                ) from error
+
     def batches(self, sql: str) -> Iterator[list[tuple[Value, ...]]]:
         """Rows of a query, some thousands at a time; the first batch comes even where there is none."""
-        with self._connection.cursor() as cursor:
+        with self._cursor(None) as cursor:
             cursor.execute(sql)
             batch = cursor.fetchmany(20_000)
             yield batch
@@ -55,7 +117,7 @@ class DuckEngine:
 
     def numbers(self, sql: str) -> Ints:
         """The one column of whole numbers that a query gives."""
-        with self._connection.cursor() as cursor:
+        with self._cursor(None) as cursor:
             found = cursor.execute(sql).fetchnumpy()
             return np.asarray(next(iter(found.values())), dtype=np.int64)
 
@@ -78,8 +140,12 @@ class DuckEngine:
 
 
 def _known(value: Value) -> Value:
-    """NaN, which some aggregates give for want of spread, is a missing value."""
-    return None if isinstance(value, float) and value != value else value
+    """NaN, which some aggregates give for want of spread, is a missing value; what is infinite overflowed."""
+    if isinstance(value, float) and not isfinite(value):
+        if value != value:
+            return None
+        raise CannotAnswer("A number grew too large to be held; no answer is better than a wrong one.")
+    return value
 
 
 def read_vector(path: Path, name: str) -> Vector:

@@ -15,7 +15,8 @@ from fastapi.staticfiles import StaticFiles
 from gumption.core.model.names import plural
 from gumption.core.plan.words import spoken
 from gumption.core.reading.read import Understanding
-from gumption.engines.answering import Answered, CannotAnswer, json_value
+from gumption.engines.answering import Answered, json_value
+from gumption.engines.errors import CannotAnswer
 from gumption.intake.sources import Allowed
 from gumption.server.jobs import Jobs
 from gumption.server.problems import ApiProblem

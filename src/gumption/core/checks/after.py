@@ -8,13 +8,17 @@ from decimal import Decimal
 from functools import partial
 
 from gumption.core.checks.check import Check, Weight
-from gumption.core.evaluate.run import StepRows, Worked
+from gumption.core.evaluate.facts import FEW_VALUES, GroupFacts, StepRows
+from gumption.core.evaluate.run import Worked
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.names import plural
 from gumption.core.model.types import Value
-from gumption.core.plan.steps import Group, Join, Keep, Limit, Plan, Sort
+from gumption.core.plan.expressions import Aggregate
+from gumption.core.plan.steps import Append, Derive, Fill, Group, Join, Keep, Limit, Plan, Step, Unpivot
 from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import expression_words, spoken
+from gumption.core.present import numbers
+from gumption.core.present.answer import Answer
 
 _TOLERANCE = 1e-9
 
@@ -72,86 +76,259 @@ def check_agreement(engine: Sequence[Sequence[Value]], worked: Worked) -> Check:
     )
 
 
-def check_after(plan: Plan, worked: Worked, catalogue: Catalogue) -> list[Check]:
-    """Rows accounted for, missing values, ties at a cut, small groups, an empty result."""
+def check_after(answer: Answer, worked: Worked | None, catalogue: Catalogue) -> list[Check]:
+    """What must hold of an answer; without a second working only what the answer itself shows."""
+    plan = answer.plan
+    found = _many_groups(answer)
+    if worked is None:
+        return found + _missing_in_catalogue(plan, catalogue)
+    flow = worked.flow
     return [
-        *_rows_accounted(plan, worked.flow),
-        *_missing_left_out(plan, worked.flow, catalogue),
-        *_tie_at_cut(plan, worked),
-        *_emptied(plan, worked.flow),
+        *_rows_accounted(plan, flow),
+        *_groups_add_up(answer, flow),
+        *_missing_left_out(plan, flow),
+        *_undefined(plan, flow),
+        *_pulled_means(flow, answer),
+        *_small_groups(plan, flow),
+        *_tie_at_cut(plan, flow),
+        *_emptied(plan, flow),
+        *found,
     ]
+
+
+def _steps(plan: Plan, flow: tuple[StepRows, ...]) -> list[tuple[Step, StepRows]]:
+    return list(zip(plan.steps, flow, strict=True))
 
 
 def _rows_accounted(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
-    for step, rows in zip(plan.steps, flow, strict=True):
+    """Rows in are rows out and rows left out, at every step."""
+    for step, rows in _steps(plan, flow):
         if isinstance(step, Join) and rows.rows_out > rows.rows_in:
-            return [
-                Check(
-                    "rows accounted", "stop", "A join doubled rows", f"{rows.rows_in:,} rows in, {rows.rows_out:,} out"
-                )
-            ]
-    joined = [
-        (s, r) for s, r in zip(plan.steps, flow, strict=True) if isinstance(s, Join) and s.how in ("inner", "left")
-    ]
+            return [_wrong("A join doubled rows", rows)]
+        if isinstance(step, Keep) and rows.rows_in != rows.rows_out + sum(d.rows for d in rows.dropped):
+            return [_wrong("A step lost rows that no condition left out", rows)]
+    joined = [(s, r) for s, r in _steps(plan, flow) if isinstance(s, Join) and s.how in ("inner", "left") and s.on]
     if not joined:
         return [Check("rows accounted", "holds", "Every row is accounted for at each step")]
     lost = sum(r.rows_in - r.rows_out for _, r in joined)
     if lost:
-        return [Check("rows accounted", "caution", f"A join left out {plural(lost, 'row')} without a partner")]
+        why = "; ".join(f"{d.why}: {d.rows:,}" for _, r in joined for d in r.dropped)
+        return [Check("rows accounted", "caution", f"A join left out {plural(lost, 'row')} without a partner", why)]
+    what = "The join neither" if len(joined) == 1 else "The joins neither"
+    return [Check("rows accounted", "holds", f"{what} lost nor doubled rows")]
+
+
+def _wrong(sentence: str, rows: StepRows) -> Check:
+    return Check("rows accounted", "stop", sentence, f"{rows.rows_in:,} rows in, {rows.rows_out:,} out")
+
+
+def _last_group(plan: Plan, flow: tuple[StepRows, ...]) -> tuple[int, Group, GroupFacts] | None:
+    for place in range(len(plan.steps) - 1, -1, -1):
+        step, facts = plan.steps[place], flow[place].group
+        if isinstance(step, Group) and facts is not None:
+            return place, step, facts
+    return None
+
+
+def _groups_add_up(answer: Answer, flow: tuple[StepRows, ...]) -> list[Check]:
+    """Sums and counts of the groups shown, held against those of all rows together."""
+    last = _last_group(answer.plan, flow)
+    if last is None or not last[1].by:
+        return []
+    place, step, facts = last
+    after = answer.plan.steps[place + 1 :]
+    if any(isinstance(s, (Append, Unpivot, Fill, Join)) for s in after):
+        return []
+    found = []
+    for aggregate in step.aggregates:
+        whole = facts.whole.get(aggregate.name)
+        if aggregate.name not in answer.columns or not isinstance(whole, (int, float, Decimal)):
+            continue
+        column = answer.columns.index(aggregate.name)
+        values = [row[column] for row in answer.rows]
+        total = sum((Decimal(str(v)) for v in values if isinstance(v, (int, float, Decimal))), Decimal(0))
+        found.append(_adds_up(aggregate, total, Decimal(str(whole)), len(answer.rows), facts, answer))
+    return found[:1]
+
+
+def _adds_up(
+    aggregate: Aggregate, total: Decimal, whole: Decimal, shown: int, facts: GroupFacts, answer: Answer
+) -> Check:
+    name, field = spoken(aggregate.name), answer.schema[aggregate.name]
+    said = numbers.shown(whole, field)
+    if abs(total - whole) <= Decimal("1e-9") * max(Decimal(1), abs(whole)):
+        return Check("groups add up", "holds", f"The groups add up to the whole, {said}")
+    if shown < facts.groups:
+        part = f", {100 * float(total / whole):.0f}% of it" if whole > 0 and total >= 0 else ""
+        return Check(
+            "groups add up",
+            "holds",
+            f"{shown:,} of {facts.groups:,} groups are shown",
+            f"{name} of all is {said}; those shown add up to {numbers.shown(total, field)}{part}",
+        )
+    if aggregate.function == "distinct":
+        return Check(
+            "groups add up",
+            "caution",
+            f"{name} of the groups add up to {numbers.shown(total, field)}, but there are {said} in all",
+            "some are in several groups",
+        )
+    return Check(
+        "groups add up",
+        "stop",
+        f"The groups add up to {numbers.shown(total, field)}, the whole is {said}; do not use this answer",
+    )
+
+
+def _missing_left_out(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
+    found = []
+    for step, rows in _steps(plan, flow):
+        if rows.group is None or not isinstance(step, Group):
+            continue
+        looked = {a.column for a in step.aggregates if a.function not in ("count", "distinct")}
+        for name, missing in rows.group.missing.items():
+            if missing and name in looked:
+                found.append(_missing(name, missing, rows.rows_in, "the rows"))
+    return list(dict.fromkeys(found))
+
+
+def _missing(name: str, missing: int, rows: int, of: str) -> Check:
+    share = 100 * missing / max(rows, 1)
+    weight: Weight = "caution" if share >= 5 else "holds"
+    sentence = f"{plural(missing, 'row')} lack {spoken(name)}"
+    if share >= 1:
+        sentence = f"{spoken(name)} is missing on {share:.0f}% of {of}"
+    return Check("missing values", weight, sentence, f"{plural(missing, 'missing value')} left out")
+
+
+def _missing_in_catalogue(plan: Plan, catalogue: Catalogue) -> list[Check]:
+    """The same from what was measured of the tables, where the rows themselves are still to be worked."""
+    typed = schemas(plan, catalogue)
+    found = []
+    for place, step in enumerate(plan.steps):
+        for aggregate in step.aggregates if isinstance(step, Group) else ():
+            field = typed[place - 1].get(aggregate.column or "")
+            if field is None or field.table is None or field.column is None:
+                continue
+            table = catalogue.table(field.table)
+            column = table.column(field.column)
+            if column.missing and aggregate.function not in ("count", "distinct"):
+                found.append(_missing(column.name, column.missing, table.rows, spoken(table.name)))
+    return list(dict.fromkeys(found))
+
+
+def _undefined(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     return [
         Check(
-            "rows accounted",
-            "holds",
-            "The join neither lost nor doubled rows" if len(joined) == 1 else "The joins neither lost nor doubled rows",
+            "divisions by zero",
+            "caution",
+            f"{spoken(step.name)} has no value on {plural(rows.undefined, 'row')}",
+            "divided by zero, or a root or logarithm that does not exist; left missing",
+        )
+        for step, rows in _steps(plan, flow)
+        if isinstance(step, Derive) and rows.undefined
+    ]
+
+
+_PULLED, _ENOUGH = 0.5, 20
+"""A mean further than this share of the median from it is not what is usual, where there are values enough to tell."""
+
+
+def _pulled_means(flow: tuple[StepRows, ...], answer: Answer) -> list[Check]:
+    facts = next((rows.group for rows in reversed(flow) if rows.group is not None), None)
+    if facts is None or not facts.means:
+        return []
+    far = [m for m in facts.means if m.values >= _ENOUGH and abs(m.mean - m.median) > _PULLED * abs(m.median)]
+    if not far:
+        enough = any(m.values >= _ENOUGH for m in facts.means)
+        return [Check("means are usual", "holds", "Means lie near their medians")] if enough else []
+    worst = max(far, key=lambda m: abs(m.mean - m.median) / max(abs(m.median), 1e-12))
+    field = answer.schema.get(worst.aggregate)
+    where = f" of {worst.group}" if worst.group else ""
+    more = f"; {plural(len(far) - 1, 'other group')} likewise" if len(far) > 1 else ""
+    return [
+        Check(
+            "means are usual",
+            "caution",
+            f"{spoken(worst.aggregate)}{where} is pulled by extremes: "
+            f"{numbers.shown(worst.mean, field)}, while the median is {numbers.shown(worst.median, field)}",
+            f"half lie below the median{more}",
         )
     ]
 
 
-def _missing_left_out(plan: Plan, flow: tuple[StepRows, ...], catalogue: Catalogue) -> list[Check]:
-    typed = schemas(plan, catalogue)
+_OF_FEW = (
+    "mean",
+    "median",
+    "percentile",
+    "deviation",
+    "variance",
+    "share",
+    "correlation",
+    "covariance",
+    "slope",
+    "weighted_mean",
+)
+
+
+def _small_groups(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
+    """Averages and the like of a handful of rows; counts and sums are what they are."""
     found = []
-    for place, step in enumerate(plan.steps):
-        if not isinstance(step, Group) or place == 0:
+    for step, rows in _steps(plan, flow):
+        facts = rows.group
+        if facts is None or not isinstance(step, Group) or not any(a.function in _OF_FEW for a in step.aggregates):
             continue
-        before = typed[place - 1]
-        for aggregate in step.aggregates:
-            field = before.get(aggregate.column or "")
-            if field is None or field.table is None or field.column is None:
-                continue
-            column = catalogue.table(field.table).column(field.column)
-            if column.missing and aggregate.function not in ("count", "distinct"):
-                share = 100 * column.missing / max(catalogue.table(field.table).rows, 1)
-                weight: Weight = "caution" if share >= 5 else "holds"
-                found.append(
-                    Check(
-                        "missing values",
-                        weight,
-                        f"{spoken(column.name)} is missing on {share:.0f}% of {spoken(field.table)}"
-                        if share >= 1
-                        else f"{plural(column.missing, 'row')} of {spoken(field.table)} lack {spoken(column.name)}",
-                        "missing values are left out",
-                    )
+        if not step.by:
+            if rows.rows_in < FEW_VALUES:
+                found.append(Check("groups large enough", "caution", f"This is of {plural(rows.rows_in, 'row')} only"))
+        elif facts.few:
+            names = ", ".join(f"{name} ({size})" for name, size in facts.fewest)
+            more = "…" if facts.few > len(facts.fewest) else ""
+            sentence = f"{plural(facts.few, 'group')} of {facts.groups:,} {'has' if facts.few == 1 else 'have'} fewer than {FEW_VALUES} rows"
+            found.append(Check("groups large enough", "caution", sentence, names + more))
+        else:
+            found.append(Check("groups large enough", "holds", f"Every group has at least {FEW_VALUES} rows"))
+    return found
+
+
+def _tie_at_cut(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
+    """A top N whose last row equals rows that were left out."""
+    for step, rows in _steps(plan, flow):
+        if isinstance(step, Limit) and rows.rows_in > rows.rows_out:
+            if rows.tied:
+                sentence = (
+                    f"{plural(rows.tied, 'more row')} {'equals' if rows.tied == 1 else 'equal'} the last one shown"
                 )
-    return list(dict.fromkeys(found))
-
-
-def _tie_at_cut(plan: Plan, worked: Worked) -> list[Check]:
-    """A top N whose last rows are equal may have left equal ones out."""
-    sort = next((s for s in reversed(plan.steps) if isinstance(s, Sort)), None)
-    limit = next((i for i, s in enumerate(plan.steps) if isinstance(s, Limit)), None)
-    if sort is None or limit is None or len(worked.rows) < 2 or sort.keys[0].column not in worked.columns:
-        return []
-    if worked.flow[limit].rows_in == worked.flow[limit].rows_out:
-        return []
-    place = worked.columns.index(sort.keys[0].column)
-    if worked.rows[-1][place] == worked.rows[-2][place]:
-        return [Check("ties at the cut", "caution", "The last rows are equal; others left out may equal them too")]
+                return [
+                    Check("ties at the cut", "caution", sentence, "which of them is shown follows the other columns")
+                ]
+            return [Check("ties at the cut", "holds", "No row left out equals the last one shown")]
     return []
 
 
 def _emptied(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
-    for step, rows in zip(plan.steps, flow, strict=True):
+    for step, rows in _steps(plan, flow):
         if rows.rows_in and not rows.rows_out:
-            what = expression_words(step.condition) if isinstance(step, Keep) else "the join"
+            what = "the join" if not isinstance(step, Keep) else expression_words(step.condition)
+            if rows.dropped:
+                what = rows.dropped[-1].why.removeprefix("not: ")
             return [Check("result not empty", "caution", "No rows are left", f"emptied by: {what}")]
     return []
+
+
+MOST_GROUPS = 500
+
+
+def _many_groups(answer: Answer) -> list[Check]:
+    """So many groups that nobody can look at them all."""
+    rows = len(answer.rows)
+    if answer.group is None or not answer.group.by or rows <= MOST_GROUPS:
+        return []
+    return [
+        Check(
+            "groups to look at",
+            "caution",
+            f"{rows:,} groups are more than anyone reads",
+            "ask for the top 20 or group more coarsely",
+        )
+    ]

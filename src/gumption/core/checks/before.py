@@ -7,11 +7,12 @@ import datetime as dt
 from rapidfuzz import process
 
 from gumption.core.checks.check import Check
+from gumption.core.checks.operations import operations
+from gumption.core.checks.periods import periods
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.names import plural
-from gumption.core.model.types import Role, Type
+from gumption.core.model.types import Type
 from gumption.core.plan.expressions import (
-    Between,
     ColumnRef,
     Compare,
     Constant,
@@ -20,55 +21,23 @@ from gumption.core.plan.expressions import (
     children,
     columns_of,
 )
-from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, Take
+from gumption.core.plan.keys import unproven_joins
+from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, Take, all_steps
 from gumption.core.plan.typing import Schema, schemas
-from gumption.core.plan.words import listed, spoken
+from gumption.core.plan.words import spoken
 
 
 def check_before(plan: Plan, catalogue: Catalogue, as_of: dt.date) -> list[Check]:
-    """Types, values, joins, and periods that are not over."""
+    """Operations, values, joins and periods."""
     typed = schemas(plan, catalogue)
     return [
-        *_operations_fit(plan, typed),
+        *operations(plan, typed, catalogue),
         *_values_occur(plan, typed, catalogue),
         *_joins_fit(plan, catalogue),
-        *_periods_over(plan, typed, catalogue, as_of),
+        *_joins_single(plan, catalogue),
+        *periods(plan, typed, catalogue, as_of),
         *_dates_decided(plan, typed, catalogue),
     ]
-
-
-def _operations_fit(plan: Plan, typed: list[Schema]) -> list[Check]:
-    """No sum of scores, rates or codes; no mean of codes."""
-    found = []
-    for step, before in zip(plan.steps[1:], typed, strict=False):
-        if not isinstance(step, Group):
-            continue
-        for aggregate in step.aggregates:
-            field = before.get(aggregate.column or "")
-            if field is None or not field.type.is_number:
-                continue
-            if aggregate.function == "sum" and field.role in (Role.SCORE, Role.PERCENTAGE):
-                found.append(
-                    Check(
-                        "operation fits",
-                        "caution",
-                        f"{spoken(aggregate.column or '')} is a score or rate; its sum may mean nothing",
-                        "an average is usual",
-                    )
-                )
-            if aggregate.function in ("sum", "mean", "median") and field.role in (
-                Role.IDENTIFIER,
-                Role.LINK,
-                Role.CODE,
-            ):
-                found.append(
-                    Check(
-                        "operation fits",
-                        "caution",
-                        f"{spoken(aggregate.column or '')} is a code; adding or averaging codes may mean nothing",
-                    )
-                )
-    return found or [Check("operation fits", "holds", "Every operation fits the kind of its column")]
 
 
 def _comparisons(expression: Expression) -> list[tuple[str, tuple[Constant, ...]]]:
@@ -110,12 +79,12 @@ def _values_occur(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list
 
 
 def _joins_fit(plan: Plan, catalogue: Catalogue) -> list[Check]:
+    """Rows without a partner, as was measured when the tables were brought in."""
     found = []
     for step in plan.steps:
-        if not isinstance(step, Join) or step.how in ("with", "without"):
+        first = step.other.steps[0] if isinstance(step, Join) else None
+        if not isinstance(step, Join) or step.how in ("with", "without") or not isinstance(first, Take) or not step.on:
             continue
-        first = step.other.steps[0]
-        assert isinstance(first, Take)
         link = next(
             (
                 r
@@ -141,30 +110,14 @@ def _joins_fit(plan: Plan, catalogue: Catalogue) -> list[Check]:
     return found
 
 
-def _spans(expression: Expression) -> list[Between]:
-    if isinstance(expression, Between) and expression.low.type is Type.DATE:
-        return [expression]
-    return [span for child in children(expression) for span in _spans(child)]
-
-
-def _periods_over(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: dt.date) -> list[Check]:
-    """A period that runs past today is not complete."""
-    found = []
-    for step in plan.steps:
-        if isinstance(step, Keep):
-            for span in _spans(step.condition):
-                low, high = dt.date.fromisoformat(str(span.low.value)), dt.date.fromisoformat(str(span.high.value))
-                if low <= as_of < high:
-                    name = str(low.year) if (high - low).days > 360 else "The period"
-                    found.append(
-                        Check(
-                            "periods complete",
-                            "caution",
-                            f"{name} is not over",
-                            f"{(as_of - low).days + 1} of {(high - low).days + 1} days; do not compare with a whole one",
-                        )
-                    )
-    return found
+def _joins_single(plan: Plan, catalogue: Catalogue) -> list[Check]:
+    """No measure is multiplied by a join: the keys prove it, or the rows have to."""
+    joins = [s for s in all_steps(plan) if isinstance(s, Join) and s.how in ("inner", "left") and s.on]
+    if not joins:
+        return []
+    if not any(True for _ in unproven_joins(plan, catalogue)):
+        return [Check("rows stay single", "holds", "No join can double a row: its keys are unique on the other side")]
+    return []
 
 
 def _dates_decided(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list[Check]:
@@ -187,18 +140,4 @@ def _dates_decided(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> lis
         for table, column in used
         for note in catalogue.table(table).notes
         if note.choices and note.caution and note.column == column
-    ]
-
-
-def groups_many(rows: int) -> list[Check]:
-    """So many groups that nobody can look at them all."""
-    if rows <= 500:
-        return []
-    return [
-        Check(
-            "groups to look at",
-            "caution",
-            f"{rows:,} groups are more than anyone reads",
-            listed(["ask for the top 20", "group more coarsely"], "or"),
-        )
     ]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import assert_never
 
@@ -13,6 +13,7 @@ from gumption.core.evaluate.aggregates import Groups, aggregate
 from gumption.core.evaluate.conditions import compare
 from gumption.core.evaluate.dates import first_day
 from gumption.core.evaluate.expressions import constant, evaluate
+from gumption.core.evaluate.facts import Dropped, StepRows, group_facts, may_be_undefined, tied_rows, undefined_rows
 from gumption.core.evaluate.joins import as_of, join
 from gumption.core.evaluate.relation import Relation, group_ids, sort_arrays
 from gumption.core.evaluate.vectors import (
@@ -37,24 +38,6 @@ LoadColumn = Callable[[str, str], Vector]
 """(table, column) to the column's values, all rows in the table's order."""
 Sizes = Mapping[str, tuple[int, tuple[str, ...]]]
 """Row count and column names of each table."""
-
-
-@dataclass(frozen=True)
-class Dropped:
-    """Rows that a step left out, and why."""
-
-    why: str
-    rows: int
-
-
-@dataclass(frozen=True)
-class StepRows:
-    """How many rows went into a step and came out; `unmatched` without a partner in a join."""
-
-    rows_in: int
-    rows_out: int
-    unmatched: int = 0
-    dropped: tuple[Dropped, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -90,6 +73,7 @@ def _relation(
 ) -> tuple[Relation, list[StepRows]]:
     relation = Relation(0, {})
     flow: list[StepRows] = []
+    sorted_by: tuple[str, ...] = ()
     for step in plan.steps:
         if stopped():
             raise Stopped
@@ -100,8 +84,13 @@ def _relation(
             relation = Relation(size, {n: partial(load, step.table, n) for n in names})
             flow.append(StepRows(size, size))
         else:
+            tied = tied_rows(relation, sorted_by, step.rows) if isinstance(step, st.Limit) else 0
             relation, rows = _step(step, relation, beside)
-            flow.append(rows)
+            flow.append(replace(rows, tied=tied) if tied else rows)
+            if isinstance(step, st.Sort):
+                sorted_by = tuple(key.column for key in step.keys)
+            elif isinstance(step, (st.Group, st.Pick, st.Pivot, st.Unpivot)):
+                sorted_by = tuple(name for name in sorted_by if name in relation.names)
     return relation, flow
 
 
@@ -130,9 +119,16 @@ def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Rela
             assert beside is not None
             found = _append(relation, beside)
         case st.Derive(name=name, expression=expression):
+            if may_be_undefined(expression):
+                worked = evaluate(expression, relation.column, before)
+                lost = undefined_rows(expression, relation, worked)
+                return relation.plus({name: lambda: worked}), StepRows(before, before, undefined=lost)
             found = relation.plus({name: partial(evaluate, expression, relation.column, before)})
         case st.Group(by=by, aggregates=aggregates):
-            found = _group(relation, by, aggregates)
+            groups, keys = _groups(relation, by)
+            columns_found = {**keys, **{a.name: _aggregated(a, relation, groups) for a in aggregates}}
+            facts = group_facts(by, aggregates, relation, groups, columns_found)
+            return Relation.of(groups.count, columns_found), StepRows(before, groups.count, group=facts)
         case st.Pivot():
             found = _pivot(step, relation)
         case st.Unpivot():
@@ -213,11 +209,6 @@ def _aggregated(wanted: Aggregate, relation: Relation, groups: Groups) -> Vector
     column = relation.column(wanted.column) if wanted.column else None
     other = relation.column(wanted.other) if wanted.other else None
     return aggregate(wanted, column, other, groups, holds)
-
-
-def _group(relation: Relation, by: tuple[str, ...], aggregates: tuple[Aggregate, ...]) -> Relation:
-    groups, keys = _groups(relation, by)
-    return Relation.of(groups.count, {**keys, **{a.name: _aggregated(a, relation, groups) for a in aggregates}})
 
 
 def _pivot(step: st.Pivot, relation: Relation) -> Relation:

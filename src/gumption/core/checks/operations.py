@@ -1,0 +1,232 @@
+"""Whether the operations of a plan mean something on the columns they are done to."""
+
+from __future__ import annotations
+
+import re
+
+from gumption.core.checks.check import Check
+from gumption.core.checks.lineage import Making, makings
+from gumption.core.model.catalogue import Catalogue, Column, Table
+from gumption.core.model.types import Role, Type
+from gumption.core.plan import expressions as ex
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import Aggregate, Expression, children, columns_of
+from gumption.core.plan.steps import Plan, Step
+from gumption.core.plan.typing import Field, Schema, type_of
+from gumption.core.plan.words import spoken
+
+_CODES = (Role.IDENTIFIER, Role.LINK, Role.CODE)
+_LEVELS = re.compile(r"(^|_)(stocks?|balance|inventory|on_hand|headcount|backlog|outstanding|occupancy)(_|$)")
+"""Names of what is counted at a moment; adding it up over moments counts the same things again."""
+_CURRENCIES = re.compile(r"(^|_)(currency|ccy)(_|$)")
+_UNITS = re.compile(r"(^|_)(unit|units|uom|unit_of_measure)(_|$)")
+
+
+def operations(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list[Check]:
+    """Sums, averages, ratios and percentages that may not mean what they seem to."""
+    made = makings(plan)
+    found: list[Check] = []
+    for place, step in enumerate(plan.steps[1:], start=1):
+        before, making = typed[place - 1], made[place - 1]
+        for aggregate in _aggregates(step):
+            field = before.get(aggregate.column or "")
+            if field is None or not field.type.is_number:
+                continue
+            found += _fits(aggregate, field)
+            found += _of_averages(aggregate, making)
+            if aggregate.function in ("sum", "mean"):
+                found += _snapshot(aggregate, field, plan, place, step, catalogue)
+                found += _mixed_units(aggregate, field, plan, place, step, catalogue)
+        found += _percentages(step, before, making)
+    return list(dict.fromkeys(found)) or [
+        Check("operation fits", "holds", "Every operation fits the kind of its column")
+    ]
+
+
+def _aggregates(step: Step) -> tuple[Aggregate, ...]:
+    match step:
+        case st.Group(aggregates=aggregates):
+            return aggregates
+        case st.Pivot(aggregate=aggregate):
+            return (aggregate,)
+        case _:
+            return ()
+
+
+def _groups(step: Step) -> tuple[str, ...]:
+    return step.by if isinstance(step, (st.Group, st.Pivot)) else ()
+
+
+def _fits(aggregate: Aggregate, field: Field) -> list[Check]:
+    name = spoken(aggregate.column or "")
+    if aggregate.function == "sum" and field.role in (Role.SCORE, Role.PERCENTAGE) and field.column is not None:
+        return [
+            Check(
+                "operation fits",
+                "caution",
+                f"{name} is a score or rate; its sum may mean nothing",
+                "an average is usual",
+            )
+        ]
+    if aggregate.function in ("sum", "mean", "median", "weighted_mean") and field.role in _CODES:
+        return [Check("operation fits", "caution", f"{name} is a code; adding or averaging codes may mean nothing")]
+    return []
+
+
+def _of_averages(aggregate: Aggregate, making: Making) -> list[Check]:
+    if aggregate.function != "mean":
+        return []
+    name = spoken(aggregate.column or "")
+    how = making.get(aggregate.column or "")
+    if how in ("mean", "average", "moving_average"):
+        return [
+            Check(
+                "average of averages",
+                "caution",
+                f"{name} is an average already; averaging it counts small groups as much as large ones",
+                "average the rows themselves, or weight by their number",
+            )
+        ]
+    if how == "ratio":
+        return [
+            Check(
+                "mean of ratios",
+                "caution",
+                f"{name} is a ratio of each row; the mean of ratios is not the ratio of the sums",
+                "divide one sum by the other where the whole is meant",
+            )
+        ]
+    return []
+
+
+def _source(field: Field, catalogue: Catalogue) -> tuple[Table, Column] | None:
+    if field.table is None or field.column is None:
+        return None
+    table = catalogue.table(field.table)
+    return table, table.column(field.column)
+
+
+def _snapshot(
+    aggregate: Aggregate, field: Field, plan: Plan, place: int, step: Step, catalogue: Catalogue
+) -> list[Check]:
+    """Stock levels are not summed over time: 40 on Monday and 40 on Tuesday are not 80."""
+    source = _source(field, catalogue)
+    if aggregate.function != "sum" or source is None or not _LEVELS.search(source[1].name.lower().replace(" ", "_")):
+        return []
+    times = {c.name for c in source[0].columns if c.type.is_time and c.distinct > 1}
+    if not times or times & set(_groups(step)) or any(_pins(s, times) for s in plan.steps[:place]):
+        return []
+    name = spoken(source[1].name)
+    return [
+        Check(
+            "total over a level",
+            "caution",
+            f"{name} is counted at a moment; adding it up over {spoken(sorted(times)[0])} counts the same things again",
+            "ask for the latest, or for the average over time",
+        )
+    ]
+
+
+def _pins(step: Step, times: set[str]) -> bool:
+    """True for a condition that leaves one moment only."""
+    if not isinstance(step, st.Keep):
+        return False
+    parts = step.condition.items if isinstance(step.condition, ex.AllOf) else (step.condition,)
+    for part in parts:
+        if isinstance(part, ex.Compare) and part.op == "=" and times & set(columns_of(part)):
+            return True
+        if isinstance(part, ex.Between) and part.low.value == part.high.value and times & set(columns_of(part)):
+            return True
+    return False
+
+
+def _mixed_units(
+    aggregate: Aggregate, field: Field, plan: Plan, place: int, step: Step, catalogue: Catalogue
+) -> list[Check]:
+    """Amounts of several currencies, or lengths in several units, in one column."""
+    source = _source(field, catalogue)
+    if source is None:
+        return []
+    table, column = source
+    for other in table.columns:
+        name = other.name.lower().replace(" ", "_")
+        # A unit called after a column is of that column alone.
+        owner = name.rsplit("_", 1)[0] if "_" in name else ""
+        owned = any(c.name.lower() == owner for c in table.columns)
+        if owner != column.name.lower() and (owned or column.role not in (Role.MONEY, Role.QUANTITY)):
+            continue
+        money = column.role is Role.MONEY or owner == column.name.lower()
+        if (
+            other.type is not Type.TEXT
+            or other.distinct < 2
+            or not ((money and _CURRENCIES.search(name)) or (column.role is not Role.MONEY and _UNITS.search(name)))
+        ):
+            continue
+        if other.name in _groups(step) or any(_names_one(s, other.name) for s in plan.steps[:place]):
+            continue
+        values = ", ".join(other.values[:4]) + ("…" if len(other.values) > 4 else "")
+        return [
+            Check(
+                "mixed units",
+                "stop" if column.role is Role.MONEY else "caution",
+                f"{spoken(column.name)} is in {values}: what is added up is not of one {spoken(other.name)}",
+                f"keep one {spoken(other.name)}, or group by it",
+            )
+        ]
+    return []
+
+
+def _names_one(step: Step, name: str) -> bool:
+    if not isinstance(step, st.Keep):
+        return False
+    parts = step.condition.items if isinstance(step.condition, ex.AllOf) else (step.condition,)
+    return any(
+        (isinstance(p, ex.Compare) and p.op == "=" and name in columns_of(p))
+        or (isinstance(p, ex.OneOf) and len(p.options) == 1 and name in columns_of(p))
+        for p in parts
+    )
+
+
+def _is_percentage(name: str, before: Schema, making: Making) -> bool:
+    return before[name].role is Role.PERCENTAGE or making.get(name) in ("share", "change_percent")
+
+
+def _percentages(step: Step, before: Schema, making: Making) -> list[Check]:
+    """A percentage of a percentage: 4% to 5% is one point up, and 25 per cent."""
+    match step:
+        case st.Window(function="share" | "change_percent" as function, column=column):
+            if _is_percentage(column, before, making):
+                what = "change" if function == "change_percent" else "share"
+                return [
+                    Check(
+                        "percentage of a percentage",
+                        "caution",
+                        f"{spoken(column)} is a percentage already; this is its {what} in per cent, not in points",
+                        "say points where the difference is meant",
+                    )
+                ]
+        case st.Derive(expression=expression):
+            for product in _products(expression):
+                sides = (product.left, product.right)
+                if all(_percent_side(side, before, making) for side in sides):
+                    return [
+                        Check(
+                            "percentage of a percentage",
+                            "caution",
+                            "Two percentages are multiplied or divided; the result is a percentage of the first's whole",
+                        )
+                    ]
+        case _:
+            pass
+    return []
+
+
+def _products(expression: Expression) -> list[ex.Arithmetic]:
+    found = [expression] if isinstance(expression, ex.Arithmetic) and expression.op in ("*", "/") else []
+    return found + [product for child in children(expression) for product in _products(child)]
+
+
+def _percent_side(side: Expression, before: Schema, making: Making) -> bool:
+    if isinstance(side, ex.ColumnRef):
+        return _is_percentage(side.name, before, making)
+    return type_of(side, before).role is Role.PERCENTAGE

@@ -1,0 +1,205 @@
+"""Whether the periods of a plan are over, whole, and as long as what they are compared with."""
+
+from __future__ import annotations
+
+import datetime as dt
+from dataclasses import dataclass
+
+from gumption.core.checks.check import Check
+from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.names import plural
+from gumption.core.model.types import Type
+from gumption.core.plan import expressions as ex
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import Expression, children
+from gumption.core.plan.steps import Plan
+from gumption.core.plan.typing import Schema
+from gumption.core.plan.words import MONTH_NAMES, date_words, spoken
+
+_LACKING = 0.1
+"""A period that lacks more than this share of its days is not whole."""
+_LONGER = 1.2
+"""Months differ by a tenth; periods that differ by more are of different length."""
+
+
+@dataclass(frozen=True)
+class Span:
+    """Days from the first to the last, both included."""
+
+    first: dt.date
+    last: dt.date
+
+    @property
+    def days(self) -> int:
+        return (self.last - self.first).days + 1
+
+
+def periods(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: dt.date) -> list[Check]:
+    """Spans that are not over, periods along a time line that are not whole, and spans of different length."""
+    return [*_not_over(plan, as_of), *_not_whole(plan, typed, catalogue, as_of), *_unequal(plan)]
+
+
+def _spans(expression: Expression) -> list[tuple[str, Span]]:
+    """Spans of days a condition names, with the column."""
+    match expression:
+        case ex.Between(value=value, low=low, high=high) if low.type is Type.DATE:
+            names = ex.columns_of(value)
+            return [(names[0] if names else "", Span(_day(low.value), _day(high.value)))]
+        case _:
+            return [span for child in children(expression) for span in _spans(child)]
+
+
+def _day(value: object) -> dt.date:
+    return dt.date.fromisoformat(str(value)[:10])
+
+
+def _not_over(plan: Plan, as_of: dt.date) -> list[Check]:
+    found = []
+    for step in plan.steps:
+        if isinstance(step, st.Keep):
+            for _, span in _spans(step.condition):
+                if span.first <= as_of < span.last:
+                    name = str(span.first.year) if span.days > 360 else "The period"
+                    detail = f"{(as_of - span.first).days + 1} of {span.days} days; do not compare with a whole one"
+                    found.append(Check("periods complete", "caution", f"{name} is not over", detail))
+    return found
+
+
+def _unequal(plan: Plan) -> list[Check]:
+    """Spans held against each other, by `or`, in cases or in conditions of aggregates, should be as long as each other."""
+    compared: list[Span] = []
+    for step in plan.steps:
+        match step:
+            case st.Keep(condition=condition):
+                compared += [span for group in _alternatives(condition) for span in group]
+            case st.Group(aggregates=aggregates):
+                compared += [span for a in aggregates if a.where is not None for _, span in _spans(a.where)]
+            case st.Derive(expression=ex.Case(branches=branches)):
+                compared += [span for b in branches for _, span in _spans(b.when)]
+            case _:
+                pass
+    if len(compared) < 2:
+        return []
+    short, long = min(compared, key=lambda s: s.days), max(compared, key=lambda s: s.days)
+    if long.days <= _LONGER * short.days:
+        return [Check("periods as long", "holds", "The periods compared are of the same length")]
+    return [
+        Check(
+            "periods as long",
+            "caution",
+            f"The periods compared are of different length: {plural(short.days, 'day')} and {plural(long.days, 'day')}",
+            "compare averages a day, or spans of the same length",
+        )
+    ]
+
+
+def _alternatives(condition: Expression) -> list[list[Span]]:
+    match condition:
+        case ex.AnyOf(items=items):
+            return [[span for item in items for _, span in _spans(item)]]
+        case ex.AllOf(items=items):
+            return [group for item in items for group in _alternatives(item)]
+        case _:
+            return []
+
+
+def _covered(
+    plan: Plan, name: str, place: int, typed: list[Schema], catalogue: Catalogue, as_of: dt.date
+) -> Span | None:
+    """The days that rows of a date column can be of: the data's, within the conditions, up to today."""
+    field = typed[place].get(name)
+    if field is None or field.table is None or field.column is None:
+        return None
+    column = catalogue.table(field.table).column(field.column)
+    if column.low is None or column.high is None:
+        return None
+    first, last = _day(column.low), _day(column.high)
+    if first <= as_of < last:
+        last = as_of
+    for step in plan.steps[: place + 1]:
+        if isinstance(step, st.Keep) and not isinstance(step.condition, (ex.AnyOf, ex.Negated)):
+            for named, span in _spans(step.condition):
+                if named == name:
+                    first, last = max(first, span.first), min(last, span.last)
+    return Span(first, last) if first <= last else None
+
+
+def _not_whole(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: dt.date) -> list[Check]:
+    """A time line whose first or last period the rows do not fill, or months of the year that come unequally often."""
+    by = {name for step in plan.steps if isinstance(step, (st.Group, st.Pivot)) for name in step.by}
+    by |= {step.column for step in plan.steps if isinstance(step, st.Pivot)}
+    found: list[Check] = []
+    for place, step in enumerate(plan.steps):
+        if not isinstance(step, st.Derive) or step.name not in by:
+            continue
+        expression = step.expression
+        if not isinstance(expression, (ex.DateFloor, ex.DatePart)) or not isinstance(expression.value, ex.ColumnRef):
+            continue
+        span = _covered(plan, expression.value.name, place, typed, catalogue, as_of)
+        if span is None:
+            continue
+        if isinstance(expression, ex.DatePart) and expression.part not in ("year", "fiscal_year"):
+            found += _unequally_often(expression, span)
+            continue
+        unit = expression.unit if isinstance(expression, ex.DateFloor) else expression.part
+        found += _ends(unit, expression.first_month, span)
+    return found
+
+
+def _ends(unit: str, first_month: int, span: Span) -> list[Check]:
+    found = []
+    first, last = (_period(unit, first_month, day) for day in (span.first, span.last))
+    if first is None or last is None:
+        return []
+    if (span.first - first.first).days > _LACKING * first.days:
+        found.append((first, f"begins on {date_words(span.first)}"))
+    if (last.last - span.last).days > _LACKING * last.days:
+        found.append((last, f"goes up to {date_words(span.last)}"))
+    if not found:
+        return [Check("periods whole", "holds", f"The first and the last {unit.replace('_', ' ')} are whole")]
+    words = " and ".join(f"{_name(unit, period)} {what}" for period, what in found)
+    return [Check("periods whole", "caution", f"{words} only", f"do not compare with a whole {unit.replace('_', ' ')}")]
+
+
+def _period(unit: str, first_month: int, day: dt.date) -> Span | None:
+    months = {"year": 12, "fiscal_year": 12, "quarter": 3, "fiscal_quarter": 3, "month": 1}.get(unit)
+    if unit == "week":
+        first = day - dt.timedelta(days=day.weekday())
+        return Span(first, first + dt.timedelta(days=6))
+    if months is None:
+        return None
+    shift = first_month - 1 if unit.startswith("fiscal") else 0
+    count = day.year * 12 + day.month - 1 - shift
+    start = count // months * months + shift
+    first, after = (dt.date(n // 12, n % 12 + 1, 1) for n in (start, start + months))
+    return Span(first, after - dt.timedelta(days=1))
+
+
+def _name(unit: str, period: Span) -> str:
+    match unit:
+        case "year":
+            return str(period.first.year)
+        case "fiscal_year":
+            return f"The fiscal year {period.last.year}"
+        case "month":
+            return f"{MONTH_NAMES[period.first.month - 1]} {period.first.year}"
+        case _:
+            return f"The {spoken(unit)} from {date_words(period.first)}"
+
+
+def _unequally_often(expression: ex.DatePart, span: Span) -> list[Check]:
+    """January to October of three years, and November and December of two: sums of months cannot be compared."""
+    if expression.part not in ("month", "quarter", "fiscal_quarter", "week", "day_of_year"):
+        return []
+    years = span.days / 365.25
+    if abs(years - round(years)) * 365.25 <= _LACKING * 30 or years >= 10:
+        return []
+    return [
+        Check(
+            "periods whole",
+            "caution",
+            f"The data go from {date_words(span.first)} to {date_words(span.last)}: "
+            f"not every {spoken(expression.part)} comes equally often",
+            "compare averages, or keep whole years",
+        )
+    ]

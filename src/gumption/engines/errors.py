@@ -1,0 +1,14 @@
+"""What can go wrong with a question on an engine, in words for a person."""
+
+from __future__ import annotations
+
+
+class CannotAnswer(Exception):
+    """A plan, or a person's SQL, that the engine could not work; says what to do."""
+
+
+class WasStopped(CannotAnswer):
+    """The work was stopped by a person."""
+
+    def __init__(self) -> None:
+        super().__init__("It was stopped before it was done.")

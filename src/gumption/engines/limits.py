@@ -1,0 +1,56 @@
+"""How much a question may take, and how it is stopped."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+GIGABYTE = 1 << 30
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What the questions of one workspace may take together."""
+
+    memory_gb: float = 4.0
+    """Memory of the engine; beyond it rows are put on disk."""
+    disk_gb: float = 20.0
+    """Disk for such rows; beyond it a question fails, and only it."""
+    seconds: float = 120.0
+    """Time for SQL that a person wrote."""
+    twice_rows: int = 20_000_000
+    """Rows read up to which both workings are done before an answer is shown."""
+
+
+class Stop:
+    """Stops a piece of work from another thread, before or while it runs."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._calls: list[Callable[[], None]] = []
+        self._asked = False
+
+    def asked(self) -> bool:
+        return self._asked
+
+    def now(self) -> None:
+        """Stop what runs, and what would begin later."""
+        with self._lock:
+            self._asked = True
+            for call in self._calls:
+                call()
+
+    @contextmanager
+    def interrupting(self, call: Callable[[], None]) -> Iterator[None]:
+        """While the block runs, stopping makes the call."""
+        with self._lock:
+            self._calls.append(call)
+            if self._asked:
+                call()
+        try:
+            yield
+        finally:
+            with self._lock:
+                self._calls.remove(call)

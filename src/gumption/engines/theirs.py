@@ -1,0 +1,112 @@
+"""SQL that a person wrote: what of it may run, and its result, which is theirs and not checked."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection
+from dataclasses import dataclass
+
+import duckdb
+import sqlglot
+from sqlglot import exp
+from sqlglot.errors import SqlglotError
+
+from gumption.core.model.types import Role, Type, Value
+from gumption.core.plan.typing import Field
+from gumption.engines.duck import DuckEngine
+from gumption.engines.errors import CannotAnswer
+from gumption.engines.limits import Stop
+
+MOST_ROWS = 100_000
+_FORBIDDEN = re.compile(
+    r"^(read_|pg_|duckdb_|pragma_|glob$|query|getenv|current_setting|set_|nextval|sniff_|parquet_|arrow_)", re.I
+)
+_TABLE_FUNCTIONS = {"unnest", "range", "generate_series", "explode", "explodinggenerateseries", "generateseries"}
+_TYPES = {
+    "VARCHAR": Type.TEXT,
+    "BOOLEAN": Type.BOOLEAN,
+    "DATE": Type.DATE,
+    "TIME": Type.TIME,
+    "DOUBLE": Type.FLOAT,
+    "FLOAT": Type.FLOAT,
+}
+
+
+@dataclass(frozen=True)
+class Theirs:
+    """The result of a person's SQL."""
+
+    schema: dict[str, Field]
+    rows: list[tuple[Value, ...]]
+    whole: bool
+    """False where there were more rows than are kept."""
+
+
+def check_select(sql: str, tables: Collection[str]) -> None:
+    """Let one read-only SELECT over the workspace's tables pass. Raises CannotAnswer that says what is in the way."""
+    try:
+        trees = [tree for tree in sqlglot.parse(sql, dialect="duckdb") if tree is not None]
+    except (SqlglotError, RecursionError) as error:
+        raise CannotAnswer(f"The SQL cannot be read: {_first_line(error)}") from error
+    if len(trees) != 1 or not isinstance(trees[0], exp.Query):
+        raise CannotAnswer("Only one SELECT can be run here; nothing can be written, changed or set.")
+    own = {cte.alias_or_name.lower() for cte in trees[0].find_all(exp.CTE)}
+    known = {table.lower() for table in tables}
+    for node in trees[0].walk():
+        if isinstance(node, (exp.Into, exp.Lock, exp.DML, exp.DDL, exp.Command, exp.Parameter, exp.Placeholder)):
+            if not isinstance(node, exp.Query):
+                raise CannotAnswer("Only reading is possible here: no INTO, no locks, no parameters.")
+        elif isinstance(node, exp.Table):
+            _check_table(node, known | own, tables)
+        elif isinstance(node, exp.Func):
+            name = node.name if isinstance(node, exp.Anonymous) else node.sql_name()
+            if _FORBIDDEN.match(name):
+                raise CannotAnswer(f"{name} cannot be used here: it reaches beyond the workspace's tables.")
+
+
+def _check_table(node: exp.Table, known: set[str], tables: Collection[str]) -> None:
+    if isinstance(node.this, exp.Func):
+        name = node.this.name if isinstance(node.this, exp.Anonymous) else node.this.sql_name()
+        if name.lower() not in _TABLE_FUNCTIONS:
+            raise CannotAnswer(f"{name} cannot be read from; the tables are {', '.join(tables)}.")
+    elif node.args.get("db") is not None or node.name.lower() not in known:
+        raise CannotAnswer(f"There is no table {node.sql(dialect='duckdb')}; the tables are {', '.join(tables)}.")
+
+
+def run_theirs(sql: str, tables: Collection[str], engine: DuckEngine, stop: Stop) -> Theirs:
+    """The first rows of a person's SELECT. Raises CannotAnswer."""
+    check_select(sql, tables)
+    try:
+        columns, rows = engine.run_theirs(sql, MOST_ROWS + 1, stop)
+    except duckdb.Error as error:
+        raise CannotAnswer(f"The engine does not take this: {_first_line(error)}") from error
+    schema: dict[str, Field] = {}
+    for name, kind in columns:
+        while name in schema:
+            name += "_2"
+        schema[name] = _field(kind)
+    kept = [tuple(_plain(value, field) for value, field in zip(row, schema.values(), strict=True)) for row in rows]
+    return Theirs(schema, kept[:MOST_ROWS], len(rows) <= MOST_ROWS)
+
+
+def _field(kind: str) -> Field:
+    if kind.startswith("DECIMAL"):
+        return Field(Type.DECIMAL, Role.QUANTITY, int(kind.rstrip(")").split(",")[1]))
+    if kind.startswith("TIMESTAMP"):
+        return Field(Type.TIMESTAMP, Role.DATE)
+    if "INT" in kind and "INTERVAL" not in kind:
+        return Field(Type.INTEGER, Role.QUANTITY)
+    found = _TYPES.get(kind, Type.TEXT)
+    return Field(found, Role.QUANTITY if found.is_number else Role.DATE if found.is_time else Role.TEXT)
+
+
+def _plain(value: Value, field: Field) -> Value:
+    """Lists, intervals and the like as text."""
+    if value is None or (isinstance(value, float) and value != value):
+        return None
+    return str(value) if field.type is Type.TEXT else value
+
+
+def _first_line(error: Exception) -> str:
+    text = re.sub(r"\x1b\[\d*m", "", str(error)).strip().splitlines()
+    return text[0][:300] if text else "no reason was given"
