@@ -8,7 +8,7 @@ from decimal import Decimal
 from functools import partial
 
 from gumption.core.checks.check import Check, Weight
-from gumption.core.evaluate.facts import FEW_VALUES, GroupFacts, StepRows
+from gumption.core.evaluate.facts import FEW_VALUES, GroupFacts, GroupName, StepRows
 from gumption.core.evaluate.run import Worked
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.names import plural
@@ -19,6 +19,7 @@ from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import expression_words, spoken
 from gumption.core.present import numbers
 from gumption.core.present.answer import Answer
+from gumption.core.present.finding import label_value
 
 _TOLERANCE = 1e-9
 
@@ -185,7 +186,7 @@ def _missing_left_out(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     for step, rows in _steps(plan, flow):
         if rows.group is None or not isinstance(step, Group):
             continue
-        looked = {a.column for a in step.aggregates if a.function not in ("count", "distinct")}
+        looked = {a.column for a in step.aggregates if a.function not in ("count", "distinct") and not a.carries}
         for name, missing in rows.group.missing.items():
             if missing and name in looked:
                 found.append(_missing(name, missing, rows.rows_in, "the rows"))
@@ -244,7 +245,7 @@ def _pulled_means(flow: tuple[StepRows, ...], answer: Answer) -> list[Check]:
         return [Check("means are usual", "holds", "Means lie near their medians")] if enough else []
     worst = max(far, key=lambda m: abs(m.mean - m.median) / max(abs(m.median), 1e-12))
     field = answer.schema.get(worst.aggregate)
-    where = f" of {worst.group}" if worst.group else ""
+    where = f" of {_named(worst.group)}" if worst.group else ""
     more = f"; {plural(len(far) - 1, 'other group')} likewise" if len(far) > 1 else ""
     return [
         Check(
@@ -255,6 +256,10 @@ def _pulled_means(flow: tuple[StepRows, ...], answer: Answer) -> list[Check]:
             f"half lie below the median{more}",
         )
     ]
+
+
+def _named(group: GroupName) -> str:
+    return ", ".join(label_value(name, value) for name, value in group)
 
 
 _OF_FEW = (
@@ -282,7 +287,7 @@ def _small_groups(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
             if rows.rows_in < FEW_VALUES:
                 found.append(Check("groups large enough", "caution", f"This is of {plural(rows.rows_in, 'row')} only"))
         elif facts.few:
-            names = ", ".join(f"{name} ({size})" for name, size in facts.fewest)
+            names = ", ".join(f"{_named(name)} ({size})" for name, size in facts.fewest)
             more = "…" if facts.few > len(facts.fewest) else ""
             sentence = f"{plural(facts.few, 'group')} of {facts.groups:,} {'has' if facts.few == 1 else 'have'} fewer than {FEW_VALUES} rows"
             found.append(Check("groups large enough", "caution", sentence, names + more))

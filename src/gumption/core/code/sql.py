@@ -447,7 +447,7 @@ class _Compiler:
             else:
                 select = select.limit(query.limit, copy=False)
         if query.words:
-            select.add_comments(["; ".join(query.words).replace("*/", "* /")])
+            select.add_comments(["\n   ".join(query.words).replace("*/", "* /")])
         return select
 
 

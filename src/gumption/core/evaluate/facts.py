@@ -13,6 +13,8 @@ from gumption.core.model.types import Value
 from gumption.core.plan import expressions as ex
 from gumption.core.plan.expressions import Aggregate, Expression, children, columns_of
 
+GroupName = tuple[tuple[str, Value], ...]
+"""The columns that a group goes by, and its values."""
 FEW_VALUES = 5
 """A group with fewer values than this says little about its kind."""
 _MOST_GROUPS, _MOST_ROWS = 200, 2_000_000
@@ -32,7 +34,7 @@ class Pulled:
     """A group's mean beside its median."""
 
     aggregate: str
-    group: str
+    group: GroupName
     mean: float
     median: float
     values: int
@@ -49,8 +51,8 @@ class GroupFacts:
     """Rows that an aggregate left out because its column is missing there, by the column's name."""
     few: int
     """Groups with fewer than FEW_VALUES rows."""
-    fewest: tuple[tuple[str, int], ...]
-    """Some of them, by name, with their rows."""
+    fewest: tuple[tuple[GroupName, int], ...]
+    """Some of them, with their rows."""
     means: tuple[Pulled, ...]
 
 
@@ -133,9 +135,8 @@ def group_facts(
     )
 
 
-def _label(by: tuple[str, ...], found: dict[str, Vector], group: int) -> str:
-    values = (v.value(v.values[group]) if not v.missing[group] else "missing" for v in (found[n] for n in by))
-    return ", ".join(str(value) for value in values)
+def _label(by: tuple[str, ...], found: dict[str, Vector], group: int) -> GroupName:
+    return tuple((n, None if (v := found[n]).missing[group] else v.value(v.values[group])) for n in by)
 
 
 def _means(

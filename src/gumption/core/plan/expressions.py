@@ -339,6 +339,11 @@ class Aggregate(Node):
     other: str | None = None
     where: Expression | None = None
 
+    @property
+    def carries(self) -> bool:
+        """True where it only carries a column's one value on, and works nothing out."""
+        return self.function == "max" and self.name == self.column and self.where is None
+
 
 for _node in list(Node.__subclasses__()):
     _node.model_rebuild()

@@ -379,6 +379,9 @@ def step_words(step: Step, rows_of: str) -> StepWords:
         case st.Append(other=other):
             return StepWords("Append", f"the rows of {plan_words(other)}")
         case st.Group(by=by, aggregates=aggregates):
+            if aggregates and all(a.carries for a in aggregates):
+                names = listed([spoken(a.name) for a in aggregates])
+                return StepWords("Bring together", f"{names}, for each {listed([spoken(n) for n in by])}")
             work = listed([aggregate_words(a, rows_of) for a in aggregates])
             if not by:
                 return StepWords("Work out", work)
@@ -420,6 +423,8 @@ def plan_words(plan: Plan) -> str:
         match step:
             case st.Keep(condition=condition):
                 (after if what else where).append(expression_words(condition))
+            case st.Group(aggregates=aggregates) if aggregates and all(a.carries for a in aggregates):
+                pass
             case st.Group(by=by, aggregates=aggregates):
                 what = listed([aggregate_words(a, table) for a in aggregates])
                 groups = [derived.get(n, spoken(n)) for n in by]
@@ -440,6 +445,8 @@ def plan_words(plan: Plan) -> str:
             case st.Pivot(by=by, column=column, aggregate=aggregate):
                 what = f"{aggregate_words(aggregate, table)} of {spoken(table)}"
                 each = f", {listed([spoken(n) for n in by])} down and {spoken(column)} across"
+            case st.Append(other=other) if what:
+                what = f"{what}, beside {plan_words(other).removesuffix(each)}"
             case st.Append(other=other):
                 table = f"{table} and {_table_words(other)}"
             case _:

@@ -11,6 +11,10 @@ from gumption.core.reading.vocabulary import ColumnKey
 Unit = Literal["year", "quarter", "month", "week", "day", "weekday", "hour", "month_of_year"]
 
 
+class CannotPlan(Exception):
+    """The frame asks for columns that no chain of joins brings together; says which, for a person."""
+
+
 @dataclass(frozen=True)
 class Measure:
     """A number to work out: an aggregate of a column, or the count of a table's rows where there is no column."""

@@ -34,12 +34,9 @@ from gumption.core.plan.steps import (
     Take,
     Window,
 )
-from gumption.core.reading.frame import Condition, Frame, GroupKey, Measure, Order
+from gumption.core.reading.frame import CannotPlan, Condition, Frame, GroupKey, Measure, Order
+from gumption.core.reading.meeting import measured_tables, meeting_steps
 from gumption.core.reading.vocabulary import ColumnKey, name_parts
-
-
-class CannotPlan(Exception):
-    """The frame asks for columns that no chain of joins brings together; says which, for a person."""
 
 
 def renamed(expression: Expression, name: str) -> Expression:
@@ -58,12 +55,27 @@ def renamed(expression: Expression, name: str) -> Expression:
     return expression.model_copy(update=changes)
 
 
+_MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count")
+"""Aggregates that change where a row is met several times."""
+
+
+def meets(frame: Frame, catalogue: Catalogue) -> bool:
+    """True where measures of several tables cannot be worked out row by row of one of them."""
+    tables = measured_tables(frame)
+    if len(tables) < 2 or any(m.other is not None for m in frame.measures):
+        return False
+    lowest = [t for t in tables if all(catalogue.path(t, other) is not None for other in tables)]
+    return not lowest or any(
+        m.column is not None and m.column.table != lowest[0] and m.function in _MULTIPLIED for m in frame.measures
+    )
+
+
 class Planner:
     """Builds one plan; keeps the names under which joined columns are known."""
 
     def __init__(self, frame: Frame, catalogue: Catalogue) -> None:
         self.frame, self.catalogue = frame, catalogue
-        self.base = self._base()
+        self.base = measured_tables(frame)[0] if meets(frame, catalogue) else self._base()
         self.names: dict[ColumnKey, str] = {
             ColumnKey(self.base, c.name): c.name for c in catalogue.table(self.base).columns
         }
@@ -92,16 +104,10 @@ class Planner:
             raise CannotPlan("the question names no table or column")
         wanted = {key.table for key in self._needed()}
         if frame.measures:
-            counted = {m.column.table if m.column else m.table for m in frame.measures}
-            if len({t for t in counted if t}) > 1:
-                lowest = [
-                    t for t in counted if t and all(o is None or self.catalogue.path(t, o) is not None for o in counted)
-                ]
-                if not lowest or any(
-                    m.function in ("sum", "count") and m.column and m.column.table != lowest[0] for m in frame.measures
-                ):
-                    raise CannotPlan("the measures stand in tables that do not meet row by row")
-                return lowest[0]
+            counted = measured_tables(frame)
+            if len(counted) > 1:
+                # Only reached where all are measured row by row of one of them; see `meets`.
+                return next(t for t in counted if all(self.catalogue.path(t, o) is not None for o in counted))
         for table in ordered:
             if all(self.catalogue.path(table, other) is not None for other in wanted):
                 return table
@@ -109,6 +115,8 @@ class Planner:
 
     def plan(self) -> Plan:
         frame = self.frame
+        if meets(frame, self.catalogue):
+            return self._meeting()
         own = [c for c in frame.conditions if c.column.table == self.base]
         others = [c for c in frame.conditions if c.column.table != self.base]
         if own:
@@ -126,6 +134,12 @@ class Planner:
             self._group()
         else:
             self._listing()
+        return Plan(steps=tuple(self.steps))
+
+    def _meeting(self) -> Plan:
+        """Measures of several tables: each at its own grain, together by group."""
+        self.steps, by, aggregates = meeting_steps(self.frame, self.catalogue, lambda f: plan_of(f, self.catalogue))
+        self._after_group(by, aggregates)
         return Plan(steps=tuple(self.steps))
 
     def _keep(self, conditions: list[Condition]) -> None:
@@ -212,7 +226,30 @@ class Planner:
         for measure in measures:
             aggregates.append(self._aggregate(measure, {a.name for a in aggregates} | set(by)))
         extras = self._extra_keys(by)
+        self._single_rows((*by, *extras), aggregates)
         self.steps.append(Group(by=(*by, *extras), aggregates=tuple(aggregates)))
+        self._after_group(by, aggregates)
+
+    def _single_rows(self, by: tuple[str, ...], aggregates: list[Aggregate]) -> None:
+        """Measures of another table than the rows are of: each of its rows once a group, however many rows point at it."""
+        measured = {m.column.table for m in self.frame.measures if m.column and m.function in _MULTIPLIED}
+        for table in measured - {self.base}:
+            path = self.catalogue.path(self.base, table)
+            if (
+                not path
+                or all(link.one_to_one for link in path)
+                or any(m.other is not None for m in self.frame.measures)
+            ):
+                continue
+            key = self.names.get(ColumnKey(table, path[-1].other_column))
+            if key is None:
+                continue
+            columns = dict.fromkeys(a.column for a in aggregates if a.column and a.column not in (*by, key))
+            carried = tuple(Aggregate(name=c, function="max", column=c) for c in columns)
+            self.steps.append(Group(by=tuple(dict.fromkeys((*by, key))), aggregates=carried))
+
+    def _after_group(self, by: list[str], aggregates: list[Aggregate]) -> None:
+        frame = self.frame
         for having in frame.having:
             left = ColumnRef(name=aggregates[having.measure].name)
             whole = float(having.number).is_integer()

@@ -12,12 +12,12 @@ from gumption.core.plan.steps import Join, Plan
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, plan_words, span_words, spoken
 from gumption.core.reading.follow import merged, starts_follow_up
-from gumption.core.reading.frame import Frame
+from gumption.core.reading.frame import CannotPlan, Frame
 from gumption.core.reading.interpret import Interpretation, Interpreter
 from gumption.core.reading.lexicon import AGGREGATE_WORDS, FILLERS
 from gumption.core.reading.links import Chain, Link, chains, links_of, mended
 from gumption.core.reading.passes.base import NotUnderstood
-from gumption.core.reading.planner import CannotPlan, plan_of
+from gumption.core.reading.planner import plan_of
 from gumption.core.reading.times import time_mentions
 from gumption.core.reading.tokens import Token, tokenise
 from gumption.core.reading.vocabulary import Vocabulary, is_common
