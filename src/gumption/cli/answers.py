@@ -5,9 +5,12 @@ from __future__ import annotations
 import datetime as dt
 import time
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
-from gumption.cli.files import Opened
+from gumption.cli.files import BadUsage, Opened
+from gumption.core.plan.document import read_plan
+from gumption.core.plan.typing import PlanError
 from gumption.core.plan.words import plan_words
 from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
@@ -45,6 +48,22 @@ def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, e
         else:
             alternatives = [a for r in understanding.readings[1:] if (a := _alternative(opened, r))][:MOST_ALTERNATIVES]
     return Said(understanding, answered, alternatives, time.perf_counter() - start)
+
+
+def work_plan(opened: Opened, path: str, as_of: dt.date) -> Said:
+    """Work and check a plan that stands in a file. Raises BadUsage for one that does not fit."""
+    start = time.perf_counter()
+    try:
+        plan = read_plan(Path(path).read_text(encoding="utf-8"), opened.catalogue)
+    except (OSError, UnicodeDecodeError) as error:
+        raise BadUsage(f"{path}: the plan could not be opened ({error}).") from error
+    except PlanError as error:
+        raise BadUsage(f"{path}: {error}.") from error
+    try:
+        answered = opened.answerer.answer(plan, as_of)
+    except CannotAnswer as error:
+        return Said(Understanding("declined", problem=str(error)), None, [], time.perf_counter() - start)
+    return Said(Understanding("answered"), answered, [], time.perf_counter() - start)
 
 
 def _alternative(opened: Opened, reading: Reading) -> dict[str, Any] | None:

@@ -12,11 +12,14 @@ import tempfile
 from pathlib import Path
 from typing import Any, NoReturn
 
-from gumption.cli.answers import Said, as_line, as_object, ask
+from gumption.cli.answers import Said, as_line, as_object, ask, work_plan
 from gumption.cli.files import BadUsage, open_files
+from gumption.core.code.dialects import DIALECTS
+from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import shown
 from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader
+from gumption.engines.limits import Limits
 
 FORMATS = ("text", "json", "csv", "sql", "python", "chart.png")
 _MOST_TEXT_ROWS = 40
@@ -57,6 +60,28 @@ def parser() -> argparse.ArgumentParser:
     start.add_argument(
         "--allow-inner-addresses", action="store_true", help="let addresses inside the network be fetched from"
     )
+    limits = Limits()
+    start.add_argument(
+        "--memory",
+        type=float,
+        default=limits.memory_gb,
+        metavar="GB",
+        help="memory that questions may take together (default: %(default)g)",
+    )
+    start.add_argument(
+        "--disk",
+        type=float,
+        default=limits.disk_gb,
+        metavar="GB",
+        help="disk for what does not fit into it (default: %(default)g)",
+    )
+    start.add_argument(
+        "--twice-rows",
+        type=int,
+        default=limits.twice_rows,
+        metavar="ROWS",
+        help="rows up to which both workings are done before an answer is shown (default: %(default)s)",
+    )
     read = commands.add_parser("read", help="show what is made of files, and write them cleaned")
     read.add_argument("files", nargs="+", metavar="FILE")
     read.add_argument("--format", choices=("text", "json"), default="text")
@@ -68,13 +93,16 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("files", nargs="+", metavar="FILE")
         command.add_argument("--as-of", type=_date, default=None, metavar="DATE", help="the day that counts as today")
         command.add_argument("--describe", default=None, metavar="COLUMNS.json", help="what columns mean")
-    one.add_argument("-q", "--question", required=True)
+    asked = one.add_mutually_exclusive_group(required=True)
+    asked.add_argument("-q", "--question")
+    asked.add_argument("--plan", metavar="PLAN.json", help="work a plan (docs/plan-format.md) instead of a question")
     one.add_argument("--format", choices=FORMATS, default="text")
+    one.add_argument("--dialect", choices=DIALECTS, default="duckdb", help="whose SQL --format sql gives")
     many.add_argument("--questions", required=True, metavar="Q.jsonl")
     many.add_argument("--out", required=True, metavar="A.jsonl")
-    commands.add_parser("test", help="run every check and test").add_argument(
-        "--only", default=None, metavar="PATTERN", help="tests whose module matches"
-    )
+    test = commands.add_parser("test", help="run every check and test")
+    test.add_argument("--only", default=None, metavar="PATTERN", help="tests whose module matches")
+    test.add_argument("--long", action="store_true", help="with 5,000 random plans instead of 300")
     bench = commands.add_parser("bench", help="measure against yardsticks in the same run")
     bench.add_argument("--rows", type=int, default=5_000_000, help="rows of the large file")
     return top
@@ -102,6 +130,7 @@ def main(arguments: list[str] | None = None) -> int:
                     options.upload_limit,
                     options.allow_folder,
                     options.allow_inner_addresses,
+                    Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
                 )
             case "bench":
                 from gumption.cli.bench import bench
@@ -110,7 +139,7 @@ def main(arguments: list[str] | None = None) -> int:
             case _:
                 from gumption.cli.test import run_tests
 
-                return run_tests(options.only)
+                return run_tests(options.only, long=options.long)
     except BadUsage as error:
         sys.stderr.write(f"gumption: {error}\n")
         return 2
@@ -119,8 +148,11 @@ def main(arguments: list[str] | None = None) -> int:
 def _ask(options: argparse.Namespace) -> int:
     with tempfile.TemporaryDirectory() as scratch:
         opened = open_files(options.files, options.describe, Path(scratch))
-        reader = QuestionReader(opened.catalogue)
-        said = ask(opened, reader, options.question, options.as_of or dt.date.today())
+        as_of = options.as_of or dt.date.today()
+        if options.plan is not None:
+            said = work_plan(opened, options.plan, as_of)
+        else:
+            said = ask(opened, QuestionReader(opened.catalogue), options.question, as_of)
         if options.format == "json":
             print(json.dumps(as_object(said), ensure_ascii=False))
             return 0
@@ -131,7 +163,7 @@ def _ask(options: argparse.Namespace) -> int:
             case "csv":
                 sys.stdout.write(_csv(as_object(said)))
             case "sql":
-                print(said.answered.sql)
+                print(opened.answerer.code(said.answered.plan, options.dialect))
             case "python":
                 print(said.answered.python, end="")
             case "chart.png":
@@ -169,7 +201,7 @@ def _text(said: Said) -> str:
     for row in answered.rows[:_MOST_TEXT_ROWS]:
         cells.append(["" if v is None else shown(v, f) for v, f in zip(row, fields, strict=True)])
     widths = [max(len(row[i]) for row in cells) for i in range(len(fields))]
-    lines = [f"Read as: {understanding.readings[0].words}"]
+    lines = [f"Read as: {plan_words(answered.plan)}"]
     if understanding.unread:
         lines.append(f"Not used: {', '.join(understanding.unread)}")
     lines += ["", answered.finding, ""]

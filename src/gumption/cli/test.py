@@ -11,6 +11,8 @@ from pathlib import Path
 
 HOME = Path(os.environ.get("GUMPTION_HOME", Path(__file__).resolve().parents[3]))
 
+LONG_PLANS = 5_000
+
 GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
     ("ruff check", HOME, (sys.executable, "-m", "ruff", "check", "src", "tests", "demo")),
     ("ruff format", HOME, (sys.executable, "-m", "ruff", "format", "--check", "-q", "src", "tests", "demo")),
@@ -20,8 +22,10 @@ GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
 )
 
 
-def run_tests(only: str | None) -> int:
+def run_tests(only: str | None, *, long: bool = False) -> int:
     """Run everything, or the test modules whose names match; 0 where all passed."""
+    if long:
+        os.environ["GUMPTION_RANDOM_PLANS"] = str(LONG_PLANS)
     passed = failed = 0
     if only is None:
         for name, folder, command in GATES:

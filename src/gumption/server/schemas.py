@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
+from gumption.core.code.dialects import DialectName
 from gumption.core.model.catalogue import Note, Relationship, Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.meaning import TableMeaning
@@ -164,6 +165,8 @@ class QuestionIn(BaseModel):
     question: str = Field(max_length=100_000)
     follows: int | None = None
     choice: int = Field(default=0, ge=0, le=5)
+    run: str = Field(default="", max_length=100)
+    """A number of the page's own choice, by which the work can be stopped."""
 
 
 class GlossResult(BaseModel):
@@ -186,6 +189,8 @@ class StepOut(BaseModel):
     rest: str
     rows_in: int | None
     rows_out: int | None
+    dropped: list[str]
+    """Rows left out and why: 14 lack visit date."""
 
 
 class CheckOut(BaseModel):
@@ -200,7 +205,26 @@ class AlternativeOut(BaseModel):
     reading: str
 
 
-class AnswerOut(BaseModel):
+class WorkedOut(BaseModel):
+    """What was worked out of a plan, with its proof."""
+
+    reading: str = ""
+    finding: str = ""
+    fields: list[FieldOut] = []
+    rows: list[list[Cell]] = []
+    total: int = 0
+    chart: dict[str, Any] | None = None
+    sql: str = ""
+    python: str = ""
+    plan: dict[str, Any] | None = None
+    steps: list[StepOut] = []
+    checks: list[CheckOut] = []
+    seconds: float = 0
+    second_to_come: bool = False
+    """True while only the engine has worked it; ask for the entry with `twice` to have it checked."""
+
+
+class AnswerOut(WorkedOut):
     """An answer with its proof, or why there is none."""
 
     id: int
@@ -211,21 +235,42 @@ class AnswerOut(BaseModel):
     glosses: list[GlossOut]
     unread: list[str]
     doubt: bool
-    reading: str
     alternatives: list[AlternativeOut]
-    finding: str
+
+
+class PlanIn(BaseModel):
+    """A plan as docs/plan-format.md describes it."""
+
+    plan: dict[str, Any]
+    run: str = Field(default="", max_length=100)
+
+
+class DialectIn(BaseModel):
+    plan: dict[str, Any]
+    dialect: DialectName
+
+
+class DialectOut(BaseModel):
+    sql: str
+
+
+class TheirSqlIn(BaseModel):
+    """One SELECT that a person wrote."""
+
+    sql: str = Field(min_length=1, max_length=100_000)
+    run: str = Field(default="", max_length=100)
+    """A number of the page's own choice, by which it can be stopped."""
+
+
+class TheirSqlOut(BaseModel):
+    """The result of a person's SQL: theirs, and not checked."""
+
     fields: list[FieldOut]
     rows: list[list[Cell]]
     total: int
-    chart: dict[str, Any] | None
-    sql: str
-    python: str
-    plan: dict[str, Any] | None
-    steps: list[StepOut]
-    checks: list[CheckOut]
+    whole: bool
+    """False where there were more rows than are kept."""
     seconds: float
-    second_to_come: bool
-    """True while only the engine has worked it; ask for the entry with `twice` to have it checked."""
 
 
 class TrailOut(BaseModel):

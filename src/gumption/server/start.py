@@ -14,6 +14,7 @@ from pathlib import Path
 
 import uvicorn
 
+from gumption.engines.limits import Limits
 from gumption.server.app import Settings, create_app
 from gumption.server.workspace import Workspace
 from gumption.store.private_server import DatabaseUnavailable, PrivateServer
@@ -38,11 +39,11 @@ def load_demo(workspace: Workspace, demo: Path) -> None:
             workspace.add_file(copy, name, lambda _what, _share: None, descriptions)
 
 
-def open_workspace(records: Records, folder: Path, demo: Path) -> Workspace:
+def open_workspace(records: Records, folder: Path, demo: Path, limits: Limits) -> Workspace:
     """The workspace of a data folder, with the demo in it where it is new."""
     records.migrate()
     made = records.open_workspace(DEMO_TITLE, DEMO_DAY)
-    workspace = Workspace(records, folder)
+    workspace = Workspace(records, folder, limits)
     if made:
         load_demo(workspace, demo)
     workspace.prepare()
@@ -59,7 +60,9 @@ def _port_free(port: int) -> bool:
         return True
 
 
-def serve(port: int, data: str | None, upload_limit: float, folders: list[str], inner_addresses: bool) -> int:
+def serve(
+    port: int, data: str | None, upload_limit: float, folders: list[str], inner_addresses: bool, limits: Limits
+) -> int:
     """Serve until interrupted; files may have `upload_limit` gigabytes. 1 where it could not start, with one line that says why."""
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     if not _port_free(port):
@@ -75,7 +78,7 @@ def serve(port: int, data: str | None, upload_limit: float, folders: list[str], 
         except DatabaseUnavailable as error:
             sys.stderr.write(f"gumption: {error}\n")
             return 1
-        workspace = open_workspace(records, folder, home() / "demo" / "data")
+        workspace = open_workspace(records, folder, home() / "demo" / "data", limits)
         app = create_app(
             workspace,
             Settings(

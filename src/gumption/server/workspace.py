@@ -20,11 +20,13 @@ from gumption.core.model.meaning import ColumnMeaning, TableMeaning, meant
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.core.model.types import Role
+from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
 from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader, Understanding
 from gumption.engines.answering import Answered, Answerer
 from gumption.engines.duck import DuckEngine
+from gumption.engines.limits import Limits, Stop
 from gumption.engines.pages import RowPages
 from gumption.intake.describe import described
 from gumption.intake.errors import UnreadableFile
@@ -73,8 +75,9 @@ class Replacement:
 class Workspace:
     """Answers come from what is loaded; a change loads anew and swaps, so that a question never sees half of one."""
 
-    def __init__(self, records: Records, folder: Path) -> None:
+    def __init__(self, records: Records, folder: Path, limits: Limits | None = None) -> None:
         self.records = records
+        self.limits = limits or Limits()
         self.folder = folder
         self.tables_folder = folder / "tables"
         self.tables_folder.mkdir(parents=True, exist_ok=True)
@@ -112,7 +115,7 @@ class Workspace:
         relationships = tuple(self.records.relationships())
         tables = tuple(meant(linked(s.table, list(relationships)), s.meaning) for s in stored)
         catalogue = Catalogue(tables=tables, relationships=relationships)
-        engine = DuckEngine({s.table.name: s.parquet for s in stored})
+        engine = DuckEngine({s.table.name: s.parquet for s in stored}, self.limits)
         answerer = Answerer(catalogue, engine, {s.table.name: s.reading for s in stored})
         versions = tuple(self.records.versions())
         loaded = _Loaded(catalogue, stored, versions, QuestionReader(catalogue), answerer, RowPages(engine))
@@ -439,11 +442,10 @@ class Workspace:
     def understand(self, question: str, follows: int | None) -> Understanding:
         return self._loaded.reader.read(question, self.as_of(), self.frame_of(follows))
 
-    def answer(self, understanding: Understanding, choice: int, *, twice: bool) -> Answered:
-        """The answer of a reading; a large one is worked twice only where that is asked for."""
-        plan = understanding.readings[choice].plan
+    def answer_plan(self, plan: Plan, *, stop: Stop, twice: bool = False) -> Answered:
+        """The answer of a plan; a large one is worked twice only where that is asked for."""
         answerer = self._loaded.answerer
-        return answerer.answer(plan, self.as_of(), twice=twice or not answerer.waits(plan))
+        return answerer.answer(plan, self.as_of(), twice=twice or not answerer.waits(plan), stop=stop)
 
     def examples(self, table: Table) -> list[str]:
         """Questions worth asking of a table, made from its own columns; each reads without a word left over."""

@@ -26,6 +26,8 @@ export type Gloss = Schemas["GlossOut"];
 export type GlossResult = Schemas["GlossResult"];
 export type Answer = Schemas["AnswerOut"];
 export type Field = Schemas["FieldOut"];
+export type TheirResult = Schemas["TheirSqlOut"];
+export type Dialect = Schemas["DialectIn"]["dialect"];
 export type Check = Schemas["CheckOut"];
 export type TrailEntry = Schemas["TrailOut"];
 /** Which rows of a table are wanted, and in which order. */
@@ -98,8 +100,11 @@ export const api = {
   stopJob: (id: string) => call<void>(`/jobs/${id}`, { method: "DELETE" }),
   gloss: (question: string, follows: number | null, signal: AbortSignal) =>
     call<GlossResult>("/gloss", { ...sent("POST", { question, follows }), signal }),
-  ask: (question: string, follows: number | null, choice = 0) =>
-    call<Answer>("/questions", sent("POST", { question, follows, choice })),
+  ask: (question: string, follows: number | null, choice: number, run: string) =>
+    call<Answer>("/questions", sent("POST", { question, follows, choice, run })),
+  stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }),
+  planSql: (plan: NonNullable<Answer["plan"]>, dialect: Dialect) => call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
+  runSql: (sql: string, run: string) => call<TheirResult>("/sql", sent("POST", { sql, run })),
   trail: () => call<TrailEntry[]>("/trail"),
   entry: (id: number, twice = false) => call<Answer>(`/trail/${id}?twice=${twice}`),
   clearTrail: () => call<void>("/trail", { method: "DELETE" }),

@@ -367,23 +367,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspace/as-of": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put As Of */
-        put: operations["put_as_of_api_v1_workspace_as_of_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/gloss": {
         parameters: {
             query?: never;
@@ -453,6 +436,100 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Plan
+         * @description The answer of a plan that another program made, worked and checked like our own.
+         */
+        post: operations["post_plan_api_v1_plans_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/sql": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Plan Sql
+         * @description A plan as SQL of another dialect.
+         */
+        post: operations["post_plan_sql_api_v1_plans_sql_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sql": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Sql
+         * @description One SELECT that a person wrote over the workspace's tables; the result is theirs, and not checked.
+         */
+        post: operations["post_sql_api_v1_sql_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop Run */
+        post: operations["stop_run_api_v1_runs__run__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspace/as-of": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put As Of */
+        put: operations["put_as_of_api_v1_workspace_as_of_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -469,6 +546,69 @@ export interface components {
          * @description An answer with its proof, or why there is none.
          */
         AnswerOut: {
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+            /**
+             * Finding
+             * @default
+             */
+            finding: string;
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["FieldOut"][];
+            /**
+             * Rows
+             * @default []
+             */
+            rows: (string | number | boolean | null)[][];
+            /**
+             * Total
+             * @default 0
+             */
+            total: number;
+            /** Chart */
+            chart?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Sql
+             * @default
+             */
+            sql: string;
+            /**
+             * Python
+             * @default
+             */
+            python: string;
+            /** Plan */
+            plan?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["StepOut"][];
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["CheckOut"][];
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Second To Come
+             * @default false
+             */
+            second_to_come: boolean;
             /** Id */
             id: number;
             /** Question */
@@ -488,38 +628,8 @@ export interface components {
             unread: string[];
             /** Doubt */
             doubt: boolean;
-            /** Reading */
-            reading: string;
             /** Alternatives */
             alternatives: components["schemas"]["AlternativeOut"][];
-            /** Finding */
-            finding: string;
-            /** Fields */
-            fields: components["schemas"]["FieldOut"][];
-            /** Rows */
-            rows: (string | number | boolean | null)[][];
-            /** Total */
-            total: number;
-            /** Chart */
-            chart: {
-                [key: string]: unknown;
-            } | null;
-            /** Sql */
-            sql: string;
-            /** Python */
-            python: string;
-            /** Plan */
-            plan: {
-                [key: string]: unknown;
-            } | null;
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
-            /** Checks */
-            checks: components["schemas"]["CheckOut"][];
-            /** Seconds */
-            seconds: number;
-            /** Second To Come */
-            second_to_come: boolean;
         };
         /**
          * Appended
@@ -681,6 +791,23 @@ export interface components {
             unit?: string | null;
             /** Digits */
             digits?: number | null;
+        };
+        /** DialectIn */
+        DialectIn: {
+            /** Plan */
+            plan: {
+                [key: string]: unknown;
+            };
+            /**
+             * Dialect
+             * @enum {string}
+             */
+            dialect: "duckdb" | "mariadb" | "postgres" | "spark" | "ansi";
+        };
+        /** DialectOut */
+        DialectOut: {
+            /** Sql */
+            sql: string;
         };
         /**
          * DropRepeats
@@ -1040,6 +1167,21 @@ export interface components {
             content: string;
         };
         /**
+         * PlanIn
+         * @description A plan as docs/plan-format.md describes it.
+         */
+        PlanIn: {
+            /** Plan */
+            plan: {
+                [key: string]: unknown;
+            };
+            /**
+             * Run
+             * @default
+             */
+            run: string;
+        };
+        /**
          * Problem
          * @description An error for a person: what is wrong and what to do.
          */
@@ -1063,6 +1205,11 @@ export interface components {
              * @default 0
              */
             choice: number;
+            /**
+             * Run
+             * @default
+             */
+            run: string;
         };
         /**
          * Recipe
@@ -1209,6 +1356,8 @@ export interface components {
             rows_in: number | null;
             /** Rows Out */
             rows_out: number | null;
+            /** Dropped */
+            dropped: string[];
         };
         /**
          * Suggestion
@@ -1324,6 +1473,35 @@ export interface components {
                 [key: string]: components["schemas"]["GuessOut"];
             };
         };
+        /**
+         * TheirSqlIn
+         * @description One SELECT that a person wrote.
+         */
+        TheirSqlIn: {
+            /** Sql */
+            sql: string;
+            /**
+             * Run
+             * @default
+             */
+            run: string;
+        };
+        /**
+         * TheirSqlOut
+         * @description The result of a person's SQL: theirs, and not checked.
+         */
+        TheirSqlOut: {
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /** Rows */
+            rows: (string | number | boolean | null)[][];
+            /** Total */
+            total: number;
+            /** Whole */
+            whole: boolean;
+            /** Seconds */
+            seconds: number;
+        };
         /** TrailOut */
         TrailOut: {
             /** Id */
@@ -1394,6 +1572,75 @@ export interface components {
              * Format: date-time
              */
             replaced_at: string;
+        };
+        /**
+         * WorkedOut
+         * @description What was worked out of a plan, with its proof.
+         */
+        WorkedOut: {
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+            /**
+             * Finding
+             * @default
+             */
+            finding: string;
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["FieldOut"][];
+            /**
+             * Rows
+             * @default []
+             */
+            rows: (string | number | boolean | null)[][];
+            /**
+             * Total
+             * @default 0
+             */
+            total: number;
+            /** Chart */
+            chart?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Sql
+             * @default
+             */
+            sql: string;
+            /**
+             * Python
+             * @default
+             */
+            python: string;
+            /** Plan */
+            plan?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["StepOut"][];
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["CheckOut"][];
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Second To Come
+             * @default false
+             */
+            second_to_come: boolean;
         };
         /** WorkspaceOut */
         WorkspaceOut: {
@@ -2080,39 +2327,6 @@ export interface operations {
             };
         };
     };
-    put_as_of_api_v1_workspace_as_of_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AsOfIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkspaceOut"];
-                };
-            };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     post_gloss_api_v1_gloss_post: {
         parameters: {
             query?: never;
@@ -2239,6 +2453,7 @@ export interface operations {
         parameters: {
             query?: {
                 twice?: boolean;
+                run?: string;
             };
             header?: never;
             path: {
@@ -2255,6 +2470,167 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnswerOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_plan_api_v1_plans_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_plan_sql_api_v1_plans_sql_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DialectIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialectOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_sql_api_v1_sql_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TheirSqlIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TheirSqlOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_run_api_v1_runs__run__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_as_of_api_v1_workspace_as_of_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsOfIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceOut"];
                 };
             };
             /** @description Default Response */

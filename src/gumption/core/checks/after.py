@@ -113,7 +113,7 @@ def _rows_accounted(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
         return [Check("rows accounted", "holds", "Every row is accounted for at each step")]
     lost = sum(r.rows_in - r.rows_out for _, r in joined)
     if lost:
-        why = "; ".join(f"{d.why}: {d.rows:,}" for _, r in joined for d in r.dropped)
+        why = "; ".join(d.words for _, r in joined for d in r.dropped)
         return [Check("rows accounted", "caution", f"A join left out {plural(lost, 'row')} without a partner", why)]
     what = "The join neither" if len(joined) == 1 else "The joins neither"
     return [Check("rows accounted", "holds", f"{what} lost nor doubled rows")]
@@ -316,7 +316,7 @@ def _emptied(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
         if rows.rows_in and not rows.rows_out:
             what = "the join" if not isinstance(step, Keep) else expression_words(step.condition)
             if rows.dropped:
-                what = rows.dropped[-1].why.removeprefix("not: ")
+                what = rows.dropped[-1].what
             return [Check("result not empty", "caution", "No rows are left", f"emptied by: {what}")]
     return []
 

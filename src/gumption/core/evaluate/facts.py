@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -23,10 +24,17 @@ _MOST_GROUPS, _MOST_ROWS = 200, 2_000_000
 
 @dataclass(frozen=True)
 class Dropped:
-    """Rows that a step left out, and why."""
+    """Rows that a step left out: they `fail` a condition, `lack` a value, `find` no partner, or `come` behind a cut."""
 
-    why: str
+    verb: Literal["fail", "lack", "find", "have", "come"]
+    what: str
     rows: int
+
+    @property
+    def words(self) -> str:
+        """4,694 fail: fee net is more than 20."""
+        verb = self.verb if self.rows != 1 else "has" if self.verb == "have" else f"{self.verb}s"
+        return f"{self.rows:,} {verb}{':' if self.verb == 'fail' else ''} {self.what}"
 
 
 @dataclass(frozen=True)

@@ -113,7 +113,7 @@ def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Rela
             return found, StepRows(before, found.size, int(np.count_nonzero(~held)))
         case st.Limit(rows=rows):
             found = relation.rows(np.arange(min(rows, before)))
-            cut = (Dropped(f"beyond the first {rows:,}", before - found.size),) if found.size < before else ()
+            cut = (Dropped("come", f"behind the first {rows:,}", before - found.size),) if found.size < before else ()
             return found, StepRows(before, found.size, 0, cut)
         case st.Append():
             assert beside is not None
@@ -173,9 +173,9 @@ def _reasons(part: Expression, relation: Relation, mask: Mask, before: Mask | No
     if gaps:
         lacking = np.logical_or.reduce(gaps) & ~mask
         unknown = int(np.count_nonzero(lacking if before is None else lacking & before))
-    found = [Dropped(f"{_lacking(part)} missing", unknown)] if unknown else []
+    found = [Dropped("lack", _lacking(part), unknown)] if unknown else []
     if rows > unknown:
-        found.append(Dropped(f"not: {expression_words(part)}", rows - unknown))
+        found.append(Dropped("fail", expression_words(part), rows - unknown))
     return found
 
 
@@ -187,12 +187,12 @@ def _partnerless(step: st.Join, relation: Relation, matched: Mask, gone: int) ->
     if not gone:
         return ()
     if step.how == "without":
-        return (Dropped("has a partner", gone),)
+        return (Dropped("have", "a partner", gone),)
     gaps = [v.missing for p in step.on if not (v := relation.column(p.left)).is_complete]
     unknown = int(np.count_nonzero(np.logical_or.reduce(gaps))) if gaps else 0
     keys = " or ".join(spoken(p.left) for p in step.on)
-    found = (Dropped(f"{keys} missing", unknown),) if unknown else ()
-    return (*found, Dropped("no partner", gone - unknown)) if gone > unknown else found
+    found = (Dropped("lack", keys, unknown),) if unknown else ()
+    return (*found, Dropped("find", "no partner", gone - unknown)) if gone > unknown else found
 
 
 def _groups(relation: Relation, by: tuple[str, ...]) -> tuple[Groups, dict[str, Vector]]:

@@ -1,9 +1,11 @@
 /** The proof: steps with the rows through each, the checks, and the code. */
+import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import type { Answer, Check } from "../../api/client";
+import { api, type Answer, type Check, type Dialect } from "../../api/client";
 import { plural, whole } from "../../ui/format";
-import { Heading, Link } from "../../ui/primitives";
+import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { OwnSql } from "./own-sql";
 
 export function ProofView({ answer }: { answer: Answer }) {
   return (
@@ -32,7 +34,7 @@ function RowFlow({ answer }: { answer: Answer }) {
           </span>
           <span className="pb-3 leading-snug">
             <b className="font-semibold">{step.verb}</b> {step.rest}
-            {step.verb === "Keep" && step.rows_in != null && step.rows_out != null && step.rows_in > step.rows_out && <small className="block text-soft">{plural(step.rows_in - step.rows_out, "row")} left out</small>}
+            {step.dropped.map((words) => <small key={words} className="block text-soft">{words}</small>)}
           </span>
         </li>
       ))}
@@ -68,8 +70,15 @@ function CheckLine({ check }: { check: Check }) {
   );
 }
 
+const DIALECTS: Record<Dialect, string> = { duckdb: "DuckDB", mariadb: "MariaDB", postgres: "PostgreSQL", spark: "Spark", ansi: "ANSI" };
+
 function Code({ answer }: { answer: Answer }) {
-  const codes = { SQL: answer.sql, Python: answer.python, Plan: JSON.stringify(answer.plan, null, 2) };
+  const [dialect, setDialect] = useState<Dialect>("duckdb");
+  const [editing, setEditing] = useState(false);
+  const plan = answer.plan;
+  const other = useQuery({ queryKey: ["sql", answer.id, dialect], queryFn: () => api.planSql(plan ?? {}, dialect), enabled: dialect !== "duckdb" && plan != null });
+  const sql = dialect === "duckdb" ? answer.sql : (other.data?.sql ?? "");
+  const codes = { SQL: sql, Python: answer.python, Plan: JSON.stringify(plan, null, 2) };
   const [tab, setTab] = useState<keyof typeof codes>("SQL");
   const [copied, setCopied] = useState(false);
   const copy = async () => {
@@ -89,11 +98,22 @@ function Code({ answer }: { answer: Answer }) {
         </Tabs.List>
         <Link className="ml-auto text-soft no-underline hover:underline" onClick={() => void copy()}>{copied ? "Copied" : "Copy"}</Link>
       </div>
+      {tab === "SQL" && (
+        <div className="mt-2 flex items-center gap-2 text-soft">
+          <label htmlFor="dialect">As</label>
+          <select id="dialect" value={dialect} onChange={(e) => setDialect(e.target.value as Dialect)} className="rounded border border-rule bg-paper px-1.5 py-0.5 text-ink">
+            {Object.entries(DIALECTS).map(([key, name]) => <option key={key} value={key}>{name}</option>)}
+          </select>
+          <Link className="ml-auto" onClick={() => setEditing(true)}>Edit and run</Link>
+        </div>
+      )}
+      {other.isError && <div className="mt-2"><ProblemNote error={other.error} again={() => void other.refetch()} /></div>}
       {Object.entries(codes).map(([name, code]) => (
         <Tabs.Content key={name} value={name}>
           <pre tabIndex={0} className="mt-2 max-h-80 overflow-auto rounded border border-rule bg-paper p-2.5 font-mono text-[11px] leading-relaxed">{name === "SQL" ? highlighted(code) : code}</pre>
         </Tabs.Content>
       ))}
+      <OwnSql open={editing} first={answer.sql} onClose={() => setEditing(false)} />
     </Tabs.Root>
   );
 }

@@ -11,9 +11,10 @@ type Props = {
   draft: string | null;
   busy: boolean;
   onAsk: (question: string, follows: number | null) => void;
+  onStop: () => void;
 };
 
-export function Question({ answer, draft, busy, onAsk }: Props) {
+export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
   const [text, setText] = useState(draft ?? "");
   const field = useRef<HTMLTextAreaElement>(null);
   const follows = answer?.id ?? null;
@@ -69,6 +70,7 @@ export function Question({ answer, draft, busy, onAsk }: Props) {
         <div className="mt-3 flex items-center gap-2">
           {answer && <Button disabled={busy || !text.trim()} onClick={() => send(false)}>Follow on<Key>Enter</Key></Button>}
           <Button disabled={busy || !text.trim()} onClick={() => send(true)}>{answer ? "Ask afresh" : "Ask"}<Key>{answer ? "⇧Enter" : "Enter"}</Key></Button>
+          {busy && <Button onClick={onStop}>Stop</Button>}
           {busy && <span role="status" className="text-soft">Working it out…</span>}
           {!busy && answer && !text && <span className="text-soft">A follow-up changes this question: “only dogs”, “by month instead”, “as a share”.</span>}
         </div>

@@ -13,7 +13,7 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
   const trail = useQuery({ queryKey: ["trail"], queryFn: api.trail });
   const answer = useQuery({ queryKey: ["entry", entry], queryFn: () => api.entry(entry ?? 0), enabled: entry !== null });
   const ask = useMutation({
-    mutationFn: (asked: { question: string; follows: number | null; choice?: number }) => api.ask(asked.question, asked.follows, asked.choice),
+    mutationFn: (asked: { question: string; follows: number | null; choice?: number; run: string }) => api.ask(asked.question, asked.follows, asked.choice ?? 0, asked.run),
     onSuccess: (given) => {
       client.setQueryData(["entry", given.id], given);
       void client.invalidateQueries({ queryKey: ["trail"] });
@@ -32,12 +32,13 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
           answer={shown}
           draft={draft}
           busy={ask.isPending}
-          onAsk={(question, follows) => ask.mutate({ question, follows })}
+          onAsk={(question, follows) => ask.mutate({ question, follows, run: crypto.randomUUID() })}
+          onStop={() => ask.variables && void api.stop(ask.variables.run)}
         />
         {ask.isError && <div className="mt-4"><ProblemNote error={ask.error} /></div>}
         {entry !== null && answer.isPending && <div className="mt-6"><Busy>Working it out…</Busy></div>}
         {answer.isError && <div className="mt-6"><ProblemNote error={answer.error} again={() => void answer.refetch()} /></div>}
-        {shown && <AnswerView key={shown.id} answer={shown} onChoose={(choice) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, choice })} />}
+        {shown && <AnswerView key={shown.id} answer={shown} onChoose={(choice) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, choice, run: crypto.randomUUID() })} />}
         {entry === null && <Starters workspace={workspace} />}
       </section>
       <aside className="overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">

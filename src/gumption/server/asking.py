@@ -1,0 +1,229 @@
+"""Questions, plans and a person's own SQL over HTTP: what is asked, what is answered, and how it is stopped."""
+
+from __future__ import annotations
+
+import time
+
+from fastapi import APIRouter
+
+from gumption.core.model.names import plural
+from gumption.core.plan.document import read_plan
+from gumption.core.plan.steps import Plan
+from gumption.core.plan.typing import Field, PlanError
+from gumption.core.plan.words import plan_words, spoken
+from gumption.core.reading.read import Understanding
+from gumption.engines.answering import Answered, json_value
+from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.limits import Stop
+from gumption.engines.theirs import run_theirs
+from gumption.server.problems import ApiProblem
+from gumption.server.runs import Runs
+from gumption.server.schemas import (
+    AlternativeOut,
+    AnswerOut,
+    CheckOut,
+    DialectIn,
+    DialectOut,
+    FieldOut,
+    GlossOut,
+    GlossResult,
+    PlanIn,
+    QuestionIn,
+    StepOut,
+    TheirSqlIn,
+    TheirSqlOut,
+    TrailOut,
+    WorkedOut,
+)
+from gumption.server.workspace import Workspace
+
+MOST_ROWS_SENT = 1_000
+
+
+def ask_routes(workspace: Workspace) -> APIRouter:
+    """The routes of the room Ask."""
+    router, runs = APIRouter(prefix="/api/v1"), Runs()
+
+    @router.post("/gloss")
+    def post_gloss(body: QuestionIn) -> GlossResult:
+        found = workspace.understand(body.question, body.follows)
+        reading = found.readings[0].words if found.readings and found.status == "answered" else found.problem
+        return GlossResult(glosses=_glosses(found), reading=reading, status=found.status)
+
+    @router.post("/questions")
+    def post_question(body: QuestionIn) -> AnswerOut:
+        found = workspace.understand(body.question, body.follows)
+        with runs.running(body.run) as stop:
+            answered, found = _answered(workspace, found, body.choice, stop)
+        summary = _summary(answered) if answered else "needs other words"
+        cautions = answered.cautions if answered else 0
+        if not body.question.strip():
+            raise ApiProblem(422, "There is no question.", found.problem)
+        number = workspace.records.add_to_trail(
+            body.follows, body.question[:60_000], body.choice, found.status, cautions, summary
+        )
+        return _answer_out(number, body.question, body.follows, body.choice, found, answered)
+
+    @router.get("/trail")
+    def get_trail() -> list[TrailOut]:
+        return [TrailOut.model_validate(e, from_attributes=True) for e in workspace.records.trail()]
+
+    @router.get("/trail/{number}")
+    def get_entry(number: int, twice: bool = False, run: str = "") -> AnswerOut:
+        entry = workspace.records.trail_entry(number)
+        if entry is None:
+            raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
+        found = workspace.understand(entry.question, entry.parent)
+        with runs.running(run) as stop:
+            answered, found = _answered(workspace, found, entry.choice, stop, twice=twice)
+        return _answer_out(entry.id, entry.question, entry.parent, entry.choice, found, answered)
+
+    @router.delete("/trail", status_code=204)
+    def delete_trail() -> None:
+        workspace.records.clear_trail()
+
+    @router.post("/plans")
+    def post_plan(body: PlanIn) -> WorkedOut:
+        """The answer of a plan that another program made, worked and checked like our own."""
+        plan = _plan(workspace, body.plan)
+        with runs.running(body.run) as stop:
+            try:
+                return worked_out(workspace.answer_plan(plan, stop=stop))
+            except CannotAnswer as error:
+                raise _refused(error) from error
+
+    @router.post("/plans/sql")
+    def post_plan_sql(body: DialectIn) -> DialectOut:
+        """A plan as SQL of another dialect."""
+        return DialectOut(sql=workspace.answerer.code(_plan(workspace, body.plan), body.dialect))
+
+    @router.post("/sql")
+    def post_sql(body: TheirSqlIn) -> TheirSqlOut:
+        """One SELECT that a person wrote over the workspace's tables; the result is theirs, and not checked."""
+        start = time.perf_counter()
+        names = [t.name for t in workspace.catalogue.tables]
+        with runs.running(body.run) as stop:
+            try:
+                theirs = run_theirs(body.sql, names, workspace.answerer.engine, stop)
+            except CannotAnswer as error:
+                raise _refused(error) from error
+        return TheirSqlOut(
+            fields=_fields(theirs.schema),
+            rows=[[json_value(v) for v in row] for row in theirs.rows[:MOST_ROWS_SENT]],
+            total=len(theirs.rows),
+            whole=theirs.whole,
+            seconds=time.perf_counter() - start,
+        )
+
+    @router.post("/runs/{run}/stop", status_code=204)
+    def stop_run(run: str) -> None:
+        if not runs.stop(run):
+            raise ApiProblem(404, "That is over already.")
+
+    return router
+
+
+def _plan(workspace: Workspace, document: dict[str, object]) -> Plan:
+    try:
+        return read_plan(document, workspace.catalogue)
+    except PlanError as error:
+        raise ApiProblem(422, f"The plan does not fit: {error}.", "Mend that step and send it again.") from error
+
+
+def _refused(error: CannotAnswer) -> ApiProblem:
+    if isinstance(error, WasStopped):
+        return ApiProblem(409, str(error), "Run it again when you like.")
+    return ApiProblem(422, str(error))
+
+
+def _answered(
+    workspace: Workspace, found: Understanding, choice: int, stop: Stop, *, twice: bool = False
+) -> tuple[Answered | None, Understanding]:
+    if found.status != "answered":
+        return None, found
+    try:
+        plan = found.readings[min(choice, len(found.readings) - 1)].plan
+        return workspace.answer_plan(plan, stop=stop, twice=twice), found
+    except WasStopped as error:
+        raise _refused(error) from error
+    except CannotAnswer as error:
+        return None, Understanding("declined", problem=str(error), glosses=found.glosses, unread=found.unread)
+
+
+def _summary(answered: Answered) -> str:
+    if len(answered.rows) == 1 and len(answered.columns) == 1:
+        value = answered.rows[0][0]
+        if value is None:
+            return "missing"
+        if isinstance(value, int):
+            return f"{value:,}"
+        return f"{float(value):,.2f}" if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
+    return plural(len(answered.rows), "row")
+
+
+def _glosses(found: Understanding, choice: int = 0) -> list[GlossOut]:
+    source = found.readings[min(choice, len(found.readings) - 1)].glosses if found.readings else found.glosses
+    return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
+
+
+def _fields(schema: dict[str, Field]) -> list[FieldOut]:
+    return [
+        FieldOut(name=n, label=spoken(n), type=f.type, role=f.role, unit=f.unit, scale=f.scale)
+        for n, f in schema.items()
+    ]
+
+
+def worked_out(answered: Answered) -> WorkedOut:
+    """An answer with its proof, as it is sent."""
+    steps = [
+        StepOut(
+            verb=words.verb,
+            rest=words.rest,
+            rows_in=rows.rows_in if rows else None,
+            rows_out=rows.rows_out if rows else None,
+            dropped=[d.words for d in rows.dropped] if rows else [],
+        )
+        for words, rows in answered.proof.steps
+    ]
+    checks = [
+        CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks
+    ]
+    first = answered.proof.checks[0]
+    return WorkedOut(
+        reading=plan_words(answered.plan),
+        finding=answered.finding,
+        fields=_fields({n: answered.schema[n] for n in answered.columns}),
+        rows=[[json_value(v) for v in row] for row in answered.rows[:MOST_ROWS_SENT]],
+        total=len(answered.rows),
+        chart=answered.chart,
+        sql=answered.sql,
+        python=answered.python,
+        plan=answered.plan.model_dump(exclude_none=True),
+        steps=steps,
+        checks=checks,
+        seconds=answered.seconds,
+        second_to_come=first.sentence == "The second working follows",
+    )
+
+
+def _answer_out(
+    number: int, question: str, follows: int | None, choice: int, found: Understanding, answered: Answered | None
+) -> AnswerOut:
+    choice = min(choice, max(len(found.readings) - 1, 0))
+    reading = found.readings[choice] if found.readings and answered else None
+    others = [AlternativeOut(choice=i, reading=r.words) for i, r in enumerate(found.readings) if i != choice]
+    worked = worked_out(answered).model_dump() if answered else {}
+    if reading is not None:
+        worked["reading"] = reading.words
+    return AnswerOut(
+        id=number,
+        question=question,
+        follows=follows,
+        status=found.status,
+        problem=found.problem,
+        glosses=_glosses(found, choice),
+        unread=list(reading.unread if reading else found.unread),
+        doubt=found.doubt,
+        alternatives=others if answered else [],
+        **worked,
+    )

@@ -1,0 +1,39 @@
+"""Work that is under way for a person, each piece to be stopped by the number its page gave it."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from gumption.engines.limits import Stop
+
+
+class Runs:
+    """The stops of all work under way."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._stops: dict[str, Stop] = {}
+
+    @contextmanager
+    def running(self, run: str) -> Iterator[Stop]:
+        """A stop for the work of the block; known by the run's number where it has one."""
+        stop = Stop()
+        if run:
+            with self._lock:
+                self._stops[run] = stop
+        try:
+            yield stop
+        finally:
+            with self._lock:
+                if self._stops.get(run) is stop:
+                    del self._stops[run]
+
+    def stop(self, run: str) -> bool:
+        """Stop a run; False where it is over, or was never begun."""
+        with self._lock:
+            stop = self._stops.get(run)
+        if stop is not None:
+            stop.now()
+        return stop is not None

@@ -1,0 +1,73 @@
+/** SQL that a person edits and runs: one SELECT over the workspace's tables. Its result is theirs, and marked so. */
+import { sql } from "@codemirror/lang-sql";
+import { EditorState } from "@codemirror/state";
+import { keymap } from "@codemirror/view";
+import { useMutation } from "@tanstack/react-query";
+import { basicSetup, EditorView } from "codemirror";
+import { useEffect, useRef, useState } from "react";
+import { api } from "../../api/client";
+import { plural } from "../../ui/format";
+import { Busy, Button, Key, ProblemNote, Window } from "../../ui/primitives";
+import { ResultTable } from "./result-table";
+
+export function OwnSql({ open, first, onClose }: { open: boolean; first: string; onClose: () => void }) {
+  return (
+    <Window open={open} onClose={onClose} title="Your own SQL" about="One SELECT over the tables of this workspace. The result is yours: nothing of it is checked." wide>
+      <Bench first={first} />
+    </Window>
+  );
+}
+
+function Bench({ first }: { first: string }) {
+  const [text, setText] = useState(first);
+  const [run, setRun] = useState("");
+  const work = useMutation({ mutationFn: (asked: { sql: string; run: string }) => api.runSql(asked.sql, asked.run) });
+  const start = (sqlText: string) => {
+    const number = crypto.randomUUID();
+    setRun(number);
+    work.mutate({ sql: sqlText, run: number });
+  };
+  const given = work.data;
+  return (
+    <>
+      <Editor first={first} onChange={setText} onRun={start} />
+      <div className="mt-3 flex items-center gap-2">
+        <Button disabled={work.isPending || !text.trim()} onClick={() => start(text)}>Run<Key>Ctrl+Enter</Key></Button>
+        {work.isPending && <Button onClick={() => void api.stop(run)}>Stop</Button>}
+        {work.isPending && <Busy>Running…</Busy>}
+        {given && !work.isPending && <p className="text-soft">{given.whole ? plural(given.total, "row") : `more than ${plural(given.total, "row")}`} in {given.seconds.toFixed(2)} s</p>}
+      </div>
+      {work.isError && <div className="mt-3"><ProblemNote error={work.error} /></div>}
+      {given && !work.isPending && (
+        <div className="mt-4 border-l-2 border-caution pl-4" data-testid="their-result">
+          <p className="text-caution">Result of your own SQL: not checked, not worked twice.</p>
+          {given.rows.length === 0 ? <p className="mt-2 text-soft">No rows.</p> : <ResultTable fields={given.fields} rows={given.rows} total={given.total} />}
+        </div>
+      )}
+    </>
+  );
+}
+
+const look = EditorView.theme({
+  "&": { fontSize: "12.5px", border: "1px solid #CFDACF", borderRadius: "4px", backgroundColor: "#FBFCF9" },
+  ".cm-scroller": { fontFamily: "JetBrains Mono, monospace", maxHeight: "34vh", overflow: "auto" },
+  ".cm-gutters": { backgroundColor: "#EFF3EC", color: "#5B6C62", border: "none" },
+  ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "#E9F1E6" },
+});
+
+function Editor({ first, onChange, onRun }: { first: string; onChange: (text: string) => void; onRun: (text: string) => void }) {
+  const place = useRef<HTMLDivElement>(null);
+  const latest = useRef({ onChange, onRun });
+  latest.current = { onChange, onRun };
+  useEffect(() => {
+    if (!place.current) return;
+    const runs = keymap.of([{ key: "Mod-Enter", run: (view) => (latest.current.onRun(view.state.doc.toString()), true) }]);
+    const told = EditorView.updateListener.of((update) => update.docChanged && latest.current.onChange(update.state.doc.toString()));
+    const label = EditorView.contentAttributes.of({ "aria-label": "SQL" });
+    // The run key comes first, since the basic setup has a use of its own for it.
+    const view = new EditorView({ state: EditorState.create({ doc: first, extensions: [runs, basicSetup, sql(), look, told, label] }), parent: place.current });
+    view.focus();
+    return () => view.destroy();
+  }, [first]);
+  return <div ref={place} data-testid="sql-editor" />;
+}
