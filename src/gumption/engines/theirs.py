@@ -22,6 +22,7 @@ _FORBIDDEN = re.compile(
     r"^(read_|pg_|duckdb_|pragma_|glob$|query|getenv|current_setting|set_|nextval|sniff_|parquet_|arrow_)", re.I
 )
 _TABLE_FUNCTIONS = {"unnest", "range", "generate_series", "explode", "explodinggenerateseries", "generateseries"}
+_INTEGER = re.compile(r"U?(TINY|SMALL|BIG|HUGE)?INT(EGER)?$")
 _TYPES = {
     "VARCHAR": Type.TEXT,
     "BOOLEAN": Type.BOOLEAN,
@@ -94,7 +95,7 @@ def _field(kind: str) -> Field:
         return Field(Type.DECIMAL, Role.QUANTITY, int(kind.rstrip(")").split(",")[1]))
     if kind.startswith("TIMESTAMP"):
         return Field(Type.TIMESTAMP, Role.DATE)
-    if "INT" in kind and "INTERVAL" not in kind:
+    if _INTEGER.match(kind):
         return Field(Type.INTEGER, Role.QUANTITY)
     found = _TYPES.get(kind, Type.TEXT)
     return Field(found, Role.QUANTITY if found.is_number else Role.DATE if found.is_time else Role.TEXT)

@@ -64,3 +64,7 @@ def json_schema() -> str:
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     schema["title"] = "Gumption plan, version 1"
     return json.dumps(schema, indent=1, ensure_ascii=False) + "\n"
+
+
+if __name__ == "__main__":
+    print(json_schema(), end="")
