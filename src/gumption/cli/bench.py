@@ -18,6 +18,7 @@ from pathlib import Path
 import duckdb
 import xlsxwriter
 
+from gumption.cli.bench_engine import bench_plans, bench_tpch
 from gumption.cli.files import Opened, open_files
 from gumption.cli.test import HOME
 from gumption.core.reading.read import QuestionReader
@@ -76,9 +77,28 @@ def make_workbook(path: Path, rows: int) -> None:
     book.close()
 
 
-def bench(rows: int) -> int:
-    """Print every figure with what it is held against."""
-    _reading()
+PARTS = ("reading", "intake", "plans", "tpch")
+
+
+def bench(rows: int, scale: float, parts: tuple[str, ...]) -> int:
+    """Print every figure of the parts asked for, with what it is held against."""
+    if "reading" in parts:
+        _reading()
+    if "intake" in parts:
+        _intake(rows)
+    if "plans" in parts:
+        with tempfile.TemporaryDirectory() as folder:
+            source = Path(folder) / "large.csv"
+            make_large(source, rows)
+            _large_question(source)
+            bench_plans(source)
+    if "tpch" in parts:
+        bench_tpch(scale)
+    print(f"peak memory of this process: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024**2:.2f} GB")
+    return 0
+
+
+def _intake(rows: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
         source = Path(folder) / "large.xlsx"
         make_workbook(source, rows // 25)
@@ -93,9 +113,6 @@ def bench(rows: int) -> int:
         print(
             f"intake: {read:.1f} s; DuckDB's own CSV-to-Parquet copy: {copied:.1f} s; ratio {read / copied:.2f}; peak memory {peak:.2f} GB"
         )
-        _large_question(source)
-    print(f"peak memory of this process: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024**2:.2f} GB")
-    return 0
 
 
 def _open(files: list[str], out: Path, describe: str | None = None) -> tuple[Opened, QuestionReader]:

@@ -105,6 +105,10 @@ def parser() -> argparse.ArgumentParser:
     test.add_argument("--long", action="store_true", help="with 5,000 random plans instead of 300")
     bench = commands.add_parser("bench", help="measure against yardsticks in the same run")
     bench.add_argument("--rows", type=int, default=5_000_000, help="rows of the large file")
+    bench.add_argument("--scale", type=float, default=1.0, help="scale of the TPC-H data (default: 1)")
+    bench.add_argument(
+        "--only", choices=("reading", "intake", "plans", "tpch"), action="append", help="this part; may be given again"
+    )
     return top
 
 
@@ -133,9 +137,9 @@ def main(arguments: list[str] | None = None) -> int:
                     Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
                 )
             case "bench":
-                from gumption.cli.bench import bench
+                from gumption.cli.bench import PARTS, bench
 
-                return bench(options.rows)
+                return bench(options.rows, options.scale, tuple(options.only or PARTS))
             case _:
                 from gumption.cli.test import run_tests
 

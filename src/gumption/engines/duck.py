@@ -121,6 +121,10 @@ class DuckEngine:
             found = cursor.execute(sql).fetchnumpy()
             return np.asarray(next(iter(found.values())), dtype=np.int64)
 
+    def path(self, table: str) -> Path:
+        """The file that a table's rows stand in."""
+        return self._parquet[table]
+
     def numbered(self, table: str) -> str:
         """A table as a relation whose `file_row_number` counts its rows from 0."""
         return f"read_parquet({literal(str(self._parquet[table]))}, file_row_number=true)"

@@ -1,0 +1,302 @@
+"""`gumption bench`, the engine's part: plans against hand-written queries, the benchmark TPC-H, many questions at once."""
+
+from __future__ import annotations
+
+import datetime as dt
+import statistics
+import tempfile
+import threading
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+import duckdb
+
+from gumption.cli.files import Opened, open_files
+from gumption.cli.tpch.data import make_tables
+from gumption.cli.tpch.plans import plans
+from gumption.cli.tpch.queries import queries
+from gumption.core.checks.after import rows_agree
+from gumption.core.code.sql import plan_sql, render
+from gumption.core.evaluate.run import work
+from gumption.core.model.types import Type
+from gumption.core.plan import expressions as ex
+from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expression
+from gumption.core.plan.steps import (
+    Derive,
+    Group,
+    Join,
+    Keep,
+    KeyPair,
+    Limit,
+    Plan,
+    Sort,
+    SortKey,
+    Step,
+    Take,
+)
+from gumption.core.plan.words import plan_words, step_words
+from gumption.engines.answering import Answerer
+from gumption.engines.duck import DuckEngine
+from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.limits import Limits, Stop
+from gumption.intake.sql import literal
+
+_RUNS = 5
+_DAY = dt.date(2026, 10, 31)
+_AT_ONCE = 10
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of question: its plan, and the query a person would write for it."""
+
+    name: str
+    plan: Plan
+    by_hand: str
+
+
+def _plan(*steps: Step) -> Plan:
+    return Plan(steps=(Take(table="large"), *steps))
+
+
+def _group(by: str, **aggregates: str) -> Group:
+    """Aggregates are written name="function column"."""
+    parts = {name: written.split() for name, written in aggregates.items()}
+    made = [{"name": n, "function": p[0], "column": p[1] if p[1:] else None} for n, p in parts.items()]
+    return Group(by=tuple(by.split()), aggregates=tuple(Aggregate.model_validate(a) for a in made))
+
+
+def _by(*keys: str) -> Sort:
+    return Sort(keys=tuple(SortKey(column=k.lstrip("-"), descending=k.startswith("-")) for k in keys))
+
+
+def _paid() -> Expression:
+    return ex.Compare(op="=", left=ColumnRef(name="paid"), right=Constant(type=Type.BOOLEAN, value=True))
+
+
+def kinds() -> list[Kind]:
+    """Ten kinds of questions of the large table; its file stands as {large} in the queries, the customers' as {customers}."""
+    month = Derive(name="month", expression=ex.DateFloor(unit="month", value=ColumnRef(name="order_date")))
+    over = ex.Compare(op=">", left=ColumnRef(name="amount"), right=Constant(type=Type.INTEGER, value=5000))
+    seven = ex.TextMatch(how="contains", value=ColumnRef(name="product"), pattern="7")
+    ends = [Constant(type=Type.DATE, value=day) for day in ("2023-01-01", "2023-12-31")]
+    year = ex.Between(value=ColumnRef(name="order_date"), low=ends[0], high=ends[1])
+    share = Aggregate(name="paid_share", function="share", where=_paid())
+    join = Join(other=Plan(steps=(Take(table="customers"),)), on=(KeyPair(left="customer_id", right="customer_no"),))
+    measures = {"n": "count", "q": "sum quantity", "a": "mean amount", "lo": "min amount", "hi": "max amount"}
+    return [
+        Kind(
+            "total of groups",
+            _plan(_group("region", t="sum amount"), _by("-t")),
+            "SELECT region, sum(amount) AS t FROM {large} GROUP BY region ORDER BY t DESC",
+        ),
+        Kind(
+            "count under a condition",
+            _plan(Keep(condition=over), _group("", n="count")),
+            "SELECT count(*) FROM {large} WHERE amount > 5000",
+        ),
+        Kind(
+            "mean and median",
+            _plan(_group("channel", m="mean amount", d="median amount"), _by("channel")),
+            "SELECT channel, avg(amount), median(amount) FROM {large} GROUP BY channel ORDER BY channel",
+        ),
+        Kind(
+            "top ten",
+            _plan(_group("product", t="sum amount"), _by("-t"), Limit(rows=10)),
+            "SELECT product, sum(amount) AS t FROM {large} GROUP BY product ORDER BY t DESC LIMIT 10",
+        ),
+        Kind(
+            "time line",
+            _plan(month, _group("month", t="sum amount"), _by("month")),
+            "SELECT date_trunc('month', order_date) AS m, sum(amount) FROM {large} GROUP BY m ORDER BY m",
+        ),
+        Kind(
+            "distinct count",
+            _plan(_group("region", n="distinct customer_id"), _by("region")),
+            "SELECT region, count(DISTINCT customer_id) FROM {large} GROUP BY region ORDER BY region",
+        ),
+        Kind(
+            "text and dates",
+            _plan(
+                Keep(condition=ex.AllOf(items=(seven, year))),
+                _group("channel", n="count", q="sum quantity"),
+                _by("channel"),
+            ),
+            "SELECT channel, count(*), sum(quantity) FROM {large} WHERE contains(lower(product), '7') "
+            "AND order_date BETWEEN DATE '2023-01-01' AND DATE '2023-12-31' GROUP BY channel ORDER BY channel",
+        ),
+        Kind(
+            "share of rows",
+            _plan(Group(by=("channel",), aggregates=(share,)), _by("channel")),
+            "SELECT channel, avg(CASE WHEN paid THEN 1 ELSE 0 END) FROM {large} GROUP BY channel ORDER BY channel",
+        ),
+        Kind(
+            "two groups, five measures",
+            _plan(_group("region channel", **measures), _by("region", "channel")),
+            "SELECT region, channel, count(*), sum(quantity), avg(amount), min(amount), max(amount) "
+            "FROM {large} GROUP BY region, channel ORDER BY region, channel",
+        ),
+        Kind(
+            "joined",
+            _plan(join, _group("tier", t="sum amount"), _by("tier")),
+            "SELECT c.tier, sum(l.amount) FROM {large} l JOIN {customers} c ON l.customer_id = c.customer_no "
+            "GROUP BY c.tier ORDER BY c.tier",
+        ),
+    ]
+
+
+def make_customers(path: Path) -> None:
+    """A CSV of the customers that the large table names."""
+    duckdb.execute(
+        f"""COPY (SELECT 'C' || lpad(i::VARCHAR, 6, '0') AS customer_no,
+            (['Gold', 'Silver', 'Bronze'])[1 + (hash(i) % 3)::INTEGER] AS tier, 'Town ' || (hash(i + 1) % 300) AS town
+            FROM range(90000) t(i)) TO '{path}' (HEADER)"""
+    )
+
+
+def _seconds(work: Callable[[], object], runs: int = _RUNS) -> float:
+    """The median of some runs behind one that warms up."""
+    work()
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - start)
+    return statistics.median(times)
+
+
+def bench_plans(large: Path) -> None:
+    """Ten kinds of questions on the large file: plan to result, and the second working, against hand-written queries."""
+    with tempfile.TemporaryDirectory() as scratch:
+        customers, out = Path(scratch) / "customers.csv", Path(scratch) / "tables"
+        out.mkdir()
+        make_customers(customers)
+        opened = open_files([str(large), str(customers)], None, out)
+        files = {
+            t.name: f"read_parquet({literal(str(opened.answerer.engine.path(t.name)))})"
+            for t in opened.catalogue.tables
+        }
+        yardstick = duckdb.connect()
+        yardstick.execute("SET enable_progress_bar = false")
+        ratios: dict[str, list[float]] = {"plan": [], "second": [], "first": []}
+        answerer = opened.answerer
+        for kind in kinds():
+            query = kind.by_hand.format(**files)
+            hand = _seconds(lambda q=query: yardstick.execute(q).fetchall())  # type: ignore[misc]
+            plan = _seconds(lambda p=kind.plan: answerer.rows(p))  # type: ignore[misc]
+            start = time.perf_counter()
+            worked = work(kind.plan, answerer.engine.column, answerer.sizes)
+            first = time.perf_counter() - start
+            second = _seconds(lambda p=kind.plan: work(p, answerer.engine.column, answerer.sizes), 3)  # type: ignore[misc]
+            agree = rows_agree(worked.rows, answerer.rows(kind.plan)[1])
+            for name, value in (("plan", plan), ("second", second), ("first", first)):
+                ratios[name].append(value / hand)
+            print(
+                f"  {kind.name}: by hand {1000 * hand:.0f} ms; plan to result {plan / hand:.2f}; "
+                f"second working {second / hand:.2f}, columns not yet in memory {first / hand:.2f}"
+                f"{'' if agree else '; THE TWO DISAGREE'}"
+            )
+        medians = {name: statistics.median(values) for name, values in ratios.items()}
+        print(
+            f"ten kinds of questions, median: plan to result {medians['plan']:.2f} times the hand-written query; "
+            f"second working {medians['second']:.2f} times, columns not yet in memory {medians['first']:.2f} times"
+        )
+        _at_once(opened)
+        _narrow(opened)
+
+
+def _at_once(opened: Opened) -> None:
+    """Ten different questions together, each worked twice; and how soon each stops when it is told to."""
+    answerer, asked = opened.answerer, kinds()
+    alone = statistics.median([_seconds(lambda p=k.plan: answerer.answer(p, _DAY), 1) for k in asked])  # type: ignore[misc]
+    with ThreadPoolExecutor(_AT_ONCE) as pool:
+        start = time.perf_counter()
+
+        def timed(plan: Plan) -> float:
+            answerer.answer(plan, _DAY)
+            return time.perf_counter() - start
+
+        ended = list(pool.map(timed, [k.plan for k in asked]))
+    print(
+        f"ten questions at once, worked twice each: slowest {max(ended) / alone:.1f} times the median one alone "
+        f"({1000 * alone:.0f} ms), fastest {min(ended) / alone:.1f}"
+    )
+    stops = [Stop() for _ in asked]
+    waits: list[float] = []
+
+    def stopped(plan: Plan, stop: Stop) -> None:
+        try:
+            while True:
+                answerer.answer(plan, _DAY, stop=stop)
+        except WasStopped:
+            waits.append(time.perf_counter())
+
+    threads = [threading.Thread(target=stopped, args=(k.plan, s)) for k, s in zip(asked, stops, strict=True)]
+    for thread in threads:
+        thread.start()
+    time.sleep(0.5)
+    start = time.perf_counter()
+    for stop in stops:
+        stop.now()
+    for thread in threads:
+        thread.join()
+    print(f"ten questions stopped together: the last one {max(waits) - start:.2f} s after")
+
+
+def _narrow(opened: Opened) -> None:
+    """A question whose groups do not fit into a small memory: put on disk, and ended with words where that is too small."""
+    note = _plan(
+        Derive(name="key", expression=ex.Concatenate(parts=(ColumnRef(name="note"), ColumnRef(name="customer_id")))),
+        _group("key", n="count", hi="max amount", product="max product"),
+        _by("-n", "key"),
+        Limit(rows=3),
+    )
+    engine = opened.answerer.engine
+    paths = {t.name: engine.path(t.name) for t in opened.catalogue.tables}
+    wide = _seconds(lambda: opened.answerer.rows(note), 1)
+    small = Answerer(opened.catalogue, DuckEngine(paths, Limits(memory_gb=0.5)), {})
+    slow = _seconds(lambda: small.rows(note), 1)
+    nothing = Answerer(opened.catalogue, DuckEngine(paths, Limits(memory_gb=0.5, disk_gb=0.01)), {})
+    try:
+        nothing.rows(note)
+        end = "NO ERROR at the end of the disk allowance"
+    except CannotAnswer:
+        end = "a clear error at the end of the disk allowance"
+    print(
+        f"millions of groups in 0.5 GB instead of {engine.limits.memory_gb:g}: {slow / wide:.1f} times as long; {end}"
+    )
+
+
+def bench_tpch(scale: float) -> None:
+    """The benchmark's queries as plans against its own SQL, and both workings against its answers."""
+    with tempfile.TemporaryDirectory() as scratch:
+        opened = make_tables(Path(scratch), scale)
+        answerer, own = opened.answerer, queries(scale)
+        total, theirs, second, wrong = 0.0, 0.0, 0.0, []
+        written: list[float] = []
+        for number, plan in plans(scale).items():
+            sql = render(plan_sql(plan, opened.catalogue))
+            start = time.perf_counter()
+            render(plan_sql(plan, opened.catalogue))
+            plan_words(plan), [step_words(step, "rows") for step in plan.steps]
+            written.append(time.perf_counter() - start)
+            want = answerer.engine.run(own[number])[1]
+            theirs += _seconds(lambda q=own[number]: answerer.engine.run(q), 3)  # type: ignore[misc]
+            total += _seconds(lambda q=sql: answerer.engine.run(q), 3)  # type: ignore[misc]
+            start = time.perf_counter()
+            worked = work(plan, answerer.engine.column, answerer.sizes)
+            second += time.perf_counter() - start
+            if not (rows_agree(answerer.rows(plan)[1], want) and rows_agree(worked.rows, want)):
+                wrong.append(number)
+        print(
+            f"TPC-H, scale {scale:g}: plans take {total / theirs:.2f} times the benchmark's own SQL ({theirs:.1f} s); "
+            f"second working {second / theirs:.1f} times; {22 - len(wrong)} of 22 answered rightly by both"
+            f"{f', wrong: {wrong}' if wrong else ''}"
+        )
+        print(
+            f"plan to SQL and words, over its 22 plans: median {1000 * statistics.median(written):.1f} ms, "
+            f"longest {1000 * max(written):.1f} ms"
+        )
