@@ -16,7 +16,7 @@ from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import WebDriverWait
+from selenium.webdriver.support.ui import Select, WebDriverWait
 
 from gumption.server.app import Settings, create_app
 from gumption.server.workspace import Workspace
@@ -183,6 +183,22 @@ class Rooms(unittest.TestCase):
         self.see("only cats", "aside[aria-label=Trail]")
         self.type_question("how many animals", Keys.SHIFT + Keys.ENTER)
         self.see("9,114", "section")
+
+    def test_4b_sql_of_their_own_and_other_dialects(self) -> None:
+        self.visit("#")
+        self.type_question("total fee by clinic", Keys.SHIFT, Keys.ENTER)
+        self.see("Computed twice, both ways agree", "aside:last-of-type")
+        Select(self.browser.find_element(By.ID, "dialect")).select_by_visible_text("MariaDB")
+        self.see("IS NULL", "aside:last-of-type pre")
+        self.browser.find_element(By.XPATH, "//button[text()='Edit and run']").click()
+        editor = WebDriverWait(self.browser, 20).until(lambda b: b.find_element(By.CSS_SELECTOR, ".cm-content"))
+        editor.send_keys(Keys.CONTROL, "a")
+        editor.send_keys("SELECT 40 + 2 AS answer FROM clinics LIMIT 1", Keys.CONTROL, Keys.ENTER)
+        self.see("42", "[data-testid=their-result]")
+        self.see("not checked", "[data-testid=their-result]")
+        editor.send_keys(Keys.CONTROL, "a")
+        editor.send_keys("DROP TABLE clinics", Keys.CONTROL, Keys.ENTER)
+        self.see("Only one SELECT can be run here", "[role=dialog]")
 
     def test_5_what_cannot_be_read(self) -> None:
         self.visit("#ask")

@@ -264,6 +264,8 @@ class Typing(PlanCase):
         flat = " ".join(render(plan_sql(plan, self.catalogue)).split())
         self.assertEqual(
             flat,
+            "/* Keep amount is more than 5 Group by town: the sum of amount Keep total is more than 20 "
+            "Sort by total, highest first then town, lowest first First 3 */ "
             "SELECT s2.town, SUM(s.amount) AS total FROM sales AS s JOIN shops AS s2 ON s.shop = s2.shop WHERE s.amount > 5 "
             "GROUP BY s2.town HAVING SUM(s.amount) > 20 ORDER BY total DESC, town ASC LIMIT 3",
         )

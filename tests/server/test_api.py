@@ -6,6 +6,7 @@ import base64
 import tempfile
 import time
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -40,6 +41,38 @@ class Api(unittest.TestCase):
         cls.client.__enter__()
         cls.addClassCleanup(cls.client.__exit__, None, None, None)
         cls.send({"sales.csv": SALES, "shops.csv": SHOPS})
+
+    def sent(self, path: str, body: dict[str, Any], status: int = 200) -> Any:
+        answer = self.client.post(f"/api/v1/{path}", json=body)
+        self.assertEqual(answer.status_code, status, answer.text)
+        return answer.json() if answer.content else None
+
+    def test_a_plan_from_outside(self) -> None:
+        group = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "count"}]}
+        plan = {"version": 1, "steps": [{"step": "take", "table": "shops"}, group]}
+        worked = self.sent("plans", {"plan": plan})
+        self.assertEqual((worked["total"], worked["checks"][0]["weight"]), (3, "holds"))
+        self.assertIn("GROUP BY", self.sent("plans/sql", {"plan": plan, "dialect": "spark"})["sql"])
+        refused = self.sent("plans", {"plan": {"steps": [{"step": "take", "table": "shop"}]}}, 422)
+        self.assertIn("step 1: there is no table shop; there are", refused["problem"])
+
+    def test_sql_of_their_own(self) -> None:
+        given = self.sent("sql", {"sql": "SELECT town, 1.5 AS half FROM shops ORDER BY town LIMIT 2"})
+        self.assertEqual((given["rows"], given["whole"]), ([["Alder", 1.5], ["Birch", 1.5]], True))
+        self.assertIn("There is no table", self.sent("sql", {"sql": "SELECT * FROM elsewhere"}, 422)["problem"])
+        self.assertIn("Only one SELECT", self.sent("sql", {"sql": "DROP TABLE shops"}, 422)["problem"])
+
+    def test_work_is_stopped_by_its_number(self) -> None:
+        endless = "SELECT count(*) FROM range(100000000) a, range(100000000) b WHERE a.range + b.range = 7"
+        with ThreadPoolExecutor(1) as beside:
+            running = beside.submit(self.client.post, "/api/v1/sql", json={"sql": endless, "run": "r1"})
+            for _ in range(100):
+                if self.client.post("/api/v1/runs/r1/stop").status_code == 204:
+                    break
+                time.sleep(0.05)
+            answer = running.result(timeout=5)
+        self.assertEqual((answer.status_code, answer.json()["problem"]), (409, "It was stopped before it was done."))
+        self.assertEqual(self.client.post("/api/v1/runs/r1/stop").status_code, 404)
 
     @classmethod
     def begin(cls, name: str, content: str | bytes, replaces: str = "", announced: int | None = None) -> Any:

@@ -21,10 +21,11 @@ import pyarrow.parquet as pq
 from gumption.core.evaluate.vectors import Ints, Mask, Vector, no_missing
 from gumption.core.model.types import Type, Value
 from gumption.engines.errors import CannotAnswer, WasStopped
-from gumption.engines.limits import Limits, Stop
+from gumption.engines.limits import GIGABYTE, Limits, Stop
 from gumption.intake.sql import literal, quoted
 
-_CACHED_CELLS = 120_000_000
+_CACHE_SHARE = 0.25
+"""Of the memory that questions may take, what columns of the second working keep between them."""
 
 
 class DuckEngine:
@@ -136,8 +137,9 @@ class DuckEngine:
         if found is not None:
             return found
         vector = read_vector(self._parquet[table], name)
+        kept = _CACHE_SHARE * self.limits.memory_gb * GIGABYTE
         with self._lock:
-            while self._cache and sum(len(v) for v in self._cache.values()) + len(vector) > _CACHED_CELLS:
+            while self._cache and 8 * (sum(len(v) for v in self._cache.values()) + len(vector)) > kept:
                 self._cache.pop(next(iter(self._cache)))
             self._cache[(table, name)] = vector
         return vector

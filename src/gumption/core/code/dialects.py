@@ -231,7 +231,7 @@ class Dialect:
 
     def render(self, tree: exp.Expr) -> str:
         """The query as text, laid out for reading."""
-        return tree.sql(dialect=self.sqlglot_name, pretty=True, unsupported_level=sqlglot.ErrorLevel.IGNORE)
+        return tree.sql(dialect=self.sqlglot_name, pretty=True, unsupported_level=sqlglot.ErrorLevel.IGNORE, copy=False)
 
 
 _ROW_BY_ROW = frozenset({"latest", "earliest"})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
+from itertools import count
 from typing import assert_never
 
 from sqlglot import exp
@@ -65,18 +66,19 @@ class _Compiler:
         self.names = {table.name.lower() for table in catalogue.tables}
 
     def alias(self, name: str) -> str:
-        letters = "".join(c for c in name.lower() if c.isalnum() and c.isascii()) or "t"
-        letter = letters[0] if letters[0].isalpha() else "t"
-        chosen = free_name(letter, self.aliases).replace("_", "")
-        while chosen in self.aliases:
-            chosen += letter
+        letters = "".join(c for c in name.lower() if c.isalpha() and c.isascii()) or "t"
+        tries = (f"{letters[0]}{number}" if number > 1 else letters[0] for number in count(1))
+        chosen = next(t for t in tries if t not in self.aliases)
         self.aliases.add(chosen)
         return chosen
 
     def part(self, base: str, tree: exp.Query) -> str:
         """A query under a name of its own, put before the one that reads it."""
         plain = "".join(c if c.isalnum() and c.isascii() else "_" for c in base.lower()).strip("_")
-        name = free_name(plain[:40].strip("_") or "part", self.names)
+        plain = plain[:40].strip("_") or "part"
+        if plain in _WORDS or not plain[0].isalpha():
+            plain = f"part_{plain}"
+        name = free_name(plain, self.names)
         self.names.add(name)
         self.parts.append((name, tree))
         return name
@@ -246,12 +248,13 @@ class _Compiler:
             order = exp.Order(expressions=[exp.Ordered(this=since.copy())])
             until = exp.Window(this=exp.Lead(this=since.copy()), partition_by=[k.copy() for k in keys], order=order)
             names = list(other.columns)
-            other.columns["held_until"] = until
-            other.windows.add("held_until")
+            own = free_name("held_until", other.columns)
+            other.columns[own] = until
+            other.windows.add(own)
             known = [exp.Not(this=exp.Is(this=k.copy(), expression=exp.null())) for k in (since, *keys)]
             other.where.extend(known)
             other = self.wrapped(other, "held")
-            ends = other.columns.pop("held_until")
+            ends = other.columns.pop(own)
             moment, since = query.columns[step.at.left], other.columns[step.at.right]
             since_then = exp.LTE(this=since.copy(), expression=moment.copy())
             open_end = exp.Is(this=ends.copy(), expression=exp.null())
@@ -405,8 +408,8 @@ class _Compiler:
         if step.unit == "number":
             following: Tree = exp.Add(this=period.copy(), expression=exp.Literal.number(1))
         else:
-            count, unit = {"week": (7, "DAY"), "quarter": (3, "MONTH")}.get(step.unit, (1, step.unit.upper()))
-            interval = exp.Interval(this=exp.Literal.string(str(count)), unit=exp.var(unit))
+            units, unit = {"week": (7, "DAY"), "quarter": (3, "MONTH")}.get(step.unit, (1, step.unit.upper()))
+            interval = exp.Interval(this=exp.Literal.string(str(units)), unit=exp.var(unit))
             following = cast(exp.Add(this=period.copy(), expression=interval), "date")
         first = exp.select(exp.alias_(low, "period"))
         rest = exp.select(following).from_(own).where(exp.LTE(this=following.copy(), expression=high))

@@ -509,7 +509,7 @@ def decimal_scale(constant: Constant) -> int:
     return max(-exponent, 0)
 
 
-_NOT_EVERYWHERE = re.compile(r"\(\?[^:]|\\[1-9bBAZzGKR]|[*+?}]\+")
+_NOT_EVERYWHERE = re.compile(r"\(\?[^:]|\\[1-9bBAZzGKR]|[*+?}]\+|[*+}]\)[*+{]")
 
 
 def check_pattern(pattern: str) -> int:
@@ -520,7 +520,8 @@ def check_pattern(pattern: str) -> int:
         raise PlanError(f"the pattern “{pattern}” cannot be read: {error}") from error
     if _NOT_EVERYWHERE.search(pattern):
         raise PlanError(
-            f"the pattern “{pattern}” uses what not every engine knows; use characters, sets, repeats, | and ( ) only"
+            f"the pattern “{pattern}” uses what not every engine knows, or repeats a repeat; "
+            "use characters, sets, repeats, | and ( ) only"
         )
     return groups
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from gumption.core.model.catalogue import Catalogue, Column, Relationship
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Role, Type
@@ -20,6 +22,7 @@ from gumption.core.plan.expressions import (
 )
 from gumption.core.plan.steps import (
     Derive,
+    Fill,
     Group,
     Join,
     Keep,
@@ -55,6 +58,15 @@ def renamed(expression: Expression, name: str) -> Expression:
     return expression.model_copy(update=changes)
 
 
+_ALONG = ("change", "change_percent", "running_total")
+_LINES: dict[str | None, Literal["number", "quarter", "month", "week", "day"]] = {
+    "year": "number",
+    "quarter": "quarter",
+    "month": "month",
+    "week": "week",
+    "day": "day",
+}
+"""How the periods of a group by time follow each other; a year is a whole number."""
 _MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count")
 """Aggregates that change where a row is met several times."""
 
@@ -261,9 +273,25 @@ class Planner:
             self._first_within(by, aggregates, frame.order, frame.limit)
             return
         timed = [n for n, g in zip(by, frame.groups, strict=True) if g.unit]
+        if any(function in _ALONG for function in frame.windows):
+            self._fill(by, aggregates)
         for function in frame.windows:
             self._window(function, aggregates[0].name, timed, by)
         self._sort_groups(by, aggregates)
+
+    def _fill(self, by: list[str], aggregates: list[Aggregate]) -> None:
+        """The one before a month is the month before, also where that has no rows: its counts and sums are nought."""
+        lines = [(n, _LINES[g.unit]) for n, g in zip(by, self.frame.groups, strict=True) if g.unit in _LINES]
+        if len(lines) != 1:
+            return
+        name, unit = lines[0]
+        zeros = tuple(
+            a.name
+            for a, m in zip(aggregates, self.frame.measures, strict=True)
+            if m.function in ("count", "distinct", "sum")
+        )
+        within = tuple(other for other in by if other != name)
+        self.steps.append(Fill(column=name, unit=unit, within=within, zeros=zeros))
 
     def _first_within(self, by: list[str], aggregates: list[Aggregate], order: Order, limit: int) -> None:
         """The first rows of each outer group, ties at the last place included."""
