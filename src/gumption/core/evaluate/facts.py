@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Literal
 
 import numpy as np
@@ -10,7 +11,7 @@ import numpy as np
 from gumption.core.evaluate.aggregates import Groups, aggregate
 from gumption.core.evaluate.relation import Relation
 from gumption.core.evaluate.vectors import Vector
-from gumption.core.model.types import Value
+from gumption.core.model.types import Type, Value
 from gumption.core.plan import expressions as ex
 from gumption.core.plan.expressions import Aggregate, Expression, children, columns_of
 
@@ -135,12 +136,23 @@ def group_facts(
     for wanted in aggregates:
         if by and wanted.where is None and wanted.function in _GOES_ON:
             values = relation.column(wanted.column) if wanted.column else None
-            whole[wanted.name] = aggregate(wanted, values, None, one, None).to_values()[0]
+            if wanted.function == "sum" and values is not None and values.values.dtype.kind == "i":
+                whole[wanted.name] = _exact_whole(values, found[wanted.name])
+            else:
+                whole[wanted.name] = aggregate(wanted, values, None, one, None).to_values()[0]
     small = np.flatnonzero(groups.sizes < FEW_VALUES) if by else np.zeros(0, dtype=np.int64)
     names = [(_label(by, found, int(g)), int(groups.sizes[g])) for g in small[:3]]
     return GroupFacts(
         groups.count, whole, missing, len(small), tuple(names), _means(by, aggregates, relation, groups, found)
     )
+
+
+def _exact_whole(column: Vector, groups: Vector) -> Value:
+    """The sum of all rows. One pass may wrap at 64 bits: it is held against the groups' sums, which did not, up to that."""
+    wrapped = int(column.filled().sum(dtype=np.int64))
+    together = sum(int(value) for value in groups.values[~groups.missing])
+    whole = together if (together - wrapped) % (1 << 64) == 0 else wrapped
+    return Decimal(whole).scaleb(-column.scale) if column.type is Type.DECIMAL else whole
 
 
 def _label(by: tuple[str, ...], found: dict[str, Vector], group: int) -> GroupName:
