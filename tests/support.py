@@ -6,8 +6,10 @@ import atexit
 import datetime as dt
 import functools
 import json
+import os
 import shutil
 import tempfile
+import unittest
 from collections.abc import Iterable, Sequence
 from pathlib import Path
 from typing import Any
@@ -37,6 +39,16 @@ def opened_from(folder: Path, files: dict[str, str]) -> tuple[Opened, QuestionRe
     out.mkdir()
     opened = open_files([str(folder / name) for name in files], None, out)
     return opened, QuestionReader(opened.catalogue)
+
+
+def tables_for(case: type[unittest.TestCase], files: dict[str, str]) -> Opened:
+    """Tables read from texts; they last, and their folder is the working folder, as long as the tests of the class run."""
+    scratch = tempfile.TemporaryDirectory()
+    case.addClassCleanup(scratch.cleanup)
+    opened, _ = opened_from(Path(scratch.name), files)
+    case.addClassCleanup(os.chdir, os.getcwd())
+    os.chdir(scratch.name)
+    return opened
 
 
 def lines(path: Path) -> list[dict[str, Any]]:

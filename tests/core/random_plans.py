@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import random
 from collections.abc import Callable
-from typing import Any
+from typing import Any, get_args
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
@@ -140,19 +140,7 @@ class Maker:
             lambda: ex.NumberFunction(function=chance.choice(["floor", "ceiling"]), value=plain),
             lambda: ex.TextFunction(function="length", value=self.text(schema, 1)),
             lambda: ex.DatePart(
-                part=chance.choice(
-                    [
-                        "year",
-                        "quarter",
-                        "month",
-                        "week",
-                        "day",
-                        "weekday",
-                        "day_of_year",
-                        "fiscal_year",
-                        "fiscal_quarter",
-                    ]
-                ),
+                part=chance.choice([p for p in get_args(ex.DatePartName) if p not in ("hour", "minute")]),
                 value=self.date(schema, 1),
                 first_month=chance.choice([1, 4, 10]),
             ),
@@ -216,7 +204,7 @@ class Maker:
         return chance.choice(
             [
                 ex.DateFloor(
-                    unit=chance.choice(["year", "quarter", "month", "week", "day", "fiscal_year", "fiscal_quarter"]),
+                    unit=chance.choice([u for u in get_args(ex.DateUnit) if u != "hour"]),
                     value=inner,
                     first_month=chance.choice([1, 4, 11]),
                 ),
@@ -458,26 +446,7 @@ class Maker:
 
     def window(self, schema: Schema) -> list[Step]:
         chance = self.chance
-        function = chance.choice(
-            [
-                "share",
-                "rank",
-                "place",
-                "running_total",
-                "lag",
-                "lead",
-                "change",
-                "change_percent",
-                "moving_average",
-                "moving_total",
-                "total",
-                "average",
-                "lowest",
-                "highest",
-                "quantile_bin",
-                "width_bin",
-            ]
-        )
+        function = chance.choice(get_args(st.WindowName))
         types = (
             _EXACT
             if function in ("rank", "place", "quantile_bin", "moving_average", "moving_total")

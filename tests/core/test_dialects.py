@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import random
-import tempfile
 import unittest
 from collections.abc import Callable, Sequence
-from pathlib import Path
 from typing import Any
 
 import psycopg
@@ -22,7 +20,7 @@ from gumption.core.model.types import Type
 from gumption.core.plan.typing import Field, schema_of
 from tests.core.random_plans import Maker, tables
 from tests.databases import POSTGRES_HERE, POSTGRES_LOGIN, mariadb, postgres
-from tests.support import opened_from
+from tests.support import tables_for
 
 SEED, PLANS = 11, 150
 Run = Callable[[str], list[Sequence[Any]]]
@@ -38,10 +36,8 @@ class Dialects(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        scratch = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
         chance = random.Random(SEED)
-        cls.opened, _ = opened_from(Path(scratch.name), tables(chance, 160))
+        cls.opened = tables_for(cls, tables(chance, 160))
         maker = Maker(chance, cls.opened.catalogue)
         cls.plans = [maker.plan() for _ in range(PLANS)]
 

@@ -3,11 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
-import os
-import tempfile
 import unittest
 from decimal import Decimal
-from pathlib import Path
 from typing import Any
 
 from gumption.cli.files import Opened
@@ -20,7 +17,7 @@ from gumption.core.plan.steps import KeyPair, Picked, Plan, SortKey, Step, Take
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.engines.errors import CannotAnswer
 from tests.core.test_random_plans import run_script
-from tests.support import opened_from
+from tests.support import tables_for
 
 ONE = "id,word,day,at,n,cents,real\n1,Ab-Cd,2024-02-29,2024-02-29 23:59:59,-7,-2.35,0.5\n"
 ROWS = """id,kind,month,n,cents,word
@@ -57,13 +54,7 @@ class Meaning(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        scratch = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
-        files = {"one.csv": ONE, "rows.csv": ROWS, "rates.csv": RATES, "fine.csv": FINE}
-        cls.opened, _ = opened_from(Path(scratch.name), files)
-        before = os.getcwd()
-        os.chdir(scratch.name)
-        cls.addClassCleanup(os.chdir, before)
+        cls.opened = tables_for(cls, {"one.csv": ONE, "rows.csv": ROWS, "rates.csv": RATES, "fine.csv": FINE})
 
     def rows(self, table: str, *steps: Step) -> list[tuple[Any, ...]]:
         """The rows of a plan, the same from the engine, the second working and pandas."""
@@ -167,6 +158,18 @@ class Meaning(unittest.TestCase):
         self.assertAlmostEqual(rows[0][8], -0.05)
         self.assertEqual(rows[2][:6], (None, "x", 9, "x", "x", 1.0))
         self.assertEqual(rows[2][6:], (None, None, None, None, None))
+
+    def test_what_does_not_vary_has_no_slope(self) -> None:
+        """A mean is not exact, so that rounding would make it seem to vary."""
+        usual = st.Window(name="usual", function="average", column="cents")
+        made = tuple(Aggregate(name=f, function=f, column="n", other="usual") for f in ("slope", "correlation"))  # type: ignore[arg-type]
+        self.assertEqual(self.rows("rows", usual, st.Group(aggregates=made)), [(None, None)])
+
+    def test_text_stays_text_where_all_of_it_is_missing(self) -> None:
+        none = st.Keep(condition=ex.IsMissing(value=ref("kind")))
+        part = st.Derive(name="p", expression=ex.SplitPart(value=ref("kind"), separator="-", part=2))
+        again = st.Derive(name="q", expression=ex.TextFunction(function="lower", value=ref("p")))
+        self.assertEqual([r[-2:] for r in self.rows("rows", none, part, again)], [(None, None)])
 
     def test_windows_along_time(self) -> None:
         order, within = (SortKey(column="month"),), ("kind",)

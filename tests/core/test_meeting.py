@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-import tempfile
 import unittest
-from pathlib import Path
 
 from gumption.cli.files import Opened
 from gumption.core.model.types import Type
@@ -13,7 +11,7 @@ from gumption.core.plan.expressions import ColumnRef, Compare, Constant
 from gumption.core.reading.frame import CannotPlan, Condition, Frame, GroupKey, Having, Measure
 from gumption.core.reading.planner import plan_of
 from gumption.core.reading.vocabulary import ColumnKey
-from tests.support import opened_from
+from tests.support import tables_for
 
 FILES = {
     "clinics.csv": "clinic_id,town,rooms\nC1,Alder,4\nC2,Birch,6\nC3,Cedar,9\n",
@@ -33,9 +31,7 @@ class Meeting(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        folder = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(folder.cleanup)
-        cls.opened, _ = opened_from(Path(folder.name), FILES)
+        cls.opened = tables_for(cls, FILES)
 
     def rows(self, frame: Frame) -> list[tuple[object, ...]]:
         answered = self.opened.answerer.answer(plan_of(frame, self.opened.catalogue), dt.date(2025, 12, 31))

@@ -7,10 +7,8 @@ import datetime as dt
 import io
 import os
 import random
-import tempfile
 import unittest
 import warnings
-from pathlib import Path
 from typing import Any
 
 from gumption.core.checks.after import rows_agree
@@ -18,7 +16,7 @@ from gumption.core.evaluate.run import work
 from gumption.core.plan.steps import Plan
 from gumption.engines.answering import Answerer
 from tests.core.random_plans import Maker, tables
-from tests.support import opened_from
+from tests.support import tables_for
 
 SEED = 7
 PLANS = int(os.environ.get("GUMPTION_RANDOM_PLANS", "300"))
@@ -52,14 +50,9 @@ class RandomPlans(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        scratch = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
-        cls.chance = random.Random(SEED)
-        opened, _ = opened_from(Path(scratch.name), tables(cls.chance, 220))
-        cls.answerer, cls.maker = opened.answerer, Maker(cls.chance, opened.catalogue)
-        before = os.getcwd()
-        os.chdir(scratch.name)
-        cls.addClassCleanup(os.chdir, before)
+        chance = random.Random(SEED)
+        opened = tables_for(cls, tables(chance, 220))
+        cls.answerer, cls.maker = opened.answerer, Maker(chance, opened.catalogue)
 
     def agree(self, plan: Plan) -> None:
         try:
