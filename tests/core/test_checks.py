@@ -190,7 +190,7 @@ class OverTheDemo(CheckCase):
         first = self.opened.answerer.answer(plan, DEMO_DAY, twice=False)
         then = self.opened.answerer.answer(plan, DEMO_DAY)
         self.assertEqual(first.proof.checks[0].sentence, "The second working follows")
-        self.assertTrue(all(rows is None for _, rows in first.proof.steps))
+        self.assertTrue(all(step.rows is None for step in first.proof.steps))
         self.assertEqual((first.rows, then.proof.checks[0].weight), (then.rows, "holds"))
         self.assertFalse(self.opened.answerer.waits(plan))
         engine = self.opened.answerer.engine

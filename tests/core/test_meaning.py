@@ -164,6 +164,9 @@ class Meaning(unittest.TestCase):
         usual = st.Window(name="usual", function="average", column="cents")
         made = tuple(Aggregate(name=f, function=f, column="n", other="usual") for f in ("slope", "correlation"))  # type: ignore[arg-type]
         self.assertEqual(self.rows("rows", usual, st.Group(aggregates=made)), [(None, None)])
+        even = Aggregate(name="even", function="variance", column="usual")
+        root = st.Derive(name="log", expression=ex.NumberFunction(function="log10", value=ref("even")))
+        self.assertEqual(self.rows("rows", usual, st.Group(aggregates=(even,)), root), [(0.0, None)])
 
     def test_text_stays_text_where_all_of_it_is_missing(self) -> None:
         none = st.Keep(condition=ex.IsMissing(value=ref("kind")))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import logging
 import time
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from decimal import Decimal
@@ -26,7 +27,7 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.types import Value
 from gumption.core.plan.expressions import columns_of
 from gumption.core.plan.keys import unproven_joins
-from gumption.core.plan.steps import Keep, Plan, Take, all_steps, tables_of
+from gumption.core.plan.steps import Keep, Pick, Plan, Take, all_steps, other_plan, tables_of
 from gumption.core.plan.typing import Schema, schema_of
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
@@ -45,12 +46,33 @@ _BYTES_A_CELL = 24
 
 
 @dataclass(frozen=True)
-class Proof:
-    """The plan's steps in words with their rows, and every check."""
+class ProofStep:
+    """A step in words, and the rows through it, which are None until it was worked a second time."""
 
-    steps: tuple[tuple[StepWords, StepRows | None], ...]
-    """Each step in words; its rows are None until it was worked a second time."""
+    words: StepWords
+    rows: StepRows | None
+    depth: int
+    """0 for the plan's own steps, 1 for those of another plan that it brings in, and so on."""
+
+
+@dataclass(frozen=True)
+class Proof:
+    """The plan's steps with their rows, and every check."""
+
+    steps: tuple[ProofStep, ...]
     checks: tuple[Check, ...]
+
+
+def proof_steps(plan: Plan, flow: Sequence[StepRows] | None, depth: int = 0) -> Iterator[ProofStep]:
+    """The steps of a plan; those of another plan stand before the step that brings it in, unless it is only looked up."""
+    first = plan.steps[0]
+    assert isinstance(first, Take)
+    for place, step in enumerate(plan.steps):
+        rows = flow[place] if flow is not None else None
+        other = other_plan(step)
+        if other is not None and not all(isinstance(s, (Take, Pick)) for s in other.steps):
+            yield from proof_steps(other, rows.other if rows is not None else None, depth + 1)
+        yield ProofStep(step_words(step, first.table), rows, depth)
 
 
 @dataclass(frozen=True)
@@ -119,7 +141,6 @@ class Answerer:
                 second = beside.submit(self._second, plan, stop)
                 columns, rows = self._run(sql, stop)
                 worked, problem = second.result()
-        flow = worked.flow if worked else (None,) * len(plan.steps)
         if worked is not None:
             agreement = check_agreement(rows, worked)
             if agreement.weight == "stop":
@@ -129,9 +150,6 @@ class Answerer:
             checks = [problem, *checks]
         answer = Answer(plan, schema, columns, rows)
         checks += check_after(answer, worked, self.catalogue)
-        first = plan.steps[0]
-        assert isinstance(first, Take)
-        steps = tuple((step_words(s, first.table), f) for s, f in zip(plan.steps, flow, strict=True))
         return Answered(
             plan=plan,
             schema=schema,
@@ -141,7 +159,7 @@ class Answerer:
             chart=chart(answer),
             sql=sql,
             python=plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)}),
-            proof=Proof(steps, tuple(checks)),
+            proof=Proof(tuple(proof_steps(plan, worked.flow if worked else None)), tuple(checks)),
             seconds=time.perf_counter() - start,
         )
 

@@ -177,13 +177,14 @@ def worked_out(answered: Answered) -> WorkedOut:
     """An answer with its proof, as it is sent."""
     steps = [
         StepOut(
-            verb=words.verb,
-            rest=words.rest,
-            rows_in=rows.rows_in if rows else None,
-            rows_out=rows.rows_out if rows else None,
-            dropped=[d.words for d in rows.dropped] if rows else [],
+            verb=step.words.verb,
+            rest=step.words.rest,
+            depth=step.depth,
+            rows_in=step.rows.rows_in if step.rows else None,
+            rows_out=step.rows.rows_out if step.rows else None,
+            dropped=[d.words for d in step.rows.dropped] if step.rows else [],
         )
-        for words, rows in answered.proof.steps
+        for step in answered.proof.steps
     ]
     checks = [
         CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks

@@ -187,6 +187,8 @@ class FieldOut(BaseModel):
 class StepOut(BaseModel):
     verb: str
     rest: str
+    depth: int
+    """0 for the plan's own steps, more for those of another plan that it brings in."""
     rows_in: int | None
     rows_out: int | None
     dropped: list[str]

@@ -1352,6 +1352,8 @@ export interface components {
             verb: string;
             /** Rest */
             rest: string;
+            /** Depth */
+            depth: number;
             /** Rows In */
             rows_in: number | null;
             /** Rows Out */

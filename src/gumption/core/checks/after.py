@@ -55,8 +55,11 @@ def rows_agree(one: Sequence[Sequence[Value]], other: Sequence[Sequence[Value]])
 
 
 def _key(digits: int, row: Sequence[Value]) -> tuple[str, ...]:
+    """A row as texts to sort by; what rounding left of nought is nought."""
     return tuple(
-        f"{float(v):.{digits}g}" if isinstance(v, (int, float, Decimal)) and not isinstance(v, bool) else str(v)
+        f"{0.0 if abs(float(v)) < 1e-12 else float(v):.{digits}g}"
+        if isinstance(v, (int, float, Decimal)) and not isinstance(v, bool)
+        else str(v)
         for v in row
     )
 

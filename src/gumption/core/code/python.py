@@ -75,7 +75,7 @@ class _Writer:
                     f"var_name={name!r}, value_name={value!r})"
                 )
             case st.Window():
-                self.window(step, frame, list(schema))
+                self.window(step, frame, schema)
             case st.Fill():
                 self.fill(step, frame, list(schema))
             case st.Sort(keys=keys):
@@ -206,7 +206,9 @@ class _Writer:
             add(f"absent[{list(step.zeros)!r}] = 0")
         add(f"{frame} = pd.concat([{frame}, absent], ignore_index=True)[{names!r}]")
 
-    def window(self, step: st.Window, frame: str, names: list[str]) -> None:
+    def window(self, step: st.Window, frame: str, schema: Schema) -> None:
+        names = list(schema)
+        cents = _as_cents(schema[step.column])
         column, within, function = step.column, list(step.within), step.function
         target, cell = f"{frame}[{step.name!r}]", f"{frame}[{step.column!r}]"
         grouped = f".groupby({within!r}, dropna=False)"
@@ -229,7 +231,7 @@ class _Writer:
             case "share":
                 put(f"{cell} / {_nonzero(whole('sum()'), bool(within))}")
             case "total":
-                put(whole("sum(min_count=1)"))
+                put(whole("sum(min_count=1)") + (cents if within else ""))
             case "average" | "lowest" | "highest":
                 put(whole({"average": "mean()", "lowest": "min()", "highest": "max()"}[function]))
             case "rank":
@@ -237,10 +239,10 @@ class _Writer:
             case "place":
                 put(f"{rows}{grouped}.cumcount() + 1" if within else f"{rows}.assign(place=1)['place'].cumsum()")
             case "running_total":
-                put(part_by_part("expanding().sum()"))
+                put(part_by_part("expanding().sum()") + cents)
             case "moving_total" | "moving_average":
                 work = "sum" if function == "moving_total" else "mean"
-                put(part_by_part(f"rolling({step.rows}, min_periods=1).{work}()"))
+                put(part_by_part(f"rolling({step.rows}, min_periods=1).{work}()") + (cents if work == "sum" else ""))
             case "lead":
                 put(f"{along}.shift({-step.back})")
             case "lag" | "change" | "change_percent":
@@ -252,7 +254,7 @@ class _Writer:
                 if function == "lag":
                     put(before)
                 elif function == "change":
-                    put(f"{cell} - {before}")
+                    put(f"({cell} - {before}){cents}")
                 else:
                     put(f"({cell} - {before}) / {before}.abs().replace(0, np.nan)")
             case "quantile_bin":

@@ -283,13 +283,18 @@ def _centred(values: Floats, groups: Groups) -> Floats:
 def _variances(values: Floats, groups: Groups) -> Floats:
     """Sample variance (n - 1) by two passes; missing for fewer than two values."""
     with np.errstate(invalid="ignore", divide="ignore"):
-        return np.where(groups.sizes < 2, np.nan, groups.sums(_centred(values, groups) ** 2) / (groups.sizes - 1))
+        found = np.where(groups.sizes < 2, np.nan, groups.sums(_centred(values, groups) ** 2) / (groups.sizes - 1))
+    return np.where(_varies(values, groups) | np.isnan(found), found, 0.0)
+
+
+def _varies(values: Floats, groups: Groups) -> Mask:
+    """Groups whose values differ. A mean is not exact, so that what does not vary would seem to, by the last digit."""
+    return np.asarray(groups.extremes(values, "min") != groups.extremes(values, "max"))
 
 
 def _together(function: str, y: Floats, x: Floats, groups: Groups) -> Floats:
     """Pearson's correlation, sample covariance, or the slope of the least-squares line of y along x."""
-    # A mean is not exact, so that what does not vary would seem to, by the last digit.
-    varies_y, varies_x = (groups.extremes(side, "min") != groups.extremes(side, "max") for side in (y, x))
+    varies_y, varies_x = _varies(y, groups), _varies(x, groups)
     y, x = _centred(y, groups), _centred(x, groups)
     both, along = groups.sums(y * x), groups.sums(x * x)
     with np.errstate(invalid="ignore", divide="ignore"):

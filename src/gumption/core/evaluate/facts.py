@@ -79,6 +79,8 @@ class StepRows:
     tied: int = 0
     """Rows beyond a limit that equal its last row in everything the rows are sorted by."""
     group: GroupFacts | None = None
+    other: tuple[StepRows, ...] = ()
+    """The rows through the steps of the other plan, of a step that has one."""
 
 
 _GOES_ON = ("sum", "count", "distinct")

@@ -78,7 +78,7 @@ def _relation(
         if stopped():
             raise Stopped
         other = st.other_plan(step)
-        beside = None if other is None else _relation(other, load, sizes, stopped)[0]
+        beside, inner = (None, []) if other is None else _relation(other, load, sizes, stopped)
         if isinstance(step, Take):
             size, names = sizes[step.table]
             relation = Relation(size, {n: partial(load, step.table, n) for n in names})
@@ -86,7 +86,7 @@ def _relation(
         else:
             tied = tied_rows(relation, sorted_by, step.rows) if isinstance(step, st.Limit) else 0
             relation, rows = _step(step, relation, beside)
-            flow.append(replace(rows, tied=tied) if tied else rows)
+            flow.append(replace(rows, tied=tied, other=tuple(inner)) if tied or inner else rows)
             if isinstance(step, st.Sort):
                 sorted_by = tuple(key.column for key in step.keys)
             elif isinstance(step, (st.Group, st.Pick, st.Pivot, st.Unpivot)):

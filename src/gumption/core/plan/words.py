@@ -398,9 +398,7 @@ def step_words(step: Step, rows_of: str) -> StepWords:
             return StepWords("Add", window_words(step))
         case st.Fill(column=column, unit=unit, within=within):
             each = f" for each {listed([spoken(n) for n in within])}" if within else ""
-            return StepWords(
-                "Fill in", f"every {'number' if unit == 'number' else unit} that lacks a {spoken(column)}{each}"
-            )
+            return StepWords("Fill in", f"every {spoken(column) if unit == 'number' else unit} without rows{each}")
         case st.Sort(keys=keys):
             return StepWords("Sort by", listed([key_words(k) for k in keys], "then"))
         case st.Limit(rows=rows):

@@ -17,6 +17,8 @@ Spec = dict[str, Any]
 PEN, LIGHT, INK, SOFT, RULE = "#22458C", "#8FB0D6", "#16211B", "#5B6C62", "#CFDACF"
 _SERIES = [PEN, "#8A5A00", "#1C7A4C", "#7A3E8E", "#5B6C62", LIGHT]
 MOST_BARS, MOST_SERIES, MOST_POINTS = 15, 6, 800
+_PLAIN_TICKS = "abs(datum.value) < 10000 ? format(datum.value, ',') : format(datum.value, '~s')"
+"""Ticks below ten thousand as they are: 800, not 0.8k."""
 _NARROW = 0.75
 """Where the smallest value is at least this share of the largest, bars from zero would all look alike."""
 
@@ -165,7 +167,7 @@ def _line(answer: Answer, time: int, number: int, series: int | None) -> Spec | 
         "y": {
             "field": "value",
             "type": "quantitative",
-            "axis": {"title": spoken(name), "format": "~s"},
+            "axis": {"title": spoken(name), "labelExpr": _PLAIN_TICKS},
             "scale": {"zero": True},
         },
         "tooltip": [{"field": "at", "title": spoken(answer.columns[time])}, {"field": "text", "title": spoken(name)}],
@@ -199,7 +201,7 @@ def _grouped_bars(answer: Answer, labels: list[int], number: int) -> Spec | None
     spec["encoding"] = {
         "y": {"field": "label", "type": "nominal", "sort": None, "axis": {"title": None, "ticks": False}},
         "yOffset": {"field": "series"},
-        "x": {"field": "value", "type": "quantitative", "axis": {"title": spoken(name), "format": "~s"}},
+        "x": {"field": "value", "type": "quantitative", "axis": {"title": spoken(name), "labelExpr": _PLAIN_TICKS}},
         "color": {"field": "series", "type": "nominal", "scale": {"range": _SERIES}},
         "tooltip": [{"field": "label"}, {"field": "series"}, {"field": "text", "title": spoken(name)}],
     }

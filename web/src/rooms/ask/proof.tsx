@@ -32,7 +32,7 @@ function RowFlow({ answer }: { answer: Answer }) {
             <span aria-hidden className="absolute inset-y-0 right-0 bg-pen-light/35" style={{ width: `${100 * Math.sqrt((step.rows_out ?? 0) / most)}%` }} />
             <span className="relative">{step.rows_out == null ? "…" : whole(step.rows_out)}</span>
           </span>
-          <span className="pb-3 leading-snug">
+          <span className={`pb-3 leading-snug ${step.depth > 0 ? "border-l border-rule pl-2.5" : ""}`}>
             <b className="font-semibold">{step.verb}</b> {step.rest}
             {step.dropped.map((words) => <small key={words} className="block text-soft">{words}</small>)}
           </span>
