@@ -140,6 +140,19 @@ class OverTheDemo(CheckCase):
         self.assertEqual(self.weight(against("2026-03-31"), "periods as long"), "holds")
         self.assertIn("31 days and 90 days", self.sentence(against("2026-01-31"), "periods as long"))
 
+    def test_the_plans_that_are_brought_in_are_looked_at_too(self) -> None:
+        rated = group("animal_id", total="sum rating")
+        other = Plan(
+            steps=(
+                Take(table="visits"),
+                rated,
+                Pick(columns=(Picked(column="animal_id", name="key"), Picked(column="total", name="total"))),
+            )
+        )
+        checks = self.checks("animals", Join(other=other, on=(KeyPair(left="animal_id", right="key"),), how="left"))
+        self.assertEqual(self.weight(checks, "operation fits"), "caution")
+        self.assertIn("rating is missing", self.sentence(checks, "missing values"))
+
     def test_rows_accounted(self) -> None:
         self.assertEqual(self.weight(self.asked("income by clinic"), "rows accounted"), "holds")
         self.assertEqual(self.weight(self.asked("how many visits by dogs"), "rows accounted"), "caution")

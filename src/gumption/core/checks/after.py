@@ -14,7 +14,7 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.names import plural
 from gumption.core.model.types import Value
 from gumption.core.plan.expressions import Aggregate
-from gumption.core.plan.steps import Append, Derive, Fill, Group, Join, Keep, Limit, Plan, Step, Unpivot
+from gumption.core.plan.steps import Append, Derive, Fill, Group, Join, Keep, Limit, Plan, Step, Unpivot, other_plan
 from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import expression_words, spoken
 from gumption.core.present import numbers
@@ -101,7 +101,12 @@ def check_after(answer: Answer, worked: Worked | None, catalogue: Catalogue) -> 
 
 
 def _steps(plan: Plan, flow: tuple[StepRows, ...]) -> list[tuple[Step, StepRows]]:
-    return list(zip(plan.steps, flow, strict=True))
+    """Every step with its rows, those of another plan before the step that brings it in."""
+    found: list[tuple[Step, StepRows]] = []
+    for step, rows in zip(plan.steps, flow, strict=True):
+        other = other_plan(step)
+        found += [*(_steps(other, rows.other) if other is not None else ()), (step, rows)]
+    return found
 
 
 def _rows_accounted(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
@@ -315,7 +320,7 @@ def _tie_at_cut(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
 
 
 def _emptied(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
-    for step, rows in _steps(plan, flow):
+    for step, rows in zip(plan.steps, flow, strict=True):
         if rows.rows_in and not rows.rows_out:
             what = "the join" if not isinstance(step, Keep) else expression_words(step.condition)
             if rows.dropped:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Iterator
 
 from rapidfuzz import process
 
@@ -22,22 +23,35 @@ from gumption.core.plan.expressions import (
     columns_of,
 )
 from gumption.core.plan.keys import unproven_joins
-from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, Take, all_steps
+from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, Take, all_steps, other_plan
 from gumption.core.plan.typing import Schema, schemas
 from gumption.core.plan.words import spoken
 
 
 def check_before(plan: Plan, catalogue: Catalogue, as_of: dt.date) -> list[Check]:
-    """Operations, values, joins and periods."""
-    typed = schemas(plan, catalogue)
+    """Operations, values, joins and periods, of the plan and of those that it brings in."""
+    found: list[Check] = []
+    for each in _plans(plan):
+        typed = schemas(each, catalogue)
+        found += operations(each, typed, catalogue)
+        found += _values_occur(each, typed, catalogue)
+        found += _joins_fit(each, catalogue)
+        found += periods(each, typed, catalogue, as_of)
+        found += _dates_decided(each, typed, catalogue)
+    found += _joins_single(plan, catalogue)
+    spoken_of = {check.name for check in found if check.weight != "holds"}
     return [
-        *operations(plan, typed, catalogue),
-        *_values_occur(plan, typed, catalogue),
-        *_joins_fit(plan, catalogue),
-        *_joins_single(plan, catalogue),
-        *periods(plan, typed, catalogue, as_of),
-        *_dates_decided(plan, typed, catalogue),
+        c for c in dict.fromkeys(found) if c.weight != "holds" or c.name not in spoken_of or c.name == "join keys fit"
     ]
+
+
+def _plans(plan: Plan) -> Iterator[Plan]:
+    """A plan, and those that its steps bring in."""
+    yield plan
+    for step in plan.steps:
+        other = other_plan(step)
+        if other is not None:
+            yield from _plans(other)
 
 
 def _comparisons(expression: Expression) -> list[tuple[str, tuple[Constant, ...]]]:
