@@ -88,6 +88,7 @@ class TheirSql(LimitsCase):
             "SELECT getenv('HOME')",
             "SELECT (SELECT content FROM read_text('/etc/passwd'))",
             "SELECT * FROM elsewhere",
+            "SELECT * FROM duckdb_settings, (WITH duckdb_settings AS (SELECT 1) SELECT * FROM duckdb_settings)",
             "SELECT * FROM main.sales2",
             "SELECT $1",
             "SELEC id FROM sales",

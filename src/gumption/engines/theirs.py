@@ -52,6 +52,10 @@ def check_select(sql: str, tables: Collection[str]) -> None:
     if len(trees) != 1 or not isinstance(trees[0], exp.Query):
         raise CannotAnswer("Only one SELECT can be run here; nothing can be written, changed or set.")
     own = {cte.alias_or_name.lower() for cte in trees[0].find_all(exp.CTE)}
+    for name in own:
+        # A part that is called like a file or a list of the engine's own could stand in for it elsewhere in the query.
+        if _FORBIDDEN.match(name) or not name.isidentifier():
+            raise CannotAnswer(f"A part cannot be called {name}; give it a plain name of your own.")
     known = {table.lower() for table in tables}
     for node in trees[0].walk():
         if isinstance(node, (exp.Into, exp.Lock, exp.DML, exp.DDL, exp.Command, exp.Parameter, exp.Placeholder)):
