@@ -107,8 +107,14 @@ class Shape(RecipeCase):
             Formula(name="waited", formula="days(booked, seen)"),
             Formula(name="good", formula="rating >= 4 and not missing(seen)"),
             Formula(name="ratio", formula="fee_net / cost"),
+            Formula(name="rounded", formula="round(coalesce(rating, 0) / 3, 1)"),
+            Formula(name="size", formula="case when fee_net > 5 then 'large' else 'small' end || '!'"),
+            Formula(name="months", formula="months(booked, seen)"),
         )
         rows = self.rows(found)
+        self.assertEqual(
+            [(r["rounded"], r["size"], r["months"]) for r in rows], [(1.3, "large!", 0), (0, "small!", None)]
+        )
         self.assertEqual([float(str(r["margin"])) for r in rows], [6.25, 3.0])
         self.assertEqual([(r["waited"], r["good"]) for r in rows], [(4, True), (None, False)])
         self.assertIsNone(rows[1]["ratio"], "division by nought is missing")
@@ -117,6 +123,8 @@ class Shape(RecipeCase):
             ("fee_net -", "cannot be read"),
             ("read_csv('/etc/passwd')", "cannot stand in a formula|there is no function"),
             ("booked + 1", "date"),
+            ("round(fee_net, cost)", "only values can stand"),
+            ("split_part(fee_net, '-', 1)", "only text does"),
         ):
             with self.subTest(formula), self.assertRaisesRegex(UnreadableFile, message):
                 self.shaped(content, Formula(name="x", formula=formula))

@@ -1,55 +1,57 @@
-"""Formulas as people type them, as expressions: `fee_net - cost`, `days(visit_date, paid_on)`, `rating >= 4`."""
+"""Formulas as people type them, as expressions: `fee_net - cost`, `days(visit_date, paid_on)`, `round(fee / visits, 2)`."""
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Callable
+from typing import Literal, cast, get_args
 
 import sqlglot
+from pydantic import ValidationError
 from sqlglot import exp
 from sqlglot.errors import SqlglotError
 
 from gumption.core.model.types import Type
-from gumption.core.plan.expressions import (
-    AllOf,
-    AnyOf,
-    Arithmetic,
-    ColumnRef,
-    Compare,
-    Constant,
-    DateDifference,
-    DateFloor,
-    DatePart,
-    Expression,
-    IsMissing,
-    Negated,
-)
+from gumption.core.plan import expressions as ex
+from gumption.core.plan.expressions import Constant, Expression
 from gumption.core.plan.typing import PlanError, Schema, type_of
 
-_COMPARES: dict[type[exp.Expr], Literal["=", "!=", "<", "<=", ">", ">="]] = {
-    exp.EQ: "=",
-    exp.NEQ: "!=",
-    exp.LT: "<",
-    exp.LTE: "<=",
-    exp.GT: ">",
-    exp.GTE: ">=",
+_OPERATORS: dict[type[exp.Expr], tuple[str, str]] = {
+    exp.EQ: ("compare", "="),
+    exp.NEQ: ("compare", "!="),
+    exp.LT: ("compare", "<"),
+    exp.LTE: ("compare", "<="),
+    exp.GT: ("compare", ">"),
+    exp.GTE: ("compare", ">="),
+    exp.Add: ("arithmetic", "+"),
+    exp.Sub: ("arithmetic", "-"),
+    exp.Mul: ("arithmetic", "*"),
+    exp.Div: ("arithmetic", "/"),
+    exp.IntDiv: ("arithmetic", "//"),
+    exp.Mod: ("arithmetic", "%"),
+    exp.Pow: ("arithmetic", "^"),
 }
-_ARITHMETIC: dict[type[exp.Expr], Literal["+", "-", "*", "/"]] = {
-    exp.Add: "+",
-    exp.Sub: "-",
-    exp.Mul: "*",
-    exp.Div: "/",
+_PARTS = tuple(p for p in get_args(ex.DatePartName) if not p.startswith("fiscal"))
+_FLOORS = tuple(u for u in get_args(ex.DateUnit) if not u.startswith("fiscal"))
+_DIFFERENCES = {
+    **{unit: unit for unit in ("days", "hours", "minutes", "years", "months", "working_days")},
+    "age": "whole_years",
 }
-_PARTS: tuple[Literal["year", "quarter", "month", "day", "weekday", "hour"], ...] = (
-    "year",
-    "quarter",
-    "month",
-    "day",
-    "weekday",
-    "hour",
+_NUMBERS = ("abs", "sign", "floor", "ceiling", "sqrt", "ln", "log10", "exp")
+_TEXTS = ("lower", "upper", "trim", "length")
+_OTHER_NAMES = {
+    "day_of_week": "weekday",
+    "day_of_month": "day",
+    "week_of_year": "week",
+    "ceil": "ceiling",
+    "substr": "substring",
+    "char_length": "length",
+}
+FUNCTIONS = (
+    "year(date) and the like, start_of_month(date) and the like, days(from, to), months(from, to), age(from, to), "
+    "working_days(from, to), hours(from, to), minutes(from, to), years(from, to), round(number, digits), abs, floor, ceil, "
+    "sqrt, ln, lower, upper, trim, length, replace(text, old, new), split_part(text, separator, number), "
+    "substring(text, from, length), contains(text, part), coalesce(one, other), missing(column), case when … then … else … end"
 )
-_FLOORS: tuple[Literal["year", "quarter", "month", "week"], ...] = ("year", "quarter", "month", "week")
-_DIFFERENCES: tuple[Literal["days", "hours", "minutes", "years"], ...] = ("days", "hours", "minutes", "years")
-FUNCTIONS = "year(date), quarter(date), month(date), day(date), weekday(date), hour(time), start_of_month(date), days(from, to), hours(from, to), minutes(from, to), years(from, to), missing(column)"
 
 
 def parse_formula(text: str, schema: Schema) -> Expression:
@@ -65,22 +67,22 @@ def parse_formula(text: str, schema: Schema) -> Expression:
     return expression
 
 
-def _column(name: str, schema: Schema) -> ColumnRef:
+def _column(name: str, schema: Schema) -> ex.ColumnRef:
     plain = {n.lower().replace(" ", "_"): n for n in schema}
     found = plain.get(name.lower().replace(" ", "_"))
     if found is None:
         raise PlanError(f"there is no column {name}; there are {', '.join(schema)}")
-    return ColumnRef(name=found)
+    return ex.ColumnRef(name=found)
 
 
 def _expression(tree: exp.Expr, schema: Schema) -> Expression:
     def inner(part: exp.Expr) -> Expression:
         return _expression(part, schema)
 
-    if type(tree) in _ARITHMETIC:
-        return Arithmetic(op=_ARITHMETIC[type(tree)], left=inner(tree.this), right=inner(tree.expression))
-    if type(tree) in _COMPARES:
-        return Compare(op=_COMPARES[type(tree)], left=inner(tree.this), right=inner(tree.expression))
+    if type(tree) in _OPERATORS:
+        kind, op = _OPERATORS[type(tree)]
+        make = _maker(ex.Compare if kind == "compare" else ex.Arithmetic, "left", "right", op=op)
+        return make(inner(tree.this), inner(tree.expression))
     match tree:
         case exp.Paren():
             return inner(tree.this)
@@ -96,13 +98,26 @@ def _expression(tree: exp.Expr, schema: Schema) -> Expression:
         case exp.Boolean():
             return Constant(type=Type.BOOLEAN, value=bool(tree.this))
         case exp.Neg():
-            return Arithmetic(op="-", left=Constant(type=Type.INTEGER, value=0), right=inner(tree.this))
+            return ex.Arithmetic(op="-", left=Constant(type=Type.INTEGER, value=0), right=inner(tree.this))
         case exp.And():
-            return AllOf(items=(inner(tree.this), inner(tree.expression)))
+            return ex.AllOf(items=(inner(tree.this), inner(tree.expression)))
         case exp.Or():
-            return AnyOf(items=(inner(tree.this), inner(tree.expression)))
+            return ex.AnyOf(items=(inner(tree.this), inner(tree.expression)))
         case exp.Not():
-            return Negated(item=inner(tree.this))
+            return ex.Negated(item=inner(tree.this))
+        case exp.Is() if isinstance(tree.expression, exp.Null):
+            return ex.IsMissing(value=inner(tree.this))
+        case exp.In() if tree.expressions:
+            return ex.OneOf(value=inner(tree.this), options=tuple(_constant(inner(e), "in") for e in tree.expressions))
+        case exp.Between():
+            low, high = (_constant(inner(tree.args[end]), "between") for end in ("low", "high"))
+            return ex.Between(value=inner(tree.this), low=low, high=high)
+        case exp.DPipe():
+            return ex.Concatenate(parts=(inner(tree.this), inner(tree.expression)))
+        case exp.Case() if tree.this is None:
+            branches = tuple(ex.Branch(when=inner(i.this), then=inner(i.args["true"])) for i in tree.args["ifs"])
+            last = tree.args.get("default")
+            return ex.Case(branches=branches, otherwise=None if last is None else inner(last))
         case exp.Func():
             return _call(tree, schema)
         case _:
@@ -111,23 +126,75 @@ def _expression(tree: exp.Expr, schema: Schema) -> Expression:
             )
 
 
+def _constant(expression: Expression, what: str) -> Constant:
+    if not isinstance(expression, Constant):
+        raise PlanError(f"after {what} only values can stand, not columns")
+    return expression
+
+
 def _call(tree: exp.Func, schema: Schema) -> Expression:
+    """A function by its name and how many values it is given."""
     name = (tree.name if isinstance(tree, exp.Anonymous) else tree.sql_name()).lower()
-    given = (
-        tree.expressions
-        if isinstance(tree, exp.Anonymous)
-        else [a for a in tree.args.values() if isinstance(a, exp.Expr)]
-    )
-    arguments = [_expression(a.this if isinstance(a, exp.TsOrDsToDate) else a, schema) for a in given]
-    name = {"day_of_week": "weekday", "day_of_month": "day"}.get(name, name)
-    if name in _PARTS and len(arguments) == 1:
-        return DatePart(part=next(p for p in _PARTS if p == name), value=arguments[0])
-    floor = next((f for f in _FLOORS if name == f"start_of_{f}"), None)
-    if floor is not None and len(arguments) == 1:
-        return DateFloor(unit=floor, value=arguments[0])
-    unit = next((d for d in _DIFFERENCES if d == name), None)
-    if unit is not None and len(arguments) == 2:
-        return DateDifference(unit=unit, start=arguments[0], end=arguments[1])
-    if name == "missing" and len(arguments) == 1:
-        return IsMissing(value=arguments[0])
-    raise PlanError(f"there is no function {name} with {len(arguments)} values in it; there are {FUNCTIONS}")
+    name = _OTHER_NAMES.get(name, name)
+    given: list[exp.Expr] = []
+    for part in tree.args.values():
+        given += [p for p in (part if isinstance(part, list) else [part]) if isinstance(p, exp.Expr)]
+    values = [_expression(a.this if isinstance(a, exp.TsOrDsToDate) else a, schema) for a in given]
+    make = _functions().get((name, len(values)))
+    if make is None:
+        raise PlanError(f"there is no function {name} with {len(values)} values in it; there are {FUNCTIONS}")
+    try:
+        return make(*values)
+    except ValidationError as error:
+        raise PlanError(f"{name} does not take these values; there are {FUNCTIONS}") from error
+
+
+Make = Callable[..., Expression]
+
+
+def _functions() -> dict[tuple[str, int], Make]:
+    """What each function, with so many values, stands for."""
+
+    def whole(value: Expression) -> int:
+        return int(_constant(value, "the text or number").value)
+
+    def words(value: Expression) -> str:
+        return str(_constant(value, "the text").value)
+
+    def match(how: Literal["contains", "starts", "ends"]) -> Make:
+        return lambda v, p: ex.TextMatch(how=how, value=v, pattern=words(p))
+
+    found: dict[tuple[str, int], Make] = {
+        ("missing", 1): lambda v: ex.IsMissing(value=v),
+        ("coalesce", 2): lambda a, b: ex.FirstKnown(items=(a, b)),
+        ("concat", 2): lambda a, b: ex.Concatenate(parts=(a, b)),
+        ("round", 1): lambda v: ex.NumberFunction(function="round", value=v),
+        ("round", 2): lambda v, d: ex.NumberFunction(function="round", value=v, digits=whole(d)),
+        ("replace", 3): lambda v, a, b: ex.Replace(value=v, old=words(a), new=words(b)),
+        ("split_part", 3): lambda v, s, n: ex.SplitPart(value=v, separator=words(s), part=whole(n)),
+        ("substring", 3): lambda v, s, n: ex.Slice(value=v, start=whole(s), length=whole(n)),
+        ("contains", 2): match("contains"),
+        ("starts_with", 2): match("starts"),
+        ("ends_with", 2): match("ends"),
+    }
+    for part in _PARTS:
+        found[(part, 1)] = _maker(ex.DatePart, "value", part=part)
+    for unit in _FLOORS:
+        found[(f"start_of_{unit}", 1)] = _maker(ex.DateFloor, "value", unit=unit)
+    for name, unit in _DIFFERENCES.items():
+        found[(name, 2)] = _maker(ex.DateDifference, "start", "end", unit=unit)
+    for function in _NUMBERS:
+        found[(function, 1)] = _maker(ex.NumberFunction, "value", function=function)
+    for function in _TEXTS:
+        found[(function, 1)] = _maker(ex.TextFunction, "value", function=function)
+    return found
+
+
+def _maker(node: type[ex.Node], *fields: str, **fixed: str) -> Make:
+    """A function that makes such an expression of the values for its fields."""
+
+    def make(*values: Expression) -> Expression:
+        made = node.model_validate({**fixed, **dict(zip(fields, values, strict=True))})
+        return cast(Expression, made)
+
+    return make
