@@ -151,3 +151,20 @@ class Batch(unittest.TestCase):
         )
         self.assertEqual(found["b"]["rows"], [["North", 3]])
         self.assertEqual(found["c"]["status"], "declined")
+
+
+class Plans(unittest.TestCase):
+    def test_a_plan_in_a_file_is_worked_and_its_faults_are_told(self) -> None:
+        group = {"step": "group", "by": ["region"], "aggregates": [{"name": "n", "function": "count"}]}
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "plan.json"
+            path.write_text(json.dumps({"version": 1, "steps": [{"step": "take", "table": "clinics"}, group]}))
+            code, text, _ = run_here("ask", CLINICS, "--plan", str(path), "--format", "csv")
+            self.assertEqual((code, text.splitlines()[0], len(text.splitlines())), (0, "region,n", 5))
+            sql = run_here("ask", CLINICS, "--plan", str(path), "--format", "sql", "--dialect", "mariadb")[1]
+            self.assertIn("GROUP BY", sql)
+            path.write_text(json.dumps({"steps": [{"step": "take", "table": "clinics"}, {**group, "by": ["place"]}]}))
+            code, _, errors = run_here("ask", CLINICS, "--plan", str(path))
+            self.assertEqual(code, 2)
+            self.assertIn("step 2: there is no column place; there are clinic_id", errors)
+            self.assertEqual(run_here("ask", CLINICS, "--plan", str(path), "-q", "how many clinics")[0], 2)
