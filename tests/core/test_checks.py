@@ -6,6 +6,7 @@ import datetime as dt
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from gumption.cli.files import Opened
 from gumption.core.checks.after import rows_agree
@@ -197,6 +198,14 @@ class OverTheDemo(CheckCase):
         self.assertFalse(rows_agree([(1, 0.3)], [(1, 0.301)]))
         self.assertFalse(rows_agree([(1,), (2,)], [(1,)]))
         self.assertFalse(rows_agree([(None,)], [(0,)]))
+
+    def test_a_listing_of_too_many_rows_is_counted_and_cut(self) -> None:
+        plan = Plan(steps=(Take(table="vets"), Sort(keys=(SortKey(column="vet_id"),))))
+        with mock.patch("gumption.engines.answering.MOST_ROWS", 10):
+            answered = self.opened.answerer.answer(plan, DEMO_DAY)
+        self.assertEqual((len(answered.rows), answered.proof.checks[0].weight), (10, "holds"))
+        self.assertEqual(answered.finding, f"{answered.total} rows, of which the first 10 are kept.")
+        self.assertEqual(answered.total, self.opened.catalogue.table("vets").rows)
 
     def test_the_second_working_may_follow(self) -> None:
         plan = demo()[1].read("income by clinic", DEMO_DAY).readings[0].plan

@@ -291,6 +291,15 @@ class Meaning(unittest.TestCase):
             st.Keep(condition=ex.Compare(op="!=", left=ref("id"), right=of(4))),
         )
         self.assertEqual([r[0] for r in self.rows("rows", *steps)], [6, 5])
+        counted = st.Group(by=("word",), aggregates=(Aggregate(name="n", function="count"),))
+        steps = (
+            counted,
+            st.Sort(keys=(SortKey(column="n", descending=True),)),
+            st.Limit(rows=3),
+            st.Pick(columns=(Picked(column="word", name="word"),)),
+            st.Keep(condition=ex.Compare(op="!=", left=ref("word"), right=of("y"))),
+        )
+        self.assertEqual([r[0] for r in self.rows("rows", *steps)], ["x", "z"])
 
     def test_what_does_not_fit_is_refused_with_the_step_and_the_fix(self) -> None:
         month = SortKey(column="month")

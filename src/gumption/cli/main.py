@@ -19,6 +19,7 @@ from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import shown
 from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader
+from gumption.engines.answering import MOST_ROWS
 from gumption.engines.limits import Limits
 
 FORMATS = ("text", "json", "csv", "sql", "python", "chart.png")
@@ -166,6 +167,9 @@ def _ask(options: argparse.Namespace) -> int:
         match options.format:
             case "csv":
                 sys.stdout.write(_csv(as_object(said)))
+                if said.answered.total > len(said.answered.rows):
+                    kept, total = len(said.answered.rows), said.answered.total
+                    sys.stderr.write(f"gumption: these are the first {kept:,} of {total:,} rows\n")
             case "sql":
                 print(opened.answerer.code(said.answered.plan, options.dialect))
             case "python":
@@ -217,8 +221,8 @@ def _text(said: Said) -> str:
         )
         if number == 0:
             lines.append("  ".join("-" * w for w in widths))
-    if len(answered.rows) > _MOST_TEXT_ROWS:
-        lines.append(f"… {len(answered.rows) - _MOST_TEXT_ROWS:,} more rows; --format csv gives them all")
+    if answered.total > _MOST_TEXT_ROWS:
+        lines.append(f"… {answered.total - _MOST_TEXT_ROWS:,} more rows; --format csv gives up to {MOST_ROWS:,}")
     lines.append("")
     for check in answered.proof.checks:
         mark = {"holds": "ok", "caution": "! ", "stop": "NO"}[check.weight]

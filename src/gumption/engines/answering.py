@@ -39,6 +39,8 @@ from gumption.engines.limits import GIGABYTE, Stop
 
 log = logging.getLogger(__name__)
 
+MOST_ROWS = 200_000
+"""Rows of an answer that are kept; a listing of more is counted and cut, so that it cannot fill the memory."""
 _SIDE_BY_SIDE = 200_000
 """Rows read from which the two workings are worth a thread each."""
 _BYTES_A_CELL = 24
@@ -83,6 +85,8 @@ class Answered:
     schema: Schema
     columns: tuple[str, ...]
     rows: list[tuple[Value, ...]]
+    total: int
+    """How many rows there are, also where not all are kept."""
     finding: str
     chart: Spec | None
     sql: str
@@ -104,7 +108,7 @@ class Answerer:
 
     def rows(self, plan: Plan) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
         """The engine's answer alone, for the readings that stand behind the first."""
-        return self._run(render(plan_sql(plan, self.catalogue)), None)
+        return self._run(render(plan_sql(plan, self.catalogue)), None, MOST_ROWS)
 
     def rows_read(self, plan: Plan) -> int:
         """Rows of all tables that a plan reads."""
@@ -131,30 +135,31 @@ class Answerer:
         worked: Worked | None = None
         problem: Check | None = Check("worked twice", "caution", "The second working follows")
         if not twice:
-            columns, rows = self._run(sql, stop)
+            columns, rows, total = self._first(sql, stop)
             problem = self._doubling(plan, stop) or problem
         elif self.rows_read(plan) < _SIDE_BY_SIDE:
-            columns, rows = self._run(sql, stop)
+            columns, rows, total = self._first(sql, stop)
             worked, problem = self._second(plan, stop)
         else:
             with ThreadPoolExecutor(1) as beside:
                 second = beside.submit(self._second, plan, stop)
-                columns, rows = self._run(sql, stop)
+                columns, rows, total = self._first(sql, stop)
                 worked, problem = second.result()
         if worked is not None:
-            agreement = check_agreement(rows, worked)
+            agreement = check_agreement(rows, total, worked)
             if agreement.weight == "stop":
                 log.error("the two workings disagree: %s", plan.model_dump_json())
             checks = [agreement, *checks]
         elif problem is not None:
             checks = [problem, *checks]
-        answer = Answer(plan, schema, columns, rows)
+        answer = Answer(plan, schema, columns, rows, total)
         checks += check_after(answer, worked, self.catalogue)
         return Answered(
             plan=plan,
             schema=schema,
             columns=columns,
             rows=rows,
+            total=total,
             finding=finding(answer),
             chart=chart(answer),
             sql=sql,
@@ -163,9 +168,20 @@ class Answerer:
             seconds=time.perf_counter() - start,
         )
 
-    def _run(self, sql: str, stop: Stop | None) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
+    def _first(self, sql: str, stop: Stop) -> tuple[tuple[str, ...], list[tuple[Value, ...]], int]:
+        """The engine's working: columns, the rows that are kept, and how many there are."""
+        columns, rows = self._run(sql, stop, MOST_ROWS + 1)
+        if len(rows) <= MOST_ROWS:
+            return columns, rows, len(rows)
+        total = self._run(f"SELECT count(*) FROM (\n{sql}\n) AS answer", stop)[1][0][0]
+        assert isinstance(total, int)
+        return columns, rows[:MOST_ROWS], total
+
+    def _run(
+        self, sql: str, stop: Stop | None, most: int | None = None
+    ) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
         try:
-            return self.engine.run(sql, stop)
+            return self.engine.run(sql, stop, most)
         except duckdb.Error as error:
             log.exception("the engine refused: %s", sql)
             raise CannotAnswer("The engine could not work this plan; the log has the details.") from error
@@ -176,7 +192,7 @@ class Answerer:
             size = f"it would take about {needed / GIGABYTE:.0f} GB of memory"
             return None, Check("worked twice", "caution", "Worked once only", size)
         try:
-            return work(plan, self.engine.column, self.sizes, stop.asked), None
+            return work(plan, self.engine.column, self.sizes, stop.asked, MOST_ROWS), None
         except Doubled as error:
             return None, Check("worked twice", "stop", "A join would double rows; do not use this answer", str(error))
         except OverflowError as error:

@@ -56,12 +56,15 @@ class DuckEngine:
         self._connection.close()
         self._sweep()
 
-    def run(self, sql: str, stop: Stop | None = None) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
-        """Column names and rows of a query. Raises CannotAnswer."""
+    def run(
+        self, sql: str, stop: Stop | None = None, most: int | None = None
+    ) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
+        """Column names and rows of a query, at most so many of them. Raises CannotAnswer."""
         with self._cursor(stop) as cursor:
             cursor.execute(sql)
             names = tuple(str(d[0]) for d in cursor.description or ())
-            return names, [tuple(_known(value) for value in row) for row in cursor.fetchall()]
+            rows = cursor.fetchall() if most is None else cursor.fetchmany(most)
+            return names, [tuple(_known(value) for value in row) for row in rows]
 
     def run_theirs(
         self, sql: str, most_rows: int, stop: Stop

@@ -158,7 +158,7 @@ def _summary(answered: Answered) -> str:
         if isinstance(value, int):
             return f"{value:,}"
         return f"{float(value):,.2f}" if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
-    return plural(len(answered.rows), "row")
+    return plural(answered.total, "row")
 
 
 def _glosses(found: Understanding, choice: int = 0) -> list[GlossOut]:
@@ -195,7 +195,7 @@ def worked_out(answered: Answered) -> WorkedOut:
         finding=answered.finding,
         fields=_fields({n: answered.schema[n] for n in answered.columns}),
         rows=[[json_value(v) for v in row] for row in answered.rows[:MOST_ROWS_SENT]],
-        total=len(answered.rows),
+        total=answered.total,
         chart=answered.chart,
         sql=answered.sql,
         python=answered.python,

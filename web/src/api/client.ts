@@ -102,7 +102,8 @@ export const api = {
     call<GlossResult>("/gloss", { ...sent("POST", { question, follows }), signal }),
   ask: (question: string, follows: number | null, choice: number, run: string) =>
     call<Answer>("/questions", sent("POST", { question, follows, choice, run })),
-  stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }),
+  /** Stop a piece of work; one that ended in the meantime needs no stopping. */
+  stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }).catch(() => undefined),
   planSql: (plan: NonNullable<Answer["plan"]>, dialect: Dialect) => call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
   runSql: (sql: string, run: string) => call<TheirResult>("/sql", sent("POST", { sql, run })),
   trail: () => call<TrailEntry[]>("/trail"),

@@ -68,15 +68,15 @@ def _pairwise(one: Sequence[Sequence[Value]], other: Sequence[Sequence[Value]]) 
     return all(all(_same(a, b) for a, b in zip(x, y, strict=True)) for x, y in zip(one, other, strict=True))
 
 
-def check_agreement(engine: Sequence[Sequence[Value]], worked: Worked) -> Check:
-    """Both workings gave the same table."""
-    if rows_agree(engine, worked.rows):
+def check_agreement(engine: Sequence[Sequence[Value]], total: int, worked: Worked) -> Check:
+    """Both workings gave the same table: as many rows, and the same ones as far as they are kept."""
+    if total == worked.total and rows_agree(engine, worked.rows):
         return Check("worked twice", "holds", "Computed twice, both ways agree")
     return Check(
         "worked twice",
         "stop",
         "The two workings disagree; do not use this answer",
-        f"{len(engine)} rows against {len(worked.rows)}",
+        f"{total:,} rows against {worked.total:,}",
     )
 
 
@@ -142,7 +142,7 @@ def _last_group(plan: Plan, flow: tuple[StepRows, ...]) -> tuple[int, Group, Gro
 def _groups_add_up(answer: Answer, flow: tuple[StepRows, ...]) -> list[Check]:
     """Sums and counts of the groups shown, held against those of all rows together."""
     last = _last_group(answer.plan, flow)
-    if last is None or not last[1].by:
+    if last is None or not last[1].by or answer.total > len(answer.rows):
         return []
     place, step, facts = last
     after = answer.plan.steps[place + 1 :]
@@ -334,7 +334,7 @@ MOST_GROUPS = 500
 
 def _many_groups(answer: Answer) -> list[Check]:
     """So many groups that nobody can look at them all."""
-    rows = len(answer.rows)
+    rows = answer.total
     if answer.group is None or not answer.group.by or rows <= MOST_GROUPS:
         return []
     return [

@@ -96,8 +96,8 @@ class _Compiler:
         for number, (name, tree, descending) in enumerate(query.order):
             if query.columns.get(name) is tree:
                 hidden.append((name, descending))
-            elif query.group is None:
-                own = f"sort_{number + 1}"
+            else:
+                own = free_name(f"sort_{number + 1}", inner)
                 inner[own] = tree
                 hidden.append((own, descending))
         shown = list(query.columns)
@@ -292,8 +292,8 @@ class _Compiler:
         trees: dict[str, Tree] = {}
         for aggregate in aggregates:
             if aggregate.name in percentiles:
-                place, count = query.columns[numbers[aggregate.name]], query.columns[counts[aggregate.name]]
-                trees[aggregate.name] = placed_percentile(aggregate, writer, place, count)
+                place, size = query.columns[numbers[aggregate.name]], query.columns[counts[aggregate.name]]
+                trees[aggregate.name] = placed_percentile(aggregate, writer, place, size)
             elif aggregate.name in ranked:
                 trees[aggregate.name] = ranked_value(aggregate, writer, query.columns[numbers[aggregate.name]].copy())
             else:

@@ -42,10 +42,11 @@ Sizes = Mapping[str, tuple[int, tuple[str, ...]]]
 
 @dataclass(frozen=True)
 class Worked:
-    """A plan's answer: names, rows of Python values, and the rows through each step."""
+    """A plan's answer: names, rows of Python values as far as they are kept, and the rows through each step."""
 
     columns: tuple[str, ...]
     rows: list[tuple[Value, ...]]
+    total: int
     flow: tuple[StepRows, ...]
 
 
@@ -57,15 +58,20 @@ def _never() -> bool:
     return False
 
 
-def work(plan: Plan, load: LoadColumn, sizes: Sizes, stopped: Callable[[], bool] = _never) -> Worked:
-    """Work a typed plan; `stopped` is asked between steps.
+def work(
+    plan: Plan, load: LoadColumn, sizes: Sizes, stopped: Callable[[], bool] = _never, most: int | None = None
+) -> Worked:
+    """Work a typed plan; `stopped` is asked between steps, and at most `most` rows are kept.
 
     Raises JoinMultiplies and Doubled, OverflowError where exact numbers run out, and Stopped.
     """
     relation, flow = _relation(plan, load, sizes, stopped)
+    total = relation.size
+    if most is not None and total > most:
+        relation = relation.rows(np.arange(most))
     columns = [relation.column(name).to_values() for name in relation.names]
     rows = list(zip(*columns, strict=True)) if columns else []
-    return Worked(tuple(relation.names), rows, tuple(flow))
+    return Worked(tuple(relation.names), rows, total, tuple(flow))
 
 
 def _relation(

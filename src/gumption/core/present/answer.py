@@ -17,6 +17,8 @@ class Answer:
     schema: Schema
     columns: tuple[str, ...]
     rows: list[tuple[Value, ...]]
+    total: int
+    """How many rows there are; more than are kept where nobody would read them all."""
 
     @property
     def table(self) -> str:

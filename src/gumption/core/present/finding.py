@@ -16,6 +16,8 @@ def finding(answer: Answer) -> str:
     """What was found, in one sentence that stands by itself."""
     if not answer.rows:
         return "No rows fit."
+    if answer.total > len(answer.rows):
+        return f"{plural(answer.total, 'row')}, of which the first {len(answer.rows):,} are kept."
     group = answer.group
     if group is None:
         return _listing(answer)
