@@ -8,7 +8,7 @@ from functools import partial
 import numpy as np
 
 from gumption.core.evaluate.aggregates import small_codes
-from gumption.core.evaluate.vectors import Ints, Vector, order_keys
+from gumption.core.evaluate.vectors import Ints, Mask, Vector, order_keys
 from gumption.core.plan.steps import SortKey
 
 
@@ -61,13 +61,46 @@ def _given(vector: Vector) -> Vector:
     return vector
 
 
-def sort_arrays(relation: Relation, keys: Sequence[SortKey], ties: Sequence[str]) -> list[np.ndarray]:
-    """What numpy.lexsort orders rows by: the keys, then the remaining columns that break ties."""
+def ordered_rows(relation: Relation, keys: Sequence[SortKey], ties: Sequence[str], parts: Ints | None = None) -> Ints:
+    """Rows by their part, then by the keys; those that are still equal by the remaining columns, one after another.
+
+    A column that breaks ties is only looked at on the rows that are tied by all before it.
+    """
+    arrays = [array for key in reversed(keys) for array in order_keys(relation.column(key.column), key.descending)]
+    if parts is not None:
+        arrays.append(parts)
+    order = np.lexsort(arrays) if arrays else np.arange(relation.size)
+    same = _same_as_before(arrays, order)
+    places = np.flatnonzero(_tied(same))
     named = {key.column for key in keys}
-    arrays: list[np.ndarray] = []
-    for key in reversed([*keys, *(SortKey(column=name) for name in ties if name not in named)]):
-        arrays.extend(order_keys(relation.column(key.column), key.descending))
-    return arrays
+    for name in (n for n in ties if n not in named):
+        if not len(places):
+            break
+        rows, runs = order[places], np.cumsum(~same[places])
+        inner = [*order_keys(relation.column(name).at(rows), descending=False), runs]
+        chosen = np.lexsort(inner)
+        order[places] = rows[chosen]
+        still = _same_as_before(inner, chosen)
+        same[places] = still
+        places = places[_tied(still)]
+    return order
+
+
+def _same_as_before(arrays: Sequence[np.ndarray], order: Ints) -> Mask:
+    """Which rows, laid out in an order, equal the row before in all arrays."""
+    same = np.ones(len(order), dtype=np.bool_)
+    same[:1] = False
+    for array in arrays:
+        laid = array[order]
+        same[1:] &= laid[1:] == laid[:-1]
+    return same
+
+
+def _tied(same: Mask) -> Mask:
+    """Which rows equal the one before or the one behind."""
+    tied = same.copy()
+    tied[:-1] |= same[1:]
+    return tied
 
 
 def group_ids(relation: Relation, names: Sequence[str]) -> tuple[Ints, Ints]:

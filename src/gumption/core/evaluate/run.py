@@ -15,7 +15,7 @@ from gumption.core.evaluate.dates import first_day
 from gumption.core.evaluate.expressions import constant, evaluate
 from gumption.core.evaluate.facts import Dropped, StepRows, group_facts, may_be_undefined, tied_rows, undefined_rows
 from gumption.core.evaluate.joins import as_of, join
-from gumption.core.evaluate.relation import Relation, group_ids, sort_arrays
+from gumption.core.evaluate.relation import Relation, group_ids, ordered_rows
 from gumption.core.evaluate.vectors import (
     Ints,
     Mask,
@@ -144,7 +144,7 @@ def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Rela
         case st.Fill():
             found = _fill(step, relation)
         case st.Sort(keys=keys):
-            found = relation.rows(np.lexsort(sort_arrays(relation, keys, relation.names)))
+            found = relation.rows(ordered_rows(relation, keys, relation.names))
         case st.Pick(columns=columns):
             found = relation.renamed([(c.column, c.name) for c in columns])
         case Take():

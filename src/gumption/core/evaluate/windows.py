@@ -10,7 +10,7 @@ import numpy as np
 from gumption.core.evaluate.aggregates import Groups, exact_sums, small_codes
 from gumption.core.evaluate.dates import Calendar
 from gumption.core.evaluate.numbers import arithmetic
-from gumption.core.evaluate.relation import Doubled, Relation, group_ids, sort_arrays
+from gumption.core.evaluate.relation import Doubled, Relation, group_ids, ordered_rows
 from gumption.core.evaluate.vectors import (
     Ints,
     Mask,
@@ -79,7 +79,7 @@ def _along(step: Window, vector: Vector, relation: Relation, ids: Ints) -> Vecto
     """Functions that go along an order: rows are laid out part by part, worked, and put back."""
     keys = step.order or (SortKey(column=step.column, descending=step.function in ("rank", "place")),)
     ties = [] if step.function == "rank" else relation.names
-    order = np.lexsort([*sort_arrays(relation, keys, ties), ids])
+    order = ordered_rows(relation, keys, ties, ids)
     starts = np.ones(relation.size, dtype=np.bool_)
     starts[1:] = ids[order][1:] != ids[order][:-1]
     place = np.arange(relation.size)
