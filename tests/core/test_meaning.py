@@ -275,6 +275,16 @@ class Meaning(unittest.TestCase):
         above = st.Keep(condition=ex.Compare(op=">", left=ref("n"), right=ref("usual")))
         self.assertEqual(sorted(r[0] for r in self.rows("rows", st.Join(other=usual), above)), [4, 6])
 
+    def test_letters_change_one_for_one(self) -> None:
+        """As in the engine; Python's own capitals of ß are SS, and its last sigma of a word is another."""
+        for word, small, capital in (("Straße", "straße", "STRAẞE"), ("ΟΔΟΣ", "οδοσ", "ΟΔΟΣ"), ("İda", "ida", "İDA")):
+            found = [
+                st.Derive(name=f, expression=ex.TextFunction(function=f, value=of(word))) for f in ("lower", "upper")
+            ]  # type: ignore[arg-type]
+            plan = Plan(steps=(Take(table="one"), *found))
+            answered = self.opened.answerer.answer(plan, dt.date(2026, 1, 1))
+            self.assertEqual((answered.rows[0][-2:], answered.proof.checks[0].weight), ((small, capital), "holds"))
+
     def test_constants_are_no_places(self) -> None:
         """A number to group by is a value, which SQL would take for the place of a column."""
         steps = (
@@ -319,6 +329,15 @@ class Meaning(unittest.TestCase):
                 "dates are written 2026-03-31",
             ),
             (st.Group(aggregates=(Aggregate(name="s", function="share"),)), "the condition they meet"),
+            (
+                st.Pivot(
+                    by=("kind",),
+                    column="word",
+                    into=(st.PivotColumn(value=of("x"), name="x"),),
+                    aggregate=Aggregate(name="s", function="share", where=ex.IsMissing(value=ref("n"))),
+                ),
+                "cross a count",
+            ),
         ]
         for step, words in cases:
             with self.subTest(words), self.assertRaises(PlanError) as caught:

@@ -332,8 +332,6 @@ class _Compiler:
             here = Compare(op="=", left=crossed, right=place.value)
             where = here if step.aggregate.where is None else AllOf(items=(step.aggregate.where, here))
             cells.append(step.aggregate.model_copy(update={"name": place.name, "where": where}))
-        if step.aggregate.function == "share":
-            raise AssertionError("a share has a condition of its own")
         if not step.totals:
             return self.group(query, step.by, tuple(cells), schema)
         cells.append(step.aggregate)

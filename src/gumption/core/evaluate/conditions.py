@@ -9,6 +9,7 @@ from typing import Literal
 
 import numpy as np
 
+from gumption.core.evaluate.texts import lowered
 from gumption.core.evaluate.vectors import (
     Mask,
     Vector,
@@ -92,11 +93,11 @@ def present(vector: Vector, mask: Mask) -> Mask:
 
 def text_match(how: Literal["contains", "starts", "ends"], vector: Vector, pattern: str) -> Mask:
     """Where text contains, starts or ends with a pattern, case aside."""
-    lowered = pattern.lower()
+    small = lowered(pattern)
     tests = {
-        "contains": lambda word: lowered in word.lower(),
-        "starts": lambda word: word.lower().startswith(lowered),
-        "ends": lambda word: word.lower().endswith(lowered),
+        "contains": lambda word: small in lowered(word),
+        "starts": lambda word: lowered(word).startswith(small),
+        "ends": lambda word: lowered(word).endswith(small),
     }
     return present(vector, by_word(vector, tests[how], np.bool_))
 

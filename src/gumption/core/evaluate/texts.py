@@ -13,13 +13,30 @@ from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 
 
+def lowered(word: str) -> str:
+    """Small letters, one for each letter: the last sigma of a word is like the others."""
+    return word.lower() if word.isascii() else "".join(letter.lower()[0] for letter in word)
+
+
+def raised(word: str) -> str:
+    """Capitals, one for each letter: ß becomes ẞ, not SS."""
+    return word.upper() if word.isascii() else "".join(map(_capital, word))
+
+
+def _capital(letter: str) -> str:
+    for found in (letter.upper(), letter.title()):
+        if len(found) == 1:
+            return found
+    return "ẞ" if letter == "ß" else letter
+
+
 def text_function(expression: ex.TextFunction, vector: Vector) -> Vector:
     """Letters changed, spaces cut off, or characters counted."""
     match expression.function:
         case "lower":
-            return mapped(vector, str.lower)
+            return mapped(vector, lowered)
         case "upper":
-            return mapped(vector, str.upper)
+            return mapped(vector, raised)
         case "trim":
             return mapped(vector, lambda word: word.strip(" "))
         case "length":

@@ -188,6 +188,8 @@ def _join_schema(step: st.Join, before: Schema, catalogue: Catalogue) -> Schema:
 
 def _pivot_schema(step: st.Pivot, before: Schema) -> Schema:
     crossed = _need(before, step.column)
+    if step.aggregate.function == "share":
+        raise PlanError("a share has a condition of its own; cross a count, and take window shares of it")
     cell = aggregate_field(step.aggregate, before)
     found: Schema = {}
     for name in step.by:
