@@ -199,6 +199,9 @@ class Rooms(unittest.TestCase):
         editor.send_keys(Keys.CONTROL, "a")
         editor.send_keys("DROP TABLE clinics", Keys.CONTROL, Keys.ENTER)
         self.see("Only one SELECT can be run here", "[role=dialog]")
+        # The browser logs the refusal by itself; nothing else may stand there.
+        logged = [e["message"] for e in self.browser.get_log("browser") if e["level"] == "SEVERE"]
+        self.assertTrue(all("/api/v1/sql" in message for message in logged), logged)
 
     def test_5_what_cannot_be_read(self) -> None:
         self.visit("#ask")
