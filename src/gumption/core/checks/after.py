@@ -291,6 +291,9 @@ def _small_groups(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
         facts = rows.group
         if facts is None or not isinstance(step, Group) or not any(a.function in _OF_FEW for a in step.aggregates):
             continue
+        # Where every group is one row, nothing was averaged.
+        if step.by and rows.rows_in == facts.groups:
+            continue
         if not step.by:
             if rows.rows_in < FEW_VALUES:
                 found.append(Check("groups large enough", "caution", f"This is of {plural(rows.rows_in, 'row')} only"))
