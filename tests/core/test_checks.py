@@ -308,6 +308,8 @@ class OverStock(CheckCase):
             self.weight(self.checks("stock", group("article", m="sum sold")), "groups large enough"), "silent"
         )
         self.assertEqual(self.weight(self.checks("fees", group("kind", m="mean fee")), "groups large enough"), "holds")
+        single = self.checks("stock", group("day", "shop", "article", m="mean sold"))
+        self.assertEqual(self.weight(single, "groups large enough"), "silent")
 
     def test_the_rows_of_each_step_and_why_they_went(self) -> None:
         more = Compare(op=">", left=ref("sold"), right=Constant(type=Type.INTEGER, value=1))
