@@ -58,6 +58,8 @@ def _frame(answer: Answer, marks: Spec | list[Spec], height: int, rows: list[Spe
         "width": "container",
         "height": height,
         "autosize": {"type": "fit-x", "contains": "padding"},
+        # The numbers behind bars are a little wider than the fit takes them for.
+        "padding": {"left": 5, "top": 5, "right": 16, "bottom": 5},
         "config": {
             "background": None,
             "font": "Schibsted Grotesk, sans-serif",

@@ -27,7 +27,7 @@ function RowFlow({ answer }: { answer: Answer }) {
   return (
     <ol className="mt-3">
       {answer.steps.map((step, i) => (
-        <li key={i} className="grid grid-cols-[68px_1fr] gap-2.5">
+        <li key={i} className="grid grid-cols-[78px_1fr] gap-2.5">
           <span className="relative flex justify-end border-r-2 border-pen-light pb-3 pr-1.5 font-mono text-xs">
             <span aria-hidden className="absolute inset-y-0 right-0 bg-pen-light/35" style={{ width: `${100 * Math.sqrt((step.rows_out ?? 0) / most)}%` }} />
             <span className="relative">{step.rows_out == null ? "…" : whole(step.rows_out)}</span>
