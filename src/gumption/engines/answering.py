@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 import logging
+import os
+import threading
 import time
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
@@ -104,6 +106,8 @@ class Answerer:
 
     def __init__(self, catalogue: Catalogue, engine: DuckEngine, readings: dict[str, FileReading]) -> None:
         self.catalogue, self.engine, self.readings = catalogue, engine, readings
+        # More of them at once than there are cores would only take turns, and memory.
+        self._second_workings = threading.Semaphore(os.cpu_count() or 2)
         self.sizes = {t.name: (t.rows, tuple(c.name for c in t.columns)) for t in catalogue.tables}
 
     def rows(self, plan: Plan) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
@@ -191,6 +195,9 @@ class Answerer:
         if needed > self.engine.limits.memory_gb * GIGABYTE:
             size = f"it would take about {needed / GIGABYTE:.0f} GB of memory"
             return None, Check("worked twice", "caution", "Worked once only", size)
+        while not self._second_workings.acquire(timeout=0.05):
+            if stop.asked():
+                raise WasStopped
         try:
             return work(plan, self.engine.column, self.sizes, stop.asked, MOST_ROWS), None
         except Doubled as error:
@@ -199,6 +206,8 @@ class Answerer:
             return None, Check("worked twice", "caution", "Worked once only", str(error))
         except Stopped as error:
             raise WasStopped from error
+        finally:
+            self._second_workings.release()
 
     def _cells(self, plan: Plan) -> int:
         """Cells that the second working holds: the rows of each table, and a few columns of each."""
