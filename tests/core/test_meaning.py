@@ -285,6 +285,10 @@ class Meaning(unittest.TestCase):
             answered = self.opened.answerer.answer(plan, dt.date(2026, 1, 1))
             self.assertEqual((answered.rows[0][-2:], answered.proof.checks[0].weight), ((small, capital), "holds"))
 
+    def test_decimals_compare_with_durations_by_their_fractions(self) -> None:
+        over = st.Keep(condition=ex.Compare(op=">", left=ref("cents"), right=of(0.15, Type.DURATION)))
+        self.assertEqual(sorted(r[0] for r in self.rows("rows", over)), [2, 3, 4, 5])
+
     def test_constants_are_no_places(self) -> None:
         """A number to group by is a value, which SQL would take for the place of a column."""
         steps = (

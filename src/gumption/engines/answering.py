@@ -18,7 +18,7 @@ from sqlglot import exp
 from gumption.core.checks.after import check_after, check_agreement
 from gumption.core.checks.before import check_before
 from gumption.core.checks.check import Check
-from gumption.core.code.dialects import DialectName
+from gumption.core.code.dialects import DialectName, is_known
 from gumption.core.code.python import plan_python
 from gumption.core.code.sql import plan_sql, render
 from gumption.core.evaluate.facts import StepRows
@@ -112,7 +112,7 @@ class Answerer:
 
     def rows(self, plan: Plan) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
         """The engine's answer alone, for the readings that stand behind the first."""
-        return self._run(render(plan_sql(plan, self.catalogue)), None, MOST_ROWS)
+        return self._run(self.code(plan), None, MOST_ROWS)
 
     def rows_read(self, plan: Plan) -> int:
         """Rows of all tables that a plan reads."""
@@ -122,7 +122,7 @@ class Answerer:
         """True for a plan over so many rows that its answer is shown before it is worked again."""
         return self.rows_read(plan) > self.engine.limits.twice_rows
 
-    def code(self, plan: Plan, dialect: DialectName) -> str:
+    def code(self, plan: Plan, dialect: DialectName = "duckdb") -> str:
         """The plan as SQL of a dialect."""
         return render(plan_sql(plan, self.catalogue, dialect), dialect)
 
@@ -135,7 +135,7 @@ class Answerer:
         stop = stop or Stop()
         schema = schema_of(plan, self.catalogue)
         checks = check_before(plan, self.catalogue, as_of)
-        sql = render(plan_sql(plan, self.catalogue))
+        sql = self.code(plan)
         worked: Worked | None = None
         problem: Check | None = Check("worked twice", "caution", "The second working follows")
         if not twice:
@@ -219,7 +219,7 @@ class Answerer:
         for step in unproven_joins(plan, self.catalogue):
             other = plan_sql(step.other, self.catalogue)
             keys = [exp.column(p.right, quoted=True) for p in step.on]
-            known = [exp.Not(this=exp.Is(this=k.copy(), expression=exp.null())) for k in keys]
+            known = [is_known(key) for key in keys]
             twice = exp.select(*keys).from_(other.subquery("o")).where(*known).group_by(*keys)
             twice = twice.having("COUNT(*) > 1").limit(1)
             if self._run(render(twice), stop)[1]:

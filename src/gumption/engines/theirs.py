@@ -21,6 +21,7 @@ MOST_ROWS = 100_000
 _FORBIDDEN = re.compile(
     r"^(read_|pg_|duckdb_|pragma_|glob$|query|getenv|current_setting|set_|nextval|sniff_|parquet_|arrow_)", re.I
 )
+_NOT_READING = (exp.Into, exp.Lock, exp.DML, exp.DDL, exp.Command, exp.Parameter, exp.Placeholder)
 _TABLE_FUNCTIONS = {"unnest", "range", "generate_series", "explode", "explodinggenerateseries", "generateseries"}
 _INTEGER = re.compile(r"U?(TINY|SMALL|BIG|HUGE)?INT(EGER)?$")
 _TYPES = {
@@ -58,10 +59,9 @@ def check_select(sql: str, tables: Collection[str]) -> None:
             raise CannotAnswer(f"A part cannot be called {name}; give it a plain name of your own.")
     known = {table.lower() for table in tables}
     for node in trees[0].walk():
-        if isinstance(node, (exp.Into, exp.Lock, exp.DML, exp.DDL, exp.Command, exp.Parameter, exp.Placeholder)):
-            if not isinstance(node, exp.Query):
-                raise CannotAnswer("Only reading is possible here: no INTO, no locks, no parameters.")
-        elif isinstance(node, exp.Table):
+        if isinstance(node, _NOT_READING) and not isinstance(node, exp.Query):
+            raise CannotAnswer("Only reading is possible here: no INTO, no locks, no parameters.")
+        if isinstance(node, exp.Table):
             _check_table(node, known | own, tables)
         elif isinstance(node, exp.Func):
             name = node.name if isinstance(node, exp.Anonymous) else node.sql_name()

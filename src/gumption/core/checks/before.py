@@ -129,7 +129,7 @@ def _joins_single(plan: Plan, catalogue: Catalogue) -> list[Check]:
     joins = [s for s in all_steps(plan) if isinstance(s, Join) and s.how in ("inner", "left") and s.on]
     if not joins:
         return []
-    if not any(True for _ in unproven_joins(plan, catalogue)):
+    if next(unproven_joins(plan, catalogue), None) is None:
         return [Check("rows stay single", "holds", "No join can double a row: its keys are unique on the other side")]
     return []
 

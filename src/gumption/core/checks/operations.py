@@ -10,7 +10,7 @@ from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Aggregate, Expression, children, columns_of
+from gumption.core.plan.expressions import Aggregate, Expression, children, columns_of, conjuncts
 from gumption.core.plan.steps import Plan, Step
 from gumption.core.plan.typing import Field, Schema, type_of
 from gumption.core.plan.words import spoken
@@ -131,8 +131,7 @@ def _pins(step: Step, times: set[str]) -> bool:
     """True for a condition that leaves one moment only."""
     if not isinstance(step, st.Keep):
         return False
-    parts = step.condition.items if isinstance(step.condition, ex.AllOf) else (step.condition,)
-    for part in parts:
+    for part in conjuncts(step.condition):
         if isinstance(part, ex.Compare) and part.op == "=" and times & set(columns_of(part)):
             return True
         if isinstance(part, ex.Between) and part.low.value == part.high.value and times & set(columns_of(part)):
@@ -179,11 +178,10 @@ def _mixed_units(
 def _names_one(step: Step, name: str) -> bool:
     if not isinstance(step, st.Keep):
         return False
-    parts = step.condition.items if isinstance(step.condition, ex.AllOf) else (step.condition,)
     return any(
         (isinstance(p, ex.Compare) and p.op == "=" and name in columns_of(p))
         or (isinstance(p, ex.OneOf) and len(p.options) == 1 and name in columns_of(p))
-        for p in parts
+        for p in conjuncts(step.condition)
     )
 
 

@@ -210,10 +210,9 @@ _ANSI = {
 
 @dataclass(frozen=True)
 class Dialect:
-    """One dialect: its name to a person, sqlglot's name for it, and its templates over DuckDB's."""
+    """One dialect: sqlglot's name for it, and its templates over DuckDB's."""
 
     name: DialectName
-    title: str
     sqlglot_name: str
     templates: dict[str, str]
     windowed: frozenset[str] = frozenset()
@@ -236,13 +235,11 @@ class Dialect:
 
 _ROW_BY_ROW = frozenset({"latest", "earliest"})
 _ALL = {
-    "duckdb": Dialect("duckdb", "DuckDB", "duckdb", {}),
-    "mariadb": Dialect(
-        "mariadb", "MariaDB", "mysql", _MARIADB, frozenset({"median", "percentile", "mode"}) | _ROW_BY_ROW, True
-    ),
-    "postgres": Dialect("postgres", "PostgreSQL", "postgres", _POSTGRES),
-    "spark": Dialect("spark", "Spark", "spark", _SPARK, _ROW_BY_ROW),
-    "ansi": Dialect("ansi", "ANSI", "", _ANSI, frozenset({"mode"}) | _ROW_BY_ROW),
+    "duckdb": Dialect("duckdb", "duckdb", {}),
+    "mariadb": Dialect("mariadb", "mysql", _MARIADB, frozenset({"median", "percentile", "mode"}) | _ROW_BY_ROW, True),
+    "postgres": Dialect("postgres", "postgres", _POSTGRES),
+    "spark": Dialect("spark", "spark", _SPARK, _ROW_BY_ROW),
+    "ansi": Dialect("ansi", "", _ANSI, frozenset({"mode"}) | _ROW_BY_ROW),
 }
 
 
@@ -275,6 +272,16 @@ def bracketed(tree: Tree) -> Tree:
         tree, (exp.Dot, exp.Paren)
     )
     return exp.paren(tree, copy=False) if loose else tree
+
+
+def is_null(tree: Tree) -> exp.Is:
+    """Whether a value is missing; the tree is copied."""
+    return exp.Is(this=bracketed(tree.copy()), expression=exp.null())
+
+
+def is_known(tree: Tree) -> exp.Not:
+    """Whether a value is there; the tree is copied."""
+    return exp.Not(this=is_null(tree))
 
 
 @lru_cache(maxsize=64)

@@ -11,7 +11,7 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, Constant, Expression
+from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expression
 from gumption.core.plan.steps import Plan, SortKey, Step, Take, tables_of
 from gumption.core.plan.typing import Field, Schema, aggregate_field, schema_of, schemas
 from gumption.core.plan.words import step_words
@@ -167,18 +167,12 @@ class _Writer:
         self.lines += [f"{into} = pd.DataFrame({{", *cells, "}).reset_index()"]
 
     def pivot(self, step: st.Pivot, frame: str, schema: Schema) -> None:
-        cells = []
-        for place in step.into:
-            here: Expression = Compare(op="=", left=ColumnRef(name=step.column), right=place.value)
-            own = step.aggregate.where
-            where = here if own is None else AllOf(items=(own, here))
-            cells.append(step.aggregate.model_copy(update={"name": place.name, "where": where}))
         if not step.totals:
-            self.group(frame, frame, step.by, tuple(cells), schema)
+            self.group(frame, frame, step.by, step.cells, schema)
             return
-        cells.append(step.aggregate)
-        self.group("crossed", frame, step.by, tuple(cells), schema)
-        self.group("whole", frame, (), tuple(cells), schema)
+        cells = (*step.cells, step.aggregate)
+        self.group("crossed", frame, step.by, cells, schema)
+        self.group("whole", frame, (), cells, schema)
         add = self.lines.append
         add("crossed['total_row'], whole['total_row'] = False, True")
         texts = [n for n in step.by if schema[n].type is Type.TEXT]
@@ -189,13 +183,12 @@ class _Writer:
         low = constant_code(step.low) if step.low is not None else f"{frame}[{column!r}].min()"
         high = constant_code(step.high) if step.high is not None else f"{frame}[{column!r}].max()"
         if step.unit == "number":
-            line = f"range(int({low}), int({high}) + 1) if {frame}[{column!r}].notna().any() else []"
+            line = f"range(int({low}), int({high}) + 1)"
         else:
             steps = {"day": "days=1", "week": "weeks=1", "month": "months=1", "quarter": "months=3", "year": "years=1"}
             line = f"pd.date_range({low}, {high}, freq=pd.DateOffset({steps[step.unit]}))"
+        if step.low is None or step.high is None:
             line += f" if {frame}[{column!r}].notna().any() else []"
-        if step.low is not None and step.high is not None:
-            line = line.split(" if ")[0]
         add(f"wanted = pd.DataFrame({{{column!r}: {line}}}).astype({{{column!r}: {frame}[{column!r}].dtype}})")
         if within:
             add(f"wanted = {frame}[{within!r}].drop_duplicates().merge(wanted, how='cross')")

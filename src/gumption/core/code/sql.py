@@ -9,7 +9,7 @@ from typing import assert_never
 
 from sqlglot import exp
 
-from gumption.core.code.dialects import Dialect, DialectName, Tree, cast, dialect_of
+from gumption.core.code.dialects import Dialect, DialectName, Tree, cast, dialect_of, is_known, is_null
 from gumption.core.code.sql_aggregates import (
     WindowWriter,
     aggregate_sql,
@@ -24,7 +24,7 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, columns_of
+from gumption.core.plan.expressions import Aggregate, columns_of
 from gumption.core.plan.keys import Keys, keys_after
 from gumption.core.plan.steps import KeyPair, Plan, SortKey, Step, Take
 from gumption.core.plan.typing import Field, Schema, schemas
@@ -169,7 +169,7 @@ class _Compiler:
             case st.AsOf():
                 query = self.as_of(step, query if query.is_plain else self.wrapped(query))
             case st.Append(other=other):
-                query = self.append(query, self.query(other), schema, after)
+                query = self.append(query, self.query(other), after)
             case st.Group(by=by, aggregates=aggregates):
                 query = self.group(query, by, aggregates, schema)
             case st.Pivot():
@@ -251,13 +251,13 @@ class _Compiler:
             own = free_name("held_until", other.columns)
             other.columns[own] = until
             other.windows.add(own)
-            known = [exp.Not(this=exp.Is(this=k.copy(), expression=exp.null())) for k in (since, *keys)]
+            known = [is_known(k) for k in (since, *keys)]
             other.where.extend(known)
             other = self.wrapped(other, "held")
             ends = other.columns.pop(own)
             moment, since = query.columns[step.at.left], other.columns[step.at.right]
             since_then = exp.LTE(this=since.copy(), expression=moment.copy())
-            open_end = exp.Is(this=ends.copy(), expression=exp.null())
+            open_end = is_null(ends)
             lasting = exp.paren(exp.or_(open_end, exp.LT(this=moment.copy(), expression=ends.copy())))
             equal = [self._equal(step.on, query, other)] if step.on else []
             query.joins.append(exp.Join(this=other.source, side="LEFT", on=exp.and_(*equal, since_then, lasting)))
@@ -326,19 +326,13 @@ class _Compiler:
         return aggregate.function in self.dialect.windowed
 
     def pivot(self, step: st.Pivot, query: _Query, schema: Schema) -> _Query:
-        cells: list[Aggregate] = []
-        crossed = ColumnRef(name=step.column)
-        for place in step.into:
-            here = Compare(op="=", left=crossed, right=place.value)
-            where = here if step.aggregate.where is None else AllOf(items=(step.aggregate.where, here))
-            cells.append(step.aggregate.model_copy(update={"name": place.name, "where": where}))
         if not step.totals:
-            return self.group(query, step.by, tuple(cells), schema)
-        cells.append(step.aggregate)
+            return self.group(query, step.by, step.cells, schema)
+        cells = (*step.cells, step.aggregate)
         base = self.wrapped(query)
         name = base.source.this.name
-        rows = self.group(self.reading(name, list(base.columns)), step.by, tuple(cells), schema)
-        whole = self.group(self.reading(name, list(base.columns)), (), tuple(cells), schema)
+        rows = self.group(self.reading(name, list(base.columns)), step.by, cells, schema)
+        whole = self.group(self.reading(name, list(base.columns)), (), cells, schema)
         rows.columns["total_row"], whole.columns["total_row"] = exp.false(), exp.true()
         whole.columns = {n: self.null(schema[n]) for n in step.by} | whole.columns
         joint = exp.union(self.select(rows), self.select(whole), distinct=False)
@@ -357,7 +351,7 @@ class _Compiler:
         joint = _union([self.select(b) for b in branches])
         return self.reading(self.part("turned", joint), list(branches[0].columns))
 
-    def append(self, query: _Query, below: _Query, schema: Schema, after: Schema) -> _Query:
+    def append(self, query: _Query, below: _Query, after: Schema) -> _Query:
         sides = []
         for side in (query, below):
             side = self.wrapped(side) if side.limit is not None else side
@@ -382,9 +376,7 @@ class _Compiler:
                 values[column] = _column("w", column)
                 matches.append(exp.NullSafeEQ(this=_column("x", column), expression=_column("w", column)))
         known = exp.select("1").from_(exp.alias_(exp.to_table(name), "x", table=True)).where(*matches)
-        absent = absent.where(
-            exp.Not(this=exp.Is(this=line.copy(), expression=exp.null())), exp.Not(this=exp.Exists(this=known))
-        )
+        absent = absent.where(is_known(line), exp.Not(this=exp.Exists(this=known)))
         for column, kind in schema.items():
             tree = values.get(column) or (exp.Literal.number(0) if column in step.zeros else self.null(kind))
             absent = absent.select(exp.alias_(tree.copy(), identifier(column)))

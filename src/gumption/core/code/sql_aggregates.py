@@ -7,7 +7,7 @@ from typing import assert_never
 
 from sqlglot import exp
 
-from gumption.core.code.dialects import Tree, bracketed, cast
+from gumption.core.code.dialects import Tree, bracketed, cast, is_known, is_null
 from gumption.core.code.sql_expressions import ExpressionWriter, float_sql, number_sql
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import Aggregate, Expression
@@ -78,28 +78,28 @@ def first_of_ranked(aggregate: Aggregate, writer: ExpressionWriter, by: list[Tre
     """
     assert aggregate.column is not None
     column = where_column(writer, aggregate.column, aggregate.where)
-    keys: list[tuple[Tree, bool]] = [(_is_null(column), False)]
+    keys: list[tuple[Tree, bool]] = [(_gap_flag(column), False)]
     if times is not None:
         keys += [(times, True)]
     else:
         assert aggregate.other is not None
         when = writer.columns[aggregate.other].copy()
-        keys += [(_is_null(when), False), (when, aggregate.function == "latest")]
+        keys += [(_gap_flag(when), False), (when, aggregate.function == "latest")]
     keys += [(column.copy(), False)]
     order = exp.Order(expressions=[exp.Ordered(this=t, desc=d) for t, d in keys])
     return exp.Window(this=exp.RowNumber(), partition_by=_copies(by), order=order)
 
 
-def _is_null(tree: Tree) -> Tree:
-    test = exp.Is(this=bracketed(tree.copy()), expression=exp.null())
-    return exp.Case().when(test, exp.Literal.number(1), copy=False).else_(exp.Literal.number(0), copy=False)
+def _gap_flag(tree: Tree) -> Tree:
+    """1 where a value is missing, else 0: a key that puts gaps last."""
+    return exp.Case().when(is_null(tree), exp.Literal.number(1), copy=False).else_(exp.Literal.number(0), copy=False)
 
 
 def percentile_places(aggregate: Aggregate, writer: ExpressionWriter, by: list[Tree]) -> tuple[Tree, Tree]:
     """Each row's place among the values of its group, and how many there are: for dialects without percentiles."""
     assert aggregate.column is not None
     column = where_column(writer, aggregate.column, aggregate.where)
-    order = exp.Order(expressions=[exp.Ordered(this=_is_null(column)), exp.Ordered(this=column.copy())])
+    order = exp.Order(expressions=[exp.Ordered(this=_gap_flag(column)), exp.Ordered(this=column.copy())])
     place = exp.Window(this=exp.RowNumber(), partition_by=_copies(by), order=order)
     return place, exp.Window(this=exp.Count(this=column.copy()), partition_by=_copies(by))
 
@@ -131,7 +131,7 @@ class WindowWriter:
         for key in (*keys, *(self.ties if ties else ())):
             column = columns[key.column]
             if self.writer.dialect.gaps_first and not key.descending:
-                ordered.append(exp.Ordered(this=_is_null(column)))
+                ordered.append(exp.Ordered(this=_gap_flag(column)))
             ordered.append(exp.Ordered(this=column.copy(), desc=key.descending, nulls_first=False))
         return exp.Order(expressions=ordered)
 
@@ -209,17 +209,15 @@ class WindowWriter:
         back = exp.Literal.number(step.back * (12 if step.unit == "year" else 1))
         spec = exp.WindowSpec(kind="RANGE", start=back, start_side="PRECEDING", end=back.copy(), end_side="PRECEDING")
         seen = self._over(exp.Min(this=self.column.copy()), exp.Order(expressions=[exp.Ordered(this=along)]), spec)
-        known = exp.Not(this=exp.Is(this=bracketed(when.copy()), expression=exp.null()))
-        return exp.Case().when(known, seen, copy=False)
+        return exp.Case().when(is_known(when), seen, copy=False)
 
     def _quantile_bin(self) -> Tree:
         # NTILE counts every row; rows without a value are set apart so that they take no place in a bin.
-        known = exp.Not(this=exp.Is(this=bracketed(self.column), expression=exp.null()))
         bins = exp.Anonymous(this="NTILE", expressions=[exp.Literal.number(self.step.bins or 2)])
         tile = exp.Window(
-            this=bins, partition_by=[*_copies(self.within), _is_null(self.column)], order=self._ordered(ties=True)
+            this=bins, partition_by=[*_copies(self.within), _gap_flag(self.column)], order=self._ordered(ties=True)
         )
-        return exp.Case().when(known, tile, copy=False)
+        return exp.Case().when(is_known(self.column), tile, copy=False)
 
     def _width_bin(self) -> Tree:
         bins = self.step.bins or 2
@@ -233,7 +231,7 @@ class WindowWriter:
             this=exp.Add(this=cast(place, "bigint"), expression=exp.Literal.number(1)),
             expressions=[exp.Literal.number(bins)],
         )
-        known = exp.Not(this=exp.Is(this=bracketed(self.column.copy()), expression=exp.null()))
+        known = is_known(self.column)
         same = exp.and_(known, exp.EQ(this=low, expression=high))
         return exp.Case().when(same, exp.Literal.number(1), copy=False).when(known.copy(), least, copy=False)
 
@@ -244,8 +242,6 @@ def ranked_value(aggregate: Aggregate, writer: ExpressionWriter, number: Tree) -
     first = exp.EQ(this=number, expression=exp.Literal.number(1))
     conditions: list[Tree] = [first]
     if aggregate.other is not None:
-        conditions.append(
-            exp.Not(this=exp.Is(this=bracketed(writer.columns[aggregate.other].copy()), expression=exp.null()))
-        )
+        conditions.append(is_known(writer.columns[aggregate.other]))
     column = where_column(writer, aggregate.column, aggregate.where)
     return exp.Max(this=exp.Case().when(exp.and_(*conditions), column, copy=False))

@@ -6,7 +6,7 @@ from typing import assert_never
 
 from sqlglot import exp
 
-from gumption.core.code.dialects import Dialect, Tree, bracketed, cast
+from gumption.core.code.dialects import Dialect, Tree, bracketed, cast, is_known, is_null
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan.expressions import Constant, Expression
@@ -94,13 +94,13 @@ class ExpressionWriter:
             case ex.PatternMatch(value=value, pattern=pattern):
                 return write("pattern_match", self.tree(value), text_sql(pattern))
             case ex.IsMissing(value=value):
-                return exp.Is(this=bracketed(self.tree(value)), expression=exp.null())
+                return is_null(self.tree(value))
             case ex.AllOf(items=items):
                 return exp.and_(*(self.tree(item) for item in items), copy=False)
             case ex.AnyOf(items=items):
                 return exp.paren(exp.or_(*(self.tree(item) for item in items), copy=False), copy=False)
             case ex.Negated(item=ex.IsMissing(value=value)):
-                return exp.Not(this=exp.Is(this=bracketed(self.tree(value)), expression=exp.null()))
+                return is_known(self.tree(value))
             case ex.Negated(item=item):
                 return exp.Not(this=exp.Is(this=exp.paren(self.tree(item), copy=False), expression=exp.true()))
             case ex.Case(branches=branches, otherwise=otherwise):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, assert_never
 
@@ -17,6 +17,7 @@ from gumption.core.evaluate.vectors import (
     Vector,
     either_missing,
     float_vector,
+    is_gapless,
     no_missing,
     text_vector,
 )
@@ -35,7 +36,6 @@ class Groups:
     ids: Ints | None
     count: int
     rows: int
-    cache: dict[str, Any] = field(default_factory=dict)
 
     def only(self, kept: Mask) -> Groups:
         """The same groups over fewer rows."""
@@ -114,7 +114,7 @@ def aggregate(
     if vector is None:
         return Vector(Type.INTEGER, groups.sizes, complete)
     needed = vector.missing if other is None else either_missing(vector, other)
-    if needed.strides != (0,):
+    if not is_gapless(needed):
         groups, vector = groups.only(~needed), vector.at(~needed)
         other = None if other is None else other.at(~needed)
     empty = groups.sizes == 0
@@ -128,7 +128,7 @@ def aggregate(
                 return float_vector(np.where(empty, np.nan, groups.sums(vector.values)), vector.type)
             return Vector(vector.type, exact_sums(vector.values, groups), empty, vector.scale)
         case "mean":
-            return float_vector(_means(vector, groups), _float_type(vector))
+            return float_vector(_means(vector, groups), vector.type.averaged)
         case "min" | "max":
             return Vector(
                 vector.type, groups.extremes(vector.values, wanted.function), empty, vector.scale, vector.words
@@ -136,14 +136,14 @@ def aggregate(
         case "mode":
             return _modes(vector, groups)
         case "median":
-            return float_vector(_percentiles(vector, groups, 50.0), _float_type(vector))
+            return float_vector(_percentiles(vector, groups, 50.0), vector.type.averaged)
         case "percentile":
             assert wanted.percent is not None
-            return float_vector(_percentiles(vector, groups, wanted.percent), _float_type(vector))
+            return float_vector(_percentiles(vector, groups, wanted.percent), vector.type.averaged)
         case "variance":
             return float_vector(_variances(vector.floats(), groups))
         case "deviation":
-            return float_vector(np.sqrt(_variances(vector.floats(), groups)), _float_type(vector))
+            return float_vector(np.sqrt(_variances(vector.floats(), groups)), vector.type.averaged)
         case "correlation" | "covariance" | "slope":
             assert other is not None
             return float_vector(_together(wanted.function, vector.floats(), other.floats(), groups))
@@ -153,7 +153,7 @@ def aggregate(
             with np.errstate(invalid="ignore", divide="ignore"):
                 total = groups.sums(weights)
                 found = groups.sums(vector.floats() * weights) / total
-            return float_vector(np.where(total == 0, np.nan, found), _float_type(vector))
+            return float_vector(np.where(total == 0, np.nan, found), vector.type.averaged)
         case "latest" | "earliest":
             assert other is not None
             return _at_end(wanted.function, vector, other, groups)
@@ -161,10 +161,6 @@ def aggregate(
             return _lists(vector, groups)
         case _:
             assert_never(wanted.function)
-
-
-def _float_type(vector: Vector) -> Type:
-    return Type.DURATION if vector.type is Type.DURATION else Type.FLOAT
 
 
 def exact_sums(values: Ints, groups: Groups) -> Ints:

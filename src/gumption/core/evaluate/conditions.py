@@ -14,14 +14,12 @@ from gumption.core.evaluate.vectors import (
     Mask,
     Vector,
     by_word,
+    comparable,
     either_missing,
-    microseconds_of,
+    is_gapless,
     no_missing,
-    rescaled,
-    shared_codes,
 )
 from gumption.core.model.types import Type
-from gumption.core.plan.typing import MOST_SCALE
 
 CompareOp = Literal["=", "!=", "<", "<=", ">", ">="]
 _OPERATORS = {
@@ -37,42 +35,13 @@ _OPERATORS = {
 def compare(op: CompareOp, left: Vector, right: Vector) -> Mask:
     """Where the comparison holds. `!=` is the negation of `=`, and false where both sides are missing."""
     missing = either_missing(left, right)
-    a, b = _comparable(left, right)
+    a, b = comparable(left, right)
     found = np.asarray(_OPERATORS[op](a, b), dtype=np.bool_)
-    if missing.strides == (0,):
+    if is_gapless(missing):
         return found
     if op == "!=":
         return np.asarray((found | missing) & ~(left.missing & right.missing))
     return np.asarray(found & ~missing)
-
-
-def _comparable(left: Vector, right: Vector) -> tuple[np.ndarray, np.ndarray]:
-    """Two columns as arrays that order and equal as their values do."""
-    if left.type is Type.TEXT:
-        return _texts(left, right)
-    if left.type.is_time:
-        if left.type is right.type:
-            return left.values, right.values
-        return microseconds_of(left), microseconds_of(right)
-    if Type.DECIMAL in (left.type, right.type) and Type.FLOAT not in (left.type, right.type):
-        scale = min(max(left.scale, right.scale), MOST_SCALE)
-        return rescaled(left, scale), rescaled(right, scale)
-    if Type.DECIMAL in (left.type, right.type):
-        return left.floats(), right.floats()
-    return left.values, right.values
-
-
-def _texts(left: Vector, right: Vector) -> tuple[np.ndarray, np.ndarray]:
-    """Against one word, places in the longer dictionary do: twice the code, odd where the word stands between two."""
-    for one, many, turned in ((right, left, False), (left, right, True)):
-        if one.words is not None and many.words is not None and len(one.words) == 1 < len(many.words):
-            word = one.words[0]
-            place = int(np.searchsorted(many.words, word))
-            exact = place < len(many.words) and many.words[place] == word
-            codes, key = many.values * 2, np.broadcast_to(np.int64(2 * place if exact else 2 * place - 1), (len(many),))
-            return (key, codes) if turned else (codes, key)
-    (a, b), _ = shared_codes(left, right)
-    return a, b
 
 
 def one_of(found: Vector, options: Sequence[Vector]) -> Mask:

@@ -71,8 +71,6 @@ class StepRows:
 
     rows_in: int
     rows_out: int
-    unmatched: int = 0
-    """Rows without a partner in a join."""
     dropped: tuple[Dropped, ...] = ()
     undefined: int = 0
     """Rows on which an expression has no value though all it reads is there: divisions by zero, roots of less than nothing."""

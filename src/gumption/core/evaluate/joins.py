@@ -8,28 +8,12 @@ from functools import partial
 import numpy as np
 
 from gumption.core.evaluate.relation import Doubled, Relation
-from gumption.core.evaluate.vectors import Ints, Mask, Vector, all_missing, microseconds_of, rescaled, shared_codes
-from gumption.core.model.types import Type
+from gumption.core.evaluate.vectors import Ints, Vector, all_missing, comparable, microseconds_of
 from gumption.core.plan.steps import AsOf, Join, KeyPair
 
 
 class JoinMultiplies(Doubled):
     """A row found more than one partner in a join that promised at most one."""
-
-
-def _key_arrays(left: Vector, right: Vector) -> tuple[np.ndarray, np.ndarray]:
-    """Both sides of a key as arrays that are equal where the values are; what is missing is arbitrary."""
-    if left.type is Type.TEXT:
-        (a, b), _ = shared_codes(left, right)
-        return a, b
-    if left.type.is_time:
-        return microseconds_of(left), microseconds_of(right)
-    if Type.FLOAT in (left.type, right.type) or Type.DURATION in (left.type, right.type):
-        return np.nan_to_num(left.floats()), np.nan_to_num(right.floats())
-    if Type.DECIMAL in (left.type, right.type):
-        scale = max(left.scale, right.scale)
-        return rescaled(left, scale), rescaled(right, scale)
-    return left.filled(), right.filled()
 
 
 def shared_ids(left: Relation, right: Relation, on: Sequence[KeyPair]) -> tuple[Ints, Ints, int]:
@@ -39,8 +23,7 @@ def shared_ids(left: Relation, right: Relation, on: Sequence[KeyPair]) -> tuple[
     width = 1
     for pair in on:
         x, y = left.column(pair.left), right.column(pair.right)
-        p, q = _key_arrays(x, y)
-        p, q, count = _compact(p, q)
+        p, q, count = _compact(*comparable(x, y))
         a, b, width = a * count + p, b * count + q, width * count
         if width > 4 * (left.size + right.size) + 1024:
             a, b, width = _numbered(a, b)
@@ -66,29 +49,28 @@ def _numbered(p: np.ndarray, q: np.ndarray) -> tuple[Ints, Ints, int]:
     return codes[: len(p)], codes[len(p) :], max(len(distinct), 1)
 
 
-def join(left: Relation, step: Join, right: Relation) -> tuple[Relation, Mask]:
-    """The joined rows, and which rows of the left found a partner. Raises JoinMultiplies."""
+def join(left: Relation, step: Join, right: Relation) -> Relation:
+    """The joined rows. Raises JoinMultiplies."""
     if not step.on:
         if right.size > 1:
             raise JoinMultiplies("a join without keys met several rows")
         found = np.zeros(left.size, dtype=np.int64) if right.size else np.full(left.size, -1, dtype=np.int64)
-        return _beside(left, right, found, step.how), found >= 0
+        return _beside(left, right, found, step.how)
     a, b, width = shared_ids(left, right, step.on)
     usable = np.flatnonzero(b >= 0)
     if step.how in ("with", "without"):
         known = np.zeros(width + 1, dtype=np.bool_)
         known[b[usable]] = True
         matched = known[a]
-        return left.rows(np.flatnonzero(matched if step.how == "with" else ~matched)), matched
+        return left.rows(np.flatnonzero(matched if step.how == "with" else ~matched))
     partner = np.full(width + 1, -1, dtype=np.int64)
     partner[b[usable]] = usable
     found = partner[a]
-    matched = found >= 0
     if (partner[b[usable]] != usable).any():
         times = np.bincount(b[usable], minlength=width + 1)
-        if (times[a[matched]] > 1).any():
+        if (times[a[found >= 0]] > 1).any():
             raise JoinMultiplies(f"rows find several partners by {', '.join(p.right for p in step.on)}")
-    return _beside(left, right, found, step.how), matched
+    return _beside(left, right, found, step.how)
 
 
 def _beside(left: Relation, right: Relation, partner: Ints, how: str) -> Relation:
@@ -110,7 +92,7 @@ def _gathered(right: Relation, name: str, partner: Ints, whole: bool) -> Vector:
     return Vector(taken.type, taken.values, taken.missing | (partner < 0), taken.scale, taken.words)
 
 
-def as_of(left: Relation, step: AsOf, right: Relation) -> tuple[Relation, Mask]:
+def as_of(left: Relation, step: AsOf, right: Relation) -> Relation:
     """What held at each row's time: the latest row of the right with equal keys that is not after it."""
     a, b, _ = shared_ids(left, right, step.on)
     at, since = left.column(step.at.left), right.column(step.at.right)
@@ -136,4 +118,4 @@ def as_of(left: Relation, step: AsOf, right: Relation) -> tuple[Relation, Mask]:
         partner = np.where(held, usable[safe], -1)
     else:
         partner = np.full(left.size, -1, dtype=np.int64)
-    return _beside(left, right, partner, "left"), held
+    return _beside(left, right, partner, "left")

@@ -70,6 +70,8 @@ def ordered_rows(relation: Relation, keys: Sequence[SortKey], ties: Sequence[str
     if parts is not None:
         arrays.append(parts)
     order = np.lexsort(arrays) if arrays else np.arange(relation.size)
+    if not ties:
+        return order
     same = _same_as_before(arrays, order)
     places = np.flatnonzero(_tied(same))
     named = {key.column for key in keys}

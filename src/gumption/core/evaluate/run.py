@@ -30,7 +30,7 @@ from gumption.core.evaluate.vectors import (
 from gumption.core.evaluate.windows import window
 from gumption.core.model.types import Value
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Aggregate, AllOf, Expression, columns_of
+from gumption.core.plan.expressions import Aggregate, Expression, columns_of, conjuncts
 from gumption.core.plan.steps import Plan, Step, Take
 from gumption.core.plan.words import expression_words, spoken
 
@@ -108,19 +108,15 @@ def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Rela
             return _keep(kept, relation)
         case st.Join():
             assert beside is not None
-            found, matched = join(relation, step, beside)
-            alone = int(np.count_nonzero(~matched))
-            return found, StepRows(
-                before, found.size, alone, _partnerless(step, relation, matched, before - found.size)
-            )
+            found = join(relation, step, beside)
+            return found, StepRows(before, found.size, _partnerless(step, relation, before - found.size))
         case st.AsOf():
             assert beside is not None
-            found, held = as_of(relation, step, beside)
-            return found, StepRows(before, found.size, int(np.count_nonzero(~held)))
+            found = as_of(relation, step, beside)
         case st.Limit(rows=rows):
             found = relation.rows(np.arange(min(rows, before)))
             cut = (Dropped("come", f"behind the first {rows:,}", before - found.size),) if found.size < before else ()
-            return found, StepRows(before, found.size, 0, cut)
+            return found, StepRows(before, found.size, cut)
         case st.Append():
             assert beside is not None
             found = _append(relation, beside)
@@ -156,11 +152,10 @@ def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Rela
 
 def _keep(kept: Expression, relation: Relation) -> tuple[Relation, StepRows]:
     """The rows that are left, and how many each part of the condition dropped, in order."""
-    parts = kept.items if isinstance(kept, AllOf) else (kept,)
     holds: Mask | None = None
     left = relation.size
     dropped: list[Dropped] = []
-    for part in parts:
+    for part in conjuncts(kept):
         mask = truth(evaluate(part, relation.column, relation.size))
         before, holds = holds, mask if holds is None else holds & mask
         remaining = int(np.count_nonzero(holds))
@@ -169,7 +164,7 @@ def _keep(kept: Expression, relation: Relation) -> tuple[Relation, StepRows]:
         left = remaining
     assert holds is not None
     found = relation if left == relation.size else relation.rows(np.flatnonzero(holds))
-    return found, StepRows(relation.size, left, 0, tuple(dropped))
+    return found, StepRows(relation.size, left, tuple(dropped))
 
 
 def _reasons(part: Expression, relation: Relation, mask: Mask, before: Mask | None, rows: int) -> list[Dropped]:
@@ -189,7 +184,7 @@ def _lacking(part: Expression) -> str:
     return " or ".join(spoken(n) for n in columns_of(part))
 
 
-def _partnerless(step: st.Join, relation: Relation, matched: Mask, gone: int) -> tuple[Dropped, ...]:
+def _partnerless(step: st.Join, relation: Relation, gone: int) -> tuple[Dropped, ...]:
     if not gone:
         return ()
     if step.how == "without":
@@ -251,18 +246,12 @@ def _unpivot(step: st.Unpivot, relation: Relation) -> Relation:
 
 
 def _append(above: Relation, below: Relation) -> Relation:
-    def side(relation: Relation, name: str, like: Relation) -> Vector:
-        if name in relation.names:
-            return relation.column(name)
-        return all_missing(like.column(name), relation.size)
+    def joint(name: str) -> Vector:
+        like = (above if name in above.names else below).column(name)
+        return stacked([r.column(name) if name in r.names else all_missing(like, r.size) for r in (above, below)])
 
     names = dict.fromkeys([*above.names, *below.names])
-    joint = {name: partial(_joint, side, above, below, name) for name in names}
-    return Relation(above.size + below.size, joint)
-
-
-def _joint(side: Callable[[Relation, str, Relation], Vector], above: Relation, below: Relation, name: str) -> Vector:
-    return stacked([side(above, name, below), side(below, name, above)])
+    return Relation(above.size + below.size, {name: partial(joint, name) for name in names})
 
 
 def _periods(step: st.Fill, along: Vector) -> Ints:

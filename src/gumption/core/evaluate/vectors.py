@@ -45,7 +45,7 @@ class Vector:
     @property
     def is_complete(self) -> bool:
         """True where it is known without looking that no value is missing."""
-        return self.missing.strides == (0,) and not (len(self.missing) and self.missing[0])
+        return is_gapless(self.missing)
 
     def at(self, rows: Ints | Mask) -> Vector:
         """The rows chosen by index or mask, in that order."""
@@ -97,6 +97,11 @@ def no_missing(rows: int) -> Mask:
     return np.broadcast_to(np.False_, (rows,))
 
 
+def is_gapless(missing: Mask) -> bool:
+    """True for a mask of which it is known without looking that nothing is missing."""
+    return missing.strides == (0,) and not (len(missing) and missing[0])
+
+
 def either_missing(*vectors: Vector) -> Mask:
     """Where at least one of the columns is missing."""
     gaps = [v.missing for v in vectors if not v.is_complete]
@@ -131,7 +136,7 @@ def text_vector(words: Sequence[str | None], codes: Ints, missing: Mask) -> Vect
         return Vector(Type.TEXT, np.zeros(len(codes), np.int64), np.ones(len(codes), np.bool_), words=ordered)
     place = np.zeros(len(words), dtype=np.int64)
     place[~gone] = np.searchsorted(ordered, known)
-    safe = np.where(missing, 0, codes) if missing.strides != (0,) else codes
+    safe = codes if is_gapless(missing) else np.where(missing, 0, codes)
     if gone.any():
         missing = missing | gone[safe]
     return Vector(Type.TEXT, place[safe], missing, words=ordered)
@@ -166,6 +171,34 @@ def shared_codes(*vectors: Vector) -> tuple[list[Ints], npt.NDArray[np.object_]]
         place = np.searchsorted(words, own)
         found.append(place[vector.filled()] if len(own) else np.zeros(len(vector), dtype=np.int64))
     return found, words
+
+
+def comparable(left: Vector, right: Vector) -> tuple[npt.NDArray[Any], npt.NDArray[Any]]:
+    """Two columns as arrays that order and equal as their values do; what is missing is arbitrary."""
+    if left.type is Type.TEXT:
+        return _texts(left, right)
+    if left.type.is_time and left.type is not right.type:
+        return microseconds_of(left), microseconds_of(right)
+    kinds = {left.type, right.type}
+    if Type.DECIMAL in kinds and kinds <= {Type.DECIMAL, Type.INTEGER}:
+        scale = max(left.scale, right.scale)
+        return rescaled(left, scale), rescaled(right, scale)
+    if Type.DECIMAL in kinds:
+        return left.floats(), right.floats()
+    return left.values, right.values
+
+
+def _texts(left: Vector, right: Vector) -> tuple[npt.NDArray[Any], npt.NDArray[Any]]:
+    """Against one word, places in the longer dictionary do: twice the code, odd where the word stands between two."""
+    for one, many, turned in ((right, left, False), (left, right, True)):
+        if one.words is not None and many.words is not None and len(one.words) == 1 < len(many.words):
+            word = one.words[0]
+            place = int(np.searchsorted(many.words, word))
+            exact = place < len(many.words) and many.words[place] == word
+            codes, key = many.values * 2, np.broadcast_to(np.int64(2 * place if exact else 2 * place - 1), (len(many),))
+            return (key, codes) if turned else (codes, key)
+    (a, b), _ = shared_codes(left, right)
+    return a, b
 
 
 def rescaled(vector: Vector, scale: int) -> Ints:

@@ -7,11 +7,12 @@ from typing import assert_never
 
 import numpy as np
 
-from gumption.core.evaluate.aggregates import Groups, exact_sums, small_codes
+from gumption.core.evaluate.aggregates import Groups, aggregate, small_codes
 from gumption.core.evaluate.dates import Calendar
 from gumption.core.evaluate.numbers import arithmetic
 from gumption.core.evaluate.relation import Doubled, Relation, group_ids, ordered_rows
 from gumption.core.evaluate.vectors import (
+    Floats,
     Ints,
     Mask,
     Vector,
@@ -20,7 +21,11 @@ from gumption.core.evaluate.vectors import (
     no_missing,
 )
 from gumption.core.model.types import Type
+from gumption.core.plan.expressions import Aggregate, AggregateName
 from gumption.core.plan.steps import SortKey, Window
+
+_OF_ALL: dict[str, AggregateName] = {"total": "sum", "average": "mean", "lowest": "min", "highest": "max"}
+"""Windows that are an aggregate of all rows, seen from each."""
 
 
 def window(step: Window, relation: Relation) -> Vector:
@@ -28,51 +33,31 @@ def window(step: Window, relation: Relation) -> Vector:
     vector = relation.column(step.column)
     ids, first = group_ids(relation, step.within)
     groups = Groups(ids, len(first), relation.size)
+
+    def of_all(function: AggregateName) -> Vector:
+        wanted = Aggregate(name=step.name, function=function, column=step.column)
+        return aggregate(wanted, vector, None, groups, None).at(ids)
+
     match step.function:
         case "share":
-            values = np.nan_to_num(vector.floats())
-            totals = groups.spread(groups.sums(values)) if relation.size else values
+            values = vector.floats()
+            totals = groups.sums(np.nan_to_num(values))[ids]
             with np.errstate(divide="ignore", invalid="ignore"):
-                return float_vector(np.where((totals == 0) | vector.missing, np.nan, values / totals))
+                return float_vector(np.where(totals == 0, np.nan, values / totals))
         case "total" | "average" | "lowest" | "highest":
-            return _of_all(step, vector, groups)
+            return of_all(_OF_ALL[step.function])
         case "width_bin":
-            return _width_bins(step.bins or 1, vector, groups)
+            return _width_bins(step.bins or 1, vector.floats(), of_all("min").floats(), of_all("max").floats())
         case _:
             return _along(step, vector, relation, ids)
 
 
-def _of_all(step: Window, vector: Vector, groups: Groups) -> Vector:
-    present = ~vector.missing
-    inside, values = groups.only(present), vector.values[present]
-    gone = inside.sizes == 0
-    if step.function in ("lowest", "highest"):
-        found = inside.extremes(values, "min" if step.function == "lowest" else "max")
-    elif vector.type in (Type.FLOAT, Type.DURATION):
-        found = inside.sums(values)
-    else:
-        found = exact_sums(values, inside)
-    if step.function == "average":
-        with np.errstate(invalid="ignore", divide="ignore"):
-            means = np.where(gone, np.nan, found / 10.0**vector.scale / inside.sizes)
-        return float_vector(_spread(groups, means), Type.DURATION if vector.type is Type.DURATION else Type.FLOAT)
-    return Vector(vector.type, _spread(groups, found), _spread(groups, gone), vector.scale, vector.words)
-
-
-def _spread(groups: Groups, values: np.ndarray) -> np.ndarray:
-    return groups.spread(values) if groups.rows else values[:0]
-
-
-def _width_bins(bins: int, vector: Vector, groups: Groups) -> Vector:
-    values = vector.floats()
-    present = ~np.isnan(values)
-    inside = groups.only(present)
-    low, high = (_spread(groups, inside.extremes(values[present], which)) for which in ("min", "max"))
+def _width_bins(bins: int, values: Floats, low: Floats, high: Floats) -> Vector:
     width = (high - low) / bins
     with np.errstate(divide="ignore", invalid="ignore"):
         place = np.where(width == 0, 0, np.floor((values - low) / width))
     number = np.minimum(np.nan_to_num(place), bins - 1).astype(np.int64) + 1
-    return Vector(Type.INTEGER, number, ~present)
+    return Vector(Type.INTEGER, number, np.isnan(values))
 
 
 def _along(step: Window, vector: Vector, relation: Relation, ids: Ints) -> Vector:
@@ -99,7 +84,7 @@ def _along(step: Window, vector: Vector, relation: Relation, ids: Ints) -> Vecto
         case "moving_total" | "moving_average":
             found = _moving(step, along, begin, place)
         case "lag" | "lead" | "change" | "change_percent":
-            found = _looking(step, along, relation, ids[order], order, begin, starts, place)
+            found = _looking(step, along, relation, ids[order], order, begin, place)
         case "share" | "total" | "average" | "lowest" | "highest" | "width_bin":
             raise AssertionError("works on all rows at once")
         case _:
@@ -177,11 +162,11 @@ def _moving(step: Window, along: Vector, begin: Ints, place: Ints) -> Vector:
         return Vector(along.type, total, known == 0, along.scale)
     with np.errstate(divide="ignore", invalid="ignore"):
         means = np.where(known == 0, np.nan, total / 10.0**along.scale / known)
-    return float_vector(means, Type.DURATION if along.type is Type.DURATION else Type.FLOAT)
+    return float_vector(means, along.type.averaged)
 
 
 def _looking(
-    step: Window, along: Vector, relation: Relation, ids: Ints, order: Ints, begin: Ints, starts: Mask, place: Ints
+    step: Window, along: Vector, relation: Relation, ids: Ints, order: Ints, begin: Ints, place: Ints
 ) -> Vector:
     """Lag and lead, and what a value differs by from the one that is looked at."""
     if step.function == "lead":

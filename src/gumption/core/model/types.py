@@ -30,6 +30,11 @@ class Type(StrEnum):
         return self in (Type.INTEGER, Type.DECIMAL, Type.FLOAT, Type.DURATION)
 
     @property
+    def averaged(self) -> Type:
+        """The type of a mean of such numbers."""
+        return Type.DURATION if self is Type.DURATION else Type.FLOAT
+
+    @property
     def is_time(self) -> bool:
         return self in (Type.DATE, Type.TIMESTAMP)
 

@@ -387,6 +387,11 @@ def children(expression: Expression) -> tuple[Expression, ...]:
             return (expression.value,)
 
 
+def conjuncts(condition: Expression) -> tuple[Expression, ...]:
+    """The parts of a condition that must all hold."""
+    return condition.items if isinstance(condition, AllOf) else (condition,)
+
+
 def columns_of(expression: Expression) -> list[str]:
     """Names of the columns an expression reads, in order, each once."""
     found: dict[str, None] = {}

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.plan import steps as st
-from gumption.core.plan.steps import Join, Plan, Step, Take, other_plan
+from gumption.core.plan.steps import Join, Plan, Step, Take, all_steps
 
 Keys = tuple[frozenset[str], ...]
 """Sets of columns, each of which tells every row apart."""
@@ -59,9 +59,4 @@ def meets_once(step: Join, catalogue: Catalogue) -> bool:
 
 def unproven_joins(plan: Plan, catalogue: Catalogue) -> Iterator[Join]:
     """Joins of a plan, those inside other plans too, of which only the rows can tell whether they double any."""
-    for step in plan.steps:
-        other = other_plan(step)
-        if other is not None:
-            yield from unproven_joins(other, catalogue)
-        if isinstance(step, Join) and not meets_once(step, catalogue):
-            yield step
+    return (s for s in all_steps(plan) if isinstance(s, Join) and not meets_once(s, catalogue))

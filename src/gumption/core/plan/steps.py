@@ -7,7 +7,7 @@ from typing import Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
-from gumption.core.plan.expressions import Aggregate, Constant, Expression, Node
+from gumption.core.plan.expressions import Aggregate, AllOf, ColumnRef, Compare, Constant, Expression, Node
 
 
 class Take(Node):
@@ -100,6 +100,17 @@ class Pivot(Node):
     into: tuple[PivotColumn, ...] = Field(min_length=1)
     aggregate: Aggregate
     totals: bool = False
+
+    @property
+    def cells(self) -> tuple[Aggregate, ...]:
+        """The aggregate of each column of its own, as one that leaves all other rows out."""
+        crossed = ColumnRef(name=self.column)
+        found = []
+        for place in self.into:
+            here = Compare(op="=", left=crossed, right=place.value)
+            where = here if self.aggregate.where is None else AllOf(items=(self.aggregate.where, here))
+            found.append(self.aggregate.model_copy(update={"name": place.name, "where": where}))
+        return tuple(found)
 
 
 class Unpivot(Node):
@@ -241,14 +252,7 @@ def all_steps(plan: Plan) -> Iterator[Step]:
 
 def tables_of(plan: Plan) -> list[str]:
     """Tables a plan reads, in order, each once."""
-    found: dict[str, None] = {}
-    for step in plan.steps:
-        other = other_plan(step)
-        if isinstance(step, Take):
-            found.setdefault(step.table)
-        elif other is not None:
-            found.update(dict.fromkeys(tables_of(other)))
-    return list(found)
+    return list(dict.fromkeys(step.table for step in all_steps(plan) if isinstance(step, Take)))
 
 
 def is_one_row(plan: Plan) -> bool:

@@ -233,7 +233,7 @@ def _window_schema(step: st.Window, before: Schema) -> Schema:
         case "lag" | "lead" | "lowest" | "highest":
             found = replace(field, table=None, column=None)
         case "moving_average" | "average":
-            found = Field(Type.DURATION if field.type is Type.DURATION else Type.FLOAT, field.role, 0, field.unit)
+            found = Field(field.type.averaged, field.role, 0, field.unit)
         case _:
             assert_never(function)
     return _add(before, step.name, found)
@@ -298,8 +298,7 @@ def aggregate_field(aggregate: Aggregate, before: Schema) -> Field:
             return Field(Type.FLOAT, Role.SCORE)
         case "mean" | "median" | "percentile" | "deviation" | "weighted_mean":
             _number(before, name, function)
-            kind = Type.DURATION if field.type is Type.DURATION else Type.FLOAT
-            return Field(kind, field.role, 0, field.unit)
+            return Field(field.type.averaged, field.role, 0, field.unit)
         case "variance":
             _number(before, name, function)
             return Field(Type.FLOAT, Role.SCORE, 0, None if field.unit is None else f"{field.unit}²")
