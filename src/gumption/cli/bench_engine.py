@@ -14,29 +14,18 @@ from pathlib import Path
 
 import duckdb
 
+from gumption.cli.brief import compare, day, derive, group, join, keep, plan, sort, value, work
 from gumption.cli.files import Opened, open_files
 from gumption.cli.tpch.data import make_tables
 from gumption.cli.tpch.plans import plans
 from gumption.cli.tpch.queries import queries
 from gumption.core.checks.after import rows_agree
 from gumption.core.code.sql import plan_sql, render
-from gumption.core.evaluate.run import work
+from gumption.core.evaluate.run import work as work_again
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
-from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expression
-from gumption.core.plan.steps import (
-    Derive,
-    Group,
-    Join,
-    Keep,
-    KeyPair,
-    Limit,
-    Plan,
-    Sort,
-    SortKey,
-    Step,
-    Take,
-)
+from gumption.core.plan.expressions import Constant
+from gumption.core.plan.steps import Limit, Plan
 from gumption.core.plan.words import plan_words, step_words
 from gumption.engines.answering import Answerer
 from gumption.engines.duck import DuckEngine
@@ -58,90 +47,70 @@ class Kind:
     by_hand: str
 
 
-def _plan(*steps: Step) -> Plan:
-    return Plan(steps=(Take(table="large"), *steps))
-
-
-def _group(by: str, **aggregates: str) -> Group:
-    """Aggregates are written name="function column"."""
-    parts = {name: written.split() for name, written in aggregates.items()}
-    made = [{"name": n, "function": p[0], "column": p[1] if p[1:] else None} for n, p in parts.items()]
-    return Group(by=tuple(by.split()), aggregates=tuple(Aggregate.model_validate(a) for a in made))
-
-
-def _by(*keys: str) -> Sort:
-    return Sort(keys=tuple(SortKey(column=k.lstrip("-"), descending=k.startswith("-")) for k in keys))
-
-
-def _paid() -> Expression:
-    return ex.Compare(op="=", left=ColumnRef(name="paid"), right=Constant(type=Type.BOOLEAN, value=True))
-
-
 def kinds() -> list[Kind]:
     """Ten kinds of questions of the large table; its file stands as {large} in the queries, the customers' as {customers}."""
-    month = Derive(name="month", expression=ex.DateFloor(unit="month", value=ColumnRef(name="order_date")))
-    over = ex.Compare(op=">", left=ColumnRef(name="amount"), right=Constant(type=Type.INTEGER, value=5000))
-    seven = ex.TextMatch(how="contains", value=ColumnRef(name="product"), pattern="7")
-    ends = [Constant(type=Type.DATE, value=day) for day in ("2023-01-01", "2023-12-31")]
-    year = ex.Between(value=ColumnRef(name="order_date"), low=ends[0], high=ends[1])
-    share = Aggregate(name="paid_share", function="share", where=_paid())
-    join = Join(other=Plan(steps=(Take(table="customers"),)), on=(KeyPair(left="customer_id", right="customer_no"),))
-    measures = {"n": "count", "q": "sum quantity", "a": "mean amount", "lo": "min amount", "hi": "max amount"}
+    total = work("t", "sum", "amount")
+    month = derive("month", ex.DateFloor(unit="month", value=value("order_date")))
+    seven = ex.TextMatch(how="contains", value=value("product"), pattern="7")
+    year = ex.Between(value=value("order_date"), low=day("2023-01-01"), high=day("2023-12-31"))
+    paid = compare("=", "paid", Constant(type=Type.BOOLEAN, value=True))
+    measures = (work("q", "sum", "quantity"), *(work(f, f, "amount") for f in ("mean", "min", "max")))
     return [
         Kind(
             "total of groups",
-            _plan(_group("region", t="sum amount"), _by("-t")),
+            plan("large", group("region", total), sort("-t")),
             "SELECT region, sum(amount) AS t FROM {large} GROUP BY region ORDER BY t DESC",
         ),
         Kind(
             "count under a condition",
-            _plan(Keep(condition=over), _group("", n="count")),
+            plan("large", keep(compare(">", "amount", 5000)), group("", work("n", "count"))),
             "SELECT count(*) FROM {large} WHERE amount > 5000",
         ),
         Kind(
             "mean and median",
-            _plan(_group("channel", m="mean amount", d="median amount"), _by("channel")),
+            plan("large", group("channel", *(work(f, f, "amount") for f in ("mean", "median"))), sort("channel")),
             "SELECT channel, avg(amount), median(amount) FROM {large} GROUP BY channel ORDER BY channel",
         ),
         Kind(
             "top ten",
-            _plan(_group("product", t="sum amount"), _by("-t"), Limit(rows=10)),
+            plan("large", group("product", total), sort("-t"), Limit(rows=10)),
             "SELECT product, sum(amount) AS t FROM {large} GROUP BY product ORDER BY t DESC LIMIT 10",
         ),
         Kind(
             "time line",
-            _plan(month, _group("month", t="sum amount"), _by("month")),
+            plan("large", month, group("month", total), sort("month")),
             "SELECT date_trunc('month', order_date) AS m, sum(amount) FROM {large} GROUP BY m ORDER BY m",
         ),
         Kind(
             "distinct count",
-            _plan(_group("region", n="distinct customer_id"), _by("region")),
+            plan("large", group("region", work("n", "distinct", "customer_id")), sort("region")),
             "SELECT region, count(DISTINCT customer_id) FROM {large} GROUP BY region ORDER BY region",
         ),
         Kind(
             "text and dates",
-            _plan(
-                Keep(condition=ex.AllOf(items=(seven, year))),
-                _group("channel", n="count", q="sum quantity"),
-                _by("channel"),
+            plan(
+                "large",
+                keep(seven, year),
+                group("channel", work("n", "count"), work("q", "sum", "quantity")),
+                sort("channel"),
             ),
             "SELECT channel, count(*), sum(quantity) FROM {large} WHERE contains(lower(product), '7') "
             "AND order_date BETWEEN DATE '2023-01-01' AND DATE '2023-12-31' GROUP BY channel ORDER BY channel",
         ),
         Kind(
             "share of rows",
-            _plan(Group(by=("channel",), aggregates=(share,)), _by("channel")),
+            plan("large", group("channel", work("paid_share", "share", where=paid)), sort("channel")),
             "SELECT channel, avg(CASE WHEN paid THEN 1 ELSE 0 END) FROM {large} GROUP BY channel ORDER BY channel",
         ),
         Kind(
             "two groups, five measures",
-            _plan(_group("region channel", **measures), _by("region", "channel")),
+            plan("large", group("region channel", work("n", "count"), *measures), sort("region", "channel")),
             "SELECT region, channel, count(*), sum(quantity), avg(amount), min(amount), max(amount) "
             "FROM {large} GROUP BY region, channel ORDER BY region, channel",
         ),
         Kind(
             "joined",
-            _plan(join, _group("tier", t="sum amount"), _by("tier")),
+            plan("large", join("customers", "customer_id=customer_no"), group("tier", total), sort("tier")),
             "SELECT c.tier, sum(l.amount) FROM {large} l JOIN {customers} c ON l.customer_id = c.customer_no "
             "GROUP BY c.tier ORDER BY c.tier",
         ),
@@ -188,9 +157,9 @@ def bench_plans(large: Path) -> None:
             hand = _seconds(lambda q=query: yardstick.execute(q).fetchall())  # type: ignore[misc]
             plan = _seconds(lambda p=kind.plan: answerer.rows(p))  # type: ignore[misc]
             start = time.perf_counter()
-            worked = work(kind.plan, answerer.engine.column, answerer.sizes)
+            worked = work_again(kind.plan, answerer.engine.column, answerer.sizes)
             first = time.perf_counter() - start
-            second = _seconds(lambda p=kind.plan: work(p, answerer.engine.column, answerer.sizes), 3)  # type: ignore[misc]
+            second = _seconds(lambda p=kind.plan: work_again(p, answerer.engine.column, answerer.sizes), 3)  # type: ignore[misc]
             agree = rows_agree(worked.rows, answerer.rows(kind.plan)[1])
             for name, value in (("plan", plan), ("second", second), ("first", first)):
                 ratios[name].append(value / hand)
@@ -249,10 +218,11 @@ def _at_once(opened: Opened) -> None:
 
 def _narrow(opened: Opened) -> None:
     """A question whose groups do not fit into a small memory: put on disk, and ended with words where that is too small."""
-    note = _plan(
-        Derive(name="key", expression=ex.Concatenate(parts=(ColumnRef(name="note"), ColumnRef(name="customer_id")))),
-        _group("key", n="count", hi="max amount", product="max product"),
-        _by("-n", "key"),
+    note = plan(
+        "large",
+        derive("key", ex.Concatenate(parts=(value("note"), value("customer_id")))),
+        group("key", work("n", "count"), work("hi", "max", "amount"), work("product", "max", "product")),
+        sort("-n", "key"),
         Limit(rows=3),
     )
     engine = opened.answerer.engine
@@ -288,7 +258,7 @@ def bench_tpch(scale: float) -> None:
             theirs += _seconds(lambda q=own[number]: answerer.engine.run(q), 3)  # type: ignore[misc]
             total += _seconds(lambda q=sql: answerer.engine.run(q), 3)  # type: ignore[misc]
             start = time.perf_counter()
-            worked = work(plan, answerer.engine.column, answerer.sizes)
+            worked = work_again(plan, answerer.engine.column, answerer.sizes)
             second += time.perf_counter() - start
             if not (rows_agree(answerer.rows(plan)[1], want) and rows_agree(worked.rows, want)):
                 wrong.append(number)

@@ -2,118 +2,47 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from collections.abc import Callable
 from decimal import Decimal
 
+from gumption.cli.brief import (
+    arithmetic,
+    compare,
+    day,
+    derive,
+    equal,
+    group,
+    join,
+    keep,
+    one_of,
+    pick,
+    plan,
+    sort,
+    text,
+    value,
+    within,
+    work,
+    year,
+)
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Aggregate, Constant, Expression
-from gumption.core.plan.steps import KeyPair, Plan, SortKey, Step, Take
+from gumption.core.plan.expressions import Constant, Expression
+from gumption.core.plan.steps import Plan, Step
 
-Written = str | int | Decimal | dt.date | Expression
-"""A column by its name, a constant by its value, or an expression."""
-
-
-def text(value: str) -> Constant:
-    return Constant(type=Type.TEXT, value=value)
-
-
-def day(value: str) -> Constant:
-    return Constant(type=Type.DATE, value=value)
-
-
-def _e(part: Written) -> Expression:
-    match part:
-        case str():
-            return ex.ColumnRef(name=part)
-        case int():
-            return Constant(type=Type.INTEGER, value=part)
-        case Decimal():
-            return Constant(type=Type.DECIMAL, value=str(part))
-        case dt.date():
-            return day(part.isoformat())
-        case _:
-            return part
-
-
-def _compare(op: str, left: Written, right: Written) -> Expression:
-    return ex.Compare.model_validate({"op": op, "left": _e(left), "right": _e(right)})
-
-
-def _arithmetic(op: str, left: Written, right: Written) -> Expression:
-    return ex.Arithmetic.model_validate({"op": op, "left": _e(left), "right": _e(right)})
+REVENUE = derive("revenue_part", arithmetic("*", "l_extendedprice", arithmetic("-", 1, "l_discount")))
 
 
 def _or_nought(when: Expression, then: str) -> Expression:
-    return ex.Case(branches=(ex.Branch(when=when, then=_e(then)),), otherwise=_e(0))
-
-
-def equal(name: str, value: str) -> Expression:
-    return _compare("=", name, text(value))
-
-
-def one_of(name: str, *values: str | int) -> Expression:
-    kind = Type.INTEGER if isinstance(values[0], int) else Type.TEXT
-    return ex.OneOf(value=_e(name), options=tuple(Constant(type=kind, value=v) for v in values))
-
-
-def within(name: str, low: str, before: str) -> tuple[Expression, Expression]:
-    """From a day up to the day before another."""
-    return _compare(">=", name, day(low)), _compare("<", name, day(before))
-
-
-def keep(*conditions: Expression) -> st.Keep:
-    return st.Keep(condition=conditions[0] if len(conditions) == 1 else ex.AllOf(items=conditions))
-
-
-def plan(table: str, *steps: Step) -> Plan:
-    return Plan(steps=(Take(table=table), *steps))
-
-
-def join(other: str | Plan, *pairs: str, how: str = "inner") -> st.Join:
-    """Pairs are written here=there."""
-    on = tuple(KeyPair(left=p.split("=")[0], right=p.split("=")[1]) for p in pairs)
-    return st.Join.model_validate({"other": plan(other) if isinstance(other, str) else other, "on": on, "how": how})
-
-
-def derive(name: str, expression: Expression) -> st.Derive:
-    return st.Derive(name=name, expression=expression)
-
-
-def group(by: str, *aggregates: Aggregate) -> st.Group:
-    return st.Group(by=tuple(by.split()), aggregates=aggregates)
-
-
-def work(name: str, function: str, column: str | None = None, where: Expression | None = None) -> Aggregate:
-    return Aggregate.model_validate({"name": name, "function": function, "column": column, "where": where})
-
-
-def sort(*keys: str) -> st.Sort:
-    """Keys with a minus before them descend."""
-    return st.Sort(keys=tuple(SortKey(column=k.lstrip("-"), descending=k.startswith("-")) for k in keys))
-
-
-def pick(*names: str) -> st.Pick:
-    """Columns, renamed where written column=name."""
-    parts = [n.partition("=") for n in names]
-    return st.Pick(columns=tuple(st.Picked(column=a, name=b or a) for a, _, b in parts))
-
-
-REVENUE = derive("revenue_part", _arithmetic("*", "l_extendedprice", _arithmetic("-", 1, "l_discount")))
-
-
-def year(name: str, of: str) -> st.Derive:
-    return derive(name, ex.DatePart(part="year", value=_e(of)))
+    return ex.Case(branches=(ex.Branch(when=when, then=value(then)),), otherwise=value(0))
 
 
 def _q1() -> Plan:
     return plan(
         "lineitem",
-        keep(_compare("<=", "l_shipdate", day("1998-09-02"))),
+        keep(compare("<=", "l_shipdate", day("1998-09-02"))),
         REVENUE,
-        derive("charge", _arithmetic("*", "revenue_part", _arithmetic("+", 1, "l_tax"))),
+        derive("charge", arithmetic("*", "revenue_part", arithmetic("+", 1, "l_tax"))),
         group(
             "l_returnflag l_linestatus",
             work("sum_qty", "sum", "l_quantity"),
@@ -139,12 +68,12 @@ def _q2() -> Plan:
         join("nation", "s_nationkey=n_nationkey"),
         join("region", "n_regionkey=r_regionkey"),
         keep(
-            _compare("=", "p_size", 15),
-            ex.PatternMatch(value=_e("p_type"), pattern="BRASS$"),
+            compare("=", "p_size", 15),
+            ex.PatternMatch(value=value("p_type"), pattern="BRASS$"),
             equal("r_name", "EUROPE"),
         ),
         least,
-        keep(_compare("=", "ps_supplycost", "least")),
+        keep(compare("=", "ps_supplycost", "least")),
         # The joined key has its own name only beside the other side's.
         st.Pick(columns=tuple(st.Picked(column=a, name=b or a) for a, _, b in (n.partition("=") for n in shown))),
         sort("-s_acctbal", "n_name", "s_name", "p_partkey"),
@@ -155,8 +84,8 @@ def _q2() -> Plan:
 def _q3() -> Plan:
     return plan(
         "lineitem",
-        keep(_compare(">", "l_shipdate", day("1995-03-15"))),
-        join(plan("orders", keep(_compare("<", "o_orderdate", day("1995-03-15")))), "l_orderkey=o_orderkey"),
+        keep(compare(">", "l_shipdate", day("1995-03-15"))),
+        join(plan("orders", keep(compare("<", "o_orderdate", day("1995-03-15")))), "l_orderkey=o_orderkey"),
         join(plan("customer", keep(equal("c_mktsegment", "BUILDING"))), "o_custkey=c_custkey"),
         REVENUE,
         group("l_orderkey o_orderdate o_shippriority", work("revenue", "sum", "revenue_part")),
@@ -167,7 +96,7 @@ def _q3() -> Plan:
 
 
 def _q4() -> Plan:
-    late = plan("lineitem", keep(_compare("<", "l_commitdate", "l_receiptdate")))
+    late = plan("lineitem", keep(compare("<", "l_commitdate", "l_receiptdate")))
     return plan(
         "orders",
         keep(*within("o_orderdate", "1993-07-01", "1993-10-01")),
@@ -197,13 +126,13 @@ def _q6() -> Plan:
         keep(
             *within("l_shipdate", "1994-01-01", "1995-01-01"),
             ex.Between(
-                value=_e("l_discount"),
+                value=value("l_discount"),
                 low=Constant(type=Type.DECIMAL, value="0.05"),
                 high=Constant(type=Type.DECIMAL, value="0.07"),
             ),
-            _compare("<", "l_quantity", 24),
+            compare("<", "l_quantity", 24),
         ),
-        derive("part", _arithmetic("*", "l_extendedprice", "l_discount")),
+        derive("part", arithmetic("*", "l_extendedprice", "l_discount")),
         group("", work("revenue", "sum", "part")),
     )
 
@@ -242,18 +171,19 @@ def _q8() -> Plan:
         REVENUE,
         derive("brazilian", _or_nought(equal("nation", "BRAZIL"), "revenue_part")),
         group("o_year", work("of_brazil", "sum", "brazilian"), work("whole", "sum", "revenue_part")),
-        derive("mkt_share", _arithmetic("/", "of_brazil", "whole")),
+        derive("mkt_share", arithmetic("/", "of_brazil", "whole")),
         pick("o_year", "mkt_share"),
         sort("o_year"),
     )
 
 
 def _q9() -> Plan:
-    cost = _arithmetic("*", "ps_supplycost", "l_quantity")
+    cost = arithmetic("*", "ps_supplycost", "l_quantity")
     return plan(
         "lineitem",
         join(
-            plan("part", keep(ex.TextMatch(how="contains", value=_e("p_name"), pattern="green"))), "l_partkey=p_partkey"
+            plan("part", keep(ex.TextMatch(how="contains", value=value("p_name"), pattern="green"))),
+            "l_partkey=p_partkey",
         ),
         join("supplier", "l_suppkey=s_suppkey"),
         join("partsupp", "l_suppkey=ps_suppkey", "l_partkey=ps_partkey"),
@@ -261,7 +191,7 @@ def _q9() -> Plan:
         join("nation", "s_nationkey=n_nationkey"),
         year("o_year", "o_orderdate"),
         REVENUE,
-        derive("amount", _arithmetic("-", "revenue_part", cost)),
+        derive("amount", arithmetic("-", "revenue_part", cost)),
         group("n_name o_year", work("sum_profit", "sum", "amount")),
         sort("n_name", "-o_year"),
     )
@@ -288,7 +218,7 @@ def _q11(scale: float) -> Plan:
     stock: tuple[Step, ...] = (
         join("supplier", "ps_suppkey=s_suppkey"),
         join(plan("nation", keep(equal("n_name", "GERMANY"))), "s_nationkey=n_nationkey"),
-        derive("part_value", _arithmetic("*", "ps_supplycost", "ps_availqty")),
+        derive("part_value", arithmetic("*", "ps_supplycost", "ps_availqty")),
     )
     whole = plan("partsupp", *stock, group("", work("whole", "sum", "part_value")))
     least = Constant(type=Type.FLOAT, value=0.0001 / scale)
@@ -297,7 +227,7 @@ def _q11(scale: float) -> Plan:
         *stock,
         group("ps_partkey", work("value", "sum", "part_value")),
         join(whole),
-        keep(_compare(">", "value", _arithmetic("*", "whole", least))),
+        keep(compare(">", "value", arithmetic("*", "whole", least))),
         pick("ps_partkey", "value"),
         sort("-value"),
     )
@@ -309,8 +239,8 @@ def _q12() -> Plan:
         "lineitem",
         keep(
             one_of("l_shipmode", "MAIL", "SHIP"),
-            _compare("<", "l_commitdate", "l_receiptdate"),
-            _compare("<", "l_shipdate", "l_commitdate"),
+            compare("<", "l_commitdate", "l_receiptdate"),
+            compare("<", "l_shipdate", "l_commitdate"),
             *within("l_receiptdate", "1994-01-01", "1995-01-01"),
         ),
         join("orders", "l_orderkey=o_orderkey"),
@@ -324,19 +254,19 @@ def _q12() -> Plan:
 
 
 def _q13() -> Plan:
-    plain = ex.Negated(item=ex.PatternMatch(value=_e("o_comment"), pattern="special.*requests"))
+    plain = ex.Negated(item=ex.PatternMatch(value=value("o_comment"), pattern="special.*requests"))
     counted = plan("orders", keep(plain), group("o_custkey", work("orders", "count")))
     return plan(
         "customer",
         join(counted, "c_custkey=o_custkey", how="left"),
-        derive("c_count", ex.FirstKnown(items=(_e("orders"), _e(0)))),
+        derive("c_count", ex.FirstKnown(items=(value("orders"), value(0)))),
         group("c_count", work("custdist", "count")),
         sort("-custdist", "-c_count"),
     )
 
 
 def _q14() -> Plan:
-    promo = ex.TextMatch(how="starts", value=_e("p_type"), pattern="PROMO")
+    promo = ex.TextMatch(how="starts", value=value("p_type"), pattern="PROMO")
     return plan(
         "lineitem",
         keep(*within("l_shipdate", "1995-09-01", "1995-10-01")),
@@ -344,7 +274,7 @@ def _q14() -> Plan:
         REVENUE,
         derive("promoted", _or_nought(promo, "revenue_part")),
         group("", work("promo", "sum", "promoted"), work("whole", "sum", "revenue_part")),
-        derive("promo_revenue", _arithmetic("/", _arithmetic("*", 100, "promo"), "whole")),
+        derive("promo_revenue", arithmetic("/", arithmetic("*", 100, "promo"), "whole")),
         pick("promo_revenue"),
     )
 
@@ -356,7 +286,7 @@ def _q15() -> Plan:
         REVENUE,
         group("l_suppkey", work("total_revenue", "sum", "revenue_part")),
         st.Window(name="best", function="highest", column="total_revenue"),
-        keep(_compare("=", "total_revenue", "best")),
+        keep(compare("=", "total_revenue", "best")),
     )
     return plan(
         "supplier",
@@ -367,13 +297,13 @@ def _q15() -> Plan:
 
 
 def _q16() -> Plan:
-    blamed = plan("supplier", keep(ex.PatternMatch(value=_e("s_comment"), pattern="Customer.*Complaints")))
-    polished = ex.TextMatch(how="starts", value=_e("p_type"), pattern="MEDIUM POLISHED")
+    blamed = plan("supplier", keep(ex.PatternMatch(value=value("s_comment"), pattern="Customer.*Complaints")))
+    polished = ex.TextMatch(how="starts", value=value("p_type"), pattern="MEDIUM POLISHED")
     return plan(
         "partsupp",
         join("part", "ps_partkey=p_partkey"),
         keep(
-            _compare("!=", "p_brand", text("Brand#45")),
+            compare("!=", "p_brand", text("Brand#45")),
             ex.Negated(item=polished),
             one_of("p_size", 49, 14, 23, 45, 19, 3, 36, 9),
         ),
@@ -389,9 +319,9 @@ def _q17() -> Plan:
         "lineitem",
         join(chosen, "l_partkey=p_partkey"),
         st.Window(name="usual", function="average", column="l_quantity", within=("l_partkey",)),
-        keep(_compare("<", "l_quantity", _arithmetic("*", "usual", Constant(type=Type.FLOAT, value=0.2)))),
+        keep(compare("<", "l_quantity", arithmetic("*", "usual", Constant(type=Type.FLOAT, value=0.2)))),
         group("", work("whole", "sum", "l_extendedprice")),
-        derive("avg_yearly", _arithmetic("/", "whole", 7)),
+        derive("avg_yearly", arithmetic("/", "whole", 7)),
         pick("avg_yearly"),
     )
 
@@ -400,7 +330,7 @@ def _q18() -> Plan:
     large = plan(
         "lineitem",
         group("l_orderkey", work("quantity", "sum", "l_quantity")),
-        keep(_compare(">", "quantity", 300)),
+        keep(compare(">", "quantity", 300)),
     )
     return plan(
         "orders",
@@ -419,8 +349,8 @@ def _q19() -> Plan:
             items=(
                 equal("p_brand", brand),
                 one_of("p_container", *containers.split(",")),
-                ex.Between(value=_e("l_quantity"), low=a, high=b),
-                ex.Between(value=_e("p_size"), low=c, high=d),
+                ex.Between(value=value("l_quantity"), low=a, high=b),
+                ex.Between(value=value("p_size"), low=c, high=d),
             )
         )
 
@@ -448,12 +378,12 @@ def _q20() -> Plan:
         keep(*within("l_shipdate", "1994-01-01", "1995-01-01")),
         group("l_partkey l_suppkey", work("quantity", "sum", "l_quantity")),
     )
-    forest = plan("part", keep(ex.TextMatch(how="starts", value=_e("p_name"), pattern="forest")))
+    forest = plan("part", keep(ex.TextMatch(how="starts", value=value("p_name"), pattern="forest")))
     ample = plan(
         "partsupp",
         join(forest, "ps_partkey=p_partkey", how="with"),
         join(shipped, "ps_partkey=l_partkey", "ps_suppkey=l_suppkey"),
-        keep(_compare(">", "ps_availqty", _arithmetic("*", "quantity", Decimal("0.5")))),
+        keep(compare(">", "ps_availqty", arithmetic("*", "quantity", Decimal("0.5")))),
     )
     return plan(
         "supplier",
@@ -465,7 +395,7 @@ def _q20() -> Plan:
 
 
 def _q21() -> Plan:
-    late = _compare(">", "l_receiptdate", "l_commitdate")
+    late = compare(">", "l_receiptdate", "l_commitdate")
     each = plan(
         "lineitem",
         group(
@@ -480,7 +410,7 @@ def _q21() -> Plan:
         "lineitem",
         keep(late),
         join(each, "l_orderkey=order_key"),
-        keep(_compare("!=", "min", "max"), _compare("=", "late_min", "late_max")),
+        keep(compare("!=", "min", "max"), compare("=", "late_min", "late_max")),
         join(plan("orders", keep(equal("o_orderstatus", "F"))), "l_orderkey=o_orderkey"),
         join("supplier", "l_suppkey=s_suppkey"),
         join(plan("nation", keep(equal("n_name", "SAUDI ARABIA"))), "s_nationkey=n_nationkey"),
@@ -492,17 +422,15 @@ def _q21() -> Plan:
 
 def _q22() -> Plan:
     chosen: tuple[Step, ...] = (
-        derive("cntrycode", ex.Slice(value=_e("c_phone"), start=1, length=2)),
+        derive("cntrycode", ex.Slice(value=value("c_phone"), start=1, length=2)),
         keep(one_of("cntrycode", "13", "31", "23", "29", "30", "18", "17")),
     )
-    usual = plan(
-        "customer", *chosen, keep(_compare(">", "c_acctbal", 0)), group("", work("usual", "mean", "c_acctbal"))
-    )
+    usual = plan("customer", *chosen, keep(compare(">", "c_acctbal", 0)), group("", work("usual", "mean", "c_acctbal")))
     return plan(
         "customer",
         *chosen,
         join(usual),
-        keep(_compare(">", "c_acctbal", "usual")),
+        keep(compare(">", "c_acctbal", "usual")),
         join("orders", "c_custkey=o_custkey", how="without"),
         group("cntrycode", work("numcust", "count"), work("totacctbal", "sum", "c_acctbal")),
         sort("cntrycode"),
