@@ -229,7 +229,9 @@ class OverStock(CheckCase):
         skewed = "kind,fee\n" + "".join(
             f"{'odd' if n % 2 else 'even'},{n % 7 + (5000 if n == 41 else 1)}\n" for n in range(80)
         )
-        cls.opened, _ = opened_from(Path(folder.name), {"stock.csv": STOCK, "fees.csv": skewed})
+        calls = "called_at,seconds\n" + "".join(f"{8 + n % 9:02d}:{n:02d},{n}\n" for n in range(40))
+        files = {"stock.csv": STOCK, "fees.csv": skewed, "calls.csv": calls}
+        cls.opened, _ = opened_from(Path(folder.name), files)
         cls.day = dt.date(2025, 6, 1)
 
     def test_dates_decided(self) -> None:
@@ -240,6 +242,12 @@ class OverStock(CheckCase):
                 plan = Plan(steps=(Take(table="sales"), Keep(condition=span("on", "2024-03-01", "2024-03-31"))))
                 checks = list(opened.answerer.answer(plan, self.day).proof.checks)
                 self.assertEqual(self.weight(checks, "dates decided"), want)
+
+    def test_hours_of_a_time_of_day_cover_no_days(self) -> None:
+        hours = Derive(name="hour", expression=ex.DatePart(part="hour", value=ref("called_at")))
+        checks = self.checks("calls", hours, group("hour", n="count"))
+        self.assertEqual(self.weight(checks, "worked twice"), "holds")
+        self.assertEqual(self.weight(checks, "periods whole"), "silent")
 
     def test_total_over_a_level(self) -> None:
         one_day = Keep(condition=span("day", "2025-01-01", "2025-01-01"))

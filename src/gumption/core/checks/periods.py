@@ -106,9 +106,12 @@ def _alternatives(condition: Expression) -> list[list[Span]]:
 def _covered(
     plan: Plan, name: str, place: int, typed: list[Schema], catalogue: Catalogue, as_of: dt.date
 ) -> Span | None:
-    """The days that rows of a date column can be of: the data's, within the conditions, up to today."""
+    """The days that rows of a date column can be of: the data's, within the conditions, up to today.
+
+    A time of day is of no day, so its column covers none.
+    """
     field = typed[place].get(name)
-    if field is None or field.table is None or field.column is None:
+    if field is None or field.table is None or field.column is None or not field.type.is_time:
         return None
     column = catalogue.table(field.table).column(field.column)
     if column.low is None or column.high is None:
