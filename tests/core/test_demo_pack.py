@@ -11,6 +11,7 @@ from typing import Any
 import pandas as pd
 
 from gumption.cli.answers import ask
+from gumption.engines.choosing import chosen
 from tests.support import DEMO, DEMO_DAY, demo, has_rows, lines
 
 QUESTIONS = lines(DEMO / "questions.jsonl")
@@ -57,10 +58,10 @@ class DemoPack(unittest.TestCase):
 
 class Honesty(unittest.TestCase):
     def test_what_cannot_be_read_is_not_answered(self) -> None:
-        _, reader = demo()
+        opened, reader = demo()
         for question in ("", "   ", "?!", "x" * 10_000, "will it rain tomorrow", "sing me a sea shanty"):
             with self.subTest(question[:30]):
-                found = reader.read(question, DEMO_DAY)
+                found = chosen(reader.read(question, DEMO_DAY), opened.answerer)
                 self.assertNotEqual(found.status, "answered")
                 self.assertTrue(found.problem)
 
@@ -85,16 +86,16 @@ class FollowUps(unittest.TestCase):
         _, reader = demo()
         first = reader.read("Income by clinic", DEMO_DAY).readings[0]
         cases = {
-            "only dogs": "the sum of fee net of visits, for each clinic, where species is Dog",
-            "just 2025": "the sum of fee net of visits, for each clinic, where visit date is in 2025",
-            "by month instead": "the sum of fee net of visits, for each month of visit date, where visit date is known",
+            "only dogs": "the total fee net, for each clinic, where species is Dog",
+            "just 2025": "the total fee net, for each clinic, where visit date is in 2025",
+            "by month instead": "the total fee net, for each month",
         }
         for question, words in cases.items():
             with self.subTest(question):
-                self.assertEqual(reader.read(question, DEMO_DAY, first.frame).readings[0].words, words)
+                self.assertEqual(reader.read(question, DEMO_DAY, first).readings[0].words, words)
 
     def test_a_follow_up_may_rank_what_came_before(self) -> None:
         _, reader = demo()
         first = reader.read("Income by clinic", DEMO_DAY).readings[0]
-        found = reader.read("top five", DEMO_DAY, first.frame).readings[0]
-        self.assertTrue(found.words.endswith("by total fee net, highest first: the first 5"), found.words)
+        found = reader.read("top five", DEMO_DAY, first).readings[0]
+        self.assertTrue(found.words.endswith("by the total fee net, highest first: the first 5"), found.words)

@@ -12,9 +12,9 @@ from gumption.cli.files import BadUsage, Opened
 from gumption.core.plan.document import read_plan
 from gumption.core.plan.typing import PlanError
 from gumption.core.plan.words import plan_words
-from gumption.core.reading.frame import Frame
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.engines.answering import Answered, json_value
+from gumption.engines.choosing import chosen
 from gumption.engines.errors import CannotAnswer
 
 MOST_ALTERNATIVES = 2
@@ -30,14 +30,15 @@ class Said:
     seconds: float
 
     @property
-    def frame(self) -> Frame | None:
-        return self.understanding.readings[0].frame if self.understanding.readings else None
+    def reading(self) -> Reading | None:
+        """The reading that a follow-up goes on from."""
+        return self.understanding.readings[0] if self.understanding.readings else None
 
 
-def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, earlier: Frame | None = None) -> Said:
+def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, earlier: Reading | None = None) -> Said:
     """Read, plan, work and check one question."""
     start = time.perf_counter()
-    understanding = reader.read(question, as_of, earlier)
+    understanding = chosen(reader.read(question, as_of, earlier), opened.answerer)
     answered: Answered | None = None
     alternatives: list[dict[str, Any]] = []
     if understanding.status == "answered":
@@ -79,7 +80,7 @@ def as_object(said: Said) -> dict[str, Any]:
     understanding, answered = said.understanding, said.answered
     return {
         "status": understanding.status,
-        "reading": plan_words(answered.plan) if answered else understanding.problem,
+        "reading": _reading_words(said),
         "finding": answered.finding if answered else understanding.problem,
         "columns": list(answered.columns) if answered else [],
         "rows": [[json_value(v) for v in row] for row in answered.rows] if answered else [],
@@ -95,6 +96,12 @@ def as_object(said: Said) -> dict[str, Any]:
         "chart": answered.chart if answered else None,
         "seconds": round(said.seconds, 4),
     }
+
+
+def _reading_words(said: Said) -> str:
+    if said.answered is None:
+        return said.understanding.problem
+    return said.reading.words if said.reading is not None else plan_words(said.answered.plan)
 
 
 def as_line(question_id: str, said: Said) -> dict[str, Any]:

@@ -11,6 +11,7 @@ from gumption.core.model.names import free_name
 from gumption.engines.answering import Answerer
 from gumption.engines.duck import DuckEngine
 from gumption.intake.describe import described
+from gumption.intake.dictionary import explained
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
 from gumption.intake.relate import linked, relate
@@ -47,6 +48,7 @@ def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
         named[free_name(found.table.name, named)] = found
     tables = [described(r.table.model_copy(update={"name": n}), r.table.source, descriptions) for n, r in named.items()]
     parquet = {n: r.parquet for n, r in named.items()}
+    tables = explained(tables, parquet)
     relationships = relate(tables, parquet)
     catalogue = Catalogue(tables=tuple(linked(t, relationships) for t in tables), relationships=tuple(relationships))
     answerer = Answerer(catalogue, DuckEngine(parquet), {n: r.reading for n, r in named.items()})

@@ -13,12 +13,12 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from gumption.cli.answers import Said, as_line, as_object, ask, work_plan
+from gumption.cli.explain import explanation
 from gumption.cli.files import BadUsage, open_files
 from gumption.core.code.dialects import DIALECTS
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import shown
-from gumption.core.reading.frame import Frame
-from gumption.core.reading.read import QuestionReader
+from gumption.core.reading.read import QuestionReader, Reading
 from gumption.engines.answering import MOST_ROWS
 from gumption.engines.limits import Limits
 
@@ -98,6 +98,11 @@ def parser() -> argparse.ArgumentParser:
     asked.add_argument("-q", "--question")
     asked.add_argument("--plan", metavar="PLAN.json", help="work a plan (docs/plan-format.md) instead of a question")
     one.add_argument("--format", choices=FORMATS, default="text")
+    one.add_argument(
+        "--explain",
+        action="store_true",
+        help="show the pieces, the meanings found and what speaks for each, unanswered",
+    )
     one.add_argument("--dialect", choices=DIALECTS, default="duckdb", help="whose SQL --format sql gives")
     many.add_argument("--questions", required=True, metavar="Q.jsonl")
     many.add_argument("--out", required=True, metavar="A.jsonl")
@@ -106,6 +111,13 @@ def parser() -> argparse.ArgumentParser:
     test.add_argument("--long", action="store_true", help="with 5,000 random plans instead of 300")
     bench = commands.add_parser("bench", help="measure against yardsticks in the same run")
     bench.add_argument("--rows", type=int, default=5_000_000, help="rows of the large file")
+    bench.add_argument(
+        "--packs",
+        nargs="+",
+        default=(),
+        metavar="DIR",
+        help="score the question packs in these folders, and nothing else",
+    )
     bench.add_argument("--scale", type=float, default=1.0, help="scale of the TPC-H data (default: 1)")
     bench.add_argument(
         "--only", choices=("reading", "intake", "plans", "tpch"), action="append", help="this part; may be given again"
@@ -139,7 +151,10 @@ def main(arguments: list[str] | None = None) -> int:
                 )
             case "bench":
                 from gumption.cli.bench import PARTS, bench
+                from gumption.cli.bench_packs import bench_packs
 
+                if options.packs:
+                    return bench_packs(options.packs)
                 return bench(options.rows, options.scale, tuple(options.only or PARTS))
             case _:
                 from gumption.cli.test import run_tests
@@ -154,6 +169,9 @@ def _ask(options: argparse.Namespace) -> int:
     with tempfile.TemporaryDirectory() as scratch:
         opened = open_files(options.files, options.describe, Path(scratch))
         as_of = options.as_of or dt.date.today()
+        if options.explain and options.question:
+            print(explanation(QuestionReader(opened.catalogue), options.question, as_of))
+            return 0
         if options.plan is not None:
             said = work_plan(opened, options.plan, as_of)
         else:
@@ -209,7 +227,8 @@ def _text(said: Said) -> str:
     for row in answered.rows[:_MOST_TEXT_ROWS]:
         cells.append(["" if v is None else shown(v, f) for v, f in zip(row, fields, strict=True)])
     widths = [max(len(row[i]) for row in cells) for i in range(len(fields))]
-    lines = [f"Read as: {plan_words(answered.plan)}"]
+    reading = said.reading.words if said.reading else plan_words(answered.plan)
+    lines = [f"Read as: {reading}"]
     if understanding.unread:
         lines.append(f"Not used: {', '.join(understanding.unread)}")
     lines += ["", answered.finding, ""]
@@ -259,10 +278,10 @@ def _batch(options: argparse.Namespace) -> int:
     with target, tempfile.TemporaryDirectory() as scratch:
         opened = open_files(options.files, options.describe, Path(scratch))
         reader = QuestionReader(opened.catalogue)
-        frames: dict[str, Frame | None] = {}
+        readings: dict[str, Reading | None] = {}
         for question in questions:
-            earlier = frames.get(question.get("after", ""))
+            earlier = readings.get(question.get("after", ""))
             said = ask(opened, reader, question["ask"], options.as_of or dt.date.today(), earlier)
-            frames[question["id"]] = said.frame
+            readings[question["id"]] = said.reading
             target.write(json.dumps(as_line(question["id"], said), ensure_ascii=False) + "\n")
     return 0

@@ -32,7 +32,7 @@ class DuckEngine:
     """The tables of a workspace as views of one in-memory database that reads their files and nothing else."""
 
     def __init__(self, parquet: Mapping[str, Path], limits: Limits | None = None) -> None:
-        self._parquet = dict(parquet)
+        self.parquet = dict(parquet)
         self.limits = limits = limits or Limits()
         spill = tempfile.mkdtemp(prefix="gumption-spill-")
         self._sweep = weakref.finalize(self, shutil.rmtree, spill, ignore_errors=True)
@@ -44,11 +44,11 @@ class DuckEngine:
             ("temp_directory", literal(spill)),
             ("max_temp_directory_size", f"'{limits.disk_gb:g}GB'"),
             ("enable_progress_bar", "false"),
-            ("allowed_paths", f"[{', '.join(literal(str(path)) for path in self._parquet.values())}]"),
+            ("allowed_paths", f"[{', '.join(literal(str(path)) for path in self.parquet.values())}]"),
             ("enable_external_access", "false"),
         ):
             self._connection.execute(f"SET {setting} = {value}")
-        for name, path in self._parquet.items():
+        for name, path in self.parquet.items():
             self._connection.execute(f"CREATE VIEW {quoted(name)} AS SELECT * FROM read_parquet({literal(str(path))})")
         self._connection.execute("SET lock_configuration = true")
 
@@ -127,11 +127,11 @@ class DuckEngine:
 
     def path(self, table: str) -> Path:
         """The file that a table's rows stand in."""
-        return self._parquet[table]
+        return self.parquet[table]
 
     def numbered(self, table: str) -> str:
         """A table as a relation whose `file_row_number` counts its rows from 0."""
-        return f"read_parquet({literal(str(self._parquet[table]))}, file_row_number=true)"
+        return f"read_parquet({literal(str(self.parquet[table]))}, file_row_number=true)"
 
     def column(self, table: str, name: str) -> Vector:
         """All values of a column, in the file's order; recently read ones are kept."""
@@ -139,7 +139,7 @@ class DuckEngine:
             found = self._cache.get((table, name))
         if found is not None:
             return found
-        vector = read_vector(self._parquet[table], name)
+        vector = read_vector(self.parquet[table], name)
         kept = _CACHE_SHARE * self.limits.memory_gb * GIGABYTE
         with self._lock:
             while self._cache and 8 * (sum(len(v) for v in self._cache.values()) + len(vector)) > kept:

@@ -2,7 +2,18 @@
 
 from __future__ import annotations
 
-from gumption.core.model.catalogue import Table
+import re
+
+from gumption.core.model.catalogue import Column, Table
+from gumption.core.model.types import Role
+
+_MONEY = re.compile(
+    r"\b(income|revenue|turnover|amount|cost|paid|charged?|salary|spend|budget|fee|euros?|pounds|dollars)\b", re.I
+)
+_SCORE = re.compile(
+    r"\b(rating|score|per (night|hour|unit|kilo|head|day|month|person|piece)|rate|percentage|per cent|agree|one|each)\b",
+    re.I,
+)
 
 
 def described(table: Table, file: str, descriptions: dict[str, object]) -> Table:
@@ -10,7 +21,17 @@ def described(table: Table, file: str, descriptions: dict[str, object]) -> Table
     own = descriptions.get(file)
     meanings = own if isinstance(own, dict) else descriptions
     columns = tuple(
-        c.model_copy(update={"description": meanings[c.name]}) if isinstance(meanings.get(c.name), str) else c
-        for c in table.columns
+        described_as(c, str(meanings[c.name])) if isinstance(meanings.get(c.name), str) else c for c in table.columns
     )
     return table.model_copy(update={"columns": columns})
+
+
+def described_as(column: Column, description: str) -> Column:
+    """The column with its description, and with the role that the description tells of a number whose name told none."""
+    role = column.role
+    if column.type.is_number and role in (Role.QUANTITY, Role.SCORE):
+        if _SCORE.search(description):
+            role = Role.SCORE
+        elif _MONEY.search(description):
+            role = Role.MONEY
+    return column.model_copy(update={"description": description, "role": role})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import tempfile
+from collections.abc import Mapping
 from pathlib import Path
 
 import pyarrow.parquet as pq
@@ -11,6 +12,7 @@ import pyarrow.parquet as pq
 from gumption.core.model.catalogue import Table
 from gumption.core.model.meaning import ColumnMeaning
 from gumption.core.reading.lexicon import expanded
+from gumption.intake.describe import described_as
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import read_file
 from gumption.intake.roles import parts_of
@@ -37,6 +39,49 @@ def dictionary_of(path: Path, file: str, table: Table) -> dict[str, ColumnMeanin
             f"it names no column of {table.name}.",
             f"Its first column must hold names such as {table.columns[0].name}, the second what they mean.",
         )
+    return found
+
+
+def explained(tables: list[Table], parquet: Mapping[str, Path]) -> list[Table]:
+    """Tables whose columns another of the tables describes, row by row, with what it says of them."""
+    found = []
+    for table in tables:
+        for other in tables:
+            if other is table or other.rows > 2_000 or len(other.columns) > 8:
+                continue
+            listed = [
+                c for c in other.columns if {_plain(v) for v in c.values} & {_plain(c.name) for c in table.columns}
+            ]
+            names = {_plain(c.name) for c in table.columns}
+            if not any(len(names & {_plain(v) for v in c.values}) >= max(3, 0.6 * len(names)) for c in listed):
+                continue
+            rows = pq.read_table(parquet[other.name])
+            columns = {
+                n: [None if v is None else str(v) for v in rows.column(n).to_pylist()] for n in rows.column_names
+            }
+            meanings = _whole_meanings(columns, table)
+            table = table.model_copy(
+                update={
+                    "columns": tuple(
+                        described_as(c, meanings[c.name]) if c.name in meanings and not c.description else c
+                        for c in table.columns
+                    )
+                }
+            )
+        found.append(table)
+    return found
+
+
+def _whole_meanings(columns: dict[str, list[str | None]], table: Table) -> dict[str, str]:
+    """All that a dictionary's row says of each column, one clause behind the other."""
+    known = {_plain(c.name): c.name for c in table.columns}
+    naming = max(columns, key=lambda n: sum(_plain(v or "") in known for v in columns[n]))
+    found = {}
+    for place, value in enumerate(columns[naming]):
+        name = known.get(_plain(value or ""))
+        if name is not None:
+            said = [columns[n][place] or "" for n in columns if n != naming]
+            found[name] = "; ".join(s.strip() for s in said if s.strip())[:2000]
     return found
 
 

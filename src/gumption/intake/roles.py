@@ -106,10 +106,28 @@ _SCORE = frozenset(
         "minutes",
         "mins",
         "min",
-        "hours",
-        "hrs",
     ]
 )
+_NUMBERED = frozenset(
+    [
+        "room",
+        "floor",
+        "bay",
+        "aisle",
+        "platform",
+        "gate",
+        "lane",
+        "shelf",
+        "zone",
+        "ward",
+        "terminal",
+        "track",
+        "grade",
+        "shift",
+        "line",
+    ]
+)
+"""Places and ranks that are numbered: whole numbers in columns called so tell which, not how many."""
 _TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])
 _IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
 _NAME = frozenset(["name", "title", "company", "label", "fullname"])
@@ -162,6 +180,20 @@ def parts_of(name: str) -> list[str]:
     return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced)]
 
 
+_CONTACT = frozenset(
+    ["email", "mail", "phone", "tel", "telephone", "mobile", "address", "street", "url", "link", "description"]
+)
+
+
+def _are_names(column: Column) -> bool:
+    """True for text of a few words without digits or signs, as names are."""
+    sample = column.values[:60]
+    if not sample or not any(" " in v for v in sample):
+        return False
+    plain = [v for v in sample if not re.search(r"[\d@/:?!]", v) and len(v.split()) <= 5]
+    return len(plain) >= 0.9 * len(sample)
+
+
 def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
     """The likeliest role; the person may change it."""
     words = parts_of(column.name)
@@ -188,8 +220,15 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             }:
                 # The number of a flight in a table of flights tells which, not how many.
                 return Role.CODE
-            if column.type is Type.INTEGER and words[-1:] and words[-1] in _TIME_PART:
+            if column.type is Type.INTEGER and words[-1:] and words[-1] in _TIME_PART | _NUMBERED:
                 return Role.CODE
+            if column.type is Type.INTEGER and column.low == "0" and column.high == "1":
+                return Role.FLAG
+            if column.type is Type.INTEGER and _are_years(column):
+                return Role.CODE
+            if column.type is Type.INTEGER and re.fullmatch(r"q_?\d+[a-z]?", column.name.lower()):
+                # Answers to the questions of a survey.
+                return Role.SCORE
             if known & {"pct", "percent", "percentage"}:
                 return Role.PERCENTAGE
             if known & _SCORE or known & _RATE:
@@ -197,6 +236,13 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if column.unit or known & _MONEY:
                 return Role.MONEY
             return Role.QUANTITY
+
+
+def _are_years(column: Column) -> bool:
+    """True for whole numbers that can only be calendar years."""
+    if column.low is None or column.high is None:
+        return False
+    return int(column.low) >= 1700 and int(column.high) <= 2100 and column.distinct <= 200
 
 
 def _text_role(column: Column, rows: int, words: list[str], unique: bool, first: bool, table: list[str]) -> Role:
@@ -212,10 +258,15 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
         return Role.NAME
     if unique and {w.removesuffix("s") for w in words} == own and not first:
         return Role.NAME
+    if unique and first and any(" " in v for v in column.values[:50]) and not set(words) & _IDENTIFIER:
+        # A list whose first column holds a different name on each row is a list of what is named.
+        return Role.NAME
     if unique and (
         (words[-1:] and words[-1] in _IDENTIFIER) or (first and not any(" " in v for v in column.values[:50]))
     ):
         return Role.IDENTIFIER
+    if unique and _are_names(column) and not set(words) & _CONTACT:
+        return Role.NAME
     if column.distinct > max(0.6 * filled, 30):
         return Role.TEXT
     if words and words[-1].removesuffix("s") in _PLACE:

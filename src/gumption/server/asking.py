@@ -46,7 +46,7 @@ def ask_routes(workspace: Workspace) -> APIRouter:
 
     @router.post("/gloss")
     def post_gloss(body: QuestionIn) -> GlossResult:
-        found = workspace.understand(body.question, body.follows)
+        found = workspace.read(body.question, body.follows)
         reading = found.readings[0].words if found.readings and found.status == "answered" else found.problem
         return GlossResult(glosses=_glosses(found), reading=reading, status=found.status)
 

@@ -22,9 +22,9 @@ from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.core.model.types import Role
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
-from gumption.core.reading.frame import Frame
-from gumption.core.reading.read import QuestionReader, Understanding
+from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.engines.answering import Answered, Answerer
+from gumption.engines.choosing import chosen
 from gumption.engines.duck import DuckEngine
 from gumption.engines.limits import Limits, Stop
 from gumption.engines.pages import RowPages
@@ -423,8 +423,8 @@ class Workspace:
 
     # -- questions ---------------------------------------------------------------------------
 
-    def frame_of(self, number: int | None) -> Frame | None:
-        """The frame of a question of the trail, read again with those it followed."""
+    def reading_of(self, number: int | None) -> Reading | None:
+        """The reading of a question of the trail, read again with those it followed."""
         chain: list[TrailEntry] = []
         while number is not None:
             entry = self.records.trail_entry(number)
@@ -432,15 +432,20 @@ class Workspace:
                 break
             chain.append(entry)
             number = entry.parent
-        frame: Frame | None = None
+        reading: Reading | None = None
         for entry in reversed(chain):
-            understanding = self._loaded.reader.read(entry.question, self.as_of(), frame)
+            understanding = self._loaded.reader.read(entry.question, self.as_of(), reading)
             if understanding.readings:
-                frame = understanding.readings[min(entry.choice, len(understanding.readings) - 1)].frame
-        return frame
+                reading = understanding.readings[min(entry.choice, len(understanding.readings) - 1)]
+        return reading
+
+    def read(self, question: str, follows: int | None) -> Understanding:
+        """A question as it is read while it is typed, before any answer is looked at."""
+        return self._loaded.reader.read(question, self.as_of(), self.reading_of(follows))
 
     def understand(self, question: str, follows: int | None) -> Understanding:
-        return self._loaded.reader.read(question, self.as_of(), self.frame_of(follows))
+        """A question with its readings in the order of trust."""
+        return chosen(self.read(question, follows), self._loaded.answerer)
 
     def answer_plan(self, plan: Plan, *, stop: Stop, twice: bool = False) -> Answered:
         """The answer of a plan; a large one is worked twice only where that is asked for."""

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
 from gumption.core.model.types import Role, Type
+
+_BIRTH = re.compile(r"birth|born|dob\b", re.IGNORECASE)
 
 
 class Bar(BaseModel):
@@ -120,11 +123,11 @@ class Table(BaseModel):
 
     @property
     def time_column(self) -> Column | None:
-        """The date a question means when it says only when: the first with few gaps, whole days before moments."""
+        """The date a question means when it says only when: the first with few gaps that is not a birthday."""
         if self.time is not None:
             return self.column(self.time)
         dates = [c for c in self.columns if c.type.is_time]
-        dates.sort(key=lambda c: c.missing > 0.2 * max(self.rows, 1))
+        dates.sort(key=lambda c: (bool(_BIRTH.search(c.name)), c.missing > 0.2 * max(self.rows, 1)))
         return dates[0] if dates else None
 
 

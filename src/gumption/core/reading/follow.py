@@ -1,11 +1,35 @@
-"""Follow-ups: a short question as an edit of the frame before it."""
+"""Follow-ups: a short question as an edit of the meaning before it, a candidate like every other."""
 
 from __future__ import annotations
 
-from dataclasses import replace
+import dataclasses
+import datetime as dt
+from collections.abc import Iterator, Sequence
 
-from gumption.core.model.catalogue import Catalogue
-from gumption.core.reading.frame import Condition, Frame
+from gumption.core.reading import meaning as m
+from gumption.core.reading.assemble import Assembler, Candidate, Draft, Sequence_
+from gumption.core.reading.pieces import (
+    Asking,
+    Beside,
+    Charted,
+    Counted,
+    Function,
+    Grouped,
+    Held,
+    Joined,
+    Marker,
+    Measured,
+    Noun,
+    Part,
+    Ratio,
+    Shared,
+    Shifted,
+    Top,
+    Versus,
+    Worked,
+)
+from gumption.core.reading.schema import tables_of
+from gumption.core.reading.times import months_later
 from gumption.core.reading.tokens import Token
 
 _OPENERS = frozenset(
@@ -16,7 +40,6 @@ _OPENERS = frozenset(
         "now",
         "add",
         "also",
-        "what",
         "but",
         "same",
         "split",
@@ -37,57 +60,447 @@ _OPENERS = frozenset(
         "for",
         "in",
         "of",
+        "what",
+        "how",
+        "make",
+        "put",
+        "show",
+        "which",
+        "exclude",
+        "leave",
+        "drop",
+        "no",
+        "not",
+        "the",
+        "ones",
+        "any",
+        "instead",
     ]
 )
-_POINTERS = frozenset(["those", "them", "they", "these", "their", "it", "ones"])
+_POINTING = frozenset(
+    [
+        "those",
+        "them",
+        "they",
+        "these",
+        "their",
+        "it",
+        "its",
+        "ones",
+        "that",
+        "each",
+        "instead",
+        "too",
+        "also",
+        "same",
+        "there",
+    ]
+)
 
 
-def starts_follow_up(tokens: list[Token], frame: Frame) -> bool:
-    """True where the question leans on the one before: it opens like an edit, points back, or names nothing to work out."""
-    words = [t.lower for t in tokens]
-    if words[0] in _OPENERS or _POINTERS & set(words):
-        return True
-    return not frame.measures and frame.subject is None and len(words) <= 6
+def edits(assembler: Assembler, earlier: m.Ask, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
+    """Every way in which the pieces change the question before."""
+    words = [t.lower for t in tokens if t.kind != "symbol"]
+    leaning = 0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(_POINTING & set(words)) + 0.3 * (len(words) <= 5)
+    for adds in (False, True):
+        draft = Draft.of_edges(sequence.edges)
+        ask = _Edit(assembler, earlier, draft, adds, words).apply()
+        if ask is None:
+            continue
+        if ask == earlier and not all(isinstance(v, (Marker, Asking)) for _, v in draft.items):
+            continue
+        draft.features["leans on the question before"] = 0.35 + leaning
+        yield from assembler.finished([(ask, draft)], sequence, tokens, follows=True)
 
 
-def merged(earlier: Frame, edit: Frame, tokens: list[Token], catalogue: Catalogue) -> Frame:
-    """The earlier frame with what the edit says in place of what it said before."""
-    words = [t.lower for t in tokens]
-    frame = earlier
-    listing = words[0] in ("who", "which", "list", "show") and not edit.measures
-    if listing and earlier.measures and not earlier.groups and earlier.measures[0].table:
-        frame = frame.with_(measures=(), having=(), windows=(), subject=earlier.measures[0].table)
-    if edit.having:
-        # "Only those with at least 100 ratings" keeps what was worked out and counts beside it.
-        having = tuple(replace(h, measure=h.measure + len(earlier.measures)) for h in edit.having)
-        frame = frame.with_(measures=(*earlier.measures, *edit.measures), having=(*earlier.having, *having))
-    elif edit.measures and not listing:
-        added = words[0] in ("add", "also", "plus", "and") and not edit.groups and bool(earlier.groups)
-        frame = frame.with_(measures=(*earlier.measures, *edit.measures) if added else edit.measures)
-        counts = [m.table for m in edit.measures if m.table]
-        if not added and not edit.groups and counts and words[0] == "how":
-            frame = frame.with_(groups=(), order=None, limit=None, windows=(), shown=())
-    if edit.groups:
-        added = bool({"too", "also"} & set(words)) or words[0] == "split"
-        frame = frame.with_(groups=(*earlier.groups, *edit.groups) if added else edit.groups)
-        if frame.limit is not None and not frame.measures:
-            frame = frame.with_(limit=None, order=None)
-    frame = frame.with_(conditions=_conditions(earlier.conditions, edit.conditions))
-    if edit.shown:
-        frame = frame.with_(shown=(*frame.shown, *edit.shown))
-    if edit.windows:
-        frame = frame.with_(windows=edit.windows)
-    if edit.order is not None and edit.order.column and frame.limit is not None and edit.limit is None:
-        frame = frame.with_(shown_order=edit.order)
-    elif edit.order is not None:
-        frame = frame.with_(order=edit.order, limit=edit.limit or frame.limit)
-    if edit.presence:
-        frame = frame.with_(presence=(*frame.presence, *edit.presence))
-    if not frame.measures and not frame.groups and frame.subject is None:
-        frame = frame.with_(subject=edit.subject or catalogue.tables[0].name)
-    return frame
+class _Edit:
+    def __init__(self, assembler: Assembler, earlier: m.Ask, draft: Draft, adds: bool, words: list[str]) -> None:
+        self.assembler, self.nouns = assembler, assembler.nouns
+        self.earlier, self.draft, self.adds, self.words = earlier, draft, adds, words
+        self.also = bool(
+            {"add", "also", "too", "next", "beside", "alongside", "plus", "include", "put", "with"} & set(words)
+        )
+        self.instead = bool({"instead", "now", "rather", "make"} & set(words))
+
+    def apply(self) -> m.Ask | None:
+        draft, ask = self.draft, self.earlier
+        if draft.of(Versus):
+            return None
+        ask = self._rows_behind(ask)
+        ask = self._conditions(ask)
+        for i, shift in draft.of(Shifted):
+            moved = _moved(ask, shift.unit)
+            if moved is not None:
+                ask = moved
+                draft.used.add(i)
+        shaped = self._quantities(ask)
+        if shaped is None:
+            return None
+        ask = self._groups(shaped)
+        ask = self._beside(ask)
+        ask = self._columns(ask)
+        ask = self._sorted(ask)
+        for i, chart in draft.of(Charted):
+            draft.used.add(i)
+            ask = ask.but(chart=chart.kind)
+        for i, value in draft.items:
+            if isinstance(value, (Marker, Asking)):
+                draft.used.add(i)
+        return ask
+
+    # --- rows behind a number
+
+    def _rows_behind(self, ask: m.Ask) -> m.Ask:
+        asks = [a.what for _, a in self.draft.of(Asking)]
+        kinds = {type(v) for _, v in self.draft.items}
+        lists = bool(asks) or ("who" in self.words)
+        if ask.lists and {"who", "whose"} & {*asks, *self.words}:
+            return ask.but(shows=(*ask.shows, *self._person(ask.head, ["who"])))
+        if any(
+            isinstance(n, Noun) and n.key is not None and not self.nouns.names_rows(n.key)
+            for _, n in self.draft.of(Noun)
+        ):
+            return ask
+        if (
+            not lists
+            or not ask.quantities
+            or ask.groups
+            or kinds & {Counted, Worked, Measured, Top, Grouped, Shared, Beside, Function}
+        ):
+            return ask
+        quantity = ask.quantities[0]
+        if isinstance(quantity, m.Aggregated) and quantity.function == "distinct" and quantity.expr is not None:
+            return m.Ask(ask.head, (*ask.where, *quantity.where), groups=(quantity.expr,))
+        head, where = ask.head, ask.where
+        if isinstance(quantity, m.Aggregated):
+            head, where = quantity.table or head, (*where, *quantity.where)
+            if quantity.function in ("max", "min") and quantity.expr is not None:
+                order = m.Order(quantity.expr, quantity.function == "max")
+                shows = self._person(head, asks)
+                return m.Ask(head, where, shows=shows, order=(order,), limit=1)
+        if isinstance(quantity, m.ShareOf):
+            head, where = quantity.table or head, (*where, *quantity.condition)
+        return m.Ask(head, where, shows=self._person(head, asks))
+
+    def _person(self, head: str, asks: list[str]) -> tuple[m.Expr, ...]:
+        if "who" not in asks and "who" not in self.words and "whose" not in self.words:
+            return ()
+        person = self.nouns.person(head)
+        return (person,) if person is not None and person != self.nouns.naming(head) else ()
+
+    # --- conditions
+
+    def _conditions(self, ask: m.Ask) -> m.Ask:
+        where = list(ask.where)
+        parts = self.draft.of(Part)
+        if self.draft.of(Shared):
+            return ask
+        for i, part in parts:
+            self.draft.used.add(i)
+            new = part.condition
+            replaced = [c for c in where if _replaces(new, c)]
+            if replaced and isinstance(new, (m.Within, m.PartIs)) and isinstance(new.time, m.EventTime):
+                # Another time of what was asked about, by the date that it went by.
+                new = dataclasses.replace(new, time=replaced[0].time)  # type: ignore[union-attr]
+            where = [c for c in where if not _replaces(new, c)]
+            where.append(new)
+        for i, held in self.draft.of(Held):
+            if not isinstance(held.right, float):
+                continue
+            self.draft.used.add(i)
+            if ask.groups and ask.quantities:
+                ask = ask.but(having=(*ask.having, m.Having(ask.quantities[0], held.op, m.Number(held.right))))
+            elif (expr := self.nouns.main_measure(ask.head)) is not None:
+                where.append(m.Compared(held.op, expr, m.Number(held.right)))
+        kept, having = self.assembler.counts_of_groups(tuple(where), list(ask.groups), ask.quantities)
+        return ask.but(where=kept, having=(*ask.having, *having))
+
+    # --- quantities
+
+    def _quantities(self, ask: m.Ask) -> m.Ask | None:
+        draft = self.draft
+        found: list[m.Quantity] = []
+        for i, value in draft.items:
+            match value:
+                case Worked(quantity=quantity):
+                    found.append(quantity)
+                    draft.used.add(i)
+                case Joined(expr=expr):
+                    found.append(self.nouns.aggregate(expr))
+                    draft.used.add(i)
+                case Counted():
+                    draft.used.add(i)
+                    counted = self._counted(ask, value)
+                    if counted is not None:
+                        found.append(counted)
+                case Ratio():
+                    ratio = self.assembler.ratio(draft, value, [])
+                    if ratio is None:
+                        return None
+                    found.append(ratio)
+                    draft.used.add(i)
+                case Measured(verb=True) if draft.of(Worked) or any(
+                    isinstance(v, Measured) and not v.verb for _, v in draft.items
+                ):
+                    draft.used.add(i)
+                case Measured() if draft.of(Counted):
+                    draft.cost("beside a count", 0.15)
+                    draft.used.add(i)
+                case Measured(expr=expr) if not ask.lists and not draft.of(Top):
+                    functions = draft.of(Function)
+                    if functions:
+                        found.append(m.Aggregated(functions[0][1].function, expr))  # type: ignore[arg-type]
+                        draft.used.add(functions[0][0])
+                    else:
+                        found.append(self.nouns.aggregate(expr))
+                    draft.used.add(i)
+                case Function() if not draft.of(Measured) and not draft.of(Worked):
+                    changed = self._function(ask, value)
+                    if changed is None:
+                        return None
+                    draft.used.add(i)
+                    return changed
+                case _:
+                    pass
+        shares = draft.of(Shared)
+        if shares:
+            return self._share(ask, shares[0])
+        if not found:
+            return ask
+        if ask.lists:
+            return m.Ask(ask.head, ask.where, tuple(found))
+        if self.adds or (self.also and not self.instead):
+            if self.adds and not self.also:
+                draft.cost("beside what was there", 0.3)
+            return ask.but(quantities=tuple(dict.fromkeys((*ask.quantities, *found))))
+        order = tuple(m.Order(found[0], o.descending) if o.by in ask.quantities else o for o in ask.order)
+        if found == list(ask.quantities):
+            return ask
+        return ask.but(quantities=tuple(found), order=order)
+
+    def _counted(self, ask: m.Ask, counted: Counted) -> m.Quantity | None:
+        noun = counted.noun
+        if noun == Noun() or noun.unknown or noun.table == ask.head:
+            first = ask.quantities[0] if ask.quantities else None
+            if isinstance(first, m.Aggregated) and first.function in ("count", "distinct"):
+                return None
+            if not ask.quantities and ask.groups:
+                return (
+                    m.Aggregated("distinct", ask.groups[0])
+                    if not self.draft.of(Grouped) and noun.table is None
+                    else m.Aggregated("count", table=ask.head)
+                )
+            return m.Aggregated("count", table=ask.head)
+        return self.assembler.count(self.draft, counted)
+
+    def _function(self, ask: m.Ask, function: Function) -> m.Ask | None:
+        made: list[m.Quantity] = []
+        for quantity in ask.quantities:
+            if (
+                isinstance(quantity, m.Aggregated)
+                and quantity.expr is not None
+                and quantity.function not in ("count", "distinct")
+            ):
+                made.append(dataclasses.replace(quantity, function=function.function, percent=function.percent))  # type: ignore[arg-type]
+        if not made:
+            expr = self.nouns.main_measure(ask.head)
+            if expr is None or not (ask.lists or function.function != "sum"):
+                return None
+            made = [m.Aggregated(function.function, expr, percent=function.percent)]  # type: ignore[arg-type]
+            if ask.lists:
+                return m.Ask(ask.head, ask.where, tuple(made))
+        quantities = (*ask.quantities, *made) if self.adds or self.also else tuple(made)
+        order = tuple(m.Order(made[0], o.descending) if o.by in ask.quantities else o for o in ask.order)
+        return ask.but(quantities=quantities, order=order)
+
+    def _share(self, ask: m.Ask, share: tuple[int, Shared]) -> m.Ask | None:
+        """The share of rows that meet a condition, among those that were asked about."""
+        i, shared = share
+        self.draft.used.add(i)
+        parts = [(j, p) for j, p in self.draft.of(Part) if p.kind != "time"]
+        condition = shared.condition
+        if condition is None and parts:
+            condition = parts[-1][1].condition
+            self.draft.used.add(parts[-1][0])
+        if condition is None:
+            return self._as_share(ask)
+        return ask.but(quantities=(m.ShareOf((condition,), ask.head),))
+
+    def _as_share(self, ask: m.Ask) -> m.Ask | None:
+        if ask.groups and ask.quantities:
+            return ask.but(quantities=tuple(m.Along(q, "share") for q in ask.quantities[:1]))
+        filters = tuple(c for c in ask.where if not _is_time(c))
+        times = tuple(c for c in ask.where if _is_time(c))
+        first = ask.quantities[0] if ask.quantities else m.Aggregated("count", table=ask.head)
+        if not filters or not isinstance(first, m.Aggregated):
+            return None
+        if first.expr is None:
+            return m.Ask(ask.head, times, (m.ShareOf(filters, first.table or ask.head),))
+        if first.function == "sum":
+            return m.Ask(ask.head, times, (m.ShareOf(filters, None, first.expr),))
+        return None
+
+    # --- groups
+
+    def _groups(self, ask: m.Ask) -> m.Ask:
+        groups: list[m.Expr] = []
+        for i, group in self.draft.of(Grouped):
+            expr = self.nouns.group(group.by) if isinstance(group.by, Noun) else group.by
+            if expr is not None:
+                groups.append(expr)
+                self.draft.used.add(i)
+        if not groups:
+            return self._same_for(ask)
+        if ask.lists or not ask.quantities:
+            counted = m.Aggregated("count", table=ask.head)
+            return m.Ask(ask.head, ask.where, (counted,), tuple(groups))
+        if self.adds or ({"too", "also", "further", "each"} & set(self.words) and not self.instead):
+            if self.adds and not self.also:
+                self.draft.cost("beside what was there", 0.2)
+            return ask.but(groups=tuple(dict.fromkeys((*ask.groups, *groups))), limit=None, per=0)
+        order = tuple(o for o in ask.order if not isinstance(o.by, (m.Col, m.PartOf)))
+        if any(isinstance(g, m.PartOf) for g in groups):
+            # A line of time has all its periods, in their order.
+            return ask.but(groups=tuple(groups), order=(), limit=None, per=0)
+        return ask.but(groups=tuple(groups), order=order, limit=None if ask.per else ask.limit, per=0)
+
+    def _same_for(self, ask: m.Ask) -> m.Ask:
+        """ "The same for the sites": a noun in place of the group."""
+        same = any(isinstance(v, Marker) and v.kind == "same" for _, v in self.draft.items)
+        if not same or not ask.groups:
+            return ask
+        for i, noun in self.draft.of(Noun):
+            expr = self.nouns.group(noun)
+            if expr is not None:
+                self.draft.used.add(i)
+                return ask.but(groups=(expr, *ask.groups[1:]))
+        return ask
+
+    def _beside(self, ask: m.Ask) -> m.Ask:
+        for i, beside in self.draft.of(Beside):
+            if beside.kind == "share" and not ask.groups:
+                shared = self._as_share(ask)
+                if shared is None:
+                    continue
+                self.draft.used.add(i)
+                ask = shared
+                continue
+            if not ask.quantities:
+                continue
+            self.draft.used.add(i)
+            made = tuple(
+                m.Along(q, beside.kind, beside.number) if not isinstance(q, m.Along) else q  # type: ignore[arg-type]
+                for q in ask.quantities
+            )
+            groups = ask.groups
+            if beside.kind in ("running", "change", "change_percent", "moving", "year_before") and not any(
+                isinstance(g, m.PartOf) for g in groups
+            ):
+                groups = (m.PartOf("month", m.EventTime()), *groups)
+            ask = ask.but(quantities=made, groups=groups)
+        return ask
+
+    # --- columns, order and limit
+
+    def _columns(self, ask: m.Ask) -> m.Ask:
+        shows = list(ask.shows)
+        for i, noun in self.draft.of(Noun):
+            if not isinstance(noun, Noun) or i in self.draft.used or noun.unknown:
+                continue
+            if noun.table is not None:
+                if noun.table == ask.head or ask.lists:
+                    naming = self.nouns.naming(noun.table)
+                    self.draft.used.add(i)
+                    if noun.table != ask.head and naming is not None:
+                        if self.nouns.catalogue.path(ask.head, noun.table) is None:
+                            self.draft.used.discard(i)
+                            continue
+                        shows.append(naming)
+                continue
+            assert noun.key is not None
+            column = m.Col(noun.key)
+            if self._reaches(ask, noun.key.table):
+                self.draft.used.add(i)
+                if column not in ask.groups:
+                    shows.append(column)
+            elif not ask.lists and ask.quantities and not ask.groups and not self.nouns.column(noun.key).is_measure:
+                ask = ask.but(groups=(column,))
+                self.draft.used.add(i)
+        if ask.lists:
+            for i, measured in self.draft.of(Measured):
+                if isinstance(measured, Measured) and i not in self.draft.used:
+                    if all(self._reaches(ask, t) for t in tables_of(measured.expr)):
+                        shows.append(measured.expr)
+                        self.draft.used.add(i)
+        return ask.but(shows=tuple(dict.fromkeys(shows)))
+
+    def _reaches(self, ask: m.Ask, table: str) -> bool:
+        path = self.nouns.catalogue.path
+        if ask.lists:
+            return path(ask.head, table) is not None
+        starts = {t for g in ask.groups for t in tables_of(g)}
+        return bool(ask.groups) and (not ask.quantities or any(path(s, table) is not None for s in starts))
+
+    def _sorted(self, ask: m.Ask) -> m.Ask:
+        for i, top in self.draft.of(Top):
+            self.draft.used.add(i)
+            if (
+                top.noun is not None
+                and top.noun.key is not None
+                and m.Col(top.noun.key) not in ask.groups
+                and not ask.lists
+            ):
+                self.draft.used.discard(i)
+            number = top.number if top.number is not None else 1
+            by: m.Quantity | m.Expr | None = None
+            if ask.quantities and ask.groups:
+                by = ask.quantities[0]
+                if top.by is not None:
+                    by = next((q for q in ask.quantities if isinstance(q, m.Aggregated) and q.expr == top.by), by)
+            elif ask.lists:
+                by = top.by or (ask.order[0].by if ask.order else None) or self.nouns.main_measure(ask.head)
+            if by is not None:
+                ask = ask.but(order=(m.Order(by, top.descending),), limit=number)
+            else:
+                self.draft.used.discard(i)
+        order = self.assembler.order(self.draft, ask.quantities, ask.shows, ask.head)
+        if order:
+            if ask.limit is not None and not any(isinstance(v, Top) for _, v in self.draft.items) and ask.order:
+                # What comes first is turned about, not which rows there are.
+                if order[0].by != ask.order[0].by:
+                    return ask.but(order=order)
+            if ask.lists and isinstance(order[0].by, (m.Aggregated, m.Combined)):
+                return ask
+            return ask.but(order=order)
+        return ask
 
 
-def _conditions(earlier: tuple[Condition, ...], edit: tuple[Condition, ...]) -> tuple[Condition, ...]:
-    replaced = {c.column for c in edit}
-    return (*(c for c in earlier if c.column not in replaced), *edit)
+def _moved(ask: m.Ask, unit: str) -> m.Ask | None:
+    """The same of the period before, where the question is about one span of time."""
+    spans = [p for p in m.parts(ask) if isinstance(p, m.Within) and p.low is not None and p.high is not None]
+    if len(set(spans)) != 1:
+        return None
+    old = spans[0]
+    assert old.low is not None and old.high is not None
+    months = {"month": 1, "quarter": 3, "year": 12}[unit]
+    low = months_later(old.low.replace(day=1), -months)
+    high = months_later((old.high + dt.timedelta(days=1)).replace(day=1), -months) - dt.timedelta(days=1)
+    if old.low.day != 1 or (old.high + dt.timedelta(days=1)).day != 1:
+        return None
+    return m.replaced(ask, {old: m.Within(old.time, low, high)})  # type: ignore[return-value]
+
+
+def _is_time(condition: m.Condition) -> bool:
+    return isinstance(condition, (m.Within, m.PartIs))
+
+
+def _replaces(new: m.Condition, old: m.Condition) -> bool:
+    """True where a new condition is said in place of an old one: another value, another time."""
+    if isinstance(new, (m.Within, m.PartIs)) and isinstance(old, (m.Within, m.PartIs)):
+        return new.time == old.time or isinstance(new.time, m.EventTime)
+    columns = m.columns_in(new)
+    if isinstance(new, m.Is) and isinstance(old, m.Is):
+        return new.column == old.column
+    if isinstance(new, m.Compared) and isinstance(old, m.Compared):
+        return new.left == old.left and new.op[0] == old.op[0]
+    return bool(columns) and new == old

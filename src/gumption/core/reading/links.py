@@ -1,204 +1,499 @@
-"""Every span of a question's words and what it may stand for."""
+"""Every span of a question's words and what it may stand for: the terminals of the chart."""
 
 from __future__ import annotations
 
-import heapq
-from dataclasses import dataclass
-from typing import Literal
+import datetime as dt
+from collections.abc import Iterator
 
-from gumption.core.model.types import Role
-from gumption.core.reading.lexicon import CONCEPTS, DEMONYMS, FILLERS, OPERATIONS, Operation
-from gumption.core.reading.times import Span, TimeMention
-from gumption.core.reading.tokens import Token, stem
-from gumption.core.reading.vocabulary import LONGEST_VALUE, ColumnKey, Vocabulary, is_common, word_stems
-
-LinkKind = Literal["operation", "column", "table", "value", "time", "number", "quoted"]
+from gumption.core.model.catalogue import Column
+from gumption.core.model.types import Role, Type
+from gumption.core.reading import lexicon
+from gumption.core.reading import meaning as m
+from gumption.core.reading.conditions_of_state import state_conditions
+from gumption.core.reading.derived import derived_measures, time_pairs
+from gumption.core.reading.grammar import Edge
+from gumption.core.reading.meaning import QUANTITIES, ColumnKey
+from gumption.core.reading.pieces import Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.times import Span, time_mentions
+from gumption.core.reading.tokens import Token, clock, stem
+from gumption.core.reading.vocabulary import (
+    GENERIC_MONEY,
+    LONGEST_VALUE,
+    MONEY_WORDS,
+    Vocabulary,
+    is_common,
+    is_yearly,
+    word_stems,
+)
 
 LONGEST = 6
-KEPT_PER_SPAN = 4
-BEAM = 24
-UNREAD_COST = 0.75
-GROUPING_COST = 0.2
-
-
-@dataclass(frozen=True)
-class Link:
-    """Tokens [start, end) read as one thing; only the field that its kind names is set."""
-
-    start: int
-    end: int
-    kind: LinkKind
-    score: float
-    operation: Operation | None = None
-    column: ColumnKey | None = None
-    table: str | None = None
-    values: tuple[str, ...] = ()
-    span: Span | None = None
-    number: float | None = None
-    text: str = ""
-    whole: bool = True
-    """For a value: the words are all of it, not a part."""
-
-
-@dataclass(frozen=True)
-class Chain:
-    """Links that do not overlap, in order, and the places of content words that none of them reads."""
-
-    links: tuple[Link, ...]
-    unread: tuple[int, ...]
-    score: float
-
-
-def mended(tokens: list[Token], vocabulary: Vocabulary) -> tuple[list[Token], dict[int, str]]:
-    """Tokens with misspelled words put right against the workspace's words, and what was put for which place."""
-    found, changes = list(tokens), {}
-    for place, token in enumerate(tokens):
-        if (
-            token.kind != "word"
-            or token.lower in FILLERS
-            or token.stem in vocabulary.known
-            or token.lower in vocabulary.known
-        ):
-            continue
-        if (
-            token.stem in vocabulary.partial
-            or (token.stem,) in vocabulary.values
-            or (token.text[:1].isupper() and place > 0)
-        ):
-            continue
-        if token.stem in CONCEPTS or is_common(token.stem) or token.stem in DEMONYMS:
-            continue
-        better = vocabulary.spelled(token.lower)
-        if better is not None:
-            changes[place] = better
-            found[place] = Token(token.text, "word", token.start, token.end, better, stem(better))
-    return found, changes
-
-
-def links_of(tokens: list[Token], vocabulary: Vocabulary, times: list[TimeMention]) -> list[Link]:
-    """All candidates, at most a few of each kind for a span."""
-    found: list[Link] = [Link(m.start, m.end, "time", 1.0 if m.firm else 0.5, span=m.span) for m in times]
-    for start, token in enumerate(tokens):
-        if token.kind == "quoted":
-            found.append(Link(start, start + 1, "quoted", 1.0, text=token.text))
-        if token.kind == "number" and token.number is not None:
-            found.append(Link(start, start + 1, "number", 0.9, number=token.number))
-        for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
-            found.extend(_span_links(tokens, start, end, vocabulary))
-    return found
-
-
-def _span_links(tokens: list[Token], start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
-    span = tokens[start:end]
-    lowers = tuple(t.lower for t in span)
-    found: list[Link] = []
-    operation = OPERATIONS.get(lowers)
-    if operation is not None:
-        found.append(
-            Link(
-                start,
-                end,
-                "operation",
-                0.95 if len(lowers) > 1 or lowers[0] not in FILLERS else 0.6,
-                operation=operation,
-            )
-        )
-    if any(t.kind == "quoted" for t in span):
-        return found
-    stems = tuple(t.stem for t in span)
-    capital = start > 0 and span[0].text[:1].isupper()
-    if operation is None or capital:
-        # "Total" inside a question is an operation, unless it is written as a name.
-        values = tuple(part for token in span for part in word_stems(token.text))
-        found.extend(_value_links(span, values, start, end, vocabulary))
-    if span[0].lower in FILLERS or span[-1].lower in FILLERS or any(t.kind in ("date",) for t in span):
-        return found
-    content = tuple(s for s, t in zip(stems, span, strict=True) if t.lower not in FILLERS)
-    columns = [(vocabulary.column_score(key, content), key) for key in vocabulary.columns]
-    best = heapq.nlargest(KEPT_PER_SPAN, [c for c in columns if c[0] >= 0.45], key=lambda pair: pair[0])
-    tables = [(vocabulary.table_score(name, content), name) for name in vocabulary.tables]
-    found.extend(Link(start, end, "table", score, table=name) for score, name in tables if score >= 0.5)
-    named = max((score for score, _ in tables), default=0.0)
-    for score, key in best:
-        role = vocabulary.catalogue.table(key.table).column(key.column).role
-        # Whoever names a table means its rows, not the number that tells them apart, nor a column that only sounds alike.
-        numbered = role in (Role.IDENTIFIER, Role.LINK, Role.CODE, Role.QUANTITY) and score < 1.0
-        if not (named >= 0.9 and (numbered or score < 0.8)):
-            found.append(Link(start, end, "column", score, column=key))
-    return found
-
-
-def _value_links(span: list[Token], stems: tuple[str, ...], start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
-    if len(span) == 1 and span[0].text in ("US", "UK"):
-        return _named_places(span[0], start, end, vocabulary)
-    if len(span) == 1 and (span[0].lower in FILLERS or (span[0].kind != "word" and len(span[0].text) < 3)):
-        # A filler word is a value only where it is written as the value is, such as the state code IN.
-        hits = vocabulary.values.get(stems, {})
-        return [
-            Link(start, end, "value", 0.8, column=key, values=(span[0].text,))
-            for key, values in hits.items()
-            if span[0].text in values and span[0].text.isupper() and len(span[0].text) > 1
-        ]
-    found = []
-    if len(span) <= LONGEST_VALUE:
-        for key, values in vocabulary.values.get(stems, {}).items():
-            role = vocabulary.catalogue.table(key.table).column(key.column).role
-            score = 0.97 if role.is_category or role in (Role.NAME, Role.IDENTIFIER) else 0.9
-            if role is Role.LINK:
-                score = 0.86
-            found.append(Link(start, end, "value", score, column=key, values=tuple(values)))
-    if len(span) == 1 and span[0].kind == "word" and not found:
-        found.extend(_named_places(span[0], start, end, vocabulary) or _partial_values(span[0], start, end, vocabulary))
-    found.sort(key=lambda link: (-link.score, len(link.values)))
-    return found[:KEPT_PER_SPAN]
-
-
-def _named_places(token: Token, start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
-    """French for the value France, US for the value United States, where the data has them."""
-    found = []
-    for name in DEMONYMS.get(token.lower, ()):
-        for key, values in vocabulary.values.get(word_stems(name), {}).items():
-            found.append(Link(start, end, "value", 0.9, column=key, values=tuple(values)))
-    return found
-
-
-def _partial_values(token: Token, start: int, end: int, vocabulary: Vocabulary) -> list[Link]:
-    """A part of longer values, such as a surname. An everyday word is one only where it has a capital inside the question."""
-    capital = token.text[:1].isupper() and start > 0
-    if (is_common(token.stem) or token.stem in CONCEPTS or token.stem in vocabulary.known_names) and not capital:
-        return []
-    return [
-        Link(
-            start,
-            end,
-            "value",
-            0.72 if capital or len(values) <= 3 else 0.62,
-            column=key,
-            values=tuple(values),
-            whole=False,
-        )
-        for key, values in vocabulary.partial.get(token.stem, {}).items()
+KEPT = 5
+_LONGEST_THERE = {
+    tuple(p.split())
+    for p in (
+        "longest-serving",
+        "longest serving",
+        "with us longest",
+        "with us the longest",
+        "here longest",
+        "longest standing",
+    )
+}
+_EMPTY_NOUNS = frozenset(
+    stem(w)
+    for w in [
+        "thing",
+        "things",
+        "one",
+        "ones",
+        "item",
+        "items",
+        "record",
+        "records",
+        "row",
+        "rows",
+        "entry",
+        "entries",
+        "case",
+        "cases",
+        "line",
+        "lines",
     ]
+)
 
 
-def chains(tokens: list[Token], links: list[Link]) -> list[Chain]:
-    """The best ways to cover the words with links that do not overlap, by beam search from left to right."""
-    starting: dict[int, list[Link]] = {}
-    for link in links:
-        starting.setdefault(link.start, []).append(link)
-    beams: list[list[tuple[float, tuple[Link, ...], tuple[int, ...]]]] = [[] for _ in range(len(tokens) + 1)]
-    beams[0] = [(0.0, (), ())]
-    for place, token in enumerate(tokens):
-        best = heapq.nlargest(BEAM, beams[place], key=lambda state: state[0])
-        filler = token.kind == "word" and token.lower in FILLERS
-        # Small words that group carry more than other small words do.
-        cost = UNREAD_COST if not filler else GROUPING_COST if token.lower in ("by", "per", "each", "every") else 0.0
-        for score, chosen, unread in best:
-            beams[place + 1].append((score - cost, chosen, unread if filler else (*unread, place)))
-            for link in starting.get(place, ()):
-                width = sum(1 for t in tokens[link.start : link.end] if t.lower not in FILLERS) or 0.3
-                # One link over several words beats as many links over one word each.
-                gain = link.score * width + 0.12 * (link.end - link.start - 1)
-                beams[link.end].append((score + gain, (*chosen, link), unread))
-    done = heapq.nlargest(BEAM, beams[-1], key=lambda state: state[0])
-    return [Chain(chosen, unread, score) for score, chosen, unread in done]
+class Linker:
+    """Finds the terminals of questions against one vocabulary."""
+
+    def __init__(self, vocabulary: Vocabulary, day: dt.date) -> None:
+        self.vocabulary, self.day = vocabulary, day
+        self.derived: dict[tuple[str, ...], list[tuple[m.Expr | m.Quantity, float]]] = {}
+        for phrase, meaning, score in derived_measures(vocabulary, day):
+            self.derived.setdefault(tuple(phrase.split()), []).append((meaning, score))
+        self.states: dict[tuple[str, ...], list[tuple[str, m.Condition, float]]] = {}
+        for words, state in lexicon.states().items():
+            found = list(state_conditions(vocabulary, state, day))
+            if found:
+                self.states[words] = found
+        self.pairs = [(table, pair) for table in vocabulary.tables for pair in time_pairs(vocabulary, table)]
+        self.short = [
+            (ColumnKey(t.name, c.name), value, stems[0])
+            for t in vocabulary.catalogue.tables
+            for c in t.columns
+            if c.type is Type.TEXT and c.role is Role.CATEGORY and c.distinct <= 12
+            for value in c.values
+            if len(stems := word_stems(value)) == 1
+        ]
+        self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
+
+    def edges(self, tokens: list[Token]) -> list[Edge]:
+        found: list[Edge] = []
+        for mention in time_mentions(tokens, self.day):
+            score = 0.97 if mention.firm else 0.5
+            found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
+        for start, token in enumerate(tokens):
+            found.extend(self._single(tokens, start, token))
+            for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
+                found.extend(self._span(tokens, start, end))
+        found.extend(self._unknown(tokens, found))
+        found.extend(self._lengths(tokens))
+        return found
+
+    def _single(self, tokens: list[Token], start: int, token: Token) -> Iterator[Edge]:
+        end = start + 1
+        if token.kind == "quoted":
+            yield Edge("QUOTED", start, end, token.text, 0.95)
+        if token.number is not None:
+            yield Edge("N", start, end, token.number, 0.9 if token.kind == "number" else 0.6)
+        if token.kind == "clock" and (at := clock(token.text)):
+            yield Edge("CLOCK", start, end, at, 0.95)
+        if token.kind == "word":
+            yield Edge("W", start, end, token.text, 0.3)
+
+    def _span(self, tokens: list[Token], start: int, end: int) -> Iterator[Edge]:
+        span = tokens[start:end]
+        lowers = tuple(t.lower for t in span)
+        bonus = 0.01 * (len(span) - 1)
+        for category, payload in lexicon.phrases().get(lowers, ()):
+            yield Edge(category, start, end, payload, 0.9 + bonus)
+        yield from self._adjective(lowers, start, end)
+        for meaning, score in self.derived.get(lowers, ()):
+            if isinstance(meaning, QUANTITIES):
+                yield Edge("Q", start, end, Worked(meaning), score)
+            else:
+                yield Edge("E", start, end, Measured(meaning), score)
+        for _, condition, score in self.states.get(lowers, ()):
+            yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
+        if any(t.kind in ("quoted", "clock") for t in span):
+            return
+        yield from self._values(span, start, end)
+        if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
+            return
+        if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
+            return
+        if any(t.lower in lexicon.fillers() and t.lower not in ("of", "the", "a", "in") for t in span[1:-1]):
+            return
+        stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
+        yield from self._names(stems, lowers, start, end)
+        # A name may be typed as it is written, in short.
+        spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if t.lower not in lexicon.fillers())
+        if spelled != stems and not any((t.lower,) in lexicon.phrases() for t in span):
+            yield from self._names(spelled, lowers, start, end)
+
+    def _names(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
+        if len(lowers) == 1 and lowers[0] in _SMALL:
+            for score, key in self.vocabulary.columns_for(stems)[:3]:
+                if score >= 0.97:
+                    yield from self._column(key, score, start, end)
+            return
+        if len(lowers) == 1 and lowers[0] in lexicon.prepositions() | {"since", "until", "during"}:
+            return
+        named = None
+        operating = lowers in lexicon.phrases() or any(lowers[:n] in lexicon.phrases() for n in range(2, len(lowers)))
+        measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), _MOST))
+        # Words that operate or measure name something only where a name is nearly theirs.
+        least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
+        for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
+            if score < least:
+                continue
+            yield Edge("T", start, end, Noun(table=table), score)
+            named = table if score >= 0.97 and named is None else named
+        for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
+            if score < least or (measuring and not self.vocabulary.has_word(key, stems[0])):
+                continue
+            # "Claims" are the rows of that table before they are what was claimed.
+            name = key.column.lower()
+            if named is not None and len(lowers) == 1 and name != lowers[0] and self.vocabulary.column(key).is_measure:
+                score -= 0.15
+            # Whoever says flights means the rows, not the number of each.
+            own = key.table == named and self.vocabulary.column(key).role in (Role.CODE, Role.IDENTIFIER, Role.LINK)
+            money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
+            yield from self._column(key, score - 0.2 * own, start, end, verb=money)
+        if len(stems) == 1 and stems[0] in MONEY_WORDS:
+            yield from self._generic_money(start, end)
+        if len(lowers) == 1:
+            for verb in lexicon.verbs().get(lowers[0], ()):
+                if verb.kind == "time":
+                    for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]:
+                        yield Edge("D", start, end, Noun(key=key), score)
+                else:
+                    yield Edge("VERB", start, end, verb.kind, 0.6)
+                    for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
+                        yield Edge("MV", start, end, Noun(key=key), score - 0.06)
+
+    def _generic_money(self, start: int, end: int) -> Iterator[Edge]:
+        """Sales, spend, the bill: what a table's total is called when nothing is called so."""
+        for key, words in self.vocabulary.columns.items():
+            column = self.vocabulary.column(key)
+            if column.is_measure and column.role.is_summed and words.head in GENERIC_MONEY:
+                plain = 0.06 if words.head in ("total", "amount") else 0.0
+                yield Edge("M", start, end, Noun(key=key), 0.68 + plain)
+
+    def _column(self, key: ColumnKey, score: float, start: int, end: int, *, verb: bool = False) -> Iterator[Edge]:
+        column = self.vocabulary.column(key)
+        noun = Noun(key=key)
+        for category, factor in categories_of(column):
+            # A yes/no column needs its own word: one of like meaning would leave rows out unasked.
+            weak = 0.75 if category == "F" and score < 0.85 else 1.0
+            if category == "F" and score < (0.72 if not verb else 0.95):
+                continue
+            yield Edge(category, start, end, noun, score * factor * weak)
+
+    def _serving(self, start: int, end: int) -> Iterator[Edge]:
+        """Who has been there longest began first."""
+        ideas = tuple(stem(w) for w in ["start", "joined", "hire", "since", "signup"])
+        for score, key in self.vocabulary.columns_of_ideas(ideas, numeric=False, dated=True)[:3]:
+            yield Edge("SUP", start, end, Top(False, by=m.Col(key)), score + 0.15)
+
+    def _adjective(self, lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
+        plain, more, most = lexicon.adjectives()
+        word = lowers[-1]
+        if lowers in _LONGEST_THERE:
+            yield from self._serving(start, end)
+        adjective, reverse = most.get(word) if len(lowers) == 1 else None, False
+        if adjective is None and len(lowers) == 2 and lowers[0] in ("most", "least"):
+            adjective, reverse = plain.get(word), lowers[0] == "least"
+            if adjective is None:
+                adjective = _MOST.get(word)
+        if adjective is not None:
+            up = adjective.up != reverse
+            if adjective.counts:
+                yield Edge("SUP", start, end, Top(up, counts=True), 0.9)
+            for score, expr in self._of_ideas(adjective):
+                yield Edge("SUP", start, end, Top(up, by=expr), score)
+            yield Edge("SUP", start, end, Top(up), 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55)
+        if lowers in _FIRST:
+            for score, expr in self._of_ideas(_DATED):
+                yield Edge("SUP", start, end, Top(not _FIRST[lowers], by=expr), score - 0.05)
+        if len(lowers) == 2 and lowers[1] in ("than", "then") and (lowers[0] in more or lowers[0] in ("more", "less")):
+            compared = more.get(lowers[0])
+            if compared is not None:
+                for score, expr in self._of_ideas(compared):
+                    yield Edge("COMP", start, end, (">" if compared.up else "<", expr), score)
+
+    def _of_ideas(self, adjective: lexicon.Adjective) -> Iterator[tuple[float, m.Expr]]:
+        """Expressions that an adjective measures."""
+        for score, key in self.vocabulary.columns_of_ideas(adjective.ideas, numeric=True)[:3]:
+            yield 0.94 * score + 0.1, m.Col(key)
+        if adjective.dated:
+            for key, words in self.vocabulary.columns.items():
+                if self.vocabulary.column(key).type.is_time and {"birth", "born", "birthday"} & set(words.parts):
+                    yield 0.92, m.Col(key)
+        if "date" in adjective.ideas:
+            for name in self.vocabulary.tables:
+                table = self.vocabulary.table(name)
+                if table.time_column is not None:
+                    yield 0.75, m.Col(ColumnKey(name, table.time_column.name))
+            for key, words in self.vocabulary.columns.items():
+                column = self.vocabulary.column(key)
+                if column.type.is_number and {"year", "born"} & set(words.parts) and column.role is not Role.LINK:
+                    yield 0.7, m.Col(key)
+        if {"durat", "hour", "day"} & set(adjective.ideas):
+            for _, (start, end) in self.pairs:
+                unit: m.LengthUnit = "minutes" if self.vocabulary.column(start).type is Type.TIME else "days"
+                yield 0.5, m.Length(unit, m.Col(start), m.Col(end))
+
+    def _values(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
+        vocabulary = self.vocabulary
+        if len(span) == 1 and span[0].text in ("US", "UK"):
+            yield from self._places(span[0], start, end)
+            return
+        stems = tuple(part for token in span for part in word_stems(token.text))
+        small = len(span) == 1 and (
+            span[0].lower in lexicon.fillers() or (span[0].kind != "word" and len(span[0].text) < 3)
+        )
+        if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
+            return
+        hits = vocabulary.values.get(stems, {})
+        for key, code in vocabulary.codes.get(stems, ()):
+            yield Edge("V", start, end, Values(key, (code,)), 0.9)
+        found = False
+        capital = span[0].text[:1].isupper() and start > 0
+        for key, values in hits.items():
+            column = vocabulary.column(key)
+            if small:
+                # A small word is a value only where it is written as the value is, such as the state code IN.
+                if span[0].text in values and len(span[0].text) > 1 and (span[0].text.isupper() or capital):
+                    yield Edge("V", start, end, Values(key, (span[0].text,)), 0.85)
+                continue
+            exact = any(v.lower() == " ".join(t.lower for t in span) for v in values)
+            score = 0.96 if exact else 0.9
+            if column.role is Role.LINK:
+                score -= 0.08
+            elif column.role is Role.TEXT:
+                score -= 0.04
+            if capital:
+                score += 0.02
+            typed = tuple(_typed(v, column) for v in values)
+            yield Edge("V", start, end, Values(key, typed), score)
+            found = True
+        if len(stems) == 1 and not found and not small:
+            yield from self._alike(stems[0], start, end)
+        if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
+            places = list(self._places(span[0], start, end))
+            yield from places or self._partly(span[0], start, end)
+
+    def _alike(self, word: str, start: int, end: int) -> Iterator[Edge]:
+        """Another word for a value of a short list: companies for the kind Firm."""
+        if (word,) in lexicon.phrases() or word not in lexicon.concepts():
+            return
+        for key, value, known in self.short:
+            if word != known and lexicon.concepts()[word] & lexicon.concepts().get(known, frozenset()):
+                yield Edge("V", start, end, Values(key, (value,)), 0.58)
+
+    def _places(self, token: Token, start: int, end: int) -> Iterator[Edge]:
+        """French for the value France, US for the value United States, where the data has them."""
+        for name in lexicon.demonyms().get(token.lower, ()):
+            for key, values in self.vocabulary.values.get(word_stems(name), {}).items():
+                yield Edge("V", start, end, Values(key, tuple(values)), 0.9)
+
+    def _partly(self, token: Token, start: int, end: int) -> Iterator[Edge]:
+        """A part of longer values, such as a surname. An everyday word is one only where it has a capital inside the question."""
+        capital = token.text[:1].isupper() and start > 0
+        for key, values in self.vocabulary.partial.get(token.stem, {}).items():
+            column = self.vocabulary.column(key)
+            few = column.distinct <= 60
+            if (is_common(token.stem) or token.stem in lexicon.fillers()) and not capital and not few:
+                continue
+            if not capital and (token.stem in lexicon.fillers() or token.lower in _QUESTION_WORDS):
+                continue
+            if not capital and (
+                (token.lower,) in lexicon.phrases() or any(lexicon.related(token.stem, n) for n in self.nouns)
+            ):
+                continue
+            if not capital and is_common(token.stem) and column.role not in (Role.CATEGORY, Role.PLACE):
+                continue
+            if len(values) > 0.5 * max(column.distinct, 1) and not capital:
+                continue
+            score = 0.74 if capital or (few and len(values) <= 3) else 0.6
+            yield Edge("V", start, end, Values(key, tuple(values), partly=True), score)
+
+    def _unknown(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Content words that may name what nothing here is called."""
+        known: set[int] = set()
+        for edge in found:
+            if edge.category in ("C", "D", "M", "F", "T", "V", "E", "TIME") and edge.score >= 0.5:
+                known.update(range(edge.start, edge.end))
+            if edge.category in _OPERATING:
+                known.update(range(edge.start, edge.end))
+        for place, token in enumerate(tokens):
+            if token.kind == "word" and not (
+                token.lower in _SMALL or token.lower in lexicon.fillers() or token.lower in lexicon.chatter()
+            ):
+                score = 0.5 if place not in known else 0.2
+                if token.stem in _EMPTY_NOUNS:
+                    score = 0.8
+                yield Edge("U", place, place + 1, Noun(unknown=token.text), score)
+
+    def _lengths(self, tokens: list[Token]) -> Iterator[Edge]:
+        """How long something takes, from the dates of a table; other words of the question say which dates."""
+        words = [t.stem for t in tokens]
+        for start in range(len(tokens)):
+            for size in (3, 2, 1):
+                lowers = tuple(t.lower for t in tokens[start : start + size])
+                if len(lowers) < size or (unit := _LENGTHS.get(lowers)) is None:
+                    continue
+                for table, (first, last) in self.pairs:
+                    is_clock = self.vocabulary.column(first).type is Type.TIME
+                    if is_clock and unit in ("years", "months"):
+                        continue
+                    chosen: m.LengthUnit = unit if unit != "any" else ("hours" if is_clock else "days")  # type: ignore[assignment]
+                    plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
+                    score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
+                    time = self.vocabulary.table(table).time_column
+                    if time is not None and time.name == first.column:
+                        score += 0.05
+                    length = m.Length(chosen, m.Col(first), m.Col(last))
+                    yield Edge("LEN", start, start + size, Measured(length), min(score, 0.95))
+                break
+
+    def _says(self, key: ColumnKey, words: list[str]) -> bool:
+        names = self.vocabulary.columns[key]
+        return any(lexicon.related(w, p) for w in words for p in names.parts if len(w) > 2)
+
+
+_QUESTION_WORDS = frozenset(
+    [
+        "how",
+        "what",
+        "which",
+        "who",
+        "whose",
+        "when",
+        "where",
+        "why",
+        "more",
+        "most",
+        "less",
+        "least",
+        "than",
+        "between",
+        "if",
+    ]
+)
+_SMALL = frozenset(
+    [
+        "year",
+        "years",
+        "month",
+        "months",
+        "week",
+        "weeks",
+        "day",
+        "days",
+        "quarter",
+        "quarters",
+        "weekday",
+        "hour",
+        "hours",
+        "time",
+    ]
+)
+_LENGTHS = {
+    ("how", "long"): "any",
+    ("how", "many", "days"): "days",
+    ("how", "many", "hours"): "hours",
+    ("how", "many", "minutes"): "minutes",
+    ("number", "of", "days"): "days",
+    ("duration",): "any",
+    ("length",): "any",
+    ("days",): "days",
+    ("hours",): "hours",
+    ("minutes",): "minutes",
+    ("time", "taken"): "any",
+    ("time",): "any",
+    ("turnaround",): "any",
+    ("lead", "time"): "any",
+    ("years",): "years",
+    ("months",): "months",
+    ("stay",): "days",
+}
+_FIRST = {
+    ("first",): True,
+    ("very", "first"): True,
+    ("last",): False,
+    ("very", "last"): False,
+    ("most", "recent"): False,
+    ("latest",): False,
+}
+_DATED = lexicon.Adjective(False, ("date",), False, False)
+_MOST = {
+    "expensive": lexicon.Adjective(
+        True, tuple(stem(w) for w in ["price", "cost", "fee", "rate", "fare", "total", "amount"]), False, False
+    ),
+    "valuable": lexicon.Adjective(True, tuple(stem(w) for w in ["value", "worth", "amount", "total"]), False, False),
+    "profitable": lexicon.Adjective(True, ("profit",), False, False),
+    "satisfied": lexicon.Adjective(True, tuple(stem(w) for w in ["satisfaction", "rating", "score"]), False, False),
+    "productive": lexicon.Adjective(True, tuple(stem(w) for w in ["output", "yield", "quantity"]), False, False),
+    "active": lexicon.Adjective(True, (), True, False),
+}
+_OPERATING = frozenset(category for found in lexicon.phrases().values() for category, _ in found) | {
+    "SUP",
+    "COMP",
+    "STATE",
+    "N",
+}
+
+
+def _typed(value: str, column: Column) -> str | int | float | bool:
+    match column.type:
+        case Type.BOOLEAN:
+            return value.lower() in ("true", "yes", "y", "1")
+        case Type.INTEGER:
+            return int(float(value))
+        case Type.FLOAT | Type.DECIMAL | Type.DURATION:
+            return float(value)
+        case _:
+            return value
+
+
+def categories_of(column: Column) -> list[tuple[str, float]]:
+    """What a column can be in a question, each with a factor on how well it is named."""
+    if column.type.is_time or column.type is Type.TIME:
+        return [("D", 1.0)]
+    if column.type is Type.BOOLEAN:
+        return [("F", 1.0)]
+    if column.role is Role.FLAG:
+        return [("F", 1.0), ("M", 0.6)]
+    if column.type.is_number:
+        if column.role in (Role.IDENTIFIER, Role.LINK):
+            # Whoever gave it another name may mean a number all the same.
+            return [("C", 0.85), *([("M", 0.8)] if column.synonyms else [])]
+        if column.role is Role.CODE:
+            return [("C", 1.0), ("M", 0.8), *([("D", 0.95)] if is_yearly(column) else [])]
+        few = column.type is Type.INTEGER and column.distinct <= 30
+        return [("M", 1.0), *([("C", 0.75)] if few else [])]
+    # Whoever names what a key points at means that, not the key.
+    return [("C", 0.85 if column.role is Role.LINK and _coded(column) else 1.0)]
+
+
+def _coded(column: Column) -> bool:
+    """True for keys that are codes, not names."""
+    return any(any(ch.isdigit() for ch in v) for v in column.values[:5])
+
+
+def span_condition(span: Span, time: m.Expr) -> m.Condition:
+    """A time that falls in a span."""
+    if span.part is not None:
+        return m.PartIs(span.part, time, span.numbers)
+    return m.Within(time, span.low, span.high)

@@ -71,6 +71,10 @@ TIME_WORDS = frozenset(
             "second",
             "third",
             "fourth",
+            "tomorrow",
+            "next",
+            "ytd",
+            "half",
         ],
     }
 )
@@ -119,6 +123,22 @@ class _Reader:
         token = self.at(place)
         return token.lower if token is not None else ""
 
+    def day_of_next(self, at: int) -> tuple[int, Span] | None:
+        """The 3 of "3 and 16 March 2025" or "3 to 16 March"."""
+        token = self.at(at)
+        if (
+            token is None
+            or token.number is None
+            or not 1 <= token.number <= 31
+            or self.word(at + 1) not in ("and", "to")
+        ):
+            return None
+        last = self.whole(at + 2)
+        if last is None or last[1].low is None or last[1].low != last[1].high:
+            return None
+        day = _safe(last[1].low.year, last[1].low.month, int(token.number))
+        return None if day is None else (at + 1, Span(day, day))
+
     def whole(self, at: int) -> tuple[int, Span] | None:
         """A point or unit of time without its preposition: its end and span."""
         token = self.at(at)
@@ -145,19 +165,64 @@ class _Reader:
             return self.quarter(at + 2, ordinals[token.lower])
         if token.lower == "today":
             return at + 1, Span(self.as_of, self.as_of)
-        if token.lower == "yesterday":
-            day = self.as_of - dt.timedelta(days=1)
+        if token.lower in ("yesterday", "tomorrow"):
+            day = self.as_of + dt.timedelta(days=1 if token.lower == "tomorrow" else -1)
             return at + 1, Span(day, day)
+        if token.lower == "ytd":
+            return at + 1, Span(dt.date(self.as_of.year, 1, 1), self.as_of)
+        if token.lower == "mtd":
+            return at + 1, Span(self.as_of.replace(day=1), self.as_of)
+        for phrase, unit in ((("year", "to", "date"), "year"), (("month", "to", "date"), "month")):
+            if self.words_at(at, phrase):
+                return at + 3, Span(_unit_span(unit, self.as_of, 0).low, self.as_of)
+        if half := self.half(at):
+            return half
         if token.lower in ("this", "current") and self.word(at + 1) in _UNITS:
             return at + 2, _unit_span(self.word(at + 1), self.as_of, 0)
-        if token.lower in ("last", "previous") and self.word(at + 1) in _UNITS:
-            return at + 2, _unit_span(self.word(at + 1), self.as_of, -1)
+        if token.lower in ("last", "previous", "next", "coming") and self.word(at + 1).removesuffix("'s") in _UNITS:
+            shift = -1 if token.lower in ("last", "previous") else 1
+            return at + 2, _unit_span(self.word(at + 1).removesuffix("'s"), self.as_of, shift)
+        if token.lower == "past" and self.word(at + 1) in _UNITS:
+            return at + 2, self.past(1, self.word(at + 1))
+        if token.lower in ("next", "coming"):
+            count = self.at(at + 1)
+            unit = self.word(at + 2).removesuffix("s")
+            if count is not None and count.number and unit in ("day", "week"):
+                return at + 3, Span(
+                    self.as_of + dt.timedelta(days=1),
+                    self.as_of + dt.timedelta(days=int(count.number) * _UNITS[unit]),
+                )
         if token.lower in ("last", "past", "previous"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")
             if count is not None and count.number and unit in _UNITS:
                 return at + 3, self.past(int(count.number), unit)
         return None
+
+    def words_at(self, at: int, phrase: tuple[str, ...]) -> bool:
+        return tuple(self.word(at + i) for i in range(len(phrase))) == phrase
+
+    def half(self, at: int) -> tuple[int, Span] | None:
+        """H1 2024, or the first half of 2024."""
+        number, place = 0, at
+        if self.word(at) in ("h1", "h2"):
+            number, place = int(self.word(at)[1]), at + 1
+        elif self.word(at) in ("first", "second") and self.word(at + 1) == "half":
+            number, place = 1 if self.word(at) == "first" else 2, at + 2
+        if not number:
+            return None
+        place += self.word(place) == "of"
+        place += self.word(place) == "the"
+        year = _year(self.at(place))
+        end = place + 1
+        if year is None and self.word(place) in ("this", "last") and self.word(place + 1) == "year":
+            year, end = self.as_of.year - (self.word(place) == "last"), place + 2
+        if year is None and self.word(place) == "year":
+            year, end = self.as_of.year, place + 1
+        if year is None:
+            return None
+        low = dt.date(year, 1 if number == 1 else 7, 1)
+        return end, Span(low, months_later(low, 6) - dt.timedelta(days=1))
 
     def past(self, count: int, unit: str) -> Span:
         """So many units that end on today."""
@@ -182,9 +247,12 @@ class _Reader:
         if day_of:
             day = _safe(year or self.as_of.year, month, day_of)
             return None if day is None else (place + bool(year), Span(day, day))
+        end = place + 1
+        if year is None and self.word(place) in ("this", "last") and self.word(place + 1) == "year":
+            year, end = self.as_of.year - (self.word(place) == "last"), place + 2
         if year:
             first = dt.date(year, month, 1)
-            return place + 1, Span(first, months_later(first, 1) - dt.timedelta(days=1))
+            return end, Span(first, months_later(first, 1) - dt.timedelta(days=1))
         return at + 1, Span(part="month", numbers=(month,))
 
     def quarter(self, at: int, quarter: int) -> tuple[int, Span]:
@@ -200,7 +268,7 @@ class _Reader:
     def mention(self, at: int) -> TimeMention | None:
         word = self.word(at)
         if word in ("between", "from"):
-            first = self.whole(at + 1)
+            first = self.whole(at + 1) or self.day_of_next(at + 1)
             if first and self.word(first[0]) in ("and", "to", "until", "till", "through"):
                 last = self.whole(first[0] + 1)
                 if last:
@@ -209,21 +277,37 @@ class _Reader:
                         return TimeMention(at, last[0], span)
         for phrase, kind in (
             (("since", "the", "start", "of"), "since"),
+            (("since", "the", "beginning", "of"), "since"),
+            (("from", "the", "start", "of"), "since"),
             (("since",), "since"),
             (("starting",), "since"),
+            (("after", "the", "end", "of"), "after"),
             (("after",), "after"),
+            (("later", "than"), "after"),
+            (("from", "before"), "before"),
+            (("earlier", "than"), "before"),
             (("before",), "before"),
+            (("until", "the", "end", "of"), "until"),
             (("until",), "until"),
             (("till",), "until"),
             (("up", "to"), "until"),
             (("prior", "to"), "before"),
+            (("from",), "from"),
         ):
             if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
                 found = self.whole(at + len(phrase))
+                if kind == "from" and found:
+                    # "From 2021" alone is since 2021 only where it says "on"; else it is "of 2021".
+                    if self.word(found[0]) in ("on", "onwards", "onward"):
+                        return TimeMention(at, found[0] + 1, self.bounded("since", self.dated(found[1])))
+                    return TimeMention(at, found[0], found[1])
                 if found and (found[1].low or found[1].part == "month"):
                     return TimeMention(at, found[0], self.bounded(kind, self.dated(found[1])))
         if word in ("in", "during", "on", "for", "of", "at", "throughout", "through"):
-            inner = self.found(at + 1) or (self.found(at + 2) if self.word(at + 1) == "the" else None)
+            skip = 1
+            while self.word(at + skip) in ("the", "all", "of", "whole", "year", "month", "entire"):
+                skip += 1
+            inner = self.found(at + skip)
             return None if inner is None else TimeMention(at, inner.end, inner.span, inner.firm)
         return self.found(at)
 
@@ -288,15 +372,13 @@ def _day(text: str) -> dt.date | None:
 
 
 def time_mentions(tokens: list[Token], as_of: dt.date) -> list[TimeMention]:
-    """Every span of time in a question, longest first at each place."""
+    """Every span of time in a question, the longest at each place first; one may stand inside another."""
     reader = _Reader(tokens, as_of)
     found: list[TimeMention] = []
-    at = 0
-    while at < len(tokens):
-        mention = reader.mention(at)
-        if mention is None:
-            at += 1
-        else:
+    for at in range(len(tokens)):
+        if (mention := reader.mention(at)) is not None:
             found.append(mention)
-            at = mention.end
+            inner = reader.whole(at)
+            if inner is not None and inner[0] < mention.end:
+                found.append(TimeMention(at, inner[0], inner[1], mention.firm))
     return found

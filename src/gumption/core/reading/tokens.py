@@ -13,25 +13,82 @@ _STEMMER = snowballstemmer.stemmer("english")
 _TOKEN = re.compile(
     r"""(?P<quoted>"[^"]+"|“[^”]+”|(?<!\w)'[^']+'(?!\w))
       | (?P<date>\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[./]\d{1,2}[./]\d{4})
-      | (?P<number>[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:%|(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?)
-      | (?P<word>[^\W\d_](?:[\w&]|[-'’.@](?=\w))*)""",
+      | (?P<clock>\d{1,2}:\d{2}(?::\d{2})?(?:\s?[ap]m\b)?|\d{1,2}(?:\.\d{2})?\s?[ap]m\b|\bnoon\b|\bmidday\b|\bmidnight\b)
+      | (?P<number>[-−]?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W\d_]))
+      | (?P<word>(?:w/o|w/|[^\W_](?:[\w&]|[-'’.@](?=\w))*))
+      | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~-])""",
     re.VERBOSE | re.IGNORECASE,
 )
 _SCALES = {"k": 1e3, "m": 1e6, "mn": 1e6, "bn": 1e9}
+TokenKind = Literal["word", "number", "date", "clock", "quoted", "symbol"]
 
 
 @dataclass(frozen=True)
 class Token:
-    """A word, number, date or quoted text, and where it stands in the question."""
+    """A word, number, date, time of day, quoted text or sign, and where it stands in the question."""
 
     text: str
-    kind: Literal["word", "number", "date", "quoted"]
+    kind: TokenKind
     start: int
     end: int
     lower: str
     stem: str
     number: float | None = None
-    percent: bool = False
+    money: bool = False
+
+
+_IRREGULAR = dict(
+    pair.split("=")
+    for pair in [
+        "spent=spend",
+        "sold=sell",
+        "bought=buy",
+        "paid=pay",
+        "gave=give",
+        "given=give",
+        "brought=bring",
+        "took=take",
+        "taken=take",
+        "made=make",
+        "lent=lend",
+        "sent=send",
+        "held=hold",
+        "kept=keep",
+        "lost=lose",
+        "won=win",
+        "ran=run",
+        "grew=grow",
+        "grown=grow",
+        "fell=fall",
+        "fallen=fall",
+        "rose=rise",
+        "risen=rise",
+        "began=begin",
+        "begun=begin",
+        "broke=break",
+        "broken=break",
+        "chose=choose",
+        "chosen=choose",
+        "children=child",
+        "men=man",
+        "women=woman",
+        "wrote=write",
+        "written=write",
+        "flew=fly",
+        "flown=fly",
+        "drove=drive",
+        "driven=drive",
+        "taught=teach",
+        "slept=sleep",
+        "built=build",
+        "shown=show",
+        "showed=show",
+        "wives=wife",
+        "lives=life",
+        "halves=half",
+        "staves=staff",
+    ]
+)
 
 
 @functools.lru_cache(maxsize=100_000)
@@ -39,6 +96,7 @@ def stem(word: str) -> str:
     """The word without its endings, lower case; a possessive 's goes first."""
     plain = word.lower().replace("’", "'")
     plain = plain.removesuffix("'s").removesuffix("'")
+    plain = _IRREGULAR.get(plain, plain)
     return str(_STEMMER.stemWord(plain)) if plain.isascii() else plain
 
 
@@ -46,77 +104,108 @@ def tokenise(question: str) -> list[Token]:
     """The tokens of a question, in order."""
     found = []
     for match in _TOKEN.finditer(question):
-        kind = match.lastgroup
-        text = match.group()
-        if kind == "quoted":
-            inner = text[1:-1]
-            found.append(Token(inner, "quoted", match.start(), match.end(), inner.lower(), inner.lower()))
-        elif kind == "number":
-            value = text.lstrip("£€$").replace(",", "").lower()
-            scale = 1.0
-            percent = value.endswith("%")
-            ending = re.search(r"[a-z%]+$", value)
-            if ending:
-                scale = _SCALES.get(ending[0], 1.0)
-                value = value[: ending.start()]
-            found.append(
-                Token(
-                    text,
-                    "number",
-                    match.start(),
-                    match.end(),
-                    text.lower(),
-                    text.lower(),
-                    float(value) * scale,
-                    percent,
-                )
-            )
-        elif kind == "date":
-            found.append(Token(text, "date", match.start(), match.end(), text, text))
-        else:
-            lower = text.lower().replace("’", "'")
-            found.append(Token(text, "word", match.start(), match.end(), lower, stem(lower)))
+        text, start, end = match.group(), match.start(), match.end()
+        match match.lastgroup:
+            case "quoted":
+                found.append(Token(text[1:-1], "quoted", start, end, text[1:-1].lower(), text[1:-1].lower()))
+            case "number":
+                found.append(_number(text, start, end))
+            case "date":
+                found.append(Token(text, "date", start, end, text, text))
+            case "clock":
+                found.append(Token(text, "clock", start, end, text.lower(), text.lower()))
+            case "symbol":
+                found.append(Token(text, "symbol", start, end, text, text))
+            case _:
+                lower = text.lower().replace("’", "'")
+                found.append(Token(text, "word", start, end, lower, stem(lower)))
     return _with_scales(_with_number_words(found))
+
+
+def _number(text: str, start: int, end: int) -> Token:
+    value = text.replace("−", "-").replace(",", "").lower()
+    sign = -1.0 if value.startswith("-") else 1.0
+    value = value.lstrip("-")
+    money = value[:1] in "£€$"
+    value = value.lstrip("£€$")
+    scale = 1.0
+    if ending := re.search(r"[a-z]+$", value):
+        scale = _SCALES.get(ending[0], 1.0)
+        value = value[: ending.start()]
+    return Token(text, "number", start, end, text.lower(), text.lower(), sign * float(value) * scale, money)
 
 
 _NUMBER_WORDS = {
     w: float(i)
     for i, w in enumerate(
-        ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"]
+        [
+            "zero",
+            "one",
+            "two",
+            "three",
+            "four",
+            "five",
+            "six",
+            "seven",
+            "eight",
+            "nine",
+            "ten",
+            "eleven",
+            "twelve",
+            "thirteen",
+            "fourteen",
+            "fifteen",
+            "sixteen",
+            "seventeen",
+            "eighteen",
+            "nineteen",
+            "twenty",
+        ]
     )
 }
-_NUMBER_WORDS |= {"fifteen": 15.0, "twenty": 20.0, "thirty": 30.0, "fifty": 50.0, "hundred": 100.0, "dozen": 12.0}
+_NUMBER_WORDS |= {"thirty": 30.0, "forty": 40.0, "fifty": 50.0, "sixty": 60.0, "eighty": 80.0, "ninety": 90.0}
+_NUMBER_WORDS |= {"hundred": 100.0, "thousand": 1000.0, "dozen": 12.0, "twice": 2.0, "half": 0.5}
+_AMBIGUOUS = frozenset(["one", "twice", "half", "zero"])
+"""Number words that are more often something else; they are numbers only where the grammar asks for one."""
 
 
 def _with_number_words(tokens: list[Token]) -> list[Token]:
-    return [
-        Token(t.text, "number", t.start, t.end, t.lower, t.lower, _NUMBER_WORDS[t.lower])
-        if t.kind == "word" and t.lower in _NUMBER_WORDS
-        else t
-        for t in tokens
-    ]
+    found = []
+    for token in tokens:
+        if token.kind == "word" and token.lower in _NUMBER_WORDS:
+            kind: TokenKind = "word" if token.lower in _AMBIGUOUS else "number"
+            number = _NUMBER_WORDS[token.lower]
+            token = Token(token.text, kind, token.start, token.end, token.lower, token.lower, number)
+        found.append(token)
+    return found
 
 
 def _with_scales(tokens: list[Token]) -> list[Token]:
-    """`5 million` as one number, `30 percent` as 30%."""
+    """`5 million` as one number."""
     scales = {"hundred": 1e2, "thousand": 1e3, "million": 1e6, "billion": 1e9}
     joined: list[Token] = []
     for token in tokens:
         last = joined[-1] if joined else None
-        if last is not None and last.kind == "number" and last.number is not None and last.start != token.start:
-            scale = scales.get(token.lower) if token.text != last.text else None
-            if scale or token.lower in ("percent", "per-cent"):
-                text = f"{last.text} {token.text}"
-                joined[-1] = Token(
-                    text,
-                    "number",
-                    last.start,
-                    token.end,
-                    text.lower(),
-                    text.lower(),
-                    last.number * (scale or 1),
-                    last.percent or not scale,
-                )
-                continue
+        if last is not None and last.kind == "number" and last.number is not None and token.lower in scales:
+            text = f"{last.text} {token.text}"
+            number = last.number * scales[token.lower]
+            joined[-1] = Token(text, "number", last.start, token.end, text.lower(), text.lower(), number, last.money)
+            continue
         joined.append(token)
     return joined
+
+
+def clock(text: str) -> str | None:
+    """A time of day as written in a question, as ISO text: 6pm is 18:00:00."""
+    plain = text.lower().replace(" ", "")
+    if plain in ("noon", "midday"):
+        return "12:00:00"
+    if plain == "midnight":
+        return "00:00:00"
+    found = re.fullmatch(r"(\d{1,2})(?:[:.](\d{2}))?(?::(\d{2}))?([ap]m)?", plain)
+    if found is None:
+        return None
+    hour, minute = int(found[1]), int(found[2] or 0)
+    if found[4]:
+        hour = hour % 12 + (12 if found[4] == "pm" else 0)
+    return f"{hour:02d}:{minute:02d}:00" if hour < 24 and minute < 60 else None

@@ -1,25 +1,92 @@
-"""The workspace's own words: names of tables and columns, and the values that stand in text columns."""
+"""The workspace's own words: names of tables and columns, what was said of them, and the values that stand in them."""
 
 from __future__ import annotations
 
+import dataclasses
+import functools
 import re
 from collections import defaultdict
 from dataclasses import dataclass
 from pathlib import Path
-from typing import NamedTuple
 
 from rapidfuzz import fuzz, process
 
-from gumption.core.model.catalogue import Catalogue, Column
+from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
-from gumption.core.reading.lexicon import FILLERS, OPERATIONS, expanded, related
+from gumption.core.reading import lexicon
+from gumption.core.reading.lexicon import concepts, expanded, related
+from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.times import TIME_WORDS
 from gumption.core.reading.tokens import stem
 
 LONGEST_VALUE = 6
-_SPELLING_LIKENESS = 82
-_ARTICLES = frozenset(["a", "an", "the", "of", "in", "on", "at", "for", "to", "by"])
-
+_SPELLING_LIKENESS = 80
+_ARTICLES = frozenset(
+    ["a", "an", "the", "of", "in", "on", "at", "for", "to", "by", "was", "is", "and", "or", "it", "that"]
+)
+_LOOSE = frozenset(["id", "key", "code", "number", "no", "ref", "identifi"])
+"""Parts of a name that only say that it tells rows apart."""
+_QUALIFIERS = frozenset(
+    [
+        "net",
+        "gross",
+        "eur",
+        "gbp",
+        "usd",
+        "kg",
+        "km",
+        "g",
+        "cm",
+        "mm",
+        "min",
+        "mins",
+        "minutes",
+        "hours",
+        "hrs",
+        "days",
+        "pct",
+        "percent",
+        "avg",
+        "average",
+        "max",
+        "name",
+    ]
+)
+"""Words behind the head of a name: its unit, or which of several it is."""
+_AMOUNT_WORDS = frozenset(stem(w) for w in ["amount", "value", "sum", "figure", "money", "total"])
+_SHARE_WORDS = frozenset(stem(w) for w in ["share", "percent", "percentage", "rate", "proportion"])
+_DATED = frozenset(["date", "day", "on", "at", "dt", "when", "time"])
+GENERIC_MONEY = frozenset(["total", "amount", "gross", "net", "valu", "revenu", "sum", "price", "cost", "line"])
+MONEY_WORDS = frozenset(
+    stem(w)
+    for w in [
+        "sales",
+        "sale",
+        "revenue",
+        "turnover",
+        "income",
+        "takings",
+        "spend",
+        "spending",
+        "spent",
+        "bill",
+        "billing",
+        "billed",
+        "money",
+        "amount",
+        "worth",
+        "value",
+        "claimed",
+        "earned",
+        "brought",
+        "takings",
+        "raised",
+        "cost",
+        "costs",
+        "earnings",
+        "charged",
+    ]
+)
 
 _COMMON = frozenset((Path(__file__).parent / "common_stems.txt").read_text(encoding="utf-8").split())
 
@@ -29,20 +96,17 @@ def is_common(word: str) -> bool:
     return word in _COMMON
 
 
-class ColumnKey(NamedTuple):
-    """A column of a table of the workspace."""
+_GENDERS = {
+    "f": ("female", "females", "women", "woman", "girls", "girl", "ladies"),
+    "m": ("male", "males", "men", "man", "boys", "boy", "gentlemen"),
+}
 
-    table: str
-    column: str
 
-
-@dataclass(frozen=True)
-class NameWords:
-    """The stems of a name and of what a person wrote about it."""
-
-    parts: tuple[str, ...]
-    described: tuple[str, ...]
-    synonyms: tuple[tuple[str, ...], ...]
+def is_yearly(column: Column) -> bool:
+    """True for a column of calendar years written as whole numbers."""
+    if column.type is not Type.INTEGER or column.role is not Role.CODE or column.low is None or column.high is None:
+        return False
+    return int(column.low) >= 1500 and int(column.high) <= 2100
 
 
 def name_parts(name: str) -> list[str]:
@@ -51,6 +115,7 @@ def name_parts(name: str) -> list[str]:
     return [expanded(p.lower()) for p in re.findall(r"[^\W\d_]+", spaced)]
 
 
+@functools.lru_cache(maxsize=500_000)
 def word_stems(text: str) -> tuple[str, ...]:
     """Stems of all words and numbers of a text."""
     return tuple(stem(w) for w in re.findall(r"[^\W_]+(?:['’][^\W\d_]+)?", text.lower()))
@@ -60,22 +125,85 @@ def _content(stems: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(s for s in stems if s not in _ARTICLES)
 
 
+@dataclass(frozen=True)
+class NameWords:
+    """The stems of a name and of what a person wrote about it; `dated` where a date's own words were taken off."""
+
+    parts: tuple[str, ...]
+    full: tuple[str, ...]
+    described: tuple[str, ...]
+    clauses: tuple[tuple[str, ...], ...]
+    """What else a description says, clause by clause."""
+    synonyms: tuple[tuple[str, ...], ...]
+    dated: bool = False
+    head: str = ""
+    free: frozenset[str] = frozenset()
+    """Words that may stand beside the name and add nothing: the amount of the deposit, the forest share."""
+
+
+def _clauses(description: str) -> list[tuple[str, ...]]:
+    parts = re.split(r"[;:(),.]", description)
+    return [c for part in parts[:5] if (c := _content(word_stems(part))) and len(c) <= 12]
+
+
 def _words_of(name: str, description: str, synonyms: tuple[str, ...]) -> NameWords:
-    clause = re.split(r"[;:(]|, (?!and)", description)[0]
-    return NameWords(
-        tuple(stem(p) for p in name_parts(name)),
-        _content(word_stems(clause)),
-        tuple(_content(word_stems(s)) for s in synonyms),
-    )
+    full = tuple(stem(p) for p in name_parts(name))
+    parts = _content(full) or full
+    said = tuple(_content(word_stems(s)) for s in synonyms)
+    clauses = _clauses(description)
+    first = clauses[0] if clauses else ()
+    return NameWords(parts, full, first, tuple(clauses[1:]), said, head=_head(name))
+
+
+def _head(name: str) -> str:
+    """The stem that says what a name is of: the last word, or the one before "of"."""
+    words = name_parts(name)
+    if "of" in words[1:]:
+        return stem(words[words.index("of") - 1])
+    kept = [w for w in words if stem(w) not in _LOOSE and w not in _QUALIFIERS] or [
+        w for w in words if stem(w) not in _LOOSE
+    ]
+    return stem((kept or words or [name])[-1])
 
 
 def _column_words(column: Column) -> NameWords:
     words = _words_of(column.name, column.description, column.synonyms)
-    if not column.type.is_time:
+    if column.role is Role.PERCENTAGE:
+        words = dataclasses.replace(words, free=_SHARE_WORDS)
+    elif column.is_measure:
+        words = dataclasses.replace(words, free=_AMOUNT_WORDS)
+    if not column.type.is_time and column.type is not Type.TIME:
         return words
     # Hired on, signup and dt_hired are all a date of hiring or signing up.
-    parts = tuple(p for p in words.parts if p not in ("on", "at"))
-    return NameWords(parts if "date" in parts else (*parts, "date"), words.described, words.synonyms)
+    parts = tuple(p for p in words.parts if p not in _DATED) or words.parts
+    return NameWords(parts, words.full, words.described, words.clauses, words.synonyms, True, parts[-1])
+
+
+def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
+    """What a description says that the codes in a column stand for: "L large", "1 = under 30", "COL picked up"."""
+    found: list[tuple[tuple[str, ...], str | int]] = []
+    if {"gender", "sex"} & set(name_parts(column.name)):
+        for letter, words in _GENDERS.items():
+            values = [v for v in column.values if v.lower() in (letter, *words)]
+            found += [((stem(word),), v) for v in values for word in words]
+    if not column.description:
+        return found
+    if column.type is Type.TEXT and column.distinct <= 60:
+        codes: list[str | int] = [v for v in column.values if len(v) <= 12 and " " not in v]
+    elif column.type is Type.INTEGER and column.distinct <= 30 and column.low is not None and column.high is not None:
+        codes = list(range(int(column.low), min(int(column.high), int(column.low) + 30) + 1))
+    else:
+        return found
+    for code in codes:
+        sign = r"\s*[=:]\s*" if isinstance(code, int) else r"\s*(?:[=:]|is|means|for)?\s+"
+        match = re.search(rf"(?<![\w.]){re.escape(str(code))}{sign}([A-Za-z][^,;.=(]*)", column.description)
+        if match is None:
+            match = re.search(rf"(?<![\w.]){re.escape(str(code))}\s*=\s*([A-Za-z][^,;.=(]*)", column.description)
+        if match:
+            stems = _content(word_stems(match[1]))
+            if 0 < len(stems) <= 6:
+                found.append((stems, code))
+    return found
 
 
 class Vocabulary:
@@ -92,13 +220,43 @@ class Vocabulary:
             for column in table.columns:
                 key = ColumnKey(table.name, column.name)
                 self.columns[key] = _column_words(column)
-                if (column.type is Type.TEXT and column.role is not Role.TEXT) or len(column.values) < 50:
+                if (column.type is Type.TEXT and not self._is_prose(column)) or 0 < len(column.values) < 50:
                     self._index_values(key, column)
-        self.known_names = {
-            p for words in [*self.columns.values(), *self.tables.values()] for p in (*words.parts, *words.described)
-        }
+        self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
+        for table in catalogue.tables:
+            for column in table.columns:
+                for meaning, code in code_list(column):
+                    self.codes[meaning].append((ColumnKey(table.name, column.name), code))
+        self._by_word: dict[str, set[ColumnKey]] = defaultdict(set)
+        for key, words in self.columns.items():
+            for word in {
+                *words.parts,
+                *words.full,
+                *words.described,
+                *(w for s in (*words.synonyms, *words.clauses) for w in s),
+            }:
+                self._by_word[word].add(key)
         self.known = self._known_words()
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
+        self._column_cache: dict[tuple[str, ...], list[tuple[float, ColumnKey]]] = {}
+
+    def column(self, key: ColumnKey) -> Column:
+        return self.catalogue.table(key.table).column(key.column)
+
+    def has_word(self, key: ColumnKey, word: str) -> bool:
+        """True where a stem stands in a column's name or in what was said of it."""
+        return key in self._by_word.get(word, ())
+
+    def table(self, name: str) -> Table:
+        return self.catalogue.table(name)
+
+    @staticmethod
+    def _is_prose(column: Column) -> bool:
+        """True for free text: a word found inside a comment says nothing about the rows."""
+        if column.role is not Role.TEXT or not column.values:
+            return False
+        words = [len(v.split()) for v in column.values[:100]]
+        return sum(words) / len(words) > 4
 
     def _index_values(self, key: ColumnKey, column: Column) -> None:
         for value in column.values:
@@ -107,26 +265,35 @@ class Vocabulary:
                 continue
             if len(stems) <= LONGEST_VALUE:
                 self.values[stems].setdefault(key, []).append(value)
-            if len(stems) > 1:
+            if len(stems) > 1 and column.role is not Role.TEXT:
                 for word in set(stems):
-                    if len(word) >= 3 and word not in FILLERS and not word.isdigit():
+                    if len(word) >= 3 and not word.isdigit():
                         self.partial[word].setdefault(key, []).append(value)
 
     def _known_words(self) -> dict[str, str]:
         """Every word that means something here, by its spelling, with its stem."""
         known: dict[str, str] = {}
         for words in [*self.columns.values(), *self.tables.values()]:
-            for part in (*words.parts, *words.described, *(s for group in words.synonyms for s in group)):
+            for part in (*words.full, *words.described, *(s for group in words.synonyms for s in group)):
                 known.setdefault(part, part)
         for key in self.columns:
             for part in name_parts(key.column):
                 known.setdefault(part, stem(part))
+        for name in self.tables:
+            for part in name_parts(name):
+                known.setdefault(part, stem(part))
         known.update({word: stem(word) for word in TIME_WORDS})
-        for phrase in OPERATIONS:
+        for phrase in (*lexicon.phrases(), *lexicon.states()):
             for word in phrase:
                 known.setdefault(word, stem(word))
+        for group in lexicon.adjectives():
+            for word in group:
+                known.setdefault(word, stem(word))
+        for stems in self.codes:
+            for part in stems:
+                known.setdefault(part, part)
         for stems, columns in self.values.items():
-            if any(self.catalogue.table(k.table).column(k.column).distinct <= 500 for k in columns):
+            if any(self.column(k).distinct <= 500 for k in columns):
                 for part in stems:
                     known.setdefault(part, part)
         return known
@@ -135,71 +302,147 @@ class Vocabulary:
         """The known word that a misspelled one stands for; None where none is near."""
         if len(word) < 4:
             return None
-        found = process.extractOne(word, self._spellable, scorer=fuzz.ratio, score_cutoff=_SPELLING_LIKENESS)
-        if found is None or abs(len(found[0]) - len(word)) > 2 or found[0][0] != word[0]:
-            return None
-        return str(found[0])
+        found = process.extract(word, self._spellable, scorer=fuzz.ratio, score_cutoff=_SPELLING_LIKENESS, limit=3)
+        for candidate, _, _ in found:
+            if abs(len(candidate) - len(word)) <= 2 and candidate[0] == word[0]:
+                return str(candidate)
+        return None
 
-    def column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
-        """How well a span of stems names a column: 1 for its whole name, 0 for nothing of it."""
+    # --- columns
+
+    def columns_for(self, span: tuple[str, ...]) -> list[tuple[float, ColumnKey]]:
+        """The columns that a span of stems may name, best first, with how well: 1 for the whole name."""
+        if span not in self._column_cache:
+            candidates: set[ColumnKey] = set()
+            for word in span:
+                candidates |= self._related_columns(word)
+            scored = [(self._column_score(key, span), key) for key in candidates]
+            self._column_cache[span] = sorted((s for s in scored if s[0] >= 0.4), key=lambda s: (-s[0], s[1]))
+        return self._column_cache[span]
+
+    @functools.lru_cache(maxsize=20_000)  # noqa: B019 - the vocabulary lives as long as its catalogue
+    def _related_columns(self, word: str) -> frozenset[ColumnKey]:
+        return frozenset(key for known, keys in self._by_word.items() if related(word, known) for key in keys)
+
+    def _column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
         words = self.columns[key]
-        return max(
-            _name_score(span, words.parts),
+        best = max(
+            _name_score(span, words),
             _described_score(span, words.described),
-            *(0.98 if span == s else 0.0 for s in words.synonyms),
+            *(0.88 * _described_score(span, c) for c in words.clauses),
+            *(0.98 if span == s else 0.7 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
             0.0,
         )
+        # "Customer name" and "name of the customer" are the name in the table of customers.
+        own = self.tables[key.table].parts
+        if len(span) > 1 and len(words.parts) == 1 and own and span[0] == own[-1] and span[1:] == words.parts:
+            best = max(best, 1.0)
+        return best
 
-    def table_score(self, name: str, span: tuple[str, ...]) -> float:
-        """How well a span names a table, or what one of its rows is."""
+    @functools.lru_cache(maxsize=5_000)  # noqa: B019 - the vocabulary lives as long as its catalogue
+    def columns_of_ideas(
+        self, ideas: tuple[str, ...], *, numeric: bool, dated: bool = False
+    ) -> list[tuple[float, ColumnKey]]:
+        """Columns of numbers (or dates) whose name is one of the ideas, the nearest idea first."""
+        found: dict[ColumnKey, float] = {}
+        for place, idea in enumerate(ideas):
+            for known, keys in self._by_word.items():
+                exact = known == idea or (min(len(known), len(idea)) >= 4 and known.startswith(idea))
+                if not (exact or bool(concepts().get(idea, frozenset()) & concepts().get(known, frozenset()))):
+                    continue
+                for key in keys:
+                    column, words = self.column(key), self.columns[key]
+                    if (numeric and not column.is_measure) or (
+                        dated and not (column.type.is_time or is_yearly(column))
+                    ):
+                        continue
+                    if not numeric and not dated:
+                        continue
+                    inside = known in words.parts
+                    score = (0.8 if exact else 0.62) - 0.03 * place - (0 if inside else 0.12)
+                    if inside and known != words.head:
+                        score -= 0.08
+                    found[key] = max(found.get(key, 0.0), score)
+        return sorted(((s, k) for k, s in found.items()), key=lambda pair: (-pair[0], pair[1]))
+
+    # --- tables
+
+    def tables_for(self, span: tuple[str, ...]) -> list[tuple[float, str]]:
+        """The tables that a span names, or what one of their rows is."""
+        found = [(self._table_score(name, span), name) for name in self.tables]
+        return sorted((f for f in found if f[0] >= 0.45), key=lambda f: (-f[0], f[1]))
+
+    def _table_score(self, name: str, span: tuple[str, ...]) -> float:
         words = self.tables[name]
-        best = max(_name_score(span, words.parts), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
-        table = self.catalogue.table(name)
-        if (
-            table.naming_column is not None
-            and len(self.catalogue.tables) >= 1
-            and table.naming_column.role is Role.NAME
-        ):
-            naming = self.columns[ColumnKey(name, table.naming_column.name)]
-            nouns = tuple(p for p in (*naming.parts, *naming.described) if p not in ("name", "titl", "full"))
-            if len(span) == 1 and any(related(span[0], noun) for noun in nouns):
-                best = max(best, 0.8 if span[0] in nouns else 0.74)
+        best = max(_name_score(span, words), *(0.98 if span == s else 0.0 for s in words.synonyms), 0.0)
+        table = self.table(name)
+        if len(span) != 1:
+            return best
+        # A table of rows that an identifier or a name tells apart is of what these are called after.
+        for column in (table.naming_column, table.key):
+            if column is None:
+                continue
+            known = self.columns[ColumnKey(name, column.name)]
+            nouns = [p for p in (*known.parts, *known.described[:1]) if p not in ("name", "titl", "full", *_LOOSE)]
+            if span[0] in nouns:
+                best = max(best, 0.88)
+            elif any(related(span[0], noun) for noun in nouns):
+                best = max(best, 0.7)
         return best
 
 
-_LOOSE = frozenset({"id", "key", "code"})
-
-
-def _name_score(span: tuple[str, ...], parts: tuple[str, ...]) -> float:
+def _name_score(span: tuple[str, ...], words: NameWords) -> float:
+    parts = words.parts
     if not span or not parts:
         return 0.0
-    if span == parts:
-        return 1.0
+    if span in (parts, words.full):
+        return 1.0 if span == words.full or not words.dated else 0.72
     rest = [p for p in parts if p not in _LOOSE] or list(parts)
+    whole = list(rest)
     exact = 0
+    matched: list[str] = []
     for word in span:
+        if (words.dated and word in _DATED) or (word in words.free and len(span) > 1 and word not in rest):
+            exact += 1
+            continue
         if word in rest:
             exact += 1
             rest.remove(word)
+            matched.append(word)
+            continue
+        if word in _LOOSE and word in parts:
+            exact += 1
             continue
         near = next((p for p in rest if related(word, p)), None)
         if near is None:
             return 0.0
         rest.remove(near)
-    wholly = len(parts) - len(rest)
+        matched.append(near)
     # A word of the name itself says more than a word of like meaning does.
-    likeness = 1.0 - 0.26 * (len(span) - exact) / len(span)
+    likeness = 1.0 - 0.24 * (len(span) - exact) / len(span)
     if not rest:
-        return 0.97 * likeness
-    head = 0.05 if rest[-1] != parts[-1] else 0.0
-    return (0.58 + 0.3 * wholly / len(parts) + head) * likeness
+        named = any(w in _DATED for w in span) if words.dated else True
+        return (0.97 if named else 0.72) * likeness
+    if not matched:
+        return 0.42 * likeness
+    coverage = (len(whole) - len(rest)) / len(whole)
+    headed = words.head in matched
+    base = 0.66 if headed else 0.46
+    return (base + 0.2 * coverage) * likeness - (0.1 if words.dated else 0.0)
 
 
 def _described_score(span: tuple[str, ...], described: tuple[str, ...]) -> float:
     """How much of a description's first clause a span says; the whole of it is as good as the name."""
+    if not span or not described:
+        return 0.0
     if span == described:
         return 0.99
-    if not span or not described or not all(any(related(w, d) for d in described) for w in span):
+    hits = [
+        next((d for d in described if w == d), None) or next((d for d in described if related(w, d)), None)
+        for w in span
+    ]
+    if not all(hits):
         return 0.0
     exact = sum(w in described for w in span) / len(span)
-    return min(0.84, 0.36 + 0.4 * len(span) / len(described) + 0.12 * exact + 0.05 * (span[0] == described[0]))
+    first = 0.06 if span[0] == described[0] else 0.0
+    return min(0.9, 0.4 + 0.4 * len(span) / len(described) + 0.14 * exact + first)

@@ -25,7 +25,7 @@ export function AnswerView({ answer, onChoose }: { answer: Answer; onChoose: (ch
       {answer.doubt && (
         <p className="mt-1 text-caution">
           {answer.unread.length > 0 ? `Not used: ${answer.unread.join(", ")}. ` : ""}
-          {answer.unread.length === 0 && answer.alternatives.length > 0 ? "Another reading is nearly as likely; see below." : ""}
+          {answer.unread.length === 0 && answer.alternatives.length > 0 ? "This may not be what was meant; other readings stand below." : ""}
         </p>
       )}
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">{answer.finding}</p>

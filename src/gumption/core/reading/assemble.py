@@ -1,0 +1,1177 @@
+"""Pieces put together: every way in which the pieces of a question make one meaning, each with what speaks for it."""
+
+from __future__ import annotations
+
+import dataclasses
+import heapq
+from collections.abc import Container, Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from gumption.core.model.types import Role
+from gumption.core.reading import lexicon
+from gumption.core.reading import meaning as m
+from gumption.core.reading.flow import lowest_table
+from gumption.core.reading.grammar import Chart, Edge
+from gumption.core.reading.pieces import (
+    Asking,
+    Beside,
+    Charted,
+    Counted,
+    Direction,
+    Function,
+    Grouped,
+    Held,
+    Joined,
+    Marker,
+    Measured,
+    Noun,
+    Part,
+    Ratio,
+    Shared,
+    Sorted,
+    Top,
+    Versus,
+    Worked,
+)
+from gumption.core.reading.schema import Nouns, tables_of
+from gumption.core.reading.tokens import Token
+
+TOPS = frozenset(
+    [
+        "Q",
+        "E",
+        "CNT",
+        "CNTX",
+        "K",
+        "G",
+        "TOP",
+        "TOPX",
+        "DIR",
+        "ORD",
+        "SHR",
+        "SHRX",
+        "BES",
+        "CHT",
+        "QX",
+        "SHF",
+        "ASK",
+        "MRK",
+        "NP",
+        "RATIO",
+        "FN",
+        "VERSUS_",
+        "MORE",
+    ]
+)
+P = TypeVar("P")
+BEAM = 28
+SEQUENCES = 24
+_WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
+
+
+@dataclass(frozen=True)
+class Sequence_:
+    """Pieces that do not overlap, in order, and the places of words that none of them reads."""
+
+    edges: tuple[Edge, ...]
+    unread: tuple[int, ...]
+    score: float
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One meaning of a question, with what speaks for and against it."""
+
+    ask: m.Ask
+    edges: tuple[Edge, ...]
+    unread: tuple[int, ...]
+    features: tuple[tuple[str, float], ...]
+    score: float
+    follows: bool = False
+
+
+def word_weight(token: Token) -> float:
+    """How much a word counts: little for small words and chatter."""
+    if token.kind == "symbol":
+        return 0.05
+    if token.lower in lexicon.fillers():
+        return _WEIGHT_FILLER
+    if token.lower in lexicon.chatter():
+        return _WEIGHT_CHATTER
+    return 1.0
+
+
+def is_skipped(token: Token) -> bool:
+    """True for a word that rules pass over between their elements."""
+    return word_weight(token) <= _WEIGHT_FILLER and token.lower not in lexicon.prepositions()
+
+
+def sequences(chart: Chart, tokens: list[Token]) -> list[Sequence_]:
+    """The best ways to cover the words with pieces, by beam search from left to right."""
+    starting: dict[int, list[tuple[Edge, float]]] = {}
+    weights = [word_weight(t) for t in tokens]
+    for (category, start), edges in chart.edges.items():
+        if category in TOPS:
+            best: dict[tuple[int, object], Edge] = {}
+            for edge in edges:
+                known = best.get((edge.end, edge.value))
+                if known is None or known.score < edge.score:
+                    best[edge.end, edge.value] = edge
+            for edge in best.values():
+                width = sum(weights[edge.start : edge.end])
+                starting.setdefault(start, []).append((edge, edge.score * width + 0.1 * (edge.end - edge.start - 1)))
+    beams: list[list[tuple[float, tuple[Edge, ...], tuple[int, ...]]]] = [[] for _ in range(len(tokens) + 1)]
+    beams[0] = [(0.0, (), ())]
+    for place in range(len(tokens)):
+        states = heapq.nlargest(BEAM, beams[place], key=lambda s: s[0])
+        cost = 0.7 if weights[place] == 1.0 else 0.12 if weights[place] == _WEIGHT_CHATTER else 0.0
+        unread_here = (place,) if weights[place] == 1.0 else ()
+        options = starting.get(place, ())
+        for score, chosen, unread in states:
+            beams[place + 1].append((score - cost, chosen, (*unread, *unread_here)))
+            for edge, gain in options:
+                beams[edge.end].append((score + gain - 0.08, (*chosen, edge), unread))
+    done = heapq.nlargest(SEQUENCES, beams[-1], key=lambda s: s[0])
+    return [Sequence_(edges, unread, score) for score, edges, unread in done]
+
+
+def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
+    """One time for the whole question: where a date is named for one of its times, the others mean it too."""
+    named: list[m.Expr] = [
+        m.Col(c.item.column)
+        for c in ask.where
+        if isinstance(c, m.Not) and isinstance(c.item, m.Missing) and c.item.column in dates
+    ] or [
+        p.time
+        for c in ask.where
+        for p in m.parts(c)
+        if isinstance(p, (m.Within, m.PartIs)) and isinstance(p.time, m.Col)
+    ]
+    if len(set(named)) != 1 or not any(isinstance(p, m.EventTime) for p in m.parts(ask)):
+        return ask
+    return m.replaced(ask, {m.EventTime(): named[0]})  # type: ignore[return-value]
+
+
+@dataclass
+class Draft:
+    """The pieces of one sequence by kind, and what was used of them."""
+
+    edges: tuple[Edge, ...]
+    items: list[tuple[int, object]] = field(default_factory=list)
+    features: dict[str, float] = field(default_factory=dict)
+    used: set[int] = field(default_factory=set)
+
+    def cost(self, name: str, amount: float) -> None:
+        self.features[name] = self.features.get(name, 0.0) - amount
+
+    @classmethod
+    def of_edges(cls, edges: tuple[Edge, ...]) -> Draft:
+        """A draft in which nothing is used yet."""
+        items: list[tuple[int, object]] = []
+        for place, edge in enumerate(edges):
+            items += [(place, v) for v in _flat("more" if edge.category == "MORE" else edge.value)]
+        return cls(edges, items)
+
+    def of(self, kind: type[P]) -> list[tuple[int, P]]:
+        """The pieces of a kind, each with its place."""
+        return [(i, v) for i, v in self.items if isinstance(v, kind)]
+
+
+def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:
+    """Two values of one column are either, since nothing has both."""
+    found: list[m.Condition] = []
+    for condition in conditions:
+        place = next(
+            (
+                i
+                for i, c in enumerate(found)
+                if isinstance(c, m.Is) and isinstance(condition, m.Is) and c.column == condition.column
+            ),
+            None,
+        )
+        if place is None:
+            found.append(condition)
+            continue
+        known = found[place]
+        assert isinstance(known, m.Is) and isinstance(condition, m.Is)
+        shared = tuple(v for v in known.values if v in condition.values)
+        found[place] = m.Is(known.column, shared or (*known.values, *condition.values))
+    return tuple(found)
+
+
+def _flat(value: object) -> Iterator[object]:
+    if isinstance(value, tuple) and not hasattr(value, "_fields"):
+        for item in value:
+            yield from _flat(item)
+    else:
+        yield value
+
+
+class Assembler:
+    """Makes meanings of sequences over one catalogue."""
+
+    def __init__(self, nouns: Nouns) -> None:
+        self.nouns = nouns
+        self.catalogue = nouns.catalogue
+
+    def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
+        """Every meaning of a sequence by itself."""
+        items = Draft.of_edges(sequence.edges).items
+        yield from self.finished(self._asks(sequence.edges, items), sequence, tokens)
+
+    def finished(
+        self,
+        asks: Iterable[tuple[m.Ask, Draft]],
+        sequence: Sequence_,
+        tokens: Sequence[Token],
+        *,
+        follows: bool = False,
+    ) -> Iterator[Candidate]:
+        """Meanings with the words they leave unread, and their scores."""
+        for ask, draft in asks:
+            left = [
+                i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
+            ]
+            unread = set(sequence.unread)
+            for i in left:
+                edge = sequence.edges[i]
+                places = [
+                    p
+                    for p in range(edge.start, edge.end)
+                    if word_weight(tokens[p]) == 1.0 or edge.category in ("NP", "E", "K")
+                ]
+                unread.update(places)
+                draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
+            features = {"pieces": sequence.score, **draft.features}
+            ask = _one_axis(ask, self.nouns.dates)
+            yield Candidate(
+                ask,
+                tuple(e for i, e in enumerate(sequence.edges) if i not in left),
+                tuple(sorted(unread)),
+                tuple(features.items()),
+                sum(features.values()),
+                follows,
+            )
+
+    def _idle(self, edge: Edge, ask: m.Ask) -> bool:
+        """True for a piece that need not do anything: a word that only asks, or one that says again what is there."""
+        value = edge.value
+        if isinstance(value, (Asking, Charted)):
+            return True
+        if isinstance(value, Marker):
+            return value.kind in ("with", "verb", "only", "those", "also", "idle")
+        if isinstance(value, Noun):
+            if value.key is not None:
+                return value.key in m.columns_in(ask, nested=True)
+            if value.table is not None:
+                return value.table == ask.head or value.table in {k.table for k in m.columns_in(ask, nested=True)}
+        if isinstance(value, Measured):
+            return set(m.columns_in(value.expr)) <= set(m.columns_in(ask, nested=True))
+        return False
+
+    # --- the ways a question can be meant
+
+    def _asks(self, edges: tuple[Edge, ...], items: list[tuple[int, object]]) -> Iterator[tuple[m.Ask, Draft]]:
+        kinds = {type(v) for _, v in items}
+        for shape in (self._top, self._numbers, self._rows, self._values):
+            draft = Draft(edges, items)
+            ask = shape(draft, kinds)
+            if ask is not None:
+                yield ask, draft
+                yield from self._variants(ask, draft)
+
+    def _variants(self, ask: m.Ask, draft: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        """The same with another date for when things happened, where the table has several."""
+        if not any(isinstance(p, m.EventTime) for p in m.parts(ask)):
+            return
+        table = self.catalogue.table(ask.head)
+        usual = table.time_column
+        for place, column in enumerate([c for c in table.columns if c.type.is_time and c is not usual][:2]):
+            other = dataclasses.replace(draft, features=dict(draft.features), used=set(draft.used))
+            other.cost("other date", 0.5 + 0.1 * place)
+            chosen = m.Col(m.ColumnKey(table.name, column.name))
+            yield m.replaced(ask, {m.EventTime(): chosen}), other  # type: ignore[misc]
+
+    # --- what all shapes share
+
+    def _conditions(self, draft: Draft, skip: Sequence[m.Condition] = ()) -> tuple[m.Condition, ...]:
+        found = []
+        for i, part in draft.of(Part):
+            if part.condition not in skip:
+                found.append(part.condition)
+            draft.used.add(i)
+        return _joined(list(dict.fromkeys(found)))
+
+    def _tables_named(self, draft: Draft) -> list[tuple[int, str]]:
+        return [(i, n.table) for i, n in draft.of(Noun) if n.table is not None]
+
+    def _head(self, draft: Draft, *nodes: object) -> str:
+        """The table a question is about when no noun says it: the lowest that its columns need, else the main one."""
+        named = [t for _, t in self._tables_named(draft)]
+        tables = [t for node in nodes for t in tables_of(node)]
+        if named and all(self.catalogue.path(named[0], t) is not None for t in tables):
+            return named[0]
+        if tables:
+            found = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
+            if found is not None:
+                return found
+        if named:
+            return named[0]
+        conditions = [t for _, p in draft.of(Part) for t in tables_of(p.condition)]
+        if conditions:
+            found = lowest_table(list(dict.fromkeys(conditions)), self.catalogue)
+            if found is not None:
+                return found
+        return self.nouns.facts[0]
+
+    def count(self, draft: Draft, counted: Counted) -> m.Aggregated | None:
+        noun = counted.noun
+        if noun.table is not None:
+            return m.Aggregated("count", table=noun.table)
+        if noun.key is not None:
+            column = self.nouns.column(noun.key)
+            if column.type.is_time or column.role is Role.FLAG:
+                return None
+            if self.nouns.tells_rows(noun.key):
+                return m.Aggregated("count", table=noun.key.table)
+            return m.Aggregated("distinct", m.Col(noun.key))
+        head = self._head(draft)
+        if noun.unknown:
+            several = len(self.catalogue.tables) > 1 and not draft.of(Part) and not self._tables_named(draft)
+            draft.cost("rows by another word", 0.45 if several else 0.25)
+        return m.Aggregated("count", table=head)
+
+    def _quantities(self, draft: Draft, *, bare: bool = True) -> list[m.Quantity]:
+        """Everything that a question asks to be worked out, in its order."""
+        found: list[m.Quantity] = []
+        functions = draft.of(Function)
+        measured = draft.of(Measured)
+        for i, value in draft.items:
+            match value:
+                case Worked(quantity=quantity):
+                    found.append(quantity)
+                    draft.used.add(i)
+                case Joined(expr=expr):
+                    found.append(self.nouns.aggregate(expr))
+                    draft.used.add(i)
+                case Counted():
+                    counted = self.count(draft, value)
+                    if counted is not None:
+                        found.append(counted)
+                        draft.used.add(i)
+                case Ratio():
+                    ratio = self.ratio(draft, value, functions)
+                    if ratio is not None:
+                        found.append(ratio)
+                        draft.used.add(i)
+                case Measured(verb=True) if self._said_besides(draft, i):
+                    draft.used.add(i)
+                case Measured(expr=m.Length()) if any(isinstance(p, m.Length) for p in m.parts(tuple(found))):
+                    # "How long" and "days" say the same length.
+                    draft.used.add(i)
+                case Measured(expr=expr) if bare:
+                    if functions:
+                        for j, function in functions:
+                            found.append(m.Aggregated(function.function, expr, percent=function.percent))  # type: ignore[arg-type]
+                            draft.used.add(j)
+                            draft.cost("apart", 0.12)
+                    else:
+                        said = any(isinstance(v, (Worked, Counted, Ratio)) for _, v in draft.items)
+                        others = sum(isinstance(v, Measured) for _, v in draft.items) > 1
+                        joined = any(isinstance(v, Marker) and v.kind == "also" for _, v in draft.items)
+                        draft.cost(
+                            "bare measure", 0.3 if said and not joined else 0.14 if others and not joined else 0.04
+                        )
+                        found.append(self.nouns.aggregate(expr))
+                    draft.used.add(i)
+                case _:
+                    pass
+        if functions and not measured:
+            found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
+        return list(dict.fromkeys(found))
+
+    def _over_each(
+        self, draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
+    ) -> list[m.Quantity]:
+        """How many visits each owner has on average: the groups are worked over."""
+        groups = [(i, g) for i, g in draft.of(Grouped) if isinstance(g.by, Noun)]
+        if len(found) != 1 or len(groups) != 1 or functions[0][1].function not in ("mean", "median", "max", "min"):
+            return []
+        counted, (place, group) = found[0], groups[0]
+        if not isinstance(counted, m.Aggregated) or counted.expr is not None or not isinstance(group.by, Noun):
+            return []
+        each = self.nouns.group(group.by)
+        if each is None:
+            return []
+        draft.used.update((place, functions[0][0]))
+        draft.items = [(i, v) for i, v in draft.items if i != place]
+        return [m.OverGroups(functions[0][1].function, counted, each)]  # type: ignore[arg-type]
+
+    @staticmethod
+    def _said_besides(draft: Draft, place: int) -> bool:
+        """True where a verb's measure stands beside one that is named."""
+        return any(
+            isinstance(v, (Worked, Counted, Ratio)) or (isinstance(v, Measured) and not v.verb and i != place)
+            for i, v in draft.items
+        )
+
+    def _of_the_rows(
+        self, draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
+    ) -> list[m.Quantity]:
+        """Average order, median claim: of the table's main measure."""
+        made: list[m.Quantity] = []
+        for i, function in functions:
+            if function.function == "sum" and found:
+                draft.used.add(i)
+                continue
+            if found and isinstance(found[0], m.Aggregated) and found[0].expr is not None:
+                made.append(m.Aggregated(function.function, found[0].expr, percent=function.percent))  # type: ignore[arg-type]
+                draft.used.add(i)
+                continue
+            if found:
+                continue
+            nouns = [n for _, n in draft.of(Noun)]
+            head = self._head(draft)
+            expr = self.nouns.main_measure(head)
+            if expr is None or not (nouns or function.main):
+                continue
+            for j, noun in draft.of(Noun):
+                if isinstance(noun, Noun) and (noun.table == head or noun.unknown):
+                    draft.used.add(j)
+                    if noun.unknown:
+                        draft.cost("rows by another word", 0.25)
+            made.append(m.Aggregated(function.function, expr, percent=function.percent))  # type: ignore[arg-type]
+            draft.used.add(i)
+            draft.cost("main measure", 0.2)
+        return made
+
+    def _part_of_ratio(self, draft: Draft, part: object) -> m.Quantity | None:
+        match part:
+            case Worked(quantity=quantity):
+                return quantity
+            case Measured(expr=expr):
+                return m.Aggregated("sum", expr)
+            case Counted():
+                return self.count(draft, part)
+            case Noun():
+                return self.count(draft, Counted(part))
+            case _:
+                return None
+
+    def ratio(self, draft: Draft, ratio: Ratio, functions: list[tuple[int, Function]]) -> m.Quantity | None:
+        for i, _ in functions:
+            draft.used.add(i)
+        top, bottom = self._part_of_ratio(draft, ratio.top), self._part_of_ratio(draft, ratio.bottom)
+        if top is None or bottom is None or top == bottom:
+            return None
+        if (
+            isinstance(top, m.Aggregated)
+            and top.expr is not None
+            and isinstance(bottom, m.Aggregated)
+            and bottom.expr is None
+            and bottom.table in tables_of(top.expr)
+        ):
+            function = "mean" if top.function in ("sum", "mean") else top.function
+            return m.Aggregated(function, top.expr)
+        if not functions and not draft.of(Grouped):
+            draft.cost("ratio of all", 0.3)
+        if isinstance(ratio.top, Worked) and isinstance(top, m.Aggregated) and top.function == "mean":
+            # An average per thing is of the thing's totals.
+            if isinstance(bottom, m.Aggregated) and top.expr is not None:
+                each = self.nouns.group(ratio.bottom) if isinstance(ratio.bottom, Noun) else None
+                if each is not None:
+                    return m.OverGroups("mean", m.Aggregated("sum", top.expr), each)
+            return None
+        return m.Combined("/", top, bottom)
+
+    def _groups(self, draft: Draft) -> list[m.Expr] | None:
+        found: list[m.Expr] = []
+        for i, group in draft.of(Grouped):
+            expr = self.nouns.group(group.by) if isinstance(group.by, Noun) else group.by
+            if expr is None:
+                if isinstance(group.by, Noun) and group.by.unknown:
+                    continue
+                return None
+            found.append(expr)
+            draft.used.add(i)
+        return list(dict.fromkeys(found))
+
+    def _chart(self, draft: Draft) -> str | None:
+        charts = draft.of(Charted)
+        for i, _ in charts:
+            draft.used.add(i)
+        return charts[0][1].kind if charts else None
+
+    def _holds(
+        self, draft: Draft, head: str, quantities: Sequence[m.Quantity], grouped: bool
+    ) -> tuple[tuple[m.Condition, ...], tuple[m.Having, ...]]:
+        """Bare comparisons with a number: of what was worked out for groups, else of the main measure."""
+        where: list[m.Condition] = []
+        having: list[m.Having] = []
+        for i, held in draft.of(Held):
+            if not isinstance(held.right, float):
+                continue
+            number = m.Number(held.right)
+            own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
+            if own is not None:
+                having.append(m.Having(own, held.op, number))
+            elif grouped and quantities:
+                having.append(m.Having(quantities[0], held.op, number))
+                draft.cost("held", 0.05)
+            else:
+                expr = self.nouns.main_measure(head)
+                if expr is None:
+                    continue
+                where.append(m.Compared(held.op, expr, number))
+                draft.cost("main measure", 0.12)
+            draft.used.add(i)
+        return tuple(where), tuple(having)
+
+    def order(
+        self, draft: Draft, quantities: Sequence[m.Quantity], shows: Sequence[m.Expr], head: str
+    ) -> tuple[m.Order, ...]:
+        found: list[m.Order] = []
+        for i, order in draft.of(Sorted):
+            by: m.Quantity | m.Expr | None = None
+            match order.by:
+                case Measured(expr=expr):
+                    by = next((q for q in quantities if isinstance(q, m.Aggregated) and q.expr == expr), None) or expr
+                case Worked(quantity=quantity):
+                    by = quantity
+                case Counted():
+                    by = self.count(draft, order.by)
+                case Noun():
+                    by = self.nouns.group(order.by)
+                case None:
+                    by = self.nouns.naming(head)
+            if by is None:
+                continue
+            descending = order.descending
+            if descending is None:
+                descending = not isinstance(by, (m.Col, m.PartOf)) or (
+                    isinstance(by, m.Col) and self.nouns.column(by.key).is_measure and bool(quantities)
+                )
+            found.append(m.Order(by, descending))
+            draft.used.add(i)
+        for i, direction in draft.of(Direction):
+            draft.used.add(i)
+            if found:
+                found = [m.Order(found[0].by, direction.descending)]
+                continue
+            target: m.Quantity | m.Expr | None = quantities[0] if quantities else None
+            if direction.by is not None and not quantities:
+                if all(self.catalogue.path(head, t) is not None for t in tables_of(direction.by)):
+                    found.append(m.Order(direction.by, direction.descending))
+                    continue
+            if target is None:
+                numbers = [s for s in shows if not isinstance(s, m.Col) or self.nouns.column(s.key).is_measure]
+                target = numbers[0] if numbers else self.nouns.main_measure(head)
+            if target is not None:
+                found.append(m.Order(target, direction.descending))
+        return tuple(found)
+
+    # --- numbers
+
+    def _numbers(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
+        if Top in kinds:
+            return None
+        groups = self._groups(draft)
+        if groups is None:
+            return None
+        skip: list[m.Condition] = []
+        quantities = self._quantities(draft)
+        shares = draft.of(Shared)
+        for i, shared in shares:
+            made = self._share(draft, i, shared, groups, quantities)
+            if made is None:
+                return None
+            quantity, condition, replaces = made
+            quantities = [q for q in quantities if q != replaces]
+            if condition is not None:
+                skip.append(condition)
+            quantities.insert(0, quantity)
+            draft.used.add(i)
+        besides = draft.of(Beside)
+        if not quantities and not groups and not besides and draft.of(Versus):
+            head = self._head(draft)
+            quantities = [m.Aggregated("count", table=head)]
+            expr = self.nouns.main_measure(head)
+            if expr is not None:
+                quantities.append(self.nouns.aggregate(expr))
+            draft.cost("silent count", 0.2)
+        if not quantities and (groups or besides):
+            head = self._head(draft, groups)
+            named = [i for i, t in self._tables_named(draft)]
+            dated = [n.key.table for _, n in draft.of(Noun) if n.key in self.nouns.dates and n.key]
+            if dated and not named:
+                # "Joiners per month" counts those who have the date.
+                head = dated[0]
+            draft.used.update(named)
+            if not named:
+                self._use_unknown(draft)
+            quantities = [m.Aggregated("count", table=head)]
+            draft.cost("silent count", 0.1 if named else 0.25)
+        if not quantities:
+            return None
+        where = self._conditions(draft, skip)
+        versus = draft.of(Versus)
+        head = self._head(draft, quantities, groups)
+        if versus:
+            quantities, groups, extra = self._versus(draft, versus, quantities, groups)
+            where = (*where, *extra)
+        elif any(v == "more" for _, v in draft.items):
+            return None
+        for i, value in draft.items:
+            if value == "more":
+                draft.used.add(i)
+        grouped_nouns, groups = self._noun_groups(draft, groups, quantities, kinds)
+        more, having = self._holds(draft, head, quantities, bool(groups))
+        where = (*where, *more)
+        where, having2 = self.counts_of_groups(where, groups, quantities)
+        quantities = self._beside(draft, besides, quantities, groups)
+        if (
+            Asking in kinds
+            and grouped_nouns == 0
+            and any(isinstance(a, Asking) and a.what == "list" for _, a in draft.items)
+        ):
+            if self._tables_named(draft) and not groups:
+                draft.cost("a list was asked for", 0.5)
+        order = self.order(draft, quantities, (), head)
+        where, groups = self._time_named(draft, where, groups)
+        return m.Ask(
+            head,
+            where=where,
+            quantities=tuple(quantities),
+            groups=tuple(groups),
+            having=(*having, *having2),
+            order=order,
+            chart=self._chart(draft),
+        )
+
+    def _time_named(
+        self, draft: Draft, where: tuple[m.Condition, ...], groups: list[m.Expr]
+    ) -> tuple[tuple[m.Condition, ...], list[m.Expr]]:
+        """A date that is only named, as by "joiners", is when things happened."""
+        for i, noun in draft.of(Noun):
+            if i in draft.used or not isinstance(noun, Noun) or noun.key is None or noun.key not in self.nouns.dates:
+                continue
+            change: dict[object, object] = {m.EventTime(): m.Col(noun.key)}
+            if any(isinstance(p, m.EventTime) for p in m.parts((where, tuple(groups)))):
+                draft.used.add(i)
+                return m.replaced(where, change), list(m.replaced(tuple(groups), change))  # type: ignore[return-value,call-overload]
+        return where, groups
+
+    def _use_unknown(self, draft: Draft) -> None:
+        """An unknown noun is the rows."""
+        for i, noun in draft.of(Noun):
+            if isinstance(noun, Noun) and noun.unknown:
+                draft.used.add(i)
+                draft.cost("rows by another word", 0.3)
+                return
+
+    def _noun_groups(
+        self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity], kinds: set[type]
+    ) -> tuple[int, list[m.Expr]]:
+        """Nouns beside a quantity that are groups: "regions and their sales"."""
+        added = 0
+        measured = set(m.columns_in(tuple(quantities)))
+        for i, noun in draft.of(Noun):
+            if i in draft.used or noun.unknown:
+                continue
+            if noun.key is not None and noun.key not in measured:
+                column = self.nouns.column(noun.key)
+                expr = m.Col(noun.key)
+                if expr in groups:
+                    draft.used.add(i)
+                elif not column.is_measure and not column.type.is_time and not groups:
+                    groups = [*groups, expr]
+                    draft.used.add(i)
+                    added += 1
+                    draft.cost(
+                        "noun as group",
+                        (0.3 if Asking in kinds else 0.65 if kinds & {Counted, Worked} else 0.42)
+                        + 1.2 * max(0.0, 0.9 - draft.edges[i].score),
+                    )
+        return added, groups
+
+    def counts_of_groups(
+        self, where: tuple[m.Condition, ...], groups: list[m.Expr], quantities: Sequence[m.Quantity]
+    ) -> tuple[tuple[m.Condition, ...], tuple[m.Having, ...]]:
+        """ "Countries with at least 100 guests": so many rows a group, where the rows are those that are grouped."""
+        kept: list[m.Condition] = []
+        having: list[m.Having] = []
+        tables = {t for g in groups for t in tables_of(g)}
+        for condition in where:
+            if isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
+                counted = m.Aggregated("count", table=condition.rows.table, where=condition.rows.where)
+                having.append(m.Having(counted, condition.op, m.Number(condition.number)))
+            else:
+                kept.append(condition)
+        return tuple(kept), tuple(having)
+
+    def _grouped_by(self, table: str, tables: set[str]) -> bool:
+        return all(self.catalogue.path(table, t) is not None for t in tables)
+
+    def _share(
+        self, draft: Draft, place: int, shared: Shared, groups: list[m.Expr], quantities: list[m.Quantity]
+    ) -> tuple[m.Quantity, m.Condition | None, m.Quantity | None] | None:
+        of = shared.of
+        condition = shared.condition
+        expr = of.expr if isinstance(of, Measured) else None
+        head: str | None = of.table if isinstance(of, Noun) else None
+        replaces: m.Quantity | None = None
+        if of is None and quantities:
+            first = quantities[0]
+            if isinstance(first, m.Aggregated) and not first.where:
+                replaces = first
+                expr, head = (first.expr, None) if first.function == "sum" else (None, first.table)
+        if isinstance(of, Noun) and of.key is not None and not groups:
+            return None
+        parts = [(i, p.condition) for i, p in draft.of(Part) if p.kind != "time"]
+        if condition is None and parts:
+            after = [c for i, c in parts if i > place]
+            before = [c for i, c in parts if i < place]
+            condition = after[-1] if after else before[-1]
+            draft.cost("share's condition", 0.05 if after else 0.2)
+        if isinstance(of, Noun) and of.unknown:
+            draft.cost("rows by another word", 0.2)
+        if condition is None:
+            if not groups:
+                return None
+            base: m.Quantity = (
+                m.Aggregated("sum", expr)
+                if expr is not None
+                else m.Aggregated("count", table=head or self._head(draft, groups))
+            )
+            return m.Along(base, "share"), None, replaces
+        if expr is None and head is None:
+            head = self._head(draft, groups)
+            for t in tables_of(condition):
+                if self.catalogue.path(head, t) is None and self.catalogue.path(t, head) is not None:
+                    head = t
+        return m.ShareOf((condition,), head, expr), condition, replaces
+
+    def _versus(
+        self,
+        draft: Draft,
+        versus: list[tuple[int, Versus]],
+        quantities: list[m.Quantity],
+        groups: list[m.Expr],
+    ) -> tuple[list[m.Quantity], list[m.Expr], tuple[m.Condition, ...]]:
+        i, pair = versus[0]
+        draft.used.add(i)
+        one, two = pair.one, pair.two
+        if isinstance(one, m.Is) and isinstance(two, m.Is) and one.column == two.column:
+            both = m.Is(one.column, (*one.values, *two.values))
+            group = m.Col(one.column)
+            return quantities, [*groups, *([] if group in groups else [group])], (both,)
+        made: list[m.Quantity] = []
+        for quantity in quantities:
+            if any(isinstance(g, m.PartOf) for g in groups):
+                draft.cost("periods within periods", 0.5)
+            if isinstance(quantity, m.Aggregated) and one is not None and two is not None:
+                atoms = [dataclasses.replace(quantity, where=(*quantity.where, c)) for c in (two, one)]
+                made += [*atoms, m.Between(quantity, two, "before", one, "after")]
+            else:
+                made.append(quantity)
+        return made, groups, ()
+
+    def _beside(
+        self, draft: Draft, besides: list[tuple[int, Beside]], quantities: list[m.Quantity], groups: list[m.Expr]
+    ) -> list[m.Quantity]:
+        for i, beside in besides:
+            draft.used.add(i)
+            if any(isinstance(q, m.Between) for q in quantities):
+                continue
+            if beside.kind in ("running", "change", "change_percent", "moving", "year_before"):
+                timed = [g for g in groups if isinstance(g, m.PartOf)]
+                if not timed:
+                    groups.insert(0, m.PartOf("month", m.EventTime()))
+                    draft.cost("silent months", 0.2)
+            elif not groups:
+                draft.cost("share of one", 0.6)
+            quantities = [m.Along(q, beside.kind, beside.number) for q in quantities]  # type: ignore[arg-type]
+        return quantities
+
+    # --- the most and the least
+
+    def _top(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
+        tops = draft.of(Top)
+        if not tops:
+            return None
+        i, top = tops[0]
+        draft.used.add(i)
+        when = [j for j, a in draft.items if isinstance(a, Asking) and a.what == "when"]
+        if (when and top.noun is not None) or (when and top.by is not None):
+            return self._first_time(draft, top)
+        if len(tops) > 1:
+            draft.cost("two tops", 0.4)
+            other = tops[1][1]
+            top = dataclasses.replace(
+                top,
+                by=top.by or other.by,
+                noun=top.noun or other.noun,
+                number=top.number or other.number,
+                counts=top.counts or other.counts,
+            )
+            draft.used.add(tops[1][0])
+        groups = self._groups(draft)
+        if groups is None:
+            return None
+        if kinds & {Versus, Shared}:
+            return None
+        where = self._conditions(draft)
+        subject = top.noun or self._subject(draft, i)
+        quantities = self._quantities(draft, bare=top.by is None)
+        if top.by is not None and any(isinstance(f, Function) for _, f in draft.items):
+            functions = draft.of(Function)
+            quantities = [m.Aggregated(functions[0][1].function, top.by)]  # type: ignore[arg-type]
+            draft.used.add(functions[0][0])
+            top = dataclasses.replace(top, by=None)
+        besides = draft.of(Beside)
+        number = top.number if top.number is not None else 1
+        ask = self._ranked(draft, top, subject, groups, quantities, where, number)
+        if ask is None:
+            return None
+        if besides:
+            wrapped = tuple(self._beside(draft, besides, list(ask.quantities), list(ask.groups)))
+            if wrapped and ask.order:
+                order = tuple(
+                    dataclasses.replace(o, by=wrapped[0])
+                    if o.by == ask.quantities[0] and besides[0][1].kind != "share"
+                    else o
+                    for o in ask.order
+                )
+                ask = ask.but(quantities=wrapped, order=order)
+        more, having = self._holds(draft, ask.head, ask.quantities, bool(ask.groups))
+        shows = self._shown(draft, ask)
+        if ask.lists and any(isinstance(a, Asking) and a.what == "who" for _, a in draft.items):
+            person = next(
+                (
+                    p
+                    for t in (ask.head, *(r.other for r in self.catalogue.parents(ask.head)))
+                    if (p := self.nouns.person(t))
+                ),
+                None,
+            )
+            if person is not None and person != self.nouns.naming(ask.head):
+                shows = (person, *shows)
+        kept, counted = self.counts_of_groups((*ask.where, *more), list(ask.groups), ask.quantities)
+        return ask.but(
+            where=kept,
+            having=(*having, *counted),
+            shows=(*ask.shows, *shows),
+            skip=top.skip,
+            chart=self._chart(draft),
+        )
+
+    def _first_time(self, draft: Draft, top: Top) -> m.Ask | None:
+        """When the first of something was."""
+        head = top.noun.table if top.noun is not None and top.noun.table is not None else self._head(draft, top.by)
+        time = self.catalogue.table(head).time_column
+        if time is None:
+            return None
+        expr = m.Col(m.ColumnKey(head, time.name))
+        if isinstance(top.by, m.Col) and top.by.key.table == head and self.nouns.column(top.by.key).type.is_time:
+            expr = top.by
+        where = self._conditions(draft)
+        return m.Ask(head, where, (m.Aggregated("max" if top.descending else "min", expr),))
+
+    def _shown(self, draft: Draft, ask: m.Ask) -> tuple[m.Expr, ...]:
+        """Further columns that a question names, to be shown beside its rows."""
+        if not ask.lists:
+            return ()
+        shows: list[m.Expr] = []
+        have = set(m.columns_in((ask.shows, ask.order)))
+        for i, noun in draft.of(Noun):
+            if isinstance(noun, Noun) and i not in draft.used and noun.key is not None and noun.key not in have:
+                if self.nouns.column(noun.key).role is Role.FLAG:
+                    draft.cost("flag shown", 0.3)
+                if self.catalogue.path(ask.head, noun.key.table) is not None:
+                    shows.append(m.Col(noun.key))
+                    draft.used.add(i)
+                    draft.cost("shown", 0.08)
+        for i, measured in draft.of(Measured):
+            if isinstance(measured, Measured) and i not in draft.used:
+                if all(self.catalogue.path(ask.head, t) is not None for t in tables_of(measured.expr)):
+                    shows.append(measured.expr)
+                    draft.used.add(i)
+                    draft.cost("shown", 0.08)
+        return tuple(shows)
+
+    def _subject(self, draft: Draft, top: int) -> Noun | None:
+        """The noun of which there is a most: the nearest, those before a top first."""
+        nouns = [(abs(i - top) + (0.5 if i > top else 0.0), i, n) for i, n in draft.of(Noun) if isinstance(n, Noun)]
+        if not nouns:
+            who = next((a.what for _, a in draft.items if isinstance(a, Asking) and a.what in ("who", "where")), None)
+            if who is not None:
+                return self._who(draft, who)
+            return None
+        _, place, noun = min(nouns, key=lambda n: n[0])
+        draft.used.add(place)
+        return noun
+
+    def _who(self, draft: Draft, what: str) -> Noun | None:
+        head = self._head(draft, [v.expr for _, v in draft.items if isinstance(v, Measured)])
+        column = self.nouns.person(head) if what == "who" else self.nouns.place(head)
+        return Noun(key=column.key) if column is not None else None
+
+    def _ranked(
+        self,
+        draft: Draft,
+        top: Top,
+        subject: Noun | None,
+        groups: list[m.Expr],
+        quantities: list[m.Quantity],
+        where: tuple[m.Condition, ...],
+        number: int,
+    ) -> m.Ask | None:
+        by = top.by
+        if subject is not None and subject.unknown:
+            draft.cost("rows by another word", 0.25)
+            subject = None
+        # A period or a group is the subject: "the busiest weekday", "best month".
+        if subject is None and groups and not (by is not None and not quantities):
+            head = self._head(draft, quantities, groups)
+            quantity = quantities[0] if quantities else self._usual(draft, head, top)
+            return m.Ask(
+                head,
+                where,
+                (quantity, *quantities[1:]),
+                tuple(groups),
+                order=(m.Order(quantity, top.descending),),
+                limit=number,
+            )
+        if subject is None:
+            if by is None and quantities and groups:
+                return None
+            if by is None and quantities:
+                # The highest of one number is that number.
+                return None
+            head = self._head(draft, by) if by is not None else self._head(draft)
+            expr = by if by is not None else self.nouns.main_measure(head)
+            if expr is None or top.counts:
+                return None
+            if groups:
+                quantity = self.nouns.aggregate(expr)
+                return m.Ask(
+                    head, where, (quantity,), tuple(groups), order=(m.Order(quantity, top.descending),), limit=number
+                )
+            if by is None:
+                draft.cost("main measure", 0.25)
+            return m.Ask(head, where, order=(m.Order(expr, top.descending),), limit=number)
+        return self._ranked_subject(draft, top, subject, groups, quantities, where, number)
+
+    def _usual(self, draft: Draft, head: str, top: Top) -> m.Quantity:
+        """What is most of when nothing is said: the count for busy, the main measure for best."""
+        table = next((t for _, t in self._tables_named(draft)), head)
+        if top.counts:
+            return m.Aggregated("count", table=table)
+        expr = top.by if top.by is not None else self.nouns.main_measure(head)
+        if expr is None:
+            return m.Aggregated("count", table=table)
+        if top.by is None:
+            draft.cost("main measure", 0.15)
+        return self.nouns.aggregate(expr)
+
+    def _ranked_subject(
+        self,
+        draft: Draft,
+        top: Top,
+        subject: Noun,
+        groups: list[m.Expr],
+        quantities: list[m.Quantity],
+        where: tuple[m.Condition, ...],
+        number: int,
+    ) -> m.Ask | None:
+        by = top.by
+        rows_of = subject.table
+        if rows_of is None and subject.key is not None and self.nouns.tells_rows(subject.key):
+            rows_of = subject.key.table
+        group = self.nouns.group(subject)
+        if rows_of is not None and not quantities and not top.counts:
+            expr = by if by is not None else self.nouns.main_measure(rows_of)
+            own = expr is not None and all(self.catalogue.path(rows_of, t) is not None for t in tables_of(expr))
+            if own and expr is not None and not groups:
+                if by is None:
+                    draft.cost("main measure", 0.15)
+                if subject.key is not None and self.nouns.naming(rows_of) != m.Col(subject.key):
+                    return m.Ask(
+                        rows_of,
+                        where,
+                        shows=(m.Col(subject.key),),
+                        order=(m.Order(expr, top.descending),),
+                        limit=number,
+                    )
+                return m.Ask(rows_of, where, order=(m.Order(expr, top.descending),), limit=number)
+            if own and expr is not None and groups and group is not None:
+                quantity: m.Quantity = self.nouns.aggregate(expr)
+                return m.Ask(
+                    rows_of,
+                    where,
+                    (quantity,),
+                    (*groups, group),
+                    order=(m.Order(quantity, top.descending),),
+                    limit=number,
+                    per=len(groups),
+                )
+        if group is None:
+            return None
+        if quantities:
+            quantity = quantities[0]
+        elif by is not None:
+            quantity = self.nouns.aggregate(by)
+        elif top.counts:
+            counted = rows_of is not None and self.nouns.children(rows_of)
+            table = (
+                next((t for _, t in self._tables_named(draft) if t != rows_of), None)
+                or (counted[0] if counted else None)
+                or (subject.key.table if subject.key is not None else self.nouns.facts[0])
+            )
+            quantity = m.Aggregated("count", table=table)
+        else:
+            lower = rows_of is not None and self.nouns.children(rows_of)
+            table = lower[0] if lower else (subject.key.table if subject.key is not None else self.nouns.facts[0])
+            expr = self.nouns.main_measure(table)
+            quantity = self.nouns.aggregate(expr) if expr is not None else m.Aggregated("count", table=table)
+            draft.cost("main measure", 0.2)
+        if (
+            isinstance(quantity, m.Aggregated)
+            and quantity.expr is None
+            and rows_of is not None
+            and quantity.table == rows_of
+            and self.nouns.naming(rows_of) == group
+        ):
+            return None
+        head = self._head(draft, quantity, group)
+        asked = tuple(q for q in (quantity, *quantities[1:]))
+        timed = [g for g in groups if g != group]
+        return m.Ask(
+            head,
+            where,
+            asked,
+            (*timed, group),
+            order=(m.Order(quantity, top.descending),),
+            limit=number,
+            per=len(timed),
+        )
+
+    # --- rows and values
+
+    def _rows(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
+        """A list of rows with the columns that are named."""
+        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus}:
+            return None
+        named = self._tables_named(draft)
+        asks = [a.what for _, a in draft.items if isinstance(a, Asking)]
+        nouns = draft.of(Noun)
+        keyed = [(i, n) for i, n in nouns if n.key is not None and self.nouns.tells_rows(n.key)]
+        where = self._conditions(draft)
+        if not named and not keyed and not where and not draft.of(Held):
+            return None
+        if named:
+            place, head = named[0]
+            draft.used.add(place)
+        elif keyed:
+            head = keyed[0][1].key.table  # type: ignore[union-attr]
+            draft.used.add(keyed[0][0])
+        else:
+            said = [p for _, p in draft.of(Part) if m.columns_in(p, nested=True)]
+            if len(self.catalogue.tables) > 1 and not said and not draft.of(Held):
+                # Nothing but a time and a word that no table is called.
+                return None
+            head = self._head(draft)
+            self._use_unknown(draft)
+            if not any(isinstance(n, Noun) and n.unknown for _, n in nouns):
+                draft.cost("unnamed rows", 0.15 if asks else 0.3)
+        if not named and keyed and keyed[0][1].key is not None:
+            chosen = m.Col(keyed[0][1].key)
+            if self.nouns.naming(head) != chosen:
+                draft.cost("naming", 0.05)
+        more, _ = self._holds(draft, head, (), False)
+        shell = m.Ask(head, (*where, *more))
+        shows = list(self._shown(draft, shell))
+        if not named and keyed and keyed[0][1].key is not None:
+            shows.insert(0, m.Col(keyed[0][1].key))
+        if "who" in asks and (person := self.nouns.person(head)) is not None and person != self.nouns.naming(head):
+            shows.insert(0, person)
+            draft.cost("who as rows", 0.25)
+        if "when" in asks:
+            time = self.catalogue.table(head).time_column
+            if time is not None:
+                shows.append(m.Col(m.ColumnKey(head, time.name)))
+        measured = tuple(
+            c.left
+            for c in (*where, *more)
+            if isinstance(c, m.Compared)
+            and isinstance(c.right, m.Number)
+            and not isinstance(c.left, m.EventTime)
+            and all(self.catalogue.path(head, t) is not None for t in tables_of(c.left))
+        )
+        shows += [s for s in measured if s not in shows]
+        if not asks and not named and not keyed:
+            draft.cost("not asked", 0.1)
+        if not where and not more and not shows and "list" not in asks:
+            draft.cost("lists everything", 0.3)
+        order = self.order(draft, (), shows, head)
+        if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf)) for o in order):
+            return None
+        return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
+
+    def _values(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
+        """The different values of a column: which regions, who, what kinds."""
+        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Measured}:
+            return None
+        asks = [a.what for _, a in draft.items if isinstance(a, Asking)]
+        nouns = [(i, n) for i, n in draft.of(Noun) if n.key is not None]
+        nouns = [
+            (i, n)
+            for i, n in nouns
+            if n.key is not None
+            and not self.nouns.column(n.key).is_measure
+            and not self.nouns.column(n.key).type.is_time
+        ]
+        where = self._conditions(draft)
+        if nouns:
+            i, noun = nouns[0]
+            draft.used.add(i)
+            assert noun.key is not None
+            group: m.Expr = m.Col(noun.key)
+            if self.nouns.tells_rows(noun.key):
+                draft.cost("every row its own", 0.2)
+            before = [j for j, _ in self._tables_named(draft) if j < i]
+            if before:
+                draft.cost("rows named first", 0.35)
+            if not asks:
+                draft.cost("not asked", 0.15)
+            if self.nouns.column(noun.key).role in (Role.IDENTIFIER, Role.TEXT):
+                draft.cost("values of a key", 0.2)
+        elif asks and asks[0] in ("who", "where"):
+            head = self._head(draft)
+            person = self.nouns.person(head) if asks[0] == "who" else self.nouns.place(head)
+            if person is None:
+                return None
+            group = person
+        else:
+            return None
+        head = tables_of(group)[0]
+        tables = [t for c in where for t in tables_of(c)]
+        lowest = lowest_table(list(dict.fromkeys([head, *tables])), self.catalogue)
+        named = self._tables_named(draft)
+        for j, table in named:
+            if self.catalogue.path(table, head) is not None:
+                lowest = table
+                draft.used.add(j)
+        more, having = self._holds(draft, head, (), False)
+        kept, counted = self.counts_of_groups((*where, *more), [group], ())
+        quantities = tuple(h.quantity for h in (*having, *counted))
+        return m.Ask(
+            lowest or head,
+            kept,
+            quantities,
+            (group,),
+            having=(*having, *counted),
+            order=self.order(draft, quantities, (), head),
+            chart=self._chart(draft),
+        )

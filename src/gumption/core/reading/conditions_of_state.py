@@ -1,0 +1,107 @@
+"""What in the data makes a word such as late, unpaid or active true of a row; lexicon/states.txt has the patterns."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator
+
+from gumption.core.model.catalogue import Column
+from gumption.core.model.types import Role, Type
+from gumption.core.reading import meaning as m
+from gumption.core.reading.lexicon import State
+from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.tokens import stem
+from gumption.core.reading.vocabulary import Vocabulary, word_stems
+
+
+def state_conditions(vocabulary: Vocabulary, state: State, day: dt.date) -> Iterator[tuple[str, m.Condition, float]]:
+    """(table, condition, how sure) for each way in which a table can say the state, the surest pattern first."""
+    for table in vocabulary.tables:
+        score = 0.9
+        for pattern in state.patterns:
+            found = list(_pattern(vocabulary, table, pattern, day))
+            for condition in found[:2]:
+                yield table, condition, score
+            if found:
+                score -= 0.12
+            score -= 0.02
+
+
+def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: dt.date) -> Iterator[m.Condition]:
+    if "+" in pattern:
+        place = pattern.index("+")
+        for left in _pattern(vocabulary, table, pattern[:place], day):
+            for right in _pattern(vocabulary, table, pattern[place + 1 :], day):
+                yield m.All((left, right))
+        return
+    kind, *names = pattern
+    first = _named(vocabulary, table, names[0])
+    second = _named(vocabulary, table, names[1]) if len(names) > 1 else []
+    today = m.Today(day)
+    match kind:
+        case "value":
+            yield from _values(vocabulary, table, names[0])
+        case "flag" | "no":
+            for column in first:
+                key = ColumnKey(table, column.name)
+                if column.type is Type.BOOLEAN:
+                    yield m.Is(key, (kind == "flag",))
+                elif _is_yes_no(column):
+                    yield m.Compared(">" if kind == "flag" else "=", m.Col(key), m.Number(0))
+        case "filled" | "gap":
+            for column in first:
+                if column.type.is_time and column.missing:
+                    gap = m.Missing(ColumnKey(table, column.name))
+                    yield gap if kind == "gap" else m.Not(gap)
+        case "gaptext":
+            for column in first:
+                if column.type is Type.TEXT and column.missing:
+                    yield m.Missing(ColumnKey(table, column.name))
+        case "past" | "ahead":
+            for column in first:
+                if column.type.is_time:
+                    yield m.Compared("<" if kind == "past" else ">", m.Col(ColumnKey(table, column.name)), today)
+        case "after" | "notafter":
+            for one in (c for c in first if c.type.is_time):
+                for two in (c for c in second if c.type.is_time and c is not one):
+                    ends = [m.Col(ColumnKey(table, c.name)) for c in (one, two)]
+                    yield m.Compared(">" if kind == "after" else "<=", *ends)
+        case "over" | "nought" | "under0":
+            op: m.Comparison = {"over": ">", "nought": "=", "under0": "<"}[kind]  # type: ignore[assignment]
+            for column in first:
+                if column.type.is_number and column.role is not Role.IDENTIFIER:
+                    yield m.Compared(op, m.Col(ColumnKey(table, column.name)), m.Number(0))
+        case "under":
+            for one in (c for c in first if c.type.is_number):
+                for two in (c for c in second if c.type.is_number and c is not one):
+                    yield m.Compared("<", m.Col(ColumnKey(table, one.name)), m.Col(ColumnKey(table, two.name)))
+
+
+def _is_yes_no(column: Column) -> bool:
+    return column.type is Type.INTEGER and column.low == "0" and column.high == "1"
+
+
+def _named(vocabulary: Vocabulary, table: str, names: str) -> list[Column]:
+    """Columns of a table that are called one of the names, the first name first."""
+    found: dict[str, Column] = {}
+    for name in names.split("|"):
+        wanted = tuple(stem(w) for w in name.split("_"))
+        for column in vocabulary.table(table).columns:
+            words = vocabulary.columns[ColumnKey(table, column.name)]
+            if all(
+                any(w == p or (len(w) >= 4 and p.startswith(w)) for p in (*words.full, *words.described))
+                for w in wanted
+            ):
+                found.setdefault(column.name, column)
+    return list(found.values())
+
+
+def _values(vocabulary: Vocabulary, table: str, names: str) -> Iterator[m.Condition]:
+    for column in vocabulary.table(table).columns:
+        if column.type is not Type.TEXT or column.distinct > 60 or column.role is Role.TEXT:
+            continue
+        key = ColumnKey(table, column.name)
+        wanted = [word_stems(name.replace("_", " ")) for name in names.split("|")]
+        hits = tuple(v for v in column.values if word_stems(v) in wanted)
+        if hits:
+            yield m.Is(key, hits)

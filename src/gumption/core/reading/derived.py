@@ -1,0 +1,186 @@
+"""Measures that no column holds but that the columns make: profit, margin, worth, wages, age, how long."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from gumption.core.model.catalogue import Column
+from gumption.core.model.types import Role, Type
+from gumption.core.reading import meaning as m
+from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.tokens import stem
+from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary
+
+
+def _stems(words: str) -> frozenset[str]:
+    return frozenset(stem(w) for w in words.split())
+
+
+_QUANTITY = _stems("quantity qty units unit pieces piece stock number count nights hours volume hand")
+_PRICE = _stems("price rate fee tariff selling")
+_COST = _stems("cost costs")
+_PER = _stems("unit per each hourly daily nightly list price rate")
+_BIRTH = _stems("birth born birthday")
+
+PROFIT = (
+    "profit",
+    "profits",
+    "gross profit",
+    "gain",
+    "earnings after costs",
+    "profit made",
+    "net profit",
+    "total profit",
+)
+MARGIN = ("margin", "profit margin", "gross margin", "margins", "profitability")
+WORTH = (
+    "takings",
+    "earnings",
+    "spend",
+    "value",
+    "worth",
+    "order value",
+    "sales",
+    "revenue",
+    "turnover",
+    "sales value",
+    "stock value",
+    "income",
+    "money",
+)
+AT_COST = (
+    "worth at cost",
+    "at cost",
+    "cost value",
+    "value at cost",
+    "cost of goods",
+    "cost of goods sold",
+    "purchase value",
+)
+WAGES = ("wages", "wage bill", "pay", "labour cost", "labor cost", "payroll", "staff cost", "staff costs", "wage costs")
+AGE = ("age", "ages", "old", "years old", "how old", "age in years", "years of age")
+
+
+@dataclass(frozen=True)
+class Trade:
+    """What the columns of one table and those above it are in a trade; each None where there is none."""
+
+    revenue: m.Expr | None
+    cost: m.Expr | None
+    price: m.Expr | None
+    unit_cost: m.Expr | None
+    quantity: m.Expr | None
+    written: bool
+    """True where the revenue stands in a column."""
+
+
+def _words(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
+    words = vocabulary.columns[key]
+    return frozenset((*words.full, *words.described[:4]))
+
+
+def _columns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, Column, frozenset[str]]]:
+    """The numbers of a table, then those of the tables it points at."""
+    tables = [table, *(r.other for r in vocabulary.catalogue.parents(table))]
+    for name in dict.fromkeys(tables):
+        for column in vocabulary.table(name).columns:
+            if column.type.is_number and column.role not in (Role.IDENTIFIER, Role.CODE, Role.LINK):
+                key = ColumnKey(name, column.name)
+                yield key, column, _words(vocabulary, key)
+
+
+def trade(vocabulary: Vocabulary, table: str) -> Trade:
+    """The trade of a table by the names of its columns."""
+    price: m.Expr | None = None
+    unit_cost: m.Expr | None = None
+    cost: m.Expr | None = None
+    quantity: m.Expr | None = None
+    revenue: m.Expr | None = None
+    for key, column, words in _columns(vocabulary, table):
+        here = key.table == table
+        summed = column.role.is_summed
+        head = vocabulary.columns[key].head
+        if words & _COST and (words & _PER or not summed or not here):
+            unit_cost = unit_cost or m.Col(key)
+        elif words & _COST and here:
+            cost = cost or m.Col(key)
+        elif words & _PRICE and head not in GENERIC_MONEY - _PRICE:
+            price = price or m.Col(key)
+        elif words & _QUANTITY and here and column.role is not Role.MONEY:
+            quantity = quantity or m.Col(key)
+        elif here and summed and head in GENERIC_MONEY | {"sale", "amount", "revenu", "paid"}:
+            revenue = revenue or m.Col(key)
+    written = revenue is not None
+    if revenue is None and price is not None and quantity is not None:
+        revenue = m.Arithmetic("*", quantity, price)
+    if cost is None and unit_cost is not None and quantity is not None:
+        cost = m.Arithmetic("*", quantity, unit_cost)
+    return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """(phrase, what it means, how sure) for every measure that the columns make."""
+    held = {p for words in vocabulary.columns.values() for p in words.parts}
+    for table in vocabulary.tables:
+        found = trade(vocabulary, table)
+        # Only a table that has a part of it itself makes the measure.
+        if found.revenue is not None and found.cost is not None and stem("profit") not in held:
+            profit = m.Arithmetic("-", found.revenue, found.cost)
+            yield from ((phrase, profit, 0.85) for phrase in PROFIT)
+            total = m.Aggregated("sum", found.revenue)
+            margin = m.Combined("/", m.Aggregated("sum", profit), total, True)
+            if stem("margin") not in held:
+                yield from ((phrase, margin, 0.85) for phrase in MARGIN)
+        if found.price is not None and found.unit_cost is not None and stem("profit") not in held:
+            each = m.Arithmetic("-", found.price, found.unit_cost)
+            for phrase in PROFIT:
+                yield phrase + " per unit", each, 0.9
+                yield phrase + " each", each, 0.85
+                yield "unit " + phrase, each, 0.85
+            if found.quantity is None:
+                yield from ((phrase, each, 0.6) for phrase in PROFIT)
+        totals = any(
+            c.role is Role.MONEY and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY
+            for t in vocabulary.catalogue.tables
+            for c in t.columns
+        )
+        if found.quantity is not None and found.price is not None and not found.written and not totals:
+            worth = m.Arithmetic("*", found.quantity, found.price)
+            yield from ((phrase, worth, 0.74) for phrase in WORTH)
+        if found.quantity is not None and found.unit_cost is not None:
+            yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+        yield from _wages(vocabulary, table, held)
+        yield from _ages(vocabulary, table, day, held)
+
+
+def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
+    hours = rate = None
+    for key, _, words in _columns(vocabulary, table):
+        if stem("hourly") in words or {stem("rate"), stem("hour")} <= words:
+            rate = rate or m.Col(key)
+        elif stem("hours") in words and key.table == table:
+            hours = hours or m.Col(key)
+    if hours is not None and rate is not None and not held & _stems("pay wage wages salary"):
+        yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in WAGES)
+
+
+def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
+    for column in vocabulary.table(table).columns:
+        key = ColumnKey(table, column.name)
+        if column.type.is_time and _words(vocabulary, key) & _BIRTH and stem("age") not in held:
+            age = m.Length("whole_years", m.Col(key), m.Today(day))
+            yield from ((phrase, age, 0.88) for phrase in AGE)
+
+
+def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:
+    """Start and end of something on the rows of a table: the event's time first, then every other pair in order."""
+    found = vocabulary.table(table)
+    dates = [c for c in found.columns if c.type.is_time and not _words(vocabulary, ColumnKey(table, c.name)) & _BIRTH]
+    clocks = [c for c in found.columns if c.type is Type.TIME]
+    pairs = []
+    for group in (dates, clocks):
+        for place, start in enumerate(group):
+            pairs += [(ColumnKey(table, start.name), ColumnKey(table, end.name)) for end in group[place + 1 :]]
+    return pairs

@@ -1,0 +1,561 @@
+"""Rows under way to a plan: joins brought in as they are needed, expressions and conditions as a plan says them."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Callable
+from typing import assert_never
+
+from gumption.core.model.catalogue import Catalogue, Column, Relationship
+from gumption.core.model.names import free_name
+from gumption.core.model.types import Role, Type
+from gumption.core.plan import expressions as ex
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import AllOf, AnyOf, ColumnRef, Constant, Expression, IsMissing, Negated
+from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
+from gumption.core.plan.words import spoken
+from gumption.core.reading import meaning as m
+from gumption.core.reading.meaning import ColumnKey, columns_in
+
+
+class CannotPlan(Exception):
+    """What was meant cannot be worked out of these tables; says why, for a person."""
+
+
+def number_constant(value: float) -> Constant:
+    """A number as a plan writes it, whole where it is whole."""
+    if float(value).is_integer() and abs(value) < 2**53:
+        return Constant(type=Type.INTEGER, value=int(value))
+    return Constant(type=Type.FLOAT, value=value)
+
+
+def all_of(items: list[Expression]) -> Expression:
+    """One condition that holds where every item does."""
+    return items[0] if len(items) == 1 else AllOf(items=tuple(items))
+
+
+def lowest_table(tables: list[str], catalogue: Catalogue) -> str | None:
+    """The table from whose rows all the others are found: one of them where there is one, else the nearest that reaches all."""
+    for table in tables:
+        if all(catalogue.path(table, other) is not None for other in tables):
+            return table
+    bridging = []
+    for candidate in catalogue.tables:
+        paths = [catalogue.path(candidate.name, other) for other in tables]
+        if all(path is not None for path in paths):
+            bridging.append((sum(len(p) for p in paths if p is not None), candidate.name))
+    return min(bridging)[1] if bridging else None
+
+
+class Flow:
+    """The rows of one table on their way: the steps so far, and the names that columns go by."""
+
+    def __init__(self, catalogue: Catalogue, base: str, day: dt.date, scalar: Callable[[m.Quantity], Plan]) -> None:
+        self.catalogue, self.base, self.day, self.scalar = catalogue, base, day, scalar
+        self.steps: list[Step] = [Take(table=base)]
+        self.names: dict[ColumnKey, str] = {ColumnKey(base, c.name): c.name for c in catalogue.table(base).columns}
+        self.taken = set(self.names.values())
+        self._joined: set[str] = {base}
+        self._derived: dict[object, str] = {}
+
+    def plan(self) -> Plan:
+        return Plan(steps=tuple(self.steps))
+
+    def column(self, key: ColumnKey) -> Column:
+        return self.catalogue.table(key.table).column(key.column)
+
+    def free(self, base: str) -> str:
+        name = free_name(base, self.taken)
+        self.taken.add(name)
+        return name
+
+    # --- joins
+
+    def reaches(self, table: str) -> bool:
+        return self.catalogue.path(self.base, table) is not None
+
+    def bring(self, keys: list[ColumnKey], *, kept: bool = True) -> None:
+        """Join the tables of these columns; rows without a partner stay where `kept`."""
+        wanted: dict[str, list[str]] = {}
+        links: dict[str, Relationship] = {}
+        for key in keys:
+            if key in self.names:
+                continue
+            path = self.catalogue.path(self.base, key.table)
+            if path is None:
+                raise CannotPlan(f"{spoken(self.base)} do not lead to {spoken(key.table)}")
+            for link in path:
+                links.setdefault(link.other, link)
+                wanted.setdefault(link.other, [])
+                if link.table != self.base:
+                    wanted.setdefault(link.table, []).extend(here for here, _ in link.pairs)
+            wanted[key.table].append(key.column)
+        for table, link in links.items():
+            missing = [c for c in wanted[table] if ColumnKey(table, c) not in self.names]
+            # Columns further out are reached by this table's keys, which must come along with it.
+            onward = [h for other in links.values() if other.table == table for h, _ in other.pairs]
+            needed = list(dict.fromkeys([*missing, *(h for h in onward if ColumnKey(table, h) not in self.names)]))
+            if needed or table not in self._joined:
+                self._join(table, link, needed, kept=kept)
+
+    def _join(self, table: str, link: Relationship, columns: list[str], *, kept: bool) -> None:
+        picked = []
+        local: dict[str, str] = {}
+        for column in dict.fromkeys([*(there for _, there in link.pairs), *columns]):
+            name = self.free(self._beside(table, column))
+            picked.append(Picked(column=column, name=name))
+            local[column] = name
+            self.names.setdefault(ColumnKey(table, column), name)
+        pairs = tuple(
+            KeyPair(left=self.names[ColumnKey(link.table, here)], right=local[there]) for here, there in link.pairs
+        )
+        nearer = self.catalogue.table(link.table)
+        gaps = link.unmatched > 0 or any(nearer.column(here).missing > 0 for here, _ in link.pairs)
+        other = Plan(steps=(Take(table=table), Pick(columns=tuple(picked))))
+        self.steps.append(st.Join(other=other, on=pairs, how="left" if gaps and kept else "inner"))
+        self._joined.add(table)
+
+    def _beside(self, table: str, column: str) -> str:
+        if column not in self.taken:
+            return column
+        return f"{spoken(table).removesuffix('s')} {column}".replace(" ", "_")
+
+    # --- expressions
+
+    def expression(self, expr: m.Expr, *, kept: bool = True) -> Expression:
+        """The expression over this flow's columns, joined in where they are of other tables."""
+        self.bring(columns_in(expr), kept=kept)
+        return self._expression(expr)
+
+    def _expression(self, expr: m.Expr) -> Expression:
+        match expr:
+            case m.Col(key=key):
+                return ColumnRef(name=self.names[key])
+            case m.Number(value=value):
+                return number_constant(value)
+            case m.Today(day=day):
+                return Constant(type=Type.DATE, value=day.isoformat())
+            case m.EventTime():
+                time = event_time(self.catalogue, self.base)
+                if time is None:
+                    raise CannotPlan(f"{spoken(self.base)} have no date")
+                self.bring([time])
+                return ColumnRef(name=self.names[time])
+            case m.Arithmetic(op=op, left=left, right=right):
+                return ex.Arithmetic(op=op, left=self._expression(left), right=self._expression(right))
+            case m.Length(unit=unit, start=start, end=end):
+                return self._length(unit, start, end)
+            case m.PartOf(unit=unit, of=of):
+                return self._part_of(unit, of)
+            case m.Band(of=of, width=width, edges=edges):
+                return ex.Bin(value=self._expression(of), width=width, edges=edges)
+            case m.Test(condition=condition):
+                return self.test(condition)
+            case _:
+                assert_never(expr)
+
+    def _length(self, unit: m.LengthUnit, start: m.Expr, end: m.Expr) -> Expression:
+        if self.is_clock(start):
+            minutes = [
+                ex.Arithmetic(
+                    op="+",
+                    left=ex.Arithmetic(
+                        op="*",
+                        left=ex.DatePart(part="hour", value=self._expression(part)),
+                        right=number_constant(60),
+                    ),
+                    right=ex.DatePart(part="minute", value=self._expression(part)),
+                )
+                for part in (end, start)
+            ]
+            difference: Expression = ex.Arithmetic(op="-", left=minutes[0], right=minutes[1])
+            return ex.Arithmetic(op="/", left=difference, right=number_constant(60)) if unit == "hours" else difference
+        return ex.DateDifference(unit=unit, start=self._expression(start), end=self._expression(end))
+
+    def is_clock(self, expr: m.Expr) -> bool:
+        return isinstance(expr, m.Col) and self.column(expr.key).type is Type.TIME
+
+    def _part_of(self, unit: m.Unit, of: m.Expr) -> Expression:
+        if isinstance(of, (m.EventTime, m.Col)):
+            key = event_time(self.catalogue, self.base) if isinstance(of, m.EventTime) else of.key
+            if key is not None and self.column(key).type.is_number and unit == "year":
+                self.bring([key])
+                return ColumnRef(name=self.names[key])
+            clock = self._clock_column(of) if unit == "hour" else None
+            if clock is not None:
+                self.bring([clock])
+                return ex.DatePart(part="hour", value=ColumnRef(name=self.names[clock]))
+        return self._part(unit, self._expression(of))
+
+    def _clock_column(self, time: m.Expr) -> ColumnKey | None:
+        """The column of times of day beside a date that has none."""
+        key = event_time(self.catalogue, self.base) if isinstance(time, m.EventTime) else None
+        if isinstance(time, m.Col):
+            key = time.key
+        if key is None or self.column(key).type is not Type.DATE:
+            return None
+        clock = next((c for c in self.catalogue.table(key.table).columns if c.type is Type.TIME), None)
+        return ColumnKey(key.table, clock.name) if clock is not None else None
+
+    def _part(self, unit: m.Unit, value: Expression) -> Expression:
+        match unit:
+            case "weekday" | "hour":
+                return ex.DatePart(part=unit, value=value)
+            case "month_of_year":
+                return ex.DatePart(part="month", value=value)
+            case "year":
+                return ex.DatePart(part="year", value=value)
+            case "quarter" | "month" | "week" | "day":
+                return ex.DateFloor(unit=unit, value=value)
+
+    def named(self, expr: m.Expr, label: str) -> str:
+        """The name of a column that holds the expression, derived under the label where there is none yet."""
+        value = self.expression(expr)
+        if isinstance(value, ColumnRef):
+            return value.name
+        if expr not in self._derived:
+            name = self.free(label)
+            self.steps.append(st.Derive(name=name, expression=value))
+            self._derived[expr] = name
+        return self._derived[expr]
+
+    # --- conditions
+
+    def keep(self, conditions: tuple[m.Condition, ...]) -> None:
+        """Leave out the rows that do not meet every condition."""
+        plain: list[m.Condition] = []
+        below: dict[str, list[m.Condition]] = {}
+        without: list[m.Has] = []
+        for condition in conditions:
+            carrier = self.carrier(condition)
+            if carrier is None:
+                plain.append(condition)
+            elif isinstance(condition, m.Not) and not isinstance(condition.item, m.Missing):
+                # What is not so of rows below: there are no such rows.
+                without.append(m.Has(m.Rows(carrier, (condition.item,))))
+            elif isinstance(condition, m.Missing):
+                without.append(m.Has(m.Rows(carrier)))
+            else:
+                below.setdefault(carrier, []).append(condition)
+        own = [c for c in plain if all(k.table == self.base for k in columns_in((c,))) and not _related(c)]
+        self._keep([self.test(c) for c in own])
+        for condition in plain:
+            if condition not in own:
+                self._keep_one(condition)
+        for table, group in below.items():
+            self._with(m.Has(m.Rows(table, tuple(group))), held=True)
+        for has in without:
+            self._with(has, held=False)
+
+    def _keep(self, items: list[Expression]) -> None:
+        if items:
+            self.steps.append(st.Keep(condition=all_of(items)))
+
+    def _keep_one(self, condition: m.Condition) -> None:
+        match condition:
+            case m.Has():
+                self._with(condition, held=True)
+            case m.Not(item=m.Has() as inner):
+                self._with(inner, held=False)
+            case m.Among(column=column, ask=ask):
+                self.bring([column], kept=False)
+                self._among(column, ask)
+            case m.All(items=items):
+                for item in items:
+                    self._keep_one(item)
+            case _:
+                # A condition on a joined row drops the rows without a partner anyway, unless it is a negation.
+                positive = not any(isinstance(p, (m.Not, m.Missing, m.Any)) for p in m.parts(condition))
+                self.bring(columns_in(condition), kept=not positive)
+                self._keep([self.test(condition)])
+
+    def carrier(self, condition: m.Condition) -> str | None:
+        """The table whose rows must be tested for a condition that no row here decides; None where one does."""
+        tables = list(dict.fromkeys(k.table for k in columns_in((condition,))))
+        if not tables and any(isinstance(p, m.EventTime) for p in m.parts(condition)):
+            if event_time(self.catalogue, self.base) is not None:
+                return None
+            dated = [
+                r.table
+                for r in self.catalogue.relationships
+                if r.other == self.base and event_time(self.catalogue, r.table) is not None
+            ]
+            return dated[0] if dated else None
+        if all(self.reaches(t) for t in tables):
+            return None
+        found = lowest_table(tables, self.catalogue)
+        if found is None:
+            raise CannotPlan(f"no chain of joins brings together {', '.join(spoken(t) for t in tables)}")
+        return found
+
+    def _among(self, column: ColumnKey, ask: m.Ask) -> None:
+        from gumption.core.reading.lowering import plan_of
+
+        plan = plan_of(ask, self.catalogue, self.day)
+        name = next(
+            (s.column for s in _shown(plan) if s.name == column.column or s.column == column.column), column.column
+        )
+        on = (KeyPair(left=self.names[column], right=name),)
+        self.steps.append(st.Join(other=plan, on=on, how="with"))
+
+    def _related_keys(self, table: str) -> tuple[Flow, tuple[str, ...], tuple[str, ...]]:
+        """A flow of another table's rows, and the names here and there that say which rows belong together."""
+        below = self.catalogue.path(table, self.base)
+        other = Flow(self.catalogue, table, self.day, self.scalar)
+        if below:
+            last = below[-1]
+            other.bring([ColumnKey(last.table, here) for here, _ in last.pairs])
+            return (
+                other,
+                tuple(self.names[ColumnKey(self.base, there)] for _, there in last.pairs),
+                tuple(other.names[ColumnKey(last.table, here)] for here, _ in last.pairs),
+            )
+        shared = []
+        for meeting in self.catalogue.tables:
+            one, two = self.catalogue.path(self.base, meeting.name), self.catalogue.path(table, meeting.name)
+            if one is not None and two is not None:
+                shared.append((len(one) + len(two), meeting.name))
+        if not shared:
+            raise CannotPlan(f"{spoken(table)} and {spoken(self.base)} do not lead to each other")
+        meeting_name = min(shared)[1]
+        if meeting_name == table:
+            return self._of_parent(other)
+        mine, theirs = self.catalogue.path(self.base, meeting_name), self.catalogue.path(table, meeting_name)
+        assert mine and theirs
+        here = [ColumnKey(mine[-1].table, a) for a, _ in mine[-1].pairs]
+        there = [ColumnKey(theirs[-1].table, a) for a, _ in theirs[-1].pairs]
+        self.bring(here)
+        other.bring(there)
+        return other, tuple(self.names[k] for k in here), tuple(other.names[k] for k in there)
+
+    def _of_parent(self, other: Flow) -> tuple[Flow, tuple[str, ...], tuple[str, ...]]:
+        path = self.catalogue.path(self.base, other.base)
+        assert path
+        here = [ColumnKey(path[-1].table, a) for a, _ in path[-1].pairs]
+        self.bring(here)
+        return (
+            other,
+            tuple(self.names[k] for k in here),
+            tuple(other.names[ColumnKey(other.base, b)] for _, b in path[-1].pairs),
+        )
+
+    def _with(self, has: m.Has, *, held: bool) -> None:
+        """Keep the rows that have such rows, or that have not."""
+        if has.rows.table == self.base:
+            raise CannotPlan(f"{spoken(self.base)} cannot be counted for themselves")
+        if has.op in ("=", "<=", "<") and _nought_fits(has):
+            if (has.op, has.number) in (("=", 0), ("<", 1), ("<=", 0)):
+                self._with(m.Has(has.rows), held=not held)
+            else:
+                item = self.test(has)
+                self._keep([item if held else Negated(item=item)])
+            return
+        other, here, there = self._related_keys(has.rows.table)
+        other.keep(has.rows.where)
+        if (has.op, has.number) not in ((">=", 1), (">", 0)):
+            count = free_name("rows", other.taken)
+            other.steps.append(st.Group(by=there, aggregates=(ex.Aggregate(name=count, function="count"),)))
+            other.steps.append(
+                st.Keep(condition=ex.Compare(op=has.op, left=ColumnRef(name=count), right=number_constant(has.number)))
+            )
+        on = tuple(KeyPair(left=a, right=b) for a, b in zip(here, there, strict=True))
+        self.steps.append(st.Join(other=other.plan(), on=on, how="with" if held else "without"))
+
+    def counted(self, rows: m.Rows) -> Expression:
+        """How many rows of another table belong to each row here, 0 where there is none."""
+        if rows in self._derived:
+            return ColumnRef(name=self._derived[rows])
+        other, here, there = self._related_keys(rows.table)
+        other.keep(rows.where)
+        count = self.free(rows.table)
+        keys = [self.free(f"{name}_of_{rows.table}") for name in there]
+        known = [Negated(item=IsMissing(value=ColumnRef(name=n))) for n in there]
+        other.steps.append(st.Keep(condition=all_of(list(known))))
+        other.steps.append(st.Group(by=there, aggregates=(ex.Aggregate(name=count, function="count"),)))
+        picked = [Picked(column=a, name=b) for a, b in zip(there, keys, strict=True)]
+        other.steps.append(Pick(columns=(*picked, Picked(column=count, name=count))))
+        on = tuple(KeyPair(left=a, right=b) for a, b in zip(here, keys, strict=True))
+        self.steps.append(st.Join(other=other.plan(), on=on, how="left"))
+        filled = self.free(f"{rows.table}_count")
+        self.steps.append(
+            st.Derive(name=filled, expression=ex.FirstKnown(items=(ColumnRef(name=count), number_constant(0))))
+        )
+        self._derived[rows] = filled
+        return ColumnRef(name=filled)
+
+    def test(self, condition: m.Condition) -> Expression:
+        """The condition as one expression over this flow's columns."""
+        match condition:
+            case m.Is(column=key, values=values):
+                self.bring([key])
+                return self._is(key, values)
+            case m.Compared(op=op, left=left, right=right):
+                return self._compared(op, left, right)
+            case m.Within(time=time, low=low, high=high):
+                return self._within(self.expression(time), self._type_of(time), low, high)
+            case m.PartIs(unit=unit, time=time, numbers=numbers):
+                part = ex.DatePart(part=unit, value=self.expression(time))
+                return ex.OneOf(value=part, options=tuple(number_constant(n) for n in numbers))
+            case m.Clock(time=time, op=op, at=at):
+                clock = self._clock_column(time)
+                if clock is not None:
+                    self.bring([clock])
+                    return self._clock(ColumnRef(name=self.names[clock]), Type.TIME, op, at)
+                return self._clock(self.expression(time), self._type_of(time), op, at)
+            case m.Missing(column=key):
+                self.bring([key])
+                return IsMissing(value=ColumnRef(name=self.names[key]))
+            case m.Says(column=key, how=how, pattern=pattern):
+                self.bring([key])
+                return ex.TextMatch(how=how, value=ColumnRef(name=self.names[key]), pattern=pattern)
+            case m.Has(rows=rows, op=op, number=number):
+                return ex.Compare(op=op, left=self.counted(rows), right=number_constant(number))
+            case m.Among(column=column, ask=ask):
+                raise CannotPlan(f"{spoken(column.column)} among the first of {spoken(ask.head)} cannot stand in an or")
+            case m.All(items=items):
+                return AllOf(items=tuple(self.test(i) for i in items))
+            case m.Any(items=items):
+                return AnyOf(items=tuple(self.test(i) for i in items))
+            case m.Not(item=item):
+                return Negated(item=self.test(item))
+            case _:
+                assert_never(condition)
+
+    def _type_of(self, time: m.Expr) -> Type:
+        match time:
+            case m.Col(key=key):
+                return self.column(key).type
+            case m.EventTime():
+                found = event_time(self.catalogue, self.base)
+                return self.column(found).type if found is not None else Type.DATE
+            case _:
+                return Type.DATE
+
+    def _is(self, key: ColumnKey, values: tuple[str | int | float | bool, ...]) -> Expression:
+        kind = self.column(key).type
+        column = ColumnRef(name=self.names[key])
+        constants = []
+        for value in values:
+            if kind is Type.INTEGER:
+                constants.append(Constant(type=kind, value=int(value)))
+            elif kind is Type.DECIMAL:
+                constants.append(Constant(type=kind, value=f"{float(value):.{self.column(key).scale}f}"))
+            else:
+                constants.append(Constant(type=kind, value=value))
+        if len(constants) == 1:
+            return ex.Compare(op="=", left=column, right=constants[0])
+        return ex.OneOf(value=column, options=tuple(constants))
+
+    def _compared(self, op: m.Comparison, left: m.Expr, right: m.Expr | m.Quantity) -> Expression:
+        one = self.expression(left)
+        if isinstance(right, m.QUANTITIES):
+            name = self._beside_scalar(right)
+            return ex.Compare(op=op, left=one, right=ColumnRef(name=name))
+        return ex.Compare(op=op, left=one, right=self.expression(right))
+
+    def _beside_scalar(self, quantity: m.Quantity) -> str:
+        if quantity not in self._derived:
+            plan = self.scalar(quantity)
+            group = next(s for s in reversed(plan.steps) if isinstance(s, (st.Group, st.Derive, Pick)))
+            source = (
+                group.name
+                if isinstance(group, st.Derive)
+                else (group.columns[0].name if isinstance(group, Pick) else group.aggregates[0].name)
+            )
+            name = self.free(f"overall_{source}")
+            plan = plan.then(Pick(columns=(Picked(column=source, name=name),)))
+            self.steps.append(st.Join(other=plan, on=()))
+            self._derived[quantity] = name
+        return self._derived[quantity]
+
+    def _within(self, value: Expression, kind: Type, low: dt.date | None, high: dt.date | None) -> Expression:
+        if kind.is_number:
+            bounds: list[Expression] = []
+            if low is not None:
+                bounds.append(ex.Compare(op=">=", left=value, right=number_constant(low.year)))
+            if high is not None:
+                bounds.append(ex.Compare(op="<=", left=value, right=number_constant(high.year)))
+            return all_of(bounds)
+        if kind is Type.TIMESTAMP:
+            items: list[Expression] = []
+            if low is not None:
+                items.append(ex.Compare(op=">=", left=value, right=Constant(type=Type.DATE, value=low.isoformat())))
+            if high is not None:
+                after = (high + dt.timedelta(days=1)).isoformat()
+                items.append(ex.Compare(op="<", left=value, right=Constant(type=Type.DATE, value=after)))
+            return all_of(items)
+        if low is not None and high is not None:
+            first, last = (Constant(type=Type.DATE, value=d.isoformat()) for d in (low, high))
+            return ex.Between(value=value, low=first, high=last)
+        if low is not None:
+            return ex.Compare(op=">=", left=value, right=Constant(type=Type.DATE, value=low.isoformat()))
+        assert high is not None
+        return ex.Compare(op="<=", left=value, right=Constant(type=Type.DATE, value=high.isoformat()))
+
+    def _clock(self, value: Expression, kind: Type, op: m.Comparison, at: str) -> Expression:
+        if kind is Type.TIME:
+            return ex.Compare(op=op, left=value, right=Constant(type=Type.TIME, value=at))
+        hour, minute = int(at[:2]), int(at[3:5])
+        moment = ex.Arithmetic(
+            op="+",
+            left=ex.Arithmetic(op="*", left=ex.DatePart(part="hour", value=value), right=number_constant(60)),
+            right=ex.DatePart(part="minute", value=value),
+        )
+        return ex.Compare(op=op, left=moment, right=number_constant(60 * hour + minute))
+
+
+def _related(condition: m.Condition) -> bool:
+    return any(isinstance(p, (m.Has, m.Among)) for p in m.parts(condition))
+
+
+def _nought_fits(has: m.Has) -> bool:
+    match has.op:
+        case "=":
+            return has.number == 0
+        case "<":
+            return has.number > 0
+        case "<=":
+            return has.number >= 0
+        case _:
+            return False
+
+
+def _shown(plan: Plan) -> tuple[Picked, ...]:
+    last = next((s for s in reversed(plan.steps) if isinstance(s, Pick)), None)
+    return last.columns if last is not None else ()
+
+
+def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
+    """When the rows of a table happened: its own date, that of what it belongs to, or a column of years."""
+    frontier, seen = [table], {table}
+    while frontier:
+        name = frontier.pop(0)
+        found = catalogue.table(name)
+        if found.time_column is not None:
+            return ColumnKey(name, found.time_column.name)
+        for column in found.columns:
+            if column.type is Type.INTEGER and column.name.lower() in ("year", "yr") and column.role is Role.CODE:
+                return ColumnKey(name, column.name)
+        for link in catalogue.parents(name):
+            if link.other not in seen:
+                seen.add(link.other)
+                frontier.append(link.other)
+    return None
+
+
+def may_be_missing(key: ColumnKey, base: str, catalogue: Catalogue) -> bool:
+    """True where a column is missing on some row of the base table: by itself, or for want of a partner."""
+    if catalogue.table(key.table).column(key.column).missing:
+        return True
+    links = catalogue.path(base, key.table) or ()
+    return any(link.unmatched or catalogue.table(link.table).column(link.column).missing for link in links)
+
+
+def names_rows(key: ColumnKey, catalogue: Catalogue) -> ColumnKey | None:
+    """The key that tells apart what a naming column names, where two may have the same name; else None."""
+    table = catalogue.table(key.table)
+    column = table.column(key.column)
+    identity = table.key
+    if column.role is not Role.NAME or identity is None or identity.name == column.name:
+        return None
+    return ColumnKey(table.name, identity.name) if column.distinct < table.rows - column.missing else None

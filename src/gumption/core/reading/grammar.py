@@ -1,0 +1,193 @@
+"""Rules as data, and a chart that keeps every way in which words can be put together.
+
+A rule is a pattern of literal words and categories, the category it builds, and what it builds from the values of
+its parts. The chart is bottom-up: an edge is a category over words [start, end) with a value and a score, and the
+best few edges of every cell are kept. See M. Kay, "Algorithm schemata and data structures in syntactic processing",
+1980, for active charts.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict, deque
+from collections.abc import Callable, Hashable, Iterable, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+KEPT_PER_CELL = 6
+SKIP_COST = 0.02
+RULE_COST = 0.03
+"""What putting together costs, so that of two ways to the same the shorter wins."""
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A pattern such as "AGG of? NUM", the category that it builds, and what it builds.
+
+    Words in small letters are literal, `a|b` are alternatives, `?` makes an element optional, and words in capitals
+    are categories. `build` takes the values of the categories in order, and gives None where they do not fit.
+    """
+
+    builds: str
+    pattern: str
+    build: Callable[..., object]
+    examples: tuple[str, ...] = ()
+    weight: float = 0.0
+    """What the rule adds to the score of what it builds."""
+
+
+@dataclass(frozen=True)
+class Edge:
+    """A category over words [start, end)."""
+
+    category: str
+    start: int
+    end: int
+    value: Any
+    score: float
+    rule: str = ""
+    children: tuple[Edge, ...] = ()
+
+    @property
+    def width(self) -> int:
+        return self.end - self.start
+
+
+@dataclass(frozen=True)
+class _Element:
+    category: str | None
+    words: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True)
+class _Compiled:
+    rule: Rule
+    elements: tuple[_Element, ...]
+
+
+@dataclass(frozen=True)
+class _Active:
+    compiled: _Compiled
+    dot: int
+    start: int
+    end: int
+    children: tuple[Edge, ...]
+    score: float
+
+
+def _compiled(rule: Rule) -> list[_Compiled]:
+    options: list[tuple[_Element, ...]] = [()]
+    for part in rule.pattern.split():
+        optional = part.endswith("?")
+        part = part.removesuffix("?")
+        if re.fullmatch(r"[A-Z_|]+", part):
+            elements = [_Element(name) for name in part.split("|")]
+        else:
+            elements = [_Element(None, frozenset(part.split("|")))]
+        options = [
+            longer for done in options for longer in [*([done] if optional else []), *((*done, e) for e in elements)]
+        ]
+    return [_Compiled(rule, o) for o in options if o]
+
+
+@dataclass
+class Grammar:
+    """Rules made ready; build it once."""
+
+    rules: Sequence[Rule]
+    by_category: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
+    by_word: dict[str, list[_Compiled]] = field(default_factory=lambda: defaultdict(list))
+    literals: set[str] = field(default_factory=set)
+    """Every word that a rule names."""
+
+    def __post_init__(self) -> None:
+        for rule in self.rules:
+            for compiled in _compiled(rule):
+                self.literals.update(word for element in compiled.elements for word in element.words)
+                first = compiled.elements[0]
+                if first.category is not None:
+                    self.by_category[first.category].append(compiled)
+                else:
+                    for word in first.words:
+                        self.by_word[word].append(compiled)
+
+
+class Chart:
+    """All edges over one question's words."""
+
+    def __init__(self, grammar: Grammar, words: Sequence[str], skippable: Sequence[bool]) -> None:
+        self.grammar, self.words, self.skippable = grammar, words, skippable
+        self.edges: dict[tuple[str, int], list[Edge]] = defaultdict(list)
+        self._waiting: dict[tuple[str, int], list[_Active]] = defaultdict(list)
+        self._cells: dict[tuple[str, int, int], dict[Hashable, float]] = defaultdict(dict)
+        self._agenda: deque[Edge] = deque()
+
+    def run(self, terminals: Iterable[Edge]) -> None:
+        """Put together whatever the rules allow."""
+        for place, word in enumerate(self.words):
+            for compiled in self.grammar.by_word.get(word, ()):
+                self._advance(_Active(compiled, 1, place, place + 1, (), 0.0))
+        for edge in sorted(terminals, key=lambda e: (e.end - e.start, -e.score)):
+            self._add(edge)
+        while self._agenda:
+            edge = self._agenda.popleft()
+            self.edges[edge.category, edge.start].append(edge)
+            for active in self._waiting.get((edge.category, edge.start), ()):
+                self._extend(active, edge)
+            for compiled in self.grammar.by_category.get(edge.category, ()):
+                self._advance(_Active(compiled, 1, edge.start, edge.end, (edge,), edge.score))
+
+    def _add(self, edge: Edge) -> None:
+        cell = self._cells[edge.category, edge.start, edge.end]
+        known = cell.get(edge.value)
+        if known is not None and known >= edge.score:
+            return
+        if known is None and len(cell) >= KEPT_PER_CELL:
+            worst = min(cell.values())
+            if edge.score <= worst:
+                return
+        cell[edge.value] = edge.score
+        self._agenda.append(edge)
+
+    def _extend(self, active: _Active, edge: Edge) -> None:
+        gap = edge.start - active.end
+        score = active.score + edge.score - SKIP_COST * gap
+        self._advance(_Active(active.compiled, active.dot + 1, active.start, edge.end, (*active.children, edge), score))
+
+    def _advance(self, active: _Active) -> None:
+        elements = active.compiled.elements
+        if active.dot == len(elements):
+            self._finish(active)
+            return
+        element = elements[active.dot]
+        place = active.end
+        while place < len(self.words):
+            if element.category is None:
+                if self.words[place] in element.words:
+                    cost = SKIP_COST * (place - active.end)
+                    self._advance(
+                        _Active(
+                            active.compiled,
+                            active.dot + 1,
+                            active.start,
+                            place + 1,
+                            active.children,
+                            active.score - cost,
+                        )
+                    )
+            else:
+                self._waiting[element.category, place].append(active)
+                for edge in list(self.edges.get((element.category, place), ())):
+                    self._extend(active, edge)
+            if not self.skippable[place]:
+                break
+            place += 1
+
+    def _finish(self, active: _Active) -> None:
+        rule = active.compiled.rule
+        value = rule.build(*(child.value for child in active.children))
+        if value is None:
+            return
+        parts = len(active.children) or 1
+        score = active.score / parts + rule.weight - RULE_COST
+        self._add(Edge(rule.builds, active.start, active.end, value, score, rule.pattern, active.children))

@@ -1,0 +1,671 @@
+"""A meaning as a plan: which rows each quantity is worked on, how they meet, and the order and limit of what comes out.
+
+Each quantity is worked at the grain of its own expression, so that no join multiplies it; quantities of several
+tables meet on the groups they share. A condition on rows below is a test for such rows, never a join.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+from dataclasses import dataclass, replace
+from typing import Literal, assert_never
+
+from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.names import free_name
+from gumption.core.model.types import Role, Type
+from gumption.core.plan import expressions as ex
+from gumption.core.plan import steps as st
+from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expression, IsMissing, Negated
+from gumption.core.plan.steps import Pick, Picked, Plan, SortKey, Step
+from gumption.core.plan.typing import schema_of
+from gumption.core.plan.words import spoken
+from gumption.core.reading import meaning as m
+from gumption.core.reading.flow import (
+    CannotPlan,
+    Flow,
+    all_of,
+    event_time,
+    lowest_table,
+    may_be_missing,
+    names_rows,
+    number_constant,
+)
+from gumption.core.reading.meaning import ColumnKey, columns_in
+from gumption.core.reading.vocabulary import is_yearly
+
+_MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count", "variance")
+_LINES: dict[str, Literal["number", "quarter", "month", "week", "day"]] = {
+    "year": "number",
+    "quarter": "quarter",
+    "month": "month",
+    "week": "week",
+    "day": "day",
+}
+"""How the periods of a group by time follow each other; a year is a whole number."""
+_PREFIX = {
+    "sum": "total",
+    "mean": "average",
+    "median": "median",
+    "min": "lowest",
+    "max": "highest",
+    "count": "count",
+    "distinct": "different",
+    "deviation": "deviation",
+    "variance": "variance",
+    "mode": "commonest",
+    "correlation": "correlation",
+}
+
+
+def plan_of(ask: m.Ask, catalogue: Catalogue, day: dt.date) -> Plan:
+    """The plan of a question. Raises CannotPlan, with words for a person."""
+    return Lowering(ask, catalogue, day).plan()
+
+
+@dataclass(frozen=True)
+class _Part:
+    """Atoms worked on the rows of one table: the plan that ends in their group, and the names of it all."""
+
+    steps: tuple[Step, ...]
+    by: tuple[str, ...]
+    extra: tuple[str, ...]
+    names: dict[m.Aggregated | m.ShareOf | m.OverGroups, str]
+
+
+_Atom = m.Aggregated | m.ShareOf | m.OverGroups
+
+
+class Lowering:
+    """Builds the plan of one question."""
+
+    def __init__(self, ask: m.Ask, catalogue: Catalogue, day: dt.date) -> None:
+        self.ask, self.catalogue, self.day = ask, catalogue, day
+        self.steps: list[Step] = []
+        self.taken: set[str] = set()
+        self.names: dict[object, str] = {}
+        self.by: tuple[str, ...] = ()
+        self.extra: tuple[str, ...] = ()
+        self.several = False
+        """True where the quantities are worked on the rows of several tables."""
+
+    def plan(self) -> Plan:
+        if self.ask.lists:
+            return self._listing()
+        return self._grouped()
+
+    def _flow(self, base: str) -> Flow:
+        return Flow(self.catalogue, base, self.day, self._scalar)
+
+    def _scalar(self, quantity: m.Quantity) -> Plan:
+        """A quantity over all rows as a plan of one row."""
+        return Lowering(m.Ask(self.ask.head, quantities=(quantity,)), self.catalogue, self.day).plan()
+
+    # --- listings
+
+    def _listing(self) -> Plan:
+        ask = self.ask
+        table = self.catalogue.table(ask.head)
+        flow = self._flow(ask.head)
+        flow.keep(ask.where)
+        shown: list[m.Expr] = list(ask.shows)
+        naming = table.naming_column
+        if naming is not None and m.Col(ColumnKey(table.name, naming.name)) not in shown:
+            shown.insert(0, m.Col(ColumnKey(table.name, naming.name)))
+        for order in ask.order:
+            if isinstance(order.by, m.EXPRESSIONS) and order.by not in shown:
+                shown.append(order.by)
+        if not ask.shows and not ask.order and (naming is None or naming.role is Role.IDENTIFIER):
+            shown = [m.Col(ColumnKey(table.name, c.name)) for c in table.columns]
+        elif naming is not None and naming.role is Role.NAME and naming is not table.key and table.key is not None:
+            key = m.Col(ColumnKey(table.name, table.key.name))
+            if names_rows(ColumnKey(table.name, naming.name), self.catalogue) and key not in shown:
+                shown.append(key)
+        shown = shown or [m.Col(ColumnKey(table.name, c.name)) for c in table.columns]
+        names = [flow.named(e, self._label(e)) for e in dict.fromkeys(shown)]
+        keys = []
+        for order in ask.order:
+            assert isinstance(order.by, m.EXPRESSIONS)
+            name = flow.named(order.by, self._label(order.by))
+            keys.append(SortKey(column=name, descending=order.descending))
+            if ask.limit is not None and any(may_be_missing(k, ask.head, self.catalogue) for k in columns_in(order.by)):
+                flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=name)))))
+        flow.steps.append(Pick(columns=tuple(Picked(column=n, name=n) for n in dict.fromkeys(names))))
+        flow.steps.append(st.Sort(keys=tuple(keys) or (SortKey(column=names[0]),)))
+        self._limit(flow.steps, ask.limit, ask.skip, tuple(keys))
+        return flow.plan()
+
+    def _limit(self, steps: list[Step], limit: int | None, skip: int, keys: tuple[SortKey, ...]) -> None:
+        if limit is None:
+            return
+        if not skip:
+            steps.append(st.Limit(rows=limit))
+            return
+        sort = steps.pop()
+        steps.append(st.Window(name="place", function="place", column=keys[0].column, order=keys))
+        place = ColumnRef(name="place")
+        steps.append(
+            st.Keep(
+                condition=ex.Between(value=place, low=number_constant(skip + 1), high=number_constant(skip + limit))
+            )
+        )
+        steps.append(sort)
+
+    # --- groups and quantities
+
+    def _grouped(self) -> Plan:
+        ask = self.ask
+        atoms = list(dict.fromkeys(self._atoms()))
+        if atoms:
+            bases: dict[str, list[_Atom]] = {}
+            for atom in atoms:
+                bases.setdefault(self._base(atom), []).append(atom)
+            self.several = len(bases) > 1
+            worked = [self._part(base, group) for base, group in bases.items()]
+        else:
+            worked = [self._part(self._base(None), [])]
+        if len(worked) == 1:
+            self.steps = list(worked[0].steps)
+            self.by, self.extra = worked[0].by, worked[0].extra
+            self.names.update(worked[0].names.items())
+        else:
+            self._meet(worked)
+        self.taken |= {*self.by, *self.extra, *self.names.values()}
+        for expr, name in zip(ask.groups, self.by, strict=True):
+            self.names[expr] = name
+        along = [p for q in ask.quantities for p in m.parts(q) if isinstance(p, m.Along)]
+        if any(p.kind in ("running", "change", "change_percent", "moving", "year_before") for p in along):
+            self._fill()
+        shown: list[str] = []
+        for quantity in ask.quantities:
+            shown += self._quantity(quantity)
+        for having in ask.having:
+            self._having(having)
+        self._order(shown)
+        return self._asked_first(Plan(steps=tuple(self.steps)), shown)
+
+    def _asked_first(self, plan: Plan, shown: list[str]) -> Plan:
+        """What was asked for stands before what it was worked out from."""
+        held = list(schema_of(plan, self.catalogue))
+        first = list(dict.fromkeys(n for n in (*self.by, *self.extra, *shown) if n in held))
+        wanted = [*first, *(n for n in held if n not in first)]
+        return plan if wanted == held else plan.then(Pick(columns=tuple(Picked(column=n, name=n) for n in wanted)))
+
+    def _atoms(self) -> list[_Atom]:
+        found: list[_Atom] = []
+
+        def look(node: object) -> None:
+            match node:
+                case m.Aggregated() | m.ShareOf() | m.OverGroups():
+                    found.append(node)
+                case m.Combined(left=left, right=right):
+                    look(left)
+                    look(right)
+                case m.Between(quantity=quantity, base=base, compared=compared):
+                    found.extend(replace(quantity, where=(*quantity.where, c)) for c in (base, compared))
+                case m.Along(quantity=quantity):
+                    look(quantity)
+                case m.Having(quantity=quantity, right=right, overall=overall):
+                    look(quantity)
+                    if not overall:
+                        look(right)
+                case m.Order(by=by):
+                    look(by)
+                case _:
+                    pass
+
+        for part in (*self.ask.quantities, *self.ask.having, *self.ask.order):
+            look(part)
+        return found
+
+    def _base(self, atom: _Atom | None) -> str:
+        """The table whose rows an atom is worked on."""
+        keys = [k for g in self.ask.groups for k in columns_in(g)]
+        tables: list[str] = []
+        match atom:
+            case m.Aggregated(expr=expr, table=table, other=other):
+                tables = [k.table for e in (expr, other) if e is not None for k in columns_in(e)]
+                if table is not None:
+                    tables.insert(0, table)
+            case m.ShareOf(table=table, expr=expr):
+                tables = [table] if table is not None else []
+                if expr is not None:
+                    tables += [k.table for k in columns_in(expr)]
+            case m.OverGroups(quantity=inner, each=each):
+                tables = [*([inner.table] if inner.table else [])]
+                tables += [k.table for e in (inner.expr, each) if e is not None for k in columns_in(e)]
+            case None:
+                pass
+        tables = list(dict.fromkeys([*tables, *(k.table for k in keys)])) or [self.ask.head]
+        if atom is None and not keys:
+            tables = [self.ask.head]
+        found = lowest_table(tables, self.catalogue)
+        if found is None:
+            raise CannotPlan(f"no chain of joins brings together {' and '.join(spoken(t) for t in tables)}")
+        return found
+
+    def _part(self, base: str, atoms: list[_Atom]) -> _Part:
+        flow = self._flow(base)
+        flow.keep(self.ask.where)
+        by: list[str] = []
+        extra: list[str] = []
+        for group in self.ask.groups:
+            name = self._group_name(flow, group)
+            by.append(name)
+            if isinstance(group, m.Col):
+                identity = names_rows(group.key, self.catalogue)
+                if identity is not None and (self.several or base != group.key.table):
+                    flow.bring([identity])
+                    extra.append(flow.names[identity])
+        for shown in self.ask.shows:
+            name = flow.named(shown, self._label(shown))
+            if name not in by and name not in extra:
+                extra.append(name)
+        over = [a for a in atoms if isinstance(a, m.OverGroups)]
+        if over:
+            if len(atoms) > 1:
+                raise CannotPlan("an average over groups is asked for by itself")
+            return self._over_groups(flow, over[0], tuple(by), tuple(extra))
+        aggregates: list[Aggregate] = []
+        names: dict[_Atom, str] = {}
+        self._once_each(flow, atoms, (*by, *extra))
+        for atom in atoms:
+            assert not isinstance(atom, m.OverGroups)
+            made = self._aggregates(flow, atom, base, {a.name for a in aggregates} | set(by) | set(extra))
+            aggregates += made[0]
+            names[atom] = made[1]
+        if not aggregates and not by:
+            raise CannotPlan("there is nothing to work out")
+        # What is derived for a percentage share stands behind the group.
+        flow.steps.append(st.Group(by=tuple(dict.fromkeys((*by, *extra))), aggregates=tuple(aggregates)))
+        flow.steps += self._ratios(atoms, names, aggregates)
+        return _Part(tuple(flow.steps), tuple(by), tuple(extra), names)
+
+    def _group_name(self, flow: Flow, group: m.Expr) -> str:
+        if isinstance(group, m.PartOf):
+            time = flow.expression(group.of)
+            key = event_time(self.catalogue, flow.base) if isinstance(group.of, m.EventTime) else None
+            keys = [key] if key is not None else columns_in(group.of)
+            known = st.Keep(condition=Negated(item=IsMissing(value=time)))
+            if any(may_be_missing(k, flow.base, self.catalogue) for k in keys) and known not in flow.steps:
+                flow.steps.append(known)
+        return flow.named(group, self._label(group))
+
+    def _once_each(self, flow: Flow, atoms: list[_Atom], by: tuple[str, ...]) -> None:
+        """Measures of a table above: each of its rows once a group, however many rows here point at it."""
+        above: set[str] = set()
+        columns: list[str] = []
+        for atom in atoms:
+            if not isinstance(atom, m.Aggregated) or atom.expr is None or atom.function not in _MULTIPLIED:
+                return
+            tables = {k.table for k in columns_in(atom.expr)}
+            if flow.base in tables or len(tables) != 1 or atom.where or atom.other is not None:
+                return
+            above |= tables
+            columns.append(flow.named(atom.expr, self._label(atom.expr)))
+        if len(above) != 1:
+            return
+        table = above.pop()
+        path = self.catalogue.path(flow.base, table)
+        if not path or all(link.one_to_one for link in path):
+            return
+        key = ColumnKey(table, path[-1].other_column)
+        flow.bring([key])
+        identity = flow.names[key]
+        carried = tuple(
+            Aggregate(name=c, function="max", column=c) for c in dict.fromkeys(columns) if c not in (*by, identity)
+        )
+        flow.steps.append(st.Group(by=tuple(dict.fromkeys((*by, identity))), aggregates=carried))
+
+    def _aggregates(
+        self, flow: Flow, atom: m.Aggregated | m.ShareOf, base: str, taken: set[str]
+    ) -> tuple[list[Aggregate], str]:
+        """The aggregates of an atom, and the name its value will have."""
+        match atom:
+            case m.ShareOf(condition=condition, table=table, expr=expr):
+                where = all_of([flow.test(self._fitted(flow, c)) for c in condition])
+                if expr is None:
+                    name = free_name("share", taken)
+                    if table is not None and table != base:
+                        return self._share_of_parents(flow, table, where, taken)
+                    return [Aggregate(name=name, function="share", where=where)], name
+                column = flow.named(expr, self._label(expr))
+                met, of = free_name(f"matching_{column}", taken), free_name(f"total_{column}", taken)
+                return [
+                    Aggregate(name=met, function="sum", column=column, where=where),
+                    Aggregate(name=of, function="sum", column=column),
+                ], free_name("share", taken)
+            case m.Aggregated():
+                conditions = [flow.test(self._fitted(flow, c)) for c in atom.where]
+                where_one = all_of(conditions) if conditions else None
+                if atom.expr is None:
+                    return self._count(flow, atom, base, where_one, taken)
+                source = flow.named(atom.expr, self._label(atom.expr))
+                other = flow.named(atom.other, self._label(atom.other)) if atom.other is not None else None
+                prefix = _PREFIX.get(atom.function, atom.function)
+                if atom.function == "percentile":
+                    prefix = f"percentile_{atom.percent or 0:g}"
+                label = "correlation" if atom.function == "correlation" else f"{prefix}_{source}".replace(" ", "_")
+                name = free_name(label, taken)
+                function, percent = atom.function, atom.percent
+                return [
+                    Aggregate(
+                        name=name, function=function, column=source, percent=percent, other=other, where=where_one
+                    )
+                ], name
+            case _:
+                assert_never(atom)
+
+    def _fitted(self, flow: Flow, condition: m.Condition) -> m.Condition:
+        """A condition on rows below as one that tests for them."""
+        carrier = flow.carrier(condition)
+        return condition if carrier is None else m.Has(m.Rows(carrier, (condition,)))
+
+    def _count(
+        self, flow: Flow, atom: m.Aggregated, base: str, where: Expression | None, taken: set[str]
+    ) -> tuple[list[Aggregate], str]:
+        table = atom.table or base
+        name = free_name(table.replace(" ", "_"), taken)
+        if table == base:
+            return [Aggregate(name=name, function="count", where=where)], name
+        path = self.catalogue.path(base, table)
+        if not path:
+            raise CannotPlan(f"{spoken(table)} cannot be counted by {spoken(base)}")
+        here = ColumnKey(path[-1].table, path[-1].column)
+        flow.bring([here])
+        return [Aggregate(name=name, function="distinct", column=flow.names[here], where=where)], name
+
+    def _share_of_parents(
+        self, flow: Flow, table: str, where: Expression, taken: set[str]
+    ) -> tuple[list[Aggregate], str]:
+        path = self.catalogue.path(flow.base, table)
+        if not path:
+            raise CannotPlan(f"{spoken(table)} cannot be counted by {spoken(flow.base)}")
+        here = ColumnKey(path[-1].table, path[-1].column)
+        flow.bring([here])
+        column = flow.names[here]
+        met, of = free_name("matching", taken), free_name("of", taken)
+        return [
+            Aggregate(name=met, function="distinct", column=column, where=where),
+            Aggregate(name=of, function="distinct", column=column),
+        ], free_name("share", taken)
+
+    def _ratios(self, atoms: list[_Atom], names: dict[_Atom, str], aggregates: list[Aggregate]) -> list[Step]:
+        steps: list[Step] = []
+        place = 0
+        for atom in atoms:
+            if isinstance(atom, m.ShareOf) and aggregates[place].function != "share":
+                met, of = aggregates[place], aggregates[place + 1]
+                steps.append(st.Derive(name=names[atom], expression=_percent(met.name, of.name)))
+                place += 2
+            else:
+                place += 1
+        return steps
+
+    def _over_groups(self, flow: Flow, atom: m.OverGroups, by: tuple[str, ...], extra: tuple[str, ...]) -> _Part:
+        each = flow.named(atom.each, self._label(atom.each))
+        identity = names_rows(atom.each.key, self.catalogue) if isinstance(atom.each, m.Col) else None
+        keys = [each]
+        if identity is not None:
+            flow.bring([identity])
+            keys.append(flow.names[identity])
+        if isinstance(atom.each, m.Col) and may_be_missing(atom.each.key, flow.base, self.catalogue):
+            flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=each)))))
+        inner, name = self._aggregates(flow, atom.quantity, flow.base, {*by, *keys})
+        flow.steps.append(st.Group(by=tuple(dict.fromkeys((*by, *keys))), aggregates=tuple(inner)))
+        outer = free_name(f"{_PREFIX.get(atom.function, atom.function)}_{name}", {*by, *keys, name})
+        aggregate = Aggregate(name=outer, function=atom.function, column=name, percent=atom.percent)
+        flow.steps.append(st.Group(by=by, aggregates=(aggregate,)))
+        return _Part(tuple(flow.steps), by, (), {atom: outer})
+
+    def _meet(self, parts: list[_Part]) -> None:
+        """Parts of several tables: one row a group with what each worked out."""
+        self.by, self.extra = parts[0].by, parts[0].extra
+        taken: set[str] = {*self.by, *self.extra}
+        steps: list[Step] = []
+        counts: list[str] = []
+        for place, part in enumerate(parts):
+            picked = [Picked(column=a, name=b) for a, b in zip(part.by, self.by, strict=True)]
+            picked += [Picked(column=a, name=b) for a, b in zip(part.extra, self.extra, strict=True)]
+            for atom, own in part.names.items():
+                name = free_name(own, taken)
+                taken.add(name)
+                self.names[atom] = name
+                picked.append(Picked(column=own, name=name))
+                if isinstance(atom, m.Aggregated) and atom.function in ("count", "distinct"):
+                    counts.append(name)
+            part_steps = (*part.steps, Pick(columns=tuple(picked)))
+            steps = [*part_steps] if place == 0 else [*steps, st.Append(other=Plan(steps=part_steps))]
+        values = [n for k, n in self.names.items()]
+        ordered = tuple(Aggregate(name=n, function="max", column=n) for n in dict.fromkeys(values))
+        steps.append(st.Group(by=tuple(dict.fromkeys((*self.by, *self.extra))), aggregates=ordered))
+        for name in counts:
+            filled = free_name(f"{name} or 0", taken)
+            steps.append(
+                st.Derive(
+                    name=filled,
+                    expression=ex.FirstKnown(items=(ColumnRef(name=name), Constant(type=Type.INTEGER, value=0))),
+                )
+            )
+            shown = [*self.by, *self.extra, *dict.fromkeys(values)]
+            steps.append(Pick(columns=tuple(Picked(column=filled if n == name else n, name=n) for n in shown)))
+        self.steps = steps
+
+    # --- behind the group
+
+    def _times(self) -> list[tuple[str, m.PartOf]]:
+        return [
+            (name, group) for name, group in zip(self.by, self.ask.groups, strict=True) if isinstance(group, m.PartOf)
+        ]
+
+    def _fill(self) -> None:
+        """The one before a month is the month before, also where that has no rows: its counts and sums are nought."""
+        lines = [(name, _LINES[g.unit]) for name, g in self._times() if g.unit in _LINES]
+        if len(lines) != 1 or self.extra:
+            return
+        zeros = tuple(
+            n
+            for atom, n in self.names.items()
+            if isinstance(atom, m.Aggregated) and atom.function in ("count", "distinct", "sum")
+        )
+        within = tuple(n for n in self.by if n != lines[0][0])
+        self.steps.append(st.Fill(column=lines[0][0], unit=lines[0][1], within=within, zeros=zeros))
+
+    def _free(self, label: str) -> str:
+        name = free_name(label, self.taken)
+        self.taken.add(name)
+        return name
+
+    def _derive(self, label: str, expression: Expression) -> str:
+        name = self._free(label)
+        self.steps.append(st.Derive(name=name, expression=expression))
+        return name
+
+    def _quantity(self, quantity: m.Quantity) -> list[str]:
+        """Names of the columns that a quantity stands in, worked out behind the group where needed."""
+        match quantity:
+            case m.Aggregated() | m.ShareOf() | m.OverGroups():
+                return [self.names[quantity]]
+            case m.Combined(op=op, left=left, right=right, percent=percent):
+                if quantity in self.names:
+                    return [self.names[quantity]]
+                one = ColumnRef(name=self._quantity(left)[-1])
+                two = (
+                    number_constant(right.value)
+                    if isinstance(right, m.Number)
+                    else ColumnRef(name=self._quantity(right)[-1])
+                )
+                value: Expression = ex.Arithmetic(op=op, left=one, right=two)
+                if percent:
+                    value = ex.Arithmetic(op="*", left=value, right=number_constant(100))
+                label = {"+": "sum", "-": "difference", "*": "product", "/": "percentage" if percent else "ratio"}[op]
+                self.names[quantity] = self._derive(label, value)
+                return [self.names[quantity]]
+            case m.Between():
+                return self._between(quantity)
+            case m.Along():
+                return self._along(quantity)
+            case _:
+                assert_never(quantity)
+
+    def _between(self, quantity: m.Between) -> list[str]:
+        if quantity not in self.names:
+            inner = quantity.quantity
+            atoms = [replace(inner, where=(*inner.where, c)) for c in (quantity.base, quantity.compared)]
+            base, compared = (ColumnRef(name=self.names[a]) for a in atoms)
+            difference = self._derive("change", ex.Arithmetic(op="-", left=compared, right=base))
+            ratio = ex.Arithmetic(op="/", left=ColumnRef(name=difference), right=base)
+            self.names[quantity] = self._derive(
+                "change_percent", ex.Arithmetic(op="*", left=ratio, right=number_constant(100))
+            )
+        return [self.names[quantity]]
+
+    def _along(self, quantity: m.Along) -> list[str]:
+        source = self._quantity(quantity.quantity)[-1]
+        if quantity in self.names:
+            return [source, self.names[quantity]]
+        times = [name for name, g in self._times()]
+        others = tuple(n for n in (*self.by, *self.extra) if n not in times)
+        order = tuple(SortKey(column=n) for n in times)
+        needs_time = quantity.kind in ("running", "change", "change_percent", "moving", "year_before")
+        if needs_time and not times:
+            raise CannotPlan("a change or a running total needs a time to go along")
+        name = self._free(
+            {
+                "share": "share_of_total",
+                "share_within": "share_within",
+                "running": "running_total",
+                "change": "change",
+                "change_percent": "change_percent",
+                "rank": "rank",
+                "moving": "moving_average",
+                "year_before": "change_on_year",
+            }[quantity.kind]
+        )
+        match quantity.kind:
+            case "share" | "share_within":
+                within = self.by[:1] if quantity.kind == "share_within" else ()
+                step = st.Window(name=name, function="share", column=source, within=within)
+            case "running":
+                step = st.Window(name=name, function="running_total", column=source, order=order, within=others)
+            case "change":
+                step = st.Window(name=name, function="change", column=source, order=order, within=others)
+            case "change_percent":
+                step = st.Window(name=name, function="change_percent", column=source, order=order, within=others)
+            case "moving":
+                step = st.Window(
+                    name=name,
+                    function="moving_average",
+                    column=source,
+                    order=order,
+                    within=others,
+                    rows=quantity.number,
+                )
+            case "year_before":
+                step = st.Window(
+                    name=name, function="change_percent", column=source, order=order, within=others, back=1, unit="year"
+                )
+            case "rank":
+                order = (SortKey(column=source, descending=True),)
+                step = st.Window(name=name, function="rank", column=source, order=order)
+            case _:
+                assert_never(quantity.kind)
+        self.steps.append(step)
+        self.names[quantity] = name
+        return [source, name]
+
+    def _having(self, having: m.Having) -> None:
+        left = ColumnRef(name=self._quantity(having.quantity)[-1])
+        right: Expression
+        match having.right:
+            case m.Number(value=value):
+                right = number_constant(value)
+            case m.Col(key=key):
+                right = ColumnRef(name=next((n for n in self.extra if n.endswith(key.column)), key.column))
+            case other if having.overall:
+                plan = Lowering(
+                    m.Ask(self.ask.head, where=self.ask.where, quantities=(other,)), self.catalogue, self.day
+                )
+                worked = plan.plan()
+                name = self._free("overall")
+                source = plan.names[other]
+                picked = Pick(columns=(Picked(column=source, name=name),))
+                self.steps.append(st.Join(other=worked.then(picked), on=()))
+                right = ColumnRef(name=name)
+            case other:
+                right = ColumnRef(name=self._quantity(other)[-1])
+        self.steps.append(st.Keep(condition=ex.Compare(op=having.op, left=left, right=right)))
+
+    def _order(self, shown: list[str]) -> None:
+        ask = self.ask
+        if not self.by:
+            return
+        keys: list[SortKey] = []
+        for order in ask.order:
+            if isinstance(order.by, m.EXPRESSIONS):
+                name = self.names.get(order.by)
+                if name is None and isinstance(order.by, m.Col):
+                    name = next((n for n in self.extra if n.endswith(order.by.key.column)), None)
+                if name is None:
+                    raise CannotPlan("what to sort by is not in the answer")
+            else:
+                name = self._quantity(order.by)[-1]
+            keys.append(SortKey(column=name, descending=order.descending))
+        times = [
+            n
+            for n, g in zip(self.by, ask.groups, strict=True)
+            if isinstance(g, m.PartOf)
+            or (isinstance(g, m.Col) and is_yearly(self.catalogue.table(g.key.table).column(g.key.column)))
+        ]
+        if ask.limit is not None:
+            gaps = [
+                n
+                for n, g in zip(self.by, ask.groups, strict=True)
+                if isinstance(g, m.Col) and may_be_missing(g.key, g.key.table, self.catalogue)
+            ]
+            known = [k.column for k in keys if k.column not in gaps]
+            conditions: list[Expression] = [
+                Negated(item=IsMissing(value=ColumnRef(name=n))) for n in dict.fromkeys([*gaps, *known])
+            ]
+            if conditions:
+                self.steps.append(st.Keep(condition=all_of(conditions)))
+        if ask.limit is not None and ask.per and keys:
+            outer = self.by[: ask.per]
+            self.steps.append(
+                st.Window(name="place", function="place", column=keys[0].column, order=tuple(keys), within=outer)
+            )
+            place = ex.Compare(op="<=", left=ColumnRef(name="place"), right=number_constant(ask.limit))
+            self.steps.append(st.Keep(condition=place))
+            self.steps.append(st.Sort(keys=(*(SortKey(column=n) for n in outer), SortKey(column="place"))))
+            return
+        if not keys:
+            if times:
+                keys = [SortKey(column=n) for n in [*times, *(b for b in self.by if b not in times)]]
+            elif len(self.by) == 1 and shown and isinstance(ask.groups[0], (m.Col, m.Test)):
+                keys = [SortKey(column=shown[0], descending=True)]
+            else:
+                keys = [SortKey(column=n) for n in self.by]
+        self.steps.append(st.Sort(keys=tuple(keys)))
+        self._limit(self.steps, ask.limit, ask.skip, tuple(keys))
+
+    def _label(self, expr: m.Expr | None) -> str:
+        match expr:
+            case m.Col(key=key):
+                return key.column
+            case m.PartOf(unit=unit):
+                return "month" if unit == "month_of_year" else unit
+            case m.Length(unit=unit):
+                return "years" if unit == "whole_years" else unit
+            case m.Arithmetic(op=op):
+                return {"+": "sum", "-": "difference", "*": "product", "/": "ratio"}[op]
+            case m.Band(of=of):
+                return f"{self._label(of)}_band"
+            case m.Test(condition=condition):
+                names = columns_in(condition, nested=True)
+                return f"{names[0].column}_group" if names else "group"
+            case _:
+                return "value"
+
+
+def _percent(part: str, whole: str) -> Expression:
+    ratio = ex.Arithmetic(op="/", left=ColumnRef(name=part), right=ColumnRef(name=whole))
+    return ex.Arithmetic(op="*", left=ratio, right=number_constant(100))

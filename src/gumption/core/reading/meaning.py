@@ -1,0 +1,384 @@
+"""What a question means: a small recursive value from which a plan and the words “Read as …” are made.
+
+Everything is frozen and compares by value, so that two ways of reading a question that mean the same are one.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import datetime as dt
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal, NamedTuple, TypeAlias
+
+from gumption.core.plan.expressions import AggregateName
+
+
+class ColumnKey(NamedTuple):
+    """A column of a table of the workspace."""
+
+    table: str
+    column: str
+
+
+Comparison: TypeAlias = Literal["=", "!=", "<", "<=", ">", ">="]
+Unit: TypeAlias = Literal["year", "quarter", "month", "week", "day", "weekday", "hour", "month_of_year"]
+LengthUnit: TypeAlias = Literal["days", "hours", "minutes", "years", "months", "whole_years", "working_days"]
+
+
+# --- expressions: one value a row
+
+
+@dataclass(frozen=True)
+class Col:
+    """The value of a column."""
+
+    key: ColumnKey
+
+
+@dataclass(frozen=True)
+class Number:
+    """A number that the question names."""
+
+    value: float
+
+
+@dataclass(frozen=True)
+class Today:
+    """The day the question is asked."""
+
+    day: dt.date
+
+
+@dataclass(frozen=True)
+class EventTime:
+    """When the rows happened: the one time axis of a question, chosen once everything else is known."""
+
+
+@dataclass(frozen=True)
+class Arithmetic:
+    """Two values put together."""
+
+    op: Literal["+", "-", "*", "/"]
+    left: Expr
+    right: Expr
+
+
+@dataclass(frozen=True)
+class Length:
+    """How long from one time to another."""
+
+    unit: LengthUnit
+    start: Expr
+    end: Expr
+
+
+@dataclass(frozen=True)
+class PartOf:
+    """A period or a part of a time."""
+
+    unit: Unit
+    of: Expr
+
+
+@dataclass(frozen=True)
+class Band:
+    """The low edge of the bin that holds a number."""
+
+    of: Expr
+    width: float | None = None
+    edges: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class Test:
+    """A condition as a group of two: those that meet it and the rest."""
+
+    condition: Condition
+
+
+Expr: TypeAlias = Col | Number | Today | EventTime | Arithmetic | Length | PartOf | Band | Test
+
+
+# --- conditions on rows
+
+
+@dataclass(frozen=True)
+class Is:
+    """A column has one of these values."""
+
+    column: ColumnKey
+    values: tuple[str | int | float | bool, ...]
+
+
+@dataclass(frozen=True)
+class Compared:
+    """One value held against another, or against a quantity over all rows."""
+
+    op: Comparison
+    left: Expr
+    right: Expr | Quantity
+
+
+@dataclass(frozen=True)
+class Within:
+    """A time that falls on whole days from low to high, either open where None."""
+
+    time: Expr
+    low: dt.date | None
+    high: dt.date | None
+
+
+@dataclass(frozen=True)
+class PartIs:
+    """A month, quarter, weekday or hour of any year or day."""
+
+    unit: Literal["month", "quarter", "weekday", "hour"]
+    time: Expr
+    numbers: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Clock:
+    """A time of day before or after another; `at` is ISO text."""
+
+    time: Expr
+    op: Comparison
+    at: str
+
+
+@dataclass(frozen=True)
+class Missing:
+    """Nothing stands in a column."""
+
+    column: ColumnKey
+
+
+@dataclass(frozen=True)
+class Says:
+    """Text that contains, starts or ends with a pattern."""
+
+    column: ColumnKey
+    how: Literal["contains", "starts", "ends"]
+    pattern: str
+
+
+@dataclass(frozen=True)
+class Has:
+    """So many rows of another table belong to the row."""
+
+    rows: Rows
+    op: Comparison = ">="
+    number: int = 1
+
+
+@dataclass(frozen=True)
+class Among:
+    """A column's value is among those that another question gives."""
+
+    column: ColumnKey
+    ask: Ask
+
+
+@dataclass(frozen=True)
+class All:
+    items: tuple[Condition, ...]
+
+
+@dataclass(frozen=True)
+class Any:
+    items: tuple[Condition, ...]
+
+
+@dataclass(frozen=True)
+class Not:
+    item: Condition
+
+
+Condition: TypeAlias = Is | Compared | Within | PartIs | Clock | Missing | Says | Has | Among | All | Any | Not
+
+
+@dataclass(frozen=True)
+class Rows:
+    """A set of things: the rows of a table that meet every condition."""
+
+    table: str
+    where: tuple[Condition, ...] = ()
+
+
+# --- quantities: one value from many rows
+
+
+@dataclass(frozen=True)
+class Aggregated:
+    """An aggregate of an expression over rows, or their count where there is none; `where` leaves other rows out."""
+
+    function: AggregateName
+    expr: Expr | None = None
+    table: str | None = None
+    """The table whose rows are counted; None where the expression says it."""
+    where: tuple[Condition, ...] = ()
+    percent: float | None = None
+    other: Expr | None = None
+
+
+@dataclass(frozen=True)
+class ShareOf:
+    """The share of the rows that meet conditions, in per cent of those that meet `of`; of a sum where there is an expression."""
+
+    condition: tuple[Condition, ...]
+    table: str | None = None
+    expr: Expr | None = None
+
+
+@dataclass(frozen=True)
+class Combined:
+    """Two quantities put together; a ratio may be told as a percentage."""
+
+    op: Literal["+", "-", "*", "/"]
+    left: Quantity
+    right: Quantity | Number
+    percent: bool = False
+
+
+@dataclass(frozen=True)
+class Between:
+    """A quantity under two conditions, the first the base, with what changed."""
+
+    quantity: Aggregated
+    base: Condition
+    base_name: str
+    compared: Condition
+    compared_name: str
+
+
+@dataclass(frozen=True)
+class Along:
+    """A quantity seen beside the other rows of the answer."""
+
+    quantity: Quantity
+    kind: Literal["share", "share_within", "running", "change", "change_percent", "rank", "moving", "year_before"]
+    number: int = 1
+
+
+@dataclass(frozen=True)
+class OverGroups:
+    """An aggregate of a quantity that is first worked out for each thing: the average number of visits an owner."""
+
+    function: AggregateName
+    quantity: Aggregated
+    each: Expr
+    percent: float | None = None
+
+
+Quantity: TypeAlias = Aggregated | ShareOf | Combined | Between | Along | OverGroups
+
+
+# --- the question
+
+
+@dataclass(frozen=True)
+class Having:
+    """A condition on a quantity of each group, against a number, another quantity, or its value over all rows."""
+
+    quantity: Quantity
+    op: Comparison
+    right: Number | Quantity | Col
+    overall: bool = False
+    """True where the right side is worked over all groups together."""
+
+
+@dataclass(frozen=True)
+class Order:
+    """What to sort by."""
+
+    by: Quantity | Expr
+    descending: bool = True
+
+
+@dataclass(frozen=True)
+class Ask:
+    """A question understood: rows listed, or quantities worked for groups of them."""
+
+    head: str
+    where: tuple[Condition, ...] = ()
+    quantities: tuple[Quantity, ...] = ()
+    groups: tuple[Expr, ...] = ()
+    shows: tuple[Expr, ...] = ()
+    having: tuple[Having, ...] = ()
+    order: tuple[Order, ...] = ()
+    limit: int | None = None
+    skip: int = 0
+    per: int = 0
+    """How many of the first groups the limit holds for each of."""
+    chart: str | None = None
+
+    @property
+    def lists(self) -> bool:
+        """True where rows themselves are shown."""
+        return not self.quantities and not self.groups
+
+    def but(self, **changes: object) -> Ask:
+        return dataclasses.replace(self, **changes)  # type: ignore[arg-type]
+
+
+Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
+
+
+EXPRESSIONS = (Col, Number, Today, EventTime, Arithmetic, Length, PartOf, Band, Test)
+QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
+
+
+def parts(node: object) -> Iterator[object]:
+    """A node and everything inside it, outermost first."""
+    yield node
+    if isinstance(node, tuple) and not isinstance(node, ColumnKey):
+        for item in node:
+            yield from parts(item)
+    elif dataclasses.is_dataclass(node):
+        for field in dataclasses.fields(node):
+            inner = getattr(node, field.name)
+            if isinstance(inner, tuple) or dataclasses.is_dataclass(inner):
+                yield from parts(inner)
+
+
+def columns_in(node: object, *, nested: bool = False) -> list[ColumnKey]:
+    """The columns a node reads, each once; those of other rows (has, among) only where `nested`."""
+    found: dict[ColumnKey, None] = {}
+
+    def look(part: object) -> None:
+        if isinstance(part, ColumnKey):
+            found.setdefault(part)
+        elif isinstance(part, (Has, Ask)) and not nested and part is not node:
+            return
+        elif isinstance(part, Among) and not nested:
+            found.setdefault(part.column)
+        elif isinstance(part, tuple):
+            for item in part:
+                look(item)
+        elif dataclasses.is_dataclass(part):
+            for field in dataclasses.fields(part):
+                inner = getattr(part, field.name)
+                if isinstance(inner, tuple) or dataclasses.is_dataclass(inner):
+                    look(inner)
+
+    look(node)
+    return list(found)
+
+
+def replaced(node: object, change: dict[object, object]) -> object:
+    """The node with parts put in place of others, innermost last."""
+    if not isinstance(node, (list, dict)) and node in change:
+        return change[node]
+    if isinstance(node, tuple) and not isinstance(node, ColumnKey):
+        return tuple(replaced(item, change) for item in node)
+    if dataclasses.is_dataclass(node) and not isinstance(node, type):
+        changes = {}
+        for field in dataclasses.fields(node):
+            inner = getattr(node, field.name)
+            if isinstance(inner, tuple) or dataclasses.is_dataclass(inner):
+                new = replaced(inner, change)
+                if new is not inner and new != inner:
+                    changes[field.name] = new
+        return dataclasses.replace(node, **changes) if changes else node
+    return node

@@ -1,0 +1,205 @@
+"""What the grammar builds: the pieces of which a question is put together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.meaning import ColumnKey
+
+
+@dataclass(frozen=True)
+class Noun:
+    """Words that name things: the rows of a table, the values of a column, or something that nothing here is called."""
+
+    table: str | None = None
+    key: ColumnKey | None = None
+    unknown: str = ""
+
+
+@dataclass(frozen=True)
+class Values:
+    """Values of a column that the question names; `partly` where its words are only a part of them."""
+
+    column: ColumnKey
+    values: tuple[str | int | float | bool, ...]
+    partly: bool = False
+
+
+@dataclass(frozen=True)
+class Measured:
+    """An expression that can be worked out over rows, or that stands on each of them.
+
+    `verb` where only a verb points at it ("sold", "pays"), which says nothing more beside a measure that is named.
+    """
+
+    expr: m.Expr
+    verb: bool = False
+
+
+@dataclass(frozen=True)
+class Joined:
+    """A measure said beside another quantity: put together as its role says."""
+
+    expr: m.Expr
+
+
+@dataclass(frozen=True)
+class Counted:
+    """How many of something; `distinct` where different ones are asked for."""
+
+    noun: Noun
+    distinct: bool = False
+
+
+@dataclass(frozen=True)
+class Worked:
+    """A quantity that the words say wholly."""
+
+    quantity: m.Quantity
+
+
+@dataclass(frozen=True)
+class Function:
+    """An aggregate whose column is said elsewhere, or is the table's main one."""
+
+    function: str
+    percent: float | None = None
+    main: bool = False
+    """True for "how much", which is of the main measure where nothing else is said."""
+
+
+@dataclass(frozen=True)
+class Part:
+    """A condition on rows."""
+
+    condition: m.Condition
+    kind: str = "value"
+    """value, time, number, state, gap, related or text."""
+
+
+@dataclass(frozen=True)
+class Grouped:
+    """For each of something."""
+
+    by: Noun | m.Expr
+
+
+@dataclass(frozen=True)
+class Top:
+    """The most or least of something, `number` of them; told by `by`, by how many rows there are, or by what is said elsewhere."""
+
+    descending: bool
+    number: int | None = None
+    by: m.Expr | None = None
+    counts: bool = False
+    noun: Noun | None = None
+    skip: int = 0
+
+
+@dataclass(frozen=True)
+class Direction:
+    """Which end of the answer comes first, by what the word measures where it measures something."""
+
+    descending: bool
+    by: m.Expr | None = None
+
+
+@dataclass(frozen=True)
+class Sorted:
+    """What to sort by, and which way."""
+
+    by: Noun | Measured | Worked | Counted | None
+    descending: bool | None = None
+
+
+@dataclass(frozen=True)
+class Beside:
+    """A quantity seen beside the answer's other rows: share, running, change, change_percent, rank, moving, year_before."""
+
+    kind: str
+    number: int = 1
+
+
+@dataclass(frozen=True)
+class Shared:
+    """A share of rows or of a sum, whose condition is said elsewhere unless it is here."""
+
+    of: Noun | Measured | None = None
+    condition: m.Condition | None = None
+
+
+@dataclass(frozen=True)
+class Asking:
+    """A word that asks: list, which, who, where, when."""
+
+    what: str
+
+
+@dataclass(frozen=True)
+class Charted:
+    """A chart that the question names."""
+
+    kind: str
+
+
+@dataclass(frozen=True)
+class Ratio:
+    """One quantity for each of something, or to another."""
+
+    top: Worked | Measured | Counted
+    bottom: Worked | Measured | Counted | Noun
+
+
+@dataclass(frozen=True)
+class Held:
+    """A condition on what is worked out of each group."""
+
+    quantity: Worked | Measured | Counted | None
+    op: m.Comparison
+    right: float | Function
+
+
+@dataclass(frozen=True)
+class Versus:
+    """Two conditions held against each other."""
+
+    one: m.Condition | None
+    two: m.Condition | None
+
+
+@dataclass(frozen=True)
+class Shifted:
+    """The time before the one that was asked about."""
+
+    unit: str
+
+
+@dataclass(frozen=True)
+class Marker:
+    """A word of conversation: also, instead, only, those, same."""
+
+    kind: str
+
+
+Piece = (
+    Noun
+    | Values
+    | Measured
+    | Counted
+    | Worked
+    | Function
+    | Part
+    | Grouped
+    | Top
+    | Direction
+    | Sorted
+    | Beside
+    | Shared
+    | Asking
+    | Charted
+    | Ratio
+    | Held
+    | Versus
+    | Marker
+)

@@ -1,0 +1,26 @@
+"""The grammar, by family; a newcomer who wants a wording to be read adds one rule to one file."""
+
+from gumption.core.reading.grammar import Grammar
+from gumption.core.reading.rules import (
+    comparisons,
+    conditions,
+    conversation,
+    counting,
+    groups,
+    order,
+    quantities,
+    shares,
+)
+
+FAMILIES = {
+    "quantities": quantities.RULES,
+    "counting": counting.RULES,
+    "conditions": conditions.RULES,
+    "comparisons": comparisons.RULES,
+    "groups": groups.RULES,
+    "order": order.RULES,
+    "shares": shares.RULES,
+    "conversation": conversation.RULES,
+}
+
+GRAMMAR = Grammar([rule for rules in FAMILIES.values() for rule in rules])

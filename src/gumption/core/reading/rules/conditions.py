@@ -1,0 +1,264 @@
+"""Conditions on rows: values, numbers, times, gaps, text, states, and rows of other tables."""
+
+from __future__ import annotations
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.links import span_condition
+from gumption.core.reading.pieces import Held, Measured, Noun, Part, Values
+from gumption.core.reading.times import Span
+
+
+def _is(values: Values) -> Part:
+    return Part(m.Is(values.column, values.values))
+
+
+def _not(part: Part) -> Part | None:
+    if not isinstance(part, Part) or isinstance(part.condition, m.Not):
+        return None
+    return Part(m.Not(part.condition), part.kind)
+
+
+def _of_own(values: Values, noun: Noun) -> Part | None:
+    return Part(m.Is(values.column, values.values)) if noun.key == values.column else None
+
+
+def _either(one: Values, two: Values) -> Values | None:
+    if one.column != two.column or one == two or one.partly != two.partly:
+        return None
+    return Values(one.column, tuple(dict.fromkeys((*one.values, *two.values))), one.partly)
+
+
+def _either_part(one: Part, two: Part) -> Part | None:
+    if not isinstance(one, Part) or not isinstance(two, Part) or one == two:
+        return None
+    if (one.kind == "time") != (two.kind == "time"):
+        return None
+    return Part(m.Any((one.condition, two.condition)), one.kind)
+
+
+def _compared(op: m.Comparison, expr: m.Expr, number: float) -> Part:
+    return Part(m.Compared(op, expr, m.Number(number)), "number")
+
+
+def _between(expr: m.Expr, low: float, high: float) -> Part | None:
+    if high < low:
+        return None
+    return Part(m.All((m.Compared(">=", expr, m.Number(low)), m.Compared("<=", expr, m.Number(high)))), "number")
+
+
+def _at(noun: Noun, span: Span) -> Part | None:
+    if noun.key is None:
+        return None
+    return Part(span_condition(span, m.Col(noun.key)), "time")
+
+
+def _missing(noun: Noun) -> Part | None:
+    return Part(m.Missing(noun.key), "gap") if noun.key is not None else None
+
+
+def _flag(noun: Noun, value: bool = True) -> Part | None:
+    if noun.key is None:
+        return None
+    return Part(m.Is(noun.key, (value,)), "flag")
+
+
+def _says(how: str):  # type: ignore[no-untyped-def]
+    def build(noun: Noun, text: str) -> Part | None:
+        return Part(m.Says(noun.key, how, text), "text") if noun.key is not None else None  # type: ignore[arg-type]
+
+    return build
+
+
+def _clock(op: m.Comparison):  # type: ignore[no-untyped-def]
+    def build(noun: Noun, at: str) -> Part | None:
+        return Part(m.Clock(m.Col(noun.key), op, at), "number") if noun.key is not None else None
+
+    return build
+
+
+def _clock_hours(op: m.Comparison):  # type: ignore[no-untyped-def]
+    def build(noun: Noun, hour: float) -> Part | None:
+        if noun.key is None or not 0 <= hour <= 24 or not float(hour).is_integer():
+            return None
+        return Part(m.Clock(m.Col(noun.key), op, f"{int(hour):02d}:00:00"), "number")
+
+    return build
+
+
+def _has(op: m.Comparison, number: float, noun: Noun) -> Part | None:
+    if noun.table is None or not float(number).is_integer():
+        return None
+    return Part(m.Has(m.Rows(noun.table), op, int(number)), "related")
+
+
+def _has_none(noun: Noun) -> Part | None:
+    return Part(m.Not(m.Has(m.Rows(noun.table))), "related") if noun.table is not None else None
+
+
+def _has_some(noun: Noun) -> Part | None:
+    return Part(m.Has(m.Rows(noun.table)), "related") if noun.table is not None else None
+
+
+def _than_average(op: m.Comparison, measured: Measured) -> Part:
+    return Part(m.Compared(op, measured.expr, m.Aggregated("mean", measured.expr)), "number")
+
+
+def _two(op: m.Comparison, one: Measured, two: Measured) -> Part | None:
+    if one == two:
+        return None
+    return Part(m.Compared(op, one.expr, two.expr), "number")
+
+
+def _dates(op: m.Comparison):  # type: ignore[no-untyped-def]
+    def build(one: Noun, two: Noun) -> Part | None:
+        if one == two or one.key is None or two.key is None:
+            return None
+        return Part(m.Compared(op, m.Col(one.key), m.Col(two.key)), "number")
+
+    return build
+
+
+RULES = (
+    Rule("VS", "V", lambda v: v, ("Dog",)),
+    Rule("VS", "VS OR V", lambda a, _, b: _either(a, b), ("Dog or Cat",), weight=0.08),
+    Rule("VS", "VS OR OR V", lambda a, _, __, b: _either(a, b), ("Dog, and Cat",), weight=0.08),
+    Rule("K", "VS", _is, ("Dog",)),
+    Rule("K", "in|at|from|on|of|for|to|by|with|is|are|was|were|as VS", _is, ("in Dog",), weight=0.0),
+    Rule("K", "VS C", lambda v, n: _of_own(v, n), ("Dog species",), weight=0.08),
+    Rule("K", "C VS", lambda n, v: _of_own(v, n), ("species Dog",), weight=0.08),
+    Rule("K", "C is|are|was|were|=|of|: VS", lambda n, v: _of_own(v, n), ("species is Dog",), weight=0.12),
+    Rule(
+        "K", "C NEG VS", lambda n, _, v: _not(p) if (p := _of_own(v, n)) else None, ("species is not Dog",), weight=0.12
+    ),
+    Rule("K", "VS ones|one", _is, ("the French ones",), weight=0.1),
+    Rule("K", "STATE ones|one", lambda s: s, ("the overdue ones",), weight=0.1),
+    Rule("K", "STATE", lambda s: s, ("overdue",), weight=0.0),
+    Rule("K", "NEG K", lambda _, k: _not(k), ("not Dog", "excluding cats"), weight=0.1),
+    Rule("K", "K excluded|ignored|aside|omitted", _not, ("cats excluded",), weight=0.15),
+    Rule("K", "K left out|aside", _not, ("cats left out",), weight=0.15),
+    Rule("K", "K not counted", _not, ("cats not counted",), weight=0.15),
+    Rule("K", "K or K", _either_part, ("Dog or overdue",), weight=-0.02),
+    Rule(
+        "K",
+        "K and|& K",
+        lambda a, b: _either_part(a, b) if isinstance(a, Part) and a.kind == "time" else None,
+        ("2024 and 2025",),
+        weight=-0.03,
+    ),
+    Rule("K", "ONLY K", lambda _, k: k, ("only dogs",), weight=0.05),
+    Rule("K", "K ONLY", lambda k, _: k, ("dogs only",), weight=0.05),
+    Rule("K", "STATE today|now|yet", lambda s: s, ("overdue today",), weight=0.05),
+    Rule(
+        "N",
+        "N pounds|pound|euros|euro|dollars|dollar|quid|gbp|eur|usd|kg|kgs|kilos|kilo|g|grams|km|miles|percent|%|pct|points|units|minutes|mins",
+        lambda n: n,
+        ("50 pounds",),
+        weight=0.04,
+    ),
+    # numbers
+    Rule("K", "CMP N", lambda op, n: Held(None, op, n), ("more than 5",), weight=-0.1),
+    Rule("K", "N ORMORE", lambda n, op: Held(None, op, n), ("5 or more",), weight=-0.1),
+    Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
+    Rule(
+        "K",
+        "E is|are|was|of|=|: CMP? N",
+        lambda e, *r: _compared(r[0] if len(r) == 2 else "=", e.expr, r[-1]),
+        ("fee of 50",),
+        weight=0.02,
+    ),
+    Rule("K", "CMP N E", lambda op, n, e: _compared(op, e.expr, n), ("more than 5 minutes wait",), weight=0.12),
+    Rule("K", "E N ORMORE", lambda e, n, op: _compared(op, e.expr, n), ("fee 50 or more",), weight=0.15),
+    Rule("K", "E of N ORMORE", lambda e, n, op: _compared(op, e.expr, n), ("fee of 50 or more",), weight=0.18),
+    Rule("K", "N ORMORE E", lambda n, op, e: _compared(op, e.expr, n), ("5 or more minutes wait",), weight=0.15),
+    Rule("K", "N E ORMORE", lambda n, e, op: _compared(op, e.expr, n), ("20 seats or more",), weight=0.15),
+    Rule("K", "N E", lambda n, e: _compared("=", e.expr, n), ("3 seats",), weight=-0.12),
+    Rule("K", "COMP N", lambda c, n: _compared(c[0], c[1], n), ("heavier than 20",), weight=0.15),
+    Rule(
+        "K", "E BETWEEN N and|to N", lambda e, _, a, b: _between(e.expr, a, b), ("fee between 20 and 50",), weight=0.25
+    ),
+    Rule(
+        "K", "BETWEEN N and|to N E", lambda _, a, b, e: _between(e.expr, a, b), ("between 2 and 5 seats",), weight=0.2
+    ),
+    Rule("K", "E from? N to|- N", lambda e, a, b: _between(e.expr, a, b), ("fee 20 to 50",), weight=0.2),
+    Rule("K", "E CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee above average",), weight=0.2),
+    Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
+    Rule("K", "E CMP E", lambda e, op, f: _two(op, e, f), ("cost more than fee",), weight=0.15),
+    Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
+    Rule("K", "D before D", _dates("<"), ("closed before due",), weight=0.2),
+    Rule("K", "D later than D", _dates(">"), ("closed later than due",), weight=0.25),
+    Rule("K", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
+    Rule("K", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=0.12),
+    # times
+    Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
+    Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
+    Rule("K", "TIME D", lambda s, d: _at(d, s), ("in 2025 visited",), weight=-0.05),
+    Rule("K", "D after|past|later than? CLOCK", _clock(">"), ("start after 18:00",), weight=0.2),
+    Rule("K", "D before|until|by than? CLOCK", _clock("<"), ("start before 9am",), weight=0.2),
+    Rule("K", "D before N in the? morning", _clock_hours("<"), ("start before 7 in the morning",), weight=0.3),
+    Rule("K", "D after N in the? morning", _clock_hours(">"), ("start after 7 in the morning",), weight=0.3),
+    Rule(
+        "K",
+        "before|until CLOCK",
+        lambda at: Part(m.Clock(m.EventTime(), "<", at), "number"),
+        ("before 9am",),
+        weight=0.1,
+    ),
+    Rule(
+        "K",
+        "after|past|from|since CLOCK",
+        lambda at: Part(m.Clock(m.EventTime(), ">", at), "number"),
+        ("after 18:00",),
+        weight=0.1,
+    ),
+    # gaps
+    Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
+    Rule("K", "WITHOUT D", lambda _, n: _missing(n), ("without a visit date",), weight=0.08),
+    Rule("K", "WITHOUT M", lambda _, n: _missing(n), ("without a rating",), weight=0.08),
+    Rule("K", "MISSING C", lambda _, n: _missing(n), ("missing breed",), weight=0.12),
+    Rule("K", "MISSING D", lambda _, n: _missing(n), ("missing date",), weight=0.12),
+    Rule("K", "MISSING M", lambda _, n: _missing(n), ("missing rating",), weight=0.12),
+    Rule("K", "C MISSING", lambda n, _: _missing(n), ("breed is missing",), weight=0.12),
+    Rule("K", "D MISSING", lambda n, _: _missing(n), ("date missing",), weight=0.12),
+    Rule("K", "M MISSING", lambda n, _: _missing(n), ("rating missing",), weight=0.12),
+    Rule("K", "NEG know|known the? C", lambda _, n: _missing(n), ("we do not know the breed",), weight=0.2),
+    Rule(
+        "K",
+        "HAVING C known|given|filled|recorded",
+        lambda _, n: Part(m.Not(m.Missing(n.key)), "gap") if n.key else None,
+        ("with breed known",),
+        weight=0.2,
+    ),
+    Rule(
+        "K",
+        "HAVING M|D",
+        lambda _, n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
+        ("with a rating",),
+        weight=-0.12,
+    ),
+    # flags
+    Rule("K", "F", _flag, ("attended",), weight=-0.02),
+    Rule("K", "HAVING F", lambda _, n: _flag(n), ("with attended",), weight=0.08),
+    Rule("K", "F on|yes|true|= yes?", _flag, ("attended yes",), weight=0.1),
+    Rule("K", "F off|no|false", lambda n: _flag(n, False), ("attended no",), weight=0.15),
+    Rule("K", "NEG F", lambda _, n: _flag(n, False), ("not attended",), weight=0.15),
+    Rule("K", "WITHOUT F", lambda _, n: _flag(n, False), ("without attended",), weight=0.15),
+    # text
+    Rule("K", "C CONTAINS QUOTED", lambda n, _, t: _says("contains")(n, t), ("name containing 'x'",), weight=0.2),
+    Rule("K", "HAVING QUOTED in C", lambda _, t, n: _says("contains")(n, t), ("with 'x' in the name",), weight=0.2),
+    Rule("K", "HAVING W in C", lambda _, t, n: _says("contains")(n, t), ("with x in the name",), weight=0.35),
+    Rule("K", "QUOTED in C", lambda t, n: _says("contains")(n, t), ("'x' in the name",), weight=0.2),
+    Rule("K", "C CONTAINS W", lambda n, _, t: _says("contains")(n, t), ("name containing x",), weight=0.35),
+    Rule("K", "C STARTS QUOTED", lambda n, _, t: _says("starts")(n, t), ("name starting with 'x'",), weight=0.2),
+    Rule("K", "C STARTS W", lambda n, _, t: _says("starts")(n, t), ("name starting with x",), weight=0.4),
+    Rule("K", "C ENDS QUOTED", lambda n, _, t: _says("ends")(n, t), ("name ending in 'x'",), weight=0.2),
+    Rule("K", "C ENDS W", lambda n, _, t: _says("ends")(n, t), ("name ending in x",), weight=0.4),
+    # rows of other tables
+    Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),
+    Rule("K", "HAVING T", lambda _, n: _has_some(n), ("owners with animals",), weight=-0.1),
+    Rule("K", "HAVING CMP N T", lambda _, op, n, t: _has(op, n, t), ("owners with more than 3 animals",), weight=0.2),
+    Rule("K", "HAVING N ORMORE T", lambda _, n, op, t: _has(op, n, t), ("owners with 3 or more animals",), weight=0.25),
+    Rule("K", "CMP N T", lambda op, n, t: _has(op, n, t), ("more than 3 animals",), weight=0.1),
+    Rule("K", "N ORMORE T", lambda n, op, t: _has(op, n, t), ("3 or more animals",), weight=0.1),
+    Rule("K", "N T ORMORE", lambda n, t, op: _has(op, n, t), ("3 animals or more",), weight=0.1),
+)

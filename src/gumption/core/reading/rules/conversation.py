@@ -1,0 +1,26 @@
+"""Words that ask, and words that lean on the question before."""
+
+from __future__ import annotations
+
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Asking, Marker, Shifted
+
+RULES = (
+    Rule("ASK", "LIST", lambda _: Asking("list"), ("list",)),
+    Rule("ASK", "WHICH", lambda _: Asking("which"), ("which",)),
+    Rule("ASK", "WHO", lambda _: Asking("who"), ("who",)),
+    Rule("ASK", "WHERE", lambda _: Asking("where"), ("where",)),
+    Rule("ASK", "WHEN", lambda _: Asking("when"), ("when",)),
+    Rule("MRK", "ALSO", lambda _: Marker("also"), ("too",)),
+    Rule("MRK", "INSTEAD", lambda _: Marker("instead"), ("instead",)),
+    Rule("MRK", "THOSE", lambda _: Marker("those"), ("those",)),
+    Rule("MRK", "LIKEWISE", lambda _: Marker("same"), ("same for",)),
+    Rule("MRK", "ONLY", lambda _: Marker("only"), ("only",), weight=-0.1),
+    Rule("MRK", "HAVING", lambda _: Marker("with"), ("with",), weight=-0.5),
+    Rule("MRK", "BY", lambda _: Marker("by"), ("by",), weight=-0.7),
+    Rule("MRK", "OTHERS", lambda _: Marker("others"), ("the rest",)),
+    Rule("MRK", "VERB", lambda kind: Marker("verb"), ("spend",), weight=-0.35),
+    Rule("SHF", "SHIFT", lambda unit: Shifted(unit), ("the month before",), weight=0.1),
+    Rule("SHF", "SHIFT that", lambda unit: Shifted(unit), ("the month before that",), weight=0.15),
+    Rule("MRK", "IDLE", lambda _: Marker("idle"), ("look after",), weight=-0.3),
+)

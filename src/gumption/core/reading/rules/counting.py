@@ -1,0 +1,63 @@
+"""Counts: how many visits, number of different owners, visits counted."""
+
+from __future__ import annotations
+
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Counted, Noun, Part
+
+
+def _counted(noun: Noun) -> Counted:
+    return Counted(noun)
+
+
+def _distinct(noun: Noun) -> Counted:
+    return Counted(noun, distinct=True)
+
+
+RULES = (
+    Rule("NP", "T", lambda n: n, ("visits",)),
+    Rule("NP", "C", lambda n: n, ("species",)),
+    Rule("NP", "D", lambda n: n, ("visit date",), weight=-0.08),
+    Rule("NP", "F", lambda n: n, ("attended",), weight=-0.1),
+    Rule("NP", "U", lambda n: n, ("repairs",), weight=-0.1),
+    Rule("NP", "kinds|types|sorts of C", lambda n: n, ("kinds of species",), weight=0.05),
+    Rule("NP", "C of T|C", lambda n, _: n, ("species of animal",), weight=-0.02),
+    Rule("NP", "C name|names|type|types|kind|kinds", lambda n: n, ("species names",), weight=0.04),
+    Rule("CNT", "COUNT NP", lambda _, n: _counted(n), ("how many visits", "number of owners"), weight=0.1),
+    Rule("CNT", "COUNT DISTINCT NP", lambda _, d, n: _distinct(n), ("how many different species",), weight=0.15),
+    Rule("CNT", "DISTINCT NP COUNT", lambda d, n, _: _distinct(n), ("different species, count",), weight=0.1),
+    Rule("CNT", "NP COUNT", lambda n, _: _counted(n), ("visits, how many", "visit count"), weight=0.02),
+    Rule("CNT", "NP , COUNT", lambda n, _: _counted(n), ("visits, count",), weight=0.02),
+    Rule(
+        "CNTX",
+        "COUNT K NP",
+        lambda _, k, n: (_counted(n), k) if isinstance(k, Part) else None,
+        ("how many French owners",),
+        weight=0.1,
+    ),
+    Rule(
+        "CNTX",
+        "COUNT K K NP",
+        lambda _, k, j, n: (_counted(n), k, j) if isinstance(k, Part) and isinstance(j, Part) else None,
+        ("how many attended French visits",),
+        weight=0.1,
+    ),
+    Rule(
+        "CNTX",
+        "K NP COUNT",
+        lambda k, n, _: (_counted(n), k) if isinstance(k, Part) else None,
+        ("French owners, how many",),
+        weight=0.05,
+    ),
+    Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
+    Rule("CNT", "COUNT", lambda _: Counted(Noun()), ("how many",), weight=-0.15),
+    Rule("CNT", "COUNT of? them|those|these|that|it", lambda _: Counted(Noun()), ("how many of them",), weight=0.0),
+    Rule(
+        "CNT",
+        "AGG COUNT? of? T",
+        lambda f, *rest: _counted(rest[-1]) if f == "sum" else None,
+        ("total visits",),
+        weight=-0.05,
+    ),
+    Rule("CNT", "total|overall U", _counted, ("total jobs",), weight=0.3),
+)

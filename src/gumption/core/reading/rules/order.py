@@ -1,0 +1,138 @@
+"""Most and least, first and last, order and limit: top five clinics, the heaviest dog, highest first."""
+
+from __future__ import annotations
+
+import dataclasses
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Counted, Direction, Grouped, Measured, Noun, Sorted, Top
+
+
+def _number(top: Top, number: float) -> Top | None:
+    if top.number is not None or not float(number).is_integer() or not 1 <= number <= 1000:
+        return None
+    return dataclasses.replace(top, number=int(number))
+
+
+def _of(top: Top, noun: Noun) -> Top | None:
+    return dataclasses.replace(top, noun=noun) if top.noun is None else None
+
+
+def _by(top: Top, measured: object) -> Top | None:
+    if top.by is not None or top.counts:
+        return None
+    match measured:
+        case Measured(expr=expr):
+            return dataclasses.replace(top, by=expr)
+        case _:
+            return None
+
+
+def _top(word: str, number: float | None = None) -> Top | None:
+    if number is not None and (not float(number).is_integer() or not 1 <= number <= 1000):
+        return None
+    return Top(word != "bottom", int(number) if number is not None else None)
+
+
+def _unit_top(top: Top, unit: m.Unit) -> tuple[Top, Grouped]:
+    return top, Grouped(m.PartOf(unit, m.EventTime()))
+
+
+_ORDINALS = (("second", 1), ("2nd", 1), ("third", 2), ("3rd", 2), ("fourth", 3), ("fifth", 4))
+
+RULES = (
+    Rule("TOP", "SUP", lambda t: t, ("heaviest",)),
+    Rule("TOP", "top|first|leading N", lambda n: _top("top", n), ("top 5",), weight=0.95),
+    Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),
+    Rule("TOP", "N SUP", lambda n, t: _number(t, n), ("five heaviest",), weight=0.15),
+    Rule("TOP", "SUP N", lambda t, n: _number(t, n), ("heaviest five",), weight=0.15),
+    Rule("TOP", "N MOST", lambda n, s: _number(Top(s == "+"), n), ("five most",), weight=0.0),
+    Rule("TOP", "MOST N", lambda s, n: _number(Top(s == "+"), n), ("most 5",), weight=-0.1),
+    Rule("TOP", "top NP", lambda n: Top(True, noun=n), ("top clinic",), weight=0.5),
+    Rule("TOP", "TOP NP", _of, ("heaviest animal", "top 5 clinics"), weight=0.1),
+    Rule(
+        "TOP",
+        "N NP HAVING TOP",
+        lambda n, p, _, t: _number(u, n) if (u := _of(t, p)) else None,
+        ("five clinics with the highest fee",),
+        weight=0.2,
+    ),
+    Rule("TOP", "TOP E", lambda t, e: _by(t, e), ("highest fee",), weight=0.08),
+    Rule(
+        "TOP", "TOP by|in|for|on|of|going|measured by? E", lambda t, e: _by(t, e), ("top 5 clinics by fee",), weight=0.2
+    ),
+    Rule(
+        "TOP", "TOP amount|number|value|level of E", lambda t, e: _by(t, e), ("highest number of units",), weight=0.15
+    ),
+    Rule("TOP", "MOST E", lambda s, e: Top(s == "+", by=e.expr), ("most units",), weight=0.2),
+    Rule("TOPX", "MOST NP", lambda s, n: (Top(s == "+", counts=True), Counted(n)), ("most visits",), weight=0.1),
+    Rule(
+        "TOPX",
+        "N NP HAVING MOST NP",
+        lambda n, p, _, s, q: (dataclasses.replace(Top(s == "+", counts=True), number=int(n), noun=p), Counted(q)),
+        ("five clinics with the most visits",),
+        weight=0.3,
+    ),
+    Rule(
+        "TOPX",
+        "NP HAVING MOST NP",
+        lambda p, _, s, q: (Top(s == "+", counts=True, noun=p), Counted(q)),
+        ("clinic with the most visits",),
+        weight=0.2,
+    ),
+    Rule("TOPX", "TOP by|in|on|for|of CNT", lambda t, c: (t, c), ("top 5 clinics by number of visits",), weight=0.25),
+    Rule("TOPX", "TOP by|in|on|for Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
+    Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
+    Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
+    Rule(
+        "TOPX",
+        "N NP MOST NP",
+        lambda n, p, s, q: (dataclasses.replace(Top(s == "+", counts=True), number=int(n), noun=p), Counted(q)),
+        ("five clinics most visits",),
+        weight=0.2,
+    ),
+    Rule("TOPX", "TOP UNIT", _unit_top, ("busiest weekday",), weight=0.15),
+    *(
+        Rule("TOP", f"{word} TOP", lambda t, s=skip: dataclasses.replace(t, skip=s), (f"{word} heaviest",), weight=0.2)
+        for word, skip in _ORDINALS
+    ),
+    Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
+    Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
+    Rule(
+        "DIR",
+        "TOP first|ahead",
+        lambda t: Direction(t.descending, t.by) if t.noun is None and t.number is None else None,
+        ("heaviest first",),
+        weight=0.15,
+    ),
+    Rule(
+        "DIR",
+        "TOP at|on|to the? top",
+        lambda t: Direction(t.descending, t.by) if t.noun is None and t.number is None else None,
+        ("heaviest at the top",),
+        weight=0.2,
+    ),
+    Rule(
+        "DIR",
+        "TOP one|ones at|on the? top",
+        lambda t: Direction(t.descending, t.by) if t.noun is None and t.number is None else None,
+        ("best one at the top",),
+        weight=0.25,
+    ),
+    Rule("DIR", "MOST first", lambda s: Direction(s == "+"), ("most first",), weight=0.2),
+    Rule("DIR", "MOST at the? top", lambda s: Direction(s == "+"), ("most at the top",), weight=0.2),
+    Rule("ORD", "ORDERBY E", lambda _, e: Sorted(e), ("sorted by fee",), weight=0.2),
+    Rule("ORD", "ORDERBY CNT", lambda _, c: Sorted(c), ("sorted by number of visits",), weight=0.2),
+    Rule("ORD", "ORDERBY Q", lambda _, q: Sorted(q), ("sorted by total fee",), weight=0.2),
+    Rule("ORD", "ORDERBY NP", lambda _, n: Sorted(n), ("sorted by species",), weight=0.15),
+    Rule("ORD", "sort by NP", lambda n: Sorted(n), ("sort by species",), weight=0.15),
+    Rule(
+        "ORD",
+        "ORD DIR",
+        lambda o, d: dataclasses.replace(o, descending=d.descending),
+        ("sorted by fee, highest first",),
+        weight=0.1,
+    ),
+    Rule("ORD", "ALPHA", lambda _: Sorted(None, False), ("alphabetically",)),
+)

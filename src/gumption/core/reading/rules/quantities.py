@@ -1,0 +1,319 @@
+"""Measures, aggregates of them, and arithmetic: average fee, profit less refunds, days from booking to arrival."""
+
+from __future__ import annotations
+
+import dataclasses
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Ratio, Worked
+
+
+def _measure(noun: Noun) -> Measured | None:
+    return Measured(m.Col(noun.key)) if noun.key is not None else None
+
+
+def _aggregate(function: str, measured: Measured) -> Worked:
+    return Worked(m.Aggregated(function, measured.expr))  # type: ignore[arg-type]
+
+
+def _percentile(number: float, measured: Measured) -> Worked | None:
+    return Worked(m.Aggregated("percentile", measured.expr, percent=number)) if 0 <= number <= 100 else None
+
+
+def _arithmetic(op: str):  # type: ignore[no-untyped-def]
+    def build(one: Measured, two: Measured) -> Measured | None:
+        if one == two:
+            return None
+        return Measured(m.Arithmetic(op, one.expr, two.expr))  # type: ignore[arg-type]
+
+    return build
+
+
+def _length(unit: str):  # type: ignore[no-untyped-def]
+    def build(one: Noun, two: Noun) -> Measured | None:
+        if one == two or one.key is None or two.key is None or one.key.table != two.key.table:
+            return None
+        return Measured(m.Length(unit, m.Col(one.key), m.Col(two.key)))  # type: ignore[arg-type]
+
+    return build
+
+
+def _length_of(measured: Measured, one: Noun, two: Noun) -> Measured | None:
+    expr = measured.expr
+    if not isinstance(expr, m.Length) or one.key is None or two.key is None or one == two:
+        return None
+    if one.key.table != two.key.table:
+        return None
+    return Measured(m.Length(expr.unit, m.Col(one.key), m.Col(two.key)))
+
+
+def _correlation(one: Measured, two: Measured) -> Worked | None:
+    return Worked(m.Aggregated("correlation", one.expr, other=two.expr)) if one != two else None
+
+
+def _combined(op: str):  # type: ignore[no-untyped-def]
+    def build(one: Worked, two: Worked) -> Worked | None:
+        if one == two:
+            return None
+        return Worked(m.Combined(op, one.quantity, two.quantity))  # type: ignore[arg-type]
+
+    return build
+
+
+def _sums(op: str, percent: bool = False):  # type: ignore[no-untyped-def]
+    def build(one: Measured, two: Measured) -> Worked | None:
+        if one == two:
+            return None
+        left, right = m.Aggregated("sum", one.expr), m.Aggregated("sum", two.expr)
+        return Worked(m.Combined(op, left, right, percent))  # type: ignore[arg-type]
+
+    return build
+
+
+def _ratio(one: object, two: object) -> Ratio | None:
+    return Ratio(one, two) if one != two else None  # type: ignore[arg-type]
+
+
+def _range(measured: Measured) -> Worked:
+    high, low = m.Aggregated("max", measured.expr), m.Aggregated("min", measured.expr)
+    return Worked(m.Combined("-", high, low))
+
+
+def _times(measured: Measured, number: float) -> Measured:
+    return Measured(m.Arithmetic("*", measured.expr, m.Number(number)))
+
+
+def _per(top: m.Quantity, number: float, bottom: m.Quantity) -> m.Quantity:
+    """So many for every thousand, say."""
+    return m.Combined("*", m.Combined("/", top, bottom), m.Number(number))
+
+
+def _in_unit(measured: Measured, unit: m.LengthUnit) -> Measured | None:
+    """A length of time in the unit that is asked for."""
+    if not isinstance(measured.expr, m.Length) or isinstance(measured.expr.end, m.Today):
+        return None
+    return Measured(dataclasses.replace(measured.expr, unit=unit))
+
+
+def _total(measured: Measured) -> Joined:
+    return Joined(measured.expr)
+
+
+def _each(function: str, *parts: object) -> tuple[Worked, ...] | None:
+    """One aggregate of several measures."""
+    found = [p for p in parts if isinstance(p, Measured)]
+    return tuple(_aggregate(function, e) for e in found) if len(set(found)) == len(found) else None
+
+
+def _every(*parts: object) -> tuple[Worked, ...] | None:
+    """Several aggregates of one measure; the words between them are payloads of "and"."""
+    measured = parts[-1]
+    functions = [p for p in parts[:-1] if isinstance(p, str) and p]
+    if not isinstance(measured, Measured) or len(set(functions)) != len(functions):
+        return None
+    return tuple(_aggregate(f, measured) for f in functions)
+
+
+def _superlative_value(top: object, measured: Measured) -> Worked | None:
+    from gumption.core.reading.pieces import Top
+
+    if not isinstance(top, Top) or top.by is not None or top.counts:
+        return None
+    return Worked(m.Aggregated("max" if top.descending else "min", measured.expr))
+
+
+def _most_value(sign: str, measured: Measured) -> Worked:
+    return Worked(m.Aggregated("max" if sign == "+" else "min", measured.expr))
+
+
+RULES = (
+    Rule("E", "M", _measure, ("fee", "amount"), weight=0.03),
+    Rule("E", "MV", lambda n: Measured(m.Col(n.key), True), ("paid",), weight=-0.03),
+    Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
+    Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
+    Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),
+    Rule("E", "E plus|+ E", _arithmetic("+"), ("fee plus extras",), weight=0.12),
+    Rule("Q", "E divided by E", _sums("/"), ("fee divided by cost",), weight=0.15),
+    Rule("Q", "E / E", _sums("/"), ("fee / cost",), weight=0.1),
+    Rule("Q", "E over E", _sums("/"), ("cost over fee",), weight=-0.05),
+    Rule(
+        "E",
+        "days|time|day from|between D to|and|until|till D",
+        _length("days"),
+        ("days from opened to closed",),
+        weight=0.25,
+    ),
+    Rule(
+        "E",
+        "hours from|between D to|and|until|till D",
+        _length("hours"),
+        ("hours between opened and closed",),
+        weight=0.25,
+    ),
+    Rule(
+        "E",
+        "minutes from|between D to|and|until|till D",
+        _length("minutes"),
+        ("minutes from start to end",),
+        weight=0.25,
+    ),
+    Rule("E", "LEN from|between D to|and|until|till D", _length_of, ("how long from opened to closed",), weight=0.25),
+    Rule("E", "from D to|until D", _length("days"), ("from opened to closed",), weight=0.05),
+    Rule(
+        "E",
+        "E in euro|euros|pounds|dollars|kg|gbp|eur|usd",
+        lambda e: e,
+        ("weight in kg",),
+        weight=0.05,
+    ),
+    Rule("Q", "AGG of|for? E", _aggregate, ("average fee", "total of the cost"), weight=0.12),
+    Rule("Q", "AGG number|amount|value|figure|level of? E", _aggregate, ("average amount of fee",), weight=0.1),
+    Rule("Q", "E AGG", lambda e, f: _aggregate(f, e), ("fee on average",), weight=0.05),
+    Rule("Q", "E , AGG", lambda e, f: _aggregate(f, e), ("fee, total",), weight=0.03),
+    Rule("Q", "HOWMUCH E", lambda _, e: _aggregate("sum", e), ("how much fee",), weight=0.06),
+    Rule(
+        "Q",
+        "COUNT E",
+        lambda _, e: _aggregate("sum", e) if not isinstance(e.expr, m.Length) else None,
+        ("number of units",),
+        weight=-0.02,
+    ),
+    Rule("Q", "N PCTILE of? E", lambda n, _, e: _percentile(n, e), ("90th percentile of fee",), weight=0.2),
+    Rule(
+        "Q", "upper|top|third|3rd quartile of? E", lambda e: _percentile(75, e), ("upper quartile of fee",), weight=0.2
+    ),
+    Rule(
+        "Q",
+        "lower|bottom|first|1st quartile of? E",
+        lambda e: _percentile(25, e),
+        ("lower quartile of fee",),
+        weight=0.2,
+    ),
+    Rule(
+        "Q",
+        "CORR between|of? E and|with|to E",
+        lambda _, a, b: _correlation(a, b),
+        ("correlation of fee and rating",),
+        weight=0.2,
+    ),
+    Rule("Q", "E and|with E CORR", lambda a, b, _: _correlation(a, b), ("do fee and rating correlate",), weight=0.1),
+    Rule("Q", "range|spread of E", _range, ("range of fee",), weight=0.05),
+    Rule("Q", "ratio of E to|and|over E", _sums("/"), ("ratio of fee to cost",), weight=0.25),
+    Rule("Q", "E to E ratio", _sums("/"), ("fee to cost ratio",), weight=0.25),
+    Rule(
+        "Q",
+        "E as a? %|percentage|percent|share|proportion of E",
+        _sums("/", True),
+        ("cost as a percentage of fee",),
+        weight=0.3,
+    ),
+    Rule("Q", "Q minus|less Q", _combined("-"), ("total fee less total cost",), weight=0.1),
+    Rule("Q", "Q plus Q", _combined("+"), ("total fee plus total cost",), weight=0.1),
+    Rule("Q", "Q divided by Q", _combined("/"), ("total fee divided by total cost",), weight=0.1),
+    Rule(
+        "Q",
+        "DIFF between|of? E and|to|from E",
+        lambda _, a, b: Worked(m.Aggregated("sum", m.Arithmetic("-", a.expr, b.expr))) if a != b else None,
+        ("difference between fee and cost",),
+        weight=0.2,
+    ),
+    Rule("Q", "SUP E", _superlative_value, ("highest fee",), weight=-0.02),
+    Rule("Q", "SUP number|amount|value of E", _superlative_value, ("biggest number of seats",), weight=0.15),
+    Rule("Q", "most E", lambda e: _most_value("+", e), ("most units on one order",), weight=-0.1),
+    Rule("Q", "least|fewest E", lambda e: _most_value("-", e), ("fewest units",), weight=-0.1),
+    Rule("RATIO", "E per E", _ratio, ("fee per seat",), weight=-0.05),
+    Rule("RATIO", "E per|for T", _ratio, ("fee per visit",), weight=0.0),
+    Rule("RATIO", "E each|every T", _ratio, ("fee each visit",), weight=-0.1),
+    Rule("RATIO", "Q per|for|to T", _ratio, ("average fee per visit",), weight=-0.02),
+    Rule("RATIO", "CNT per|for|to T", _ratio, ("visits per owner",), weight=0.0),
+    Rule("RATIO", "CNT per|for|to C", _ratio, ("number of visits per town",), weight=-0.1),
+    Rule("RATIO", "T per E", lambda t, e: _ratio(Counted(t), e), ("visits per seats",), weight=0.0),
+    Rule("RATIO", "T per T", lambda a, b: _ratio(Counted(a), b), ("visits per owner",), weight=-0.05),
+    Rule("RATIO", "Q per E", _ratio, ("visits per seat",), weight=0.0),
+    Rule(
+        "RATIO",
+        "AGG number|no of T per|for|to|each T|C",
+        lambda f, a, b: _over(f, a, b),
+        ("average number of visits per owner",),
+        weight=0.25,
+    ),
+    Rule(
+        "Q",
+        "SHARE of? E is|are|was|were|comes E",
+        lambda _, a, b: _sums("/", True)(b, a),
+        ("what % of fee is cost",),
+        weight=0.3,
+    ),
+    Rule(
+        "QX",
+        "AGG of? E OR E",
+        lambda f, a, _, b: (_aggregate(f, a), _aggregate(f, b)) if a != b else None,
+        ("average fee and cost",),
+        weight=0.12,
+    ),
+    Rule("QX", "AGG of? E OR? E OR OR? E", _each, ("average fee, cost and rating",), weight=0.14),
+    Rule(
+        "QX",
+        "AGG OR AGG of? E",
+        lambda f, _, g, e: (_aggregate(f, e), _aggregate(g, e)) if f != g else None,
+        ("average and median fee",),
+        weight=0.14,
+    ),
+    Rule("QX", "AGG OR? AGG OR OR? AGG of? E", _every, ("minimum, average and maximum fee",), weight=0.16),
+    Rule(
+        "QX",
+        "AGG OR N PCTILE of? E",
+        lambda f, _, n, __, e: (_aggregate(f, e), p) if (p := _percentile(n, e)) else None,
+        ("average and 90th percentile of fee",),
+        weight=0.16,
+    ),
+    Rule(
+        "QX",
+        "SUP OR SUP E",
+        lambda a, _, b, e: (
+            (x, y) if (x := _superlative_value(a, e)) and (y := _superlative_value(b, e)) and x != y else None
+        ),
+        ("lowest and highest fee",),
+        weight=0.14,
+    ),
+    Rule("QX", "T OR E", lambda t, _, e: (Counted(t), _total(e)), ("visits and fee",), weight=0.04),
+    Rule("QX", "CNT OR E", lambda c, _, e: (c, _total(e)), ("number of visits and fee",), weight=0.06),
+    Rule("QX", "E OR T", lambda e, _, t: (_total(e), Counted(t)), ("fee and visits",), weight=0.0),
+    Rule("QX", "E OR E", lambda a, _, b: (_total(a), _total(b)) if a != b else None, ("fee and cost",), weight=0.04),
+    Rule(
+        "Q",
+        "E per N E",
+        lambda a, n, b: Worked(_per(m.Aggregated("sum", a.expr), n, m.Aggregated("sum", b.expr))) if a != b else None,
+        ("fee per 100 units",),
+        weight=0.3,
+    ),
+    Rule(
+        "Q",
+        "E per N T",
+        lambda a, n, t: Worked(_per(m.Aggregated("sum", a.expr), n, m.Aggregated("count", table=t.table))),
+        ("fee per 100 visits",),
+        weight=0.3,
+    ),
+    Rule("Q", "AGG E of T|C", lambda f, e, _: _aggregate(f, e), ("average fee of visits",), weight=0.12),
+    *(
+        Rule(
+            "E",
+            f"E in {unit}",
+            lambda e, u=unit: _in_unit(e, u),
+            (f"how long from opened to closed in {unit}",),
+            weight=0.1,
+        )
+        for unit in ("days", "hours", "minutes", "months", "years")
+    ),
+    Rule("FN", "FN instead|not of? FN", lambda one, _: one, ("averages instead of totals",), weight=0.3),
+    Rule("FN", "FN , not FN", lambda one, _: one, ("averages, not totals",), weight=0.3),
+    Rule("FN", "HOWMUCH", lambda _: Function("sum", main=True), ("how much",), weight=-0.05),
+    Rule("RATIO", "AGG T|U per|for T", lambda f, a, b: _over(f, a, b), ("average visits per clinic",), weight=0.0),
+    Rule("FN", "AGG", lambda f: Function(f), ("average",), weight=-0.05),
+    Rule("FN", "N PCTILE", lambda n, _: Function("percentile", n), ("95th percentile",), weight=0.1),
+)
+
+
+def _over(function: str, one: Noun, two: Noun) -> Ratio | None:
+    return Ratio(Counted(one), two) if one != two else None

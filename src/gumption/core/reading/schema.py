@@ -1,0 +1,172 @@
+"""What a catalogue tells about nouns: which column names rows, what a table's main measure is, who and where."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from gumption.core.model.catalogue import Column
+from gumption.core.model.types import Role, Type
+from gumption.core.reading import meaning as m
+from gumption.core.reading.derived import trade
+from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.pieces import Noun
+from gumption.core.reading.tokens import stem
+from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary
+
+_PERSON_WORDS = frozenset(
+    stem(w)
+    for w in [
+        "person",
+        "name",
+        "employee",
+        "staff",
+        "customer",
+        "member",
+        "guest",
+        "patient",
+        "donor",
+        "owner",
+        "student",
+        "pupil",
+        "contact",
+        "resident",
+        "tenant",
+        "agent",
+        "mechanic",
+        "driver",
+        "manager",
+        "player",
+        "teacher",
+        "seller",
+        "rep",
+        "volunteer",
+        "worker",
+        "borrower",
+        "reader",
+        "client",
+    ]
+)
+
+
+class Nouns:
+    """Answers about nouns, each worked out once."""
+
+    def __init__(self, vocabulary: Vocabulary) -> None:
+        self.vocabulary = vocabulary
+        self.catalogue = vocabulary.catalogue
+        self.dates = {ColumnKey(t.name, c.name) for t in self.catalogue.tables for c in t.columns if c.type.is_time}
+        self._measures: dict[str, m.Expr | None] = {}
+        self.facts = self._by_weight()
+
+    def _by_weight(self) -> list[str]:
+        """Tables, those that point at others and have most rows first: what a question is about when it does not say."""
+        pointing = {t.name: sum(1 for _ in self.catalogue.parents(t.name)) for t in self.catalogue.tables}
+        pointed = {t.name: sum(r.other == t.name for r in self.catalogue.relationships) for t in self.catalogue.tables}
+        return sorted(
+            pointing,
+            key=lambda n: (
+                -(pointing[n] > 0 or pointed[n] == 0),
+                self.catalogue.table(n).key is None,
+                -self.catalogue.table(n).rows,
+            ),
+        )
+
+    def column(self, key: ColumnKey) -> Column:
+        return self.vocabulary.column(key)
+
+    def naming(self, table: str) -> m.Col | None:
+        """What rows of a table are called by."""
+        column = self.catalogue.table(table).naming_column
+        return m.Col(ColumnKey(table, column.name)) if column is not None else None
+
+    def names_rows(self, key: ColumnKey) -> bool:
+        """True for a column whose every value is one row of its table."""
+        table = self.catalogue.table(key.table)
+        column = table.column(key.column)
+        if column in (table.key, table.naming_column):
+            return True
+        return column.type is Type.TEXT and column.distinct >= 0.97 * (table.rows - column.missing) and table.rows > 1
+
+    def tells_rows(self, key: ColumnKey) -> bool:
+        """True for such a column that does not point at rows of another table."""
+        points = any(r.table == key.table and r.column == key.column for r in self.catalogue.relationships)
+        return self.names_rows(key) and not points
+
+    def main_measure(self, table: str) -> m.Expr | None:
+        """The measure that a table is mostly asked about: its total, else its first amount."""
+        if table not in self._measures:
+            self._measures[table] = self._main_measure(table)
+        return self._measures[table]
+
+    def _main_measure(self, table: str) -> m.Expr | None:
+        def rank(column: Column) -> tuple[int, int]:
+            words = self.vocabulary.columns[ColumnKey(table, column.name)]
+            generic = {"total": 0, "amount": 1, "revenu": 1, "sale": 1, "gross": 2, "valu": 2, "price": 3, "net": 3}
+            return (generic.get(words.head, 4), 0 if column.role is Role.MONEY else 1)
+
+        columns = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]
+        if columns:
+            return m.Col(ColumnKey(table, min(columns, key=rank).name))
+        found = trade(self.vocabulary, table)
+        if found.revenue is not None:
+            return found.revenue
+        columns = [
+            c
+            for c in self.catalogue.table(table).columns
+            if c.is_measure and self.vocabulary.columns[ColumnKey(table, c.name)].head in GENERIC_MONEY
+        ]
+        if columns:
+            return m.Col(ColumnKey(table, min(columns, key=rank).name))
+        sums = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY]
+        if sums:
+            return m.Col(ColumnKey(table, sums[0].name))
+        scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
+        return m.Col(ColumnKey(table, scores[0].name)) if scores else None
+
+    def children(self, table: str) -> list[str]:
+        """Tables whose rows point at rows of this one, the longest first."""
+        found = {r.table for r in self.catalogue.relationships if r.other == table}
+        return sorted(found, key=lambda n: -self.catalogue.table(n).rows)
+
+    def person(self, table: str) -> m.Col | None:
+        """The column of a table that says who."""
+        for column in self._texts(table):
+            words = self.vocabulary.columns[ColumnKey(table, column.name)]
+            if column.role is Role.PERSON or set(words.parts) & _PERSON_WORDS:
+                if "email" not in words.parts and "phone" not in words.parts:
+                    return m.Col(ColumnKey(table, column.name))
+        return None
+
+    def place(self, table: str) -> m.Col | None:
+        """The column of a table that says where."""
+        return next((m.Col(ColumnKey(table, c.name)) for c in self._texts(table) if c.role is Role.PLACE), None)
+
+    def _texts(self, table: str) -> Iterator[Column]:
+        yield from (c for c in self.catalogue.table(table).columns if c.type is Type.TEXT)
+
+    def group(self, noun: Noun) -> m.Expr | None:
+        """What a noun is grouped by."""
+        if noun.key is not None:
+            return m.Col(noun.key)
+        return self.naming(noun.table) if noun.table is not None else None
+
+    def aggregate(self, expr: m.Expr) -> m.Aggregated:
+        """An expression put together as its role says."""
+        return m.Aggregated(self.function(expr), expr)  # type: ignore[arg-type]
+
+    def function(self, expr: m.Expr) -> str:
+        match expr:
+            case m.Col(key=key):
+                return self.column(key).default_aggregate
+            case m.Arithmetic(op="*", left=left, right=right):
+                return "sum"
+            case m.Arithmetic(left=left, right=right):
+                return "mean" if "mean" in (self.function(left), self.function(right)) else "sum"
+            case _:
+                return "mean"
+
+
+def tables_of(node: object) -> list[str]:
+    """The tables whose columns a node reads, each once."""
+    found = [k.table for k in m.columns_in(node)]
+    return list(dict.fromkeys(found))

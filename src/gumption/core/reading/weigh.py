@@ -1,0 +1,74 @@
+"""Facts of the data for and against a meaning, known before anything is worked."""
+
+from __future__ import annotations
+
+import dataclasses
+
+from gumption.core.model.types import Role, Type
+from gumption.core.reading import meaning as m
+from gumption.core.reading.assemble import Candidate
+from gumption.core.reading.judgement import ranked_score
+from gumption.core.reading.schema import Nouns, tables_of
+
+
+def weighed(candidate: Candidate, nouns: Nouns) -> Candidate:
+    """The candidate with what the data say of it."""
+    features = dict(candidate.features)
+    for name, amount in _facts(candidate.ask, nouns):
+        features[name] = features.get(name, 0.0) - amount
+    return dataclasses.replace(candidate, features=tuple(features.items()), score=ranked_score(features.items()))
+
+
+def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
+    found: list[tuple[str, float]] = []
+    for part in m.parts((ask.where, ask.quantities)):
+        match part:
+            case m.Compared(op=op, left=m.Col(key=key), right=m.Number(value=value)):
+                column = nouns.column(key)
+                if column.low is not None and column.high is not None and column.type.is_number:
+                    low, high = float(column.low), float(column.high)
+                    out = not low <= value <= high if op in ("=", "<=", ">=") else not low < value < high
+                    if out:
+                        found.append(("number beyond the column", 0.35))
+                if column.type is Type.INTEGER and not float(value).is_integer():
+                    found.append(("broken number of whole ones", 0.2))
+            case m.Aggregated(function=function, expr=m.Col(key=key)):
+                column = nouns.column(key)
+                if function == "sum" and not column.role.is_summed:
+                    found.append(("sum of what is not added up", 0.3))
+                if not column.type.is_number and function in ("sum", "mean", "median", "deviation"):
+                    found.append(("no number", 2.0))
+            case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
+                found.append(("a gap where there is none", 0.4))
+            case m.Is(column=key, values=values):
+                if nouns.column(key).role is Role.TEXT and len(values) > 3:
+                    found.append(("part of free text", 0.2))
+            case _:
+                pass
+    for condition in ask.where:
+        states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
+        if states and isinstance(condition, (m.Missing, m.Not)):
+            found.append(("a gap in other rows", 0.25))
+    for group in ask.groups:
+        if isinstance(group, m.Col):
+            column = nouns.column(group.key)
+            rows = nouns.catalogue.table(group.key.table).rows
+            own = {
+                *tables_of(ask.quantities),
+                *(q.table for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) and q.table),
+            }
+            if nouns.names_rows(group.key) and own <= {group.key.table} and ask.quantities and rows > 1:
+                found.append(("groups of one", 0.25 if ask.limit is not None else 0.6))
+            if column.is_measure and column.distinct > 20:
+                found.append(("groups by a measure", 0.3))
+            if column.distinct > 300 and ask.limit is None and not ask.having:
+                found.append(("many groups", 0.12))
+            if column.role is Role.LINK and column.type is not Type.TEXT:
+                found.append(("groups by a number that tells apart", 0.1))
+    keys = tables_of((ask.quantities, ask.groups, ask.shows))
+    found.append(("tables", 0.05 * max(len(keys) - 1, 0)))
+    repeated = [k for c in ask.where for k in m.columns_in(c)]
+    twice = len(repeated) - len(set(repeated))
+    if twice and not any(isinstance(c, m.Compared) for c in ask.where):
+        found.append(("two conditions of one column", 0.25 * twice))
+    return found

@@ -1,0 +1,205 @@
+"""A meaning in words: what stands behind “Read as …”."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import assert_never
+
+from gumption.core.model.catalogue import Catalogue
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, span_words, spoken
+from gumption.core.reading import meaning as m
+from gumption.core.reading.flow import event_time
+
+_AGGREGATES = {
+    "sum": "total",
+    "mean": "average",
+    "median": "median",
+    "min": "lowest",
+    "max": "highest",
+    "distinct": "number of different",
+    "count": "number of known",
+    "deviation": "standard deviation of",
+    "variance": "variance of",
+    "mode": "most common",
+    "latest": "latest",
+    "earliest": "earliest",
+}
+_COMPARISONS = {"=": "is", "!=": "is not", "<": "is under", "<=": "is at most", ">": "is over", ">=": "is at least"}
+_UNITS = {"month_of_year": "month of the year", "weekday": "weekday", "hour": "hour of the day"}
+_LENGTHS = {"whole_years": "years", "working_days": "working days"}
+
+
+def ask_words(ask: m.Ask, catalogue: Catalogue) -> str:
+    """The question as it was understood, in one phrase."""
+    time = event_time(catalogue, ask.head)
+    return _Words(catalogue, spoken(time.column) if time is not None else "date").ask(ask)
+
+
+class _Words:
+    def __init__(self, catalogue: Catalogue, time: str) -> None:
+        self.catalogue, self.time = catalogue, time
+
+    def column(self, key: m.ColumnKey) -> str:
+        column = self.catalogue.table(key.table).column(key.column)
+        return column.display or spoken(key.column)
+
+    def table(self, name: str) -> str:
+        return self.catalogue.table(name).display or spoken(name)
+
+    def ask(self, ask: m.Ask) -> str:
+        if ask.lists:
+            text = f"the {self.table(ask.head)}"
+            if ask.shows:
+                text += f" with {listed([self.expr(e) for e in ask.shows])}"
+        elif not ask.quantities:
+            text = f"each different {listed([self.expr(g) for g in ask.groups])} of {self.table(ask.head)}"
+        else:
+            text = listed([self.quantity(q) for q in ask.quantities])
+            if ask.groups:
+                text += f", for each {listed([self.expr(g) for g in ask.groups])}"
+            if ask.shows:
+                text += f", with {listed([self.expr(e) for e in ask.shows])}"
+        if ask.where:
+            text += f", where {listed([self.condition(c) for c in ask.where])}"
+        for having in ask.having:
+            text += f", only where {self.quantity(having.quantity)} {_COMPARISONS[having.op]} {self._right(having)}"
+        if ask.order:
+            order = ask.order[0]
+            by = self.expr(order.by) if isinstance(order.by, m.EXPRESSIONS) else self.quantity(order.by)
+            text += f", by {by}, {'highest' if order.descending else 'lowest'} first"
+        if ask.limit is not None:
+            which = "the first" if not ask.skip else f"number {ask.skip + 1}"
+            text += f": {which}" + (f" {ask.limit}" if ask.limit > 1 else "")
+            if ask.per:
+                text += f" of each {listed([self.expr(g) for g in ask.groups[: ask.per]])}"
+        return text
+
+    def _right(self, having: m.Having) -> str:
+        match having.right:
+            case m.Number(value=value):
+                return f"{value:,.10g}"
+            case m.Col(key=key):
+                return self.column(key)
+            case other:
+                return self.quantity(other) + (" over all" if having.overall else "")
+
+    def expr(self, expr: m.Expr) -> str:
+        match expr:
+            case m.Col(key=key):
+                return self.column(key)
+            case m.Number(value=value):
+                return f"{value:,.10g}"
+            case m.Today():
+                return "today"
+            case m.EventTime():
+                return self.time
+            case m.Arithmetic(op=op, left=left, right=right):
+                return f"{self.expr(left)} {dict(zip('+-*/', '+−×÷', strict=True))[op]} {self.expr(right)}"
+            case m.Length(unit="whole_years", start=start, end=m.Today()):
+                return f"age by {self.expr(start)}"
+            case m.Length(unit=unit, start=start, end=end):
+                return f"{_LENGTHS.get(unit, unit)} from {self.expr(start)} to {self.expr(end)}"
+            case m.PartOf(unit=unit, of=of):
+                inner = "" if isinstance(of, m.EventTime) else f" of {self.expr(of)}"
+                return _UNITS.get(unit, unit) + inner
+            case m.Band(of=of, width=width):
+                return f"band of {width:g} of {self.expr(of)}" if width else f"band of {self.expr(of)}"
+            case m.Test(condition=condition):
+                return f"whether {self.condition(condition)}"
+            case _:
+                assert_never(expr)
+
+    def condition(self, condition: m.Condition) -> str:
+        match condition:
+            case m.Is(column=key, values=values):
+                shown = [("yes" if v else "no") if isinstance(v, bool) else str(v) for v in values]
+                if len(shown) > 4:
+                    shown = [*shown[:3], f"{len(shown) - 3} more"]
+                return f"{self.column(key)} is {listed(shown, 'or')}"
+            case m.Compared(op=op, left=left, right=right):
+                other = self.expr(right) if isinstance(right, m.EXPRESSIONS) else self.quantity(right)
+                return f"{self.expr(left)} {_COMPARISONS[op]} {other}"
+            case m.Within(time=time, low=low, high=high):
+                return f"{self.expr(time)} is {_span(low, high)}"
+            case m.PartIs(unit=unit, time=time, numbers=numbers):
+                if unit == "weekday":
+                    return f"{self.expr(time)} is on a {listed([DAY_NAMES[n - 1] for n in numbers], 'or')}"
+                if unit == "month":
+                    return f"{self.expr(time)} is in {listed([MONTH_NAMES[n - 1] for n in numbers], 'or')}"
+                return f"the {unit} of {self.expr(time)} is {listed([str(n) for n in numbers], 'or')}"
+            case m.Clock(time=time, op=op, at=at):
+                return f"{self.expr(time)} is {'before' if op in ('<', '<=') else 'after'} {at[:5]}"
+            case m.Missing(column=key):
+                return f"{self.column(key)} is missing"
+            case m.Says(column=key, how=how, pattern=pattern):
+                verb = {"contains": "contains", "starts": "starts with", "ends": "ends with"}[how]
+                return f"{self.column(key)} {verb} “{pattern}”"
+            case m.Has(rows=rows, op=op, number=number):
+                inner = f" where {listed([self.condition(c) for c in rows.where])}" if rows.where else ""
+                if (op, number) == (">=", 1):
+                    return f"there are {self.table(rows.table)}{inner}"
+                count = {">": "more than ", ">=": "at least ", "<": "fewer than ", "<=": "at most "}.get(op, "")
+                return f"there are {count}{number:,} {self.table(rows.table)}{inner}"
+            case m.Among(column=key, ask=ask):
+                return f"{self.column(key)} is among {self.ask(ask)}"
+            case m.All(items=items):
+                return listed([self.condition(i) for i in items])
+            case m.Any(items=items):
+                return listed([self.condition(i) for i in items], "or")
+            case m.Not(item=m.Missing(column=key)):
+                return f"{self.column(key)} is known"
+            case m.Not(item=m.Is(column=key, values=values)):
+                return self.condition(m.Is(key, values)).replace(" is ", " is not ", 1)
+            case m.Not(item=m.Has() as has):
+                return self.condition(has).replace("there are ", "there are no ", 1)
+            case m.Not(item=item):
+                return f"not ({self.condition(item)})"
+            case _:
+                assert_never(condition)
+
+    def quantity(self, quantity: m.Quantity) -> str:
+        match quantity:
+            case m.Aggregated(function=function, expr=expr, table=table, where=where, percent=percent, other=other):
+                inner = f" where {listed([self.condition(c) for c in where])}" if where else ""
+                if expr is None:
+                    return f"the number of {self.table(table) if table else 'rows'}{inner}"
+                if function == "correlation" and other is not None:
+                    return f"the correlation of {self.expr(expr)} and {self.expr(other)}{inner}"
+                if function == "percentile":
+                    return f"the {percent:g}th percentile of {self.expr(expr)}{inner}"
+                return f"the {_AGGREGATES.get(function, function)} {self.expr(expr)}{inner}"
+            case m.ShareOf(condition=condition, table=table, expr=expr):
+                of = self.expr(expr) if expr is not None else self.table(table) if table else "rows"
+                return f"the share of {of} where {listed([self.condition(c) for c in condition])}"
+            case m.Combined(op=op, left=left, right=right, percent=percent):
+                other_words = f"{right.value:,.10g}" if isinstance(right, m.Number) else self.quantity(right)
+                verb = {"+": "plus", "-": "less", "*": "times", "/": "as a percentage of" if percent else "over"}[op]
+                return f"{self.quantity(left)} {verb} {other_words}"
+            case m.Between(quantity=inner, base=base, compared=compared):
+                return f"its change from {self.condition(base)} to {self.condition(compared)}"
+            case m.Along(quantity=inner, kind=kind, number=number):
+                said = {
+                    "share": "as a share of the total",
+                    "share_within": "as a share within the group",
+                    "running": "as a running total",
+                    "change": "and the change on the one before",
+                    "change_percent": "and the change on the one before in per cent",
+                    "rank": "with its rank",
+                    "moving": f"and its moving average over {number}",
+                    "year_before": "and the change on a year before in per cent",
+                }[kind]
+                return f"{self.quantity(inner)} {said}"
+            case m.OverGroups(function=function, quantity=inner, each=each):
+                return (
+                    f"the {_AGGREGATES.get(function, function)} over each {self.expr(each)} of {self.quantity(inner)}"
+                )
+            case _:
+                assert_never(quantity)
+
+
+def _span(low: dt.date | None, high: dt.date | None) -> str:
+    if low is not None and high is not None:
+        return span_words(low, high)
+    return (
+        f"from {date_words(low)} on" if low is not None else f"up to {date_words(high)}" if high is not None else "any"
+    )

@@ -1,0 +1,76 @@
+"""The choice among a question's readings with a look at their answers.
+
+An answer without rows, or with nothing but gaps, is nearly always a misreading where another reading has an answer;
+readings with the same answer are one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from gumption.core.model.types import Value
+from gumption.core.reading.judgement import doubtful, too_doubtful
+from gumption.core.reading.read import Reading, Understanding
+from gumption.engines.answering import Answerer
+from gumption.engines.errors import CannotAnswer
+
+MOST_READINGS = 3
+MOST_LOOKED_AT = 4
+FAR = 1.2
+"""How far behind in score a reading may be and still be taken for its answer."""
+_COMPARED_ROWS = 500
+
+Looked = tuple[Reading, tuple[tuple[Value, ...], ...]]
+
+
+def chosen(found: Understanding, answerer: Answerer) -> Understanding:
+    """The understanding with its readings in the order of trust, each answer once, at most three."""
+    if found.status != "answered" or len(found.readings) < 2 or answerer.waits(found.readings[0].plan):
+        return replace(found, readings=found.readings[:MOST_READINGS])
+    looked = list(_looked(found.readings, answerer))
+    if not looked:
+        return replace(found, readings=found.readings[:MOST_READINGS])
+    first = looked[0][0]
+    told = [pair for pair in looked if not says_nothing(pair[1]) and first.score - pair[0].score <= FAR]
+    switched = says_nothing(looked[0][1]) and bool(told)
+    ordered = [*told[:1], *(p for p in looked if p is not told[0])] if switched else looked
+    kept: list[Looked] = []
+    for reading, rows in ordered:
+        if not any(rows == other for _, other in kept):
+            kept.append((reading, rows))
+    best = kept[0][0]
+    gap = best.score - kept[1][0].score if len(kept) > 1 else None
+    sure = best.sure(gap, switched)
+    if too_doubtful(sure):
+        return replace(
+            found,
+            status="declined",
+            problem=f"This was not understood well enough to answer. The nearest that can be asked: {best.words}.",
+            readings=tuple(reading for reading, _ in kept[:MOST_READINGS]),
+            glosses=best.glosses,
+            unread=best.unread,
+        )
+    return replace(
+        found,
+        readings=tuple(reading for reading, _ in kept[:MOST_READINGS]),
+        doubt=best.doubtful or doubtful(sure),
+        glosses=best.glosses,
+        unread=best.unread,
+    )
+
+
+def _looked(readings: tuple[Reading, ...], answerer: Answerer) -> Iterator[Looked]:
+    for reading in readings[:MOST_LOOKED_AT]:
+        try:
+            _, rows = answerer.rows(reading.plan)
+        except CannotAnswer:
+            continue
+        yield reading, tuple(rows[:_COMPARED_ROWS])
+
+
+def says_nothing(rows: tuple[tuple[Value, ...], ...]) -> bool:
+    """True for an answer without rows, or of one row of nothing but gaps and noughts."""
+    if not rows:
+        return True
+    return len(rows) == 1 and all(value is None or value == 0 for value in rows[0])

@@ -1,0 +1,98 @@
+"""The grammar by itself: every rule's examples, and that nothing that is typed can break a reading."""
+
+from __future__ import annotations
+
+import datetime as dt
+import random
+import time
+import unittest
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from gumption.core.reading import lexicon
+from gumption.core.reading.links import Linker
+from gumption.core.reading.read import QuestionReader, chart_of
+from gumption.core.reading.rules import FAMILIES
+from gumption.core.reading.tokens import tokenise
+from tests.support import DEMO_DAY, demo, opened_from
+
+FILES = {
+    "clinics.csv": "clinic_id,clinic,town\nC1,Alder House,Alder\nC2,Birch Row,Birch\nC3,Cedar End,Cedar\n",
+    "owners.csv": "owner_id,owner_name,joined\nO1,Ada Finch,2023-05-01\nO2,Bo Marsh,2024-01-05\nO3,Cy Reed,2024-02-11\n",
+    "animals.csv": "animal_id,pet_name,species,breed,owner_id\nA1,Rex Roe,Dog,Collie,O1\nA2,Tib Tan,Cat,,O2\nA3,Dot Day,Dog,Boxer,O2\n",
+    "visits.csv": (
+        "visit_id,visit_date,opened,closed,due,start,end,clinic_id,animal_id,fee,cost,amount,extras,rating,wait_minutes,"
+        "seats,units,quantity,price,weight,attended,age,country\n"
+        "V1,2025-01-05,2025-01-01,2025-01-06,2025-01-08,09:00,10:30,C1,A1,100.50,40.25,90.10,5.5,4.2,12,3,40,2,9.75,20.5,yes,31,France\n"
+        "V2,2025-02-06,2025-02-01,,2025-02-03,09:15,10:00,C2,A2,50.25,20.75,45.20,2.5,3.1,35,2,55,5,3.25,12.5,no,44,Spain\n"
+        "V3,2025-03-07,2025-03-05,2025-03-09,2025-03-08,18:30,19:00,C1,A3,70.75,30.50,66.30,1.5,,50,5,20,7,4.50,,yes,27,France\n"
+        "V4,2026-01-08,2026-01-02,2026-01-20,2026-01-10,11:00,11:45,C3,A1,80.00,33.10,71.40,0.5,4.8,61,1,33,3,6.25,33.5,yes,52,Italy\n"
+    ),
+}
+DAY = dt.date(2026, 10, 31)
+
+
+class Examples(unittest.TestCase):
+    def test_every_rule_builds_on_its_examples(self) -> None:
+        """Each rule stands with wordings that it reads, which are read here over a tiny schema."""
+        with TemporaryDirectory() as scratch:
+            _, reader = opened_from(Path(scratch), FILES)
+        linker = Linker(reader.vocabulary, DAY)
+        missed = []
+        for family, rules in FAMILIES.items():
+            for rule in rules:
+                self.assertTrue(rule.examples, f"{family}: {rule.pattern} has no example")
+                for example in rule.examples:
+                    tokens = reader.mended(tokenise(example))[0]
+                    edges = (e for found in chart_of(tokens, linker).edges.values() for e in found)
+                    # Another rule may build the same of the same words.
+                    whole = (0, len(tokens))
+                    if not any(
+                        e.category == rule.builds and (e.rule == rule.pattern or (e.start, e.end) == whole)
+                        for e in edges
+                    ):
+                        missed.append(f"{family}: {rule.builds} <- {rule.pattern}: “{example}”")
+        self.assertEqual(missed, [])
+
+
+class OddInput(unittest.TestCase):
+    def test_nothing_typed_breaks_or_hangs_a_reading(self) -> None:
+        """Seeded strings of the demo's words, operating words, signs and rubbish, some of them as follow-ups."""
+        _, reader = demo()
+        chance = random.Random(11)
+        words = [w for phrase in lexicon.phrases() for w in phrase]
+        words += list(reader.vocabulary.known)[:400] + [str(n) for n in range(0, 3000, 37)]
+        words += [
+            "%",
+            "-",
+            "£5",
+            "2025-13-40",
+            "'",
+            "“x”",
+            "\u202e",
+            "🐕",
+            "€",
+            "0",
+            "1e9",
+            "q9",
+            "31 February",
+            "''",
+            "(((",
+            "\x00",
+        ]
+        earlier = None
+        for _ in range(300):
+            question = " ".join(chance.choice(words) for _ in range(chance.randrange(1, 14)))
+            if chance.random() < 0.15:
+                question = "".join(chr(chance.randrange(1, 0x2FFF)) for _ in range(chance.randrange(1, 40)))
+            with self.subTest(question):
+                start = time.perf_counter()
+                found = reader.read(question, DEMO_DAY, earlier if chance.random() < 0.5 else None)
+                self.assertLess(time.perf_counter() - start, 5)
+                self.assertNotIn("Something went wrong", found.problem)
+                self.assertTrue(found.readings or found.problem)
+                earlier = found.readings[0] if found.readings else None
+
+    def test_a_reader_without_tables_says_so(self) -> None:
+        reader = QuestionReader(demo()[0].catalogue.model_copy(update={"tables": (), "relationships": ()}))
+        self.assertIn("no table", reader.read("how many visits", DEMO_DAY).problem)
