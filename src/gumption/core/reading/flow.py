@@ -330,7 +330,8 @@ class Flow:
 
     def _of_parent(self, other: Flow) -> tuple[Flow, tuple[str, ...], tuple[str, ...]]:
         path = self.catalogue.path(self.base, other.base)
-        assert path
+        if not path:
+            raise CannotPlan(f"{spoken(self.base)} cannot be counted for each of themselves")
         here = [ColumnKey(path[-1].table, a) for a, _ in path[-1].pairs]
         self.bring(here)
         return (

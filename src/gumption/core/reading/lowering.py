@@ -124,7 +124,8 @@ class Lowering:
         names = [flow.named(e, self._label(e)) for e in dict.fromkeys(shown)]
         keys = []
         for order in ask.order:
-            assert isinstance(order.by, m.EXPRESSIONS)
+            if not isinstance(order.by, m.EXPRESSIONS):
+                raise CannotPlan("rows are sorted by what stands on them")
             name = flow.named(order.by, self._label(order.by))
             keys.append(SortKey(column=name, descending=order.descending))
             if ask.limit is not None and any(may_be_missing(k, ask.head, self.catalogue) for k in columns_in(order.by)):

@@ -1,0 +1,366 @@
+"""The bank of wordings, filled from the tables of any files: the share that is understood, by family.
+
+A wording is understood where the reading's answer is that of one of the meanings the bank gives; both are worked over the
+tables' own rows.
+"""
+
+from __future__ import annotations
+
+import collections
+import datetime as dt
+import itertools
+import json
+import logging
+import os
+import random
+import re
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+from gumption.cli.bench_packs import KEPT, opened_pack
+from gumption.cli.wordings_meanings import Filling, Meanings
+from gumption.cli.wordings_notation import Call, Node, NotWritten, Word, parsed
+from gumption.core.model.catalogue import Catalogue, Column, Table
+from gumption.core.model.types import Role, Type, Value
+from gumption.core.plan.typing import PlanError
+from gumption.core.plan.words import MONTH_NAMES, spoken
+from gumption.core.reading import meaning as m
+from gumption.core.reading.flow import CannotPlan
+from gumption.core.reading.lowering import plan_of
+from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.read import QuestionReader
+from gumption.engines.answering import Answerer
+from gumption.engines.choosing import chosen
+from gumption.engines.errors import CannotAnswer
+
+TRIES = 5
+"""Fillings that are tried until a meaning has an answer that says something."""
+_SLOT = re.compile(r"\{([a-z_0-9]+)\}")
+_UNITS = {"GBP": "pounds", "EUR": "euros", "USD": "dollars", "min": "minutes"}
+
+Rows = tuple[tuple[Value, ...], ...]
+
+
+def pluralised(words: str) -> str:
+    if re.search(r"[^aeiou]y$", words):
+        return words[:-1] + "ies"
+    if re.search(r"(s|x|z|ch|sh)$", words):
+        return words + "es"
+    return words + "s"
+
+
+def singular(words: str) -> str:
+    if words.endswith("ies"):
+        return words[:-3] + "y"
+    if re.search(r"(x|ch|sh|ss)es$", words):
+        return words[:-2]
+    return words[:-1] if words.endswith("s") and not words.endswith("ss") else words
+
+
+class Filler:
+    """Fills slots from one table and those beside it."""
+
+    def __init__(self, catalogue: Catalogue, table: str, day: dt.date, reader: QuestionReader) -> None:
+        self.catalogue, self.table, self.day, self.reader = catalogue, catalogue.table(table), day, reader
+
+    def filled(self, slots: set[str], chance: random.Random) -> Filling | None:
+        """A filling of these slots; None where the tables have nothing for one of them."""
+        found, table = Filling(), self.table
+        own = [self._key(table, c) for c in table.columns]
+        assert self.reader.nouns is not None
+        child = "related" in slots or "related_one" in slots
+        found.tables["rows"] = table.name
+        self._noun(found, "rows", "row", table)
+        if child:
+            others = self.reader.nouns.children(table.name) or [r.other for r in self.catalogue.parents(table.name)]
+            if not others:
+                return None
+            related = self.catalogue.table(chance.choice(others))
+            found.tables["related"] = found.tables["related_one"] = related.name
+            self._noun(found, "related", "related_one", related)
+            own += [self._key(related, c) for c in related.columns if not slots & {"cat", "measure", "date"} or True]
+        if table.naming_column is not None:
+            self._column(found, "name", self._key(table, table.naming_column))
+        kinds = (
+            (("measure", "measure2"), [k for k in own if self._summed(k)]),
+            (("score",), [k for k in own if self._scored(k)]),
+            (("cat", "cat2"), [k for k in own if self._category(k)]),
+            (("flag",), [k for k in own if self._flag(k)]),
+            (("date",), [k for k in own if self._time(k)]),
+        )
+        for names, keys in kinds:
+            wanted = [n for n in names if n in slots or n + "s" in slots or (n == "cat" and any(s.startswith("value") for s in slots)) or (n == "cat2" and ("value_b" in slots or "cats2" in slots))]
+            near = [k for k in keys if k.table == table.name]
+            pool = near if len(near) >= len(wanted) else keys
+            if len(pool) < len(wanted):
+                return None
+            for name, key in zip(wanted, chance.sample(pool, len(wanted)), strict=True):
+                self._column(found, name, key)
+        if slots & {"start", "end"} and not self._two_times(found, table):
+            return None
+        self._values(found, chance)
+        return found if self._numbers(found, slots, chance) and slots <= set(found.said) else None
+
+    @staticmethod
+    def _key(table: Table, column: Column) -> ColumnKey:
+        return ColumnKey(table.name, column.name)
+
+    def _of(self, key: ColumnKey) -> Column:
+        return self.catalogue.table(key.table).column(key.column)
+
+    @staticmethod
+    def _noun(found: Filling, many: str, one: str, table: Table) -> None:
+        words = (table.display or spoken(table.name)).lower()
+        found.said[many], found.said[one] = (words, singular(words)) if singular(words) != words else (pluralised(words), words)
+
+    def _column(self, found: Filling, name: str, key: ColumnKey) -> None:
+        column = self._of(key)
+        words = (column.display or spoken(column.name)).lower()
+        found.columns[name], found.said[name] = key, words
+        if name.startswith("cat"):
+            found.said[{"cat": "cats", "cat2": "cats2"}[name]] = pluralised(words)
+
+    def _plain(self, key: ColumnKey) -> bool:
+        """True for a name of whole words: an abbreviation would test other things."""
+        return all(len(w) > 2 for w in spoken(key.column).split())
+
+    def _summed(self, key: ColumnKey) -> bool:
+        column = self._of(key)
+        return column.is_measure and column.default_aggregate == "sum" and self._plain(key)
+
+    def _scored(self, key: ColumnKey) -> bool:
+        column = self._of(key)
+        return column.is_measure and column.default_aggregate == "mean" and self._plain(key)
+
+    def _category(self, key: ColumnKey) -> bool:
+        column, table = self._of(key), self.catalogue.table(key.table)
+        if column.type is not Type.TEXT or not self._plain(key) or not column.values:
+            return False
+        return 3 <= column.distinct <= 60 and column is not table.key and column.role is not Role.IDENTIFIER
+
+    def _flag(self, key: ColumnKey) -> bool:
+        return self._of(key).type is Type.BOOLEAN and self._plain(key)
+
+    def _time(self, key: ColumnKey) -> bool:
+        return self._of(key).type.is_time and self._of(key).low is not None
+
+    def _two_times(self, found: Filling, table: Table) -> bool:
+        times = [c for c in table.columns if c.type.is_time and c.low is not None]
+        for one, other in itertools.permutations(times, 2):
+            if one.type is other.type and str(one.low) <= str(other.low) and str(one.high) <= str(other.high):
+                for name, column in (("start", one), ("end", other)):
+                    self._column(found, name, self._key(table, column))
+                return True
+        return False
+
+    def _values(self, found: Filling, chance: random.Random) -> None:
+        for slot, names in (("cat", ("value", "value2", "value3")), ("cat2", ("value_b",))):
+            if slot not in found.columns:
+                continue
+            usual = [v for v in self._of(found.columns[slot]).values[:8] if v.strip()]
+            if len(usual) < len(names):
+                continue
+            for name, value in zip(names, chance.sample(usual, len(names)), strict=True):
+                found.said[name], found.values[name] = value, value
+
+    def _numbers(self, found: Filling, slots: set[str], chance: random.Random) -> bool:
+        n = chance.choice((3, 4, 5))
+        found.numbers["n"], found.said["n"] = n, str(n)
+        key = found.columns.get("measure") or found.columns.get("score")
+        column = self._of(key) if key is not None else None
+        middle = column.median if column is not None and column.median is not None else 20.0
+        scale = chance.choice((0.6, 1.0, 1.4, 4, 30, 300))
+        first = self._round(middle * scale)
+        second = self._round(middle * scale * 1.8)
+        for name, value in (("num", first), ("num2", max(second, first + 1))):
+            found.numbers[name], found.said[name] = value, f"{value:g}"
+        if column is not None and column.unit is not None:
+            found.said["unit"] = _UNITS.get(column.unit, column.unit)
+        time = found.columns.get("date") or found.columns.get("start")
+        if time is None and slots & {"year", "year2", "month", "day", "date"}:
+            assert self.reader.nouns is not None
+            times = [c for c in self.table.columns if c.type.is_time and c.low is not None]
+            time = self._key(self.table, times[0]) if times else None
+        if time is not None:
+            low, high = (dt.date.fromisoformat(str(x)[:10]) for x in (self._of(time).low, self._of(time).high))
+            last = min(high, self.day)
+            day = low + dt.timedelta(days=chance.randrange(max((last - low).days, 1)))
+            year = max(last.year - chance.choice((1, 1, 2)), low.year)
+            found.said |= {"year": str(year), "year2": str(min(year + 1, last.year)), "month": MONTH_NAMES[day.month - 1], "day": f"{day.day} {MONTH_NAMES[day.month - 1]} {day.year}"}
+            found.numbers |= {"year": year, "year2": year + 1}
+        return True
+
+    @staticmethod
+    def _round(value: float) -> float:
+        if value < 1:
+            return round(value, 2)
+        digits = len(str(int(value)))
+        return float(round(value, -(digits - 1)) or 1)
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """What became of one wording over one table."""
+
+    family: str
+    outcome: str
+    """understood, misread, declined, unsaid (no meaning of ours), unfit (no filling)."""
+    say: str = ""
+    means: str = ""
+    reading: str = ""
+    doubt: bool = False
+
+
+def _known(value: Value) -> object:
+    if isinstance(value, bool):
+        return float(value)
+    if hasattr(value, "__float__"):
+        return float(f"{float(value):.6g}")  # type: ignore[arg-type]
+    return str(value)[:10] if isinstance(value, dt.datetime) else str(value)
+
+
+def same_table(gold: Rows, got: Rows) -> bool:
+    """True where the second table holds every column of the first, row for row, in any order."""
+    if len(gold) != len(got) or not gold:
+        return len(gold) == len(got)
+    wanted = [[_known(v) for v in column] for column in zip(*gold, strict=True)]
+    held = [[_known(v) for v in column] for column in zip(*got, strict=True)]
+    counted = [collections.Counter(c) for c in held]
+    fits = [[i for i, c in enumerate(counted) if c == collections.Counter(w)] for w in wanted]
+    rows = collections.Counter(zip(*wanted, strict=True))
+    for places in itertools.islice(itertools.product(*fits), 50):
+        if collections.Counter(zip(*(held[p] for p in places), strict=True)) == rows:
+            return True
+    return False
+
+
+class Bank:
+    """The wordings over the tables of one workspace."""
+
+    def __init__(self, catalogue: Catalogue, answerer: Answerer, day: dt.date) -> None:
+        self.catalogue, self.answerer, self.day = catalogue, answerer, day
+        self.reader = QuestionReader(catalogue)
+        assert self.reader.nouns is not None
+        self.fillers = [Filler(catalogue, t, day, self.reader) for t in self.reader.nouns.facts[:3]]
+
+    def verdict(self, template: dict[str, object], chance: random.Random) -> Verdict:
+        """One wording filled, read, and held against its meanings."""
+        family, say = str(template["family"]), str(template["say"])
+        means = template["means"] if isinstance(template["means"], list) else [template["means"]]
+        try:
+            trees = [parsed(str(text)) for text in means]
+        except NotWritten:
+            return Verdict(family, "unsaid", say, str(means[0]))
+        if not isinstance(trees[0], Call) or trees[0].name not in ("Ask", "Decline", "About"):
+            return Verdict(family, "unsaid", say, str(means[0]))
+        slots = set(_SLOT.findall(say)) | set(_SLOT.findall(" ".join(map(str, means))))
+        why, reason = "unfit", ""
+        for _ in range(TRIES):
+            filling = chance.choice(self.fillers).filled(slots, chance)
+            if filling is None:
+                continue
+            question = _SLOT.sub(lambda found: filling.said[found[1]], say)
+            if trees[0].name == "Decline":
+                return self._declined(family, question, trees[0])
+            if trees[0].name == "About":
+                return Verdict(family, "unsaid", say, str(means[0]))
+            golds: list[Rows] = []
+            for tree in trees:
+                try:
+                    golds.append(self._gold(tree, filling))
+                except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError) as error:
+                    why, reason = "unsaid", repr(error)
+            if golds and not all(self._empty(g) for g in golds):
+                return self._read(family, question, str(means[0]), golds)
+        return Verdict(family, why, say, str(means[0]), reason)
+
+    def _gold(self, tree: Node, filling: Filling) -> Rows:
+        assert self.reader.nouns is not None
+        ask = Meanings(self.catalogue, self.reader.nouns, self.day, filling).ask(tree)
+        if ask.lists and not ask.shows:
+            naming = self.reader.nouns.naming(ask.head)
+            key = self.catalogue.table(ask.head).key
+            shown = naming if naming is not None else m.Col(ColumnKey(ask.head, key.name)) if key is not None else None
+            ask = ask.but(shows=(shown,) if shown is not None else ())
+        _, rows = self.answerer.rows(plan_of(ask, self.catalogue, self.day))
+        return tuple(rows)
+
+    @staticmethod
+    def _empty(rows: Rows) -> bool:
+        return not rows or (len(rows) == 1 and all(v is None or v == 0 for v in rows[0]))
+
+    def _declined(self, family: str, question: str, tree: Call) -> Verdict:
+        found = chosen(self.reader.read(question, self.day), self.answerer)
+        outcome = "understood" if found.status == "declined" else "misread"
+        words = found.readings[0].words if found.readings else found.problem
+        return Verdict(family, outcome, question, tree.raw, words, found.doubt)
+
+    def _read(self, family: str, question: str, means: str, golds: list[Rows]) -> Verdict:
+        found = chosen(self.reader.read(question, self.day), self.answerer)
+        if found.status != "answered":
+            return Verdict(family, "declined", question, means, found.problem)
+        best = found.readings[0]
+        _, rows = self.answerer.rows(best.plan)
+        outcome = "understood" if any(same_table(g, tuple(rows)) for g in golds) else "misread"
+        return Verdict(family, outcome, question, means, best.words, found.doubt)
+
+
+def templates(bank: Path) -> Iterator[dict[str, object]]:
+    for path in sorted(bank.glob("*.jsonl")):
+        for line in path.read_text().splitlines():
+            yield json.loads(line)
+
+
+def run_over(bank: Path, folder: Path, share: float) -> list[Verdict]:
+    """A share of the wordings over the tables of one folder of data."""
+    logging.disable(logging.CRITICAL)
+    about = json.loads((folder / "pack.json").read_text())
+    opened = opened_pack(folder, about)
+    over = Bank(opened.catalogue, opened.answerer, dt.date.fromisoformat(about["as_of"]))
+    chance, found = random.Random(7), []
+    for template in templates(bank):
+        taken = chance.random() < share
+        one = random.Random(f"{template['say']}{folder.name}")
+        if taken:
+            found.append(over.verdict(template, one))
+    return found
+
+
+def bench_wordings(bank: Path, folders: list[Path], share: float = 1.0) -> int:
+    """Print the share understood, by family, over all folders together."""
+    if not folders:
+        print("name at least one folder with data/ and pack.json, such as demo")
+        return 2
+    with ProcessPoolExecutor(os.cpu_count()) as pool:
+        results = list(pool.map(run_over, [bank] * len(folders), folders, [share] * len(folders)))
+    verdicts = [v for found in results for v in found]
+    print(f"{'family':44} {'said':>5} {'understood':>10} {'misread, no doubt':>18} {'left out':>9}")
+    families = collections.defaultdict(list)
+    for v in verdicts:
+        families[v.family].append(v)
+    for family in sorted(families, key=lambda f: _share(families[f])):
+        print(_line(family, families[family]))
+    print(_line("all", verdicts))
+    KEPT.mkdir(parents=True, exist_ok=True)
+    with tempfile.NamedTemporaryFile("w", dir=KEPT, delete=False) as file:
+        json.dump([v.__dict__ for v in verdicts], file)
+    os.replace(file.name, KEPT / "wordings.json")
+    return 0
+
+
+def _said(verdicts: list[Verdict]) -> list[Verdict]:
+    return [v for v in verdicts if v.outcome not in ("unsaid", "unfit")]
+
+
+def _share(verdicts: list[Verdict]) -> float:
+    said = _said(verdicts)
+    return sum(v.outcome == "understood" for v in said) / max(len(said), 1)
+
+
+def _line(name: str, verdicts: list[Verdict]) -> str:
+    said = _said(verdicts)
+    silent = sum(v.outcome == "misread" and not v.doubt for v in said) / max(len(said), 1)
+    return f"{name:44} {len(said):5} {_share(verdicts):10.1%} {silent:18.1%} {len(verdicts) - len(said):9}"

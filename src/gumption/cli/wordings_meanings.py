@@ -1,0 +1,465 @@
+"""The bank's meanings as ours: a syntax tree with its slots filled, as the questions that may be meant."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Literal, cast
+
+from gumption.cli import wordings_notation as wn
+from gumption.cli.wordings_notation import NotWritten
+from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.types import Type
+from gumption.core.reading import meaning as m
+from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.schema import Nouns
+from gumption.core.reading.times import time_mentions
+from gumption.core.reading.tokens import tokenise
+
+_FUNCTIONS = {
+    "Sum": "sum", "Mean": "mean", "Median": "median", "Min": "min", "Max": "max", "StdDev": "deviation",
+    "Distinct": "distinct", "Variance": "variance", "Mode": "mode",
+}  # fmt: skip
+_UNITS: dict[str, m.Unit] = {
+    "year": "year", "quarter": "quarter", "month": "month", "week": "week", "day": "day", "date": "day",
+    "weekday": "weekday", "hour": "hour", "month_of_year": "month_of_year",
+}  # fmt: skip
+_LENGTHS: dict[str, m.LengthUnit] = {
+    "days": "days", "hours": "hours", "minutes": "minutes", "years": "years", "months": "months",
+    "weekdays": "working_days",
+}  # fmt: skip
+_MONTHS = [
+    "january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november",
+    "december",
+]  # fmt: skip
+_DAYS = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"]
+_OPPOSITE: dict[str, m.Comparison] = {"<": ">", "<=": ">=", ">": "<", ">=": "<=", "=": "=", "!=": "!="}
+
+
+@dataclass
+class Filling:
+    """What stands in the slots of a wording: words to say, and what they mean."""
+
+    said: dict[str, str] = field(default_factory=dict)
+    tables: dict[str, str] = field(default_factory=dict)
+    columns: dict[str, ColumnKey] = field(default_factory=dict)
+    values: dict[str, str] = field(default_factory=dict)
+    numbers: dict[str, float] = field(default_factory=dict)
+
+
+class Meanings:
+    """Turns syntax trees into questions over one catalogue."""
+
+    def __init__(self, catalogue: Catalogue, nouns: Nouns, day: dt.date, filling: Filling) -> None:
+        self.catalogue, self.nouns, self.day, self.filling = catalogue, nouns, day, filling
+
+    # --- questions
+
+    def ask(self, node: wn.Node) -> m.Ask:
+        """A question. Raises NotWritten where it says more than our meanings hold."""
+        if not isinstance(node, wn.Call) or node.name != "Ask":
+            raise NotWritten("no question")
+        unknown = {n for n, _ in node.named} - {"rows", "show", "quantities", "by", "having", "order", "limit", "per", "chart"}
+        if unknown or node.arguments:
+            raise NotWritten(f"{unknown} is not known")
+        rows = self.rows(node.get("rows")) if node.get("rows") is not None else None
+        heads: list[str] = [rows.table] if rows is not None else []
+        sets: list[tuple[m.Condition, ...]] = []
+        written = self.items(node.get("quantities"))
+        for quantity in written:
+            self._gather(quantity, heads, sets)
+        common = tuple(c for c in (sets[0] if sets else ()) if all(c in s for s in sets))
+        where = (rows.where if rows is not None else ()) + common
+        quantities = tuple(self.quantity(q, common) for q in written)
+        groups = tuple(self.expr(g) for g in self.items(node.get("by")))
+        shows = tuple(self.expr(s) for s in self.items(node.get("show")))
+        if rows is not None and shows == groups:
+            shows = ()
+        if not heads:
+            heads = [self.filling.tables["rows"]]
+        having = self.having(node.get("having"), common)
+        if having and not quantities and not groups:
+            raise NotWritten("a condition on no group")
+        if having and groups and not quantities:
+            quantities = (having[0].quantity,)
+        order = self.order(node.get("order"), quantities, common)
+        if rows is not None and not groups and order and not isinstance(order[0].by, m.EXPRESSIONS):
+            # Rows in the order of what is worked out of others that belong to them.
+            naming = self.nouns.naming(rows.table)
+            if naming is None or shows or quantities:
+                raise NotWritten("rows without names")
+            quantities, groups = tuple(o.by for o in order if not isinstance(o.by, m.EXPRESSIONS)), (naming,)
+        per = self.items(node.get("per"))
+        if per:
+            each = tuple(self.expr(p) for p in per)
+            if not quantities and not groups:
+                raise NotWritten("the first rows of each")
+            if groups[: len(each)] != each:
+                groups = (*each, *(g for g in groups if g not in each))
+        return m.Ask(
+            heads[0], where, quantities, groups, shows, having, order, self.limit(node.get("limit")), per=len(per)
+        )  # fmt: skip
+
+    def items(self, node: wn.Node | None) -> tuple[wn.Node, ...]:
+        if node is None:
+            return ()
+        return node.items if isinstance(node, wn.Items) else (node,)
+
+    def limit(self, node: wn.Node | None) -> int | None:
+        if node is None:
+            return None
+        return int(self.number(node))
+
+    def number(self, node: wn.Node) -> float:
+        match node:
+            case wn.Figure(value=value):
+                return value
+            case wn.Slot(name=name) if name in self.filling.numbers:
+                return self.filling.numbers[name]
+            case wn.Infix(op="-", left=left, right=right):
+                return self.number(left) - self.number(right)
+            case _:
+                raise NotWritten(f"{node} is no number")
+
+    def rows(self, node: wn.Node | None) -> m.Rows:
+        if not isinstance(node, wn.Call) or node.name != "Rows":
+            raise NotWritten("no rows")
+        table = self.table(node.arguments[0])
+        where = node.get("where")
+        return m.Rows(table, () if where is None else self.conditions(where, table))
+
+    def table(self, node: wn.Node) -> str:
+        if not isinstance(node, wn.Slot) or node.name not in self.filling.tables:
+            raise NotWritten(f"{node} is no table")
+        return self.filling.tables[node.name]
+
+    # --- values
+
+    def expr(self, node: wn.Node) -> m.Expr:
+        match node:
+            case wn.Slot(name=name) if name in self.filling.columns:
+                return m.Col(self.filling.columns[name])
+            case wn.Slot(name=name) if name in self.filling.tables:
+                naming = self.nouns.naming(self.filling.tables[name])
+                if naming is None:
+                    raise NotWritten("rows without names")
+                return naming
+            case wn.Slot() | wn.Figure():
+                return m.Number(self.number(node))
+            case wn.Word(text="today"):
+                return m.Today(self.day)
+            case wn.Call(name=name, arguments=(inner,)) if name in _UNITS:
+                return m.PartOf(_UNITS[name], self.expr(inner))
+            case wn.Call(name=name, arguments=(wn.Infix(op="-", left=end, right=start),)) if name in _LENGTHS:
+                return m.Length(_LENGTHS[name], self.expr(start), self.expr(end))
+            case wn.Call(name="duration", arguments=(start, end)):
+                return m.Length("days", self.expr(start), self.expr(end))
+            case wn.Call(name="flag", arguments=(condition,)):
+                found = self.conditions(condition, self.filling.tables["rows"])
+                return m.Test(found[0] if len(found) == 1 else m.All(found))
+            case wn.Call(name="values", arguments=(column, *_)):
+                return self.expr(column)
+            case wn.Call(name="bins", arguments=(column, *_), named=named):
+                width = dict(named).get("width")
+                return m.Band(self.expr(column), self.number(width) if width is not None else None)
+            case wn.Infix(op="-", left=left, right=right) if self.is_time(left) and self.is_time(right):
+                return m.Length("days", self.expr(right), self.expr(left))
+            case wn.Infix(op=op, left=left, right=right) if op in "+-*/":
+                return m.Arithmetic(cast(Literal["+", "-", "*", "/"], op), self.expr(left), self.expr(right))
+            case _:
+                raise NotWritten(f"{node} is no value of a row")
+
+    def is_time(self, node: wn.Node) -> bool:
+        if isinstance(node, wn.Word):
+            return node.text == "today"
+        return isinstance(node, wn.Slot) and node.name in ("date", "start", "end", "day")
+
+    # --- conditions
+
+    def conditions(self, node: wn.Node, table: str) -> tuple[m.Condition, ...]:
+        if isinstance(node, wn.Infix) and node.op == "and":
+            return self.conditions(node.left, table) + self.conditions(node.right, table)
+        return (self.condition(node, table),)
+
+    def condition(self, node: wn.Node, table: str) -> m.Condition:
+        match node:
+            case wn.Infix(op="or", left=left, right=right):
+                sides = [self.conditions(side, table) for side in (left, right)]
+                return m.Any(tuple(s[0] if len(s) == 1 else m.All(s) for s in sides))
+            case wn.Infix(op="and"):
+                return m.All(self.conditions(node, table))
+            case wn.Postfix(op="not", of=inner):
+                return m.Not(self.condition(inner, table))
+            case wn.Postfix(op="missing", of=wn.Slot(name=name)) if name in self.filling.columns:
+                return m.Missing(self.filling.columns[name])
+            case wn.Postfix(op="present", of=wn.Slot(name=name)) if name in self.filling.columns:
+                return m.Not(m.Missing(self.filling.columns[name]))
+            case wn.Infix(op="contains" | "starts" | "ends" as how, left=wn.Slot(name=name), right=wn.Text() | wn.Slot() as right):
+                pattern = right.text if isinstance(right, wn.Text) else self.filling.values.get(right.name, "")
+                return m.Says(self.column(name), cast(Literal["contains", "starts", "ends"], how), pattern)
+            case wn.Infix(op="in", left=left, right=wn.Call(name="span", raw=raw)):
+                return self.span(self.expr(left), raw)
+            case wn.Infix(op="in", left=wn.Call(name=unit, arguments=(time,)), right=wn.Items(items=items)) if unit in _UNITS:
+                return self.part(unit, self.expr(time), items)
+            case wn.Infix(op="=" | "!=" as op, left=wn.Call(name=unit, arguments=(time,)), right=right) if unit in _UNITS:
+                part = self.part(unit, self.expr(time), (right,))
+                return part if op == "=" else m.Not(part)
+            case wn.Infix(op="in", left=wn.Slot(name=name), right=wn.Items(items=items)):
+                return m.Is(self.column(name), tuple(self.value(name, v) for v in items))
+            case wn.Infix(op="among", left=wn.Slot(name=name), right=right):
+                key = self.column(name) if name in self.filling.columns else cast(m.Col, self.expr(wn.Slot(name))).key
+                return m.Among(key, self.ask(right))
+            case wn.Infix(op="=" | "!=" as op, left=wn.Slot(name=name), right=wn.Slot() | wn.Word() | wn.Text() as right) if self.is_value(name, right):
+                found = m.Is(self.column(name), (self.value(name, right),))
+                return found if op == "=" else m.Not(found)
+            case wn.Infix(op=op, left=left, right=right) if op in _OPPOSITE:
+                return self.compared(cast(m.Comparison, op), left, right, table)
+            case wn.Call(name="has" | "has_no" | "has_at_least" | "has_at_most" | "has_exactly" as name, arguments=arguments):
+                rows = self.rows(arguments[-1])
+                if rows.table == table:
+                    raise NotWritten("rows held against their own table")
+                held = {"has": (">=", 1), "has_no": ("=", 0)}.get(name)
+                if held is None:
+                    held = ({"has_at_least": ">=", "has_at_most": "<=", "has_exactly": "="}[name], int(self.number(arguments[0])))
+                return m.Has(rows, cast(m.Comparison, held[0]), held[1])
+            case _:
+                raise NotWritten(f"{node} is no condition")
+
+    def compared(self, op: m.Comparison, left: wn.Node, right: wn.Node, table: str) -> m.Condition:
+        if isinstance(left, wn.Call) and left.name == "Count":
+            rows = self.rows(left.arguments[0])
+            if rows.table != table:
+                return m.Has(rows, op, int(self.number(right)))
+        if self.is_time(left) and isinstance(right, (wn.Slot, wn.Word, wn.Figure)) and not self.is_time_column(right):
+            low, high = self.days(self.raw(right))
+            time = self.expr(left)
+            match op:
+                case "<":
+                    return m.Within(time, None, low - dt.timedelta(days=1) if low else None)
+                case "<=":
+                    return m.Within(time, None, high)
+                case ">":
+                    return m.Within(time, high + dt.timedelta(days=1) if high else None, None)
+                case ">=":
+                    return m.Within(time, low, None)
+                case "=":
+                    return m.Within(time, low, high)
+                case "!=":
+                    return m.Not(m.Within(time, low, high))
+        if isinstance(right, wn.Call) and right.name in (*_FUNCTIONS, "Percentile"):
+            return m.Compared(op, self.expr(left), self.quantity(right, ()))
+        return m.Compared(op, self.expr(left), self.expr(right))
+
+    def is_time_column(self, node: wn.Node) -> bool:
+        return isinstance(node, wn.Slot) and node.name in ("date", "start", "end")
+
+    def raw(self, node: wn.Node) -> str:
+        match node:
+            case wn.Slot(name=name):
+                return "{" + name + "}"
+            case wn.Word(text=text):
+                return text
+            case wn.Figure(value=value):
+                return f"{value:g}"
+            case _:
+                raise NotWritten(f"{node} is no time")
+
+    def span(self, time: m.Expr, raw: str) -> m.Condition:
+        raw = raw.rstrip(")").strip()
+        if raw.lower() in ("{month}", "{month2}"):
+            name = self.said(raw).lower()
+            return m.PartIs("month", time, (_MONTHS.index(name) + 1,))
+        low, high = self.days(raw)
+        return m.Within(time, low, high)
+
+    def said(self, raw: str) -> str:
+        for name, words in self.filling.said.items():
+            raw = raw.replace("{" + name + "}", words)
+        if "{" in raw:
+            raise NotWritten(f"{raw} has no filling")
+        return raw
+
+    def days(self, raw: str) -> tuple[dt.date | None, dt.date | None]:
+        """The first and the last day of a span in words."""
+        text = self.said(raw).lower().strip()
+        year = self.day.year
+        to_date = {"year to date": dt.date(year, 1, 1), "this year to date": dt.date(year, 1, 1), "month to date": self.day.replace(day=1)}
+        if text in to_date:
+            return to_date[text], self.day
+        if text == "year to date, a year back":
+            return dt.date(year - 1, 1, 1), self.day.replace(year=year - 1)
+        if text in ("up to today", "to today"):
+            return None, self.day
+        if text.startswith(("start of ", "end of ")):
+            low, high = self.days(text.split(" of ", 1)[1])
+            return (low, low) if text.startswith("start") else (high, high)
+        if text.startswith("since "):
+            return self.days(text[6:])[0], None
+        if text.startswith("to "):
+            return None, self.days(text[3:])[1]
+        for joint in ("..", " to "):
+            if joint in text:
+                first, last = text.split(joint, 1)
+                return self.days(first)[0], self.days(last)[1]
+        tokens = tokenise(text)
+        for found in time_mentions(tokens, self.day):
+            if found.start == 0 and found.end == len(tokens) and found.span.part is None:
+                return found.span.low, found.span.high
+        raise NotWritten(f"“{text}” is no span")
+
+    def part(self, unit: str, time: m.Expr, items: tuple[wn.Node, ...]) -> m.Condition:
+        numbers = []
+        for item in items:
+            text = self.said(self.raw(item)).lower()
+            if text in _MONTHS:
+                numbers.append(_MONTHS.index(text) + 1)
+            elif text in _DAYS:
+                numbers.append(_DAYS.index(text) + 1)
+            else:
+                numbers.append(int(float(text)))
+        known = {"month_of_year": "month", "month": "month", "quarter": "quarter", "weekday": "weekday", "hour": "hour"}
+        if unit not in known:
+            raise NotWritten(f"{unit} of a time is no condition")
+        return m.PartIs(cast(Literal["month", "quarter", "weekday", "hour"], known[unit]), time, tuple(numbers))
+
+    def column(self, name: str) -> ColumnKey:
+        if name not in self.filling.columns:
+            raise NotWritten(f"{name} is no column")
+        return self.filling.columns[name]
+
+    def is_value(self, name: str, node: wn.Node) -> bool:
+        if name not in self.filling.columns:
+            return False
+        if isinstance(node, wn.Slot):
+            return node.name.startswith("value")
+        return name == "flag" or isinstance(node, wn.Text)
+
+    def value(self, name: str, node: wn.Node) -> str | bool | int:
+        if isinstance(node, wn.Slot) and node.name in self.filling.values:
+            return self.filling.values[node.name]
+        if isinstance(node, (wn.Word, wn.Text)):
+            column = self.nouns.column(self.column(name))
+            if node.text in ("yes", "no"):
+                if column.type is Type.BOOLEAN:
+                    return node.text == "yes"
+                words = {v.lower(): v for v in column.values}
+                for word in ("yes", "y", "true", "1") if node.text == "yes" else ("no", "n", "false", "0"):
+                    if word in words:
+                        return words[word]
+        raise NotWritten(f"{node} is no value")
+
+    # --- quantities
+
+    def _gather(self, node: wn.Node, heads: list[str], sets: list[tuple[m.Condition, ...]]) -> None:
+        """The rows that quantities are of, and what all of them have to meet."""
+        if isinstance(node, wn.Call):
+            if node.name == "Rows":
+                rows = self.rows(node)
+                heads.append(rows.table)
+                sets.append(rows.where)
+                return
+            for inner in (*node.arguments, *(v for _, v in node.named)):
+                self._gather(inner, heads, sets)
+        elif isinstance(node, wn.Infix):
+            self._gather(node.left, heads, sets)
+            self._gather(node.right, heads, sets)
+
+    def own(self, rows: m.Rows, common: tuple[m.Condition, ...]) -> tuple[m.Condition, ...]:
+        return tuple(c for c in rows.where if c not in common)
+
+    def quantity(self, node: wn.Node, common: tuple[m.Condition, ...]) -> m.Quantity:
+        match node:
+            case wn.Call(name="Count", arguments=(of,)):
+                rows = self.rows(of)
+                return m.Aggregated("count", table=rows.table, where=self.own(rows, common))
+            case wn.Call(name="Mean" | "Median" | "Max" | "Min" as name, arguments=(inner,), named=named) if "per" in dict(named):
+                quantity = self.quantity(inner, common)
+                if not isinstance(quantity, m.Aggregated):
+                    raise NotWritten("an average of no plain quantity")
+                return m.OverGroups(_FUNCTIONS[name], quantity, self.expr(dict(named)["per"]))  # type: ignore[arg-type]
+            case wn.Call(name="Mean" | "Median" | "Max" | "Min" as name, arguments=(wn.Call(name="Ask") as inner,)):
+                ask = self.ask(inner)
+                if len(ask.quantities) != 1 or len(ask.groups) != 1 or not isinstance(ask.quantities[0], m.Aggregated):
+                    raise NotWritten("an average of no plain quantity")
+                return m.OverGroups(_FUNCTIONS[name], ask.quantities[0], ask.groups[0])  # type: ignore[arg-type]
+            case wn.Call(name=name, arguments=(of, rows_of)) if name in _FUNCTIONS:
+                rows = self.rows(rows_of)
+                return m.Aggregated(_FUNCTIONS[name], self.expr(of), rows.table, self.own(rows, common))  # type: ignore[arg-type]
+            case wn.Call(name=name, arguments=(of,)) if name in _FUNCTIONS:
+                return m.Aggregated(_FUNCTIONS[name], self.expr(of))  # type: ignore[arg-type]
+            case wn.Call(name="Percentile", arguments=(percent, of, rows_of)):
+                rows = self.rows(rows_of)
+                return m.Aggregated("percentile", self.expr(of), rows.table, self.own(rows, common), percent=self.number(percent))
+            case wn.Call(name="Correlation", arguments=(one, other, rows_of)):
+                rows = self.rows(rows_of)
+                return m.Aggregated("correlation", self.expr(one), rows.table, self.own(rows, common), other=self.expr(other))
+            case wn.Call(name="Share", arguments=(condition,)) if node.get("of") is not None:
+                rows = self.rows(node.get("of"))
+                if self.own(rows, common):
+                    raise NotWritten("a share of some rows beside others")
+                return m.ShareOf(self.conditions(condition, rows.table), rows.table)
+            case wn.Call(name="Ratio", arguments=(left, right)):
+                return m.Combined("/", self.quantity(left, common), self.quantity(right, common))
+            case wn.Call(name="Diff", arguments=(left, right)):
+                return m.Combined("-", self.quantity(left, common), self.quantity(right, common))
+            case wn.Infix(op="+" | "-" | "*" | "/" as op, left=left, right=right):
+                second = m.Number(right.value) if isinstance(right, wn.Figure) else self.quantity(right, common)
+                return m.Combined(cast(Literal["+", "-", "*", "/"], op), self.quantity(left, common), second)
+            case wn.Call(name="Between", arguments=(quantity, base, compared, *_)):
+                inner = self.quantity(quantity, common)
+                if not isinstance(inner, m.Aggregated):
+                    raise NotWritten("a comparison of no plain quantity")
+                table = inner.table or self.filling.tables["rows"]
+                sides = [self.conditions(side, table) for side in (base, compared)]
+                one, other = (s[0] if len(s) == 1 else m.All(s) for s in sides)
+                return m.Between(inner, one, "", other, "")
+            case wn.Call(name="Along", arguments=(quantity, how)):
+                return self.along(self.quantity(quantity, common), how)
+            case _:
+                raise NotWritten(f"{node} is no quantity")
+
+    def along(self, quantity: m.Quantity, how: wn.Node) -> m.Quantity:
+        match how:
+            case wn.Word(text="share_of_total"):
+                return m.Along(quantity, "share")
+            case wn.Word(text="running" | "rank" as kind):
+                return m.Along(quantity, kind)  # type: ignore[arg-type]
+            case wn.Word(text="previous"):
+                return m.Along(quantity, "change")
+            case wn.Word(text="year_before"):
+                return m.Along(quantity, "year_before")
+            case wn.Call(name="moving", arguments=(n,)):
+                return m.Along(quantity, "moving", int(self.number(n)))
+            case wn.Call(name="share_within"):
+                return m.Along(quantity, "share_within")
+            case _:
+                raise NotWritten(f"{how} is not told along")
+
+    def having(self, node: wn.Node | None, common: tuple[m.Condition, ...]) -> tuple[m.Having, ...]:
+        match node:
+            case None:
+                return ()
+            case wn.Infix(op="and", left=left, right=right):
+                return self.having(left, common) + self.having(right, common)
+            case wn.Infix(op=op, left=left, right=right) if op in _OPPOSITE:
+                quantity = self.quantity(left, common)
+                if isinstance(right, (wn.Slot, wn.Figure)):
+                    return (m.Having(quantity, cast(m.Comparison, op), m.Number(self.number(right))),)
+                return (m.Having(quantity, cast(m.Comparison, op), self.quantity(right, common)),)
+            case _:
+                raise NotWritten(f"{node} is no condition on groups")
+
+    def order(self, node: wn.Node | None, quantities: tuple[m.Quantity, ...], common: tuple[m.Condition, ...]) -> tuple[m.Order, ...]:
+        if node is None:
+            return ()
+        if isinstance(node, wn.Items):
+            return tuple(o for item in node.items for o in self.order(item, quantities, common))
+        descending = isinstance(node, wn.Postfix) and node.op == "desc"
+        of = node.of if isinstance(node, wn.Postfix) else node
+        if isinstance(of, wn.Word):
+            return (m.Order(quantities[0], descending),) if quantities else ()
+        by: Callable[[], m.Quantity | m.Expr] = lambda: self.quantity(of, common)  # noqa: E731
+        if not (isinstance(of, wn.Call) and of.name in (*_FUNCTIONS, "Count", "Share", "Ratio", "Between", "Percentile", "Diff")):
+            by = lambda: self.expr(of)  # noqa: E731
+        return (m.Order(by(), descending),)
