@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import datetime as dt
 import heapq
 from collections.abc import Container, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
@@ -62,11 +63,14 @@ TOPS = frozenset(
         "FN",
         "VERSUS_",
         "MORE",
+        "NPX",
+        "BESX",
     ]
 )
 P = TypeVar("P")
 BEAM = 28
 SEQUENCES = 24
+LONG_AGO = dt.date.min
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
 
@@ -762,6 +766,9 @@ class Assembler:
         i, pair = versus[0]
         draft.used.add(i)
         one, two = pair.one, pair.two
+        if isinstance(one, m.Within) and isinstance(two, m.Within) and (one.low or LONG_AGO) < (two.low or LONG_AGO):
+            # What changed is always told from the earlier time to the later.
+            one, two = two, one
         if isinstance(one, m.Is) and isinstance(two, m.Is) and one.column == two.column:
             both = m.Is(one.column, (*one.values, *two.values))
             group = m.Col(one.column)
@@ -1005,19 +1012,15 @@ class Assembler:
                         limit=number,
                     )
                 return m.Ask(rows_of, where, order=(m.Order(expr, top.descending),), limit=number)
-            if own and expr is not None and groups and group is not None:
-                quantity: m.Quantity = self.nouns.aggregate(expr)
+            reached = all(self.catalogue.path(rows_of, t) is not None for g in groups for t in tables_of(g))
+            if own and expr is not None and groups and reached:
+                shows = tuple(groups)
                 return m.Ask(
-                    rows_of,
-                    where,
-                    (quantity,),
-                    (*groups, group),
-                    order=(m.Order(quantity, top.descending),),
-                    limit=number,
-                    per=len(groups),
+                    rows_of, where, shows=shows, order=(m.Order(expr, top.descending),), limit=number, per=len(shows)
                 )
         if group is None:
             return None
+        quantity: m.Quantity
         if quantities:
             quantity = quantities[0]
         elif by is not None:

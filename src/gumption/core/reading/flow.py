@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 from collections.abc import Callable
 from typing import assert_never
 
@@ -32,6 +33,18 @@ def number_constant(value: float) -> Constant:
 def all_of(items: list[Expression]) -> Expression:
     """One condition that holds where every item does."""
     return items[0] if len(items) == 1 else AllOf(items=tuple(items))
+
+
+FEWEST_BINNED = 15
+"""Whole numbers of no more different values than this are told one by one."""
+
+
+def round_width(width: float) -> float:
+    """The next 1, 2 or 5 times a power of ten."""
+    if width <= 0:
+        return 1.0
+    power = 10.0 ** math.floor(math.log10(width))
+    return float(f"{next(f for f in (1, 2, 5, 10) if f * power >= width * 0.999) * power:.12g}")
 
 
 def lowest_table(tables: list[str], catalogue: Catalogue) -> str | None:
@@ -147,12 +160,27 @@ class Flow:
                 return self._length(unit, start, end)
             case m.PartOf(unit=unit, of=of):
                 return self._part_of(unit, of)
+            case m.Band(of=of, width=None, edges=()):
+                width = self._bin_width(of)
+                value = self._expression(of)
+                return value if width is None else ex.Bin(value=value, width=width)
             case m.Band(of=of, width=width, edges=edges):
                 return ex.Bin(value=self._expression(of), width=width, edges=edges)
             case m.Test(condition=condition):
                 return self.test(condition)
             case _:
                 assert_never(expr)
+
+    def _bin_width(self, of: m.Expr) -> float | None:
+        """A round width that gives about ten bins; None where the few whole values are bins of their own."""
+        if not isinstance(of, m.Col):
+            return {"days": 7.0, "years": 10.0, "whole_years": 10.0, "minutes": 10.0}.get(getattr(of, "unit", ""), 10.0)
+        column = self.column(of.key)
+        if not column.type.is_number or column.low is None or column.high is None:
+            raise CannotPlan(f"{spoken(column.name)} is no number that can be put in bands")
+        if column.distinct <= FEWEST_BINNED and column.type is Type.INTEGER:
+            return None
+        return round_width((float(column.high) - float(column.low)) / 10)
 
     def _length(self, unit: m.LengthUnit, start: m.Expr, end: m.Expr) -> Expression:
         if self.is_clock(start):

@@ -108,6 +108,7 @@ class Lowering:
         flow = self._flow(ask.head)
         flow.keep(ask.where)
         shown: list[m.Expr] = list(ask.shows)
+        outer = tuple(flow.named(e, self._label(e)) for e in ask.shows[: ask.per])
         naming = table.naming_column
         if naming is not None and m.Col(ColumnKey(table.name, naming.name)) not in shown:
             shown.insert(0, m.Col(ColumnKey(table.name, naming.name)))
@@ -131,6 +132,9 @@ class Lowering:
             if ask.limit is not None and any(may_be_missing(k, ask.head, self.catalogue) for k in columns_in(order.by)):
                 flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=name)))))
         flow.steps.append(Pick(columns=tuple(Picked(column=n, name=n) for n in dict.fromkeys(names))))
+        if outer and keys and ask.limit is not None:
+            self._limit_within(flow.steps, outer, ask.limit, tuple(keys))
+            return flow.plan()
         flow.steps.append(st.Sort(keys=tuple(keys) or (SortKey(column=names[0]),)))
         self._limit(flow.steps, ask.limit, ask.skip, tuple(keys))
         return flow.plan()
@@ -150,6 +154,14 @@ class Lowering:
             )
         )
         steps.append(sort)
+
+    @staticmethod
+    def _limit_within(steps: list[Step], outer: tuple[str, ...], limit: int, keys: tuple[SortKey, ...]) -> None:
+        """The first few of each of something, each group in its order."""
+        steps.append(st.Window(name="place", function="place", column=keys[0].column, order=keys, within=outer))
+        place = ex.Compare(op="<=", left=ColumnRef(name="place"), right=number_constant(limit))
+        steps.append(st.Keep(condition=place))
+        steps.append(st.Sort(keys=(*(SortKey(column=n) for n in outer), SortKey(column="place"))))
 
     # --- groups and quantities
 
@@ -630,13 +642,7 @@ class Lowering:
             if conditions:
                 self.steps.append(st.Keep(condition=all_of(conditions)))
         if ask.limit is not None and ask.per and keys:
-            outer = self.by[: ask.per]
-            self.steps.append(
-                st.Window(name="place", function="place", column=keys[0].column, order=tuple(keys), within=outer)
-            )
-            place = ex.Compare(op="<=", left=ColumnRef(name="place"), right=number_constant(ask.limit))
-            self.steps.append(st.Keep(condition=place))
-            self.steps.append(st.Sort(keys=(*(SortKey(column=n) for n in outer), SortKey(column="place"))))
+            self._limit_within(self.steps, self.by[: ask.per], ask.limit, tuple(keys))
             return
         if not keys:
             if times:

@@ -83,7 +83,7 @@ class PartOf:
 
 @dataclass(frozen=True)
 class Band:
-    """The low edge of the bin that holds a number."""
+    """The low edge of the bin that holds a number; without a width or edges, of about ten bins of a round width."""
 
     of: Expr
     width: float | None = None
@@ -310,7 +310,7 @@ class Ask:
     limit: int | None = None
     skip: int = 0
     per: int = 0
-    """How many of the first groups the limit holds for each of."""
+    """How many of the first groups, or of a list's first shown values, the limit holds for each of."""
     chart: str | None = None
 
     @property

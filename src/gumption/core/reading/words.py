@@ -71,7 +71,7 @@ class _Words:
             which = "the first" if not ask.skip else f"number {ask.skip + 1}"
             text += f": {which}" + (f" {ask.limit}" if ask.limit > 1 else "")
             if ask.per:
-                text += f" of each {listed([self.expr(g) for g in ask.groups[: ask.per]])}"
+                text += f" of each {listed([self.expr(g) for g in (ask.groups or ask.shows)[: ask.per]])}"
         return text
 
     def _right(self, having: m.Having) -> str:

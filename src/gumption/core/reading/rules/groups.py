@@ -35,6 +35,38 @@ def _band(measured: Measured, width: float) -> Grouped | None:
     return Grouped(m.Band(measured.expr, width)) if width > 0 else None
 
 
+def _auto(measured: Measured) -> Grouped:
+    return Grouped(m.Band(measured.expr))
+
+
+def _yes_or_no(part: object) -> Grouped | None:
+    """Those that meet a condition and the rest."""
+    if not isinstance(part, Part) or part.kind == "time":
+        return None
+    condition = part.condition.item if isinstance(part.condition, m.Not) else part.condition
+    return Grouped(m.Test(condition))
+
+
+def _known_or_not(noun: Noun) -> Grouped | None:
+    return Grouped(m.Test(m.Not(m.Missing(noun.key)))) if noun.key is not None else None
+
+
+def _some_or_none(noun: Noun) -> Grouped | None:
+    return Grouped(m.Test(m.Has(m.Rows(noun.table)))) if noun.table is not None else None
+
+
+def _higher_or_not(op: m.Comparison, one: Measured, two: Measured) -> Grouped | None:
+    return Grouped(m.Test(m.Compared(op, one.expr, two.expr))) if one != two else None
+
+
+def _crossed(one: Noun, two: Noun) -> tuple[Grouped, Grouped] | None:
+    return (Grouped(one), Grouped(two)) if one != two else None
+
+
+_TENS = (("ten", 10.0), ("hundred", 100.0), ("thousand", 1000.0), ("million", 1e6))
+_WIDE = "bands|bins|steps|buckets|brackets|increments|chunks|groups|intervals|classes|ranges|slices"
+_AUTO = "band|bands|bin|bins|bucket|buckets|bracket|brackets|interval|intervals|range|ranges|size-band|classes"
+
 _SIMPLE: tuple[tuple[m.Unit, str, str], ...] = (
     ("year", "year|years", "yearly|annual|annually"),
     ("quarter", "quarter|quarters", "quarterly"),
@@ -107,12 +139,88 @@ RULES = (
     Rule("G", "G OR F", lambda g, _, n: (g, Grouped(n)), ("by species and attended",), weight=0.05),
     Rule("G", "G OR UNIT", lambda g, _, u: (g, _unit(u)), ("by species and year",), weight=0.1),
     Rule("G", "G OR G", lambda g, _, h: (g, h) if g != h else None, ("by species and by year",), weight=0.05),
+    # bands of a number
+    Rule("G", f"BY E , in? {_WIDE} of N", lambda _, e, n: _band(e, n), ("by age, in bands of 10",), weight=0.3),
+    Rule("G", f"BY E in? {_WIDE}|band|bin of N", lambda _, e, n: _band(e, n), ("by age in bands of 10",), weight=0.3),
+    Rule("G", f"E , in? {_WIDE} of N", _band, ("age, steps of 10",), weight=0.32),
+    Rule("G", f"E in? {_WIDE}|band|bin of N", _band, ("age in steps of 10",), weight=0.3),
+    Rule("G", f"BY N E {_AUTO}", lambda _, n, e: _band(e, n), ("by 10 year age bands",), weight=0.3),
+    Rule("G", f"in? {_WIDE} of N E", lambda n, e: _band(e, n), ("in bands of 10 age",), weight=0.25),
+    Rule("G", f"E {_WIDE} N wide", _band, ("age bands 10 wide",), weight=0.3),
+    Rule("G", "BY N of? E", lambda _, n, e: _band(e, n), ("for every 10 euros of fee",), weight=0.12),
+    *(
+        Rule("G", f"E , by|in the? {word}|{word}s", lambda e, w=wide: _band(e, w), (f"fee, in {word}s",), weight=0.4)
+        for word, wide in _TENS
+    ),
+    *(
+        Rule("G", f"E by|in the? {word}|{word}s", lambda e, w=wide: _band(e, w), (f"fee by the {word}",), weight=0.4)
+        for word, wide in _TENS
+    ),
+    *(
+        Rule(
+            "G",
+            f"E to the nearest {word}",
+            lambda e, w=wide: _band(e, w),
+            (f"fee to the nearest {word}",),
+            weight=0.4,
+        )
+        for word, wide in _TENS
+    ),
+    Rule("G", f"BY E {_AUTO}", lambda _, e: _auto(e), ("by fee band",), weight=0.3),
+    Rule("G", f"E {_AUTO}", _auto, ("fee bands",), weight=0.12),
+    Rule("G", f"in? {_AUTO} of E", _auto, ("in bands of fee",), weight=0.15),
+    Rule("G", "DISTRIB of|for|in? E", lambda _, e: _auto(e), ("distribution of fee",), weight=0.2),
+    Rule("G", "E DISTRIB", lambda e, _: _auto(e), ("fee distribution",), weight=0.2),
+    Rule("G", "how is|are|was|were E SPREADOUT", lambda e, _: _auto(e), ("how is fee spread out",), weight=0.3),
+    Rule("G", "SPREADOUT E", lambda _, e: _auto(e), ("binned fee",), weight=0.15),
+    Rule("G", "E SPREADOUT", lambda e, _: _auto(e), ("fee binned",), weight=0.15),
+    Rule("G", "DISTRIB of|for|in? C|F|T", lambda _, n: Grouped(n), ("distribution of species",), weight=0.15),
+    Rule("G", "C DISTRIB", lambda n, _: Grouped(n), ("species distribution",), weight=0.15),
+    # those that are so and the rest
+    Rule("G", "K OR NEG K", lambda k, _, __, j: _yes_or_no(k) if k == j else None, ("cats or not cats",), weight=0.2),
+    Rule(
+        "G", "K VERSUS NEG K", lambda k, _, __, j: _yes_or_no(k) if k == j else None, ("cats vs not cats",), weight=0.25
+    ),
+    Rule("G", "K or|versus|vs not", _yes_or_no, ("attended or not",), weight=0.3),
+    Rule("G", "K VERSUS OTHERS", lambda k, *_: _yes_or_no(k), ("cats vs the rest",), weight=0.35),
+    Rule("G", "K OR OTHERS", lambda k, *_: _yes_or_no(k), ("cats and the rest",), weight=0.25),
+    Rule("G", "K / other|others|rest", _yes_or_no, ("cats / other",), weight=0.3),
+    Rule("G", "BY K / other|others|rest", lambda _, k: _yes_or_no(k), ("by cats / other",), weight=0.3),
+    Rule("G", "whether or not K", _yes_or_no, ("whether or not attended",), weight=0.35),
+    Rule("G", "F yes|y or|/|and|vs|versus no|n", lambda n: Grouped(n), ("attended yes/no",), weight=0.35),
+    Rule("G", "yes|y or|/|and|vs|versus no|n F", lambda n: Grouped(n), ("yes/no attended",), weight=0.35),
     Rule(
         "G",
-        "BY E in? band|bands|bin|bins|group|groups of N",
-        lambda _, e, n: _band(e, n),
-        ("by age in bands of 10",),
-        weight=0.3,
+        "HAVING C|D|M OR|VERSUS WITHOUT",
+        lambda _, n, *__: _known_or_not(n),
+        ("with breed and without", "with a rating vs none"),
+        weight=0.35,
     ),
-    Rule("G", "BY E band|bands|bin|bins of N", lambda _, e, n: _band(e, n), ("by age band of 10",), weight=0.3),
+    Rule(
+        "G",
+        "HAVING OR|VERSUS WITHOUT C|D|M",
+        lambda _, __, ___, n: _known_or_not(n),
+        ("with or without a breed",),
+        weight=0.35,
+    ),
+    Rule("G", "HAVING T OR|VERSUS WITHOUT", lambda _, t, *__: _some_or_none(t), ("with animals vs without",), weight=0.3),
+    Rule(
+        "G", "HAVING OR|VERSUS WITHOUT T", lambda *p: _some_or_none(p[-1]), ("with or without animals",), weight=0.3
+    ),
+    Rule(
+        "G",
+        "E CMP E , or? the? other way round|around",
+        lambda e, op, f: _higher_or_not(op, e, f),
+        ("fee more than cost, or the other way round",),
+        weight=0.4,
+    ),
+    Rule("G", "whether E CMP E", lambda e, op, f: _higher_or_not(op, e, f), ("whether fee over cost",), weight=0.3),
+    # two groups crossed
+    Rule("G", "CROSS of|for? C|T|F and|by|x|against|versus|vs|with|, C|T|F", lambda _, a, b: _crossed(a, b), ("cross table of species and breed",), weight=0.35),
+    Rule("G", "C|T|F and|by|x|against|versus|vs|with C|T|F CROSS", lambda a, b, _: _crossed(a, b), ("species by breed matrix",), weight=0.35),
+    Rule("G", "CROSS of|for? C|T by|x|and UNIT", lambda _, n, u: (Grouped(n), _unit(u)), ("crosstab of species by month",), weight=0.35),
+    Rule("G", "C|T by|x|against UNIT CROSS?", lambda *p: (Grouped(p[0]), _unit(p[1])), ("species by month",), weight=0.15),
+    Rule("G", "UNIT by|x|against C|T CROSS?", lambda *p: (_unit(p[0]), Grouped(p[1])), ("month by species",), weight=0.15),
+    Rule("G", "UNIT by|x|against UNIT CROSS?", lambda *p: (_unit(p[0]), _unit(p[1])) if p[0] != p[1] else None, ("hour by weekday grid",), weight=0.2),
+    Rule("G", "C|T|F by|x|against|per C|T|F", _crossed, ("species by breed",), weight=0.0),
 )
