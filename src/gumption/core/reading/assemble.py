@@ -65,6 +65,7 @@ TOPS = frozenset(
         "MORE",
         "NPX",
         "BESX",
+        "H",
     ]
 )
 P = TypeVar("P")
@@ -243,7 +244,7 @@ class Assembler:
                 places = [
                     p
                     for p in range(edge.start, edge.end)
-                    if word_weight(tokens[p]) == 1.0 or edge.category in ("NP", "E", "K")
+                    if word_weight(tokens[p]) == 1.0 or edge.category in ("NP", "E", "K", "H")
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)

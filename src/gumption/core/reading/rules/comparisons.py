@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
+from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Part, Versus
+from gumption.core.reading.times import Span, months_later
 
 
 def _versus(one: Part, two: Part) -> Versus | None:
@@ -16,6 +20,19 @@ def _versus(one: Part, two: Part) -> Versus | None:
     ):
         return None
     return Versus(one.condition, two.condition)
+
+
+def _since(span: Span) -> Versus | None:
+    """A period held against the one that follows it."""
+    if span.part is not None or span.low is None or span.high is None:
+        return None
+    length = span.high - span.low + dt.timedelta(days=1)
+    low = span.high + dt.timedelta(days=1)
+    months = (low.year - span.low.year) * 12 + low.month - span.low.month
+    whole = span.low.day == 1 and low.day == 1 and months > 0
+    high = months_later(low, months) - dt.timedelta(days=1) if whole else low + length - dt.timedelta(days=1)
+    base, later = (m.Within(m.EventTime(), a, b) for a, b in ((span.low, span.high), (low, high)))
+    return Versus(later, base)
 
 
 RULES = (
@@ -31,6 +48,11 @@ RULES = (
         "VERSUS_", "K and K", lambda a, b: _versus(b, a) if a.kind == "time" else None, ("2024 and 2025",), weight=-0.05
     ),
     Rule("VERSUS_", "between K and K", lambda a, b: _versus(b, a), ("between 2024 and 2025",), weight=-0.05),
+    Rule("VERSUS_", "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|from|since|over|against|compared TIME", _since, ("up on last month",), weight=0.35),
+    Rule("VERSUS_", "since TIME how NP has|have changed", lambda s, _: _since(s), ("since last month how visits have changed",), weight=0.35),
+    Rule("VERSUS_", "change|changed since|from|on|over TIME", _since, ("change since last month",), weight=0.35),
+    Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
+    Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),
     Rule("MORE", "INCREASE", lambda _: "change", ("how much more",)),
     Rule("MORE", "DIFF", lambda _: "change", ("difference",)),
 )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
@@ -100,6 +102,71 @@ def _has_some(noun: Noun) -> Part | None:
     return Part(m.Has(m.Rows(noun.table)), "related") if noun.table is not None else None
 
 
+def _has_such(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
+    """So many rows of another table that meet conditions."""
+    if noun.table is None or not float(number).is_integer() or any(p.kind == "related" for p in parts):
+        return None
+    return Part(m.Has(m.Rows(noun.table, tuple(p.condition for p in parts)), op, int(number)), "related")
+
+
+def _has_none_such(noun: Noun, *parts: Part) -> Part | None:
+    found = _has_such(">=", 1, noun, *parts)
+    return Part(m.Not(found.condition), "related") if found is not None else None
+
+
+def _only_such(noun: Noun, part: Part) -> Part | None:
+    """Rows of another table there are, and none that is otherwise."""
+    if noun.table is None or part.kind in ("time", "related"):
+        return None
+    other = part.condition.item if isinstance(part.condition, m.Not) else m.Not(part.condition)
+    every = m.All((m.Has(m.Rows(noun.table)), m.Not(m.Has(m.Rows(noun.table, (other,))))))
+    return Part(every, "related")
+
+
+def _both(one: Values, two: Values) -> Part | None:
+    """Rows of the values' table with the one, and others with the other."""
+    if one.column != two.column or one == two:
+        return None
+    table = one.column.table
+    sides = (m.Has(m.Rows(table, (m.Is(v.column, v.values),))) for v in (one, two))
+    return Part(m.All(tuple(sides)), "related")
+
+
+def _one_without(one: Values, two: Values) -> Part | None:
+    if one.column != two.column or one == two:
+        return None
+    has, lacks = (m.Has(m.Rows(v.column.table, (m.Is(v.column, v.values),))) for v in (one, two))
+    return Part(m.All((has, m.Not(lacks))), "related")
+
+
+def _beyond(op: m.Comparison, noun: Noun, span: Span) -> Part | None:
+    """A date held against a day or a period by a sign."""
+    if noun.key is None or span.part is not None or span.low is None or span.high is None:
+        return None
+    day = dt.timedelta(days=1)
+    time = m.Col(noun.key)
+    match op:
+        case "<":
+            return Part(m.Within(time, None, span.low - day), "time")
+        case "<=":
+            return Part(m.Within(time, None, span.high), "time")
+        case ">":
+            return Part(m.Within(time, span.high + day, None), "time")
+        case ">=":
+            return Part(m.Within(time, span.low, None), "time")
+        case "=" | "!=":
+            found: m.Condition = m.Within(time, span.low, span.high)
+            return Part(found if op == "=" else m.Not(found), "time")
+
+
+def _workdays() -> Part:
+    return Part(m.PartIs("weekday", m.EventTime(), (1, 2, 3, 4, 5)), "time")
+
+
+def _not_zero(measured: Measured) -> Part:
+    return Part(m.Compared("!=", measured.expr, m.Number(0)), "number")
+
+
 def _than_average(op: m.Comparison, measured: Measured) -> Part:
     return Part(m.Compared(op, measured.expr, m.Aggregated("mean", measured.expr)), "number")
 
@@ -126,6 +193,15 @@ RULES = (
     Rule("K", "VS", _is, ("Dog",)),
     Rule("K", "in|at|from|on|of|for|to|by|with|is|are|was|were|as VS", _is, ("in Dog",), weight=0.0),
     Rule("K", "VS C", lambda v, n: _of_own(v, n), ("Dog species",), weight=0.08),
+    Rule("K", "C|T NEG VS", lambda n, _, v: _not(_is(v)), ("species not Dog",), weight=0.0),
+    Rule("K", "take|leave|leaving|taking VS|STATE out", lambda p: _not(_is(p) if isinstance(p, Values) else p), ("take cats out",), weight=0.3),
+    Rule("K", "either VS or V", lambda a, b: _is(v) if (v := _either(a, b)) else None, ("either Dog or Cat",), weight=0.1),
+    Rule("K", "any of|from VS", _is, ("any of Dog or Cat",), weight=0.05),
+    Rule("K", "C in|among|one of|from|either VS", lambda n, v: _of_own(v, n), ("species in Dog, Cat",), weight=0.12),
+    Rule("K", "NEG K nor|or K", lambda _, a, b: Part(m.Not(m.Any((a.condition, b.condition))), a.kind) if a.kind == b.kind != "time" else None, ("not Dog or overdue",), weight=0.02),
+    Rule("K", "neither VS nor V", lambda a, b: _not(_is(v)) if (v := _either(a, b)) else None, ("neither Dog nor Cat",), weight=0.3),
+    Rule("K", "NEG T|NP K", lambda _, __, k: _not(k), ("ignoring visits overdue",), weight=0.12),
+    Rule("K", "NEG those|the? K", lambda _, k: _not(k), ("excluding those overdue",), weight=0.14),
     Rule("K", "C VS", lambda n, v: _of_own(v, n), ("species Dog",), weight=0.08),
     Rule("K", "C is|are|was|were|=|of|: VS", lambda n, v: _of_own(v, n), ("species is Dog",), weight=0.12),
     Rule(
@@ -157,8 +233,8 @@ RULES = (
         weight=0.04,
     ),
     # numbers
-    Rule("K", "CMP N", lambda op, n: Held(None, op, n), ("more than 5",), weight=-0.1),
-    Rule("K", "N ORMORE", lambda n, op: Held(None, op, n), ("5 or more",), weight=-0.1),
+    Rule("H", "CMP N", lambda op, n: Held(None, op, n), ("more than 5",), weight=-0.1),
+    Rule("H", "N ORMORE", lambda n, op: Held(None, op, n), ("5 or more",), weight=-0.1),
     Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
     Rule(
         "K",
@@ -187,8 +263,8 @@ RULES = (
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
     Rule("K", "D before D", _dates("<"), ("closed before due",), weight=0.2),
     Rule("K", "D later than D", _dates(">"), ("closed later than due",), weight=0.25),
-    Rule("K", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
-    Rule("K", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=0.12),
+    Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
+    Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=0.12),
     # times
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
     Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
@@ -253,6 +329,57 @@ RULES = (
     Rule("K", "C STARTS W", lambda n, _, t: _says("starts")(n, t), ("name starting with x",), weight=0.4),
     Rule("K", "C ENDS QUOTED", lambda n, _, t: _says("ends")(n, t), ("name ending in 'x'",), weight=0.2),
     Rule("K", "C ENDS W", lambda n, _, t: _says("ends")(n, t), ("name ending in x",), weight=0.4),
+    Rule("K", "C NEG CONTAINS QUOTED", lambda n, _, __, t: _not(p) if (p := _says("contains")(n, t)) else None, ("name not containing 'x'",), weight=0.25),
+    Rule("K", "WITHOUT QUOTED in C", lambda _, t, n: _not(p) if (p := _says("contains")(n, t)) else None, ("with no 'x' in the name",), weight=0.35),
+    Rule("K", "C HAVING QUOTED in it?", lambda n, _, t: _says("contains")(n, t), ("name with 'x' in it",), weight=0.2),
+    Rule("K", "C HAVING W in it", lambda n, _, t: _says("contains")(n, t), ("name with x in it",), weight=0.4),
+    Rule("K", "QUOTED somewhere|anywhere? in C", lambda t, n: _says("contains")(n, t), ("'x' somewhere in the name",), weight=0.2),
+    Rule("K", "C like QUOTED", lambda n, t: _says("contains")(n, t), ("name like 'x'",), weight=0.2),
+    # days and signs
+    Rule("K", "D CMP TIME", lambda d, op, s: _beyond(op, d, s), ("visit date > 5 May 2025",), weight=0.08),
+    Rule("K", "weekday|weekdays ONLY", lambda _: _workdays(), ("weekdays only",), weight=0.35),
+    Rule("K", "ONLY weekday|weekdays", lambda _: _workdays(), ("only weekdays",), weight=0.35),
+    Rule("K", "on|during weekday|weekdays", _workdays, ("on weekdays",), weight=0.75),
+    Rule("K", "monday to|-|through friday", _workdays, ("Monday to Friday",), weight=0.95),
+    Rule("NPX", "weekday|weekdays T", lambda t: (t, _workdays()), ("weekday visits",), weight=0.1),
+    # nought
+    Rule("K", "non|no|not|without zero E", _not_zero, ("non zero fee",), weight=0.3),
+    Rule("K", "E not|above zero", _not_zero, ("fee not zero",), weight=0.2),
+    Rule("H", "NEG zeros|zeroes|zero|nil|0", lambda _: Held(None, "!=", 0.0), ("excluding zeros",), weight=0.3),
+    Rule("H", "zeros|zeroes excluded|ignored|out|aside|removed|skipped", lambda: Held(None, "!=", 0.0), ("zeros excluded",), weight=0.9),
+    Rule("H", "zeros|zeroes left|taken|kept out", lambda: Held(None, "!=", 0.0), ("zeros left out",), weight=0.9),
+    # rows of other tables, with what is said of them
+    Rule("K", "WITHOUT K T", lambda _, k, t: _has_none_such(t, k), ("owners with no Dog animals",), weight=0.28),
+    Rule("K", "WITHOUT T K", lambda _, t, k: _has_none_such(t, k), ("owners with no animals in 2025",), weight=0.22),
+    Rule("K", "WITHOUT T K K", lambda _, t, *k: _has_none_such(t, *k), ("owners with no animals in 2025 overdue",), weight=0.25),
+    Rule("K", "HAVING K T", lambda _, k, t: _has_such(">=", 1, t, k), ("owners with Dog animals",), weight=0.08),
+    Rule("K", "HAVING T K", lambda _, t, k: _has_such(">=", 1, t, k), ("owners with animals in 2025",), weight=0.05),
+    Rule("K", "HAVING CMP N K T", lambda _, op, n, k, t: _has_such(op, n, t, k), ("owners with more than 2 Dog animals",), weight=0.3),
+    Rule("K", "HAVING CMP N T K", lambda _, op, n, t, k: _has_such(op, n, t, k), ("owners with more than 2 animals in 2025",), weight=0.3),
+    Rule("K", "HAVING N ORMORE T K", lambda _, n, op, t, k: _has_such(op, n, t, k), ("owners with 2 or more animals in 2025",), weight=0.3),
+    Rule("K", "HAVING N ORMORE K T", lambda _, n, op, k, t: _has_such(op, n, t, k), ("owners with 2 or more Dog animals",), weight=0.3),
+    Rule("K", "HAVING N T", lambda _, n, t: _has("=", n, t), ("owners with 2 animals",), weight=0.1),
+    Rule("K", "HAVING ONLY N T", lambda _, __, n, t: _has("=", n, t), ("owners with only 1 animal",), weight=0.3),
+    Rule("K", "HAVING? several|multiple T", lambda *p: _has(">=", 2, p[-1]), ("owners with several animals",), weight=0.25),
+    Rule("K", "HAVING more than one T", lambda _, t: _has(">=", 2, t), ("owners with more than one animal",), weight=0.4),
+    # only ever, and both
+    Rule("K", "whose every|all|only T is|are|was|were|in|for? K", _only_such, ("whose every visit was overdue",), weight=0.35),
+    Rule("K", "all|every of? their|its|his|her|whose T is|are|was|were|in|for|from? K", _only_such, ("all their visits are Dog",), weight=0.35),
+    Rule("K", "ONLY had|have|has|ever|got K T", lambda _, k, t: _only_such(t, k), ("only ever Dog visits",), weight=0.4),
+    Rule("K", "HAVING ONLY K T", lambda _, __, k, t: _only_such(t, k), ("with only Dog animals",), weight=0.4),
+    Rule("K", "HAVING K T ONLY", lambda _, k, t, __: _only_such(t, k), ("with Dog animals only",), weight=0.4),
+    Rule("K", "HAVING K T and nothing|none else", lambda _, k, t: _only_such(t, k), ("with Dog animals and nothing else",), weight=0.35),
+    Rule("K", "HAVING K and no other T", lambda _, k, t: _only_such(t, k), ("with Dog and no other animals",), weight=0.35),
+    Rule("K", "never T but|except|other K", _only_such, ("never animals but Dog",), weight=0.4),
+    Rule("K", "WITHOUT T but|except|besides K", lambda _, t, k: _only_such(t, k), ("no animals but Dog",), weight=0.4),
+    Rule("K", "WITHOUT T NEG K", lambda _, t, __, k: _only_such(t, k), ("no animals other than Dog",), weight=0.4),
+    Rule("K", "WITHOUT T CMP N E", lambda _, t, op, n, e: _has_none_such(t, _compared(op, e.expr, n)), ("never a visit under 5 wait",), weight=0.3),
+    Rule("K", "both VS and|& V", _both, ("both Dog and Cat",), weight=0.25),
+    Rule("K", "VS and|& V both", _both, ("Dog and Cat both",), weight=0.25),
+    Rule("K", "VS and|but|& also|too V", _both, ("Dog and also Cat",), weight=0.3),
+    Rule("K", "VS as well as V", _both, ("Dog as well as Cat",), weight=0.2),
+    Rule("K", "VS but|and not|never V", _one_without, ("Dog but not Cat",), weight=0.3),
+    Rule("K", "VS without V", _one_without, ("Dog without Cat",), weight=0.1),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),
     Rule("K", "HAVING T", lambda _, n: _has_some(n), ("owners with animals",), weight=-0.1),

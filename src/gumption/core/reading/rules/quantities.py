@@ -115,6 +115,59 @@ def _every(*parts: object) -> tuple[Worked, ...] | None:
     return tuple(_aggregate(f, measured) for f in functions)
 
 
+def _named_percentile(word: str, measured: Measured) -> Worked | None:
+    """P90, p95."""
+    if word[:1].lower() != "p" or not word[1:].isdigit():
+        return None
+    return _percentile(float(word[1:]), measured)
+
+
+def _statistics(measured: Measured) -> tuple[Worked, ...]:
+    counted = Worked(m.Aggregated("count", measured.expr))
+    return (counted, *(_aggregate(f, measured) for f in ("mean", "median", "min", "max", "deviation")))
+
+
+def _quartiles(measured: Measured) -> tuple[Worked, ...]:
+    quarter, most = (Worked(m.Aggregated("percentile", measured.expr, percent=p)) for p in (25, 75))
+    return quarter, _aggregate("median", measured), most
+
+
+def _five(measured: Measured) -> tuple[Worked, ...]:
+    return (_aggregate("min", measured), *_quartiles(measured), _aggregate("max", measured))
+
+
+def _interquartile(measured: Measured) -> Worked:
+    high, low = (m.Aggregated("percentile", measured.expr, percent=p) for p in (75, 25))
+    return Worked(m.Combined("-", high, low))
+
+
+def _end(function: str, noun: Noun) -> Worked | None:
+    """The first or the last time of rows."""
+    if noun.table is None:
+        return None
+    return Worked(m.Aggregated(function, m.EventTime(), noun.table))  # type: ignore[arg-type]
+
+
+def _covered(noun: Noun) -> tuple[Worked, Worked] | None:
+    first, last = _end("min", noun), _end("max", noun)
+    return (first, last) if first is not None and last is not None else None
+
+
+def _end_of(function: str, noun: Noun) -> Worked | None:
+    return Worked(m.Aggregated(function, m.Col(noun.key))) if noun.key is not None else None  # type: ignore[arg-type]
+
+
+def _covered_by(noun: Noun) -> tuple[Worked, Worked] | None:
+    first, last = _end_of("min", noun), _end_of("max", noun)
+    return (first, last) if first is not None and last is not None else None
+
+
+def _difference_of(function: str, one: Measured, two: Measured) -> Worked | None:
+    if one == two:
+        return None
+    return _aggregate(function, Measured(m.Arithmetic("-", one.expr, two.expr)))
+
+
 def _superlative_value(top: object, measured: Measured) -> Worked | None:
     from gumption.core.reading.pieces import Top
 
@@ -214,10 +267,40 @@ RULES = (
     Rule(
         "Q",
         "DIFF between|of? E and|to|from E",
-        lambda _, a, b: Worked(m.Aggregated("sum", m.Arithmetic("-", a.expr, b.expr))) if a != b else None,
+        lambda _, a, b: _sums("-")(a, b),
         ("difference between fee and cost",),
         weight=0.2,
     ),
+    Rule("Q", "W of|for? E", _named_percentile, ("P90 of fee",), weight=0.35),
+    Rule("QX", "STATS of|for|on|about? E", lambda _, e: _statistics(e), ("summary statistics for fee",), weight=0.25),
+    Rule("QX", "E STATS", lambda e, _: _statistics(e), ("fee statistics",), weight=0.2),
+    Rule("QX", "QUARTILES of|for? E", lambda _, e: _quartiles(e), ("quartiles of fee",), weight=0.25),
+    Rule("QX", "five number summary of|for? E", _five, ("five number summary of fee",), weight=0.35),
+    Rule("QX", "BOXPLOT of|for? E", lambda _, e: _five(e), ("box plot of fee",), weight=0.3),
+    Rule("Q", "interquartile range of|for? E", _interquartile, ("interquartile range of fee",), weight=0.35),
+    Rule("Q", "iqr of|for? E", _interquartile, ("iqr of fee",), weight=0.35),
+    Rule("Q", "first|earliest|oldest D", lambda n: _end_of("min", n), ("first visit date",), weight=0.02),
+    Rule("Q", "last|latest|newest D", lambda n: _end_of("max", n), ("last visit date",), weight=0.02),
+    Rule("QX", "date|dates|period range|span|covered of|for|by? T", _covered, ("date range of visits",), weight=0.35),
+    Rule("QX", "what|which period|dates do|does T cover|span", _covered, ("what period do visits cover",), weight=0.35),
+    Rule("QX", "range of D", _covered_by, ("range of visit date",), weight=0.3),
+    Rule("QX", "earliest|first and|& latest|last D", _covered_by, ("earliest and latest visit date",), weight=0.4),
+    Rule("Q", "how far back do|does T go|reach|run", lambda t: _end("min", t), ("how far back do visits go",), weight=0.35),
+    Rule("Q", "when do|does|did T start|begin", lambda t: _end("min", t), ("when do visits start",), weight=0.35),
+    Rule("Q", "how up to date|recent is|are T", lambda t: _end("max", t), ("how recent are visits",), weight=0.35),
+    Rule("Q", "E : E", _sums("/"), ("fee : cost",), weight=0.12),
+    Rule("Q", "how much E per|for every|each|for E", lambda a, b: _sums("/")(a, b), ("how much fee per cost",), weight=0.3),
+    Rule("Q", "E as a? multiple|fraction of E", _sums("/"), ("cost as a multiple of fee",), weight=0.3),
+    Rule("Q", "E relative to E", _sums("/"), ("cost relative to fee",), weight=0.25),
+    Rule("Q", "how many times E E", lambda a, b: _sums("/")(b, a), ("how many times fee cost",), weight=0.3),
+    Rule("Q", "E and|& E together|combined|summed|added", _sums("+"), ("fee and cost together",), weight=0.2),
+    Rule("Q", "combined|total E and|plus|& E", _sums("+"), ("combined fee and cost",), weight=0.05),
+    Rule("Q", "E net of E", _sums("-"), ("fee net of cost",), weight=0.25),
+    Rule("Q", "E after E", _sums("-"), ("fee after cost",), weight=0.1),
+    Rule("Q", "E exceeds|exceed|exceeded E by how much?", _sums("-"), ("fee exceeds cost by how much",), weight=0.2),
+    Rule("Q", "how much more E than E", _sums("-"), ("how much more fee than cost",), weight=0.3),
+    Rule("Q", "what is left of E after E", _sums("-"), ("what is left of fee after cost",), weight=0.4),
+    Rule("Q", "AGG difference|gap|diff between|of E and E", _difference_of, ("average difference between fee and cost",), weight=0.4),
     Rule("Q", "SUP E", _superlative_value, ("highest fee",), weight=-0.02),
     Rule("Q", "SUP number|amount|value of E", _superlative_value, ("biggest number of seats",), weight=0.15),
     Rule("Q", "most E", lambda e: _most_value("+", e), ("most units on one order",), weight=-0.1),

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Beside, Charted, Measured, Noun, Part, Shared
+from gumption.core.reading.links import span_condition
+from gumption.core.reading.pieces import Beside, Charted, Grouped, Measured, Noun, Part, Shared, Worked
+from gumption.core.reading.times import Span
 
 
 def _of(of: Noun | Measured) -> Shared:
@@ -16,11 +19,41 @@ def _met(shared: Shared, part: Part) -> Shared | None:
     return Shared(shared.of, part.condition)
 
 
+def _of_period(outer: Span | None, of: Noun | Measured, inner: Span) -> object | None:
+    """How much of a longer time falls into a shorter."""
+    if outer == inner:
+        return None
+    condition = span_condition(inner, m.EventTime())
+    if isinstance(of, Measured):
+        share = m.ShareOf((condition,), expr=of.expr)
+    elif of.table is not None:
+        share = m.ShareOf((condition,), of.table)
+    else:
+        return None
+    if outer is None:
+        return (Worked(share),)
+    return Worked(share), Part(span_condition(outer, m.EventTime()), "time")
+
+
+def _filled(noun: Noun) -> Worked | None:
+    return Worked(m.ShareOf((m.Not(m.Missing(noun.key)),), noun.key.table)) if noun.key is not None else None
+
+
+def _gaps(noun: Noun) -> Worked | None:
+    return Worked(m.ShareOf((m.Missing(noun.key),), noun.key.table)) if noun.key is not None else None
+
+
+def _moving(number: float, unit: m.Unit) -> tuple[Grouped, Beside] | None:
+    if number < 2 or not float(number).is_integer():
+        return None
+    return Grouped(m.PartOf(unit, m.EventTime())), Beside("moving", int(number))
+
+
 def _both(one: Part, two: Part) -> bool:
     return isinstance(one, Part) and isinstance(two, Part) and two.kind != "time" and one != two
 
 
-RULES = (
+RULES: tuple[Rule, ...] = (
     Rule("SHR", "SHARE", lambda _: Shared(), ("what share",), weight=-0.1),
     Rule("SHR", "SHARE of? NP", lambda _, n: _of(n), ("share of visits",), weight=0.08),
     Rule("SHR", "SHARE of? E", lambda _, e: _of(e), ("share of fee",), weight=0.08),
@@ -73,6 +106,65 @@ RULES = (
         ("share of French visits attended",),
         weight=0.12,
     ),
+    Rule(
+        "SHRX",
+        "SHARE|HOWMUCH of? TIME E VERB|come|came|fell|falls|was|were|happened? TIME",
+        lambda _, s, e, *r: _of_period(s, e, r[-1]),
+        ("what share of 2025 fee fell in June",),
+        weight=0.35,
+    ),
+    Rule(
+        "SHRX",
+        "SHARE|HOWMUCH of? E VERB|come|came|fell|falls|was|were|happened? TIME",
+        lambda _, e, *r: _of_period(None, e, r[-1]),
+        ("what share of fee fell in June",),
+        weight=0.2,
+    ),
+    Rule(
+        "SHRX",
+        "SHARE of? TIME NP come|came|fell|falls|was|were|happened? TIME",
+        lambda _, s, n, *r: _of_period(s, n, r[-1]),
+        ("what share of 2025 visits fell in June",),
+        weight=0.3,
+    ),
+    Rule("SHR", "SHARE of? NP belongs|belong|goes|go|comes|come|falls|fall|accounted", lambda _, n: _of(n), ("what share of visits belongs",), weight=0.12),
+    Rule("SHR", "SHARE of? NP accounted for by K", lambda _, n, k: _met(_of(n), k), ("share of visits accounted for by dogs",), weight=0.3),
+    Rule("SHR", "SHARE of? E accounted for by K", lambda _, e, k: _met(_of(e), k), ("share of fee accounted for by dogs",), weight=0.3),
+    Rule(
+        "SHRX",
+        "SHARE of? K when|if|given|where|among K",
+        lambda _, k, j: (Shared(None, k.condition), j) if _both(j, k) else None,
+        ("chance of overdue when French",),
+        weight=0.3,
+    ),
+    Rule("SHR", "SHARE of? K", lambda _, k: Shared(None, k.condition) if isinstance(k, Part) and k.kind not in ("time", "related") else None, ("share of overdue",), weight=-0.05),
+    Rule("SHR", "K as a? SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("overdue as a share of visits",), weight=0.3),
+    Rule("SHR", "K as a? SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dogs as a share of fee",), weight=0.3),
+    Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
+    Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
+    Rule("Q", "how complete is|are C|D|M", lambda n: _filled(n), ("how complete is breed",), weight=0.35),
+    Rule("Q", "completeness|coverage of C|D|M", lambda n: _filled(n), ("completeness of breed",), weight=0.35),
+    Rule("Q", "C|D|M completeness|coverage", lambda n: _filled(n), ("breed completeness",), weight=0.3),
+    Rule("Q", "SHARE of? NP HAVING C|D|M", lambda _, __, ___, n: _filled(n), ("share of visits with a rating",), weight=0.15),
+    Rule("Q", "SHARE of? NP WITHOUT C|D|M", lambda _, __, ___, n: _gaps(n), ("share of visits without a rating",), weight=0.25),
+    Rule("BES", "N period|point|term MOVING", lambda n, _: Beside("moving", int(n)) if n >= 1 else None, ("3 period moving average",), weight=0.25),
+    Rule("BESX", "MOVING N UNIT at a? time?", lambda _, n, u: _moving(n, u), ("averaged over 4 weeks at a time",), weight=0.3),
+    Rule("BESX", "MOVING N UNIT", lambda _, n, u: _moving(n, u), ("trailing 12 months",), weight=0.25),
+    Rule("BESX", "N UNIT MOVING", lambda n, u, _: _moving(n, u), ("4 week moving average",), weight=0.22),
+    Rule("BESX", "GROWTH by? UNIT", lambda kind, u: (Grouped(m.PartOf(u, m.EventTime())), Beside(kind)), ("change by week",), weight=0.15),
+    *(
+        Rule("BESX", word, lambda u=unit: (Grouped(m.PartOf(u, m.EventTime())), Beside("change")), (word,), weight=0.96)
+        for unit, words in (
+            ("week", ("wow", "week on week", "week over week", "week-on-week")),
+            ("month", ("mom", "month on month", "month over month", "month-on-month")),
+            ("quarter", ("qoq", "quarter on quarter", "quarter over quarter", "quarter-on-quarter")),
+            ("day", ("dod", "day on day", "day over day", "day-on-day")),
+        )
+        for word in words
+    ),
+    Rule("BESX", "every|each UNIT against|beside|over|versus|vs the? one? preceding|previous|before|last", lambda u: (Grouped(m.PartOf(u, m.EventTime())), Beside("change")), ("each quarter against the previous",), weight=0.4),
+    Rule("BESX", "RUNNING by|per|at|each|every|end|close? UNIT", lambda _, *r: (Grouped(m.PartOf(r[-1], m.EventTime())), Beside("running")), ("running total by week",), weight=0.15),
+    Rule("BESX", "to date|so far at|by|per|each|every? the? end|close? of? each|every? UNIT", lambda u: (Grouped(m.PartOf(u, m.EventTime())), Beside("running")), ("to date at the close of each quarter",), weight=0.35),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),
     Rule("BES", "RUNNING", lambda _: Beside("running"), ("running total",), weight=0.05),
     Rule("BES", "RUNNING of", lambda _: Beside("running"), ("running total of",), weight=0.07),
