@@ -1014,7 +1014,8 @@ class Assembler:
                     )
                 return m.Ask(rows_of, where, order=(m.Order(expr, top.descending),), limit=number)
             reached = all(self.catalogue.path(rows_of, t) is not None for g in groups for t in tables_of(g))
-            if own and expr is not None and groups and reached:
+            said = top.number is not None or by is not None
+            if own and expr is not None and groups and reached and said:
                 shows = tuple(groups)
                 return m.Ask(
                     rows_of, where, shows=shows, order=(m.Order(expr, top.descending),), limit=number, per=len(shows)

@@ -288,14 +288,14 @@ class Linker:
             yield Edge("V", start, end, Values(key, typed), score)
             found = True
         if len(stems) == 1 and not found and not small:
-            yield from self._alike(stems[0], start, end)
+            yield from self._alike(stems[0], start, end, span[0].lower.endswith(("ed", "ing")))
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end)
 
-    def _alike(self, word: str, start: int, end: int) -> Iterator[Edge]:
+    def _alike(self, word: str, start: int, end: int, verb: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
-        if (word,) in lexicon.phrases() or word not in lexicon.concepts():
+        if (word,) in lexicon.phrases() or word not in lexicon.concepts() or verb:
             return
         for key, value, known in self.short:
             if word != known and lexicon.concepts()[word] & lexicon.concepts().get(known, frozenset()):
@@ -318,7 +318,7 @@ class Linker:
             if not capital and (token.stem in lexicon.fillers() or token.lower in _QUESTION_WORDS):
                 continue
             if not capital and (
-                (token.lower,) in lexicon.phrases() or any(lexicon.related(token.stem, n) for n in self.nouns)
+                token.lower in lexicon.phrase_words() or any(lexicon.related(token.stem, n) for n in self.nouns)
             ):
                 continue
             if not capital and is_common(token.stem) and column.role not in (Role.CATEGORY, Role.PLACE):

@@ -106,6 +106,12 @@ def phrases() -> dict[tuple[str, ...], tuple[tuple[str, str], ...]]:
 
 
 @functools.cache
+def phrase_words() -> frozenset[str]:
+    """Every word of an operating phrase."""
+    return frozenset(word for phrase in phrases() for word in phrase)
+
+
+@functools.cache
 def fillers() -> frozenset[str]:
     """Words that carry no meaning of their own; leaving one out is no loss."""
     return frozenset(word for line in _lines("fillers.txt") for word in line.split())

@@ -219,8 +219,8 @@ RULES = (
     Rule("G", "CROSS of|for? C|T|F and|by|x|against|versus|vs|with|, C|T|F", lambda _, a, b: _crossed(a, b), ("cross table of species and breed",), weight=0.35),
     Rule("G", "C|T|F and|by|x|against|versus|vs|with C|T|F CROSS", lambda a, b, _: _crossed(a, b), ("species by breed matrix",), weight=0.35),
     Rule("G", "CROSS of|for? C|T by|x|and UNIT", lambda _, n, u: (Grouped(n), _unit(u)), ("crosstab of species by month",), weight=0.35),
-    Rule("G", "C|T by|x|against UNIT CROSS?", lambda *p: (Grouped(p[0]), _unit(p[1])), ("species by month",), weight=0.15),
-    Rule("G", "UNIT by|x|against C|T CROSS?", lambda *p: (_unit(p[0]), Grouped(p[1])), ("month by species",), weight=0.15),
+    Rule("G", "C x|against UNIT CROSS?", lambda *p: (Grouped(p[0]), _unit(p[1])), ("species x month",), weight=0.15),
+    Rule("G", "UNIT by|x|against C CROSS?", lambda *p: (_unit(p[0]), Grouped(p[1])), ("month by species",), weight=0.15),
     Rule("G", "UNIT by|x|against UNIT CROSS?", lambda *p: (_unit(p[0]), _unit(p[1])) if p[0] != p[1] else None, ("hour by weekday grid",), weight=0.2),
-    Rule("G", "C|T|F by|x|against|per C|T|F", _crossed, ("species by breed",), weight=0.0),
+    Rule("G", "C|F x|against C|F", _crossed, ("species x breed",), weight=0.1),
 )
