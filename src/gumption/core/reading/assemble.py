@@ -265,7 +265,9 @@ class Assembler:
         if isinstance(value, (Asking, Charted)):
             return True
         if isinstance(value, Marker):
-            return value.kind in ("with", "verb", "only", "those", "also", "idle")
+            if value.kind == "verb":
+                return self._measures_like(ask, value.what)
+            return value.kind in ("with", "only", "those", "also", "idle")
         if isinstance(value, Noun):
             if value.key is not None:
                 return value.key in m.columns_in(ask, nested=True)
@@ -274,6 +276,13 @@ class Assembler:
         if isinstance(value, Measured):
             return set(m.columns_in(value.expr)) <= set(m.columns_in(ask, nested=True))
         return False
+
+    def _measures_like(self, ask: m.Ask, kind: str) -> bool:
+        """True where a meaning works with what a verb of that kind is about: money, or any number."""
+        columns = [self.nouns.column(k) for k in m.columns_in(ask, nested=True)]
+        if kind == "money":
+            return any(c.is_measure and (c.role is Role.MONEY or c.role.is_summed) for c in columns)
+        return kind != "quantity" or any(c.is_measure for c in columns) or any(m.counts(q) for q in ask.quantities)
 
     # --- the ways a question can be meant
 
@@ -445,7 +454,8 @@ class Assembler:
                 if isinstance(noun, Noun) and (noun.table == head or noun.unknown):
                     draft.used.add(j)
                     if noun.unknown:
-                        draft.cost("rows by another word", 0.25)
+                        # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
+                        draft.cost("rows by another word", 0.6)
             made.append(m.Aggregated(function.function, expr, percent=function.percent))  # type: ignore[arg-type]
             draft.used.add(i)
             draft.cost("main measure", 0.2)
@@ -630,6 +640,7 @@ class Assembler:
         for i, value in draft.items:
             if value == "more":
                 draft.used.add(i)
+        groups = self._without_rows(draft, groups, quantities)
         grouped_nouns, groups = self._noun_groups(draft, groups, quantities, kinds)
         more, having = self._holds(draft, head, quantities, bool(groups))
         where = (*where, *more)
@@ -653,6 +664,23 @@ class Assembler:
             order=order,
             chart=self._chart(draft),
         )
+
+    def _without_rows(self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity]) -> list[m.Expr]:
+        """An average, median or most "per visit" is of the visits: each of them is no group."""
+        spread = all(
+            isinstance(q, m.Aggregated)
+            and q.function in ("mean", "median", "percentile", "deviation", "max", "min")
+            and q.expr is not None
+            for q in quantities
+        )
+        if not spread or len(groups) != 1 or not quantities:
+            return groups
+        group = groups[0]
+        tables = {t for q in quantities for t in tables_of(q)}
+        if isinstance(group, m.Col) and self.nouns.tells_rows(group.key) and tables == {group.key.table}:
+            draft.cost("each row", 0.05)
+            return []
+        return groups
 
     def _time_named(
         self, draft: Draft, where: tuple[m.Condition, ...], groups: list[m.Expr]
@@ -998,6 +1026,9 @@ class Assembler:
         if rows_of is None and subject.key is not None and self.nouns.tells_rows(subject.key):
             rows_of = subject.key.table
         group = self.nouns.group(subject)
+        if subject.key is not None and (self.nouns.column(subject.key).type.is_time or self.nouns.is_amount(subject.key)):
+            # Nothing is most of a day or of an amount: periods are said as such.
+            return None
         if rows_of is not None and not quantities and not top.counts:
             expr = by if by is not None else self.nouns.main_measure(rows_of)
             own = expr is not None and all(self.catalogue.path(rows_of, t) is not None for t in tables_of(expr))

@@ -51,8 +51,9 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
         case "filled" | "gap":
             for column in first:
                 if column.type.is_time and column.missing:
-                    gap = m.Missing(ColumnKey(table, column.name))
-                    yield gap if kind == "gap" else m.Not(gap)
+                    yield _gap(column, ColumnKey(table, column.name), day) if kind == "gap" else _filled(
+                        column, ColumnKey(table, column.name), day
+                    )
         case "gaptext":
             for column in first:
                 if column.type is Type.TEXT and column.missing:
@@ -66,8 +67,8 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
                 for two in (c for c in second if c.type.is_time and c is not one):
                     ends = [m.Col(ColumnKey(table, c.name)) for c in (one, two)]
                     yield m.Compared(">" if kind == "after" else "<=", *ends)
-        case "over" | "nought" | "under0":
-            op: m.Comparison = {"over": ">", "nought": "=", "under0": "<"}[kind]  # type: ignore[assignment]
+        case "over" | "nought" | "below":
+            op: m.Comparison = {"over": ">", "nought": "=", "below": "<"}[kind]  # type: ignore[assignment]
             for column in first:
                 if column.type.is_number and column.role is not Role.IDENTIFIER:
                     yield m.Compared(op, m.Col(ColumnKey(table, column.name)), m.Number(0))
@@ -75,6 +76,24 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
             for one in (c for c in first if c.type.is_number):
                 for two in (c for c in second if c.type.is_number and c is not one):
                     yield m.Compared("<", m.Col(ColumnKey(table, one.name)), m.Col(ColumnKey(table, two.name)))
+
+
+def _lies_ahead(column: Column, day: dt.date) -> bool:
+    """True where some of a column's dates are still to come."""
+    return column.high is not None and column.high[:10] > day.isoformat()
+
+
+def _filled(column: Column, key: ColumnKey, day: dt.date) -> m.Condition:
+    """It has happened: the date is there, and is not one to come."""
+    return m.Within(m.Col(key), None, day) if _lies_ahead(column, day) else m.Not(m.Missing(key))
+
+
+def _gap(column: Column, key: ColumnKey, day: dt.date) -> m.Condition:
+    """It has not happened yet: no date is there, or one to come."""
+    missing = m.Missing(key)
+    if not _lies_ahead(column, day):
+        return missing
+    return m.Any((missing, m.Within(m.Col(key), day + dt.timedelta(days=1), None)))
 
 
 def _is_yes_no(column: Column) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import datetime as dt
 from collections.abc import Iterator
 
@@ -94,10 +95,21 @@ class Linker:
         for start, token in enumerate(tokens):
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
-                found.extend(self._span(tokens, start, end))
+                found.extend(self._weighed(e) for e in self._span(tokens, start, end))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         return found
+
+    def _weighed(self, edge: Edge) -> Edge:
+        """A word of a table that only explains others is seldom meant where others have one too."""
+        value = edge.value
+        match value:
+            case Noun(key=ColumnKey(table=table)) | Noun(table=str(table)) | Values(column=ColumnKey(table=table)):
+                if table in self.vocabulary.dictionaries:
+                    return dataclasses.replace(edge, score=edge.score - 0.3)
+            case _:
+                pass
+        return edge
 
     def _single(self, tokens: list[Token], start: int, token: Token) -> Iterator[Edge]:
         end = start + 1
@@ -126,6 +138,8 @@ class Linker:
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         if any(t.kind in ("quoted", "clock") for t in span):
             return
+        if len(span) == 1 and span[0].kind == "word":
+            yield from self._doers(span[0], start, end)
         yield from self._values(span, start, end)
         if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
             return
@@ -198,6 +212,17 @@ class Linker:
             if category == "F" and score < (0.72 if not verb else 0.95):
                 continue
             yield Edge(category, start, end, noun, score * factor * weak)
+
+    def _doers(self, token: Token, start: int, end: int) -> Iterator[Edge]:
+        """A verb for the column that says who does it: owns for owner, directed for Director, assigned for Assigned To."""
+        if not token.lower.endswith(("s", "ed", "es", "t", "d", "n")) or len(token.stem) < 3:
+            return
+        for key, words in self.vocabulary.columns.items():
+            column = self.vocabulary.column(key)
+            if column.type is Type.TEXT and any(
+                len(p) > 3 and p[: len(token.stem)] == token.stem and len(p) - len(token.stem) <= 3 for p in words.parts
+            ):
+                yield Edge("DOER", start, end, Noun(key=key), 0.8)
 
     def _serving(self, start: int, end: int) -> Iterator[Edge]:
         """Who has been there longest began first."""
@@ -288,14 +313,15 @@ class Linker:
             yield Edge("V", start, end, Values(key, typed), score)
             found = True
         if len(stems) == 1 and not found and not small:
-            yield from self._alike(stems[0], start, end, span[0].lower.endswith(("ed", "ing")))
+            called = any(s >= 0.7 for s, _ in (*vocabulary.columns_for(stems)[:1], *vocabulary.tables_for(stems)[:1]))
+            yield from self._alike(stems[0], start, end, called or span[0].lower.endswith(("ed", "ing")))
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end)
 
-    def _alike(self, word: str, start: int, end: int, verb: bool) -> Iterator[Edge]:
+    def _alike(self, word: str, start: int, end: int, called: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
-        if (word,) in lexicon.phrases() or word not in lexicon.concepts() or verb:
+        if (word,) in lexicon.phrases() or word not in lexicon.concepts() or called:
             return
         for key, value, known in self.short:
             if word != known and lexicon.concepts()[word] & lexicon.concepts().get(known, frozenset()):

@@ -329,6 +329,11 @@ EXPRESSIONS = (Col, Number, Today, EventTime, Arithmetic, Length, PartOf, Band, 
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
 
 
+def counts(quantity: Quantity) -> bool:
+    """True where rows are counted in it."""
+    return any(isinstance(p, Aggregated) and p.expr is None for p in parts(quantity))
+
+
 def parts(node: object) -> Iterator[object]:
     """A node and everything inside it, outermost first."""
     yield node

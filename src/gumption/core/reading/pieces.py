@@ -177,9 +177,10 @@ class Shifted:
 
 @dataclass(frozen=True)
 class Marker:
-    """A word of conversation: also, instead, only, those, same."""
+    """A word of conversation: also, instead, only, those, same; `what` is the kind of a verb."""
 
     kind: str
+    what: str = ""
 
 
 Piece = (

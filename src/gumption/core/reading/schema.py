@@ -87,6 +87,11 @@ class Nouns:
             return True
         return column.type is Type.TEXT and column.distinct >= 0.97 * (table.rows - column.missing) and table.rows > 1
 
+    def is_amount(self, key: ColumnKey) -> bool:
+        """True for a column of numbers that are measured, not told apart by."""
+        column = self.column(key)
+        return column.is_measure and column.distinct > 30
+
     def tells_rows(self, key: ColumnKey) -> bool:
         """True for such a column that does not point at rows of another table."""
         points = any(r.table == key.table and r.column == key.column for r in self.catalogue.relationships)

@@ -222,6 +222,8 @@ class Vocabulary:
                 self.columns[key] = _column_words(column)
                 if (column.type is Type.TEXT and not self._is_prose(column)) or 0 < len(column.values) < 50:
                     self._index_values(key, column)
+        self.dictionaries = frozenset(t.name for t in catalogue.tables if self._lists_columns(t))
+        """Tables that say what the columns of others mean; few questions are about them."""
         self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
         for table in catalogue.tables:
             for column in table.columns:
@@ -249,6 +251,16 @@ class Vocabulary:
 
     def table(self, name: str) -> Table:
         return self.catalogue.table(name)
+
+    def _lists_columns(self, table: Table) -> bool:
+        for other in self.catalogue.tables:
+            names = {"".join(name_parts(c.name)) for c in other.columns}
+            if other is not table and len(names) >= 3:
+                for column in table.columns:
+                    held = {"".join(name_parts(v)) for v in column.values} if column.type is Type.TEXT else set()
+                    if len(names & held) >= max(3, 0.6 * len(names)):
+                        return True
+        return False
 
     @staticmethod
     def _is_prose(column: Column) -> bool:

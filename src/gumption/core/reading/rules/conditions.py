@@ -227,7 +227,7 @@ RULES = (
     Rule("K", "STATE today|now|yet", lambda s: s, ("overdue today",), weight=0.05),
     Rule(
         "N",
-        "N pounds|pound|euros|euro|dollars|dollar|quid|gbp|eur|usd|kg|kgs|kilos|kilo|g|grams|km|miles|percent|%|pct|points|units|minutes|mins",
+        "N pounds|pound|euros|euro|dollars|dollar|quid|gbp|eur|usd|kg|kgs|kilos|kilo|g|grams|km|miles|mile|ft|feet|foot|m|metres|meters|cm|mm|litres|liters|l|tonnes|tons|stone|lbs|lb|percent|%|pct|points|units|minutes|mins",
         lambda n: n,
         ("50 pounds",),
         weight=0.04,
@@ -297,6 +297,11 @@ RULES = (
     Rule("K", "C MISSING", lambda n, _: _missing(n), ("breed is missing",), weight=0.12),
     Rule("K", "D MISSING", lambda n, _: _missing(n), ("date missing",), weight=0.12),
     Rule("K", "M MISSING", lambda n, _: _missing(n), ("rating missing",), weight=0.12),
+    Rule("K", "nobody|no-one has|had|have? been? ever? DOER|C", _missing, ("nobody owns",), weight=0.3),
+    Rule("K", "no one has|had|have? been? ever? DOER|C", _missing, ("no one has assigned",), weight=0.35),
+    Rule("K", "NEG know|known who has|had? DOER", lambda _, n: _missing(n), ("we do not know who directed",), weight=0.4),
+    Rule("K", "without|WITHOUT anyone|anybody? DOER", lambda *p: _missing(p[-1]), ("without anyone assigned",), weight=0.2),
+    Rule("K", "NEG been? DOER", lambda _, n: _missing(n), ("not been assigned",), weight=0.02),
     Rule("K", "NEG know|known the? C", lambda _, n: _missing(n), ("we do not know the breed",), weight=0.2),
     Rule(
         "K",

@@ -19,7 +19,7 @@ RULES = (
     Rule("MRK", "HAVING", lambda _: Marker("with"), ("with",), weight=-0.5),
     Rule("MRK", "BY", lambda _: Marker("by"), ("by",), weight=-0.7),
     Rule("MRK", "OTHERS", lambda _: Marker("others"), ("the rest",)),
-    Rule("MRK", "VERB", lambda kind: Marker("verb"), ("spend",), weight=-0.35),
+    Rule("MRK", "VERB", lambda kind: Marker("verb", kind), ("spend",), weight=-0.35),
     Rule("SHF", "SHIFT", lambda unit: Shifted(unit), ("the month before",), weight=0.1),
     Rule("SHF", "SHIFT that", lambda unit: Shifted(unit), ("the month before that",), weight=0.15),
     Rule("MRK", "IDLE", lambda _: Marker("idle"), ("look after",), weight=-0.3),
