@@ -435,11 +435,18 @@ class Assembler:
     ) -> list[m.Quantity]:
         """Average order, median claim: of the table's main measure."""
         made: list[m.Quantity] = []
+        made_of = next((q.expr for q in found if isinstance(q, m.Aggregated)), None)
         for i, function in functions:
             if function.function == "sum" and found:
                 draft.used.add(i)
                 continue
             if found and isinstance(found[0], m.Aggregated) and found[0].expr is not None:
+                if found[0].function == "sum" and len(found) == 1:
+                    # "How many sessions did they attend on average" is no sum.
+                    found.clear()
+                    made.append(m.Aggregated(function.function, made_of, percent=function.percent))  # type: ignore[arg-type]
+                    draft.used.add(i)
+                    continue
                 made.append(m.Aggregated(function.function, found[0].expr, percent=function.percent))  # type: ignore[arg-type]
                 draft.used.add(i)
                 continue
@@ -610,9 +617,11 @@ class Assembler:
         besides = draft.of(Beside)
         if not quantities and not groups and not besides and draft.of(Versus):
             head = self._head(draft)
+            named = [i for i, _ in self._tables_named(draft)]
+            draft.used.update(named)
             quantities = [m.Aggregated("count", table=head)]
             expr = self.nouns.main_measure(head)
-            if expr is not None:
+            if expr is not None and not named:
                 quantities.append(self.nouns.aggregate(expr))
             draft.cost("silent count", 0.2)
         if not quantities and (groups or besides):
@@ -882,7 +891,9 @@ class Assembler:
                 ask = ask.but(quantities=wrapped, order=order)
         more, having = self._holds(draft, ask.head, ask.quantities, bool(ask.groups))
         shows = self._shown(draft, ask)
-        if ask.lists and any(isinstance(a, Asking) and a.what == "who" for _, a in draft.items):
+        if ask.lists and (names := self.nouns.split_name(ask.head)):
+            shows = (*(n for n in names if n not in (*ask.shows, *shows)), *shows)
+        elif ask.lists and any(isinstance(a, Asking) and a.what == "who" for _, a in draft.items):
             person = next(
                 (
                     p
@@ -950,6 +961,8 @@ class Assembler:
 
     def _who(self, draft: Draft, what: str) -> Noun | None:
         head = self._head(draft, [v.expr for _, v in draft.items if isinstance(v, Measured)])
+        if what == "who" and self.nouns.split_name(head):
+            return Noun(table=head)
         column = self.nouns.person(head) if what == "who" else self.nouns.place(head)
         return Noun(key=column.key) if column is not None else None
 
@@ -1099,6 +1112,8 @@ class Assembler:
         """A list of rows with the columns that are named."""
         if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus}:
             return None
+        if any(c.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
+            return self._points(draft)
         named = self._tables_named(draft)
         asks = [a.what for _, a in draft.items if isinstance(a, Asking)]
         nouns = draft.of(Noun)
@@ -1130,7 +1145,10 @@ class Assembler:
         shows = list(self._shown(draft, shell))
         if not named and keyed and keyed[0][1].key is not None:
             shows.insert(0, m.Col(keyed[0][1].key))
-        if "who" in asks and (person := self.nouns.person(head)) is not None and person != self.nouns.naming(head):
+        names = self.nouns.split_name(head)
+        if names and not any(s in names for s in shows):
+            shows = [*names, *shows]
+        elif "who" in asks and (person := self.nouns.person(head)) is not None and person != self.nouns.naming(head):
             shows.insert(0, person)
             draft.cost("who as rows", 0.25)
         if "when" in asks:
@@ -1154,6 +1172,17 @@ class Assembler:
         if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf)) for o in order):
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
+
+    def _points(self, draft: Draft) -> m.Ask | None:
+        """One point a row: two measures against each other, and what they are told apart by."""
+        measured = draft.of(Measured)
+        head = self._head(draft, [v.expr for _, v in measured])
+        draft.used.update(i for i, _ in (*measured, *draft.of(Marker)))
+        draft.used.update(i for i, t in self._tables_named(draft) if t == head)
+        named = [(i, n) for i, n in draft.of(Noun) if n.key is not None]
+        draft.used.update(i for i, _ in named)
+        shows = [*(v.expr for _, v in measured), *(m.Col(n.key) for _, n in named if n.key is not None)]
+        return m.Ask(head, self._conditions(draft), shows=tuple(dict.fromkeys(shows)), chart=self._chart(draft))
 
     def _values(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
         """The different values of a column: which regions, who, what kinds."""
@@ -1186,7 +1215,7 @@ class Assembler:
         elif asks and asks[0] in ("who", "where"):
             head = self._head(draft)
             person = self.nouns.person(head) if asks[0] == "who" else self.nouns.place(head)
-            if person is None:
+            if person is None or (asks[0] == "who" and self.nouns.split_name(head)):
                 return None
             group = person
         else:

@@ -90,7 +90,7 @@ class Linker:
     def edges(self, tokens: list[Token]) -> list[Edge]:
         found: list[Edge] = []
         for mention in time_mentions(tokens, self.day):
-            score = 0.97 if mention.firm else 0.5
+            score = (0.97 if mention.firm else 0.5) + 0.01 * (mention.end - mention.start - 1)
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
         for start, token in enumerate(tokens):
             found.extend(self._single(tokens, start, token))
@@ -159,6 +159,9 @@ class Linker:
             for score, key in self.vocabulary.columns_for(stems)[:3]:
                 if score >= 0.97:
                     yield from self._column(key, score, start, end)
+                elif self.vocabulary.columns[key].parts[:1] == stems and self.vocabulary.column(key).role is Role.CODE:
+                    # The year of "Year Group" is no year of the calendar.
+                    yield from self._column(key, 0.94, start, end)
             return
         if len(lowers) == 1 and lowers[0] in lexicon.prepositions() | {"since", "until", "during"}:
             return
@@ -199,8 +202,9 @@ class Linker:
         """Sales, spend, the bill: what a table's total is called when nothing is called so."""
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
-            if column.is_measure and column.role.is_summed and words.head in GENERIC_MONEY:
-                plain = 0.06 if words.head in ("total", "amount") else 0.0
+            main = words.head in GENERIC_MONEY or {"total", "amount"} & set(words.parts)
+            if column.is_measure and column.role.is_summed and main:
+                plain = 0.06 if {"total", "amount"} & set(words.parts) else 0.0
                 yield Edge("M", start, end, Noun(key=key), 0.68 + plain)
 
     def _column(self, key: ColumnKey, score: float, start: int, end: int, *, verb: bool = False) -> Iterator[Edge]:
@@ -321,10 +325,13 @@ class Linker:
 
     def _alike(self, word: str, start: int, end: int, called: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
-        if (word,) in lexicon.phrases() or word not in lexicon.concepts() or called:
+        if (word,) in lexicon.phrases() or called or is_common(word) and word not in lexicon.concepts():
             return
         for key, value, known in self.short:
-            if word != known and lexicon.concepts()[word] & lexicon.concepts().get(known, frozenset()):
+            alike = word[:5] == known[:5] and len(word) >= 5 and abs(len(word) - len(known)) <= 4
+            if word != known and alike:
+                yield Edge("V", start, end, Values(key, (value,)), 0.64)
+            elif word != known and lexicon.concepts().get(word, frozenset()) & lexicon.concepts().get(known, frozenset()):
                 yield Edge("V", start, end, Values(key, (value,)), 0.58)
 
     def _places(self, token: Token, start: int, end: int) -> Iterator[Edge]:

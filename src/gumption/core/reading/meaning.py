@@ -358,7 +358,7 @@ def columns_in(node: object, *, nested: bool = False) -> list[ColumnKey]:
             return
         elif isinstance(part, Among) and not nested:
             found.setdefault(part.column)
-        elif isinstance(part, tuple):
+        elif isinstance(part, (tuple, list)):
             for item in part:
                 look(item)
         elif dataclasses.is_dataclass(part):

@@ -11,7 +11,7 @@ from gumption.core.reading.derived import trade
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary
+from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary, name_parts
 
 _PERSON_WORDS = frozenset(
     stem(w)
@@ -46,6 +46,10 @@ _PERSON_WORDS = frozenset(
         "client",
     ]
 )
+
+
+_FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
+_LAST_NAME = frozenset(["lastname", "surname", "familyname", "last", "secondname", "lname"])
 
 
 class Nouns:
@@ -107,7 +111,8 @@ class Nouns:
         def rank(column: Column) -> tuple[int, int]:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
             generic = {"total": 0, "amount": 1, "revenu": 1, "sale": 1, "gross": 2, "valu": 2, "price": 3, "net": 3}
-            return (generic.get(words.head, 4), 0 if column.role is Role.MONEY else 1)
+            named = min((generic[p] for p in words.parts if p in generic), default=4)
+            return (min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
         columns = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]
         if columns:
@@ -141,6 +146,16 @@ class Nouns:
                 if "email" not in words.parts and "phone" not in words.parts:
                     return m.Col(ColumnKey(table, column.name))
         return None
+
+    def split_name(self, table: str) -> tuple[m.Col, ...]:
+        """The columns that name people in two parts, first and last; empty where a table has no such two."""
+        found: list[m.Col] = []
+        for wanted in (_FIRST_NAME, _LAST_NAME):
+            column = next((c for c in self._texts(table) if "".join(name_parts(c.name)) in wanted), None)
+            if column is None:
+                return ()
+            found.append(m.Col(ColumnKey(table, column.name)))
+        return tuple(found)
 
     def place(self, table: str) -> m.Col | None:
         """The column of a table that says where."""

@@ -13,6 +13,7 @@ from rapidfuzz import fuzz, process
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading.lexicon import concepts, expanded, related
 from gumption.core.reading.meaning import ColumnKey
@@ -206,6 +207,17 @@ def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
     return found
 
 
+def _calendar(column: Column) -> dict[str, str] | None:
+    """Days or months as a column writes them in short, by what they are called; None for any other column."""
+    values = {v.strip().lower() for v in column.values}
+    for names in (DAY_NAMES, MONTH_NAMES):
+        short = {n[:size].lower(): n.lower() for n in names for size in (2, 3, 4)}
+        short = {s: n for s, n in short.items() if s in values}
+        if len(values) >= 2 and values <= {*short, *(n.lower() for n in names)}:
+            return short
+    return None
+
+
 class Vocabulary:
     """An index of a catalogue, built once and asked for every span of every question."""
 
@@ -271,12 +283,15 @@ class Vocabulary:
         return sum(words) / len(words) > 4
 
     def _index_values(self, key: ColumnKey, column: Column) -> None:
+        spelled = _calendar(column)
         for value in column.values:
             stems = word_stems(value)
             if not stems or len(stems) > 12:
                 continue
             if len(stems) <= LONGEST_VALUE:
                 self.values[stems].setdefault(key, []).append(value)
+            if spelled is not None and value.strip().lower() in spelled:
+                self.values[(stem(spelled[value.strip().lower()]),)].setdefault(key, []).append(value)
             if len(stems) > 1 and column.role is not Role.TEXT:
                 for word in set(stems):
                     if len(word) >= 3 and not word.isdigit():

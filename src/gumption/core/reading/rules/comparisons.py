@@ -42,13 +42,14 @@ RULES = (
         "VERSUS_", "VERSUS K with|to|against K", lambda _, a, b: _versus(a, b), ("compare 2025 with 2024",), weight=0.2
     ),
     Rule("VERSUS_", "K than K", _versus, ("more in 2025 than in 2024",), weight=0.15),
+    Rule("VERSUS_", "K do|does|did? better|worse|more|less|higher|lower|well|badly than|as? K", _versus, ("dogs do better than cats",), weight=0.2),
     Rule("VERSUS_", "from K to K", lambda a, b: _versus(b, a), ("from 2024 to 2025",), weight=0.1),
     Rule("VERSUS_", "K to K", lambda a, b: _versus(b, a), ("2024 to 2025",), weight=0.0),
     Rule(
         "VERSUS_", "K and K", lambda a, b: _versus(b, a) if a.kind == "time" else None, ("2024 and 2025",), weight=-0.05
     ),
     Rule("VERSUS_", "between K and K", lambda a, b: _versus(b, a), ("between 2024 and 2025",), weight=-0.05),
-    Rule("VERSUS_", "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|from|since|over|against|compared TIME", _since, ("up on last month",), weight=0.35),
+    Rule("VERSUS_", "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME", _since, ("up on last month",), weight=0.35),
     Rule("VERSUS_", "since TIME how NP has|have changed", lambda s, _: _since(s), ("since last month how visits have changed",), weight=0.35),
     Rule("VERSUS_", "change|changed since|from|on|over TIME", _since, ("change since last month",), weight=0.35),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),

@@ -163,6 +163,20 @@ def _workdays() -> Part:
     return Part(m.PartIs("weekday", m.EventTime(), (1, 2, 3, 4, 5)), "time")
 
 
+def _numbered(noun: Noun, *numbers: float) -> Part | None:
+    """Room 5, year 9: a thing told by its number."""
+    if noun.key is None:
+        return None
+    parts = tuple(m.Compared("=", m.Col(noun.key), m.Number(n)) for n in numbers)
+    return Part(parts[0] if len(parts) == 1 else m.Any(parts), "number")
+
+
+def _two_compared(op: m.Comparison, number: float, one: Measured, two: Measured) -> Part | None:
+    if one == two:
+        return None
+    return Part(m.All(tuple(m.Compared(op, e.expr, m.Number(number)) for e in (one, two))), "number")
+
+
 def _not_zero(measured: Measured) -> Part:
     return Part(m.Compared("!=", measured.expr, m.Number(0)), "number")
 
@@ -249,6 +263,15 @@ RULES = (
     Rule("K", "N ORMORE E", lambda n, op, e: _compared(op, e.expr, n), ("5 or more minutes wait",), weight=0.15),
     Rule("K", "N E ORMORE", lambda n, e, op: _compared(op, e.expr, n), ("20 seats or more",), weight=0.15),
     Rule("K", "N E", lambda n, e: _compared("=", e.expr, n), ("3 seats",), weight=-0.12),
+    Rule("K", "CMP N in|for|at|on E", lambda op, n, e: _compared(op, e.expr, n), ("under 40 in rating",), weight=0.0),
+    Rule("K", "CMP N in|for|on both|all? of? E and|& E", _two_compared, ("over 80 in both fee and cost",), weight=0.25),
+    Rule("K", "E and|& E both? CMP N", lambda a, b, op, n: _two_compared(op, n, a, b), ("fee and cost both over 80",), weight=0.15),
+    Rule("K", "C N", lambda c, n: _numbered(c, n), ("room 5",), weight=0.02),
+    Rule("K", "C N OR N", lambda c, n, _, k: _numbered(c, n, k), ("room 5 or 6",), weight=0.05),
+    Rule("K", "WITHOUT M", lambda _, n: _compared("=", m.Col(n.key), 0.0) if n.key else None, ("with no fee",), weight=-0.12),
+    Rule("K", "HAVING M", lambda _, n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("with fee",), weight=-0.12),
+    Rule("K", "HAVING C", lambda _, n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None, ("with a breed",), weight=-0.12),
+    Rule("K", "on|under|in|for|getting|receiving F", _flag, ("on attended",), weight=0.0),
     Rule("K", "COMP N", lambda c, n: _compared(c[0], c[1], n), ("heavier than 20",), weight=0.15),
     Rule(
         "K", "E BETWEEN N and|to N", lambda e, _, a, b: _between(e.expr, a, b), ("fee between 20 and 50",), weight=0.25
@@ -341,7 +364,8 @@ RULES = (
     Rule("K", "QUOTED somewhere|anywhere? in C", lambda t, n: _says("contains")(n, t), ("'x' somewhere in the name",), weight=0.2),
     Rule("K", "C like QUOTED", lambda n, t: _says("contains")(n, t), ("name like 'x'",), weight=0.2),
     # days and signs
-    Rule("K", "D CMP TIME", lambda d, op, s: _beyond(op, d, s), ("visit date > 5 May 2025",), weight=0.08),
+    Rule("K", "D CMP TIME", lambda d, op, s: _beyond(op, d, s), ("visit date past 5 May 2025",), weight=-0.05),
+    Rule("K", "D SIGN TIME", lambda d, op, s: _beyond(op, d, s), ("visit date > 5 May 2025",), weight=0.2),
     Rule("K", "weekday|weekdays ONLY", lambda _: _workdays(), ("weekdays only",), weight=0.35),
     Rule("K", "ONLY weekday|weekdays", lambda _: _workdays(), ("only weekdays",), weight=0.35),
     Rule("K", "on|during weekday|weekdays", _workdays, ("on weekdays",), weight=0.75),

@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Direction, Grouped, Measured, Noun, Sorted, Top
+from gumption.core.reading.pieces import Beside, Counted, Direction, Grouped, Measured, Noun, Sorted, Top, Worked
 
 
 def _number(top: Top, number: float) -> Top | None:
@@ -37,6 +37,10 @@ def _top(word: str, number: float | None = None) -> Top | None:
 
 def _unit_top(top: Top, unit: m.Unit) -> tuple[Top, Grouped]:
     return top, Grouped(m.PartOf(unit, m.EventTime()))
+
+
+def _placed(noun: Noun, by: Measured | Worked | Counted) -> tuple[object, ...]:
+    return Grouped(noun), by, Beside("rank"), Direction(True)
 
 
 _ORDINALS = (("second", 1), ("2nd", 1), ("third", 2), ("3rd", 2), ("fourth", 3), ("fifth", 4))
@@ -106,6 +110,9 @@ RULES = (
         Rule("TOP", f"{word} TOP", lambda t, s=skip: dataclasses.replace(t, skip=s), (f"{word} heaviest",), weight=0.2)
         for word, skip in _ORDINALS
     ),
+    Rule("BESX", "RANK T|C by|on|in E", lambda _, n, e: _placed(n, e), ("rank the clinics by fee",), weight=0.3),
+    Rule("BESX", "RANK T|C by|on|in Q", lambda _, n, q: _placed(n, q), ("rank the clinics by average fee",), weight=0.3),
+    Rule("BESX", "RANK T|C by|on|in CNT", lambda _, n, c: _placed(n, c), ("rank the clinics by number of visits",), weight=0.3),
     Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
     Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
     Rule(
