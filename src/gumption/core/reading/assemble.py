@@ -663,6 +663,10 @@ class Assembler:
             if self._tables_named(draft) and not groups:
                 draft.cost("a list was asked for", 0.5)
         order = self.order(draft, quantities, (), head)
+        if order and not groups:
+            draft.cost("one number sorted", 0.6)
+        if not groups and any(a.what == "who" for _, a in draft.of(Asking)):
+            draft.cost("who as a number", 0.5)
         where, groups = self._time_named(draft, where, groups)
         return m.Ask(
             head,
@@ -876,6 +880,11 @@ class Assembler:
             top = dataclasses.replace(top, by=None)
         besides = draft.of(Beside)
         number = top.number if top.number is not None else 1
+        if top.noun is None and top.by is None and groups and top.number is not None:
+            # "Repairs per property, top 5": the groups are what there is most of.
+            if subject is not None and subject.table is not None and not quantities:
+                quantities = [m.Aggregated("count", table=subject.table)]
+            subject = None
         ask = self._ranked(draft, top, subject, groups, quantities, where, number)
         if ask is None:
             return None

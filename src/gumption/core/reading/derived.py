@@ -60,7 +60,19 @@ AT_COST = (
     "purchase value",
 )
 WAGES = ("wages", "wage bill", "pay", "labour cost", "labor cost", "payroll", "staff cost", "staff costs", "wage costs")
-AGE = ("age", "ages", "old", "years old", "how old", "age in years", "years of age")
+AGE = (
+    "age",
+    "ages",
+    "aged",
+    "old",
+    "years old",
+    "yrs old",
+    "year olds",
+    "year-olds",
+    "how old",
+    "age in years",
+    "years of age",
+)
 
 
 @dataclass(frozen=True)

@@ -18,9 +18,13 @@ from gumption.core.reading.pieces import Measured, Noun, Part, Top, Values, Work
 from gumption.core.reading.times import Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
+    COST_PARTS,
     GENERIC_MONEY,
+    INCOME_PARTS,
+    INCOME_WORDS,
     LONGEST_VALUE,
     MONEY_WORDS,
+    SPENDING_WORDS,
     Vocabulary,
     is_common,
     is_yearly,
@@ -98,6 +102,7 @@ class Linker:
                 found.extend(self._weighed(e) for e in self._span(tokens, start, end))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
+        found.extend(self._taken(tokens))
         return found
 
     def _weighed(self, edge: Edge) -> Edge:
@@ -187,7 +192,7 @@ class Linker:
             money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
             yield from self._column(key, score - 0.2 * own, start, end, verb=money)
         if len(stems) == 1 and stems[0] in MONEY_WORDS:
-            yield from self._generic_money(start, end)
+            yield from self._generic_money(stems[0], start, end)
         if len(lowers) == 1:
             for verb in lexicon.verbs().get(lowers[0], ()):
                 if verb.kind == "time":
@@ -198,10 +203,14 @@ class Linker:
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06)
 
-    def _generic_money(self, start: int, end: int) -> Iterator[Edge]:
+    def _generic_money(self, word: str, start: int, end: int) -> Iterator[Edge]:
         """Sales, spend, the bill: what a table's total is called when nothing is called so."""
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
+            if word in INCOME_WORDS and COST_PARTS & set(words.parts):
+                continue
+            if word in SPENDING_WORDS and INCOME_PARTS & set(words.parts):
+                continue
             main = words.head in GENERIC_MONEY or {"total", "amount"} & set(words.parts)
             if column.is_measure and column.role.is_summed and main:
                 plain = 0.06 if {"total", "amount"} & set(words.parts) else 0.0
@@ -257,8 +266,17 @@ class Linker:
         if len(lowers) == 2 and lowers[1] in ("than", "then") and (lowers[0] in more or lowers[0] in ("more", "less")):
             compared = more.get(lowers[0])
             if compared is not None:
-                for score, expr in self._of_ideas(compared):
+                ages = list(self._ages()) if compared.dated else []
+                for score, expr in ages or self._of_ideas(compared):
                     yield Edge("COMP", start, end, (">" if compared.up else "<", expr), score)
+
+    def _ages(self) -> Iterator[tuple[float, m.Expr]]:
+        """How old in years: of a number that says so, or from a birthday."""
+        for score, key in self.vocabulary.columns_of_ideas((stem("age"),), numeric=True)[:2]:
+            yield score, m.Col(key)
+        for meaning, score in self.derived.get(("age",), ()):
+            if isinstance(meaning, m.Length):
+                yield score, meaning
 
     def _of_ideas(self, adjective: lexicon.Adjective) -> Iterator[tuple[float, m.Expr]]:
         """Expressions that an adjective measures."""
@@ -392,6 +410,8 @@ class Linker:
                         continue
                     chosen: m.LengthUnit = unit if unit != "any" else ("hours" if is_clock else "days")  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
+                    own = self.vocabulary.tables[table].parts
+                    plain += 0.12 * any(lexicon.related(w, p) for w in words for p in own)
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
                     time = self.vocabulary.table(table).time_column
                     if time is not None and time.name == first.column:
@@ -399,6 +419,20 @@ class Linker:
                     length = m.Length(chosen, m.Col(first), m.Col(last))
                     yield Edge("LEN", start, start + size, Measured(length), min(score, 0.95))
                 break
+
+    def _taken(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Took, lasted: how long from the start to the end of the rows that are meant."""
+        words = [t.stem for t in tokens]
+        for place, token in enumerate(tokens):
+            if token.lower not in _TAKING:
+                continue
+            for table, (first, last) in self.pairs:
+                if self.vocabulary.column(first).type is Type.TIME:
+                    continue
+                own = any(lexicon.related(w, p) for w in words for p in self.vocabulary.tables[table].parts)
+                score = 0.5 + 0.2 * own + 0.1 * (self._says(first, words) + self._says(last, words))
+                length = m.Length("days", m.Col(first), m.Col(last))
+                yield Edge("TOOK", place, place + 1, Measured(length), score)
 
     def _says(self, key: ColumnKey, words: list[str]) -> bool:
         names = self.vocabulary.columns[key]
@@ -461,6 +495,7 @@ _LENGTHS = {
     ("months",): "months",
     ("stay",): "days",
 }
+_TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
     ("first",): True,
     ("very", "first"): True,

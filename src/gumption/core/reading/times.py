@@ -32,6 +32,20 @@ class TimeMention:
 
 
 _UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
+_SEASONS = {"spring": 3, "summer": 6, "autumn": 9, "winter": 12}
+"""The month in which each begins, in the north."""
+_NAMED_DAYS = {
+    ("christmas", "eve"): (12, 24),
+    ("christmas", "day"): (12, 25),
+    ("christmas",): (12, 25),
+    ("boxing", "day"): (12, 26),
+    ("new", "year's", "eve"): (12, 31),
+    ("new", "years", "eve"): (12, 31),
+    ("new", "year's", "day"): (1, 1),
+    ("new", "years", "day"): (1, 1),
+    ("valentine's", "day"): (2, 14),
+    ("halloween",): (10, 31),
+}
 _MONTHS = (
     {name.lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
     | {name[:3].lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
@@ -149,6 +163,8 @@ class _Reader:
             return None if day is None else (at + 1, Span(day, day))
         year = _year(token)
         if year:
+            if quarter := re.fullmatch(r"q([1-4])", self.word(at + 1)):
+                return at + 2, _unit_span("quarter", dt.date(year, 3 * int(quarter[1]) - 2, 1), 0)
             return at + 1, Span(dt.date(year, 1, 1), dt.date(year, 12, 31))
         if decade := re.fullmatch(r"((?:19|20)\d)0s", token.text):
             return at + 1, Span(dt.date(int(decade[1]) * 10, 1, 1), dt.date(int(decade[1]) * 10 + 9, 12, 31))
@@ -177,6 +193,10 @@ class _Reader:
                 return at + 3, Span(_unit_span(unit, self.as_of, 0).low, self.as_of)
         if half := self.half(at):
             return half
+        if named := self.named_day(at) or self.season(at) or self.ago(at):
+            return named
+        if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in _UNITS:
+            return at + 3, _unit_span(self.word(at + 2), self.as_of, 0)
         if token.lower in ("this", "current") and self.word(at + 1) in _UNITS:
             return at + 2, _unit_span(self.word(at + 1), self.as_of, 0)
         if token.lower in ("last", "previous", "next", "coming") and self.word(at + 1).removesuffix("'s") in _UNITS:
@@ -187,11 +207,8 @@ class _Reader:
         if token.lower in ("next", "coming"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")
-            if count is not None and count.number and unit in ("day", "week"):
-                return at + 3, Span(
-                    self.as_of + dt.timedelta(days=1),
-                    self.as_of + dt.timedelta(days=int(count.number) * _UNITS[unit]),
-                )
+            if count is not None and count.number and unit in _UNITS:
+                return at + 3, self.ahead(int(count.number), unit)
         if token.lower in ("last", "past", "previous"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")
@@ -223,6 +240,62 @@ class _Reader:
             return None
         low = dt.date(year, 1 if number == 1 else 7, 1)
         return end, Span(low, months_later(low, 6) - dt.timedelta(days=1))
+
+    def named_day(self, at: int) -> tuple[int, Span] | None:
+        """A day with a name of its own, of the year that stands behind it or of the one before today."""
+        for words, (month, day) in _NAMED_DAYS.items():
+            if self.words_at(at, words):
+                end = at + len(words)
+                year = _year(self.at(end))
+                if year is not None:
+                    found = dt.date(year, month, day)
+                    return end + 1, Span(found, found)
+                found = dt.date(self.as_of.year, month, day)
+                if found > self.as_of:
+                    found = found.replace(year=self.as_of.year - 1)
+                return end, Span(found, found)
+        return None
+
+    def season(self, at: int) -> tuple[int, Span] | None:
+        """Summer 2024, last winter, this spring; a winter ends in the year after it began."""
+        shift = {"last": -1, "this": 0, "next": 1}.get(self.word(at))
+        begin = _SEASONS.get(self.word(at + (shift is not None)))
+        if begin is None:
+            return None
+        end = at + (shift is not None) + 1
+        place = end + (self.word(end) == "of")
+        year = _year(self.at(place))
+        if shift is None and year is None:
+            return end, Span(part="month", numbers=tuple((begin + i - 1) % 12 + 1 for i in range(3)))
+        if year is None:
+            year = self.as_of.year
+            if shift == -1 and months_later(dt.date(year, begin, 1), 3) > self.as_of:
+                year -= 1
+            elif shift == 1 and dt.date(year, begin, 1) <= self.as_of:
+                year += 1
+        else:
+            end = place + 1
+        low = dt.date(year, begin, 1)
+        return end, Span(low, months_later(low, 3) - dt.timedelta(days=1))
+
+    def ago(self, at: int) -> tuple[int, Span] | None:
+        """Two months ago, the year before last."""
+        count, unit = self.at(at), self.word(at + 1).removesuffix("s")
+        if count is not None and count.number and unit in _UNITS and self.word(at + 2) == "ago":
+            return at + 3, _unit_span(unit, self.as_of, -int(count.number))
+        if self.word(at) in _UNITS and self.words_at(at + 1, ("before", "last")):
+            return at + 3, _unit_span(self.word(at), self.as_of, -2)
+        return None
+
+    def ahead(self, count: int, unit: str) -> Span:
+        """So many units that begin tomorrow."""
+        first = self.as_of + dt.timedelta(days=1)
+        if unit in ("day", "week"):
+            return Span(first, self.as_of + dt.timedelta(days=count * _UNITS[unit]))
+        months = {"month": 1, "quarter": 3, "year": 12}[unit] * count
+        month = months_later(self.as_of.replace(day=1), months)
+        last = _safe(month.year, month.month, self.as_of.day) or months_later(month, 1) - dt.timedelta(days=1)
+        return Span(first, last)
 
     def past(self, count: int, unit: str) -> Span:
         """So many units that end on today."""

@@ -58,6 +58,12 @@ _AMOUNT_WORDS = frozenset(stem(w) for w in ["amount", "value", "sum", "figure", 
 _SHARE_WORDS = frozenset(stem(w) for w in ["share", "percent", "percentage", "rate", "proportion"])
 _DATED = frozenset(["date", "day", "on", "at", "dt", "when", "time"])
 GENERIC_MONEY = frozenset(["total", "amount", "gross", "net", "valu", "revenu", "sum", "price", "cost", "line"])
+INCOME_WORDS = frozenset(
+    stem(w) for w in ["sales", "sale", "revenue", "turnover", "income", "takings", "earned", "earnings", "raised"]
+)
+SPENDING_WORDS = frozenset(stem(w) for w in ["spend", "spending", "spent", "cost", "costs", "outlay", "expenditure"])
+COST_PARTS = frozenset(stem(w) for w in ["cost", "costs", "spend", "expense", "expenses", "wage", "salary"])
+INCOME_PARTS = frozenset(stem(w) for w in ["revenue", "income", "sales", "sale", "turnover", "takings"])
 MONEY_WORDS = frozenset(
     stem(w)
     for w in [
@@ -86,6 +92,9 @@ MONEY_WORDS = frozenset(
         "costs",
         "earnings",
         "charged",
+        "outlay",
+        "expenditure",
+        "proceeds",
     ]
 )
 

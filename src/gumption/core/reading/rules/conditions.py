@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import datetime as dt
 
 from gumption.core.reading import meaning as m
@@ -161,6 +162,24 @@ def _beyond(op: m.Comparison, noun: Noun, span: Span) -> Part | None:
 
 def _workdays() -> Part:
     return Part(m.PartIs("weekday", m.EventTime(), (1, 2, 3, 4, 5)), "time")
+
+
+def _lacks(values: Values, span: Span | None = None) -> Part:
+    """No row of the values' table with one of them."""
+    return Part(m.Not(_holds(values, span).condition), "related")
+
+
+def _holds(values: Values, span: Span | None = None) -> Part:
+    where: tuple[m.Condition, ...] = (m.Is(values.column, values.values),)
+    if span is not None:
+        where = (*where, span_condition(span, m.EventTime()))
+    return Part(m.Has(m.Rows(values.column.table, where)), "related")
+
+
+def _weeks(op: m.Comparison, number: float, measured: Measured) -> Part | None:
+    if not isinstance(measured.expr, m.Length):
+        return None
+    return _compared(op, dataclasses.replace(measured.expr, unit="days"), 7 * number)
 
 
 def _numbered(noun: Noun, *numbers: float) -> Part | None:
@@ -378,6 +397,17 @@ RULES = (
     Rule("H", "zeros|zeroes excluded|ignored|out|aside|removed|skipped", lambda: Held(None, "!=", 0.0), ("zeros excluded",), weight=0.9),
     Rule("H", "zeros|zeroes left|taken|kept out", lambda: Held(None, "!=", 0.0), ("zeros left out",), weight=0.9),
     # rows of other tables, with what is said of them
+    Rule("K", "WITHOUT VS", lambda _, v: _lacks(v), ("fields without wheat",), weight=0.12),
+    Rule("K", "WITHOUT|NEG VS TIME", lambda _, v, s: _lacks(v, s), ("fields without wheat in 2024",), weight=0.12),
+    Rule("K", "HAVING VS TIME", lambda _, v, s: _holds(v, s), ("fields with wheat in 2024",), weight=0.05),
+    Rule("K", "in M", lambda n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("in arrears",), weight=-0.15),
+    Rule("K", "CMP N weeks|week E", lambda op, n, e: _weeks(op, n, e), ("more than 2 weeks long",), weight=0.2),
+    Rule("K", "TOOK CMP N weeks|week", lambda e, op, n: _weeks(op, n, e), ("took more than 2 weeks",), weight=0.35),
+    Rule("K", "TOOK CMP N days|day", lambda e, op, n: _compared(op, e.expr, n) if e.expr.unit == "days" else None, ("took more than 2 days",), weight=0.35),
+    Rule("K", "TOOK CMP N hours|hour|hrs", lambda e, op, n: _compared(op, dataclasses.replace(e.expr, unit="hours"), n), ("took more than 2 hours",), weight=0.35),
+    Rule("K", "TOOK CMP N minutes|minute|mins", lambda e, op, n: _compared(op, dataclasses.replace(e.expr, unit="minutes"), n), ("took more than 20 minutes",), weight=0.35),
+    Rule("K", "TOOK CMP a|one week", lambda e, op: _weeks(op, 1.0, e), ("took more than a week",), weight=0.35),
+    Rule("K", "TOOK CMP a|one month", lambda e, op: _compared(op, dataclasses.replace(e.expr, unit="months"), 1.0), ("took more than a month",), weight=0.35),
     Rule("K", "WITHOUT K T", lambda _, k, t: _has_none_such(t, k), ("owners with no Dog animals",), weight=0.28),
     Rule("K", "WITHOUT T K", lambda _, t, k: _has_none_such(t, k), ("owners with no animals in 2025",), weight=0.22),
     Rule("K", "WITHOUT T K K", lambda _, t, *k: _has_none_such(t, *k), ("owners with no animals in 2025 overdue",), weight=0.25),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Noun, Part
 
@@ -50,6 +51,7 @@ RULES = (
         ("French owners, how many",),
         weight=0.05,
     ),
+    Rule("CNTX", "COUNT VS", lambda _, v: (Counted(Noun()), Part(m.Is(v.column, v.values))), ("how many dogs",), weight=0.1),
     Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
     Rule("CNT", "COUNT", lambda _: Counted(Noun()), ("how many",), weight=-0.15),
     Rule("CNT", "COUNT of? them|those|these|that|it", lambda _: Counted(Noun()), ("how many of them",), weight=0.0),

@@ -122,6 +122,7 @@ RULES = (
     Rule("G", "over time", lambda: _unit("month"), ("over time",), weight=0.8),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),
+    Rule("G", "BY number|no|count of C|M", lambda _, n: Grouped(n), ("by number of rooms",), weight=0.25),
     Rule("G", "BY F", lambda _, n: Grouped(n), ("by attended",), weight=0.1),
     Rule("G", "BY D", lambda _, n: Grouped(n), ("by visit date",), weight=0.0),
     Rule("G", "BY U", lambda _, n: Grouped(n), ("by colour",), weight=-0.2),
