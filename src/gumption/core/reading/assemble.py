@@ -772,8 +772,10 @@ class Assembler:
             if isinstance(first, m.Aggregated) and not first.where:
                 replaces = first
                 expr, head = (first.expr, None) if first.function == "sum" else (None, first.table)
-        if isinstance(of, Noun) and of.key is not None and not groups:
-            return None
+        if isinstance(of, Noun) and of.key is not None:
+            if not groups:
+                return None
+            draft.cost("share of values", 0.25)
         parts = [(i, p.condition) for i, p in draft.of(Part) if p.kind != "time"]
         if condition is None and parts:
             after = [c for i, c in parts if i > place]

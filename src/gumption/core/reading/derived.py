@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -11,7 +12,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary
+from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary, name_parts
 
 
 def _stems(words: str) -> frozenset[str]:
@@ -110,6 +111,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     cost: m.Expr | None = None
     quantity: m.Expr | None = None
     revenue: m.Expr | None = None
+    costs: list[m.Expr] = []
+    unit_of_price: str | None = None
     for key, column, words in _columns(vocabulary, table):
         here = key.table == table
         summed = column.role.is_summed
@@ -117,13 +120,24 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         if words & _COST and (words & _PER or not summed or not here):
             unit_cost = unit_cost or m.Col(key)
         elif words & _COST and here:
-            cost = cost or m.Col(key)
+            costs.append(m.Col(key))
+            if words & _stems("total overall full"):
+                cost = m.Col(key)
         elif words & _PRICE and head not in GENERIC_MONEY - _PRICE:
             price = price or m.Col(key)
         elif words & _QUANTITY and here and column.role is not Role.MONEY:
             quantity = quantity or m.Col(key)
         elif here and summed and head in GENERIC_MONEY | {"sale", "amount", "revenu", "paid"}:
             revenue = revenue or m.Col(key)
+        if here and price == m.Col(key) and len(parts := name_parts(key.column)) > 2 and parts[-2] == "per":
+            unit_of_price = stem(parts[-1])
+    if unit_of_price is not None:
+        # Of a price per tonne, the quantity is the tonnes.
+        for key, _, words in _columns(vocabulary, table):
+            if key.table == table and m.Col(key) != price and vocabulary.columns[key].head == unit_of_price:
+                quantity = m.Col(key)
+    if cost is None and costs:
+        cost = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), costs)
     written = revenue is not None
     if revenue is None and price is not None and quantity is not None:
         revenue = m.Arithmetic("*", quantity, price)
@@ -154,7 +168,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             if found.quantity is None:
                 yield from ((phrase, each, 0.6) for phrase in PROFIT)
         totals = any(
-            c.role is Role.MONEY and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY
+            c.role is Role.MONEY and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY - _COST - _PRICE
             for t in vocabulary.catalogue.tables
             for c in t.columns
         )

@@ -268,7 +268,8 @@ class Linker:
             if compared is not None:
                 ages = list(self._ages()) if compared.dated else []
                 for score, expr in ages or self._of_ideas(compared):
-                    yield Edge("COMP", start, end, (">" if compared.up else "<", expr), score)
+                    # The older was born earlier, but has more years.
+                    yield Edge("COMP", start, end, (">" if compared.up != bool(ages) else "<", expr), score)
 
     def _ages(self) -> Iterator[tuple[float, m.Expr]]:
         """How old in years: of a number that says so, or from a birthday."""

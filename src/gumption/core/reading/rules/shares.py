@@ -137,7 +137,7 @@ RULES: tuple[Rule, ...] = (
         ("chance of overdue when French",),
         weight=0.3,
     ),
-    Rule("SHR", "SHARE of? K", lambda _, k: Shared(None, k.condition) if isinstance(k, Part) and k.kind not in ("time", "related") else None, ("share of overdue",), weight=-0.05),
+    Rule("SHR", "SHARE of? K", lambda _, k: Shared(None, k.condition) if isinstance(k, Part) and k.kind not in ("time", "related") else None, ("share of overdue",), weight=0.06),
     Rule("SHR", "K as a? SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("overdue as a share of visits",), weight=0.3),
     Rule("SHR", "K as a? SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dogs as a share of fee",), weight=0.3),
     Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
