@@ -26,6 +26,7 @@ from gumption.core.reading.pieces import (
     Joined,
     Marker,
     Measured,
+    Moved,
     Noun,
     Part,
     Ratio,
@@ -66,6 +67,7 @@ TOPS = frozenset(
         "NPX",
         "BESX",
         "H",
+        "MOVED",
     ]
 )
 P = TypeVar("P")
@@ -651,7 +653,12 @@ class Assembler:
                 draft.used.add(i)
         groups = self._without_rows(draft, groups, quantities)
         grouped_nouns, groups = self._noun_groups(draft, groups, quantities, kinds)
+        if draft.of(Moved):
+            quantities, moved = self._moved(draft, quantities, groups)
+        else:
+            moved = ()
         more, having = self._holds(draft, head, quantities, bool(groups))
+        having = (*having, *moved)
         where = (*where, *more)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
@@ -694,6 +701,25 @@ class Assembler:
             draft.cost("each row", 0.05)
             return []
         return groups
+
+    def _moved(
+        self, draft: Draft, quantities: list[m.Quantity], groups: list[m.Expr]
+    ) -> tuple[list[m.Quantity], tuple[m.Having, ...]]:
+        """Only the groups whose measure rose, or fell."""
+        having: list[m.Having] = []
+        for i, moved in draft.of(Moved):
+            pairs = [(i, moved.versus)] if moved.versus is not None else draft.of(Versus)
+            if not groups or not pairs:
+                continue
+            quantity = self.nouns.aggregate(moved.measured.expr) if moved.measured is not None else None
+            made, _, _ = self._versus(draft, pairs[:1], [quantity] if quantity is not None else quantities[:1], groups)
+            change = next((q for q in made if isinstance(q, m.Between)), None)
+            if change is None:
+                continue
+            quantities = made
+            having.append(m.Having(change, ">" if moved.up else "<", m.Number(0)))
+            draft.used.add(i)
+        return quantities, tuple(having)
 
     def _time_named(
         self, draft: Draft, where: tuple[m.Condition, ...], groups: list[m.Expr]
@@ -794,7 +820,9 @@ class Assembler:
             )
             return m.Along(base, "share"), None, replaces
         if expr is None and head is None:
-            head = self._head(draft, groups)
+            named = self._tables_named(draft)
+            own = tables_of(condition)
+            head = self._head(draft, groups) if named or groups or not own else own[0]
             for t in tables_of(condition):
                 if self.catalogue.path(head, t) is None and self.catalogue.path(t, head) is not None:
                     head = t
@@ -870,7 +898,7 @@ class Assembler:
         groups = self._groups(draft)
         if groups is None:
             return None
-        if kinds & {Versus, Shared}:
+        if Shared in kinds or Moved in kinds:
             return None
         where = self._conditions(draft)
         subject = top.noun or self._subject(draft, i)
@@ -881,6 +909,10 @@ class Assembler:
             draft.used.add(functions[0][0])
             top = dataclasses.replace(top, by=None)
         besides = draft.of(Beside)
+        versus = draft.of(Versus)
+        if versus and top.by is not None and not quantities:
+            quantities = [self.nouns.aggregate(top.by)]
+            top = dataclasses.replace(top, by=None)
         number = top.number if top.number is not None else 1
         if top.noun is None and top.by is None and groups and top.number is not None:
             # "Repairs per property, top 5": the groups are what there is most of.
@@ -890,6 +922,17 @@ class Assembler:
         ask = self._ranked(draft, top, subject, groups, quantities, where, number)
         if ask is None:
             return None
+        if versus:
+            # The most of what changed.
+            if not ask.groups or not ask.quantities:
+                return None
+            made, groups, extra = self._versus(draft, versus, [ask.quantities[0]], list(ask.groups))
+            change = next((q for q in made if isinstance(q, m.Between)), None)
+            if change is None:
+                return None
+            ask = ask.but(
+                quantities=tuple(made), where=(*ask.where, *extra), order=(m.Order(change, top.descending),)
+            )
         if besides:
             wrapped = tuple(self._beside(draft, besides, list(ask.quantities), list(ask.groups)))
             if wrapped and ask.order:

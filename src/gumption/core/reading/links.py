@@ -15,6 +15,7 @@ from gumption.core.reading.derived import derived_measures, time_pairs
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.schema import PERSON_WORDS
 from gumption.core.reading.times import Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
@@ -178,6 +179,9 @@ class Linker:
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
                 continue
+            if self._is_repeated(table):
+                # A row a year for each region: whoever says regions means the regions.
+                score -= 0.25
             yield Edge("T", start, end, Noun(table=table), score)
             named = table if score >= 0.97 and named is None else named
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
@@ -186,7 +190,7 @@ class Linker:
             # "Claims" are the rows of that table before they are what was claimed.
             name = key.column.lower()
             if named is not None and len(lowers) == 1 and name != lowers[0] and self.vocabulary.column(key).is_measure:
-                score -= 0.15
+                score -= 0.3
             # Whoever says flights means the rows, not the number of each.
             own = key.table == named and self.vocabulary.column(key).role in (Role.CODE, Role.IDENTIFIER, Role.LINK)
             money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
@@ -202,6 +206,19 @@ class Linker:
                     yield Edge("VERB", start, end, verb.kind, 0.6)
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06)
+
+    def _is_repeated(self, name: str) -> bool:
+        """True for a table that tells of each of its things on many rows, and has them in a column of its name."""
+        table = self.vocabulary.table(name)
+        if table.key is not None:
+            return False
+        own = self.vocabulary.tables[name].parts
+        return any(
+            c.type is Type.TEXT
+            and c.distinct * 2 <= table.rows
+            and self.vocabulary.columns[ColumnKey(name, c.name)].parts == own
+            for c in table.columns
+        )
 
     def _generic_money(self, word: str, start: int, end: int) -> Iterator[Edge]:
         """Sales, spend, the bill: what a table's total is called when nothing is called so."""
@@ -344,7 +361,7 @@ class Linker:
 
     def _alike(self, word: str, start: int, end: int, called: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
-        if (word,) in lexicon.phrases() or called or is_common(word) and word not in lexicon.concepts():
+        if (word,) in lexicon.phrases() or word in PERSON_WORDS or called or is_common(word) and word not in lexicon.concepts():
             return
         for key, value, known in self.short:
             alike = word[:5] == known[:5] and len(word) >= 5 and abs(len(word) - len(known)) <= 4

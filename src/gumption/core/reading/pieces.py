@@ -169,6 +169,15 @@ class Versus:
 
 
 @dataclass(frozen=True)
+class Moved:
+    """Only those whose measure rose or fell from one time to another; which times may be said elsewhere."""
+
+    measured: Measured | None
+    up: bool
+    versus: Versus | None
+
+
+@dataclass(frozen=True)
 class Shifted:
     """The time before the one that was asked about."""
 

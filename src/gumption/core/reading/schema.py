@@ -13,7 +13,7 @@ from gumption.core.reading.pieces import Noun
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary, name_parts
 
-_PERSON_WORDS = frozenset(
+PERSON_WORDS = frozenset(
     stem(w)
     for w in [
         "person",
@@ -142,7 +142,7 @@ class Nouns:
         """The column of a table that says who."""
         for column in self._texts(table):
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
-            if column.role is Role.PERSON or set(words.parts) & _PERSON_WORDS:
+            if column.role is Role.PERSON or set(words.parts) & PERSON_WORDS:
                 if "email" not in words.parts and "phone" not in words.parts:
                     return m.Col(ColumnKey(table, column.name))
         return None

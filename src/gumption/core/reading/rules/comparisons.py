@@ -6,7 +6,7 @@ import datetime as dt
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Part, Versus
+from gumption.core.reading.pieces import Measured, Moved, Part, Versus
 from gumption.core.reading.times import Span, months_later
 
 
@@ -20,6 +20,28 @@ def _versus(one: Part, two: Part) -> Versus | None:
     ):
         return None
     return Versus(one.condition, two.condition)
+
+
+def _ends(span: Span) -> Versus | None:
+    """The last year of a longer time held against the first; or the last month, within a year."""
+    if span.part is not None or span.low is None or span.high is None:
+        return None
+    low, high = span.low, span.high
+    if low.year < high.year and (low.month, low.day) == (1, 1) and (high.month, high.day) == (12, 31):
+        first, last = (dt.date(d.year, 1, 1) for d in (low, high))
+        ends = (dt.date(low.year, 12, 31), high)
+    elif low.year == high.year and low.day == 1 and months_later(low, 1) <= high and months_later(high, 1) - dt.timedelta(days=1) == high:
+        first, last = low, high.replace(day=1)
+        ends = (months_later(low, 1) - dt.timedelta(days=1), high)
+    else:
+        return None
+    base, later = (m.Within(m.EventTime(), a, b) for a, b in zip((first, last), ends, strict=True))
+    return Versus(later, base)
+
+
+def _moved(measured: Measured | None, sign: str, span: Span) -> Moved | None:
+    versus = _ends(span)
+    return Moved(measured, sign == "+", versus) if versus is not None else None
 
 
 def _since(span: Span) -> Versus | None:
@@ -52,6 +74,13 @@ RULES = (
     Rule("VERSUS_", "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME", _since, ("up on last month",), weight=0.35),
     Rule("VERSUS_", "since TIME how NP has|have changed", lambda s, _: _since(s), ("since last month how visits have changed",), weight=0.35),
     Rule("VERSUS_", "change|changed since|from|on|over TIME", _since, ("change since last month",), weight=0.35),
+    Rule("VERSUS_", "GREW between|from|over? TIME", lambda _, s: _ends(s), ("rose between 2015 and 2024",), weight=0.12),
+    Rule("VERSUS_", "GREW by? most|least|fastest|slowest between|from|over? TIME", lambda _, s: _ends(s), ("grew most from 2018 to 2024",), weight=-0.2),
+    Rule("VERSUS_", "GROWTH of? between|from|over? TIME", lambda _, s: _ends(s), ("growth 2010 to 2024",), weight=0.12),
+    Rule("VERSUS_", "GROWTH of? E between|from|over? TIME", lambda _, e, s: (v, e) if (v := _ends(s)) else None, ("growth of fee 2010 to 2024",), weight=0.15),
+    Rule("MOVED", "where|whose|that|which|with? E GREW TIME", lambda e, g, s: _moved(e, g, s), ("where fee fell between 2015 and 2024",), weight=0.3),
+    Rule("MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2),
+    Rule("MOVED", "that|which|who? GREW TIME", lambda g, s: _moved(None, g, s), ("that fell from 2024 to 2025",), weight=0.0),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),
     Rule("MORE", "INCREASE", lambda _: "change", ("how much more",)),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Grouped, Measured, Noun, Part
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Part
 
 UNITS: dict[str, m.Unit] = {
     "year": "year", "years": "year", "yearly": "year", "annual": "year", "annually": "year",
@@ -120,6 +120,17 @@ RULES = (
     ),
     Rule("G", "WHICH UNIT", lambda _, u: _unit(u), ("which weekday",), weight=-0.02),
     Rule("G", "over time", lambda: _unit("month"), ("over time",), weight=0.8),
+    Rule("G", "over time", lambda: _unit("year"), ("over time",), weight=0.76),
+    *(
+        Rule("BESX", pattern, lambda *p, u=unit: (_unit(u), next(x for x in p if isinstance(x, Measured))), (example,), weight=w)
+        for unit, w in (("month", 0.12), ("year", 0.09))
+        for pattern, example in (("TREND of|in? E", "trend in fee"), ("E TREND", "fee trend"))
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, u=unit: (_unit(u), next(Counted(x) for x in p if isinstance(x, Noun))), (example,), weight=w)
+        for unit, w in (("month", 0.12), ("year", 0.09))
+        for pattern, example in (("TREND of|in? T", "trend in visits"), ("T TREND", "visits trend"))
+    ),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),
     Rule("G", "BY number|no|count of C|M", lambda _, n: Grouped(n), ("by number of rooms",), weight=0.25),

@@ -360,6 +360,8 @@ RULES = (
         ("lowest and highest fee",),
         weight=0.14,
     ),
+    Rule("QX", "E versus|vs|against|v E", lambda a, b: (_total(a), _total(b)) if a != b else None, ("fee vs cost",), weight=0.06),
+    Rule("E", "E income|takings|volume|value|amount|total|figures|figure|level|levels", lambda e: e, ("fee income",), weight=0.02),
     Rule("QX", "T OR E", lambda t, _, e: (Counted(t), _total(e)), ("visits and fee",), weight=0.04),
     Rule("QX", "CNT OR E", lambda c, _, e: (c, _total(e)), ("number of visits and fee",), weight=0.06),
     Rule("QX", "E OR T", lambda e, _, t: (_total(e), Counted(t)), ("fee and visits",), weight=0.0),

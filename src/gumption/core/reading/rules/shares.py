@@ -108,14 +108,14 @@ RULES: tuple[Rule, ...] = (
     ),
     Rule(
         "SHRX",
-        "SHARE|HOWMUCH of? TIME E VERB|come|came|fell|falls|was|were|happened? TIME",
+        "SHARE of? TIME E VERB|come|came|fell|falls|was|were|happened? TIME",
         lambda _, s, e, *r: _of_period(s, e, r[-1]),
         ("what share of 2025 fee fell in June",),
         weight=0.35,
     ),
     Rule(
         "SHRX",
-        "SHARE|HOWMUCH of? E VERB|come|came|fell|falls|was|were|happened? TIME",
+        "SHARE of? E VERB|come|came|fell|falls|was|were|happened? TIME",
         lambda _, e, *r: _of_period(None, e, r[-1]),
         ("what share of fee fell in June",),
         weight=0.2,
