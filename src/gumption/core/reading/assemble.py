@@ -160,6 +160,17 @@ def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     return m.replaced(ask, {m.EventTime(): named[0]})  # type: ignore[return-value]
 
 
+def _one_figure(ask: m.Ask) -> m.Ask:
+    """Where all that is worked is one figure of a table in long form, only its rows are taken."""
+    figures = {p for p in m.parts(ask) if isinstance(p, m.Given)}
+    if len(figures) != 1:
+        return ask
+    figure = figures.pop()
+    plain = m.replaced(ask, {figure: figure.of})
+    assert isinstance(plain, m.Ask)
+    return plain.but(where=tuple(dict.fromkeys((*plain.where, figure.condition))))
+
+
 @dataclass
 class Draft:
     """The pieces of one sequence by kind, and what was used of them."""
@@ -251,7 +262,7 @@ class Assembler:
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
             features = {"pieces": sequence.score, **draft.features}
-            ask = _one_axis(ask, self.nouns.dates)
+            ask = self._of_totals(_one_figure(_one_axis(ask, self.nouns.dates)))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -260,6 +271,24 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _of_totals(self, ask: m.Ask) -> m.Ask:
+        """Where a category has a row for all of it together, that row is meant, or every row but that."""
+        tables = {ask.head, *tables_of((ask.quantities, ask.groups, ask.order))}
+        compared = any(isinstance(c, m.Compared) for c in ask.where)
+        if not ask.quantities and not ask.order and not compared:
+            return ask
+        said = set(m.columns_in((ask.where, ask.quantities)))
+        more: list[m.Condition] = []
+        for table in tables:
+            for column in self.catalogue.table(table).columns:
+                key = m.ColumnKey(table, column.name)
+                totals = self.nouns.totals(key)
+                if totals and key not in said and table == ask.head:
+                    whole = m.Is(key, totals)
+                    grouped = m.Col(key) in (*ask.groups, *ask.shows)
+                    more.append(m.Not(whole) if grouped else whole)
+        return ask.but(where=(*ask.where, *more)) if more else ask
 
     def _idle(self, edge: Edge, ask: m.Ask) -> bool:
         """True for a piece that need not do anything: a word that only asks, or one that says again what is there."""

@@ -168,6 +168,8 @@ class Flow:
                 return ex.Bin(value=self._expression(of), width=width, edges=edges)
             case m.Test(condition=condition):
                 return self.test(condition)
+            case m.Given(of=of, condition=condition):
+                return ex.Case(branches=(ex.Branch(when=self.test(condition), then=self._expression(of)),))
             case _:
                 assert_never(expr)
 

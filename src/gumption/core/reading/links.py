@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+import re
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Column
@@ -14,7 +15,7 @@ from gumption.core.reading.conditions_of_state import state_conditions
 from gumption.core.reading.derived import derived_measures, time_pairs
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
-from gumption.core.reading.pieces import Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.pieces import Amount, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS
 from gumption.core.reading.times import Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
@@ -29,6 +30,7 @@ from gumption.core.reading.vocabulary import (
     Vocabulary,
     is_common,
     is_yearly,
+    name_parts,
     word_stems,
 )
 
@@ -90,6 +92,9 @@ class Linker:
             for value in c.values
             if len(stems := word_stems(value)) == 1
         ]
+        self.figure_words = {
+            named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
+        }
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
 
     def edges(self, tokens: list[Token]) -> list[Edge]:
@@ -104,6 +109,7 @@ class Linker:
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         found.extend(self._taken(tokens))
+        found.extend(self._measured(tokens))
         return found
 
     def _weighed(self, edge: Edge) -> Edge:
@@ -144,6 +150,7 @@ class Linker:
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         if any(t.kind in ("quoted", "clock") for t in span):
             return
+        yield from self._figures(span, start, end)
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
         yield from self._values(span, start, end)
@@ -220,6 +227,22 @@ class Linker:
             for c in table.columns
         )
 
+    def _figures(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
+        """The name of a figure in a table of long form: the value on the rows of that name."""
+        stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
+        if not stems or span[0].lower in lexicon.fillers():
+            return
+        for named, held in self.vocabulary.figures:
+            for value, words in self.figure_words[named]:
+                score = 0.97 if stems == words else 0.8 if len(stems) > 1 and words[: len(stems)] == stems else 0.0
+                if not score and len(stems) == 1 and stems[0] in words and not is_common(stems[0]):
+                    score = 0.7
+                elif not score and len(stems) == 1 and words[0] == stems[0]:
+                    score = 0.72
+                if score:
+                    figure = m.Given(m.Col(held), m.Is(named, (value,)))
+                    yield Edge("E", start, end, Measured(figure), score + 0.02)
+
     def _generic_money(self, word: str, start: int, end: int) -> Iterator[Edge]:
         """Sales, spend, the bill: what a table's total is called when nothing is called so."""
         for key, words in self.vocabulary.columns.items():
@@ -276,7 +299,9 @@ class Linker:
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.9)
             for score, expr in self._of_ideas(adjective):
                 yield Edge("SUP", start, end, Top(up, by=expr), score)
-            yield Edge("SUP", start, end, Top(up), 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55)
+            if not adjective.counts:
+                plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
+                yield Edge("SUP", start, end, Top(up), plainly)
         if lowers in _FIRST:
             for score, expr in self._of_ideas(_DATED):
                 yield Edge("SUP", start, end, Top(not _FIRST[lowers], by=expr), score - 0.05)
@@ -437,6 +462,27 @@ class Linker:
                     length = m.Length(chosen, m.Col(first), m.Col(last))
                     yield Edge("LEN", start, start + size, Measured(length), min(score, 0.95))
                 break
+
+    def _measured(self, tokens: list[Token]) -> Iterator[Edge]:
+        """A number with its unit, 10 kg or over three hours: of the columns measured in such, in their own unit."""
+        for place in range(1, len(tokens)):
+            unit, number = lexicon.units().get(tokens[place].lower), tokens[place - 1].number
+            if unit is None or number is None:
+                continue
+            for score, key in self.vocabulary.columns_of_ideas(unit.ideas, numeric=True)[:4]:
+                column = self.vocabulary.column(key)
+                if column.role in (Role.IDENTIFIER, Role.LINK, Role.MONEY):
+                    continue
+                own = self._unit_of(key, unit.family)
+                size = unit.size / own.size if own is not None else 1.0
+                sure = min(score, 0.8) + (0.12 if own is not None else 0.0)
+                amount = Amount(m.Col(key), float(f"{number * size:.10g}"))
+                yield Edge("NU", place - 1, place + 1, amount, sure)
+
+    def _unit_of(self, key: ColumnKey, family: str) -> lexicon.UnitOf | None:
+        """The unit that a column is measured in, where its name or what was said of it tells."""
+        said = (*reversed(name_parts(key.column)), *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()))
+        return next((u for w in said if (u := lexicon.units().get(w)) is not None and u.family == family), None)
 
     def _taken(self, tokens: list[Token]) -> Iterator[Edge]:
         """Took, lasted: how long from the start to the end of the rows that are meant."""

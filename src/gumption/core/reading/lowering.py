@@ -7,6 +7,7 @@ tables meet on the groups they share. A condition on rows below is a test for su
 from __future__ import annotations
 
 import datetime as dt
+import re
 from dataclasses import dataclass, replace
 from typing import Literal, assert_never
 
@@ -666,6 +667,10 @@ class Lowering:
                 return {"+": "sum", "-": "difference", "*": "product", "/": "ratio"}[op]
             case m.Band(of=of):
                 return f"{self._label(of)}_band"
+            case m.Given(condition=m.Is(values=(str(value),))):
+                return re.sub(r"\W+", "_", value).strip("_").lower()
+            case m.Given(of=of):
+                return self._label(of)
             case m.Test(condition=condition):
                 names = columns_in(condition, nested=True)
                 return f"{names[0].column}_group" if names else "group"

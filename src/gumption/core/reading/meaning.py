@@ -97,7 +97,15 @@ class Test:
     condition: Condition
 
 
-Expr: TypeAlias = Col | Number | Today | EventTime | Arithmetic | Length | PartOf | Band | Test
+@dataclass(frozen=True)
+class Given:
+    """The value of an expression on the rows that meet a condition, and none on the others."""
+
+    of: Expr
+    condition: Condition
+
+
+Expr: TypeAlias = Col | Number | Today | EventTime | Arithmetic | Length | PartOf | Band | Test | Given
 
 
 # --- conditions on rows
@@ -325,7 +333,7 @@ class Ask:
 Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 
-EXPRESSIONS = (Col, Number, Today, EventTime, Arithmetic, Length, PartOf, Band, Test)
+EXPRESSIONS = (Col, Number, Today, EventTime, Arithmetic, Length, PartOf, Band, Test, Given)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
 
 

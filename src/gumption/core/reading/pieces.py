@@ -27,6 +27,14 @@ class Values:
 
 
 @dataclass(frozen=True)
+class Amount:
+    """A number with its unit, told of a column and in the column's own unit."""
+
+    expr: m.Expr
+    number: float
+
+
+@dataclass(frozen=True)
 class Measured:
     """An expression that can be worked out over rows, or that stands on each of them.
 

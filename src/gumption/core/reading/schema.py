@@ -11,7 +11,7 @@ from gumption.core.reading.derived import trade
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary, name_parts
+from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary, name_parts, word_stems
 
 PERSON_WORDS = frozenset(
     stem(w)
@@ -48,6 +48,14 @@ PERSON_WORDS = frozenset(
 )
 
 
+AVERAGED = frozenset(
+    stem(w)
+    for w in [
+        "rate", "ratio", "average", "mean", "median", "index", "expectancy", "percentage", "percent", "share", "per",
+        "score", "density", "level", "temperature", "age",
+    ]
+)  # fmt: skip
+"""Words of figures that are averaged, not added up."""
 _FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
 _LAST_NAME = frozenset(["lastname", "surname", "familyname", "last", "secondname", "lname"])
 
@@ -60,6 +68,7 @@ class Nouns:
         self.catalogue = vocabulary.catalogue
         self.dates = {ColumnKey(t.name, c.name) for t in self.catalogue.tables for c in t.columns if c.type.is_time}
         self._measures: dict[str, m.Expr | None] = {}
+        self._totals: dict[ColumnKey, tuple[str, ...]] = {}
         self.facts = self._by_weight()
 
     def _by_weight(self) -> list[str]:
@@ -164,6 +173,12 @@ class Nouns:
     def _texts(self, table: str) -> Iterator[Column]:
         yield from (c for c in self.catalogue.table(table).columns if c.type is Type.TEXT)
 
+    def totals(self, key: ColumnKey) -> tuple[str, ...]:
+        """The values of a category that stand for all the others together."""
+        if key not in self._totals:
+            self._totals[key] = self.vocabulary.totals(self.column(key))
+        return self._totals[key]
+
     def group(self, noun: Noun) -> m.Expr | None:
         """What a noun is grouped by."""
         if noun.key is not None:
@@ -178,6 +193,8 @@ class Nouns:
         match expr:
             case m.Col(key=key):
                 return self.column(key).default_aggregate
+            case m.Given(condition=m.Is(values=(str(value),))):
+                return "mean" if set(word_stems(value)) & AVERAGED else "sum"
             case m.Arithmetic(op="*", left=left, right=right):
                 return "sum"
             case m.Arithmetic(left=left, right=right):

@@ -216,6 +216,13 @@ def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
     return found
 
 
+_FIGURE_PARTS = frozenset(["value", "obs", "observation", "figure", "amount", "data", "estimate", "number"])
+_FIGURE_NAMES = frozenset(
+    ["indicator", "measure", "variable", "series", "metric", "statistic", "item", "characteristic", "kpi", "account"]
+)
+_TOTAL = re.compile(r"all|total|both|overall|both sexes|all \w+( \w+)?|total[ ,:-]\w+|grand total|\w+ total|whole \w+")
+
+
 def _calendar(column: Column) -> dict[str, str] | None:
     """Days or months as a column writes them in short, by what they are called; None for any other column."""
     values = {v.strip().lower() for v in column.values}
@@ -245,6 +252,8 @@ class Vocabulary:
                     self._index_values(key, column)
         self.dictionaries = frozenset(t.name for t in catalogue.tables if self._lists_columns(t))
         """Tables that say what the columns of others mean; few questions are about them."""
+        self.figures = [found for t in catalogue.tables if (found := self._long_form(t)) is not None]
+        """(the column that names figures, the column that holds them) of each table in long form."""
         self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
         for table in catalogue.tables:
             for column in table.columns:
@@ -272,6 +281,25 @@ class Vocabulary:
 
     def table(self, name: str) -> Table:
         return self.catalogue.table(name)
+
+    @staticmethod
+    def _long_form(table: Table) -> tuple[ColumnKey, ColumnKey] | None:
+        """A table in long form: a row for each figure, whose name stands in one column and whose value in another."""
+        values = [c for c in table.columns if c.type.is_number and set(name_parts(c.name)) & _FIGURE_PARTS]
+        names = [
+            c
+            for c in table.columns
+            if c.type is Type.TEXT and 2 <= c.distinct <= 300 and set(name_parts(c.name)) & _FIGURE_NAMES and c.values
+        ]
+        if len(values) != 1 or not names:
+            return None
+        return ColumnKey(table.name, names[0].name), ColumnKey(table.name, values[0].name)
+
+    def totals(self, column: Column) -> tuple[str, ...]:
+        """The values of a category that stand for all the others together."""
+        if column.type is not Type.TEXT or not 3 <= column.distinct <= 300:
+            return ()
+        return tuple(v for v in column.values if _TOTAL.fullmatch(v.strip().lower()))
 
     def _lists_columns(self, table: Table) -> bool:
         for other in self.catalogue.tables:
@@ -301,7 +329,7 @@ class Vocabulary:
                 self.values[stems].setdefault(key, []).append(value)
             if spelled is not None and value.strip().lower() in spelled:
                 self.values[(stem(spelled[value.strip().lower()]),)].setdefault(key, []).append(value)
-            if len(stems) > 1 and column.role is not Role.TEXT:
+            if len(stems) > 1 and column.role is not Role.TEXT and not _TOTAL.fullmatch(value.strip().lower()):
                 for word in set(stems):
                     if len(word) >= 3 and not word.isdigit():
                         self.partial[word].setdefault(key, []).append(value)

@@ -104,6 +104,10 @@ class _Words:
                 return _UNITS.get(unit, unit) + inner
             case m.Band(of=of, width=width):
                 return f"band of {width:g} of {self.expr(of)}" if width else f"band of {self.expr(of)}"
+            case m.Given(of=of, condition=m.Is(values=(str(value),))):
+                return f"{value} ({self.expr(of)})"
+            case m.Given(of=of, condition=condition):
+                return f"{self.expr(of)} where {self.condition(condition)}"
             case m.Test(condition=condition):
                 return f"whether {self.condition(condition)}"
             case _:

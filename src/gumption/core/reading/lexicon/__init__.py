@@ -105,6 +105,28 @@ def phrases() -> dict[tuple[str, ...], tuple[tuple[str, str], ...]]:
     return found
 
 
+@dataclass(frozen=True)
+class UnitOf:
+    """A unit of measure: its family, the ideas of columns measured in it, and its size in the family's first unit."""
+
+    family: str
+    ideas: tuple[str, ...]
+    size: float
+
+
+@functools.cache
+def units() -> dict[str, UnitOf]:
+    """Units of measure by each of their words."""
+    found: dict[str, UnitOf] = {}
+    for line in _lines("units.txt"):
+        family, ideas, *sizes = (part.strip() for part in line.split("|"))
+        for size in sizes:
+            words, _, number = size.partition("=")
+            for word in words.split():
+                found[word] = UnitOf(family, tuple(stem(w) for w in ideas.split()), float(number))
+    return found
+
+
 @functools.cache
 def phrase_words() -> frozenset[str]:
     """Every word of an operating phrase."""

@@ -182,6 +182,13 @@ def _weeks(op: m.Comparison, number: float, measured: Measured) -> Part | None:
     return _compared(op, dataclasses.replace(measured.expr, unit="days"), 7 * number)
 
 
+def _hours(first: str, last: str) -> Part | None:
+    if first >= last:
+        return None
+    ends = (m.Clock(m.EventTime(), ">=", first), m.Clock(m.EventTime(), "<", last))
+    return Part(m.All(ends), "number")
+
+
 def _numbered(noun: Noun, *numbers: float) -> Part | None:
     """Room 5, year 9: a thing told by its number."""
     if noun.key is None:
@@ -329,6 +336,15 @@ RULES = (
         ("after 18:00",),
         weight=0.1,
     ),
+    Rule("K", "between|from CLOCK and|to|until CLOCK", lambda a, b: _hours(a, b), ("between 5pm and 7pm",), weight=0.1),
+    # numbers with units
+    Rule("K", "CMP NU", lambda op, a: _compared(op, a.expr, a.number), ("over 10 kg",), weight=0.12),
+    Rule("K", "NU ORMORE", lambda a, op: _compared(op, a.expr, a.number), ("10 kg or more",), weight=0.12),
+    Rule("K", "COMP NU", lambda c, a: _compared(c[0], a.expr, a.number), ("heavier than 10 kg",), weight=0.2),
+    Rule("K", "E CMP NU", lambda e, op, a: _compared(op, a.expr, a.number) if e.expr == a.expr else None, ("weight over 10 kg",), weight=0.2),
+    Rule("K", "BETWEEN N and|to NU", lambda _, n, a: _between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15),
+    Rule("K", "between N and|to NU", lambda n, a: _between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15),
+    Rule("K", "NU", lambda a: _compared("=", a.expr, a.number), ("30 mph",), weight=-0.1),
     # gaps
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
     Rule("K", "WITHOUT D", lambda _, n: _missing(n), ("without a visit date",), weight=0.08),
