@@ -73,6 +73,7 @@ TOPS = frozenset(
 P = TypeVar("P")
 BEAM = 28
 SEQUENCES = 24
+_TIME_UNITS = frozenset(["day", "week", "month", "quarter", "year"])
 LONG_AGO = dt.date.min
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
@@ -138,9 +139,18 @@ def sequences(chart: Chart, tokens: list[Token]) -> list[Sequence_]:
         for score, chosen, unread in states:
             beams[place + 1].append((score - cost, chosen, (*unread, *unread_here)))
             for edge, gain in options:
+                if _is_of_time(edge, tokens):
+                    continue
                 beams[edge.end].append((score + gain - 0.08, (*chosen, edge), unread))
     done = heapq.nlargest(SEQUENCES, beams[-1], key=lambda s: s[0])
     return [Sequence_(edges, unread, score) for score, edges, unread in done]
+
+
+def _is_of_time(edge: Edge, tokens: Sequence[Token]) -> bool:
+    """True for the "last 30" of "last 30 days", which is no ranking."""
+    if edge.category != "TOP" or edge.width != 2 or edge.end >= len(tokens):
+        return False
+    return tokens[edge.start].lower == "last" and tokens[edge.end].lower.rstrip("s") in _TIME_UNITS
 
 
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
@@ -380,6 +390,8 @@ class Assembler:
                 return None
             if self.nouns.tells_rows(noun.key):
                 return m.Aggregated("count", table=noun.key.table)
+            if column.is_measure and not counted.distinct:
+                draft.cost("different amounts", 0.35)
             return m.Aggregated("distinct", m.Col(noun.key))
         head = self._head(draft)
         if noun.unknown:
@@ -649,6 +661,7 @@ class Assembler:
         if not quantities and not groups and not besides and draft.of(Versus):
             head = self._head(draft)
             named = [i for i, _ in self._tables_named(draft)]
+            named += [i for i, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
             draft.used.update(named)
             quantities = [m.Aggregated("count", table=head)]
             expr = self.nouns.main_measure(head)
@@ -807,9 +820,20 @@ class Assembler:
             if isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
                 counted = m.Aggregated("count", table=condition.rows.table, where=condition.rows.where)
                 having.append(m.Having(counted, condition.op, m.Number(condition.number)))
+            elif isinstance(condition, m.Has) and groups and (key := self._pointing(tables, condition.rows)) is not None:
+                # Learners on more than one course: so many different ones on their rows.
+                having.append(m.Having(m.Aggregated("distinct", m.Col(key)), condition.op, m.Number(condition.number)))
             else:
                 kept.append(condition)
         return tuple(kept), tuple(having)
+
+    def _pointing(self, tables: set[str], rows: m.Rows) -> m.ColumnKey | None:
+        """The column of grouped rows that points at others."""
+        if len(tables) != 1 or rows.where:
+            return None
+        table = next(iter(tables))
+        found = (r for r in self.catalogue.relationships if r.table == table and r.other == rows.table)
+        return next((m.ColumnKey(table, r.column) for r in found), None)
 
     def _grouped_by(self, table: str, tables: set[str]) -> bool:
         return all(self.catalogue.path(table, t) is not None for t in tables)
@@ -1234,6 +1258,8 @@ class Assembler:
         elif "who" in asks and (person := self.nouns.person(head)) is not None and person != self.nouns.naming(head):
             shows.insert(0, person)
             draft.cost("who as rows", 0.25)
+        if "where" in asks and (place := self.nouns.place(head)) is not None and place not in shows:
+            shows.append(place)
         if "when" in asks:
             time = self.catalogue.table(head).time_column
             if time is not None:

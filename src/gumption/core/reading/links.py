@@ -415,7 +415,7 @@ class Linker:
                 token.lower in lexicon.phrase_words() or any(lexicon.related(token.stem, n) for n in self.nouns)
             ):
                 continue
-            if not capital and is_common(token.stem) and column.role not in (Role.CATEGORY, Role.PLACE):
+            if not capital and is_common(token.stem) and not few and column.role not in (Role.CATEGORY, Role.PLACE):
                 continue
             if len(values) > 0.5 * max(column.distinct, 1) and not capital:
                 continue

@@ -7,6 +7,7 @@ import dataclasses
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Candidate
+from gumption.core.reading.flow import event_time
 from gumption.core.reading.judgement import ranked_score
 from gumption.core.reading.schema import Nouns, tables_of
 
@@ -49,6 +50,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):
             found.append(("a gap in other rows", 0.25))
+    if any(isinstance(p, m.EventTime) for p in m.parts(ask.where)) and event_time(nouns.catalogue, ask.head) is None:
+        found.append(("when of rows without a date", 0.3))
     for group in ask.groups:
         if isinstance(group, m.Col):
             column = nouns.column(group.key)

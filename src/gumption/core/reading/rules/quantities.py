@@ -232,6 +232,7 @@ RULES = (
         ("number of units",),
         weight=-0.02,
     ),
+    Rule("Q", "COUNT E in? AGG", lambda _, e, f: _aggregate(f, e) if f in ("sum", "mean") else None, ("how many units in total",), weight=0.12),
     Rule("Q", "N PCTILE of? E", lambda n, _, e: _percentile(n, e), ("90th percentile of fee",), weight=0.2),
     Rule(
         "Q", "upper|top|third|3rd quartile of? E", lambda e: _percentile(75, e), ("upper quartile of fee",), weight=0.2
