@@ -148,9 +148,10 @@ def sequences(chart: Chart, tokens: list[Token]) -> list[Sequence_]:
 
 def _is_of_time(edge: Edge, tokens: Sequence[Token]) -> bool:
     """True for the "last 30" of "last 30 days", which is no ranking."""
-    if edge.category != "TOP" or edge.width != 2 or edge.end >= len(tokens):
+    if edge.category not in ("TOP", "TOPX") or edge.start + 2 >= len(tokens):
         return False
-    return tokens[edge.start].lower == "last" and tokens[edge.end].lower.rstrip("s") in _TIME_UNITS
+    word, number, unit = tokens[edge.start : edge.start + 3]
+    return word.lower == "last" and number.number is not None and unit.lower.rstrip("s") in _TIME_UNITS
 
 
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:

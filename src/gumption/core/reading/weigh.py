@@ -20,6 +20,17 @@ def weighed(candidate: Candidate, nouns: Nouns) -> Candidate:
     return dataclasses.replace(candidate, features=tuple(features.items()), score=ranked_score(features.items()))
 
 
+def _is_beyond(op: str, value: float, low: float, high: float) -> bool:
+    """True where a comparison leaves all of a column's values or none."""
+    match op:
+        case ">":
+            return not low <= value < high
+        case "<":
+            return not low < value <= high
+        case _:
+            return not low <= value <= high
+
+
 def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
     for part in m.parts((ask.where, ask.quantities)):
@@ -28,15 +39,14 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 column = nouns.column(key)
                 if column.low is not None and column.high is not None and column.type.is_number:
                     low, high = float(column.low), float(column.high)
-                    out = not low <= value <= high if op in ("=", "<=", ">=") else not low < value < high
-                    if out:
+                    if _is_beyond(op, value, low, high):
                         found.append(("number beyond the column", 0.35))
                 if column.type is Type.INTEGER and not float(value).is_integer():
                     found.append(("broken number of whole ones", 0.2))
             case m.Aggregated(function=function, expr=m.Col(key=key)):
                 column = nouns.column(key)
                 if function == "sum" and not column.role.is_summed:
-                    found.append(("sum of what is not added up", 0.3))
+                    found.append(("sum of what is not added up", 0.45))
                 if not column.type.is_number and function in ("sum", "mean", "median", "deviation"):
                     found.append(("no number", 2.0))
             case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
