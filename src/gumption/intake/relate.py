@@ -201,7 +201,13 @@ def _alike(column: Column, key: Column, other: Table) -> bool:
 
 
 def _could_point(column: Column, table: Table, key: Column, other: Table) -> bool:
-    if column.type is not key.type or column.distinct < 2 or column.is_measure:
+    if column.type is not key.type or column.distinct < 2:
+        return False
+    # A number of the same name as a key, such as a barcode, is that key and measures nothing.
+    same = table.name != other.name and key.role is Role.IDENTIFIER and parts_of(column.name) == parts_of(key.name)
+    if same and column.type is Type.INTEGER:
+        return True
+    if column.is_measure:
         return False
     if table.name == other.name:
         return (
