@@ -27,8 +27,10 @@ from gumption.core.reading.pieces import (
     Marker,
     Measured,
     Moved,
+    Never,
     Noun,
     Part,
+    Rated,
     Ratio,
     Shared,
     Sorted,
@@ -68,6 +70,8 @@ TOPS = frozenset(
         "BESX",
         "H",
         "MOVED",
+        "NEVER",
+        "RATED",
     ]
 )
 P = TypeVar("P")
@@ -357,7 +361,27 @@ class Assembler:
             if part.condition not in skip:
                 found.append(part.condition)
             draft.used.add(i)
+        found = self._never(draft, found)
         return _joined(list(dict.fromkeys(found)))
+
+    def _never(self, draft: Draft, found: list[m.Condition]) -> list[m.Condition]:
+        """ "Rooms nobody has ever booked": no rows of the table that the verb is about; times are of those rows."""
+        nevers = draft.of(Never)
+        named = [t for _, t in self._tables_named(draft)]
+        named += [n.key.table for _, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
+        for i, never in nevers:
+            head = next((t for t in named if self.nouns.children(t)), None)
+            if head is None:
+                continue
+            children = self.nouns.children(head)
+            said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, never.verb)]
+            if not said:
+                draft.cost("never of what", 0.3)
+            times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
+            found = [c for c in found if c not in times]
+            found.append(m.Not(m.Has(m.Rows((said or children)[0], times))))
+            draft.used.add(i)
+        return found
 
     def _tables_named(self, draft: Draft) -> list[tuple[int, str]]:
         return [(i, n.table) for i, n in draft.of(Noun) if n.table is not None]
@@ -417,6 +441,12 @@ class Assembler:
                     counted = self.count(draft, value)
                     if counted is not None:
                         found.append(counted)
+                        draft.used.add(i)
+                case Rated(expr=expr):
+                    base = self.nouns.base_of(expr)
+                    if base is not None:
+                        sums = (m.Aggregated("sum", expr), m.Aggregated("sum", base))
+                        found.append(m.Combined("/", *sums, percent=True))
                         draft.used.add(i)
                 case Ratio():
                     ratio = self.ratio(draft, value, functions)
@@ -649,6 +679,10 @@ class Assembler:
         quantities = self._quantities(draft)
         shares = draft.of(Shared)
         for i, shared in shares:
+            if Versus in kinds and shared == Shared():
+                # The percentage of a change comes with it.
+                draft.used.add(i)
+                continue
             made = self._share(draft, i, shared, groups, quantities)
             if made is None:
                 return None
@@ -1218,7 +1252,7 @@ class Assembler:
 
     def _rows(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
         """A list of rows with the columns that are named."""
-        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus}:
+        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated}:
             return None
         if any(c.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
             return self._points(draft)
@@ -1296,7 +1330,7 @@ class Assembler:
 
     def _values(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
         """The different values of a column: which regions, who, what kinds."""
-        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Measured}:
+        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Measured, Rated}:
             return None
         asks = [a.what for _, a in draft.items if isinstance(a, Asking)]
         nouns = [(i, n) for i, n in draft.of(Noun) if n.key is not None]

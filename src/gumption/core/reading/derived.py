@@ -24,6 +24,7 @@ _PRICE = _stems("price rate fee tariff selling")
 _COST = _stems("cost costs")
 _PER = _stems("unit per each hourly daily nightly list price rate")
 _BIRTH = _stems("birth born birthday")
+_BEGUN = _stems("installed acquired bought built made opened founded established registered launched")
 
 PROFIT = (
     "profit",
@@ -198,6 +199,9 @@ def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> I
         if column.type.is_time and _words(vocabulary, key) & _BIRTH and stem("age") not in held:
             age = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, age, 0.88) for phrase in AGE)
+        elif column.type.is_time and _words(vocabulary, key) & _BEGUN and stem("age") not in held:
+            age = m.Length("whole_years", m.Col(key), m.Today(day))
+            yield from ((phrase, age, 0.62) for phrase in AGE)
 
 
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:

@@ -110,6 +110,7 @@ class Linker:
         found.extend(self._lengths(tokens))
         found.extend(self._taken(tokens))
         found.extend(self._measured(tokens))
+        found.extend(_edges_of_bands(tokens))
         return found
 
     def _weighed(self, edge: Edge) -> Edge:
@@ -176,6 +177,9 @@ class Linker:
                     # The year of "Year Group" is no year of the calendar.
                     yield from self._column(key, 0.94, start, end)
             return
+        if lowers == ("times",):
+            # How many times is a count, and no column of hours.
+            return
         if len(lowers) == 1 and lowers[0] in lexicon.prepositions() | {"since", "until", "during"}:
             return
         named = None
@@ -198,6 +202,9 @@ class Linker:
             name = key.column.lower()
             if named is not None and len(lowers) == 1 and name != lowers[0] and self.vocabulary.column(key).is_measure:
                 score -= 0.3
+            if _PLANNED & set(self.vocabulary.columns[key].parts) and not _PLANNED & set(stems):
+                # A budget is no spending, nor a target what was reached.
+                score -= 0.12
             # Whoever says flights means the rows, not the number of each.
             own = key.table == named and self.vocabulary.column(key).role in (Role.CODE, Role.IDENTIFIER, Role.LINK)
             money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
@@ -503,6 +510,53 @@ class Linker:
         return any(lexicon.related(w, p) for w in words for p in names.parts if len(w) > 2)
 
 
+def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
+    """Bands listed one by one, "under 10, 10 to under 50, 50 or more": the low edges of all but the first."""
+    words = [t.lower for t in tokens]
+    for start in range(len(tokens)):
+        edges, place, open_first = [], start, False
+        while place < len(tokens):
+            here = place
+            if words[place] in _BELOW and not edges:
+                while place < len(tokens) and (words[place] in _BELOW or words[place] == "than"):
+                    place += 1
+                open_first = True
+            elif words[place] in _ABOVE and edges:
+                while place < len(tokens) and (words[place] in _ABOVE or words[place] == "than"):
+                    place += 1
+            if place >= len(tokens) or tokens[place].number is None:
+                place = here
+                break
+            number = float(tokens[place].number)  # type: ignore[arg-type]
+            place += 1
+            if open_first and not edges:
+                edges.append(number)
+            elif not edges or number > edges[-1]:
+                edges.append(number)
+            if place < len(tokens) and words[place] in ("to", "-", "–"):
+                place += 1
+                while place < len(tokens) and words[place] in (*_BELOW, "than"):
+                    place += 1
+                if place >= len(tokens) or tokens[place].number is None:
+                    break
+                place += 1
+            while place < len(tokens) and words[place] in ("and", "or") and place + 1 < len(tokens) and words[place + 1] in _OPEN:
+                place += 2
+            if place < len(tokens) and words[place] == "+":
+                place += 1
+            if place < len(tokens) and words[place] in (",", "and", "&", ";"):
+                place += 1
+                if place < len(tokens) and words[place] == "and":
+                    place += 1
+            else:
+                break
+        if len(edges) >= 3 and place > start:
+            yield Edge("EDGES", start, place, tuple(edges), 0.95)
+
+
+_BELOW = frozenset(["under", "below", "less", "up"])
+_ABOVE = frozenset(["over", "above", "more"])
+_OPEN = frozenset(["up", "over", "more", "above", "older"])
 _QUESTION_WORDS = frozenset(
     [
         "how",
@@ -559,6 +613,7 @@ _LENGTHS = {
     ("months",): "months",
     ("stay",): "days",
 }
+_PLANNED = frozenset(stem(w) for w in ["budget", "target", "plan", "planned", "forecast", "quota", "limit", "goal"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
     ("first",): True,

@@ -177,6 +177,20 @@ class Versus:
 
 
 @dataclass(frozen=True)
+class Rated:
+    """A measure as a share of what it is out of, such as the clicks of all that was shown."""
+
+    expr: m.Expr
+
+
+@dataclass(frozen=True)
+class Never:
+    """No rows that the verb is about belong to what is meant."""
+
+    verb: str
+
+
+@dataclass(frozen=True)
 class Moved:
     """Only those whose measure rose or fell from one time to another; which times may be said elsewhere."""
 

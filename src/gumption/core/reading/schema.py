@@ -8,6 +8,7 @@ from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import trade
+from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.tokens import stem
@@ -56,6 +57,14 @@ AVERAGED = frozenset(
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""
+_WHOLES = tuple(
+    stem(w)
+    for w in [
+        "impressions", "sent", "delivered", "recipients", "views", "visits", "visitors", "invited", "planned", "capacity",
+        "places", "seats", "offered", "attempts", "entries", "enrolled", "eligible", "population", "total",
+    ]
+)  # fmt: skip
+"""Words of what a rate is out of, the likeliest first."""
 _FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
 _LAST_NAME = frozenset(["lastname", "surname", "familyname", "last", "secondname", "lname"])
 
@@ -141,6 +150,24 @@ class Nouns:
             return m.Col(ColumnKey(table, sums[0].name))
         scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
         return m.Col(ColumnKey(table, scores[0].name)) if scores else None
+
+    def base_of(self, expr: m.Expr) -> m.Expr | None:
+        """What a measure is a part of: the whole that stands beside it on the same rows, such as the number sent."""
+        if not isinstance(expr, m.Col):
+            return None
+        for wanted in _WHOLES:
+            for column in self.catalogue.table(expr.key.table).columns:
+                key = ColumnKey(expr.key.table, column.name)
+                if key != expr.key and column.is_measure and column.role.is_summed:
+                    words = self.vocabulary.columns[key]
+                    if wanted in (*words.parts, *words.described):
+                        return m.Col(key)
+        return None
+
+    def is_about(self, table: str, verb: str) -> bool:
+        """True where a verb is what the rows of a table are about: booked of bookings, gave of gifts."""
+        words = self.vocabulary.tables[table]
+        return any(related(stem(verb), part) for part in (*words.parts, *words.described[:6]))
 
     def children(self, table: str) -> list[str]:
         """Tables whose rows point at rows of this one, the longest first."""

@@ -8,7 +8,7 @@ import datetime as dt
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Held, Measured, Noun, Part, Values
+from gumption.core.reading.pieces import Held, Measured, Never, Noun, Part, Values
 from gumption.core.reading.times import Span
 
 
@@ -437,6 +437,10 @@ RULES = (
     Rule("K", "HAVING ONLY N T", lambda _, __, n, t: _has("=", n, t), ("owners with only 1 animal",), weight=0.3),
     Rule("K", "HAVING? several|multiple T", lambda *p: _has(">=", 2, p[-1]), ("owners with several animals",), weight=0.25),
     Rule("K", "HAVING more than one T", lambda _, t: _has(">=", 2, t), ("owners with more than one animal",), weight=0.4),
+    Rule("NEVER", "nobody|no-one|noone|never has|have|had|been? ever? W", lambda w: Never(w), ("never booked",), weight=0.25),
+    Rule("NEVER", "no one has|have|had? ever? W", lambda w: Never(w), ("no one ever booked",), weight=0.35),
+    Rule("NEVER", "never has|have|had|been? W us? anything|something", lambda w: Never(w), ("never sent anything",), weight=0.4),
+    Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),
     # only ever, and both
     Rule("K", "whose every|all|only T is|are|was|were|in|for? K", _only_such, ("whose every visit was overdue",), weight=0.35),
     Rule("K", "all|every of? their|its|his|her|whose T is|are|was|were|in|for|from? K", _only_such, ("all their visits are Dog",), weight=0.35),

@@ -159,6 +159,13 @@ RULES = (
     Rule("G", f"BY N E {_AUTO}", lambda _, n, e: _band(e, n), ("by 10 year age bands",), weight=0.3),
     Rule("G", f"in? {_WIDE} of N E", lambda n, e: _band(e, n), ("in bands of 10 age",), weight=0.25),
     Rule("G", f"E {_WIDE} N wide", _band, ("age bands 10 wide",), weight=0.3),
+    Rule("G", f"BY E in? {_WIDE}|band|bin of NU", lambda _, e, a: _band(e, a.number) if a.expr == e.expr else None, ("by weight band of 5 kg",), weight=0.35),
+    Rule("G", f"E in? {_WIDE}|band|bin of NU", lambda e, a: _band(e, a.number) if a.expr == e.expr else None, ("weight bands of 5 kg",), weight=0.35),
+    Rule("G", "BY E EDGES", lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)), ("by fee under 10, 10 to 50, over 50",), weight=0.4),
+    Rule("G", "BY E : EDGES", lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)), ("by fee: under 10, 10 to 50, over 50",), weight=0.4),
+    Rule("G", "E : EDGES", lambda e, edges: Grouped(m.Band(e.expr, None, edges)), ("fee: under 10, 10 to 50, over 50",), weight=0.35),
+    Rule("G", f"E {_AUTO} : EDGES", lambda e, edges: Grouped(m.Band(e.expr, None, edges)), ("fee bands: under 10, 10 to 50, over 50",), weight=0.4),
+    Rule("G", "E EDGES", lambda e, edges: Grouped(m.Band(e.expr, None, edges)), ("fee under 10, 10 to 50, over 50",), weight=0.3),
     Rule("G", "BY N of? E", lambda _, n, e: _band(e, n), ("for every 10 euros of fee",), weight=0.12),
     *(
         Rule("G", f"E , by|in the? {word}|{word}s", lambda e, w=wide: _band(e, w), (f"fee, in {word}s",), weight=0.4)

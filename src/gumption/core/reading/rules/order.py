@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Beside, Counted, Direction, Grouped, Measured, Noun, Sorted, Top, Worked
+from gumption.core.reading.pieces import Beside, Counted, Direction, Grouped, Measured, Noun, Ratio, Sorted, Top, Worked
 
 
 def _number(top: Top, number: float) -> Top | None:
@@ -39,7 +39,7 @@ def _unit_top(top: Top, unit: m.Unit) -> tuple[Top, Grouped]:
     return top, Grouped(m.PartOf(unit, m.EventTime()))
 
 
-def _placed(noun: Noun, by: Measured | Worked | Counted) -> tuple[object, ...]:
+def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object, ...]:
     return Grouped(noun), by, Beside("rank"), Direction(True)
 
 
@@ -96,6 +96,8 @@ RULES = (
     ),
     Rule("TOPX", "TOP by|in|on|for|of CNT", lambda t, c: (t, c), ("top 5 clinics by number of visits",), weight=0.25),
     Rule("TOPX", "TOP by|in|on|for Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
+    Rule("TOPX", "TOP by|in|on|for|with RATIO", lambda t, r: (t, r), ("top 5 clinics by fee per visit",), weight=0.27),
+    Rule("BESX", "RANK T|C by|on|in RATIO", lambda _, n, r: _placed(n, r), ("rank the clinics by fee per visit",), weight=0.33),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
     Rule(

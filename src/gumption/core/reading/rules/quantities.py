@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Ratio, Worked
+from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Rated, Ratio, Worked
 
 
 def _measure(noun: Noun) -> Measured | None:
@@ -392,6 +392,10 @@ RULES = (
         )
         for unit in ("days", "hours", "minutes", "months", "years")
     ),
+    Rule("RATED", "E rate|rates", lambda e: Rated(e.expr), ("click rate",), weight=0.1),
+    Rule("Q", "when did|was|were|do|has|have we|they|you|i? last have|see|get|had|take|taken|been|seen? T", lambda t: _end("max", t), ("when did we last have a visit",), weight=0.3),
+    Rule("Q", "last time we|they|you|there|i? had|saw|got|took|was|were? T", lambda t: _end("max", t), ("last time we had a visit",), weight=0.3),
+    Rule("Q", "when did|was|were|do|has|have we|they|you|i? first have|see|get|had|take|taken|been|seen? T", lambda t: _end("min", t), ("when did we first have a visit",), weight=0.3),
     Rule("FN", "FN instead|not of? FN", lambda one, _: one, ("averages instead of totals",), weight=0.3),
     Rule("FN", "FN , not FN", lambda one, _: one, ("averages, not totals",), weight=0.3),
     Rule("FN", "HOWMUCH", lambda _: Function("sum", main=True), ("how much",), weight=-0.05),
