@@ -22,6 +22,7 @@ import numpy as np
 from scipy.optimize import minimize
 
 from gumption.cli.bench_packs import pack_of
+from gumption.cli.bench_wordings import Verdict, run_over
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading.assemble import word_weight
 from gumption.core.reading.flow import CannotPlan
@@ -35,6 +36,7 @@ from gumption.engines.errors import CannotAnswer
 
 RANKING_PULL, CONFIDENCE_PULL = 40.0, 1.0
 FOLDS = 8
+WORDINGS_SHARE = 0.25
 
 
 def examples(folder: Path) -> list[dict[str, Any]]:
@@ -155,11 +157,20 @@ def fit_confidence(told: list[dict[str, float]], right: np.ndarray) -> dict[str,
     return {n: round(float(w), 4) for n, w in zip(names, fitted, strict=True)}
 
 
+def wordings(bank: Path, folders: list[Path]) -> list[Verdict]:
+    """The verdicts on a bank's wordings over several tables."""
+    with ProcessPoolExecutor(os.cpu_count()) as pool:
+        results = pool.map(run_over, [bank] * len(folders), folders, [WORDINGS_SHARE] * len(folders))
+        return [v for found in results for v in found]
+
+
 def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("packs", nargs="+", type=Path)
     parser.add_argument("--out", type=Path, required=True)
     parser.add_argument("--doubt-below", type=float, default=0.7)
+    parser.add_argument("--wordings", type=Path, help="a bank of wordings, from which being sure is learned as well")
+    parser.add_argument("--over", nargs="*", type=Path, default=[], help="the folders whose tables fill the wordings")
     parser.add_argument("--decline-below", type=float, default=0.2)
     options = parser.parse_args()
     folders = [p.resolve() for p in options.packs if (p / "gold.jsonl").exists()]
@@ -193,7 +204,13 @@ def main() -> None:
         doubted = ((sure_ < limit) & (true_ == 1)).sum() / max(true_.sum(), 1)
         print(f"doubt below {limit:.1f}: wrong without a doubt {silent:.1%}, right ones doubted {doubted:.0%}")
     ranking = {n: round(float(w), 3) for n, w in zip(names, fit_ranking(data, names), strict=True)}
-    model = fit_confidence(*signs_of(data, ranking))
+    told, right = signs_of(data, ranking)
+    if options.wordings is not None:
+        verdicts = [v for v in wordings(options.wordings, [p.resolve() for p in options.over]) if v.signs]
+        print(f"{len(verdicts)} wordings, {sum(v.right for v in verdicts) / len(verdicts):.0%} of the first readings right")
+        told += [dict(v.signs) for v in verdicts]
+        right = np.concatenate([right, [float(v.right) for v in verdicts]])
+    model = fit_confidence(told, right)
     about = f"{len(data)} questions of {len(packs)} packs; {held_right} right with their packs left out"
     options.out.write_text(
         json.dumps(

@@ -90,7 +90,7 @@ def run_pack(folder: Path, reach: bool) -> list[dict[str, Any]]:
             "pack": folder.name, "id": question["id"], "ask": question["ask"], "after": question.get("after"),
             "level": expected["level"], "tags": expected["tags"], "right": right, "in3": in3, "silent": silent,
             "status": status, "reading": said.understanding.readings[0].words if said.reading else line["reading"],
-            "unread": line["unread"], "seconds": seconds, "reach": in3,
+            "unread": line["unread"], "seconds": seconds, "reach": in3, "doubt": line["doubt"],
             "columns": line["columns"], "rows": len(line["rows"]), "row": line["rows"][:1],
         }  # fmt: skip
         if reach and not in3 and "answered" in expected["outcome"]:
@@ -146,6 +146,8 @@ def bench_packs(folders: list[str], reach: bool = True) -> int:
     for tag, _ in tags.most_common(20):
         print(_line(f"tag {tag}", [v for v in verdicts if tag in v["tags"]]))
     print(_line("all", verdicts))
+    answered = [v for v in verdicts if v["right"] and v["status"] == "answered"]
+    print(f"right ones told with a doubt: {sum(v['doubt'] for v in answered) / max(len(answered), 1):.1%}")
     times = sorted(v["seconds"] for v in verdicts)
     print(
         f"reading: median {1000 * statistics.median(times):.0f} ms, 95th percentile {1000 * times[int(0.95 * len(times))]:.0f} ms, "

@@ -29,6 +29,7 @@ from gumption.core.plan.typing import PlanError
 from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import CannotPlan
+from gumption.core.reading.judgement import signs
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.read import QuestionReader
@@ -212,6 +213,9 @@ class Verdict:
     means: str = ""
     reading: str = ""
     doubt: bool = False
+    signs: tuple[tuple[str, float], ...] = ()
+    """What tells how sure the first reading is, and with it `right`, whether it was."""
+    right: bool = False
 
 
 def _known(value: Value) -> object:
@@ -300,12 +304,19 @@ class Bank:
 
     def _read(self, family: str, question: str, means: str, golds: list[Rows]) -> Verdict:
         found = chosen(self.reader.read(question, self.day), self.answerer)
-        if found.status != "answered":
+        if not found.readings:
             return Verdict(family, "declined", question, means, found.problem)
         best = found.readings[0]
-        _, rows = self.answerer.rows(best.plan)
-        outcome = "understood" if any(same_table(g, tuple(rows)) for g in golds) else "misread"
-        return Verdict(family, outcome, question, means, best.words, found.doubt)
+        gap = best.score - found.readings[1].score if len(found.readings) > 1 else None
+        told = tuple(signs(best.features, best.content, len(best.unread), gap, best.follows, False).items())
+        try:
+            _, rows = self.answerer.rows(best.plan)
+        except CannotAnswer:
+            return Verdict(family, "declined", question, means, found.problem, signs=told)
+        right = any(same_table(g, tuple(rows)) for g in golds)
+        if found.status != "answered":
+            return Verdict(family, "declined", question, means, found.problem, signs=told, right=right)
+        return Verdict(family, "understood" if right else "misread", question, means, best.words, found.doubt, told, right)
 
 
 def templates(bank: Path) -> Iterator[dict[str, object]]:
