@@ -207,7 +207,9 @@ def main() -> None:
     told, right = signs_of(data, ranking)
     if options.wordings is not None:
         verdicts = [v for v in wordings(options.wordings, [p.resolve() for p in options.over]) if v.signs]
-        print(f"{len(verdicts)} wordings, {sum(v.right for v in verdicts) / len(verdicts):.0%} of the first readings right")
+        print(
+            f"{len(verdicts)} wordings, {sum(v.right for v in verdicts) / len(verdicts):.0%} of the first readings right"
+        )
         told += [dict(v.signs) for v in verdicts]
         right = np.concatenate([right, [float(v.right) for v in verdicts]])
     model = fit_confidence(told, right)

@@ -38,7 +38,7 @@ READINGS = {
     "list the clinics with their town and region": "the clinics with town and region",
     "which clinics are in Dunsop": "the clinics, where town is Dunsop",
     "show the suppliers": "each different supplier of supplies",
-    "clinics not in the North region": "the clinics with region, where region is not North",
+    "clinics not in the North region": "the clinics, where region is not North",
     "animals without a weight": "the animals, where weight kg is missing",
     "visits without a rating by clinic": "the number of visits, for each clinic, where rating is missing",
     "number of visits per vet": "the number of visits, for each vet name",

@@ -22,7 +22,7 @@ from pathlib import Path
 
 from gumption.cli.bench_packs import KEPT, opened_pack
 from gumption.cli.wordings_meanings import Filling, Meanings
-from gumption.cli.wordings_notation import Call, Node, NotWritten, Word, parsed
+from gumption.cli.wordings_notation import Call, Node, NotWritten, parsed
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.typing import PlanError
@@ -67,8 +67,8 @@ class Filler:
     def __init__(self, catalogue: Catalogue, table: str, day: dt.date, reader: QuestionReader) -> None:
         self.catalogue, self.table, self.day, self.reader = catalogue, catalogue.table(table), day, reader
 
-    def filled(self, slots: set[str], chance: random.Random) -> Filling | None:
-        """A filling of these slots; None where the tables have nothing for one of them."""
+    def filled(self, slots: set[str], spoken_slots: set[str], chance: random.Random) -> Filling | None:
+        """A filling of these slots, of which some are said; None where the tables have nothing for one of them."""
         found, table = Filling(), self.table
         own = [self._key(table, c) for c in table.columns]
         assert self.reader.nouns is not None
@@ -90,10 +90,17 @@ class Filler:
             (("score",), [k for k in own if self._scored(k)]),
             (("cat", "cat2"), [k for k in own if self._category(k)]),
             (("flag",), [k for k in own if self._flag(k)]),
-            (("date",), [k for k in own if self._time(k)]),
+            (("date",), self._times(own, slots, spoken_slots)),
         )
         for names, keys in kinds:
-            wanted = [n for n in names if n in slots or n + "s" in slots or (n == "cat" and any(s.startswith("value") for s in slots)) or (n == "cat2" and ("value_b" in slots or "cats2" in slots))]
+            wanted = [
+                n
+                for n in names
+                if n in slots
+                or n + "s" in slots
+                or (n == "cat" and any(s.startswith("value") for s in slots))
+                or (n == "cat2" and ("value_b" in slots or "cats2" in slots))
+            ]
             near = [k for k in keys if k.table == table.name]
             pool = near if len(near) >= len(wanted) else keys
             if len(pool) < len(wanted):
@@ -115,7 +122,9 @@ class Filler:
     @staticmethod
     def _noun(found: Filling, many: str, one: str, table: Table) -> None:
         words = (table.display or spoken(table.name)).lower()
-        found.said[many], found.said[one] = (words, singular(words)) if singular(words) != words else (pluralised(words), words)
+        found.said[many], found.said[one] = (
+            (words, singular(words)) if singular(words) != words else (pluralised(words), words)
+        )
 
     def _column(self, found: Filling, name: str, key: ColumnKey) -> None:
         column = self._of(key)
@@ -147,6 +156,13 @@ class Filler:
 
     def _time(self, key: ColumnKey) -> bool:
         return self._of(key).type.is_time and self._of(key).low is not None
+
+    def _times(self, own: list[ColumnKey], slots: set[str], spoken_slots: set[str]) -> list[ColumnKey]:
+        """The dates of a slot: any that is said, else the one that rows happened on."""
+        usual = self.table.time_column
+        if "date" in spoken_slots or "related" in slots or usual is None:
+            return [k for k in own if self._time(k)]
+        return [self._key(self.table, usual)]
 
     def _two_times(self, found: Filling, table: Table) -> bool:
         times = [c for c in table.columns if c.type.is_time and c.low is not None]
@@ -190,7 +206,12 @@ class Filler:
             last = min(high, self.day)
             day = low + dt.timedelta(days=chance.randrange(max((last - low).days, 1)))
             year = max(last.year - chance.choice((1, 1, 2)), low.year)
-            found.said |= {"year": str(year), "year2": str(min(year + 1, last.year)), "month": MONTH_NAMES[day.month - 1], "day": f"{day.day} {MONTH_NAMES[day.month - 1]} {day.year}"}
+            found.said |= {
+                "year": str(year),
+                "year2": str(min(year + 1, last.year)),
+                "month": MONTH_NAMES[day.month - 1],
+                "day": f"{day.day} {MONTH_NAMES[day.month - 1]} {day.year}",
+            }
             found.numbers |= {"year": year, "year2": year + 1}
         return True
 
@@ -233,12 +254,20 @@ def same_table(gold: Rows, got: Rows) -> bool:
     wanted = [[_known(v) for v in column] for column in zip(*gold, strict=True)]
     held = [[_known(v) for v in column] for column in zip(*got, strict=True)]
     counted = [collections.Counter(c) for c in held]
-    fits = [[i for i, c in enumerate(counted) if c == collections.Counter(w)] for w in wanted]
-    rows = collections.Counter(zip(*wanted, strict=True))
-    for places in itertools.islice(itertools.product(*fits), 50):
-        if collections.Counter(zip(*(held[p] for p in places), strict=True)) == rows:
-            return True
+    for scaled in (wanted, [_in_hundreds(column) for column in wanted]):
+        fits = [[i for i, c in enumerate(counted) if c == collections.Counter(w)] for w in scaled]
+        rows = collections.Counter(zip(*scaled, strict=True))
+        for places in itertools.islice(itertools.product(*fits), 50):
+            if collections.Counter(zip(*(held[p] for p in places), strict=True)) == rows:
+                return True
     return False
+
+
+def _in_hundreds(column: list[object]) -> list[object]:
+    """A share as a percentage."""
+    if not all(isinstance(v, float) or v == "None" for v in column):
+        return column
+    return [float(f"{v * 100:.6g}") if isinstance(v, float) else v for v in column]
 
 
 class Bank:
@@ -263,10 +292,10 @@ class Bank:
         slots = set(_SLOT.findall(say)) | set(_SLOT.findall(" ".join(map(str, means))))
         why, reason = "unfit", ""
         for _ in range(TRIES):
-            filling = chance.choice(self.fillers).filled(slots, chance)
+            filling = chance.choice(self.fillers).filled(slots, set(_SLOT.findall(say)), chance)
             if filling is None:
                 continue
-            question = _SLOT.sub(lambda found: filling.said[found[1]], say)
+            question = filling.told(say)
             if trees[0].name == "Decline":
                 return self._declined(family, question, trees[0])
             if trees[0].name == "About":
@@ -316,7 +345,9 @@ class Bank:
         right = any(same_table(g, tuple(rows)) for g in golds)
         if found.status != "answered":
             return Verdict(family, "declined", question, means, found.problem, signs=told, right=right)
-        return Verdict(family, "understood" if right else "misread", question, means, best.words, found.doubt, told, right)
+        return Verdict(
+            family, "understood" if right else "misread", question, means, best.words, found.doubt, told, right
+        )
 
 
 def templates(bank: Path) -> Iterator[dict[str, object]]:

@@ -118,6 +118,11 @@ def parser() -> argparse.ArgumentParser:
         metavar="DIR",
         help="score the question packs in these folders, and nothing else",
     )
+    bench.add_argument(
+        "--wordings", metavar="DIR", help="the share understood of this bank of wordings, and nothing else"
+    )
+    bench.add_argument("--over", nargs="+", default=(), metavar="DIR", help="folders whose tables fill the wordings")
+    bench.add_argument("--share", type=float, default=1.0, help="share of the wordings that is tried (default: 1)")
     bench.add_argument("--scale", type=float, default=1.0, help="scale of the TPC-H data (default: 1)")
     bench.add_argument(
         "--only", choices=("reading", "intake", "plans", "tpch"), action="append", help="this part; may be given again"
@@ -155,6 +160,12 @@ def main(arguments: list[str] | None = None) -> int:
 
                 if options.packs:
                     return bench_packs(options.packs)
+                if options.wordings:
+                    from gumption.cli.bench_wordings import bench_wordings
+
+                    return bench_wordings(
+                        Path(options.wordings), [Path(p).resolve() for p in options.over], options.share
+                    )
                 return bench(options.rows, options.scale, tuple(options.only or PARTS))
             case _:
                 from gumption.cli.test import run_tests

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Literal, cast
@@ -47,6 +48,10 @@ class Filling:
     values: dict[str, str] = field(default_factory=dict)
     numbers: dict[str, float] = field(default_factory=dict)
 
+    def told(self, say: str) -> str:
+        """The wording with its slots filled."""
+        return re.sub(r"\{([a-z_0-9]+)\}", lambda found: self.said[found[1]], say)
+
 
 class Meanings:
     """Turns syntax trees into questions over one catalogue."""
@@ -60,7 +65,17 @@ class Meanings:
         """A question. Raises NotWritten where it says more than our meanings hold."""
         if not isinstance(node, wn.Call) or node.name != "Ask":
             raise NotWritten("no question")
-        unknown = {n for n, _ in node.named} - {"rows", "show", "quantities", "by", "having", "order", "limit", "per", "chart"}
+        unknown = {n for n, _ in node.named} - {
+            "rows",
+            "show",
+            "quantities",
+            "by",
+            "having",
+            "order",
+            "limit",
+            "per",
+            "chart",
+        }
         if unknown or node.arguments:
             raise NotWritten(f"{unknown} is not known")
         rows = self.rows(node.get("rows")) if node.get("rows") is not None else None
@@ -195,14 +210,20 @@ class Meanings:
                 return m.Missing(self.filling.columns[name])
             case wn.Postfix(op="present", of=wn.Slot(name=name)) if name in self.filling.columns:
                 return m.Not(m.Missing(self.filling.columns[name]))
-            case wn.Infix(op="contains" | "starts" | "ends" as how, left=wn.Slot(name=name), right=wn.Text() | wn.Slot() as right):
+            case wn.Infix(
+                op="contains" | "starts" | "ends" as how, left=wn.Slot(name=name), right=wn.Text() | wn.Slot() as right
+            ):
                 pattern = right.text if isinstance(right, wn.Text) else self.filling.values.get(right.name, "")
-                return m.Says(self.column(name), cast(Literal["contains", "starts", "ends"], how), pattern)
+                return m.Says(self.column(name), how, pattern)
             case wn.Infix(op="in", left=left, right=wn.Call(name="span", raw=raw)):
                 return self.span(self.expr(left), raw)
-            case wn.Infix(op="in", left=wn.Call(name=unit, arguments=(time,)), right=wn.Items(items=items)) if unit in _UNITS:
+            case wn.Infix(op="in", left=wn.Call(name=unit, arguments=(time,)), right=wn.Items(items=items)) if (
+                unit in _UNITS
+            ):
                 return self.part(unit, self.expr(time), items)
-            case wn.Infix(op="=" | "!=" as op, left=wn.Call(name=unit, arguments=(time,)), right=right) if unit in _UNITS:
+            case wn.Infix(op="=" | "!=" as op, left=wn.Call(name=unit, arguments=(time,)), right=right) if (
+                unit in _UNITS
+            ):
                 part = self.part(unit, self.expr(time), (right,))
                 return part if op == "=" else m.Not(part)
             case wn.Infix(op="in", left=wn.Slot(name=name), right=wn.Items(items=items)):
@@ -210,18 +231,25 @@ class Meanings:
             case wn.Infix(op="among", left=wn.Slot(name=name), right=right):
                 key = self.column(name) if name in self.filling.columns else cast(m.Col, self.expr(wn.Slot(name))).key
                 return m.Among(key, self.ask(right))
-            case wn.Infix(op="=" | "!=" as op, left=wn.Slot(name=name), right=wn.Slot() | wn.Word() | wn.Text() as right) if self.is_value(name, right):
+            case wn.Infix(
+                op="=" | "!=" as op, left=wn.Slot(name=name), right=wn.Slot() | wn.Word() | wn.Text() as right
+            ) if self.is_value(name, right):
                 found = m.Is(self.column(name), (self.value(name, right),))
                 return found if op == "=" else m.Not(found)
             case wn.Infix(op=op, left=left, right=right) if op in _OPPOSITE:
                 return self.compared(cast(m.Comparison, op), left, right, table)
-            case wn.Call(name="has" | "has_no" | "has_at_least" | "has_at_most" | "has_exactly" as name, arguments=arguments):
+            case wn.Call(
+                name="has" | "has_no" | "has_at_least" | "has_at_most" | "has_exactly" as name, arguments=arguments
+            ):
                 rows = self.rows(arguments[-1])
                 if rows.table == table:
                     raise NotWritten("rows held against their own table")
                 held = {"has": (">=", 1), "has_no": ("=", 0)}.get(name)
                 if held is None:
-                    held = ({"has_at_least": ">=", "has_at_most": "<=", "has_exactly": "="}[name], int(self.number(arguments[0])))
+                    held = (
+                        {"has_at_least": ">=", "has_at_most": "<=", "has_exactly": "="}[name],
+                        int(self.number(arguments[0])),
+                    )
                 return m.Has(rows, cast(m.Comparison, held[0]), held[1])
             case _:
                 raise NotWritten(f"{node} is no condition")
@@ -284,7 +312,11 @@ class Meanings:
         """The first and the last day of a span in words."""
         text = self.said(raw).lower().strip()
         year = self.day.year
-        to_date = {"year to date": dt.date(year, 1, 1), "this year to date": dt.date(year, 1, 1), "month to date": self.day.replace(day=1)}
+        to_date = {
+            "year to date": dt.date(year, 1, 1),
+            "this year to date": dt.date(year, 1, 1),
+            "month to date": self.day.replace(day=1),
+        }
         if text in to_date:
             return to_date[text], self.day
         if text == "year to date, a year back":
@@ -373,7 +405,9 @@ class Meanings:
             case wn.Call(name="Count", arguments=(of,)):
                 rows = self.rows(of)
                 return m.Aggregated("count", table=rows.table, where=self.own(rows, common))
-            case wn.Call(name="Mean" | "Median" | "Max" | "Min" as name, arguments=(inner,), named=named) if "per" in dict(named):
+            case wn.Call(name="Mean" | "Median" | "Max" | "Min" as name, arguments=(inner,), named=named) if (
+                "per" in dict(named)
+            ):
                 quantity = self.quantity(inner, common)
                 if not isinstance(quantity, m.Aggregated):
                     raise NotWritten("an average of no plain quantity")
@@ -390,10 +424,14 @@ class Meanings:
                 return m.Aggregated(_FUNCTIONS[name], self.expr(of))  # type: ignore[arg-type]
             case wn.Call(name="Percentile", arguments=(percent, of, rows_of)):
                 rows = self.rows(rows_of)
-                return m.Aggregated("percentile", self.expr(of), rows.table, self.own(rows, common), percent=self.number(percent))
+                return m.Aggregated(
+                    "percentile", self.expr(of), rows.table, self.own(rows, common), percent=self.number(percent)
+                )
             case wn.Call(name="Correlation", arguments=(one, other, rows_of)):
                 rows = self.rows(rows_of)
-                return m.Aggregated("correlation", self.expr(one), rows.table, self.own(rows, common), other=self.expr(other))
+                return m.Aggregated(
+                    "correlation", self.expr(one), rows.table, self.own(rows, common), other=self.expr(other)
+                )
             case wn.Call(name="Share", arguments=(condition,)) if node.get("of") is not None:
                 rows = self.rows(node.get("of"))
                 if self.own(rows, common):
@@ -405,15 +443,15 @@ class Meanings:
                 return m.Combined("-", self.quantity(left, common), self.quantity(right, common))
             case wn.Infix(op="+" | "-" | "*" | "/" as op, left=left, right=right):
                 second = m.Number(right.value) if isinstance(right, wn.Figure) else self.quantity(right, common)
-                return m.Combined(cast(Literal["+", "-", "*", "/"], op), self.quantity(left, common), second)
+                return m.Combined(op, self.quantity(left, common), second)
             case wn.Call(name="Between", arguments=(quantity, base, compared, *_)):
-                inner = self.quantity(quantity, common)
-                if not isinstance(inner, m.Aggregated):
+                counted = self.quantity(quantity, common)
+                if not isinstance(counted, m.Aggregated):
                     raise NotWritten("a comparison of no plain quantity")
-                table = inner.table or self.filling.tables["rows"]
+                table = counted.table or self.filling.tables["rows"]
                 sides = [self.conditions(side, table) for side in (base, compared)]
-                one, other = (s[0] if len(s) == 1 else m.All(s) for s in sides)
-                return m.Between(inner, one, "", other, "")
+                before, after = (s[0] if len(s) == 1 else m.All(s) for s in sides)
+                return m.Between(counted, before, "", after, "")
             case wn.Call(name="Along", arguments=(quantity, how)):
                 return self.along(self.quantity(quantity, common), how)
             case _:
@@ -424,7 +462,7 @@ class Meanings:
             case wn.Word(text="share_of_total"):
                 return m.Along(quantity, "share")
             case wn.Word(text="running" | "rank" as kind):
-                return m.Along(quantity, kind)  # type: ignore[arg-type]
+                return m.Along(quantity, kind)
             case wn.Word(text="previous"):
                 return m.Along(quantity, "change")
             case wn.Word(text="year_before"):
@@ -450,7 +488,9 @@ class Meanings:
             case _:
                 raise NotWritten(f"{node} is no condition on groups")
 
-    def order(self, node: wn.Node | None, quantities: tuple[m.Quantity, ...], common: tuple[m.Condition, ...]) -> tuple[m.Order, ...]:
+    def order(
+        self, node: wn.Node | None, quantities: tuple[m.Quantity, ...], common: tuple[m.Condition, ...]
+    ) -> tuple[m.Order, ...]:
         if node is None:
             return ()
         if isinstance(node, wn.Items):
@@ -460,6 +500,9 @@ class Meanings:
         if isinstance(of, wn.Word):
             return (m.Order(quantities[0], descending),) if quantities else ()
         by: Callable[[], m.Quantity | m.Expr] = lambda: self.quantity(of, common)  # noqa: E731
-        if not (isinstance(of, wn.Call) and of.name in (*_FUNCTIONS, "Count", "Share", "Ratio", "Between", "Percentile", "Diff")):
+        if not (
+            isinstance(of, wn.Call)
+            and of.name in (*_FUNCTIONS, "Count", "Share", "Ratio", "Between", "Percentile", "Diff")
+        ):
             by = lambda: self.expr(of)  # noqa: E731
         return (m.Order(by(), descending),)

@@ -123,7 +123,7 @@ class _Parser:
         left = self.expression(level + 1)
         while True:
             kind, text = self.peek()
-            if level == 0 and kind == "word" and text == "or" or level == 1 and kind == "word" and text == "and":
+            if (level == 0 and kind == "word" and text == "or") or (level == 1 and kind == "word" and text == "and"):
                 self.at += 1
                 left = Infix(text, left, self.expression(level + 1))
             elif level == 3 and text in _COMPARISONS and kind == "op":
@@ -138,11 +138,17 @@ class _Parser:
                     self.need(")")
                 else:
                     left = Infix(text, left, self.expression(4))
-            elif level == 3 and kind == "word" and text == "not" and self.tokens[self.at + 1 : self.at + 2] and self.tokens[self.at + 1][1] in ("in", "among"):
+            elif (
+                level == 3
+                and kind == "word"
+                and text == "not"
+                and self.tokens[self.at + 1 : self.at + 2]
+                and self.tokens[self.at + 1][1] in ("in", "among")
+            ):
                 self.at += 2
                 op = self.tokens[self.at - 1][1]
                 left = Postfix("not", Infix(op, left, self.expression(4)))
-            elif level == 4 and kind == "op" and text in "+-" or level == 5 and kind == "op" and text in "*/":
+            elif (level == 4 and kind == "op" and text in "+-") or (level == 5 and kind == "op" and text in "*/"):
                 self.at += 1
                 left = Infix(text, left, self.expression(level + 1))
             else:

@@ -855,7 +855,9 @@ class Assembler:
             if isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
                 counted = m.Aggregated("count", table=condition.rows.table, where=condition.rows.where)
                 having.append(m.Having(counted, condition.op, m.Number(condition.number)))
-            elif isinstance(condition, m.Has) and groups and (key := self._pointing(tables, condition.rows)) is not None:
+            elif (
+                isinstance(condition, m.Has) and groups and (key := self._pointing(tables, condition.rows)) is not None
+            ):
                 # Learners on more than one course: so many different ones on their rows.
                 having.append(m.Having(m.Aggregated("distinct", m.Col(key)), condition.op, m.Number(condition.number)))
             else:
@@ -1018,9 +1020,7 @@ class Assembler:
             change = next((q for q in made if isinstance(q, m.Between)), None)
             if change is None:
                 return None
-            ask = ask.but(
-                quantities=tuple(made), where=(*ask.where, *extra), order=(m.Order(change, top.descending),)
-            )
+            ask = ask.but(quantities=tuple(made), where=(*ask.where, *extra), order=(m.Order(change, top.descending),))
         if besides:
             wrapped = tuple(self._beside(draft, besides, list(ask.quantities), list(ask.groups)))
             if wrapped and ask.order:
@@ -1181,7 +1181,9 @@ class Assembler:
         if rows_of is None and subject.key is not None and self.nouns.tells_rows(subject.key):
             rows_of = subject.key.table
         group = self.nouns.group(subject)
-        if subject.key is not None and (self.nouns.column(subject.key).type.is_time or self.nouns.is_amount(subject.key)):
+        if subject.key is not None and (
+            self.nouns.column(subject.key).type.is_time or self.nouns.is_amount(subject.key)
+        ):
             # Nothing is most of a day or of an amount: periods are said as such.
             return None
         if rows_of is not None and not quantities and not top.counts:
@@ -1293,8 +1295,8 @@ class Assembler:
         elif "who" in asks and (person := self.nouns.person(head)) is not None and person != self.nouns.naming(head):
             shows.insert(0, person)
             draft.cost("who as rows", 0.25)
-        if "where" in asks and (place := self.nouns.place(head)) is not None and place not in shows:
-            shows.append(place)
+        if "where" in asks and (where_column := self.nouns.place(head)) is not None and where_column not in shows:
+            shows.append(where_column)
         if "when" in asks:
             time = self.catalogue.table(head).time_column
             if time is not None:

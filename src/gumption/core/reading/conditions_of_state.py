@@ -51,8 +51,10 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
         case "filled" | "gap":
             for column in first:
                 if column.type.is_time and column.missing:
-                    yield _gap(column, ColumnKey(table, column.name), day) if kind == "gap" else _filled(
-                        column, ColumnKey(table, column.name), day
+                    yield (
+                        _gap(column, ColumnKey(table, column.name), day)
+                        if kind == "gap"
+                        else _filled(column, ColumnKey(table, column.name), day)
                     )
         case "gaptext":
             for column in first:

@@ -134,7 +134,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             unit_of_price = stem(parts[-1])
     if unit_of_price is not None:
         # Of a price per tonne, the quantity is the tonnes.
-        for key, _, words in _columns(vocabulary, table):
+        for key, _, _ in _columns(vocabulary, table):
             if key.table == table and m.Col(key) != price and vocabulary.columns[key].head == unit_of_price:
                 quantity = m.Col(key)
     if cost is None and costs:
@@ -169,7 +169,8 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             if found.quantity is None:
                 yield from ((phrase, each, 0.6) for phrase in PROFIT)
         totals = any(
-            c.role is Role.MONEY and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY - _COST - _PRICE
+            c.role is Role.MONEY
+            and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY - _COST - _PRICE
             for t in vocabulary.catalogue.tables
             for c in t.columns
         )

@@ -161,9 +161,9 @@ class Flow:
             case m.PartOf(unit=unit, of=of):
                 return self._part_of(unit, of)
             case m.Band(of=of, width=None, edges=()):
-                width = self._bin_width(of)
-                value = self._expression(of)
-                return value if width is None else ex.Bin(value=value, width=width)
+                wide = self._bin_width(of)
+                inner = self._expression(of)
+                return inner if wide is None else ex.Bin(value=inner, width=wide)
             case m.Band(of=of, width=width, edges=edges):
                 return ex.Bin(value=self._expression(of), width=width, edges=edges)
             case m.Test(condition=condition):

@@ -393,13 +393,20 @@ class Linker:
 
     def _alike(self, word: str, start: int, end: int, called: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
-        if (word,) in lexicon.phrases() or word in PERSON_WORDS or called or is_common(word) and word not in lexicon.concepts():
+        if (
+            (word,) in lexicon.phrases()
+            or word in PERSON_WORDS
+            or called
+            or (is_common(word) and word not in lexicon.concepts())
+        ):
             return
         for key, value, known in self.short:
             alike = word[:5] == known[:5] and len(word) >= 5 and abs(len(word) - len(known)) <= 4
             if word != known and alike:
                 yield Edge("V", start, end, Values(key, (value,)), 0.64)
-            elif word != known and lexicon.concepts().get(word, frozenset()) & lexicon.concepts().get(known, frozenset()):
+            elif word != known and lexicon.concepts().get(word, frozenset()) & lexicon.concepts().get(
+                known, frozenset()
+            ):
                 yield Edge("V", start, end, Values(key, (value,)), 0.58)
 
     def _places(self, token: Token, start: int, end: int) -> Iterator[Edge]:
@@ -488,7 +495,10 @@ class Linker:
 
     def _unit_of(self, key: ColumnKey, family: str) -> lexicon.UnitOf | None:
         """The unit that a column is measured in, where its name or what was said of it tells."""
-        said = (*reversed(name_parts(key.column)), *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()))
+        said = (
+            *reversed(name_parts(key.column)),
+            *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()),
+        )
         return next((u for w in said if (u := lexicon.units().get(w)) is not None and u.family == family), None)
 
     def _taken(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -514,7 +524,8 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
     """Bands listed one by one, "under 10, 10 to under 50, 50 or more": the low edges of all but the first."""
     words = [t.lower for t in tokens]
     for start in range(len(tokens)):
-        edges, place, open_first = [], start, False
+        edges: list[float] = []
+        place, open_first, bands = start, False, 0
         while place < len(tokens):
             here = place
             if words[place] in _BELOW and not edges:
@@ -528,10 +539,8 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
                 place = here
                 break
             number = float(tokens[place].number)  # type: ignore[arg-type]
-            place += 1
-            if open_first and not edges:
-                edges.append(number)
-            elif not edges or number > edges[-1]:
+            place, bands = place + 1, bands + 1
+            if (open_first and not edges) or not edges or number > edges[-1]:
                 edges.append(number)
             if place < len(tokens) and words[place] in ("to", "-", "–"):
                 place += 1
@@ -540,7 +549,12 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
                 if place >= len(tokens) or tokens[place].number is None:
                     break
                 place += 1
-            while place < len(tokens) and words[place] in ("and", "or") and place + 1 < len(tokens) and words[place + 1] in _OPEN:
+            while (
+                place < len(tokens)
+                and words[place] in ("and", "or")
+                and place + 1 < len(tokens)
+                and words[place + 1] in _OPEN
+            ):
                 place += 2
             if place < len(tokens) and words[place] == "+":
                 place += 1
@@ -550,7 +564,7 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
                     place += 1
             else:
                 break
-        if len(edges) >= 3 and place > start:
+        if len(edges) >= 2 and bands >= 3:
             yield Edge("EDGES", start, place, tuple(edges), 0.95)
 
 

@@ -397,7 +397,11 @@ class _Reader:
         dashed = re.fullmatch(r"[-–]((?:19|20)\d\d)", after.text) if after is not None else None
         if dashed and span.low is not None and int(dashed[1]) >= span.low.year:
             return TimeMention(at, end + 1, Span(span.low, dt.date(int(dashed[1]), 12, 31)))
-        if self.word(end) in ("to", "through", "-", "–", "thru") and (last := self.whole(end + 1)) and (joined := _joined(span, last[1])):
+        if (
+            self.word(end) in ("to", "through", "-", "–", "thru")
+            and (last := self.whole(end + 1))
+            and (joined := _joined(span, last[1]))
+        ):
             return TimeMention(at, last[0], joined)
         # "may" is a verb more often than a month, unless it is written as a name.
         token = self.tokens[at]

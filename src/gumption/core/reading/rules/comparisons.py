@@ -30,7 +30,12 @@ def _ends(span: Span) -> Versus | None:
     if low.year < high.year and (low.month, low.day) == (1, 1) and (high.month, high.day) == (12, 31):
         first, last = (dt.date(d.year, 1, 1) for d in (low, high))
         ends = (dt.date(low.year, 12, 31), high)
-    elif low.year == high.year and low.day == 1 and months_later(low, 1) <= high and months_later(high, 1) - dt.timedelta(days=1) == high:
+    elif (
+        low.year == high.year
+        and low.day == 1
+        and months_later(low, 1) <= high
+        and months_later(high, 1) - dt.timedelta(days=1) == high
+    ):
         first, last = low, high.replace(day=1)
         ends = (months_later(low, 1) - dt.timedelta(days=1), high)
     else:
@@ -64,23 +69,69 @@ RULES = (
         "VERSUS_", "VERSUS K with|to|against K", lambda _, a, b: _versus(a, b), ("compare 2025 with 2024",), weight=0.2
     ),
     Rule("VERSUS_", "K than K", _versus, ("more in 2025 than in 2024",), weight=0.15),
-    Rule("VERSUS_", "K do|does|did? better|worse|more|less|higher|lower|well|badly than|as? K", _versus, ("dogs do better than cats",), weight=0.2),
+    Rule(
+        "VERSUS_",
+        "K do|does|did? better|worse|more|less|higher|lower|well|badly than|as? K",
+        _versus,
+        ("dogs do better than cats",),
+        weight=0.2,
+    ),
     Rule("VERSUS_", "from K to K", lambda a, b: _versus(b, a), ("from 2024 to 2025",), weight=0.1),
     Rule("VERSUS_", "K to K", lambda a, b: _versus(b, a), ("2024 to 2025",), weight=0.0),
     Rule(
         "VERSUS_", "K and K", lambda a, b: _versus(b, a) if a.kind == "time" else None, ("2024 and 2025",), weight=-0.05
     ),
     Rule("VERSUS_", "between K and K", lambda a, b: _versus(b, a), ("between 2024 and 2025",), weight=-0.05),
-    Rule("VERSUS_", "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME", _since, ("up on last month",), weight=0.35),
-    Rule("VERSUS_", "since TIME how NP has|have changed", lambda s, _: _since(s), ("since last month how visits have changed",), weight=0.35),
+    Rule(
+        "VERSUS_",
+        "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME",
+        _since,
+        ("up on last month",),
+        weight=0.35,
+    ),
+    Rule(
+        "VERSUS_",
+        "since TIME how NP has|have changed",
+        lambda s, _: _since(s),
+        ("since last month how visits have changed",),
+        weight=0.35,
+    ),
     Rule("VERSUS_", "change|changed since|from|on|over TIME", _since, ("change since last month",), weight=0.35),
-    Rule("VERSUS_", "GREW between|from|over? TIME", lambda _, s: _ends(s), ("rose between 2015 and 2024",), weight=0.12),
-    Rule("VERSUS_", "GREW by? most|least|fastest|slowest between|from|over? TIME", lambda _, s: _ends(s), ("grew most from 2018 to 2024",), weight=-0.2),
+    Rule(
+        "VERSUS_", "GREW between|from|over? TIME", lambda _, s: _ends(s), ("rose between 2015 and 2024",), weight=0.12
+    ),
+    Rule(
+        "VERSUS_",
+        "GREW by? most|least|fastest|slowest between|from|over? TIME",
+        lambda _, s: _ends(s),
+        ("grew most from 2018 to 2024",),
+        weight=-0.2,
+    ),
     Rule("VERSUS_", "GROWTH of? between|from|over? TIME", lambda _, s: _ends(s), ("growth 2010 to 2024",), weight=0.12),
-    Rule("VERSUS_", "GROWTH of? E between|from|over? TIME", lambda _, e, s: (v, e) if (v := _ends(s)) else None, ("growth of fee 2010 to 2024",), weight=0.15),
-    Rule("MOVED", "where|whose|that|which|with? E GREW TIME", lambda e, g, s: _moved(e, g, s), ("where fee fell between 2015 and 2024",), weight=0.3),
-    Rule("MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2),
-    Rule("MOVED", "that|which|who? GREW TIME", lambda g, s: _moved(None, g, s), ("that fell from 2024 to 2025",), weight=0.0),
+    Rule(
+        "VERSUS_",
+        "GROWTH of? E between|from|over? TIME",
+        lambda _, e, s: (v, e) if (v := _ends(s)) else None,
+        ("growth of fee 2010 to 2024",),
+        weight=0.15,
+    ),
+    Rule(
+        "MOVED",
+        "where|whose|that|which|with? E GREW TIME",
+        lambda e, g, s: _moved(e, g, s),
+        ("where fee fell between 2015 and 2024",),
+        weight=0.3,
+    ),
+    Rule(
+        "MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2
+    ),
+    Rule(
+        "MOVED",
+        "that|which|who? GREW TIME",
+        lambda g, s: _moved(None, g, s),
+        ("that fell from 2024 to 2025",),
+        weight=0.0,
+    ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),
     Rule("MORE", "INCREASE", lambda _: "change", ("how much more",)),

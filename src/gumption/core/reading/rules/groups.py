@@ -122,18 +122,30 @@ RULES = (
     Rule("G", "over time", lambda: _unit("month"), ("over time",), weight=0.8),
     Rule("G", "over time", lambda: _unit("year"), ("over time",), weight=0.76),
     *(
-        Rule("BESX", pattern, lambda *p, u=unit: (_unit(u), next(x for x in p if isinstance(x, Measured))), (example,), weight=w)
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p, u=unit: (_unit(u), next(x for x in p if isinstance(x, Measured))),
+            (example,),
+            weight=w,
+        )
         for unit, w in (("month", 0.12), ("year", 0.09))
         for pattern, example in (("TREND of|in? E", "trend in fee"), ("E TREND", "fee trend"))
     ),
     *(
-        Rule("BESX", pattern, lambda *p, u=unit: (_unit(u), next(Counted(x) for x in p if isinstance(x, Noun))), (example,), weight=w)
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p, u=unit: (_unit(u), next(Counted(x) for x in p if isinstance(x, Noun))),
+            (example,),
+            weight=w,
+        )
         for unit, w in (("month", 0.12), ("year", 0.09))
         for pattern, example in (("TREND of|in? T", "trend in visits"), ("T TREND", "visits trend"))
     ),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),
-    Rule("G", "BY number|no|count of C|M", lambda _, n: Grouped(n), ("by number of rooms",), weight=0.25),
+    Rule("G", "BY number|no|count of C|M", lambda _, n: Grouped(n), ("by number of seats",), weight=0.25),
     Rule("G", "BY F", lambda _, n: Grouped(n), ("by attended",), weight=0.1),
     Rule("G", "BY D", lambda _, n: Grouped(n), ("by visit date",), weight=0.0),
     Rule("G", "BY U", lambda _, n: Grouped(n), ("by colour",), weight=-0.2),
@@ -156,16 +168,58 @@ RULES = (
     Rule("G", f"BY E in? {_WIDE}|band|bin of N", lambda _, e, n: _band(e, n), ("by age in bands of 10",), weight=0.3),
     Rule("G", f"E , in? {_WIDE} of N", _band, ("age, steps of 10",), weight=0.32),
     Rule("G", f"E in? {_WIDE}|band|bin of N", _band, ("age in steps of 10",), weight=0.3),
-    Rule("G", f"BY N E {_AUTO}", lambda _, n, e: _band(e, n), ("by 10 year age bands",), weight=0.3),
+    Rule("G", f"BY N E {_AUTO}", lambda _, n, e: _band(e, n), ("by 10 age bands",), weight=0.3),
     Rule("G", f"in? {_WIDE} of N E", lambda n, e: _band(e, n), ("in bands of 10 age",), weight=0.25),
     Rule("G", f"E {_WIDE} N wide", _band, ("age bands 10 wide",), weight=0.3),
-    Rule("G", f"BY E in? {_WIDE}|band|bin of NU", lambda _, e, a: _band(e, a.number) if a.expr == e.expr else None, ("by weight band of 5 kg",), weight=0.35),
-    Rule("G", f"E in? {_WIDE}|band|bin of NU", lambda e, a: _band(e, a.number) if a.expr == e.expr else None, ("weight bands of 5 kg",), weight=0.35),
-    Rule("G", "BY E EDGES", lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)), ("by fee under 10, 10 to 50, over 50",), weight=0.4),
-    Rule("G", "BY E : EDGES", lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)), ("by fee: under 10, 10 to 50, over 50",), weight=0.4),
-    Rule("G", "E : EDGES", lambda e, edges: Grouped(m.Band(e.expr, None, edges)), ("fee: under 10, 10 to 50, over 50",), weight=0.35),
-    Rule("G", f"E {_AUTO} : EDGES", lambda e, edges: Grouped(m.Band(e.expr, None, edges)), ("fee bands: under 10, 10 to 50, over 50",), weight=0.4),
-    Rule("G", "E EDGES", lambda e, edges: Grouped(m.Band(e.expr, None, edges)), ("fee under 10, 10 to 50, over 50",), weight=0.3),
+    Rule(
+        "G",
+        f"BY E in? {_WIDE}|band|bin of NU",
+        lambda _, e, a: _band(e, a.number) if a.expr == e.expr else None,
+        ("by weight band of 5 kg",),
+        weight=0.35,
+    ),
+    Rule(
+        "G",
+        f"E in? {_WIDE}|band|bin of NU",
+        lambda e, a: _band(e, a.number) if a.expr == e.expr else None,
+        ("weight bands of 5 kg",),
+        weight=0.35,
+    ),
+    Rule(
+        "G",
+        "BY E EDGES",
+        lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)),
+        ("by fee under 10, 10 to 50, over 50",),
+        weight=0.4,
+    ),
+    Rule(
+        "G",
+        "BY E : EDGES",
+        lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)),
+        ("by fee: under 10, 10 to 50, over 50",),
+        weight=0.4,
+    ),
+    Rule(
+        "G",
+        "E : EDGES",
+        lambda e, edges: Grouped(m.Band(e.expr, None, edges)),
+        ("fee: under 10, 10 to 50, over 50",),
+        weight=0.35,
+    ),
+    Rule(
+        "G",
+        f"E {_AUTO} : EDGES",
+        lambda e, edges: Grouped(m.Band(e.expr, None, edges)),
+        ("fee bands: under 10, 10 to 50, over 50",),
+        weight=0.4,
+    ),
+    Rule(
+        "G",
+        "E EDGES",
+        lambda e, edges: Grouped(m.Band(e.expr, None, edges)),
+        ("fee under 10, 10 to 50, over 50",),
+        weight=0.3,
+    ),
     Rule("G", "BY N of? E", lambda _, n, e: _band(e, n), ("for every 10 euros of fee",), weight=0.12),
     *(
         Rule("G", f"E , by|in the? {word}|{word}s", lambda e, w=wide: _band(e, w), (f"fee, in {word}s",), weight=0.4)
@@ -222,10 +276,10 @@ RULES = (
         ("with or without a breed",),
         weight=0.35,
     ),
-    Rule("G", "HAVING T OR|VERSUS WITHOUT", lambda _, t, *__: _some_or_none(t), ("with animals vs without",), weight=0.3),
     Rule(
-        "G", "HAVING OR|VERSUS WITHOUT T", lambda *p: _some_or_none(p[-1]), ("with or without animals",), weight=0.3
+        "G", "HAVING T OR|VERSUS WITHOUT", lambda _, t, *__: _some_or_none(t), ("with animals vs without",), weight=0.3
     ),
+    Rule("G", "HAVING OR|VERSUS WITHOUT T", lambda *p: _some_or_none(p[-1]), ("with or without animals",), weight=0.3),
     Rule(
         "G",
         "E CMP E , or? the? other way round|around",
@@ -235,11 +289,37 @@ RULES = (
     ),
     Rule("G", "whether E CMP E", lambda e, op, f: _higher_or_not(op, e, f), ("whether fee over cost",), weight=0.3),
     # two groups crossed
-    Rule("G", "CROSS of|for? C|T|F and|by|x|against|versus|vs|with|, C|T|F", lambda _, a, b: _crossed(a, b), ("cross table of species and breed",), weight=0.35),
-    Rule("G", "C|T|F and|by|x|against|versus|vs|with C|T|F CROSS", lambda a, b, _: _crossed(a, b), ("species by breed matrix",), weight=0.35),
-    Rule("G", "CROSS of|for? C|T by|x|and UNIT", lambda _, n, u: (Grouped(n), _unit(u)), ("crosstab of species by month",), weight=0.35),
+    Rule(
+        "G",
+        "CROSS of|for? C|T|F and|by|x|against|versus|vs|with|, C|T|F",
+        lambda _, a, b: _crossed(a, b),
+        ("cross table of species and breed",),
+        weight=0.35,
+    ),
+    Rule(
+        "G",
+        "C|T|F and|by|x|against|versus|vs|with C|T|F CROSS",
+        lambda a, b, _: _crossed(a, b),
+        ("species by breed matrix",),
+        weight=0.35,
+    ),
+    Rule(
+        "G",
+        "CROSS of|for? C|T by|x|and UNIT",
+        lambda _, n, u: (Grouped(n), _unit(u)),
+        ("crosstab of species by month",),
+        weight=0.35,
+    ),
     Rule("G", "C x|against UNIT CROSS?", lambda *p: (Grouped(p[0]), _unit(p[1])), ("species x month",), weight=0.15),
-    Rule("G", "UNIT by|x|against C CROSS?", lambda *p: (_unit(p[0]), Grouped(p[1])), ("month by species",), weight=0.15),
-    Rule("G", "UNIT by|x|against UNIT CROSS?", lambda *p: (_unit(p[0]), _unit(p[1])) if p[0] != p[1] else None, ("hour by weekday grid",), weight=0.2),
+    Rule(
+        "G", "UNIT by|x|against C CROSS?", lambda *p: (_unit(p[0]), Grouped(p[1])), ("month by species",), weight=0.15
+    ),
+    Rule(
+        "G",
+        "UNIT by|x|against UNIT CROSS?",
+        lambda *p: (_unit(p[0]), _unit(p[1])) if p[0] != p[1] else None,
+        ("hour by weekday grid",),
+        weight=0.2,
+    ),
     Rule("G", "C|F x|against C|F", _crossed, ("species x breed",), weight=0.1),
 )

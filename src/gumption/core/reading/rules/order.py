@@ -51,10 +51,34 @@ RULES = (
     Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),
     Rule("TOP", "highest|best|biggest|largest|greatest N", lambda n: _top("top", n), ("best 5",), weight=0.35),
     Rule("TOP", "lowest|worst|smallest|weakest N", lambda n: _top("bottom", n), ("worst 5",), weight=0.35),
-    Rule("TOP", "N at|from the? foot|bottom|tail|end of? the? list|table|ranking|rankings", lambda n: _top("bottom", n), ("5 at the foot of the list",), weight=0.35),
-    Rule("TOP", "N at|from the? head|top of? the? list|table|ranking|rankings", lambda n: _top("top", n), ("5 at the top of the list",), weight=0.35),
-    Rule("TOP", "at|from the? foot|bottom|tail of the? list|table|ranking|rankings", lambda: _top("bottom"), ("at the foot of the list",), weight=0.9),
-    Rule("TOP", "at|from the? head|top of the? list|table|ranking|rankings", lambda: _top("top"), ("at the top of the list",), weight=0.9),
+    Rule(
+        "TOP",
+        "N at|from the? foot|bottom|tail|end of? the? list|table|ranking|rankings",
+        lambda n: _top("bottom", n),
+        ("5 at the foot of the list",),
+        weight=0.35,
+    ),
+    Rule(
+        "TOP",
+        "N at|from the? head|top of? the? list|table|ranking|rankings",
+        lambda n: _top("top", n),
+        ("5 at the top of the list",),
+        weight=0.35,
+    ),
+    Rule(
+        "TOP",
+        "at|from the? foot|bottom|tail of the? list|table|ranking|rankings",
+        lambda: _top("bottom"),
+        ("at the foot of the list",),
+        weight=0.9,
+    ),
+    Rule(
+        "TOP",
+        "at|from the? head|top of the? list|table|ranking|rankings",
+        lambda: _top("top"),
+        ("at the top of the list",),
+        weight=0.9,
+    ),
     Rule("TOP", "number|no one|1 for|in|by|on", lambda: _top("top"), ("number one for",), weight=0.6),
     Rule("TOP", "TOP RANK", lambda t, _: t, ("top 3 ranked",), weight=0.02),
     Rule("TOP", "RANK TOP", lambda _, t: t, ("league table top 3",), weight=0.02),
@@ -97,7 +121,13 @@ RULES = (
     Rule("TOPX", "TOP by|in|on|for|of CNT", lambda t, c: (t, c), ("top 5 clinics by number of visits",), weight=0.25),
     Rule("TOPX", "TOP by|in|on|for Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
     Rule("TOPX", "TOP by|in|on|for|with RATIO", lambda t, r: (t, r), ("top 5 clinics by fee per visit",), weight=0.27),
-    Rule("BESX", "RANK T|C by|on|in RATIO", lambda _, n, r: _placed(n, r), ("rank the clinics by fee per visit",), weight=0.33),
+    Rule(
+        "BESX",
+        "RANK T|C by|on|in RATIO",
+        lambda _, n, r: _placed(n, r),
+        ("rank the clinics by fee per visit",),
+        weight=0.33,
+    ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
     Rule(
@@ -113,8 +143,16 @@ RULES = (
         for word, skip in _ORDINALS
     ),
     Rule("BESX", "RANK T|C by|on|in E", lambda _, n, e: _placed(n, e), ("rank the clinics by fee",), weight=0.3),
-    Rule("BESX", "RANK T|C by|on|in Q", lambda _, n, q: _placed(n, q), ("rank the clinics by average fee",), weight=0.3),
-    Rule("BESX", "RANK T|C by|on|in CNT", lambda _, n, c: _placed(n, c), ("rank the clinics by number of visits",), weight=0.3),
+    Rule(
+        "BESX", "RANK T|C by|on|in Q", lambda _, n, q: _placed(n, q), ("rank the clinics by average fee",), weight=0.3
+    ),
+    Rule(
+        "BESX",
+        "RANK T|C by|on|in CNT",
+        lambda _, n, c: _placed(n, c),
+        ("rank the clinics by number of visits",),
+        weight=0.3,
+    ),
     Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
     Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
     Rule(
