@@ -82,7 +82,7 @@ class Filler:
             related = self.catalogue.table(chance.choice(others))
             found.tables["related"] = found.tables["related_one"] = related.name
             self._noun(found, "related", "related_one", related)
-            own += [self._key(related, c) for c in related.columns if not slots & {"cat", "measure", "date"} or True]
+            own += [self._key(related, c) for c in related.columns]
         if table.naming_column is not None:
             self._column(found, "name", self._key(table, table.naming_column))
         kinds = (

@@ -239,6 +239,9 @@ _PLACE = frozenset(
         "land",
     ]
 )
+_HALF_NAMES = frozenset(
+    ["firstname", "forename", "forenames", "givenname", "lastname", "surname", "familyname", "secondname"]
+)
 _PERSON = frozenset(
     [
         "person",
@@ -339,6 +342,9 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
     if set(words) & _FREE:
         return Role.TEXT
     filled = max(rows - column.missing, 1)
+    if "".join(words) in _HALF_NAMES:
+        # One of two names names nobody.
+        return Role.TEXT if column.distinct > max(0.6 * filled, 30) else Role.CATEGORY
     own = {part.removesuffix("s") for part in table}
     if (
         words

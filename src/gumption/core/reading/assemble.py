@@ -1102,7 +1102,8 @@ class Assembler:
         return noun
 
     def _who(self, draft: Draft, what: str) -> Noun | None:
-        head = self._head(draft, [v.expr for _, v in draft.items if isinstance(v, Measured)])
+        by = [t.by for _, t in draft.of(Top) if t.by is not None]
+        head = self._head(draft, [*by, *(v.expr for _, v in draft.items if isinstance(v, Measured))])
         if what == "who" and self.nouns.split_name(head):
             return Noun(table=head)
         column = self.nouns.person(head) if what == "who" else self.nouns.place(head)

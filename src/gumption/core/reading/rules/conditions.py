@@ -268,6 +268,7 @@ RULES = (
         "K", "C NEG VS", lambda n, _, v: _not(p) if (p := _of_own(v, n)) else None, ("species is not Dog",), weight=0.12
     ),
     Rule("K", "VS ones|one", _is, ("the French ones",), weight=0.1),
+    Rule("K", "HAVING STATE", lambda _, s: s, ("have closed",), weight=0.1),
     Rule("K", "STATE ones|one", lambda s: s, ("the overdue ones",), weight=0.1),
     Rule("K", "STATE", lambda s: s, ("overdue",), weight=0.0),
     Rule("K", "NEG K", lambda _, k: _not(k), ("not Dog", "excluding cats"), weight=0.1),
