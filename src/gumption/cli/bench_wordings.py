@@ -254,12 +254,14 @@ def same_table(gold: Rows, got: Rows) -> bool:
     wanted = [[_known(v) for v in column] for column in zip(*gold, strict=True)]
     held = [[_known(v) for v in column] for column in zip(*got, strict=True)]
     counted = [collections.Counter(c) for c in held]
-    for scaled in (wanted, [_in_hundreds(column) for column in wanted]):
-        fits = [[i for i, c in enumerate(counted) if c == collections.Counter(w)] for w in scaled]
-        rows = collections.Counter(zip(*scaled, strict=True))
-        for places in itertools.islice(itertools.product(*fits), 50):
-            if collections.Counter(zip(*(held[p] for p in places), strict=True)) == rows:
-                return True
+    fits: list[list[tuple[int, list[object]]]] = []
+    for column in wanted:
+        scaled = [column, *([hundreds] if (hundreds := _in_hundreds(column)) != column else [])]
+        fits.append([(i, w) for w in scaled for i, c in enumerate(counted) if c == collections.Counter(w)])
+    for choice in itertools.islice(itertools.product(*fits), 50):
+        rows = collections.Counter(zip(*(w for _, w in choice), strict=True))
+        if collections.Counter(zip(*(held[i] for i, _ in choice), strict=True)) == rows:
+            return True
     return False
 
 

@@ -953,6 +953,9 @@ class Assembler:
             draft.used.add(i)
             if any(isinstance(q, m.Between) for q in quantities):
                 continue
+            if beside.kind == "year_before" and any(isinstance(g, m.PartOf) and g.unit == "year" for g in groups):
+                # Of years, the year before is the one before.
+                beside = Beside("change")
             if beside.kind in ("running", "change", "change_percent", "moving", "year_before"):
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
                 if not timed:

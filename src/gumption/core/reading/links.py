@@ -366,6 +366,7 @@ class Linker:
             yield Edge("V", start, end, Values(key, (code,)), 0.9)
         found = False
         capital = span[0].text[:1].isupper() and start > 0
+        named = {t for s, t in vocabulary.tables_for(tuple(t.stem for t in span)) if s >= 0.97}
         for key, values in hits.items():
             column = vocabulary.column(key)
             if small:
@@ -381,6 +382,9 @@ class Linker:
                 score -= 0.04
             if capital:
                 score += 0.02
+            elif named and key.table not in named:
+                # The supplies are those of the table before they are a word in another.
+                score -= 0.15
             typed = tuple(_typed(v, column) for v in values)
             yield Edge("V", start, end, Values(key, typed), score)
             found = True

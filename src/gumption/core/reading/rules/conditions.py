@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 
+from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
@@ -68,6 +69,8 @@ def _flag(noun: Noun, value: bool = True) -> Part | None:
 
 def _says(how: str):  # type: ignore[no-untyped-def]
     def build(noun: Noun, text: str) -> Part | None:
+        if text.lower() in lexicon.fillers():
+            return None
         return Part(m.Says(noun.key, how, text), "text") if noun.key is not None else None  # type: ignore[arg-type]
 
     return build

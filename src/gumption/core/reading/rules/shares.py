@@ -43,6 +43,18 @@ def _gaps(noun: Noun) -> Worked | None:
     return Worked(m.ShareOf((m.Missing(noun.key),), noun.key.table)) if noun.key is not None else None
 
 
+def _within(*parts: object) -> tuple[object, ...] | None:
+    """How one thing divides up inside each of another."""
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    if len(nouns) != 2 or nouns[0] == nouns[1]:
+        return None
+    return Grouped(nouns[1]), Grouped(nouns[0]), Beside("share_within")
+
+
+def _difference_made(noun: Noun, measured: Measured) -> tuple[object, ...]:
+    return Grouped(noun), Worked(m.Aggregated("mean", measured.expr))
+
+
 def _moving(number: float, unit: m.Unit) -> tuple[Grouped, Beside] | None:
     if number < 2 or not float(number).is_integer():
         return None
@@ -236,6 +248,30 @@ RULES: tuple[Rule, ...] = (
         lambda u: (Grouped(m.PartOf(u, m.EventTime())), Beside("running")),
         ("to date at the close of each quarter",),
         weight=0.35,
+    ),
+    *(
+        Rule("BESX", pattern, _within, (example,), weight=0.3)
+        for pattern, example in (
+            ("C|T split|breakdown|mix within|inside C|T , SHARE?", "breed split within species"),
+            ("C|T SHARE|% within|inside C|T", "breed share within species"),
+            ("SHARE of? C|T within|inside C|T", "share of breed within species"),
+            ("% of? C|T inside|within BY? C|T", "% of breed within species"),
+        )
+    ),
+    Rule(
+        "BES",
+        "percent|%|percentage|percentages|share|shares within C|T",
+        lambda _: Beside("share_within"),
+        ("percent within species",),
+        weight=0.3,
+    ),
+    Rule("BES", "% of subtotal|subtotals", lambda: Beside("share_within"), ("% of subtotal",), weight=0.9),
+    Rule(
+        "BESX",
+        "does|do? being|getting|having F make|makes a? difference to|in|for E",
+        _difference_made,
+        ("does being attended make a difference to fee",),
+        weight=0.4,
     ),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),
     Rule("BES", "RUNNING", lambda _: Beside("running"), ("running total",), weight=0.05),
