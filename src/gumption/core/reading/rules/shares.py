@@ -252,8 +252,8 @@ RULES: tuple[Rule, ...] = (
     *(
         Rule("BESX", pattern, _within, (example,), weight=0.3)
         for pattern, example in (
-            ("C|T split|breakdown|mix within|inside C|T , SHARE?", "breed split within species"),
-            ("C|T SHARE|% within|inside C|T", "breed share within species"),
+            ("C|T split|breakdown|mix within|inside C|T", "breed split within species"),
+            ("C|T SHARE within|inside C|T", "breed share within species"),
             ("SHARE of? C|T within|inside C|T", "share of breed within species"),
             ("% of? C|T inside|within BY? C|T", "% of breed within species"),
         )
