@@ -78,6 +78,8 @@ class KindsOfTables(unittest.TestCase):
         words, _, rows = self.asked("distribution of births")
         self.assertIn("band", words)
         self.assertEqual(sum(int(str(r[1])) for r in rows), 12)
+        found = chosen(self.reader.read("births in bands of 100", DAY), self.opened.answerer)
+        self.assertRegex(self.opened.answerer.answer(found.readings[0].plan, DAY).finding, r"\d+ to \d+ has the most")
 
     def test_what_rose_the_most(self) -> None:
         _, _, rows = self.asked("which region grew most in births from 2022 to 2025")

@@ -6,7 +6,8 @@ from decimal import Decimal
 
 from gumption.core.model.names import plural
 from gumption.core.model.types import Value
-from gumption.core.plan.expressions import Aggregate
+from gumption.core.plan.expressions import Aggregate, Bin
+from gumption.core.plan.steps import Derive
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, aggregate_words, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import shown
@@ -38,7 +39,19 @@ def _some(names: list[str], most: int = 4) -> str:
 
 def label(answer: Answer, row: int) -> str:
     """What a row is about, from its label columns."""
-    return ", ".join(label_value(answer.columns[i], answer.rows[row][i]) for i in answer.labels[:3]) or "all"
+    shown_labels = (_banded(answer, answer.columns[i], answer.rows[row][i]) for i in answer.labels[:3])
+    return ", ".join(shown_labels) or "all"
+
+
+def _banded(answer: Answer, name: str, value: Value) -> str:
+    """A group's value in words; a bin by both its edges."""
+    number = _number(value)
+    for step in answer.plan.steps:
+        if isinstance(step, Derive) and step.name == name and isinstance(step.expression, Bin):
+            width = step.expression.width
+            if width is not None and number is not None:
+                return f"{number:,.10g} to {number + width:,.10g}"
+    return label_value(name, value)
 
 
 def label_value(name: str, value: Value) -> str:
