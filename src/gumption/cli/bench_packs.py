@@ -33,6 +33,14 @@ KEPT = HOME / ".setup" / "bench"
 INTAKE = HOME / "src" / "gumption" / "intake"
 
 
+def keep(name: str, verdicts: list[dict[str, Any]]) -> None:
+    """Write a run's verdicts whole, or leave those of the run before."""
+    KEPT.mkdir(parents=True, exist_ok=True)
+    with tempfile.NamedTemporaryFile("w", dir=KEPT, delete=False) as file:
+        json.dump(verdicts, file)
+    os.replace(file.name, KEPT / name)
+
+
 def scorer(folder: Path) -> Any:
     spec = importlib.util.spec_from_file_location("score", folder.parent / "score.py")
     assert spec is not None and spec.loader is not None
@@ -129,7 +137,6 @@ def _line(name: str, verdicts: list[dict[str, Any]]) -> str:
 def bench_packs(folders: list[str], reach: bool = True) -> int:
     """Run the packs on both cores, print the totals, and what changed since the run before."""
     paths = [Path(f).resolve() for f in folders if (Path(f) / "gold.jsonl").exists()]
-    KEPT.mkdir(parents=True, exist_ok=True)
     begun = time.perf_counter()
     with ProcessPoolExecutor(os.cpu_count()) as pool:
         results = list(pool.map(run_pack, paths, [reach] * len(paths)))
@@ -165,6 +172,4 @@ def _changes(verdicts: list[dict[str, Any]]) -> None:
         if known is not None and known["right"] != verdict["right"]:
             print(f"{'+' if verdict['right'] else '-'} {verdict['pack']} {verdict['id']}: {verdict['ask']}")
     merged = {**before, **{(v["pack"], v["id"]): v for v in verdicts}}
-    with tempfile.NamedTemporaryFile("w", dir=KEPT, delete=False) as file:
-        json.dump(list(merged.values()), file)
-    os.replace(file.name, path)
+    keep(path.name, list(merged.values()))

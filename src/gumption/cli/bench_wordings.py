@@ -14,14 +14,13 @@ import logging
 import os
 import random
 import re
-import tempfile
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from gumption.cli.bench_packs import KEPT, opened_pack
-from gumption.cli.wordings_meanings import Filling, Meanings
+from gumption.cli.bench_packs import keep, opened_pack
+from gumption.cli.wordings_meanings import SLOT, Filling, Meanings
 from gumption.cli.wordings_notation import Call, Node, NotWritten, parsed
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type, Value
@@ -33,13 +32,13 @@ from gumption.core.reading.judgement import signs
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.read import QuestionReader
+from gumption.core.reading.schema import Nouns
 from gumption.engines.answering import Answerer
-from gumption.engines.choosing import chosen
+from gumption.engines.choosing import chosen, says_nothing
 from gumption.engines.errors import CannotAnswer
 
 TRIES = 5
 """Fillings that are tried until a meaning has an answer that says something."""
-_SLOT = re.compile(r"\{([a-z_0-9]+)\}")
 _UNITS = {"GBP": "pounds", "EUR": "euros", "USD": "dollars", "min": "minutes"}
 
 Rows = tuple[tuple[Value, ...], ...]
@@ -64,19 +63,19 @@ def singular(words: str) -> str:
 class Filler:
     """Fills slots from one table and those beside it."""
 
-    def __init__(self, catalogue: Catalogue, table: str, day: dt.date, reader: QuestionReader) -> None:
-        self.catalogue, self.table, self.day, self.reader = catalogue, catalogue.table(table), day, reader
+    def __init__(self, nouns: Nouns, table: str, day: dt.date) -> None:
+        self.nouns, self.catalogue, self.day = nouns, nouns.catalogue, day
+        self.table = nouns.catalogue.table(table)
 
     def filled(self, slots: set[str], spoken_slots: set[str], chance: random.Random) -> Filling | None:
         """A filling of these slots, of which some are said; None where the tables have nothing for one of them."""
         found, table = Filling(), self.table
         own = [self._key(table, c) for c in table.columns]
-        assert self.reader.nouns is not None
         child = "related" in slots or "related_one" in slots
         found.tables["rows"] = table.name
         self._noun(found, "rows", "row", table)
         if child:
-            others = self.reader.nouns.children(table.name) or [r.other for r in self.catalogue.parents(table.name)]
+            others = self.nouns.children(table.name) or [r.other for r in self.catalogue.parents(table.name)]
             if not others:
                 return None
             related = self.catalogue.table(chance.choice(others))
@@ -110,7 +109,8 @@ class Filler:
         if slots & {"start", "end"} and not self._two_times(found, table):
             return None
         self._values(found, chance)
-        return found if self._numbers(found, slots, chance) and slots <= set(found.said) else None
+        self._numbers(found, slots, chance)
+        return found if slots <= set(found.said) else None
 
     @staticmethod
     def _key(table: Table, column: Column) -> ColumnKey:
@@ -183,7 +183,7 @@ class Filler:
             for name, value in zip(names, chance.sample(usual, len(names)), strict=True):
                 found.said[name], found.values[name] = value, value
 
-    def _numbers(self, found: Filling, slots: set[str], chance: random.Random) -> bool:
+    def _numbers(self, found: Filling, slots: set[str], chance: random.Random) -> None:
         n = chance.choice((3, 4, 5))
         found.numbers["n"], found.said["n"] = n, str(n)
         key = found.columns.get("measure") or found.columns.get("score")
@@ -198,7 +198,6 @@ class Filler:
             found.said["unit"] = _UNITS.get(column.unit, column.unit)
         time = found.columns.get("date") or found.columns.get("start")
         if time is None and slots & {"year", "year2", "month", "day", "date"}:
-            assert self.reader.nouns is not None
             times = [c for c in self.table.columns if c.type.is_time and c.low is not None]
             time = self._key(self.table, times[0]) if times else None
         if time is not None:
@@ -213,7 +212,6 @@ class Filler:
                 "day": f"{day.day} {MONTH_NAMES[day.month - 1]} {day.year}",
             }
             found.numbers |= {"year": year, "year2": year + 1}
-        return True
 
     @staticmethod
     def _round(value: float) -> float:
@@ -279,7 +277,8 @@ class Bank:
         self.catalogue, self.answerer, self.day = catalogue, answerer, day
         self.reader = QuestionReader(catalogue)
         assert self.reader.nouns is not None
-        self.fillers = [Filler(catalogue, t, day, self.reader) for t in self.reader.nouns.facts[:3]]
+        self.nouns = self.reader.nouns
+        self.fillers = [Filler(self.nouns, t, day) for t in self.nouns.facts[:3]]
 
     def verdict(self, template: dict[str, object], chance: random.Random) -> Verdict:
         """One wording filled, read, and held against its meanings."""
@@ -289,43 +288,36 @@ class Bank:
             trees = [parsed(str(text)) for text in means]
         except NotWritten:
             return Verdict(family, "unsaid", say, str(means[0]))
-        if not isinstance(trees[0], Call) or trees[0].name not in ("Ask", "Decline", "About"):
+        if not isinstance(trees[0], Call) or trees[0].name not in ("Ask", "Decline"):
             return Verdict(family, "unsaid", say, str(means[0]))
-        slots = set(_SLOT.findall(say)) | set(_SLOT.findall(" ".join(map(str, means))))
+        slots = set(SLOT.findall(say)) | set(SLOT.findall(" ".join(map(str, means))))
         why, reason = "unfit", ""
         for _ in range(TRIES):
-            filling = chance.choice(self.fillers).filled(slots, set(_SLOT.findall(say)), chance)
+            filling = chance.choice(self.fillers).filled(slots, set(SLOT.findall(say)), chance)
             if filling is None:
                 continue
             question = filling.told(say)
             if trees[0].name == "Decline":
                 return self._declined(family, question, trees[0])
-            if trees[0].name == "About":
-                return Verdict(family, "unsaid", say, str(means[0]))
             golds: list[Rows] = []
             for tree in trees:
                 try:
                     golds.append(self._gold(tree, filling))
                 except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError) as error:
                     why, reason = "unsaid", repr(error)
-            if golds and not all(self._empty(g) for g in golds):
+            if golds and not all(says_nothing(g) for g in golds):
                 return self._read(family, question, str(means[0]), golds)
         return Verdict(family, why, say, str(means[0]), reason)
 
     def _gold(self, tree: Node, filling: Filling) -> Rows:
-        assert self.reader.nouns is not None
-        ask = Meanings(self.catalogue, self.reader.nouns, self.day, filling).ask(tree)
+        ask = Meanings(self.catalogue, self.nouns, self.day, filling).ask(tree)
         if ask.lists and not ask.shows:
-            naming = self.reader.nouns.naming(ask.head)
+            naming = self.nouns.naming(ask.head)
             key = self.catalogue.table(ask.head).key
             shown = naming if naming is not None else m.Col(ColumnKey(ask.head, key.name)) if key is not None else None
             ask = ask.but(shows=(shown,) if shown is not None else ())
         _, rows = self.answerer.rows(plan_of(ask, self.catalogue, self.day))
         return tuple(rows)
-
-    @staticmethod
-    def _empty(rows: Rows) -> bool:
-        return not rows or (len(rows) == 1 and all(v is None or v == 0 for v in rows[0]))
 
     def _declined(self, family: str, question: str, tree: Call) -> Verdict:
         found = chosen(self.reader.read(question, self.day), self.answerer)
@@ -388,10 +380,7 @@ def bench_wordings(bank: Path, folders: list[Path], share: float = 1.0) -> int:
     for family in sorted(families, key=lambda f: _share(families[f])):
         print(_line(family, families[family]))
     print(_line("all", verdicts))
-    KEPT.mkdir(parents=True, exist_ok=True)
-    with tempfile.NamedTemporaryFile("w", dir=KEPT, delete=False) as file:
-        json.dump([v.__dict__ for v in verdicts], file)
-    os.replace(file.name, KEPT / "wordings.json")
+    keep("wordings.json", [v.__dict__ for v in verdicts])
     return 0
 
 

@@ -38,6 +38,9 @@ _DAYS = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "su
 _OPPOSITE: dict[str, m.Comparison] = {"<": ">", "<=": ">=", ">": "<", ">=": "<=", "=": "=", "!=": "!="}
 
 
+SLOT = re.compile(r"\{([a-z_0-9]+)\}")
+
+
 @dataclass
 class Filling:
     """What stands in the slots of a wording: words to say, and what they mean."""
@@ -48,9 +51,12 @@ class Filling:
     values: dict[str, str] = field(default_factory=dict)
     numbers: dict[str, float] = field(default_factory=dict)
 
-    def told(self, say: str) -> str:
-        """The wording with its slots filled."""
-        return re.sub(r"\{([a-z_0-9]+)\}", lambda found: self.said[found[1]], say)
+    def told(self, text: str) -> str:
+        """The text with its slots filled. Raises NotWritten where one has no filling."""
+        missing = set(SLOT.findall(text)) - set(self.said)
+        if missing:
+            raise NotWritten(f"{text} has no filling for {', '.join(sorted(missing))}")
+        return SLOT.sub(lambda found: self.said[found[1]], text)
 
 
 class Meanings:
@@ -296,21 +302,14 @@ class Meanings:
     def span(self, time: m.Expr, raw: str) -> m.Condition:
         raw = raw.rstrip(")").strip()
         if raw.lower() in ("{month}", "{month2}"):
-            name = self.said(raw).lower()
+            name = self.filling.told(raw).lower()
             return m.PartIs("month", time, (_MONTHS.index(name) + 1,))
         low, high = self.days(raw)
         return m.Within(time, low, high)
 
-    def said(self, raw: str) -> str:
-        for name, words in self.filling.said.items():
-            raw = raw.replace("{" + name + "}", words)
-        if "{" in raw:
-            raise NotWritten(f"{raw} has no filling")
-        return raw
-
     def days(self, raw: str) -> tuple[dt.date | None, dt.date | None]:
         """The first and the last day of a span in words."""
-        text = self.said(raw).lower().strip()
+        text = self.filling.told(raw).lower().strip()
         year = self.day.year
         to_date = {
             "year to date": dt.date(year, 1, 1),
@@ -343,7 +342,7 @@ class Meanings:
     def part(self, unit: str, time: m.Expr, items: tuple[wn.Node, ...]) -> m.Condition:
         numbers = []
         for item in items:
-            text = self.said(self.raw(item)).lower()
+            text = self.filling.told(self.raw(item)).lower()
             if text in _MONTHS:
                 numbers.append(_MONTHS.index(text) + 1)
             elif text in _DAYS:

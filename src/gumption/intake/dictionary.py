@@ -11,6 +11,7 @@ import pyarrow.parquet as pq
 
 from gumption.core.model.catalogue import Table
 from gumption.core.model.meaning import ColumnMeaning
+from gumption.core.model.names import plain
 from gumption.core.reading.lexicon import expanded
 from gumption.intake.describe import described_as
 from gumption.intake.errors import UnreadableFile
@@ -47,13 +48,7 @@ def explained(tables: list[Table], parquet: Mapping[str, Path]) -> list[Table]:
     found = []
     for table in tables:
         for other in tables:
-            if other is table or other.rows > 2_000 or len(other.columns) > 8:
-                continue
-            listed = [
-                c for c in other.columns if {_plain(v) for v in c.values} & {_plain(c.name) for c in table.columns}
-            ]
-            names = {_plain(c.name) for c in table.columns}
-            if not any(len(names & {_plain(v) for v in c.values}) >= max(3, 0.6 * len(names)) for c in listed):
+            if other is table or other.rows > 2_000 or len(other.columns) > 8 or not other.lists_columns_of(table):
                 continue
             rows = pq.read_table(parquet[other.name])
             columns = {
@@ -74,30 +69,26 @@ def explained(tables: list[Table], parquet: Mapping[str, Path]) -> list[Table]:
 
 def _whole_meanings(columns: dict[str, list[str | None]], table: Table) -> dict[str, str]:
     """All that a dictionary's row says of each column, one clause behind the other."""
-    known = {_plain(c.name): c.name for c in table.columns}
-    naming = max(columns, key=lambda n: sum(_plain(v or "") in known for v in columns[n]))
+    known = {plain(c.name): c.name for c in table.columns}
+    naming = max(columns, key=lambda n: sum(plain(v or "") in known for v in columns[n]))
     found = {}
     for place, value in enumerate(columns[naming]):
-        name = known.get(_plain(value or ""))
+        name = known.get(plain(value or ""))
         if name is not None:
             said = [columns[n][place] or "" for n in columns if n != naming]
             found[name] = "; ".join(s.strip() for s in said if s.strip())[:2000]
     return found
 
 
-def _plain(name: str) -> str:
-    return re.sub(r"[\W_]+", "", name).lower()
-
-
 def _meanings(columns: dict[str, list[str | None]], table: Table) -> dict[str, ColumnMeaning]:
-    known = {_plain(c.name): c.name for c in table.columns}
+    known = {plain(c.name): c.name for c in table.columns}
     # A file without a header has its first row taken as names; these are a row like the others then.
-    lists = {n: [n, *values] if _plain(n) in known else values for n, values in columns.items()}
-    hits = {n: sum(_plain(v or "") in known for v in values) for n, values in lists.items()}
+    lists = {n: [n, *values] if plain(n) in known else values for n, values in columns.items()}
+    hits = {n: sum(plain(v or "") in known for v in values) for n, values in lists.items()}
     naming = max(hits, key=lambda n: hits[n])
     if not hits[naming]:
         return {}
-    headed = _plain(naming) not in known
+    headed = plain(naming) not in known
     rest = [n for n in columns if n != naming]
     display = next((n for n in rest if headed and _DISPLAY.search(n)), None)
     synonyms = next((n for n in rest if headed and n != display and _SYNONYMS.search(n)), None)
@@ -107,7 +98,7 @@ def _meanings(columns: dict[str, list[str | None]], table: Table) -> dict[str, C
         meaning = max(left, key=lambda n: sum(len(v or "") for v in columns[n]), default=None)
     found = {}
     for place, value in enumerate(lists[naming]):
-        name = known.get(_plain(value or ""))
+        name = known.get(plain(value or ""))
         if name is None:
             continue
 

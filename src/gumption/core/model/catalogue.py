@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from gumption.core.model.names import plain
 from gumption.core.model.types import Role, Type
 
 _BIRTH = re.compile(r"birth|born|dob\b", re.IGNORECASE)
@@ -120,6 +121,12 @@ class Table(BaseModel):
         if self.naming is not None:
             return self.column(self.naming)
         return next((c for c in self.columns if c.role is Role.NAME), self.key)
+
+    def lists_columns_of(self, other: Table) -> bool:
+        """True for a table that names, in one column, most of another's columns: their data dictionary."""
+        names = {plain(c.name) for c in other.columns}
+        listed = ({plain(v) for v in c.values} for c in self.columns if c.type is Type.TEXT)
+        return any(len(names & values) >= max(3, 0.6 * len(names)) for values in listed)
 
     @property
     def time_column(self) -> Column | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Container
 
 
@@ -16,3 +17,8 @@ def free_name(base: str, taken: Container[str]) -> str:
 def plural(count: int, one: str, many: str | None = None) -> str:
     """1 row, 2 rows."""
     return f"{count:,} {one if count == 1 else many or one + 's'}"
+
+
+def plain(name: str) -> str:
+    """A name without case, blanks and signs, by which two ways to write it are the same."""
+    return re.sub(r"[\W_]+", "", name).lower()

@@ -39,6 +39,7 @@ from gumption.core.reading.pieces import (
     Worked,
 )
 from gumption.core.reading.schema import Nouns, tables_of
+from gumption.core.reading.times import UNITS
 from gumption.core.reading.tokens import Token
 
 TOPS = frozenset(
@@ -77,7 +78,6 @@ TOPS = frozenset(
 P = TypeVar("P")
 BEAM = 28
 SEQUENCES = 24
-_TIME_UNITS = frozenset(["day", "week", "month", "quarter", "year"])
 LONG_AGO = dt.date.min
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
@@ -155,7 +155,7 @@ def _is_of_time(edge: Edge, tokens: Sequence[Token]) -> bool:
     if edge.category not in ("TOP", "TOPX") or edge.start + 2 >= len(tokens):
         return False
     word, number, unit = tokens[edge.start : edge.start + 3]
-    return word.lower == "last" and number.number is not None and unit.lower.rstrip("s") in _TIME_UNITS
+    return word.lower == "last" and number.number is not None and unit.lower.rstrip("s") in UNITS
 
 
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
@@ -186,6 +186,10 @@ def _one_figure(ask: m.Ask) -> m.Ask:
     return plain.but(where=tuple(dict.fromkeys((*plain.where, figure.condition))))
 
 
+def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
+    return next((q for q in quantities if isinstance(q, m.Between)), None)
+
+
 @dataclass
 class Draft:
     """The pieces of one sequence by kind, and what was used of them."""
@@ -209,6 +213,10 @@ class Draft:
     def of(self, kind: type[P]) -> list[tuple[int, P]]:
         """The pieces of a kind, each with its place."""
         return [(i, v) for i, v in self.items if isinstance(v, kind)]
+
+    def asks(self) -> list[str]:
+        """What the words that ask are asking: list, which, who, where, when."""
+        return [a.what for _, a in self.of(Asking)]
 
 
 def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:
@@ -289,20 +297,18 @@ class Assembler:
 
     def _of_totals(self, ask: m.Ask) -> m.Ask:
         """Where a category has a row for all of it together, that row is meant, or every row but that."""
-        tables = {ask.head, *tables_of((ask.quantities, ask.groups, ask.order))}
         compared = any(isinstance(c, m.Compared) for c in ask.where)
         if not ask.quantities and not ask.order and not compared:
             return ask
         said = set(m.columns_in((ask.where, ask.quantities)))
         more: list[m.Condition] = []
-        for table in tables:
-            for column in self.catalogue.table(table).columns:
-                key = m.ColumnKey(table, column.name)
-                totals = self.nouns.totals(key)
-                if totals and key not in said and table == ask.head:
-                    whole = m.Is(key, totals)
-                    grouped = m.Col(key) in (*ask.groups, *ask.shows)
-                    more.append(m.Not(whole) if grouped else whole)
+        for column in self.catalogue.table(ask.head).columns:
+            key = m.ColumnKey(ask.head, column.name)
+            totals = self.nouns.totals(key)
+            if totals and key not in said:
+                whole = m.Is(key, totals)
+                grouped = m.Col(key) in (*ask.groups, *ask.shows)
+                more.append(m.Not(whole) if grouped else whole)
         return ask.but(where=(*ask.where, *more)) if more else ask
 
     def _idle(self, edge: Edge, ask: m.Ask) -> bool:
@@ -509,20 +515,16 @@ class Assembler:
     ) -> list[m.Quantity]:
         """Average order, median claim: of the table's main measure."""
         made: list[m.Quantity] = []
-        made_of = next((q.expr for q in found if isinstance(q, m.Aggregated)), None)
         for i, function in functions:
             if function.function == "sum" and found:
                 draft.used.add(i)
                 continue
             if found and isinstance(found[0], m.Aggregated) and found[0].expr is not None:
+                made.append(m.Aggregated(function.function, found[0].expr, percent=function.percent))  # type: ignore[arg-type]
+                draft.used.add(i)
                 if found[0].function == "sum" and len(found) == 1:
                     # "How many sessions did they attend on average" is no sum.
                     found.clear()
-                    made.append(m.Aggregated(function.function, made_of, percent=function.percent))  # type: ignore[arg-type]
-                    draft.used.add(i)
-                    continue
-                made.append(m.Aggregated(function.function, found[0].expr, percent=function.percent))  # type: ignore[arg-type]
-                draft.used.add(i)
                 continue
             if found:
                 continue
@@ -532,7 +534,7 @@ class Assembler:
             if expr is None or not (nouns or function.main):
                 continue
             for j, noun in draft.of(Noun):
-                if isinstance(noun, Noun) and (noun.table == head or noun.unknown):
+                if noun.table == head or noun.unknown:
                     draft.used.add(j)
                     if noun.unknown:
                         # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
@@ -730,26 +732,19 @@ class Assembler:
                 draft.used.add(i)
         groups = self._without_rows(draft, groups, quantities)
         grouped_nouns, groups = self._noun_groups(draft, groups, quantities, kinds)
-        if draft.of(Moved):
-            quantities, moved = self._moved(draft, quantities, groups)
-        else:
-            moved = ()
+        quantities, moved = self._moved(draft, quantities, groups)
         more, having = self._holds(draft, head, quantities, bool(groups))
         having = (*having, *moved)
         where = (*where, *more)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
-        if (
-            Asking in kinds
-            and grouped_nouns == 0
-            and any(isinstance(a, Asking) and a.what == "list" for _, a in draft.items)
-        ):
+        if Asking in kinds and grouped_nouns == 0 and "list" in draft.asks():
             if self._tables_named(draft) and not groups:
                 draft.cost("a list was asked for", 0.5)
         order = self.order(draft, quantities, (), head)
         if order and not groups:
             draft.cost("one number sorted", 0.6)
-        if not groups and any(a.what == "who" for _, a in draft.of(Asking)):
+        if not groups and "who" in draft.asks():
             draft.cost("who as a number", 0.5)
         where, groups = self._time_named(draft, where, groups)
         return m.Ask(
@@ -790,7 +785,7 @@ class Assembler:
                 continue
             quantity = self.nouns.aggregate(moved.measured.expr) if moved.measured is not None else None
             made, _, _ = self._versus(draft, pairs[:1], [quantity] if quantity is not None else quantities[:1], groups)
-            change = next((q for q in made if isinstance(q, m.Between)), None)
+            change = _change_among(made)
             if change is None:
                 continue
             quantities = made
@@ -803,7 +798,7 @@ class Assembler:
     ) -> tuple[tuple[m.Condition, ...], list[m.Expr]]:
         """A date that is only named, as by "joiners", is when things happened."""
         for i, noun in draft.of(Noun):
-            if i in draft.used or not isinstance(noun, Noun) or noun.key is None or noun.key not in self.nouns.dates:
+            if i in draft.used or noun.key is None or noun.key not in self.nouns.dates:
                 continue
             change: dict[object, object] = {m.EventTime(): m.Col(noun.key)}
             if any(isinstance(p, m.EventTime) for p in m.parts((where, tuple(groups)))):
@@ -814,7 +809,7 @@ class Assembler:
     def _use_unknown(self, draft: Draft) -> None:
         """An unknown noun is the rows."""
         for i, noun in draft.of(Noun):
-            if isinstance(noun, Noun) and noun.unknown:
+            if noun.unknown:
                 draft.used.add(i)
                 draft.cost("rows by another word", 0.3)
                 return
@@ -951,12 +946,12 @@ class Assembler:
     ) -> list[m.Quantity]:
         for i, beside in besides:
             draft.used.add(i)
-            if any(isinstance(q, m.Between) for q in quantities):
+            if _change_among(quantities) is not None:
                 continue
             if beside.kind == "year_before" and any(isinstance(g, m.PartOf) and g.unit == "year" for g in groups):
                 # Of years, the year before is the one before.
                 beside = Beside("change")
-            if beside.kind in ("running", "change", "change_percent", "moving", "year_before"):
+            if beside.kind in m.ALONG_TIME:
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
                 if not timed:
                     groups.insert(0, m.PartOf("month", m.EventTime()))
@@ -974,8 +969,7 @@ class Assembler:
             return None
         i, top = tops[0]
         draft.used.add(i)
-        when = [j for j, a in draft.items if isinstance(a, Asking) and a.what == "when"]
-        if (when and top.noun is not None) or (when and top.by is not None):
+        if "when" in draft.asks() and (top.noun is not None or top.by is not None):
             return self._first_time(draft, top)
         if len(tops) > 1:
             draft.cost("two tops", 0.4)
@@ -996,8 +990,8 @@ class Assembler:
         where = self._conditions(draft)
         subject = top.noun or self._subject(draft, i)
         quantities = self._quantities(draft, bare=top.by is None)
-        if top.by is not None and any(isinstance(f, Function) for _, f in draft.items):
-            functions = draft.of(Function)
+        functions = draft.of(Function)
+        if top.by is not None and functions:
             quantities = [m.Aggregated(functions[0][1].function, top.by)]  # type: ignore[arg-type]
             draft.used.add(functions[0][0])
             top = dataclasses.replace(top, by=None)
@@ -1020,7 +1014,7 @@ class Assembler:
             if not ask.groups or not ask.quantities:
                 return None
             made, groups, extra = self._versus(draft, versus, [ask.quantities[0]], list(ask.groups))
-            change = next((q for q in made if isinstance(q, m.Between)), None)
+            change = _change_among(made)
             if change is None:
                 return None
             ask = ask.but(quantities=tuple(made), where=(*ask.where, *extra), order=(m.Order(change, top.descending),))
@@ -1038,7 +1032,7 @@ class Assembler:
         shows = self._shown(draft, ask)
         if ask.lists and (names := self.nouns.split_name(ask.head)):
             shows = (*(n for n in names if n not in (*ask.shows, *shows)), *shows)
-        elif ask.lists and any(isinstance(a, Asking) and a.what == "who" for _, a in draft.items):
+        elif ask.lists and "who" in draft.asks():
             person = next(
                 (
                     p
@@ -1077,7 +1071,7 @@ class Assembler:
         shows: list[m.Expr] = []
         have = set(m.columns_in((ask.shows, ask.order)))
         for i, noun in draft.of(Noun):
-            if isinstance(noun, Noun) and i not in draft.used and noun.key is not None and noun.key not in have:
+            if i not in draft.used and noun.key is not None and noun.key not in have:
                 if self.nouns.column(noun.key).role is Role.FLAG:
                     draft.cost("flag shown", 0.3)
                 if self.catalogue.path(ask.head, noun.key.table) is not None:
@@ -1085,7 +1079,7 @@ class Assembler:
                     draft.used.add(i)
                     draft.cost("shown", 0.08)
         for i, measured in draft.of(Measured):
-            if isinstance(measured, Measured) and i not in draft.used:
+            if i not in draft.used:
                 if all(self.catalogue.path(ask.head, t) is not None for t in tables_of(measured.expr)):
                     shows.append(measured.expr)
                     draft.used.add(i)
@@ -1094,9 +1088,9 @@ class Assembler:
 
     def _subject(self, draft: Draft, top: int) -> Noun | None:
         """The noun of which there is a most: the nearest, those before a top first."""
-        nouns = [(abs(i - top) + (0.5 if i > top else 0.0), i, n) for i, n in draft.of(Noun) if isinstance(n, Noun)]
+        nouns = [(abs(i - top) + (0.5 if i > top else 0.0), i, n) for i, n in draft.of(Noun)]
         if not nouns:
-            who = next((a.what for _, a in draft.items if isinstance(a, Asking) and a.what in ("who", "where")), None)
+            who = next((a for a in draft.asks() if a in ("who", "where")), None)
             if who is not None:
                 return self._who(draft, who)
             return None
@@ -1263,7 +1257,7 @@ class Assembler:
         if any(c.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
             return self._points(draft)
         named = self._tables_named(draft)
-        asks = [a.what for _, a in draft.items if isinstance(a, Asking)]
+        asks = draft.asks()
         nouns = draft.of(Noun)
         keyed = [(i, n) for i, n in nouns if n.key is not None and self.nouns.tells_rows(n.key)]
         where = self._conditions(draft)
@@ -1282,7 +1276,7 @@ class Assembler:
                 return None
             head = self._head(draft)
             self._use_unknown(draft)
-            if not any(isinstance(n, Noun) and n.unknown for _, n in nouns):
+            if not any(n.unknown for _, n in nouns):
                 draft.cost("unnamed rows", 0.15 if asks else 0.3)
         if not named and keyed and keyed[0][1].key is not None:
             chosen = m.Col(keyed[0][1].key)
@@ -1338,7 +1332,7 @@ class Assembler:
         """The different values of a column: which regions, who, what kinds."""
         if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Measured, Rated}:
             return None
-        asks = [a.what for _, a in draft.items if isinstance(a, Asking)]
+        asks = draft.asks()
         nouns = [(i, n) for i, n in draft.of(Noun) if n.key is not None]
         nouns = [
             (i, n)

@@ -23,7 +23,8 @@ _QUANTITY = _stems("quantity qty units unit pieces piece stock number count nigh
 _PRICE = _stems("price rate fee tariff selling")
 _COST = _stems("cost costs")
 _PER = _stems("unit per each hourly daily nightly list price rate")
-_BIRTH = _stems("birth born birthday")
+_WHOLE = _stems("total overall full")
+BIRTH = _stems("birth born birthday")
 _BEGUN = _stems("installed acquired bought built made opened founded established registered launched")
 
 PROFIT = (
@@ -122,7 +123,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             unit_cost = unit_cost or m.Col(key)
         elif words & _COST and here:
             costs.append(m.Col(key))
-            if words & _stems("total overall full"):
+            if words & _WHOLE:
                 cost = m.Col(key)
         elif words & _PRICE and head not in GENERIC_MONEY - _PRICE:
             price = price or m.Col(key)
@@ -150,6 +151,11 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
 def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """(phrase, what it means, how sure) for every measure that the columns make."""
     held = {p for words in vocabulary.columns.values() for p in words.parts}
+    totals = any(
+        c.role is Role.MONEY and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY - _COST - _PRICE
+        for t in vocabulary.catalogue.tables
+        for c in t.columns
+    )
     for table in vocabulary.tables:
         found = trade(vocabulary, table)
         # Only a table that has a part of it itself makes the measure.
@@ -168,12 +174,6 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
                 yield "unit " + phrase, each, 0.85
             if found.quantity is None:
                 yield from ((phrase, each, 0.6) for phrase in PROFIT)
-        totals = any(
-            c.role is Role.MONEY
-            and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY - _COST - _PRICE
-            for t in vocabulary.catalogue.tables
-            for c in t.columns
-        )
         if found.quantity is not None and found.price is not None and not found.written and not totals:
             worth = m.Arithmetic("*", found.quantity, found.price)
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
@@ -195,20 +195,20 @@ def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple
 
 
 def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
+    if stem("age") in held:
+        return
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
-        if column.type.is_time and _words(vocabulary, key) & _BIRTH and stem("age") not in held:
+        words = _words(vocabulary, key)
+        if column.type.is_time and words & (BIRTH | _BEGUN):
             age = m.Length("whole_years", m.Col(key), m.Today(day))
-            yield from ((phrase, age, 0.88) for phrase in AGE)
-        elif column.type.is_time and _words(vocabulary, key) & _BEGUN and stem("age") not in held:
-            age = m.Length("whole_years", m.Col(key), m.Today(day))
-            yield from ((phrase, age, 0.62) for phrase in AGE)
+            yield from ((phrase, age, 0.88 if words & BIRTH else 0.62) for phrase in AGE)
 
 
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:
     """Start and end of something on the rows of a table: the event's time first, then every other pair in order."""
     found = vocabulary.table(table)
-    dates = [c for c in found.columns if c.type.is_time and not _words(vocabulary, ColumnKey(table, c.name)) & _BIRTH]
+    dates = [c for c in found.columns if c.type.is_time and not _words(vocabulary, ColumnKey(table, c.name)) & BIRTH]
     clocks = [c for c in found.columns if c.type is Type.TIME]
     pairs = []
     for group in (dates, clocks):

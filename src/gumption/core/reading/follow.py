@@ -29,7 +29,7 @@ from gumption.core.reading.pieces import (
     Worked,
 )
 from gumption.core.reading.schema import tables_of
-from gumption.core.reading.times import months_later
+from gumption.core.reading.times import MONTHS_IN, months_later
 from gumption.core.reading.tokens import Token
 
 _OPENERS = frozenset(
@@ -151,15 +151,12 @@ class _Edit:
     # --- rows behind a number
 
     def _rows_behind(self, ask: m.Ask) -> m.Ask:
-        asks = [a.what for _, a in self.draft.of(Asking)]
+        asks = self.draft.asks()
         kinds = {type(v) for _, v in self.draft.items}
         lists = bool(asks) or ("who" in self.words)
         if ask.lists and {"who", "whose"} & {*asks, *self.words}:
             return ask.but(shows=(*ask.shows, *self._person(ask.head, ["who"])))
-        if any(
-            isinstance(n, Noun) and n.key is not None and not self.nouns.names_rows(n.key)
-            for _, n in self.draft.of(Noun)
-        ):
+        if any(n.key is not None and not self.nouns.names_rows(n.key) for _, n in self.draft.of(Noun)):
             return ask
         if (
             not lists
@@ -393,9 +390,7 @@ class _Edit:
                 for q in ask.quantities
             )
             groups = ask.groups
-            if beside.kind in ("running", "change", "change_percent", "moving", "year_before") and not any(
-                isinstance(g, m.PartOf) for g in groups
-            ):
+            if beside.kind in m.ALONG_TIME and not any(isinstance(g, m.PartOf) for g in groups):
                 groups = (m.PartOf("month", m.EventTime()), *groups)
             ask = ask.but(quantities=made, groups=groups)
         return ask
@@ -405,7 +400,7 @@ class _Edit:
     def _columns(self, ask: m.Ask) -> m.Ask:
         shows = list(ask.shows)
         for i, noun in self.draft.of(Noun):
-            if not isinstance(noun, Noun) or i in self.draft.used or noun.unknown:
+            if i in self.draft.used or noun.unknown:
                 continue
             if noun.table is not None:
                 if noun.table == ask.head or ask.lists:
@@ -428,7 +423,7 @@ class _Edit:
                 self.draft.used.add(i)
         if ask.lists:
             for i, measured in self.draft.of(Measured):
-                if isinstance(measured, Measured) and i not in self.draft.used:
+                if i not in self.draft.used:
                     if all(self._reaches(ask, t) for t in tables_of(measured.expr)):
                         shows.append(measured.expr)
                         self.draft.used.add(i)
@@ -482,7 +477,7 @@ def _moved(ask: m.Ask, unit: str) -> m.Ask | None:
         return None
     old = spans[0]
     assert old.low is not None and old.high is not None
-    months = {"month": 1, "quarter": 3, "year": 12}[unit]
+    months = MONTHS_IN[unit]
     low = months_later(old.low.replace(day=1), -months)
     high = months_later((old.high + dt.timedelta(days=1)).replace(day=1), -months) - dt.timedelta(days=1)
     if old.low.day != 1 or (old.high + dt.timedelta(days=1)).day != 1:

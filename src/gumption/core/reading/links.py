@@ -12,7 +12,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.conditions_of_state import state_conditions
-from gumption.core.reading.derived import derived_measures, time_pairs
+from gumption.core.reading.derived import BIRTH, derived_measures, time_pairs
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Measured, Noun, Part, Top, Values, Worked
@@ -190,7 +190,7 @@ class Linker:
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
                 continue
-            if self._is_repeated(table):
+            if table in self.vocabulary.repeated:
                 # A row a year for each region: whoever says regions means the regions.
                 score -= 0.25
             yield Edge("T", start, end, Noun(table=table), score)
@@ -221,24 +221,11 @@ class Linker:
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06)
 
-    def _is_repeated(self, name: str) -> bool:
-        """True for a table that tells of each of its things on many rows, and has them in a column of its name."""
-        table = self.vocabulary.table(name)
-        if table.key is not None:
-            return False
-        own = self.vocabulary.tables[name].parts
-        return any(
-            c.type is Type.TEXT
-            and c.distinct * 2 <= table.rows
-            and self.vocabulary.columns[ColumnKey(name, c.name)].parts == own
-            for c in table.columns
-        )
-
     def _figures(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
         """The name of a figure in a table of long form: the value on the rows of that name."""
-        stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
-        if not stems or span[0].lower in lexicon.fillers():
+        if not self.vocabulary.figures or span[0].lower in lexicon.fillers():
             return
+        stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
         for named, held in self.vocabulary.figures:
             for value, words in self.figure_words[named]:
                 score = 0.97 if stems == words else 0.8 if len(stems) > 1 and words[: len(stems)] == stems else 0.0
@@ -334,7 +321,7 @@ class Linker:
             yield 0.94 * score + 0.1, m.Col(key)
         if adjective.dated:
             for key, words in self.vocabulary.columns.items():
-                if self.vocabulary.column(key).type.is_time and {"birth", "born", "birthday"} & set(words.parts):
+                if self.vocabulary.column(key).type.is_time and BIRTH & set(words.parts):
                     yield 0.92, m.Col(key)
         if "date" in adjective.ideas:
             for name in self.vocabulary.tables:
@@ -471,8 +458,7 @@ class Linker:
                         continue
                     chosen: m.LengthUnit = unit if unit != "any" else ("hours" if is_clock else "days")  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
-                    own = self.vocabulary.tables[table].parts
-                    plain += 0.12 * any(lexicon.related(w, p) for w in words for p in own)
+                    plain += 0.12 * self._names_rows_of(table, words)
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
                     time = self.vocabulary.table(table).time_column
                     if time is not None and time.name == first.column:
@@ -514,10 +500,16 @@ class Linker:
             for table, (first, last) in self.pairs:
                 if self.vocabulary.column(first).type is Type.TIME:
                     continue
-                own = any(lexicon.related(w, p) for w in words for p in self.vocabulary.tables[table].parts)
-                score = 0.5 + 0.2 * own + 0.1 * (self._says(first, words) + self._says(last, words))
+                score = (
+                    0.5
+                    + 0.2 * self._names_rows_of(table, words)
+                    + 0.1 * (self._says(first, words) + self._says(last, words))
+                )
                 length = m.Length("days", m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
+
+    def _names_rows_of(self, table: str, words: list[str]) -> bool:
+        return any(lexicon.related(w, p) for w in words for p in self.vocabulary.tables[table].parts)
 
     def _says(self, key: ColumnKey, words: list[str]) -> bool:
         names = self.vocabulary.columns[key]
@@ -529,13 +521,12 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
     words = [t.lower for t in tokens]
     for start in range(len(tokens)):
         edges: list[float] = []
-        place, open_first, bands = start, False, 0
+        place, bands = start, 0
         while place < len(tokens):
             here = place
             if words[place] in _BELOW and not edges:
                 while place < len(tokens) and (words[place] in _BELOW or words[place] == "than"):
                     place += 1
-                open_first = True
             elif words[place] in _ABOVE and edges:
                 while place < len(tokens) and (words[place] in _ABOVE or words[place] == "than"):
                     place += 1
@@ -544,7 +535,7 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
                 break
             number = float(tokens[place].number)  # type: ignore[arg-type]
             place, bands = place + 1, bands + 1
-            if (open_first and not edges) or not edges or number > edges[-1]:
+            if not edges or number > edges[-1]:
                 edges.append(number)
             if place < len(tokens) and words[place] in ("to", "-", "–"):
                 place += 1

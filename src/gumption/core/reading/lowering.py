@@ -187,7 +187,7 @@ class Lowering:
         for expr, name in zip(ask.groups, self.by, strict=True):
             self.names[expr] = name
         along = [p for q in ask.quantities for p in m.parts(q) if isinstance(p, m.Along)]
-        if any(p.kind in ("running", "change", "change_percent", "moving", "year_before") for p in along):
+        if any(p.kind in m.ALONG_TIME for p in along):
             self._fill()
         shown: list[str] = []
         for quantity in ask.quantities:
@@ -540,7 +540,7 @@ class Lowering:
         times = [name for name, g in self._times()]
         others = tuple(n for n in (*self.by, *self.extra) if n not in times)
         order = tuple(SortKey(column=n) for n in times)
-        needs_time = quantity.kind in ("running", "change", "change_percent", "moving", "year_before")
+        needs_time = quantity.kind in m.ALONG_TIME
         if needs_time and not times:
             raise CannotPlan("a change or a running total needs a time to go along")
         name = self._free(

@@ -279,6 +279,9 @@ class OverGroups:
     percent: float | None = None
 
 
+ALONG_TIME = ("running", "change", "change_percent", "moving", "year_before")
+"""What is seen beside the answer's other rows in the order of time."""
+
 Quantity: TypeAlias = Aggregated | ShareOf | Combined | Between | Along | OverGroups
 
 

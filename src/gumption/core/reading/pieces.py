@@ -212,26 +212,3 @@ class Marker:
 
     kind: str
     what: str = ""
-
-
-Piece = (
-    Noun
-    | Values
-    | Measured
-    | Counted
-    | Worked
-    | Function
-    | Part
-    | Grouped
-    | Top
-    | Direction
-    | Sorted
-    | Beside
-    | Shared
-    | Asking
-    | Charted
-    | Ratio
-    | Held
-    | Versus
-    | Marker
-)

@@ -31,7 +31,8 @@ class TimeMention:
     firm: bool = True
 
 
-_UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
+UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
+MONTHS_IN = {"month": 1, "quarter": 3, "year": 12}
 _SEASONS = {"spring": 3, "summer": 6, "autumn": 9, "winter": 12}
 """The month in which each begins, in the north."""
 _NAMED_DAYS = {
@@ -60,7 +61,7 @@ TIME_WORDS = frozenset(
     {
         *_MONTHS,
         *_DAYS,
-        *_UNITS,
+        *UNITS,
         *[
             "last",
             "past",
@@ -195,24 +196,24 @@ class _Reader:
             return half
         if named := self.named_day(at) or self.season(at) or self.ago(at):
             return named
-        if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in _UNITS:
+        if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in UNITS:
             return at + 3, _unit_span(self.word(at + 2), self.as_of, 0)
-        if token.lower in ("this", "current") and self.word(at + 1) in _UNITS:
+        if token.lower in ("this", "current") and self.word(at + 1) in UNITS:
             return at + 2, _unit_span(self.word(at + 1), self.as_of, 0)
-        if token.lower in ("last", "previous", "next", "coming") and self.word(at + 1).removesuffix("'s") in _UNITS:
+        if token.lower in ("last", "previous", "next", "coming") and self.word(at + 1).removesuffix("'s") in UNITS:
             shift = -1 if token.lower in ("last", "previous") else 1
             return at + 2, _unit_span(self.word(at + 1).removesuffix("'s"), self.as_of, shift)
-        if token.lower == "past" and self.word(at + 1) in _UNITS:
+        if token.lower == "past" and self.word(at + 1) in UNITS:
             return at + 2, self.past(1, self.word(at + 1))
         if token.lower in ("next", "coming"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")
-            if count is not None and count.number and unit in _UNITS:
+            if count is not None and count.number and unit in UNITS:
                 return at + 3, self.ahead(int(count.number), unit)
         if token.lower in ("last", "past", "previous"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")
-            if count is not None and count.number and unit in _UNITS:
+            if count is not None and count.number and unit in UNITS:
                 return at + 3, self.past(int(count.number), unit)
         return None
 
@@ -281,9 +282,9 @@ class _Reader:
     def ago(self, at: int) -> tuple[int, Span] | None:
         """Two months ago, the year before last."""
         count, unit = self.at(at), self.word(at + 1).removesuffix("s")
-        if count is not None and count.number and unit in _UNITS and self.word(at + 2) == "ago":
+        if count is not None and count.number and unit in UNITS and self.word(at + 2) == "ago":
             return at + 3, _unit_span(unit, self.as_of, -int(count.number))
-        if self.word(at) in _UNITS and self.words_at(at + 1, ("before", "last")):
+        if self.word(at) in UNITS and self.words_at(at + 1, ("before", "last")):
             return at + 3, _unit_span(self.word(at), self.as_of, -2)
         return None
 
@@ -291,8 +292,8 @@ class _Reader:
         """So many units that begin tomorrow."""
         first = self.as_of + dt.timedelta(days=1)
         if unit in ("day", "week"):
-            return Span(first, self.as_of + dt.timedelta(days=count * _UNITS[unit]))
-        months = {"month": 1, "quarter": 3, "year": 12}[unit] * count
+            return Span(first, self.as_of + dt.timedelta(days=count * UNITS[unit]))
+        months = MONTHS_IN[unit] * count
         month = months_later(self.as_of.replace(day=1), months)
         last = _safe(month.year, month.month, self.as_of.day) or months_later(month, 1) - dt.timedelta(days=1)
         return Span(first, last)
@@ -300,8 +301,8 @@ class _Reader:
     def past(self, count: int, unit: str) -> Span:
         """So many units that end on today."""
         if unit in ("day", "week"):
-            return Span(self.as_of - dt.timedelta(days=count * _UNITS[unit] - 1), self.as_of)
-        months = {"month": 1, "quarter": 3, "year": 12}[unit] * count
+            return Span(self.as_of - dt.timedelta(days=count * UNITS[unit] - 1), self.as_of)
+        months = MONTHS_IN[unit] * count
         first = months_later(self.as_of.replace(day=1), -months)
         start = _safe(first.year, first.month, self.as_of.day) or months_later(first, 1) - dt.timedelta(days=1)
         return Span(start + dt.timedelta(days=1), self.as_of)

@@ -250,8 +250,12 @@ class Vocabulary:
                 self.columns[key] = _column_words(column)
                 if (column.type is Type.TEXT and not self._is_prose(column)) or 0 < len(column.values) < 50:
                     self._index_values(key, column)
-        self.dictionaries = frozenset(t.name for t in catalogue.tables if self._lists_columns(t))
+        self.dictionaries = frozenset(
+            t.name for t in catalogue.tables if any(t is not o and t.lists_columns_of(o) for o in catalogue.tables)
+        )
         """Tables that say what the columns of others mean; few questions are about them."""
+        self.repeated = frozenset(t.name for t in catalogue.tables if self._is_repeated(t))
+        """Tables of a row a year for each region, say: whoever says regions means the regions, not the rows."""
         self.figures = [found for t in catalogue.tables if (found := self._long_form(t)) is not None]
         """(the column that names figures, the column that holds them) of each table in long form."""
         self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
@@ -271,6 +275,7 @@ class Vocabulary:
         self.known = self._known_words()
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
         self._column_cache: dict[tuple[str, ...], list[tuple[float, ColumnKey]]] = {}
+        self._table_cache: dict[tuple[str, ...], list[tuple[float, str]]] = {}
 
     def column(self, key: ColumnKey) -> Column:
         return self.catalogue.table(key.table).column(key.column)
@@ -301,15 +306,15 @@ class Vocabulary:
             return ()
         return tuple(v for v in column.values if _TOTAL.fullmatch(v.strip().lower()))
 
-    def _lists_columns(self, table: Table) -> bool:
-        for other in self.catalogue.tables:
-            names = {"".join(name_parts(c.name)) for c in other.columns}
-            if other is not table and len(names) >= 3:
-                for column in table.columns:
-                    held = {"".join(name_parts(v)) for v in column.values} if column.type is Type.TEXT else set()
-                    if len(names & held) >= max(3, 0.6 * len(names)):
-                        return True
-        return False
+    def _is_repeated(self, table: Table) -> bool:
+        """True for a table that tells of each of its things on many rows, and has them in a column of its name."""
+        own = self.tables[table.name].parts
+        return table.key is None and any(
+            c.type is Type.TEXT
+            and c.distinct * 2 <= table.rows
+            and self.columns[ColumnKey(table.name, c.name)].parts == own
+            for c in table.columns
+        )
 
     @staticmethod
     def _is_prose(column: Column) -> bool:
@@ -433,8 +438,10 @@ class Vocabulary:
 
     def tables_for(self, span: tuple[str, ...]) -> list[tuple[float, str]]:
         """The tables that a span names, or what one of their rows is."""
-        found = [(self._table_score(name, span), name) for name in self.tables]
-        return sorted((f for f in found if f[0] >= 0.45), key=lambda f: (-f[0], f[1]))
+        if span not in self._table_cache:
+            found = [(self._table_score(name, span), name) for name in self.tables]
+            self._table_cache[span] = sorted((f for f in found if f[0] >= 0.45), key=lambda f: (-f[0], f[1]))
+        return self._table_cache[span]
 
     def _table_score(self, name: str, span: tuple[str, ...]) -> float:
         words = self.tables[name]

@@ -92,29 +92,15 @@ def _clock_hours(op: m.Comparison):  # type: ignore[no-untyped-def]
     return build
 
 
-def _has(op: m.Comparison, number: float, noun: Noun) -> Part | None:
-    if noun.table is None or not float(number).is_integer():
-        return None
-    return Part(m.Has(m.Rows(noun.table), op, int(number)), "related")
-
-
-def _has_none(noun: Noun) -> Part | None:
-    return Part(m.Not(m.Has(m.Rows(noun.table))), "related") if noun.table is not None else None
-
-
-def _has_some(noun: Noun) -> Part | None:
-    return Part(m.Has(m.Rows(noun.table)), "related") if noun.table is not None else None
-
-
-def _has_such(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
-    """So many rows of another table that meet conditions."""
+def _has(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
+    """So many rows of another table, of those that meet conditions."""
     if noun.table is None or not float(number).is_integer() or any(p.kind == "related" for p in parts):
         return None
     return Part(m.Has(m.Rows(noun.table, tuple(p.condition for p in parts)), op, int(number)), "related")
 
 
-def _has_none_such(noun: Noun, *parts: Part) -> Part | None:
-    found = _has_such(">=", 1, noun, *parts)
+def _has_none(noun: Noun, *parts: Part) -> Part | None:
+    found = _has(">=", 1, noun, *parts)
     return Part(m.Not(found.condition), "related") if found is not None else None
 
 
@@ -179,10 +165,15 @@ def _holds(values: Values, span: Span | None = None) -> Part:
     return Part(m.Has(m.Rows(values.column.table, where)), "related")
 
 
-def _weeks(op: m.Comparison, number: float, measured: Measured) -> Part | None:
-    if not isinstance(measured.expr, m.Length):
-        return None
-    return _compared(op, dataclasses.replace(measured.expr, unit="days"), 7 * number)
+def _lasting(unit: m.LengthUnit, size: float = 1.0):  # type: ignore[no-untyped-def]
+    """How long something took, held against so many of a unit, each of `size` of the unit it is measured in."""
+
+    def build(took: Measured, op: m.Comparison, number: float = 1.0) -> Part | None:
+        if not isinstance(took.expr, m.Length):
+            return None
+        return _compared(op, dataclasses.replace(took.expr, unit=unit), size * number)
+
+    return build
 
 
 def _hours(first: str, last: str) -> Part | None:
@@ -495,72 +486,48 @@ RULES = (
     Rule("K", "WITHOUT|NEG VS TIME", lambda _, v, s: _lacks(v, s), ("without Dog in 2024",), weight=0.12),
     Rule("K", "HAVING VS TIME", lambda _, v, s: _holds(v, s), ("with Dog in 2024",), weight=0.05),
     Rule("K", "in M", lambda n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("in rating",), weight=-0.15),
-    Rule("K", "TOOK CMP N weeks|week", lambda e, op, n: _weeks(op, n, e), ("took more than 2 weeks",), weight=0.35),
-    Rule(
-        "K",
-        "TOOK CMP N days|day",
-        lambda e, op, n: _compared(op, e.expr, n) if e.expr.unit == "days" else None,
-        ("took more than 2 days",),
-        weight=0.35,
-    ),
-    Rule(
-        "K",
-        "TOOK CMP N hours|hour|hrs",
-        lambda e, op, n: _compared(op, dataclasses.replace(e.expr, unit="hours"), n),
-        ("took more than 2 hours",),
-        weight=0.35,
-    ),
-    Rule(
-        "K",
-        "TOOK CMP N minutes|minute|mins",
-        lambda e, op, n: _compared(op, dataclasses.replace(e.expr, unit="minutes"), n),
-        ("took more than 20 minutes",),
-        weight=0.35,
-    ),
-    Rule("K", "TOOK CMP a|one week", lambda e, op: _weeks(op, 1.0, e), ("took more than a week",), weight=0.35),
-    Rule(
-        "K",
-        "TOOK CMP a|one month",
-        lambda e, op: _compared(op, dataclasses.replace(e.expr, unit="months"), 1.0),
-        ("took more than a month",),
-        weight=0.35,
-    ),
-    Rule("K", "WITHOUT K T", lambda _, k, t: _has_none_such(t, k), ("owners with no Dog animals",), weight=0.28),
-    Rule("K", "WITHOUT T K", lambda _, t, k: _has_none_such(t, k), ("owners with no animals in 2025",), weight=0.22),
+    Rule("K", "TOOK CMP N weeks|week", _lasting("days", 7), ("took more than 2 weeks",), weight=0.35),
+    Rule("K", "TOOK CMP N days|day", _lasting("days"), ("took more than 2 days",), weight=0.35),
+    Rule("K", "TOOK CMP N hours|hour|hrs", _lasting("hours"), ("took more than 2 hours",), weight=0.35),
+    Rule("K", "TOOK CMP N minutes|minute|mins", _lasting("minutes"), ("took more than 20 minutes",), weight=0.35),
+    Rule("K", "TOOK CMP a|one week", _lasting("days", 7), ("took more than a week",), weight=0.35),
+    Rule("K", "TOOK CMP a|one month", _lasting("months"), ("took more than a month",), weight=0.35),
+    Rule("K", "WITHOUT K T", lambda _, k, t: _has_none(t, k), ("owners with no Dog animals",), weight=0.28),
+    Rule("K", "WITHOUT T K", lambda _, t, k: _has_none(t, k), ("owners with no animals in 2025",), weight=0.22),
     Rule(
         "K",
         "WITHOUT T K K",
-        lambda _, t, *k: _has_none_such(t, *k),
+        lambda _, t, *k: _has_none(t, *k),
         ("owners with no animals in 2025 overdue",),
         weight=0.25,
     ),
-    Rule("K", "HAVING K T", lambda _, k, t: _has_such(">=", 1, t, k), ("owners with Dog animals",), weight=0.08),
-    Rule("K", "HAVING T K", lambda _, t, k: _has_such(">=", 1, t, k), ("owners with animals in 2025",), weight=0.05),
+    Rule("K", "HAVING K T", lambda _, k, t: _has(">=", 1, t, k), ("owners with Dog animals",), weight=0.08),
+    Rule("K", "HAVING T K", lambda _, t, k: _has(">=", 1, t, k), ("owners with animals in 2025",), weight=0.05),
     Rule(
         "K",
         "HAVING CMP N K T",
-        lambda _, op, n, k, t: _has_such(op, n, t, k),
+        lambda _, op, n, k, t: _has(op, n, t, k),
         ("owners with more than 2 Dog animals",),
         weight=0.3,
     ),
     Rule(
         "K",
         "HAVING CMP N T K",
-        lambda _, op, n, t, k: _has_such(op, n, t, k),
+        lambda _, op, n, t, k: _has(op, n, t, k),
         ("owners with more than 2 animals in 2025",),
         weight=0.3,
     ),
     Rule(
         "K",
         "HAVING N ORMORE T K",
-        lambda _, n, op, t, k: _has_such(op, n, t, k),
+        lambda _, n, op, t, k: _has(op, n, t, k),
         ("owners with 2 or more animals in 2025",),
         weight=0.3,
     ),
     Rule(
         "K",
         "HAVING N ORMORE K T",
-        lambda _, n, op, k, t: _has_such(op, n, t, k),
+        lambda _, n, op, k, t: _has(op, n, t, k),
         ("owners with 2 or more Dog animals",),
         weight=0.3,
     ),
@@ -632,7 +599,7 @@ RULES = (
     Rule(
         "K",
         "WITHOUT T CMP N E",
-        lambda _, t, op, n, e: _has_none_such(t, _compared(op, e.expr, n)),
+        lambda _, t, op, n, e: _has_none(t, _compared(op, e.expr, n)),
         ("never a visit under 5 wait",),
         weight=0.3,
     ),
@@ -644,7 +611,7 @@ RULES = (
     Rule("K", "VS without V", _one_without, ("Dog without Cat",), weight=0.1),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),
-    Rule("K", "HAVING T", lambda _, n: _has_some(n), ("owners with animals",), weight=-0.1),
+    Rule("K", "HAVING T", lambda _, n: _has(">=", 1, n), ("owners with animals",), weight=-0.1),
     Rule("K", "HAVING CMP N T", lambda _, op, n, t: _has(op, n, t), ("owners with more than 3 animals",), weight=0.2),
     Rule("K", "HAVING N ORMORE T", lambda _, n, op, t: _has(op, n, t), ("owners with 3 or more animals",), weight=0.25),
     Rule("K", "CMP N T", lambda op, n, t: _has(op, n, t), ("more than 3 animals",), weight=0.1),

@@ -6,16 +6,6 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Part
 
-UNITS: dict[str, m.Unit] = {
-    "year": "year", "years": "year", "yearly": "year", "annual": "year", "annually": "year",
-    "quarter": "quarter", "quarters": "quarter", "quarterly": "quarter",
-    "month": "month", "months": "month", "monthly": "month",
-    "week": "week", "weeks": "week", "weekly": "week",
-    "day": "day", "days": "day", "daily": "day",
-    "weekday": "weekday", "weekdays": "weekday",
-    "hour": "hour", "hours": "hour", "hourly": "hour",
-}  # fmt: skip
-
 
 def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
     return Grouped(m.PartOf(unit, of or m.EventTime()))

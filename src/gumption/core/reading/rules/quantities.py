@@ -142,23 +142,14 @@ def _interquartile(measured: Measured) -> Worked:
 
 
 def _end(function: str, noun: Noun) -> Worked | None:
-    """The first or the last time of rows."""
-    if noun.table is None:
-        return None
-    return Worked(m.Aggregated(function, m.EventTime(), noun.table))  # type: ignore[arg-type]
+    """The first or the last time of rows, or of a date."""
+    if noun.table is not None:
+        return Worked(m.Aggregated(function, m.EventTime(), noun.table))  # type: ignore[arg-type]
+    return Worked(m.Aggregated(function, m.Col(noun.key))) if noun.key is not None else None  # type: ignore[arg-type]
 
 
 def _covered(noun: Noun) -> tuple[Worked, Worked] | None:
     first, last = _end("min", noun), _end("max", noun)
-    return (first, last) if first is not None and last is not None else None
-
-
-def _end_of(function: str, noun: Noun) -> Worked | None:
-    return Worked(m.Aggregated(function, m.Col(noun.key))) if noun.key is not None else None  # type: ignore[arg-type]
-
-
-def _covered_by(noun: Noun) -> tuple[Worked, Worked] | None:
-    first, last = _end_of("min", noun), _end_of("max", noun)
     return (first, last) if first is not None and last is not None else None
 
 
@@ -286,12 +277,12 @@ RULES = (
     Rule("QX", "BOXPLOT of|for? E", lambda _, e: _five(e), ("box plot of fee",), weight=0.3),
     Rule("Q", "interquartile range of|for? E", _interquartile, ("interquartile range of fee",), weight=0.35),
     Rule("Q", "iqr of|for? E", _interquartile, ("iqr of fee",), weight=0.35),
-    Rule("Q", "first|earliest|oldest D", lambda n: _end_of("min", n), ("first visit date",), weight=0.02),
-    Rule("Q", "last|latest|newest D", lambda n: _end_of("max", n), ("last visit date",), weight=0.02),
+    Rule("Q", "first|earliest|oldest D", lambda n: _end("min", n), ("first visit date",), weight=0.02),
+    Rule("Q", "last|latest|newest D", lambda n: _end("max", n), ("last visit date",), weight=0.02),
     Rule("QX", "date|dates|period range|span|covered of|for|by? T", _covered, ("date range of visits",), weight=0.35),
     Rule("QX", "what|which period|dates do|does T cover|span", _covered, ("what period do visits cover",), weight=0.35),
-    Rule("QX", "range of D", _covered_by, ("range of visit date",), weight=0.3),
-    Rule("QX", "earliest|first and|& latest|last D", _covered_by, ("earliest and latest visit date",), weight=0.4),
+    Rule("QX", "range of D", _covered, ("range of visit date",), weight=0.3),
+    Rule("QX", "earliest|first and|& latest|last D", _covered, ("earliest and latest visit date",), weight=0.4),
     Rule(
         "Q",
         "how far back do|does T go|reach|run",

@@ -35,12 +35,12 @@ def _of_period(outer: Span | None, of: Noun | Measured, inner: Span) -> object |
     return Worked(share), Part(span_condition(outer, m.EventTime()), "time")
 
 
-def _filled(noun: Noun) -> Worked | None:
-    return Worked(m.ShareOf((m.Not(m.Missing(noun.key)),), noun.key.table)) if noun.key is not None else None
-
-
-def _gaps(noun: Noun) -> Worked | None:
-    return Worked(m.ShareOf((m.Missing(noun.key),), noun.key.table)) if noun.key is not None else None
+def _share_known(noun: Noun, known: bool = True) -> Worked | None:
+    """The share of rows on which a column is known, or is not."""
+    if noun.key is None:
+        return None
+    gap = m.Missing(noun.key)
+    return Worked(m.ShareOf((m.Not(gap) if known else gap,), noun.key.table))
 
 
 def _within(*parts: object) -> tuple[object, ...] | None:
@@ -178,20 +178,20 @@ RULES: tuple[Rule, ...] = (
     Rule("SHR", "K as a? SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dogs as a share of fee",), weight=0.3),
     Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
     Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
-    Rule("Q", "how complete is|are C|D|M", lambda n: _filled(n), ("how complete is breed",), weight=0.35),
-    Rule("Q", "completeness|coverage of C|D|M", lambda n: _filled(n), ("completeness of breed",), weight=0.35),
-    Rule("Q", "C|D|M completeness|coverage", lambda n: _filled(n), ("breed completeness",), weight=0.3),
+    Rule("Q", "how complete is|are C|D|M", lambda n: _share_known(n), ("how complete is breed",), weight=0.35),
+    Rule("Q", "completeness|coverage of C|D|M", lambda n: _share_known(n), ("completeness of breed",), weight=0.35),
+    Rule("Q", "C|D|M completeness|coverage", lambda n: _share_known(n), ("breed completeness",), weight=0.3),
     Rule(
         "Q",
         "SHARE of? NP HAVING C|D|M",
-        lambda _, __, ___, n: _filled(n),
+        lambda _, __, ___, n: _share_known(n),
         ("share of visits with a rating",),
         weight=0.15,
     ),
     Rule(
         "Q",
         "SHARE of? NP WITHOUT C|D|M",
-        lambda _, __, ___, n: _gaps(n),
+        lambda _, __, ___, n: _share_known(n, known=False),
         ("share of visits without a rating",),
         weight=0.25,
     ),
