@@ -79,6 +79,7 @@ P = TypeVar("P")
 BEAM = 28
 SEQUENCES = 24
 LONG_AGO = dt.date.min
+_JOINING = frozenset([",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"])
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
 
@@ -196,6 +197,8 @@ class Draft:
 
     edges: tuple[Edge, ...]
     items: list[tuple[int, object]] = field(default_factory=list)
+    joins: frozenset[int] = frozenset()
+    """The places of words that join what stands before them to what follows: and, a comma, with."""
     features: dict[str, float] = field(default_factory=dict)
     used: set[int] = field(default_factory=set)
 
@@ -203,12 +206,24 @@ class Draft:
         self.features[name] = self.features.get(name, 0.0) - amount
 
     @classmethod
-    def of_edges(cls, edges: tuple[Edge, ...]) -> Draft:
+    def of_edges(cls, edges: tuple[Edge, ...], tokens: Sequence[Token]) -> Draft:
         """A draft in which nothing is used yet."""
         items: list[tuple[int, object]] = []
         for place, edge in enumerate(edges):
             items += [(place, v) for v in _flat("more" if edge.category == "MORE" else edge.value)]
-        return cls(edges, items)
+        return cls(edges, items, frozenset(i for i, t in enumerate(tokens) if t.lower in _JOINING))
+
+    def fresh(self) -> Draft:
+        """The same pieces, of which nothing is used yet."""
+        return Draft(self.edges, self.items, self.joins)
+
+    def apart(self, places: Sequence[int]) -> int:
+        """How many of the pieces at these places follow another without a word that joins the two."""
+        found = 0
+        for one, two in zip(places, places[1:], strict=False):
+            between = range(self.edges[one].end - 1, self.edges[two].start + 1)
+            found += one != two and not any(p in self.joins for p in between)
+        return found
 
     def of(self, kind: type[P]) -> list[tuple[int, P]]:
         """The pieces of a kind, each with its place."""
@@ -258,8 +273,7 @@ class Assembler:
 
     def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
         """Every meaning of a sequence by itself."""
-        items = Draft.of_edges(sequence.edges).items
-        yield from self.finished(self._asks(sequence.edges, items), sequence, tokens)
+        yield from self.finished(self._asks(Draft.of_edges(sequence.edges, tokens)), sequence, tokens)
 
     def finished(
         self,
@@ -338,10 +352,10 @@ class Assembler:
 
     # --- the ways a question can be meant
 
-    def _asks(self, edges: tuple[Edge, ...], items: list[tuple[int, object]]) -> Iterator[tuple[m.Ask, Draft]]:
-        kinds = {type(v) for _, v in items}
+    def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
-            draft = Draft(edges, items)
+            draft = pieces.fresh()
             ask = shape(draft, kinds)
             if ask is not None:
                 yield ask, draft
@@ -395,7 +409,8 @@ class Assembler:
     def _head(self, draft: Draft, *nodes: object) -> str:
         """The table a question is about when no noun says it: the lowest that its columns need, else the main one."""
         named = [t for _, t in self._tables_named(draft)]
-        tables = [t for node in nodes for t in tables_of(node)]
+        counted = [q.table for q in m.parts(nodes) if isinstance(q, m.Aggregated) and q.table is not None]
+        tables = [*counted, *(t for node in nodes for t in tables_of(node))]
         if named and all(self.catalogue.path(named[0], t) is not None for t in tables):
             return named[0]
         if tables:
@@ -435,7 +450,9 @@ class Assembler:
         found: list[m.Quantity] = []
         functions = draft.of(Function)
         measured = draft.of(Measured)
+        places: list[int] = []
         for i, value in draft.items:
+            known = len(found)
             match value:
                 case Worked(quantity=quantity):
                     found.append(quantity)
@@ -481,6 +498,9 @@ class Assembler:
                     draft.used.add(i)
                 case _:
                     pass
+            if len(found) > known:
+                places.append(i)
+        draft.cost("side by side", 0.4 * draft.apart(places))
         if functions and not measured:
             found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
         return list(dict.fromkeys(found))

@@ -103,7 +103,7 @@ def edits(assembler: Assembler, earlier: m.Ask, sequence: Sequence_, tokens: Seq
     words = [t.lower for t in tokens if t.kind != "symbol"]
     leaning = 0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(_POINTING & set(words)) + 0.3 * (len(words) <= 5)
     for adds in (False, True):
-        draft = Draft.of_edges(sequence.edges)
+        draft = Draft.of_edges(sequence.edges, tokens)
         ask = _Edit(assembler, earlier, draft, adds, words).apply()
         if ask is None:
             continue

@@ -95,6 +95,13 @@ class Linker:
         self.figure_words = {
             named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
         }
+        self.united = {
+            key: unit
+            for key in vocabulary.columns
+            if vocabulary.column(key).is_measure
+            for family in _FAMILIES
+            if (unit := self._unit_of(key, family)) is not None
+        }
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
 
     def edges(self, tokens: list[Token]) -> list[Edge]:
@@ -110,6 +117,9 @@ class Linker:
         found.extend(self._lengths(tokens))
         found.extend(self._taken(tokens))
         found.extend(self._measured(tokens))
+        found.extend(self._in_other_units(tokens))
+        found.extend(_stretches(tokens))
+        found.extend(self._doing(tokens, found))
         found.extend(_edges_of_bands(tokens))
         return found
 
@@ -208,6 +218,8 @@ class Linker:
             # Whoever says flights means the rows, not the number of each.
             own = key.table == named and self.vocabulary.column(key).role in (Role.CODE, Role.IDENTIFIER, Role.LINK)
             money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
+            if score >= 0.9 and len(lowers) == 1 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
+                yield Edge("PP", start, end, Noun(key=key), score)
             yield from self._column(key, score - 0.2 * own, start, end, verb=money)
         if len(stems) == 1 and stems[0] in MONEY_WORDS:
             yield from self._generic_money(stems[0], start, end)
@@ -465,6 +477,10 @@ class Linker:
                         score += 0.05
                     length = m.Length(chosen, m.Col(first), m.Col(last))
                     yield Edge("LEN", start, start + size, Measured(length), min(score, 0.95))
+                if lowers in (("how", "long"), ("time", "taken"), ("duration",), ("length",)):
+                    for likeness, key in self.vocabulary.columns_of_ideas(_LASTING, numeric=True)[:3]:
+                        if not self.vocabulary.column(key).role is Role.MONEY:
+                            yield Edge("LEN", start, start + size, Measured(m.Col(key)), likeness)
                 break
 
     def _measured(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -482,6 +498,36 @@ class Linker:
                 sure = min(score, 0.8) + (0.12 if own is not None else 0.0)
                 amount = Amount(m.Col(key), float(f"{number * size:.10g}"))
                 yield Edge("NU", place - 1, place + 1, amount, sure)
+
+    def _in_other_units(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Kilos of a weight that stands in grams: the columns that a unit can be told in, and themselves told in it."""
+        for place, token in enumerate(tokens):
+            unit = lexicon.units().get(token.lower)
+            if unit is None or token.kind != "word":
+                continue
+            for key, own in self.united.items():
+                if own.family == unit.family:
+                    factor = own.size / unit.size
+                    told: m.Expr = m.Col(key)
+                    if factor != 1.0:
+                        told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
+                    yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9)
+
+    def _doing(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """What someone does to the things that there are most of, and what says nothing here: sent us the most parcels."""
+        known = {
+            p
+            for e in found
+            if e.category in ("V", "STATE", "F", "E", "DOER", "MISSING") or (e.category in ("C", "M", "D", "T") and e.score > 0.6)
+            for p in range(e.start, e.end)
+        }
+        for place, token in enumerate(tokens[:-1]):
+            if token.kind != "word" or token.lower in lexicon.fillers() or place in known:
+                continue
+            if (token.lower,) in lexicon.phrases() or token.lower in lexicon.prepositions() or token.number is not None:
+                continue
+            if any(t.lower in _EXTREME for t in tokens[place + 1 : place + 4]) and place > 0:
+                yield Edge("DO", place, place + 1, token.lower, 0.6)
 
     def _unit_of(self, key: ColumnKey, family: str) -> lexicon.UnitOf | None:
         """The unit that a column is measured in, where its name or what was said of it tells."""
@@ -622,6 +668,7 @@ _LENGTHS = {
     ("months",): "months",
     ("stay",): "days",
 }
+_LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
 _PLANNED = frozenset(stem(w) for w in ["budget", "target", "plan", "planned", "forecast", "quota", "limit", "goal"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
@@ -649,6 +696,42 @@ _OPERATING = frozenset(category for found in lexicon.phrases().values() for cate
     "STATE",
     "N",
 }
+
+
+_PARTICIPLES = frozenset(["seen", "sold", "sent", "paid", "spent", "driven", "flown", "given", "made", "lost", "won", "read"])
+
+
+_EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
+_FAMILIES = ("weight", "length", "time", "speed", "volume", "temperature", "power")
+_STRETCH: dict[str, tuple[m.LengthUnit, float]] = {
+    "minute": ("minutes", 1),
+    "min": ("minutes", 1),
+    "hour": ("hours", 1),
+    "hr": ("hours", 1),
+    "day": ("days", 1),
+    "night": ("days", 1),
+    "week": ("days", 7),
+    "fortnight": ("days", 14),
+    "month": ("months", 1),
+    "year": ("years", 1),
+    "yr": ("years", 1),
+}
+
+
+def _stretches(tokens: list[Token]) -> Iterator[Edge]:
+    """Stretches of time, 48 hours or a week, as so many of a unit."""
+    for place, token in enumerate(tokens[1:], 1):
+        unit = _STRETCH.get(token.lower) or _STRETCH.get(token.lower.removesuffix("s"))
+        before = tokens[place - 1]
+        if unit is None:
+            continue
+        number = before.number if before.number is not None else 1.0 if before.lower in ("a", "an") else None
+        if number is not None:
+            yield Edge("DUR", place - 1, place + 1, (unit[0], number * unit[1]), 0.9)
+
+
+def _is_participle(word: str) -> bool:
+    return word.endswith("ed") or word in _PARTICIPLES
 
 
 def _typed(value: str, column: Column) -> str | int | float | bool:

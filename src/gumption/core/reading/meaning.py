@@ -348,7 +348,7 @@ def counts(quantity: Quantity) -> bool:
 def parts(node: object) -> Iterator[object]:
     """A node and everything inside it, outermost first."""
     yield node
-    if isinstance(node, tuple) and not isinstance(node, ColumnKey):
+    if isinstance(node, (tuple, list)) and not isinstance(node, ColumnKey):
         for item in node:
             yield from parts(item)
     elif dataclasses.is_dataclass(node):

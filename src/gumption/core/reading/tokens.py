@@ -16,7 +16,7 @@ _TOKEN = re.compile(
       | (?P<clock>\d{1,2}:\d{2}(?::\d{2})?(?:\s?[ap]m\b)?|\d{1,2}(?:\.\d{2})?\s?[ap]m\b|\bnoon\b|\bmidday\b|\bmidnight\b)
       | (?P<number>[-−]?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W\d_]))
       | (?P<word>(?:w/o|w/|[^\W_](?:[\w&]|[-'’.@](?=\w))*))
-      | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~-])""",
+      | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~()-])""",
     re.VERBOSE | re.IGNORECASE,
 )
 _SCALES = {"k": 1e3, "m": 1e6, "mn": 1e6, "bn": 1e9}
@@ -183,8 +183,8 @@ _NUMBER_WORDS = {
     )
 }
 _NUMBER_WORDS |= {"thirty": 30.0, "forty": 40.0, "fifty": 50.0, "sixty": 60.0, "eighty": 80.0, "ninety": 90.0}
-_NUMBER_WORDS |= {"hundred": 100.0, "thousand": 1000.0, "dozen": 12.0, "twice": 2.0, "half": 0.5}
-_AMBIGUOUS = frozenset(["one", "twice", "half", "zero"])
+_NUMBER_WORDS |= {"hundred": 100.0, "thousand": 1000.0, "dozen": 12.0, "once": 1.0, "twice": 2.0, "half": 0.5}
+_AMBIGUOUS = frozenset(["one", "once", "twice", "half", "zero"])
 """Number words that are more often something else; they are numbers only where the grammar asks for one."""
 
 

@@ -176,6 +176,40 @@ def _lasting(unit: m.LengthUnit, size: float = 1.0):  # type: ignore[no-untyped-
     return build
 
 
+def _stretched(
+    op: m.Comparison, start: Noun | None, end: Noun, stretch: tuple[m.LengthUnit, float]
+) -> Part | None:
+    """So long from one date to another; from when things happened where only one is named."""
+    if end.key is None or start == end or (start is not None and start.key is None):
+        return None
+    first = m.Col(start.key) if start is not None and start.key is not None else m.EventTime()
+    return _compared(op, m.Length(stretch[0], first, m.Col(end.key)), stretch[1])
+
+
+def _from_to(part: Part) -> tuple[m.Expr, m.Expr] | None:
+    """From when to when something is late: from the day it was due."""
+    for condition in m.parts(part.condition):
+        if isinstance(condition, m.Compared) and isinstance(condition.left, m.Col):
+            if isinstance(condition.right, m.Col) and condition.op == ">":
+                return condition.right, condition.left
+            if isinstance(condition.right, m.Today) and condition.op == "<":
+                return condition.left, condition.right
+    return None
+
+
+def _later_by(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
+    ends = _from_to(part)
+    if ends is None:
+        return None
+    longer = m.Compared(op, m.Length(stretch[0], *ends), m.Number(stretch[1]))
+    return Part(m.All((part.condition, longer)), "number")
+
+
+def _lateness(unit: m.LengthUnit, part: Part) -> Measured | None:
+    ends = _from_to(part)
+    return Measured(m.Length(unit, *ends)) if ends is not None else None
+
+
 def _hours(first: str, last: str) -> Part | None:
     if first >= last:
         return None
@@ -388,6 +422,52 @@ RULES = (
     ),
     Rule("K", "between N and|to NU", lambda n, a: _between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15),
     Rule("K", "NU", lambda a: _compared("=", a.expr, a.number), ("20 kg",), weight=-0.1),
+    # stretches of time between two dates
+    Rule("K", "D within DUR", lambda d, s: _stretched("<=", None, d, s), ("closed within 3 days",), weight=0.3),
+    Rule(
+        "K",
+        "D within DUR of|after|from D",
+        lambda d, s, e: _stretched("<=", e, d, s),
+        ("closed within 3 days of opened",),
+        weight=0.35,
+    ),
+    Rule(
+        "K",
+        "D CMP DUR after|past|later|following|from than? D",
+        lambda d, op, s, e: _stretched(op, e, d, s),
+        ("closed more than 3 days after opened",),
+        weight=0.35,
+    ),
+    Rule(
+        "K",
+        "D CMP DUR before|ahead of? D",
+        lambda d, op, s, e: _stretched(op, d, e, s),
+        ("opened more than 3 days before closed",),
+        weight=0.35,
+    ),
+    Rule(
+        "K",
+        "D DUR ORMORE before|ahead of? D",
+        lambda d, s, op, e: _stretched(op, d, e, s),
+        ("opened 3 days or more before closed",),
+        weight=0.35,
+    ),
+    Rule(
+        "K",
+        "D DUR ORMORE after|past|later than? D",
+        lambda d, s, op, e: _stretched(op, e, d, s),
+        ("closed 3 days or more after opened",),
+        weight=0.35,
+    ),
+    Rule("K", "STATE by? CMP DUR", lambda k, op, s: _later_by(k, op, s), ("late by more than 3 days",), weight=0.35),
+    Rule("K", "CMP DUR STATE", lambda op, s, k: _later_by(k, op, s), ("more than 3 days late",), weight=0.35),
+    Rule("K", "DUR ORMORE STATE", lambda s, op, k: _later_by(k, op, s), ("3 days or more late",), weight=0.35),
+    *(
+        Rule("E", f"{word} STATE", lambda k, u=unit: _lateness(u, k), (f"{word.split('|')[0]} late",), weight=0.25)
+        for word, unit in (("days|day", "days"), ("hours|hour|hrs", "hours"), ("minutes|mins", "minutes"))
+    ),
+    Rule("E", "how STATE", lambda k: _lateness("days", k), ("how late",), weight=0.3),
+    Rule("E", "how far STATE", lambda k: _lateness("days", k), ("how far overdue",), weight=0.35),
     # gaps
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
     Rule("K", "WITHOUT D", lambda _, n: _missing(n), ("without a visit date",), weight=0.08),

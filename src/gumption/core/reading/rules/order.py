@@ -39,6 +39,16 @@ def _unit_top(top: Top, unit: m.Unit) -> tuple[Top, Grouped]:
     return top, Grouped(m.PartOf(unit, m.EventTime()))
 
 
+def _doing_most(*parts: object) -> tuple[Top, Counted] | None:
+    """The ten firms that sent us the most parcels: what they do is said by what is counted."""
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    number = next((p for p in parts if isinstance(p, float)), None)
+    if nouns[0] == nouns[1] or (number is not None and not number.is_integer()):
+        return None
+    top = Top(parts[-2] == "+", counts=True, number=int(number) if number is not None else None, noun=nouns[0])
+    return top, Counted(nouns[1])
+
+
 def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object, ...]:
     return Grouped(noun), by, Beside("rank"), Direction(True)
 
@@ -127,6 +137,16 @@ RULES = (
         lambda _, n, r: _placed(n, r),
         ("rank the clinics by fee per visit",),
         weight=0.33,
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"{counted} NP that|who|which? DO us|we|me|out? MOST NP",
+            lambda *p: _doing_most(*p),
+            (example,),
+            weight=weight,
+        )
+        for counted, example, weight in (("N", "five clinics that sent us the most visits", 0.3), ("WHICH?", "clinic sent most visits", 0.15))
     ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),

@@ -6,7 +6,9 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Rated, Ratio, Worked
+from gumption.core.reading.links import span_condition
+from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Part, Rated, Ratio, Top, Worked
+from gumption.core.reading.times import Span
 
 
 def _measure(noun: Noun) -> Measured | None:
@@ -160,11 +162,56 @@ def _difference_of(function: str, one: Measured, two: Measured) -> Worked | None
 
 
 def _superlative_value(top: object, measured: Measured) -> Worked | None:
-    from gumption.core.reading.pieces import Top
-
-    if not isinstance(top, Top) or top.by is not None or top.counts:
+    if not isinstance(top, Top) or top.by not in (None, measured.expr) or top.counts:
         return None
     return Worked(m.Aggregated("max" if top.descending else "min", measured.expr))
+
+
+def _told_in(measured: Measured, told: tuple[m.Expr, m.Expr]) -> Measured | None:
+    """A measure in another unit than it stands in."""
+    return Measured(told[1]) if measured.expr == told[0] and told[0] != told[1] else None
+
+
+def _until(measured: Measured, noun: Noun) -> Measured | None:
+    """From when things happened until another date of theirs."""
+    if not isinstance(measured.expr, m.Length) or noun.key is None:
+        return None
+    return Measured(m.Length(measured.expr.unit, m.EventTime(), m.Col(noun.key)))
+
+
+def _most_single(measured: Measured, _: object) -> Worked:
+    return _most_value("+", measured)
+
+
+def _top_single(top: object, measured: Measured, _: object) -> Worked | None:
+    return _superlative_value(top, measured)
+
+
+def _both_ends(one: Top, two: Top, measured: Measured) -> tuple[Worked, Worked] | None:
+    """The smallest and the largest."""
+    first, second = _superlative_value(one, measured), _superlative_value(two, measured)
+    return (first, second) if first is not None and second is not None and first != second else None
+
+
+def _defined(*parts: object) -> object | None:
+    """A word of the asker's own with what it stands for: only that is meant."""
+    told = parts[-1]
+    said = told.expr if isinstance(told, Measured) else told.quantity if isinstance(told, Worked) else None
+    whole = isinstance(said, (m.Arithmetic, m.Length, m.Combined, m.ShareOf))
+    return told if whole and told not in parts[:-1] else None
+
+
+def _defined_by(*parts: object) -> tuple[object, ...] | None:
+    told = _defined(parts[0], parts[-1])
+    return (parts[1], told) if told is not None else None
+
+
+def _defined_at(*parts: object) -> tuple[object, ...] | None:
+    told = _defined(parts[0], parts[-1])
+    span = parts[1]
+    if told is None or not isinstance(span, Span):
+        return None
+    return Part(span_condition(span, m.EventTime()), "time"), told
 
 
 def _most_value(sign: str, measured: Measured) -> Worked:
@@ -292,6 +339,38 @@ RULES = (
     ),
     Rule("Q", "when do|does|did T start|begin", lambda t: _end("min", t), ("when do visits start",), weight=0.35),
     Rule("Q", "how recent is|are T", lambda t: _end("max", t), ("how recent are visits",), weight=0.35),
+    *(
+        Rule(builds, f"{named} {sign} {told}{end}", _defined, (example,), weight=weight)
+        for named, thing, weight in (("U|E", "fee", 0.3), ("U U", "shape form", 0.4), ("U U U", "shape form bend", 0.45))
+        for builds, told, said in (("E", "E", "fee minus cost"), ("Q", "Q", "ratio of fee to cost"))
+        for sign, end, example in (
+            (",? DEF", "", f"{thing}, i.e. {said}"),
+            ("(", "", f"{thing} ({said})"),
+        )
+    ),
+    Rule("E", "E , in TOLD", _told_in, ("wait, in hours",), weight=0.3),
+    Rule("E", "E in TOLD", _told_in, ("wait in hours",), weight=0.3),
+    Rule("RATIO", "E per|a|for TOLD", lambda e, t: _ratio(e, Measured(t[1])), ("fee per hour",), weight=0.05),
+    Rule("RATIO", "Q per|for TOLD", lambda q, t: _ratio(q, Measured(t[1])), ("total fee per hour",), weight=0.05),
+    Rule("RATIO", "T per|for TOLD", lambda n, t: _ratio(Counted(n), Measured(t[1])), ("visits per hour",), weight=0.05),
+    Rule("E", "LEN ahead|beforehand|upfront", lambda e: e, ("how many days ahead",), weight=0.1),
+    Rule("E", "LEN in advance", lambda e: e, ("how many days in advance",), weight=0.15),
+    Rule("E", "LEN to|until|till|before D", _until, ("how many days until closed",), weight=0.15),
+    Rule("Q", "E out of E", _sums("/", True), ("cost out of fee",), weight=0.25),
+    Rule("QX", "U|E G ,? DEF Q|E", _defined_by, ("fee by species, i.e. fee minus cost",), weight=0.35),
+    Rule("QX", "U|E TIME ( Q|E", _defined_at, ("fee 2025 (fee minus cost)",), weight=0.35),
+    Rule("Q", "most E in|on|at|for a|any|one? single|one T|C", _most_single, ("most units in a single visit",), weight=0.4),
+    Rule("Q", "SUP E in|on|at|for a|any|one? single|one T|C", _top_single, ("highest fee in a single visit",), weight=0.4),
+    Rule(
+        "Q",
+        "SUP number|times of? times? a|any? single|one? T|C was|were|is|has? been? E",
+        lambda t, _, e: _superlative_value(t, e),
+        ("highest number of times a visit was seats",),
+        weight=0.4,
+    ),
+    Rule("QX", "SUP and|& SUP E", _both_ends, ("lowest and highest fee",), weight=0.4),
+    Rule("QX", "SUP and|& the? SUP number|amount|value|size of? E", _both_ends, ("lowest and highest value of fee",), weight=0.45),
+    Rule("E", "U|T|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
     Rule("Q", "E : E", _sums("/"), ("fee : cost",), weight=0.12),
     Rule("Q", "how much E per|for E", lambda a, b: _sums("/")(a, b), ("how much fee per cost",), weight=0.3),
     Rule("Q", "E as a? multiple|fraction of E", _sums("/"), ("cost as a multiple of fee",), weight=0.3),
