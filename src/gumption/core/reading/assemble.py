@@ -32,8 +32,11 @@ from gumption.core.reading.pieces import (
     Part,
     Rated,
     Ratio,
+    Reached,
     Shared,
+    Some,
     Sorted,
+    Told,
     Top,
     Versus,
     Worked,
@@ -73,12 +76,16 @@ TOPS = frozenset(
         "MOVED",
         "NEVER",
         "RATED",
+        "SOME",
+        "MET",
+        "TOLDIN",
     ]
 )
 P = TypeVar("P")
 BEAM = 28
 SEQUENCES = 24
 LONG_AGO = dt.date.min
+_SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset([",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"])
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
@@ -187,6 +194,16 @@ def _one_figure(ask: m.Ask) -> m.Ask:
     return plain.but(where=tuple(dict.fromkeys((*plain.where, figure.condition))))
 
 
+def _told(ask: m.Ask, draft: Draft) -> m.Ask:
+    """Lengths of time in the unit that they are asked for in."""
+    for i, told in draft.of(Told):
+        lengths = {p: dataclasses.replace(p, unit=told.unit) for p in m.parts((ask.quantities, ask.shows, ask.order)) if isinstance(p, m.Length)}
+        if lengths:
+            draft.used.add(i)
+            ask = m.replaced(ask, dict(lengths))  # type: ignore[assignment]
+    return ask
+
+
 def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
@@ -197,8 +214,8 @@ class Draft:
 
     edges: tuple[Edge, ...]
     items: list[tuple[int, object]] = field(default_factory=list)
-    joins: frozenset[int] = frozenset()
-    """The places of words that join what stands before them to what follows: and, a comma, with."""
+    words: tuple[str, ...] = ()
+    """The question's words, in lower case."""
     features: dict[str, float] = field(default_factory=dict)
     used: set[int] = field(default_factory=set)
 
@@ -211,23 +228,27 @@ class Draft:
         items: list[tuple[int, object]] = []
         for place, edge in enumerate(edges):
             items += [(place, v) for v in _flat("more" if edge.category == "MORE" else edge.value)]
-        return cls(edges, items, frozenset(i for i, t in enumerate(tokens) if t.lower in _JOINING))
+        return cls(edges, items, tuple(t.lower for t in tokens))
 
     def fresh(self) -> Draft:
         """The same pieces, of which nothing is used yet."""
-        return Draft(self.edges, self.items, self.joins)
+        return Draft(self.edges, self.items, self.words)
 
     def apart(self, places: Sequence[int]) -> int:
         """How many of the pieces at these places follow another without a word that joins the two."""
         found = 0
         for one, two in zip(places, places[1:], strict=False):
             between = range(self.edges[one].end - 1, self.edges[two].start + 1)
-            found += one != two and not any(p in self.joins for p in between)
+            found += one != two and not any(self.words[p] in _JOINING for p in between)
         return found
 
     def of(self, kind: type[P]) -> list[tuple[int, P]]:
         """The pieces of a kind, each with its place."""
         return [(i, v) for i, v in self.items if isinstance(v, kind)]
+
+    def says(self, place: int, words: Container[str]) -> bool:
+        """True where one of some words stands in the piece at a place, or right before it."""
+        return any(w in words for w in self.words[max(self.edges[place].start - 1, 0) : self.edges[place].end])
 
     def asks(self) -> list[str]:
         """What the words that ask are asking: list, which, who, where, when."""
@@ -264,6 +285,15 @@ def _flat(value: object) -> Iterator[object]:
         yield value
 
 
+def _same_test(condition: m.Condition, having: m.Having) -> bool:
+    """True where a condition on rows became one on what is worked out for each group."""
+    return (
+        isinstance(condition, m.Compared)
+        and isinstance(having.quantity, m.Aggregated)
+        and (condition.left, condition.op, condition.right) == (having.quantity.expr, having.op, having.right)
+    )
+
+
 class Assembler:
     """Makes meanings of sequences over one catalogue."""
 
@@ -285,6 +315,7 @@ class Assembler:
     ) -> Iterator[Candidate]:
         """Meanings with the words they leave unread, and their scores."""
         for ask, draft in asks:
+            ask = _told(ask, draft)
             left = [
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]
@@ -298,6 +329,10 @@ class Assembler:
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
+            for i, noun in draft.of(Noun):
+                if noun.kinds and noun.key is not None and i not in left:
+                    if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
+                        draft.cost("kinds of a key", 0.4)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._of_totals(_one_figure(_one_axis(ask, self.nouns.dates)))
             yield Candidate(
@@ -353,6 +388,7 @@ class Assembler:
     # --- the ways a question can be meant
 
     def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        pieces.items = [(i, self._as_condition(v)) for i, v in pieces.items]
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
@@ -360,6 +396,14 @@ class Assembler:
             if ask is not None:
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _as_condition(self, value: object) -> object:
+        """What was planned and what came of it, where both stand on the same rows."""
+        if isinstance(value, Reached):
+            came = self.nouns.came_of(value.planned.expr)
+            if came is not None:
+                return Part(m.Compared(value.op, came, value.planned.expr), "number")
+        return value
 
     def _variants(self, ask: m.Ask, draft: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """The same with another date for when things happened, where the table has several."""
@@ -464,6 +508,11 @@ class Assembler:
                     counted = self.count(draft, value)
                     if counted is not None:
                         found.append(counted)
+                        draft.used.add(i)
+                case Some(condition=condition):
+                    counted = next((q for q in found if isinstance(q, m.Aggregated) and q.expr is None), None)
+                    if counted is not None:
+                        found.append(dataclasses.replace(counted, where=(*counted.where, condition)))
                         draft.used.add(i)
                 case Rated(expr=expr):
                     base = self.nouns.base_of(expr)
@@ -715,7 +764,8 @@ class Assembler:
             quantities.insert(0, quantity)
             draft.used.add(i)
         besides = draft.of(Beside)
-        if not quantities and not groups and not besides and draft.of(Versus):
+        versus_said = bool(draft.of(Versus))
+        if not quantities and not groups and not besides and versus_said:
             head = self._head(draft)
             named = [i for i, _ in self._tables_named(draft)]
             named += [i for i, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
@@ -740,6 +790,13 @@ class Assembler:
         if not quantities:
             return None
         where = self._conditions(draft, skip)
+        silent = draft.features.get("silent count") is not None
+        totals: tuple[m.Having, ...] = ()
+        if silent and groups and not besides and not versus_said:
+            where, totals = self._kept_by_totals(draft, where, groups)
+            if totals:
+                quantities = [h.quantity for h in totals]
+                draft.features.pop("silent count")
         versus = draft.of(Versus)
         head = self._head(draft, quantities, groups)
         if versus:
@@ -754,7 +811,7 @@ class Assembler:
         grouped_nouns, groups = self._noun_groups(draft, groups, quantities, kinds)
         quantities, moved = self._moved(draft, quantities, groups)
         more, having = self._holds(draft, head, quantities, bool(groups))
-        having = (*having, *moved)
+        having = (*having, *moved, *totals)
         where = (*where, *more)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
@@ -776,6 +833,43 @@ class Assembler:
             order=order,
             chart=self._chart(draft),
         )
+
+    def _kept_by_totals(
+        self, draft: Draft, where: Sequence[m.Condition], groups: Sequence[m.Expr]
+    ) -> tuple[tuple[m.Condition, ...], tuple[m.Having, ...]]:
+        """Months with sales over 5,000: a number that is added up is held against the total of each group."""
+        single = {p.condition for i, p in draft.of(Part) if draft.says(i, _SINGLE)}
+        kept: list[m.Condition] = []
+        having: list[m.Having] = []
+        for condition in where:
+            if (
+                isinstance(condition, m.Compared)
+                and isinstance(condition.right, m.Number)
+                and condition not in single
+                and not isinstance(condition.left, (m.EventTime, m.Length))
+                and self.nouns.function(condition.left) == "sum"
+                and not any(isinstance(g, m.Col) and self.nouns.tells_rows(g.key) and g.key.table in tables_of(condition.left) for g in groups)
+            ):
+                having.append(m.Having(self.nouns.aggregate(condition.left), condition.op, condition.right))
+            else:
+                kept.append(condition)
+        return tuple(kept), tuple(having)
+
+    def _things(
+        self, draft: Draft, group: m.Expr, where: Sequence[m.Condition], having: Sequence[m.Having]
+    ) -> m.Ask | None:
+        """Things kept by what is worked out for each of them, shown with it."""
+        held = [q for h in having for q in (h.quantity, h.right) if isinstance(q, m.QUANTITIES)]
+        quantities: tuple[m.Quantity, ...] = tuple(dict.fromkeys(held))
+        tables = [*tables_of(group), *tables_of(quantities)]
+        tables += [q.table for q in m.parts(quantities) if isinstance(q, m.Aggregated) and q.table is not None]
+        head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
+        if head is None:
+            return None
+        kept, counted = self.counts_of_groups(where, [group], quantities)
+        quantities = (*quantities, *(h.quantity for h in counted))
+        order = self.order(draft, quantities, (), head)
+        return m.Ask(head, kept, quantities, (group,), having=(*having, *counted), order=order, chart=self._chart(draft))
 
     def _without_rows(self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity]) -> list[m.Expr]:
         """An average, median or most "per visit" is of the visits: each of them is no group."""
@@ -1108,6 +1202,9 @@ class Assembler:
 
     def _subject(self, draft: Draft, top: int) -> Noun | None:
         """The noun of which there is a most: the nearest, those before a top first."""
+        if any(i == top + 1 and a.what == "who" for i, a in draft.of(Asking)):
+            # The ten best-paid people who are still here.
+            return self._who(draft, "who")
         nouns = [(abs(i - top) + (0.5 if i > top else 0.0), i, n) for i, n in draft.of(Noun)]
         if not nouns:
             who = next((a for a in draft.asks() if a in ("who", "where")), None)
@@ -1302,7 +1399,16 @@ class Assembler:
             chosen = m.Col(keyed[0][1].key)
             if self.nouns.naming(head) != chosen:
                 draft.cost("naming", 0.05)
-        more, _ = self._holds(draft, head, (), False)
+        more, having = self._holds(draft, head, (), False)
+        below = [c for c in where if self._is_below(head, c)]
+        having = (*having, *self._planned(draft, head))
+        if below:
+            _, totals = self._kept_by_totals(draft, below, ())
+            having = (*having, *totals)
+            where = tuple(c for c in where if c not in below or not any(_same_test(c, h) for h in totals))
+        if having:
+            group = self.nouns.naming(head)
+            return self._things(draft, group, (*where, *more), having) if group is not None else None
         shell = m.Ask(head, (*where, *more))
         shows = list(self._shown(draft, shell))
         if not named and keyed and keyed[0][1].key is not None:
@@ -1336,6 +1442,23 @@ class Assembler:
         if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf)) for o in order):
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
+
+    def _is_below(self, head: str, condition: m.Condition) -> bool:
+        """True for a condition on rows that point at those of a table."""
+        tables = tables_of(condition)
+        return bool(tables) and any(
+            self.catalogue.path(head, t) is None and self.catalogue.path(t, head) is not None for t in tables
+        )
+
+    def _planned(self, draft: Draft, head: str) -> Iterator[m.Having]:
+        """Campaigns that reached their target: what was planned stands on them, what came of it is added up below."""
+        for i, reached in draft.of(Reached):
+            planned = reached.planned.expr
+            children = self.nouns.children(head)
+            came = next((e for c in children if (e := self.nouns.main_measure(c)) is not None), None)
+            if isinstance(planned, m.Col) and planned.key.table == head and came is not None:
+                draft.used.add(i)
+                yield m.Having(self.nouns.aggregate(came), reached.op, m.Aggregated("max", planned))
 
     def _points(self, draft: Draft) -> m.Ask | None:
         """One point a row: two measures against each other, and what they are told apart by."""
@@ -1393,6 +1516,8 @@ class Assembler:
                 lowest = table
                 draft.used.add(j)
         more, having = self._holds(draft, head, (), False)
+        where, totals = self._kept_by_totals(draft, where, (group,))
+        having = (*having, *totals)
         kept, counted = self.counts_of_groups((*where, *more), [group], ())
         quantities = tuple(h.quantity for h in (*having, *counted))
         return m.Ask(

@@ -16,7 +16,7 @@ from gumption.core.reading.derived import BIRTH, derived_measures, time_pairs
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Measured, Noun, Part, Top, Values, Worked
-from gumption.core.reading.schema import PERSON_WORDS
+from gumption.core.reading.schema import PERSON_WORDS, PLANNED
 from gumption.core.reading.times import Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
@@ -212,7 +212,7 @@ class Linker:
             name = key.column.lower()
             if named is not None and len(lowers) == 1 and name != lowers[0] and self.vocabulary.column(key).is_measure:
                 score -= 0.3
-            if _PLANNED & set(self.vocabulary.columns[key].parts) and not _PLANNED & set(stems):
+            if PLANNED & set(self.vocabulary.columns[key].parts) and not PLANNED & set(stems):
                 # A budget is no spending, nor a target what was reached.
                 score -= 0.12
             # Whoever says flights means the rows, not the number of each.
@@ -299,6 +299,9 @@ class Linker:
             adjective, reverse = plain.get(word), lowers[0] == "least"
             if adjective is None:
                 adjective = _MOST.get(word)
+        words = lowers if len(lowers) == 2 else tuple(lowers[0].split("-")) if len(lowers) == 1 else ()
+        if len(words) == 2 and words[0] in _COMPOUNDED and _is_participle_like(words[1]):
+            yield from self._compound(_COMPOUNDED[words[0]], words[1], start, end)
         if adjective is not None:
             up = adjective.up != reverse
             if adjective.counts:
@@ -318,6 +321,19 @@ class Linker:
                 for score, expr in ages or self._of_ideas(compared):
                     # The older was born earlier, but has more years.
                     yield Edge("COMP", start, end, (">" if compared.up != bool(ages) else "<", expr), score)
+
+    def _compound(self, up: bool, word: str, start: int, end: int) -> Iterator[Edge]:
+        """Best-paid, top rated, most visited: by a column the participle points at, or by how often."""
+        for key, words in self.vocabulary.columns.items():
+            column = self.vocabulary.column(key)
+            if column.is_measure and any(lexicon.related(stem(word), p) for p in words.parts):
+                yield Edge("SUP", start, end, Top(up, by=m.Col(key)), 0.86)
+        for verb in lexicon.verbs().get(word, ()):
+            if verb.kind != "time":
+                for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
+                    yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02)
+        if word in _OFTEN:
+            yield Edge("SUP", start, end, Top(up, counts=True), 0.8)
 
     def _ages(self) -> Iterator[tuple[float, m.Expr]]:
         """How old in years: of a number that says so, or from a birthday."""
@@ -669,7 +685,6 @@ _LENGTHS = {
     ("stay",): "days",
 }
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
-_PLANNED = frozenset(stem(w) for w in ["budget", "target", "plan", "planned", "forecast", "quota", "limit", "goal"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
     ("first",): True,
@@ -699,6 +714,20 @@ _OPERATING = frozenset(category for found in lexicon.phrases().values() for cate
 
 
 _PARTICIPLES = frozenset(["seen", "sold", "sent", "paid", "spent", "driven", "flown", "given", "made", "lost", "won", "read"])
+
+
+_COMPOUNDED = {
+    "best": True, "highest": True, "top": True, "most": True, "biggest": True, "better": True,
+    "worst": False, "lowest": False, "least": False, "poorest": False,
+}  # fmt: skip
+_OFTEN = frozenset(
+    ["visited", "booked", "used", "ordered", "borrowed", "sold", "selling", "bought", "watched", "played", "requested",
+     "chosen", "picked", "rented", "hired", "attended", "viewed", "read", "loaned", "treated", "reported", "claimed"]
+)  # fmt: skip
+
+
+def _is_participle_like(word: str) -> bool:
+    return _is_participle(word) or word in ("selling", "earning", "paying", "performing", "scoring", "spending", "bought", "chosen")
 
 
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])

@@ -15,6 +15,8 @@ class Noun:
     table: str | None = None
     key: ColumnKey | None = None
     unknown: str = ""
+    kinds: bool = False
+    """True where kinds of them are asked for, and not they themselves."""
 
 
 @dataclass(frozen=True)
@@ -204,6 +206,28 @@ class Shifted:
     """The time before the one that was asked about."""
 
     unit: str
+
+
+@dataclass(frozen=True)
+class Some:
+    """How many of what was counted meet a condition."""
+
+    condition: m.Condition
+
+
+@dataclass(frozen=True)
+class Reached:
+    """What was planned, held against what came of it."""
+
+    op: m.Comparison
+    planned: Measured
+
+
+@dataclass(frozen=True)
+class Told:
+    """The unit in which lengths of time are told."""
+
+    unit: m.LengthUnit
 
 
 @dataclass(frozen=True)

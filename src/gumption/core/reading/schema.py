@@ -65,6 +65,15 @@ _WHOLES = tuple(
     ]
 )  # fmt: skip
 """Words of what a rate is out of, the likeliest first."""
+PLANNED = frozenset(
+    stem(w)
+    for w in ["budget", "target", "plan", "planned", "forecast", "quota", "limit", "goal", "promised", "expected", "allowance", "cap"]
+)
+"""Words of what was planned, not of what came of it."""
+_ACTUAL = frozenset(
+    stem(w)
+    for w in ["actual", "actuals", "spent", "spend", "achieved", "raised", "good", "made", "done", "delivered", "sold", "result", "realised"]
+)
 _FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
 _LAST_NAME = frozenset(["lastname", "surname", "familyname", "last", "secondname", "lname"])
 
@@ -163,6 +172,22 @@ class Nouns:
                     if wanted in (*words.parts, *words.described):
                         return m.Col(key)
         return None
+
+    def came_of(self, planned: m.Expr) -> m.Expr | None:
+        """What stands beside a plan and says what came of it: the hours worked of the hours planned."""
+        if not isinstance(planned, m.Col):
+            return None
+        wanted = set(self.vocabulary.columns[planned.key].parts) - PLANNED
+        best: tuple[int, m.Expr] | None = None
+        for column in self.catalogue.table(planned.key.table).columns:
+            key = ColumnKey(planned.key.table, column.name)
+            words = set(self.vocabulary.columns[key].parts)
+            if key == planned.key or not column.is_measure or words & PLANNED:
+                continue
+            fit = 2 * len(wanted & words) + len(words & _ACTUAL)
+            if fit and (best is None or fit > best[0]):
+                best = (fit, m.Col(key))
+        return best[1] if best is not None else None
 
     def is_about(self, table: str, verb: str) -> bool:
         """True where a verb is what the rows of a table are about: booked of bookings, gave of gifts."""

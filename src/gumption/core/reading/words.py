@@ -31,13 +31,16 @@ _LENGTHS = {"whole_years": "years", "working_days": "working days"}
 
 def ask_words(ask: m.Ask, catalogue: Catalogue) -> str:
     """The question as it was understood, in one phrase."""
-    time = event_time(catalogue, ask.head)
-    return _Words(catalogue, spoken(time.column) if time is not None else "date").ask(ask)
+    return _Words(catalogue, ask.head).ask(ask)
 
 
 class _Words:
-    def __init__(self, catalogue: Catalogue, time: str) -> None:
-        self.catalogue, self.time = catalogue, time
+    def __init__(self, catalogue: Catalogue, head: str) -> None:
+        self.catalogue, self.head = catalogue, head
+
+    def _of(self, table: str | None) -> _Words:
+        """Words of the rows of a table, whose time is their own."""
+        return self if table is None else _Words(self.catalogue, table)
 
     def column(self, key: m.ColumnKey) -> str:
         column = self.catalogue.table(key.table).column(key.column)
@@ -92,7 +95,8 @@ class _Words:
             case m.Today():
                 return "today"
             case m.EventTime():
-                return self.time
+                time = event_time(self.catalogue, self.head)
+                return spoken(time.column) if time is not None else "date"
             case m.Arithmetic(op=op, left=left, right=right):
                 return f"{self.expr(left)} {dict(zip('+-*/', '+−×÷', strict=True))[op]} {self.expr(right)}"
             case m.Length(unit="whole_years", start=start, end=m.Today()):
@@ -139,7 +143,8 @@ class _Words:
                 verb = {"contains": "contains", "starts": "starts with", "ends": "ends with"}[how]
                 return f"{self.column(key)} {verb} “{pattern}”"
             case m.Has(rows=rows, op=op, number=number):
-                inner = f" where {listed([self.condition(c) for c in rows.where])}" if rows.where else ""
+                of = self._of(rows.table)
+                inner = f" where {listed([of.condition(c) for c in rows.where])}" if rows.where else ""
                 if (op, number) == (">=", 1):
                     return f"there are {self.table(rows.table)}{inner}"
                 count = {">": "more than ", ">=": "at least ", "<": "fewer than ", "<=": "at most "}.get(op, "")
@@ -164,7 +169,8 @@ class _Words:
     def quantity(self, quantity: m.Quantity) -> str:
         match quantity:
             case m.Aggregated(function=function, expr=expr, table=table, where=where, percent=percent, other=other):
-                inner = f" where {listed([self.condition(c) for c in where])}" if where else ""
+                of = self._of(table)
+                inner = f" where {listed([of.condition(c) for c in where])}" if where else ""
                 if expr is None:
                     return f"the number of {self.table(table) if table else 'rows'}{inner}"
                 if function == "correlation" and other is not None:

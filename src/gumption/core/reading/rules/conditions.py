@@ -9,7 +9,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Held, Measured, Never, Noun, Part, Values
+from gumption.core.reading.pieces import Held, Measured, Never, Noun, Part, Reached, Values
 from gumption.core.reading.times import Span
 
 
@@ -45,8 +45,12 @@ def _compared(op: m.Comparison, expr: m.Expr, number: float) -> Part:
     return Part(m.Compared(op, expr, m.Number(number)), "number")
 
 
+def _is_year(number: float) -> bool:
+    return number.is_integer() and 1950 <= number <= 2050
+
+
 def _between(expr: m.Expr, low: float, high: float) -> Part | None:
-    if high < low:
+    if high < low or (_is_year(low) and _is_year(high)):
         return None
     return Part(m.All((m.Compared(">=", expr, m.Number(low)), m.Compared("<=", expr, m.Number(high)))), "number")
 
@@ -288,6 +292,20 @@ RULES = (
         ("neither Dog nor Cat",),
         weight=0.3,
     ),
+    Rule(
+        "K",
+        "neither in|from|at|to|with|a|an? K nor in|from|at|to|with|a|an? K",
+        lambda a, b: Part(m.Not(m.Any((a.condition, b.condition))), a.kind) if a.kind == b.kind != "time" else None,
+        ("neither in Dog nor in Cat",),
+        weight=0.3,
+    ),
+    Rule(
+        "K",
+        "NEG anything|everything|those|any|all|ones|one with|that|which|where|is|are|was|were|has|have|had? K",
+        lambda _, k: _not(k),
+        ("ignoring anything overdue",),
+        weight=0.2,
+    ),
     Rule("K", "NEG T|NP K", lambda _, __, k: _not(k), ("ignoring visits overdue",), weight=0.12),
     Rule("K", "NEG those|the? K", lambda _, k: _not(k), ("excluding those overdue",), weight=0.14),
     Rule("K", "C VS", lambda n, v: _of_own(v, n), ("species Dog",), weight=0.08),
@@ -468,6 +486,8 @@ RULES = (
     ),
     Rule("E", "how STATE", lambda k: _lateness("days", k), ("how late",), weight=0.3),
     Rule("E", "how far STATE", lambda k: _lateness("days", k), ("how far overdue",), weight=0.35),
+    # what was planned
+    Rule("MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0),
     # gaps
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
     Rule("K", "WITHOUT D", lambda _, n: _missing(n), ("without a visit date",), weight=0.08),
@@ -631,6 +651,13 @@ RULES = (
         weight=0.25,
     ),
     Rule("NEVER", "no one has|have|had? ever? W", lambda w: Never(w), ("no one ever booked",), weight=0.35),
+    Rule(
+        "K",
+        "never has|have|had|been? W us|with|for|at? a|an|any|one? T",
+        lambda _, t: _has_none(t),
+        ("never made a visit",),
+        weight=0.35,
+    ),
     Rule(
         "NEVER",
         "never has|have|had|been? W us? anything|something",

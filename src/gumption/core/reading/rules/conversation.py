@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Asking, Marker, Shifted
+from gumption.core.reading.pieces import Asking, Marker, Shifted, Told
 
 RULES = (
     Rule("ASK", "LIST", lambda _: Asking("list"), ("list",)),
@@ -20,6 +20,16 @@ RULES = (
     Rule("MRK", "BY", lambda _: Marker("by"), ("by",), weight=-0.7),
     Rule("MRK", "OTHERS", lambda _: Marker("others"), ("the rest",)),
     Rule("MRK", "VERB", lambda kind: Marker("verb", kind), ("spend",), weight=-0.35),
+    *(
+        Rule("TOLDIN", f"in|as {words}", lambda u=unit: Told(u), (f"in {words.split('|')[0]}",), weight=0.45)
+        for words, unit in (
+            ("years", "years"),
+            ("months", "months"),
+            ("days", "days"),
+            ("hours|hrs", "hours"),
+            ("minutes|mins", "minutes"),
+        )
+    ),
     Rule("SHF", "SHIFT", lambda unit: Shifted(unit), ("the month before",), weight=0.1),
     Rule("SHF", "SHIFT that", lambda unit: Shifted(unit), ("the month before that",), weight=0.15),
     Rule("MRK", "IDLE", lambda _: Marker("idle"), ("look after",), weight=-0.3),

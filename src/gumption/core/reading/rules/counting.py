@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import dataclasses
+
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Noun, Part
+from gumption.core.reading.pieces import Counted, Noun, Part, Some
 
 
 def _counted(noun: Noun) -> Counted:
@@ -15,6 +17,10 @@ def _distinct(noun: Noun) -> Counted:
     return Counted(noun, distinct=True)
 
 
+def _some(part: object) -> Some | None:
+    return Some(part.condition) if isinstance(part, Part) and part.kind != "time" else None
+
+
 RULES = (
     Rule("NP", "T", lambda n: n, ("visits",)),
     Rule("NP", "all|every the? T", lambda n: n, ("all visits",), weight=0.05),
@@ -22,7 +28,13 @@ RULES = (
     Rule("NP", "D", lambda n: n, ("visit date",), weight=-0.08),
     Rule("NP", "F", lambda n: n, ("attended",), weight=-0.1),
     Rule("NP", "U", lambda n: n, ("repairs",), weight=-0.1),
-    Rule("NP", "kinds|types|sorts of C", lambda n: n, ("kinds of species",), weight=0.05),
+    Rule(
+        "NP",
+        "kind|kinds|type|types|sort|sorts of C",
+        lambda n: dataclasses.replace(n, kinds=True),
+        ("kinds of species",),
+        weight=0.05,
+    ),
     Rule("NP", "C of T|C", lambda n, _: n, ("species of animal",), weight=-0.02),
     Rule("NP", "C name|names|type|types|kind|kinds", lambda n: n, ("species names",), weight=0.04),
     Rule("CNT", "COUNT NP", lambda _, n: _counted(n), ("how many visits", "number of owners"), weight=0.1),
@@ -59,6 +71,15 @@ RULES = (
         weight=0.1,
     ),
     Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
+    *(
+        Rule("SOME", pattern, lambda *p: _some(p[-1]), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("COUNT of? them|those|these is|are|were|was|have|has|had? K", "how many of them are overdue", 0.25),
+            ("and|, COUNT is|are|were|was|have|has|had K", "and how many were overdue", 0.25),
+            ("of them|those|these|which , COUNT is|are|were|was|have|has|had? K", "of those, how many were overdue", 0.4),
+            ("of them|those|these|which COUNT is|are|were|was|have|has|had? K", "of which how many were overdue", 0.4),
+        )
+    ),
     Rule("CNT", "COUNT", lambda _: Counted(Noun()), ("how many",), weight=-0.15),
     Rule("CNT", "COUNT of? them|those|these|that|it", lambda _: Counted(Noun()), ("how many of them",), weight=0.0),
     Rule(

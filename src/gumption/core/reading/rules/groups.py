@@ -109,6 +109,9 @@ RULES = (
         "G", "BY months of the? year", lambda _: _unit("month_of_year"), ("each of the months of the year",), weight=0.2
     ),
     Rule("G", "WHICH UNIT", lambda _, u: _unit(u), ("which weekday",), weight=-0.02),
+    Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=-0.1),
+    Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.0),
+    Rule("G", "UNIT when|where|that", lambda u: _unit(u), ("months when",), weight=-0.15),
     Rule("G", "over time", lambda: _unit("month"), ("over time",), weight=0.8),
     Rule("G", "over time", lambda: _unit("year"), ("over time",), weight=0.76),
     *(

@@ -6,7 +6,20 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Beside, Counted, Direction, Grouped, Measured, Noun, Ratio, Sorted, Top, Worked
+from gumption.core.reading.pieces import (
+    Beside,
+    Counted,
+    Direction,
+    Grouped,
+    Measured,
+    Noun,
+    Part,
+    Ratio,
+    Sorted,
+    Top,
+    Versus,
+    Worked,
+)
 
 
 def _number(top: Top, number: float) -> Top | None:
@@ -47,6 +60,24 @@ def _doing_most(*parts: object) -> tuple[Top, Counted] | None:
         return None
     top = Top(parts[-2] == "+", counts=True, number=int(number) if number is not None else None, noun=nouns[0])
     return top, Counted(nouns[1])
+
+
+def _changed_most(*parts: object) -> tuple[object, ...] | None:
+    """What rose or fell most, from one time to another where both are said."""
+    times = [p for p in parts if isinstance(p, Part)]
+    sign = next(p for p in parts if p in ("+", "-"))
+    top = next((p for p in parts if isinstance(p, Top)), None)
+    if top is not None and (top.counts or top.by is not None or not top.descending):
+        return None
+    said = next((p for p in parts if isinstance(p, (Measured, Counted, Noun))), None)
+    if isinstance(said, Noun):
+        said = Counted(said)
+    if times and any(p.kind != "time" for p in times):
+        return None
+    pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
+    if len(times) == 2 and not pair:
+        return None
+    return Top(sign == "+"), *((said,) if said is not None else ()), *pair
 
 
 def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object, ...]:
@@ -147,6 +178,19 @@ RULES = (
             weight=weight,
         )
         for counted, example, weight in (("N", "five clinics that sent us the most visits", 0.3), ("WHICH?", "clinic sent most visits", 0.15))
+    ),
+    *(
+        Rule("TOPX", pattern, _changed_most, (example,), weight=weight)
+        for pattern, example, weight in (
+            ("GREW by? MOST", "grew the most", 0.1),
+            ("E GREW by? MOST", "fee grew the most", 0.2),
+            ("GREW MOST in|of? E", "gained the most fee", 0.25),
+            ("SUP CHG in|of? E|CNT|NP", "biggest increase in fee", 0.25),
+            ("E|NP GREW by? MOST between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
+            ("GREW by? MOST between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
+            ("GREW MOST in|of? E between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
+            ("SUP CHG in|of? E|CNT|NP between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
+        )
     ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
