@@ -285,15 +285,6 @@ def _flat(value: object) -> Iterator[object]:
         yield value
 
 
-def _same_test(condition: m.Condition, having: m.Having) -> bool:
-    """True where a condition on rows became one on what is worked out for each group."""
-    return (
-        isinstance(condition, m.Compared)
-        and isinstance(having.quantity, m.Aggregated)
-        and (condition.left, condition.op, condition.right) == (having.quantity.expr, having.op, having.right)
-    )
-
-
 class Assembler:
     """Makes meanings of sequences over one catalogue."""
 
@@ -436,6 +427,7 @@ class Assembler:
         for i, never in nevers:
             head = next((t for t in named if self.nouns.children(t)), None)
             if head is None:
+                draft.cost("never of what", 1.5)
                 continue
             children = self.nouns.children(head)
             said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, never.verb)]
@@ -671,16 +663,20 @@ class Assembler:
         return charts[0][1].kind if charts else None
 
     def _holds(
-        self, draft: Draft, head: str, quantities: Sequence[m.Quantity], grouped: bool
+        self, draft: Draft, head: str, quantities: Sequence[m.Quantity], group: m.Expr | None
     ) -> tuple[tuple[m.Condition, ...], tuple[m.Having, ...]]:
         """Bare comparisons with a number: of what was worked out for groups, else of the main measure."""
+        grouped = group is not None
         where: list[m.Condition] = []
         having: list[m.Having] = []
         for i, held in draft.of(Held):
+            own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
             if not isinstance(held.right, float):
+                if isinstance(own, m.Aggregated) and group is not None:
+                    having.append(self._over_average(own, held.op, group))
+                    draft.used.add(i)
                 continue
             number = m.Number(held.right)
-            own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
             if own is not None:
                 having.append(m.Having(own, held.op, number))
             elif grouped and quantities:
@@ -810,7 +806,7 @@ class Assembler:
         groups = self._without_rows(draft, groups, quantities)
         grouped_nouns, groups = self._noun_groups(draft, groups, quantities, kinds)
         quantities, moved = self._moved(draft, quantities, groups)
-        more, having = self._holds(draft, head, quantities, bool(groups))
+        more, having = self._holds(draft, head, quantities, groups[-1] if groups else None)
         having = (*having, *moved, *totals)
         where = (*where, *more)
         where, having2 = self.counts_of_groups(where, groups, quantities)
@@ -842,24 +838,46 @@ class Assembler:
         kept: list[m.Condition] = []
         having: list[m.Having] = []
         for condition in where:
-            if (
+            average = (
+                groups
+                and isinstance(condition, m.Compared)
+                and condition.right == m.Aggregated("mean", condition.left)
+                and not self._of_row(groups, condition.left)
+            )
+            if average and isinstance(condition, m.Compared):
+                quantity = self.nouns.aggregate(condition.left)
+                having.append(self._over_average(quantity, condition.op, groups[-1]))
+            elif (
                 isinstance(condition, m.Compared)
                 and isinstance(condition.right, m.Number)
                 and condition not in single
                 and not isinstance(condition.left, (m.EventTime, m.Length))
                 and self.nouns.function(condition.left) == "sum"
-                and not any(isinstance(g, m.Col) and self.nouns.tells_rows(g.key) and g.key.table in tables_of(condition.left) for g in groups)
+                and not self._of_row(groups, condition.left)
             ):
                 having.append(m.Having(self.nouns.aggregate(condition.left), condition.op, condition.right))
             else:
                 kept.append(condition)
         return tuple(kept), tuple(having)
 
+    def _of_row(self, groups: Sequence[m.Expr], expr: m.Expr) -> bool:
+        """True where each group is one row of the table that an expression is of."""
+        keys = [g.key for g in groups if isinstance(g, m.Col)]
+        return any(self.nouns.tells_rows(k) and k.table in tables_of(expr) for k in keys)
+
+    @staticmethod
+    def _over_average(quantity: m.Aggregated, op: m.Comparison, group: m.Expr) -> m.Having:
+        """Above the average: of all rows where it is averaged, of the groups where it is added up."""
+        if quantity.function in ("sum", "count", "distinct"):
+            return m.Having(quantity, op, m.OverGroups("mean", quantity, group), overall=True)
+        return m.Having(quantity, op, quantity, overall=True)
+
     def _things(
         self, draft: Draft, group: m.Expr, where: Sequence[m.Condition], having: Sequence[m.Having]
     ) -> m.Ask | None:
         """Things kept by what is worked out for each of them, shown with it."""
-        held = [q for h in having for q in (h.quantity, h.right) if isinstance(q, m.QUANTITIES)]
+        held = [h.quantity for h in having]
+        held += [h.right for h in having if isinstance(h.right, m.QUANTITIES) and not h.overall]
         quantities: tuple[m.Quantity, ...] = tuple(dict.fromkeys(held))
         tables = [*tables_of(group), *tables_of(quantities)]
         tables += [q.table for q in m.parts(quantities) if isinstance(q, m.Aggregated) and q.table is not None]
@@ -1142,7 +1160,7 @@ class Assembler:
                     for o in ask.order
                 )
                 ask = ask.but(quantities=wrapped, order=order)
-        more, having = self._holds(draft, ask.head, ask.quantities, bool(ask.groups))
+        more, having = self._holds(draft, ask.head, ask.quantities, ask.groups[-1] if ask.groups else None)
         shows = self._shown(draft, ask)
         if ask.lists and (names := self.nouns.split_name(ask.head)):
             shows = (*(n for n in names if n not in (*ask.shows, *shows)), *shows)
@@ -1192,6 +1210,12 @@ class Assembler:
                     shows.append(m.Col(noun.key))
                     draft.used.add(i)
                     draft.cost("shown", 0.08)
+            elif i not in draft.used and noun.table not in (None, ask.head):
+                name = self.nouns.naming(noun.table) if noun.table is not None else None
+                if name is not None and self.catalogue.path(ask.head, name.key.table) is not None:
+                    shows.append(name)
+                    draft.used.add(i)
+                    draft.cost("shown", 0.08)
         for i, measured in draft.of(Measured):
             if i not in draft.used:
                 if all(self.catalogue.path(ask.head, t) is not None for t in tables_of(measured.expr)):
@@ -1237,6 +1261,9 @@ class Assembler:
         if subject is not None and subject.unknown:
             draft.cost("rows by another word", 0.25)
             subject = None
+        if subject is None and by is not None and top.number is None and groups and self._each(draft):
+            # "The longest wait at each clinic" is one value for each.
+            return None
         # A period or a group is the subject: "the busiest weekday", "best month".
         if subject is None and groups and not (by is not None and not quantities):
             head = self._head(draft, quantities, groups)
@@ -1268,6 +1295,11 @@ class Assembler:
                 draft.cost("main measure", 0.25)
             return m.Ask(head, where, order=(m.Order(expr, top.descending),), limit=number)
         return self._ranked_subject(draft, top, subject, groups, quantities, where, number)
+
+    @staticmethod
+    def _each(draft: Draft) -> bool:
+        """True where a group is said to be each of something."""
+        return any(draft.says(i, ("each", "every", "per", "all")) for i, _ in draft.of(Grouped))
 
     def _usual(self, draft: Draft, head: str, top: Top) -> m.Quantity:
         """What is most of when nothing is said: the count for busy, the main measure for best."""
@@ -1399,18 +1431,19 @@ class Assembler:
             chosen = m.Col(keyed[0][1].key)
             if self.nouns.naming(head) != chosen:
                 draft.cost("naming", 0.05)
-        more, having = self._holds(draft, head, (), False)
+        group = self.nouns.naming(head)
+        where, named_above = self._above(head, where)
+        more, having = self._holds(draft, head, (), group)
         below = [c for c in where if self._is_below(head, c)]
         having = (*having, *self._planned(draft, head))
         if below:
-            _, totals = self._kept_by_totals(draft, below, ())
+            kept, totals = self._kept_by_totals(draft, below, (group,) if group is not None else ())
             having = (*having, *totals)
-            where = tuple(c for c in where if c not in below or not any(_same_test(c, h) for h in totals))
+            where = tuple(c for c in where if c not in below or c in kept)
         if having:
-            group = self.nouns.naming(head)
             return self._things(draft, group, (*where, *more), having) if group is not None else None
         shell = m.Ask(head, (*where, *more))
-        shows = list(self._shown(draft, shell))
+        shows = [*self._shown(draft, shell), *named_above]
         if not named and keyed and keyed[0][1].key is not None:
             shows.insert(0, m.Col(keyed[0][1].key))
         names = self.nouns.split_name(head)
@@ -1442,6 +1475,22 @@ class Assembler:
         if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf)) for o in order):
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
+
+    def _above(
+        self, head: str, where: tuple[m.Condition, ...]
+    ) -> tuple[tuple[m.Condition, ...], list[m.Expr]]:
+        """Visits with their owner: what rows belong to is no condition, and is shown."""
+        kept, shows = [], []
+        for condition in where:
+            match condition:
+                case m.Has(rows=m.Rows(table=table, where=()), op=">=", number=1) if (
+                    table != head and self.catalogue.path(head, table) is not None
+                ):
+                    name = self.nouns.naming(table)
+                    shows += [name] if name is not None else []
+                case _:
+                    kept.append(condition)
+        return tuple(kept), shows
 
     def _is_below(self, head: str, condition: m.Condition) -> bool:
         """True for a condition on rows that point at those of a table."""
@@ -1515,7 +1564,7 @@ class Assembler:
             if self.catalogue.path(table, head) is not None:
                 lowest = table
                 draft.used.add(j)
-        more, having = self._holds(draft, head, (), False)
+        more, having = self._holds(draft, head, (), group)
         where, totals = self._kept_by_totals(draft, where, (group,))
         having = (*having, *totals)
         kept, counted = self.counts_of_groups((*where, *more), [group], ())

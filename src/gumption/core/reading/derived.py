@@ -12,7 +12,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary, name_parts
+from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, name_parts
 
 
 def _stems(words: str) -> frozenset[str]:
@@ -23,6 +23,7 @@ _QUANTITY = _stems("quantity qty units unit pieces piece stock number count nigh
 _PRICE = _stems("price rate fee tariff selling")
 _COST = _stems("cost costs")
 _PER = _stems("unit per each hourly daily nightly list price rate")
+_INCOME = tuple((w,) for w in INCOME_WORDS)
 _WHOLE = _stems("total overall full")
 BIRTH = _stems("birth born birthday")
 _BEGUN = _stems("installed acquired bought built made opened founded established registered launched")
@@ -125,6 +126,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             costs.append(m.Col(key))
             if words & _WHOLE:
                 cost = m.Col(key)
+        elif here and summed and column.role is Role.MONEY and vocabulary.columns[key].described[:1] in _INCOME:
+            revenue = revenue or m.Col(key)
         elif words & _PRICE and head not in GENERIC_MONEY - _PRICE:
             price = price or m.Col(key)
         elif words & _QUANTITY and here and column.role is not Role.MONEY:

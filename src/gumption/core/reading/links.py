@@ -503,6 +503,8 @@ class Linker:
         """A number with its unit, 10 kg or over three hours: of the columns measured in such, in their own unit."""
         for place in range(1, len(tokens)):
             unit, number = lexicon.units().get(tokens[place].lower), tokens[place - 1].number
+            if tokens[place - 1].lower in ("a", "an"):
+                number = 1.0
             if unit is None or number is None:
                 continue
             for score, key in self.vocabulary.columns_of_ideas(unit.ideas, numeric=True)[:4]:

@@ -41,6 +41,8 @@ _IRREGULAR = dict(
     pair.split("=")
     for pair in [
         "spent=spend",
+        "ratings=rating",
+        "rated=rating",
         "calves=calf",
         "halves=half",
         "wives=wife",
@@ -110,12 +112,18 @@ _IRREGULAR = dict(
 )
 
 
+_WHOLE = frozenset(["rating"])
+"""Words whose ending is a part of them: a rating is no rate."""
+
+
 @functools.lru_cache(maxsize=100_000)
 def stem(word: str) -> str:
     """The word without its endings, lower case; a possessive 's goes first."""
     plain = word.lower().replace("’", "'")
     plain = plain.removesuffix("'s").removesuffix("'")
     plain = _IRREGULAR.get(plain, plain)
+    if plain in _WHOLE:
+        return plain
     return str(_STEMMER.stemWord(plain)) if plain.isascii() else plain
 
 

@@ -62,6 +62,15 @@ def _since(span: Span) -> Versus | None:
     return Versus(later, base)
 
 
+def _year_on(span: Span) -> Versus | None:
+    """A time held against the same days a year before."""
+    if span.part is not None or span.low is None or span.high is None:
+        return None
+    before = [d.replace(year=d.year - 1, day=min(d.day, 28) if d.month == 2 else d.day) for d in (span.low, span.high)]
+    base, later = (m.Within(m.EventTime(), a, b) for a, b in (before, (span.low, span.high)))
+    return Versus(later, base)
+
+
 RULES = (
     Rule("VERSUS_", "K VERSUS K", lambda a, _, b: _versus(a, b), ("2025 against 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K OR K", lambda _, a, __, b: _versus(a, b), ("compare dogs and cats",), weight=0.15),
@@ -96,7 +105,7 @@ RULES = (
         ("since last month how visits have changed",),
         weight=0.35,
     ),
-    Rule("VERSUS_", "change|changed since|from|on|over TIME", _since, ("change since last month",), weight=0.35),
+    Rule("VERSUS_", "change|changed since|from|on|over TIME", lambda s: _ends(s) or _since(s), ("change since last month",), weight=0.35),
     Rule(
         "VERSUS_", "GREW between|from|over? TIME", lambda _, s: _ends(s), ("rose between 2015 and 2024",), weight=0.12
     ),
@@ -134,6 +143,20 @@ RULES = (
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),
+    Rule(
+        "VERSUS_",
+        "TIME VERSUS same period|time|months|month|dates|days|stretch|quarter|week last|previous|prior year",
+        lambda s, _: _year_on(s),
+        ("this year vs the same period last year",),
+        weight=0.4,
+    ),
+    Rule(
+        "VERSUS_",
+        "TIME VERSUS same period|time|months|month|dates|days|stretch|quarter|week a|one|the year before|earlier|ago",
+        lambda s, _: _year_on(s),
+        ("2025 vs the same period a year before",),
+        weight=0.4,
+    ),
     Rule("MORE", "INCREASE", lambda _: "change", ("how much more",)),
     Rule("MORE", "DIFF", lambda _: "change", ("difference",)),
 )

@@ -9,7 +9,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Held, Measured, Never, Noun, Part, Reached, Values
+from gumption.core.reading.pieces import Counted, Function, Held, Measured, Never, Noun, Part, Reached, Values
 from gumption.core.reading.times import Span
 
 
@@ -399,6 +399,13 @@ RULES = (
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
     Rule("K", "D before D", _dates("<"), ("closed before due",), weight=0.2),
     Rule("K", "D later than D", _dates(">"), ("closed later than due",), weight=0.25),
+    Rule("H", "Q is|are|was|were? CMP average|mean|typical", lambda q, op: Held(q, op, Function("mean")), ("total fee above average",), weight=0.25),
+    Rule("H", "Q|CNT is|are|was|were? CMP AVGOF", lambda q, op, _: Held(q, op, Function("mean")), ("average fee is above the overall average",), weight=0.3),
+    Rule("H", "CNT is|are|was|were? CMP average|mean|typical", lambda q, op: Held(q, op, Function("mean")), ("number of visits above average",), weight=0.25),
+    Rule("H", "CMP average|typical number|amount of? T", lambda op, n: Held(Counted(n), op, Function("mean")), ("more than average number of visits",), weight=0.3),
+    Rule("K", "CMP average|mean|typical E", lambda op, e: _than_average(op, e), ("above average fee",), weight=0.2),
+    Rule("K", "E is|are|was|were CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee is above average",), weight=0.2),
+    Rule("K", "E is|are|was|were CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee is above the overall average",), weight=0.2),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=0.12),
     # times
@@ -665,6 +672,16 @@ RULES = (
         ("never sent anything",),
         weight=0.4,
     ),
+    *(
+        Rule(
+            "NPX",
+            f"{start} been|had? W TIME",
+            lambda *p: (Never(p[-2]), Part(span_condition(p[-1], m.EventTime()), "time")),
+            (example,),
+            weight=0.3,
+        )
+        for start, example in (("NEG", "have not been booked since May 2024"), ("WITHOUT", "haven't been booked since May 2024"))
+    ),
     Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),
     # only ever, and both
     Rule(
@@ -714,7 +731,7 @@ RULES = (
     Rule("K", "VS and|& V both", _both, ("Dog and Cat both",), weight=0.25),
     Rule("K", "VS and|but|& also|too V", _both, ("Dog and also Cat",), weight=0.3),
     Rule("K", "VS as well as V", _both, ("Dog as well as Cat",), weight=0.2),
-    Rule("K", "VS but|and not|never V", _one_without, ("Dog but not Cat",), weight=0.3),
+    Rule("K", "VS but|and not|never|no|without V", _one_without, ("Dog but not Cat",), weight=0.3),
     Rule("K", "VS without V", _one_without, ("Dog without Cat",), weight=0.1),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),

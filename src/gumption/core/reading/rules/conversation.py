@@ -32,5 +32,6 @@ RULES = (
     ),
     Rule("SHF", "SHIFT", lambda unit: Shifted(unit), ("the month before",), weight=0.1),
     Rule("SHF", "SHIFT that", lambda unit: Shifted(unit), ("the month before that",), weight=0.15),
+    Rule("MRK", "as|in a? CROSS", lambda _: Marker("idle"), ("as a cross table",), weight=-0.2),
     Rule("MRK", "IDLE", lambda _: Marker("idle"), ("look after",), weight=-0.3),
 )

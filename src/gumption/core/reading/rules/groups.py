@@ -232,6 +232,9 @@ RULES = (
         )
         for word, wide in _TENS
     ),
+    Rule("G", f"E DISTRIB , in? {_WIDE}|band|bin of N", lambda e, _, n: _band(e, n), ("fee distribution, in steps of 50",), weight=0.35),
+    Rule("G", f"E DISTRIB in|by|with? {_WIDE}|band|bin of N", lambda e, _, n: _band(e, n), ("fee distribution in steps of 50",), weight=0.35),
+    Rule("G", f"DISTRIB of|for? E in|by|with|, {_WIDE}|band|bin of N", lambda _, e, n: _band(e, n), ("distribution of fee in steps of 50",), weight=0.4),
     Rule("G", f"BY E {_AUTO}", lambda _, e: _auto(e), ("by fee band",), weight=0.3),
     Rule("G", f"E {_AUTO}", _auto, ("fee bands",), weight=0.12),
     Rule("G", f"in? {_AUTO} of E", _auto, ("in bands of fee",), weight=0.15),

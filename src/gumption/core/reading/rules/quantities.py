@@ -172,6 +172,11 @@ def _told_in(measured: Measured, told: tuple[m.Expr, m.Expr]) -> Measured | None
     return Measured(told[1]) if measured.expr == told[0] and told[0] != told[1] else None
 
 
+def _is_of(measured: Measured, noun: Noun) -> bool:
+    """True for a measure of the rows that a noun names."""
+    return {k.table for k in m.columns_in(measured.expr)} == {noun.table}
+
+
 def _until(measured: Measured, noun: Noun) -> Measured | None:
     """From when things happened until another date of theirs."""
     if not isinstance(measured.expr, m.Length) or noun.key is None:
@@ -353,6 +358,13 @@ RULES = (
     Rule("RATIO", "E per|a|for TOLD", lambda e, t: _ratio(e, Measured(t[1])), ("fee per hour",), weight=0.05),
     Rule("RATIO", "Q per|for TOLD", lambda q, t: _ratio(q, Measured(t[1])), ("total fee per hour",), weight=0.05),
     Rule("RATIO", "T per|for TOLD", lambda n, t: _ratio(Counted(n), Measured(t[1])), ("visits per hour",), weight=0.05),
+    Rule(
+        "RATIO",
+        "E on|of|for|from|in T per|for|to T",
+        lambda e, a, b: _ratio(e, b) if _is_of(e, a) else None,
+        ("fee of visits per owner",),
+        weight=0.25,
+    ),
     Rule("E", "LEN ahead|beforehand|upfront", lambda e: e, ("how many days ahead",), weight=0.1),
     Rule("E", "LEN in advance", lambda e: e, ("how many days in advance",), weight=0.15),
     Rule("E", "LEN to|until|till|before D", _until, ("how many days until closed",), weight=0.15),
