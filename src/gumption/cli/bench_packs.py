@@ -116,7 +116,7 @@ def _reached(
     tokens, _ = reader.mended(tokenise(question))
     for candidate in reader.candidates(tokens, day, earlier)[:50]:
         try:
-            columns, rows = opened.answerer.rows(plan_of(candidate.ask, opened.catalogue, day))
+            columns, rows = opened.answerer.rows(reader.plan_of(candidate.ask, day))
         except Exception:
             continue
         plain = [[json_value(v) for v in row] for row in rows]

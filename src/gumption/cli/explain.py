@@ -22,7 +22,7 @@ def explanation(reader: QuestionReader, question: str, as_of: dt.date) -> str:
 
 
 def _lines(reader: QuestionReader, number: int, candidate: Candidate, tokens: list[Token]) -> list[str]:
-    lines = [f"{number}. {candidate.score:.2f}  {ask_words(candidate.ask, reader.catalogue)}"]
+    lines = [f"{number}. {candidate.score:.2f}  {ask_words(candidate.ask, reader.known)}"]
     for edge in candidate.edges:
         words = " ".join(t.text for t in tokens[edge.start : edge.end])
         lines.append(f"     {edge.category:8} {edge.score:5.2f}  “{words}”  {edge.rule}")

@@ -416,8 +416,15 @@ class Assembler:
             if part.condition not in skip:
                 found.append(part.condition)
             draft.used.add(i)
+            if part.kind == "latest" and not self._is_panel(part.condition, draft):
+                draft.cost("latest of what happened", 0.5)
         found = self._never(draft, found)
         return _joined(list(dict.fromkeys(found)))
+
+    def _is_panel(self, _: m.Condition, draft: Draft) -> bool:
+        """True where what is measured is told again each year, quarter or month of the same things."""
+        tables = {k.table for _, v in draft.of(Measured) for k in m.columns_in(v.expr)}
+        return bool(tables) and all(self.nouns.vocabulary.is_told_again(t) for t in tables)
 
     def _never(self, draft: Draft, found: list[m.Condition]) -> list[m.Condition]:
         """ "Rooms nobody has ever booked": no rows of the table that the verb is about; times are of those rows."""
@@ -465,13 +472,13 @@ class Assembler:
     def count(self, draft: Draft, counted: Counted) -> m.Aggregated | None:
         noun = counted.noun
         if noun.table is not None:
-            return m.Aggregated("count", table=noun.table)
+            return self.nouns.counted(noun.table)
         if noun.key is not None:
             column = self.nouns.column(noun.key)
             if column.type.is_time or column.role is Role.FLAG:
                 return None
             if self.nouns.tells_rows(noun.key):
-                return m.Aggregated("count", table=noun.key.table)
+                return self.nouns.counted(noun.key.table)
             if column.is_measure and not counted.distinct:
                 draft.cost("different amounts", 0.35)
             return m.Aggregated("distinct", m.Col(noun.key))
@@ -479,7 +486,7 @@ class Assembler:
         if noun.unknown:
             several = len(self.catalogue.tables) > 1 and not draft.of(Part) and not self._tables_named(draft)
             draft.cost("rows by another word", 0.45 if several else 0.25)
-        return m.Aggregated("count", table=head)
+        return self.nouns.counted(head)
 
     def _quantities(self, draft: Draft, *, bare: bool = True) -> list[m.Quantity]:
         """Everything that a question asks to be worked out, in its order."""
@@ -619,6 +626,10 @@ class Assembler:
                 return None
 
     def ratio(self, draft: Draft, ratio: Ratio, functions: list[tuple[int, Function]]) -> m.Quantity | None:
+        found = self._ratio(draft, ratio, functions)
+        return m.Combined("*", found, m.Number(ratio.times)) if found is not None and ratio.times != 1.0 else found
+
+    def _ratio(self, draft: Draft, ratio: Ratio, functions: list[tuple[int, Function]]) -> m.Quantity | None:
         for i, _ in functions:
             draft.used.add(i)
         top, bottom = self._part_of_ratio(draft, ratio.top), self._part_of_ratio(draft, ratio.bottom)
@@ -766,7 +777,7 @@ class Assembler:
             named = [i for i, _ in self._tables_named(draft)]
             named += [i for i, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
             draft.used.update(named)
-            quantities = [m.Aggregated("count", table=head)]
+            quantities = [self.nouns.counted(head)]
             expr = self.nouns.main_measure(head)
             if expr is not None and not named:
                 quantities.append(self.nouns.aggregate(expr))
@@ -781,7 +792,7 @@ class Assembler:
             draft.used.update(named)
             if not named:
                 self._use_unknown(draft)
-            quantities = [m.Aggregated("count", table=head)]
+            quantities = [self.nouns.counted(head)]
             draft.cost("silent count", 0.1 if named else 0.25)
         if not quantities:
             return None
@@ -980,7 +991,7 @@ class Assembler:
         tables = {t for g in groups for t in tables_of(g)}
         for condition in where:
             if isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
-                counted = m.Aggregated("count", table=condition.rows.table, where=condition.rows.where)
+                counted = dataclasses.replace(self.nouns.counted(condition.rows.table), where=condition.rows.where)
                 having.append(m.Having(counted, condition.op, m.Number(condition.number)))
             elif (
                 isinstance(condition, m.Has) and groups and (key := self._pointing(tables, condition.rows)) is not None
@@ -1033,7 +1044,7 @@ class Assembler:
             base: m.Quantity = (
                 m.Aggregated("sum", expr)
                 if expr is not None
-                else m.Aggregated("count", table=head or self._head(draft, groups))
+                else self.nouns.counted(head or self._head(draft, groups))
             )
             return m.Along(base, "share"), None, replaces
         if expr is None and head is None:
@@ -1043,6 +1054,9 @@ class Assembler:
             for t in tables_of(condition):
                 if self.catalogue.path(head, t) is None and self.catalogue.path(t, head) is not None:
                     head = t
+        weight = self.nouns.vocabulary.weights.get(head) if head is not None and expr is None else None
+        if weight is not None:
+            head, expr = None, m.Col(weight)
         return m.ShareOf((condition,), head, expr), condition, replaces
 
     def _versus(
@@ -1136,7 +1150,7 @@ class Assembler:
         if top.noun is None and top.by is None and groups and top.number is not None:
             # "Repairs per property, top 5": the groups are what there is most of.
             if subject is not None and subject.table is not None and not quantities:
-                quantities = [m.Aggregated("count", table=subject.table)]
+                quantities = [self.nouns.counted(subject.table)]
             subject = None
         ask = self._ranked(draft, top, subject, groups, quantities, where, number)
         if ask is None:
@@ -1305,10 +1319,10 @@ class Assembler:
         """What is most of when nothing is said: the count for busy, the main measure for best."""
         table = next((t for _, t in self._tables_named(draft)), head)
         if top.counts:
-            return m.Aggregated("count", table=table)
+            return self.nouns.counted(table)
         expr = top.by if top.by is not None else self.nouns.main_measure(head)
         if expr is None:
-            return m.Aggregated("count", table=table)
+            return self.nouns.counted(table)
         if top.by is None:
             draft.cost("main measure", 0.15)
         return self.nouns.aggregate(expr)
@@ -1369,12 +1383,12 @@ class Assembler:
                 or (counted[0] if counted else None)
                 or (subject.key.table if subject.key is not None else self.nouns.facts[0])
             )
-            quantity = m.Aggregated("count", table=table)
+            quantity = self.nouns.counted(table)
         else:
             lower = rows_of is not None and self.nouns.children(rows_of)
             table = lower[0] if lower else (subject.key.table if subject.key is not None else self.nouns.facts[0])
             expr = self.nouns.main_measure(table)
-            quantity = self.nouns.aggregate(expr) if expr is not None else m.Aggregated("count", table=table)
+            quantity = self.nouns.aggregate(expr) if expr is not None else self.nouns.counted(table)
             draft.cost("main measure", 0.2)
         if (
             isinstance(quantity, m.Aggregated)

@@ -12,7 +12,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, name_parts
+from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, is_yearly, name_parts
 
 
 def _stems(words: str) -> frozenset[str]:
@@ -203,6 +203,9 @@ def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> I
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
         words = _words(vocabulary, key)
+        if is_yearly(column) and words & BIRTH:
+            since = m.Arithmetic("-", m.Number(float(day.year)), m.Col(key))
+            yield from ((phrase, since, 0.86) for phrase in AGE)
         if column.type.is_time and words & (BIRTH | _BEGUN):
             age = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, age, 0.88 if words & BIRTH else 0.62) for phrase in AGE)

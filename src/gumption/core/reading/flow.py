@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import math
+import re
 from collections.abc import Callable
 from typing import assert_never
 
@@ -17,6 +18,7 @@ from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
 from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey, columns_in
+from gumption.core.reading.times import are_periods, period_of
 
 
 class CannotPlan(Exception):
@@ -153,7 +155,7 @@ class Flow:
                 if time is None:
                     raise CannotPlan(f"{spoken(self.base)} have no date")
                 self.bring([time])
-                return ColumnRef(name=self.names[time])
+                return self._dated(time)
             case m.Arithmetic(op=op, left=left, right=right):
                 return ex.Arithmetic(op=op, left=self._expression(left), right=self._expression(right))
             case m.Length(unit=unit, start=start, end=end):
@@ -202,12 +204,35 @@ class Flow:
             return ex.Arithmetic(op="/", left=difference, right=number_constant(60)) if unit == "hours" else difference
         return ex.DateDifference(unit=unit, start=self._expression(start), end=self._expression(end))
 
+    def _dated(self, key: ColumnKey) -> Expression:
+        """A time as a date: of quarters written as text their first days."""
+        plain = ColumnRef(name=self.names[key])
+        column = self.column(key)
+        if column.type is not Type.TEXT:
+            return plain
+        if ("date", key) not in self._derived:
+            name = self.free(f"{key.column} date")
+            cases = tuple(
+                ex.Branch(
+                    when=ex.Compare(op="=", left=plain, right=Constant(type=Type.TEXT, value=v)),
+                    then=Constant(type=Type.DATE, value=ends[0].isoformat()),
+                )
+                for v in column.values
+                if (ends := period_of(v)) is not None
+            )
+            self.steps.append(st.Derive(name=name, expression=ex.Case(branches=cases)))
+            self._derived["date", key] = name
+        return ColumnRef(name=self._derived["date", key])
+
     def is_clock(self, expr: m.Expr) -> bool:
         return isinstance(expr, m.Col) and self.column(expr.key).type is Type.TIME
 
     def _part_of(self, unit: m.Unit, of: m.Expr) -> Expression:
         if isinstance(of, (m.EventTime, m.Col)):
             key = event_time(self.catalogue, self.base) if isinstance(of, m.EventTime) else of.key
+            if key is not None and self.column(key).type is Type.TEXT:
+                self.bring([key])
+                return ColumnRef(name=self.names[key]) if unit == "quarter" else self._part(unit, self._dated(key))
             if key is not None and self.column(key).type.is_number and unit == "year":
                 self.bring([key])
                 return ColumnRef(name=self.names[key])
@@ -458,7 +483,8 @@ class Flow:
                 return self.column(key).type
             case m.EventTime():
                 found = event_time(self.catalogue, self.base)
-                return self.column(found).type if found is not None else Type.DATE
+                kind = self.column(found).type if found is not None else Type.DATE
+                return Type.DATE if kind is Type.TEXT else kind
             case _:
                 return Type.DATE
 
@@ -535,6 +561,15 @@ class Flow:
         return ex.Compare(op=op, left=moment, right=number_constant(60 * hour + minute))
 
 
+def tells_when(column: Column) -> bool:
+    """True for a column of years, or of quarters written as text, in which the rows happened."""
+    if column.type is Type.TEXT:
+        return are_periods(column.values)
+    words = set(re.findall(r"[a-z]+", column.name.lower()))
+    yearly = column.type is Type.INTEGER and column.role is Role.CODE and column.low is not None and column.high is not None
+    return yearly and bool(words & {"year", "yr", "fy", "season"}) and not words & {"birth", "born", "built", "group"}
+
+
 def _related(condition: m.Condition) -> bool:
     return any(isinstance(p, (m.Has, m.Among)) for p in m.parts(condition))
 
@@ -565,7 +600,7 @@ def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
         if found.time_column is not None:
             return ColumnKey(name, found.time_column.name)
         for column in found.columns:
-            if column.type is Type.INTEGER and column.name.lower() in ("year", "yr") and column.role is Role.CODE:
+            if tells_when(column):
                 return ColumnKey(name, column.name)
         for link in catalogue.parents(name):
             if link.other not in seen:

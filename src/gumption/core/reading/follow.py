@@ -285,9 +285,9 @@ class _Edit:
                 return (
                     m.Aggregated("distinct", ask.groups[0])
                     if not self.draft.of(Grouped) and noun.table is None
-                    else m.Aggregated("count", table=ask.head)
+                    else self.nouns.counted(ask.head)
                 )
-            return m.Aggregated("count", table=ask.head)
+            return self.nouns.counted(ask.head)
         return self.assembler.count(self.draft, counted)
 
     def _function(self, ask: m.Ask, function: Function) -> m.Ask | None:
@@ -328,7 +328,7 @@ class _Edit:
             return ask.but(quantities=tuple(m.Along(q, "share") for q in ask.quantities[:1]))
         filters = tuple(c for c in ask.where if not _is_time(c))
         times = tuple(c for c in ask.where if _is_time(c))
-        first = ask.quantities[0] if ask.quantities else m.Aggregated("count", table=ask.head)
+        first = ask.quantities[0] if ask.quantities else self.nouns.counted(ask.head)
         if not filters or not isinstance(first, m.Aggregated):
             return None
         if first.expr is None:
@@ -349,7 +349,7 @@ class _Edit:
         if not groups:
             return self._same_for(ask)
         if ask.lists or not ask.quantities:
-            counted = m.Aggregated("count", table=ask.head)
+            counted = self.nouns.counted(ask.head)
             return m.Ask(ask.head, ask.where, (counted,), tuple(groups))
         if self.adds or ({"too", "also", "further", "each"} & set(self.words) and not self.instead):
             if self.adds and not self.also:

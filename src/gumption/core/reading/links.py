@@ -203,7 +203,11 @@ class Linker:
             if table in self.vocabulary.repeated:
                 # A row a year for each region: whoever says regions means the regions.
                 score -= 0.25
-            yield Edge("T", start, end, Noun(table=table), score)
+            weight = self.vocabulary.weights.get(table)
+            if weight is not None:
+                # Whoever says population means the people, not the rows that tell how many there are.
+                yield Edge("E", start, end, Measured(m.Col(weight)), score + 0.02)
+            yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None))
             named = table if score >= 0.97 and named is None else named
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
             if score < least or (measuring and not self.vocabulary.has_word(key, stems[0])):

@@ -159,6 +159,8 @@ class Ratio:
 
     top: Worked | Measured | Counted
     bottom: Worked | Measured | Counted | Noun
+    times: float = 1.0
+    """For every so many of them."""
 
 
 @dataclass(frozen=True)

@@ -25,6 +25,7 @@ from gumption.core.reading.schema import Nouns
 from gumption.core.reading.tokens import Token, stem, tokenise
 from gumption.core.reading.vocabulary import Vocabulary, is_common
 from gumption.core.reading.weigh import weighed
+from gumption.core.reading.wide import as_rows, laid_out
 from gumption.core.reading.words import ask_words
 
 log = logging.getLogger(__name__)
@@ -83,7 +84,9 @@ class QuestionReader:
 
     def __init__(self, catalogue: Catalogue) -> None:
         self.catalogue = catalogue
-        self.vocabulary = Vocabulary(catalogue)
+        self.known, self.wide = as_rows(catalogue)
+        """The catalogue as questions are read against it: wide tables stand in rows."""
+        self.vocabulary = Vocabulary(self.known)
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
         self._linkers: dict[dt.date, Linker] = {}
 
@@ -118,6 +121,10 @@ class QuestionReader:
                 glosses=bare_glosses(tokens),
             )
 
+    def plan_of(self, ask: Ask, as_of: dt.date) -> Plan:
+        """The plan of a meaning over the tables as they are. Raises CannotPlan."""
+        return laid_out(plan_of(ask, self.known, as_of), self.wide)
+
     def candidates(self, tokens: list[Token], as_of: dt.date, earlier: Reading | None) -> list[Candidate]:
         """Every meaning found, the best score first, each once."""
         assert self.nouns is not None
@@ -145,7 +152,7 @@ class QuestionReader:
         readings: dict[Plan, Reading] = {}
         for candidate in self.candidates(tokens, as_of, earlier)[:CONSIDERED]:
             try:
-                plan = plan_of(candidate.ask, self.catalogue, as_of)
+                plan = self.plan_of(candidate.ask, as_of)
                 schema_of(plan, self.catalogue)
             except (CannotPlan, PlanError, RecursionError) as error:
                 problems.append(error.problem if isinstance(error, PlanError) else str(error))
@@ -169,7 +176,7 @@ class QuestionReader:
         return Reading(
             plan,
             candidate.ask,
-            ask_words(candidate.ask, self.catalogue),
+            ask_words(candidate.ask, self.known),
             glosses_of(tokens, candidate.edges, candidate.unread, spelling, self.vocabulary),
             unread,
             candidate.score + ranked_score((("joins", -0.06 * joins),)),

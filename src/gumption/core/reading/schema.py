@@ -194,6 +194,11 @@ class Nouns:
         words = self.vocabulary.tables[table]
         return any(related(stem(verb), part) for part in (*words.parts, *words.described[:6]))
 
+    def counted(self, table: str) -> m.Aggregated:
+        """How many there are: the rows, or what a table that only tells numbers has in its number."""
+        weight = self.vocabulary.weights.get(table)
+        return m.Aggregated("sum", m.Col(weight)) if weight is not None else m.Aggregated("count", table=table)
+
     def children(self, table: str) -> list[str]:
         """Tables whose rows point at rows of this one, the longest first."""
         found = {r.table for r in self.catalogue.relationships if r.other == table}

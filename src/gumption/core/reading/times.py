@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 import re
 from dataclasses import dataclass
 from typing import Literal
@@ -100,6 +101,33 @@ def months_later(day: dt.date, months: int) -> dt.date:
     """The first of the month so many months on."""
     place = day.year * 12 + day.month - 1 + months
     return dt.date(place // 12, place % 12 + 1, 1)
+
+
+_PERIODS = (
+    re.compile(r"(?P<year>(?:19|20)\d{2})[-_/ ]?q(?P<quarter>[1-4])"),
+    re.compile(r"q(?P<quarter>[1-4])[-_/ ]?(?P<year>(?:19|20)\d{2})"),
+    re.compile(r"(?P<year>(?:19|20)\d{2})[-_/ ]?h(?P<half>[12])"),
+    re.compile(r"h(?P<half>[12])[-_/ ]?(?P<year>(?:19|20)\d{2})"),
+)
+
+
+@functools.lru_cache(maxsize=10_000)
+def period_of(text: str) -> tuple[dt.date, dt.date] | None:
+    """First and last day of a quarter or half year as written: 2021Q1, Q1 2021, 2021-H2."""
+    for pattern in _PERIODS:
+        found = pattern.fullmatch(text.strip().lower())
+        if found is not None:
+            parts = found.groupdict()
+            length = 3 if parts.get("quarter") else 6
+            low = dt.date(int(parts["year"]), (int(parts.get("quarter") or parts["half"]) - 1) * length + 1, 1)
+            return low, months_later(low, length) - dt.timedelta(days=1)
+    return None
+
+
+@functools.lru_cache(maxsize=2_000)
+def are_periods(values: tuple[str, ...]) -> bool:
+    """True where all values are quarters or half years."""
+    return len(values) >= 2 and all(period_of(v) is not None for v in values)
 
 
 def _unit_span(unit: str, day: dt.date, shift: int) -> Span:

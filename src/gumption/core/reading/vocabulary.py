@@ -17,7 +17,7 @@ from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading.lexicon import concepts, expanded, related
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.times import TIME_WORDS
+from gumption.core.reading.times import TIME_WORDS, are_periods
 from gumption.core.reading.tokens import stem
 
 LONGEST_VALUE = 6
@@ -223,6 +223,18 @@ _FIGURE_NAMES = frozenset(
 _TOTAL = re.compile(r"all|total|both|overall|both sexes|all \w+( \w+)?|total[ ,:-]\w+|grand total|\w+ total|whole \w+")
 
 
+_COUNTED = frozenset(stem(w) for w in ["number", "count", "people", "persons", "population", "households", "total", "recorded", "cases"])
+
+
+def _starts_months(column: Column) -> bool:
+    """True for dates that are first days of a month: the row is of a whole period."""
+    return all(end is not None and end[8:10] == "01" for end in (column.low, column.high))
+
+
+def _tells_periods(column: Column) -> bool:
+    return is_yearly(column) or (column.type is Type.TEXT and are_periods(column.values))
+
+
 def _calendar(column: Column) -> dict[str, str] | None:
     """Days or months as a column writes them in short, by what they are called; None for any other column."""
     values = {v.strip().lower() for v in column.values}
@@ -258,6 +270,8 @@ class Vocabulary:
         """Tables of a row a year for each region, say: whoever says regions means the regions, not the rows."""
         self.figures = [found for t in catalogue.tables if (found := self._long_form(t)) is not None]
         """(the column that names figures, the column that holds them) of each table in long form."""
+        self.weights = {t.name: key for t in catalogue.tables if (key := self._weight(t)) is not None}
+        """The column that says how many in each table that only tells numbers: people by area, year and sex."""
         self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
         for table in catalogue.tables:
             for column in table.columns:
@@ -299,6 +313,33 @@ class Vocabulary:
         if len(values) != 1 or not names:
             return None
         return ColumnKey(table.name, names[0].name), ColumnKey(table.name, values[0].name)
+
+    def _weight(self, table: Table) -> ColumnKey | None:
+        """What is counted on rows that are no single things: of each year, month or not at all dated, told by categories."""
+        if table.key is not None or table.rows < 8 or any(k.table == table.name for pair in self.figures for k in pair):
+            return None
+        told = [c for c in table.columns if not c.is_measure]
+        repeated = [c for c in told if c.distinct * 2 <= table.rows]
+        if len(told) < 2 or len(repeated) < len(told) or any(c.role is Role.TEXT for c in told):
+            return None
+        dated = [c for c in told if c.type.is_time]
+        if any(not _starts_months(c) for c in dated) or not (dated or any(_tells_periods(c) for c in told)):
+            return None
+        own = set(self.tables[table.name].parts)
+        numbers = [c for c in table.columns if c.is_measure and c.role is Role.QUANTITY and c.type is Type.INTEGER]
+        for wanted in (own, _COUNTED):
+            for column in numbers:
+                words = self.columns[ColumnKey(table.name, column.name)]
+                if wanted & {*words.parts, *words.described}:
+                    return ColumnKey(table.name, column.name)
+        return ColumnKey(table.name, numbers[0].name) if len(numbers) == 1 else None
+
+    def is_told_again(self, name: str) -> bool:
+        """True for a table without a key that tells of each of its things once a period."""
+        table = self.catalogue.table(name)
+        if table.key is not None:
+            return False
+        return any(_tells_periods(c) or (c.type.is_time and _starts_months(c)) for c in table.columns)
 
     def totals(self, column: Column) -> tuple[str, ...]:
         """The values of a category that stand for all the others together."""

@@ -86,9 +86,22 @@ def _times(measured: Measured, number: float) -> Measured:
     return Measured(m.Arithmetic("*", measured.expr, m.Number(number)))
 
 
-def _per(top: m.Quantity, number: float, bottom: m.Quantity) -> m.Quantity:
+def _latest(measured: Measured) -> tuple[Measured, Part]:
+    """Of the last time that there is."""
+    last = m.Aggregated("max", m.EventTime())
+    return measured, Part(m.Compared("=", m.EventTime(), last), "latest")
+
+
+def _per(top: Measured | Counted | Noun, number: float, bottom: Measured | Noun) -> Ratio | None:
     """So many for every thousand, say."""
-    return m.Combined("*", m.Combined("/", top, bottom), m.Number(number))
+    top = Counted(top) if isinstance(top, Noun) else top
+    return Ratio(top, bottom, number) if top != bottom and number > 0 else None
+
+
+def _per_such(top: Measured | Counted, part: Part, noun: Noun) -> tuple[Ratio, Part] | None:
+    """Payments per settled claim: both are of those alone."""
+    ratio = _ratio(top, noun)
+    return (ratio, part) if ratio is not None and part.kind != "time" else None
 
 
 def _in_unit(measured: Measured, unit: m.LengthUnit) -> Measured | None:
@@ -370,6 +383,8 @@ RULES = (
     Rule("E", "LEN to|until|till|before D", _until, ("how many days until closed",), weight=0.15),
     Rule("Q", "E out of E", _sums("/", True), ("cost out of fee",), weight=0.25),
     Rule("QX", "U|E G ,? DEF Q|E", _defined_by, ("fee by species, i.e. fee minus cost",), weight=0.35),
+    Rule("QX", "U|E G ( Q|E", _defined_by, ("shape by species (fee minus cost)",), weight=0.35),
+    Rule("QX", "U U G ( Q|E", lambda _, *p: _defined_by(*p), ("shape form by species (fee minus cost)",), weight=0.45),
     Rule("QX", "U|E TIME ( Q|E", _defined_at, ("fee 2025 (fee minus cost)",), weight=0.35),
     Rule("Q", "most E in|on|at|for a|any|one? single|one T|C", _most_single, ("most units in a single visit",), weight=0.4),
     Rule("Q", "SUP E in|on|at|for a|any|one? single|one T|C", _top_single, ("highest fee in a single visit",), weight=0.4),
@@ -479,20 +494,15 @@ RULES = (
     Rule("QX", "CNT OR E", lambda c, _, e: (c, _total(e)), ("number of visits and fee",), weight=0.06),
     Rule("QX", "E OR T", lambda e, _, t: (_total(e), Counted(t)), ("fee and visits",), weight=0.0),
     Rule("QX", "E OR E", lambda a, _, b: (_total(a), _total(b)) if a != b else None, ("fee and cost",), weight=0.04),
-    Rule(
-        "Q",
-        "E per N E",
-        lambda a, n, b: Worked(_per(m.Aggregated("sum", a.expr), n, m.Aggregated("sum", b.expr))) if a != b else None,
-        ("fee per 100 units",),
-        weight=0.3,
+    Rule("QX", "latest|newest|current|present E", _latest, ("latest fee",), weight=0.2),
+    Rule("QX", "most recent E", _latest, ("most recent fee",), weight=0.25),
+    *(
+        Rule("RATIO", f"{top} per|for every|each? N {bottom}", _per, (example,), weight=0.25)
+        for top, said in (("E", "fee"), ("T", "visits"), ("CNT", "number of visits"))
+        for bottom, example in (("E", f"{said} per 100 units"), ("T", f"{said} per 100 owners"))
     ),
-    Rule(
-        "Q",
-        "E per N T",
-        lambda a, n, t: Worked(_per(m.Aggregated("sum", a.expr), n, m.Aggregated("count", table=t.table))),
-        ("fee per 100 visits",),
-        weight=0.3,
-    ),
+    Rule("BESX", "E|CNT per|for K T", _per_such, ("fee per overdue visit",), weight=0.25),
+    Rule("BESX", "CNT per|for each|every K T", _per_such, ("number of visits per French owner",), weight=0.25),
     Rule("Q", "AGG E of T|C", lambda f, e, _: _aggregate(f, e), ("average fee of visits",), weight=0.12),
     *(
         Rule(

@@ -1,0 +1,191 @@
+"""Tables whose columns are years, quarters or months, read as if each of these stood on a row of its own.
+
+The tables stay as they are: a plan made over the rows takes the table and lays its columns out first.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from gumption.core.model.catalogue import Catalogue, Column, Relationship, Table
+from gumption.core.model.names import free_name
+from gumption.core.model.types import Role, Type
+from gumption.core.plan import expressions as ex
+from gumption.core.plan import steps as st
+from gumption.core.plan.steps import Pick, Picked, Plan, Step, Take
+from gumption.core.plan.words import MONTH_NAMES
+
+FEWEST = 3
+"""So many columns of one kind of period are no chance."""
+_YEAR = re.compile(r"(?:fy|y|yr|year)?[ _-]?((?:19|20)\d{2})")
+_QUARTER = re.compile(r"q([1-4])[ _/-]*((?:19|20)\d{2})|((?:19|20)\d{2})[ _/-]*q([1-4])")
+_MONTH = re.compile(r"([a-z]{3,9})\.?[ _'/-]*((?:19|20)\d{2}|\d{2})?")
+_DIGITS = re.compile(r"((?:19|20)\d{2})[-_/](0[1-9]|1[0-2])")
+
+
+@dataclass(frozen=True)
+class Wide:
+    """A table's columns that are periods, and the columns of names and values that they are laid out as."""
+
+    table: str
+    columns: tuple[str, ...]
+    period: str
+    value: str
+    starts: tuple[str | int, ...]
+    """For each column its year, the ISO date of the first day of its month or quarter, or its name where no year is known."""
+    kept: tuple[str, ...]
+    unit: str
+
+    @property
+    def type(self) -> Type:
+        return Type.INTEGER if self.unit == "year" else Type.DATE if self.starts != self.columns else Type.TEXT
+
+    def steps(self) -> tuple[Step, ...]:
+        """From the table as it is to its rows laid out."""
+        if self.starts == self.columns:
+            laid = st.Unpivot(columns=self.columns, name=self.period, value=self.value)
+            shown = (*self.kept, self.period, self.value)
+            return (Take(table=self.table), laid, Pick(columns=tuple(Picked(column=c, name=c) for c in shown)))
+        named = free_name(f"{self.period} of column", {*self.kept, self.period, self.value})
+        cases = tuple(
+            ex.Branch(
+                when=ex.Compare(op="=", left=ex.ColumnRef(name=named), right=ex.Constant(type=Type.TEXT, value=c)),
+                then=ex.Constant(type=self.type, value=start),
+            )
+            for c, start in zip(self.columns, self.starts, strict=True)
+        )
+        return (
+            Take(table=self.table),
+            st.Unpivot(columns=self.columns, name=named, value=self.value),
+            st.Derive(name=self.period, expression=ex.Case(branches=cases)),
+            Pick(columns=tuple(Picked(column=c, name=c) for c in (*self.kept, self.period, self.value))),
+        )
+
+
+def as_rows(catalogue: Catalogue) -> tuple[Catalogue, dict[str, Wide]]:
+    """The catalogue with its wide tables as rows, and how each of these is laid out, by the name it goes by.
+
+    A table that others point at keeps its rows, and a table of its periods stands beside it.
+    """
+    tables: list[Table] = []
+    links = list(catalogue.relationships)
+    found: dict[str, Wide] = {}
+    taken = {t.name for t in catalogue.tables}
+    for table in catalogue.tables:
+        wide = _wide(table)
+        pointed = next((r.other_column for r in catalogue.relationships if r.other == table.name), None)
+        if wide is None:
+            tables.append(table)
+        elif pointed is None:
+            found[table.name] = wide
+            tables.append(_laid(table, wide, table.name))
+        else:
+            name = free_name(f"{table.name} by {wide.unit}", taken)
+            taken.add(name)
+            found[name] = wide
+            tables.append(table.model_copy(update={"columns": tuple(c for c in table.columns if c.name in wide.kept)}))
+            tables.append(_laid(table, wide, name, kept=(pointed,)))
+            links.append(
+                Relationship(
+                    table=name, column=pointed, other=table.name, other_column=pointed, match_rate=1.0, unmatched=0
+                )
+            )
+    if not found:
+        return catalogue, {}
+    return Catalogue(tables=tuple(tables), relationships=tuple(links)), found
+
+
+def laid_out(plan: Plan, wide: dict[str, Wide]) -> Plan:
+    """The plan over the tables as they are: what it takes of a wide table is laid out first."""
+    if not wide:
+        return plan
+    steps: list[Step] = []
+    for step in plan.steps:
+        if isinstance(step, Take) and step.table in wide:
+            steps += wide[step.table].steps()
+            continue
+        other = st.other_plan(step)
+        steps.append(step if other is None else step.model_copy(update={"other": laid_out(other, wide)}))
+    return plan.model_copy(update={"steps": tuple(steps)})
+
+
+def _wide(table: Table) -> Wide | None:
+    year = next((int(y) for y in re.findall(r"(?:19|20)\d{2}", f"{table.name} {table.source}")), None)
+    by_unit: dict[str, list[tuple[str, str | int]]] = {}
+    for column in table.columns:
+        told = _period(column.name, year) if column.type.is_number else None
+        if told is not None:
+            by_unit.setdefault(told[0], []).append((column.name, told[1]))
+    unit, told_columns = max(by_unit.items(), key=lambda pair: len(pair[1]), default=("", []))
+    if len(told_columns) < FEWEST or len({start for _, start in told_columns}) < len(told_columns):
+        return None
+    names = tuple(name for name, _ in told_columns)
+    kept = tuple(c.name for c in table.columns if c.name not in names)
+    period = free_name(unit.removesuffix(" name"), set(kept))
+    value = free_name("amount" if table.column(names[0]).role is Role.MONEY else "value", {*kept, period})
+    return Wide(table.name, names, period, value, tuple(start for _, start in told_columns), kept, unit)
+
+
+def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
+    """The kind of period that a column is called by, and when it begins."""
+    plain = name.strip().lower()
+    if found := _YEAR.fullmatch(plain):
+        return "year", int(found[1])
+    if found := _QUARTER.fullmatch(plain):
+        quarter, its_year = int(found[1] or found[4]), int(found[2] or found[3])
+        return "quarter", f"{its_year:04d}-{3 * quarter - 2:02d}-01"
+    if found := _DIGITS.fullmatch(plain):
+        return "month", f"{found[1]}-{found[2]}-01"
+    if found := _MONTH.fullmatch(plain):
+        month = next((n for n, m in enumerate(MONTH_NAMES, 1) if m.lower() == found[1] or m[:3].lower() == found[1]), None)
+        if month is None:
+            return None
+        its_year = int(found[2]) + (2000 if len(found[2]) == 2 else 0) if found[2] else year or 0
+        return ("month", f"{its_year:04d}-{month:02d}-01") if its_year else ("month name", name)
+    return None
+
+
+def _laid(table: Table, wide: Wide, name: str, kept: tuple[str, ...] | None = None) -> Table:
+    """The table as its rows laid out would be."""
+    columns = [_repeated(table.column(c)) for c in kept or wide.kept]
+    values = [table.column(c) for c in wide.columns]
+    starts = [str(s) for s in wide.starts]
+    role = Role.CODE if wide.unit == "year" else Role.DATE if wide.type is Type.DATE else Role.CATEGORY
+    columns.append(
+        Column(
+            name=wide.period,
+            type=wide.type,
+            role=role,
+            distinct=len(starts),
+            low=min(starts),
+            high=max(starts),
+            values=wide.columns if wide.type is Type.TEXT else (),
+        )
+    )
+    lows = [float(c.low) for c in values if c.low is not None]
+    highs = [float(c.high) for c in values if c.high is not None]
+    widest = max(values, key=lambda c: (c.type is Type.FLOAT, c.type is Type.DECIMAL, c.scale))
+    columns.append(
+        widest.model_copy(
+            update={
+                "name": wide.value,
+                "distinct": sum(c.distinct for c in values),
+                "missing": sum(c.missing for c in values),
+                "low": f"{min(lows):g}" if lows else None,
+                "high": f"{max(highs):g}" if highs else None,
+                "description": "",
+                "display": "",
+                "synonyms": (),
+            }
+        )
+    )
+    changes = {"name": name, "rows": table.rows * len(starts), "columns": tuple(columns), "time": None, "naming": None}
+    return table.model_copy(update=changes)
+
+
+def _repeated(column: Column) -> Column:
+    """A column whose values stand on several rows now: it tells no row from the others."""
+    if column.role in (Role.IDENTIFIER, Role.NAME):
+        return column.model_copy(update={"role": Role.CODE if column.type.is_number else Role.CATEGORY})
+    return column
