@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import heapq
-from collections.abc import Container, Iterable, Iterator, Sequence
+from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import TypeVar
 
@@ -194,6 +194,17 @@ def _one_figure(ask: m.Ask) -> m.Ask:
     return plain.but(where=tuple(dict.fromkeys((*plain.where, figure.condition))))
 
 
+_RECURRING = ("month_of_year", "quarter_of_year", "weekday", "hour")
+
+
+def _of_any_year(group: m.Expr, one: m.Condition | None, two: m.Condition | None) -> m.Expr:
+    """Where two years are held against each other by month, the same month of both stands on one row."""
+    longer = all(isinstance(c, m.Within) and c.low and c.high and (c.high - c.low).days > 31 for c in (one, two))
+    if longer and isinstance(group, m.PartOf) and group.unit in ("month", "quarter"):
+        return dataclasses.replace(group, unit="month_of_year" if group.unit == "month" else "quarter_of_year")
+    return group
+
+
 def _told(ask: m.Ask, draft: Draft) -> m.Ask:
     """Lengths of time in the unit that they are asked for in."""
     for i, told in draft.of(Told):
@@ -288,8 +299,10 @@ def _flat(value: object) -> Iterator[object]:
 class Assembler:
     """Makes meanings of sequences over one catalogue."""
 
-    def __init__(self, nouns: Nouns) -> None:
+    def __init__(self, nouns: Nouns, ages: Mapping[str, m.Expr]) -> None:
         self.nouns = nouns
+        self.ages = ages
+        """How old the rows of a table are, where that is known."""
         self.catalogue = nouns.catalogue
 
     def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
@@ -539,6 +552,10 @@ class Assembler:
                         said = any(isinstance(v, (Worked, Counted, Ratio)) for _, v in draft.items)
                         others = sum(isinstance(v, Measured) for _, v in draft.items) > 1
                         joined = any(isinstance(v, Marker) and v.kind == "also" for _, v in draft.items)
+                        word = draft.words[draft.edges[i].start]
+                        if word.endswith("ing") and word in lexicon.verbs() and draft.of(Noun):
+                            # Tenants paying by card are those who do so.
+                            draft.cost("measured by a verb", 0.4)
                         draft.cost(
                             "bare measure", 0.3 if said and not joined else 0.14 if others and not joined else 0.04
                         )
@@ -622,6 +639,8 @@ class Assembler:
                 return self.count(draft, part)
             case Noun():
                 return self.count(draft, Counted(part))
+            case Part(condition=condition):
+                return dataclasses.replace(self.nouns.counted(tables_of(condition)[0]), where=(condition,))
             case _:
                 return None
 
@@ -694,7 +713,8 @@ class Assembler:
                 having.append(m.Having(quantities[0], held.op, number))
                 draft.cost("held", 0.05)
             else:
-                expr = self.nouns.main_measure(head)
+                aged = self.ages.get(head) if 15 < held.right < 110 else None
+                expr = aged or self.nouns.main_measure(head)
                 if expr is None:
                     continue
                 where.append(m.Compared(held.op, expr, number))
@@ -753,23 +773,11 @@ class Assembler:
         groups = self._groups(draft)
         if groups is None:
             return None
-        skip: list[m.Condition] = []
         quantities = self._quantities(draft)
-        shares = draft.of(Shared)
-        for i, shared in shares:
-            if Versus in kinds and shared == Shared():
-                # The percentage of a change comes with it.
-                draft.used.add(i)
-                continue
-            made = self._share(draft, i, shared, groups, quantities)
-            if made is None:
-                return None
-            quantity, condition, replaces = made
-            quantities = [q for q in quantities if q != replaces]
-            if condition is not None:
-                skip.append(condition)
-            quantities.insert(0, quantity)
-            draft.used.add(i)
+        with_shares = self._shares(draft, groups, quantities)
+        if with_shares is None:
+            return None
+        quantities, skip = with_shares
         besides = draft.of(Beside)
         versus_said = bool(draft.of(Versus))
         if not quantities and not groups and not besides and versus_said:
@@ -831,6 +839,10 @@ class Assembler:
         if not groups and "who" in draft.asks():
             draft.cost("who as a number", 0.5)
         where, groups = self._time_named(draft, where, groups)
+        rows = [g for g in groups if isinstance(g, m.Col) and self.nouns.tells_rows(g.key)]
+        if any(isinstance(g, m.Col) and g not in rows and g.key.table == r.key.table for g in groups for r in rows):
+            # Of each thing and of each kind of it: a number for each thing is meant, by kind.
+            draft.cost("things within their kinds", 0.35)
         return m.Ask(
             head,
             where=where,
@@ -1013,6 +1025,26 @@ class Assembler:
     def _grouped_by(self, table: str, tables: set[str]) -> bool:
         return all(self.catalogue.path(table, t) is not None for t in tables)
 
+    def _shares(
+        self, draft: Draft, groups: list[m.Expr], quantities: list[m.Quantity]
+    ) -> tuple[list[m.Quantity], list[m.Condition]] | None:
+        """The quantities with the shares that are asked for, and the conditions that went into these."""
+        skip: list[m.Condition] = []
+        for i, shared in draft.of(Shared):
+            if draft.of(Versus) and shared == Shared():
+                # The percentage of a change comes with it.
+                draft.used.add(i)
+                continue
+            made = self._share(draft, i, shared, groups, quantities)
+            if made is None:
+                return None
+            quantity, condition, replaces = made
+            quantities = [quantity, *(q for q in quantities if q != replaces)]
+            if condition is not None:
+                skip.append(condition)
+            draft.used.add(i)
+        return quantities, skip
+
     def _share(
         self, draft: Draft, place: int, shared: Shared, groups: list[m.Expr], quantities: list[m.Quantity]
     ) -> tuple[m.Quantity, m.Condition | None, m.Quantity | None] | None:
@@ -1077,8 +1109,9 @@ class Assembler:
             group = m.Col(one.column)
             return quantities, [*groups, *([] if group in groups else [group])], (both,)
         made: list[m.Quantity] = []
+        groups = [_of_any_year(g, one, two) for g in groups]
         for quantity in quantities:
-            if any(isinstance(g, m.PartOf) for g in groups):
+            if any(isinstance(g, m.PartOf) and g.unit not in _RECURRING for g in groups):
                 draft.cost("periods within periods", 0.5)
             if isinstance(quantity, m.Aggregated) and one is not None and two is not None:
                 atoms = [dataclasses.replace(quantity, where=(*quantity.where, c)) for c in (two, one)]
@@ -1100,7 +1133,7 @@ class Assembler:
             if beside.kind in m.ALONG_TIME:
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
                 if not timed:
-                    groups.insert(0, m.PartOf("month", m.EventTime()))
+                    groups.insert(0, m.PartOf(self.nouns.grain(self._head(draft, quantities, groups)), m.EventTime()))
                     draft.cost("silent months", 0.2)
             elif not groups:
                 draft.cost("share of one", 0.6)
@@ -1131,11 +1164,16 @@ class Assembler:
         groups = self._groups(draft)
         if groups is None:
             return None
-        if Shared in kinds or Moved in kinds:
+        if Moved in kinds:
             return None
-        where = self._conditions(draft)
         subject = top.noun or self._subject(draft, i)
+        named = self.nouns.group(subject) if subject is not None and Shared in kinds else None
         quantities = self._quantities(draft, bare=top.by is None)
+        with_shares = self._shares(draft, [*groups, *([named] if named is not None else [])], quantities)
+        if with_shares is None:
+            return None
+        quantities, skip = with_shares
+        where = self._conditions(draft, skip)
         functions = draft.of(Function)
         if top.by is not None and functions:
             quantities = [m.Aggregated(functions[0][1].function, top.by)]  # type: ignore[arg-type]
@@ -1213,7 +1251,7 @@ class Assembler:
     def _shown(self, draft: Draft, ask: m.Ask) -> tuple[m.Expr, ...]:
         """Further columns that a question names, to be shown beside its rows."""
         if not ask.lists:
-            return ()
+            return tuple(self._beside_groups(draft, ask))
         shows: list[m.Expr] = []
         have = set(m.columns_in((ask.shows, ask.order)))
         for i, noun in draft.of(Noun):
@@ -1237,6 +1275,21 @@ class Assembler:
                     draft.used.add(i)
                     draft.cost("shown", 0.08)
         return tuple(shows)
+
+    def _beside_groups(self, draft: Draft, ask: m.Ask) -> Iterator[m.Expr]:
+        """Of things that are ranked, what else of them is named: the ten best customers with their town."""
+        tables = {g.key.table for g in ask.groups if isinstance(g, m.Col) and self.nouns.names_rows(g.key)}
+        tables |= {
+            r.other
+            for g in ask.groups
+            if isinstance(g, m.Col)
+            for r in self.catalogue.relationships
+            if (r.table, r.column) == g.key
+        }
+        for i, noun in draft.of(Noun):
+            if i not in draft.used and noun.key is not None and noun.key.table in tables and m.Col(noun.key) not in ask.groups:
+                draft.used.add(i)
+                yield m.Col(noun.key)
 
     def _subject(self, draft: Draft, top: int) -> Noun | None:
         """The noun of which there is a most: the nearest, those before a top first."""
@@ -1401,6 +1454,26 @@ class Assembler:
         head = self._head(draft, quantity, group)
         asked = tuple(q for q in (quantity, *quantities[1:]))
         timed = [g for g in groups if g != group]
+        thing = next((g for g in timed if isinstance(g, m.Col) and self.nouns.tells_rows(g.key)), None)
+        if isinstance(group, m.Col) and isinstance(thing, m.Col) and thing.key.table == group.key.table:
+            # Of properties with their address the properties are what there is most of.
+            group, timed = thing, [*(g for g in timed if g != thing), group]
+            return m.Ask(
+                head, where, asked, (*timed[:-1], thing, timed[-1]), order=(m.Order(quantity, top.descending),),
+                limit=number, per=len(timed) - 1,
+            )  # fmt: skip
+        if isinstance(group, m.Col) and self.nouns.names_rows(group.key):
+            # An address beside the property it is of is no group to rank within.
+            beside = [g for g in timed if isinstance(g, m.Col) and self._names_same(g.key, group.key)]
+            return m.Ask(
+                head,
+                where,
+                asked,
+                (*(g for g in timed if g not in beside), group, *beside),
+                order=(m.Order(quantity, top.descending),),
+                limit=number,
+                per=len(timed) - len(beside),
+            )
         return m.Ask(
             head,
             where,
@@ -1410,6 +1483,13 @@ class Assembler:
             limit=number,
             per=len(timed),
         )
+
+    def _names_same(self, one: m.ColumnKey, other: m.ColumnKey) -> bool:
+        """True where two columns tell apart the rows of one table, or one points at the rows of the other."""
+        if one.table == other.table:
+            return self.nouns.names_rows(one)
+        links = self.catalogue.relationships
+        return any(r.table == one.table and r.column == one.column and r.other == other.table for r in links)
 
     # --- rows and values
 
@@ -1447,9 +1527,16 @@ class Assembler:
                 draft.cost("naming", 0.05)
         group = self.nouns.naming(head)
         where, named_above = self._above(head, where)
+        weights = self.nouns.vocabulary.weights
+        numbers = [c for c in where if isinstance(c, m.Has) and c.rows.table in weights]
+        where = tuple(c for c in where if c not in numbers)
         more, having = self._holds(draft, head, (), group)
         below = [c for c in where if self._is_below(head, c)]
         having = (*having, *self._planned(draft, head))
+        having += tuple(
+            m.Having(dataclasses.replace(self.nouns.counted(c.rows.table), where=c.rows.where), c.op, m.Number(c.number))
+            for c in numbers
+        )
         if below:
             kept, totals = self._kept_by_totals(draft, below, (group,) if group is not None else ())
             having = (*having, *totals)

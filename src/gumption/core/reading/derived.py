@@ -22,6 +22,9 @@ def _stems(words: str) -> frozenset[str]:
 _QUANTITY = _stems("quantity qty units unit pieces piece stock number count nights hours volume hand")
 _PRICE = _stems("price rate fee tariff selling")
 _COST = _stems("cost costs")
+_DUE = _stems("due billed invoiced charged owed expected payable billable")
+_PAID = _stems("paid received collected settled")
+_LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
 _WHOLE = _stems("total overall full")
@@ -64,6 +67,22 @@ AT_COST = (
     "purchase value",
 )
 WAGES = ("wages", "wage bill", "pay", "labour cost", "labor cost", "payroll", "staff cost", "staff costs", "wage costs")
+OWED = (
+    "arrears",
+    "outstanding",
+    "outstanding amount",
+    "amount outstanding",
+    "balance",
+    "outstanding balance",
+    "balance due",
+    "amount owed",
+    "shortfall",
+    "debt",
+    "debts",
+    "unpaid amount",
+    "owed",
+    "owing",
+)
 AGE = (
     "age",
     "ages",
@@ -182,8 +201,38 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
             yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+        yield from _density(vocabulary, table)
+        yield from _owed(vocabulary, table, held)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
+
+
+def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """How many there are to each square of land, from a table of numbers and the one of the places it tells of."""
+    weight = vocabulary.weights.get(table)
+    if weight is None:
+        return
+    for key, column, words in _columns(vocabulary, table):
+        if key != weight and column.is_measure and words & _LAND:
+            ratio = m.Combined("/", m.Aggregated("sum", m.Col(weight)), m.Aggregated("sum", m.Col(key)))
+            name = " ".join(name_parts(table))
+            yield from ((phrase, ratio, 0.9) for phrase in (f"{name} density", "density", f"{name} per square kilometre"))
+            return
+
+
+def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
+    """What was due and has not been paid."""
+    due = paid = None
+    for key, column, words in _columns(vocabulary, table):
+        if key.table != table or not column.role.is_summed:
+            continue
+        if words & _DUE and not words & _PAID:
+            due = due or m.Col(key)
+        elif words & _PAID and not words & _DUE:
+            paid = paid or m.Col(key)
+    if due is not None and paid is not None:
+        rest = m.Arithmetic("-", due, paid)
+        yield from ((phrase, rest, 0.86) for phrase in OWED if not held & {stem(phrase)})
 
 
 def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
@@ -204,7 +253,7 @@ def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> I
         key = ColumnKey(table, column.name)
         words = _words(vocabulary, key)
         if is_yearly(column) and words & BIRTH:
-            since = m.Arithmetic("-", m.Number(float(day.year)), m.Col(key))
+            since = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, since, 0.86) for phrase in AGE)
         if column.type.is_time and words & (BIRTH | _BEGUN):
             age = m.Length("whole_years", m.Col(key), m.Today(day))

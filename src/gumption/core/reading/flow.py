@@ -150,6 +150,8 @@ class Flow:
                 return number_constant(value)
             case m.Today(day=day):
                 return Constant(type=Type.DATE, value=day.isoformat())
+            case m.Now():
+                return Constant(type=Type.DATE, value=self.day.isoformat())
             case m.EventTime():
                 time = event_time(self.catalogue, self.base)
                 if time is None:
@@ -202,6 +204,10 @@ class Flow:
             ]
             difference: Expression = ex.Arithmetic(op="-", left=minutes[0], right=minutes[1])
             return ex.Arithmetic(op="/", left=difference, right=number_constant(60)) if unit == "hours" else difference
+        if isinstance(start, m.Col) and self.column(start.key).type.is_number:
+            if not isinstance(end, m.Today):
+                raise CannotPlan(f"{spoken(start.key.column)} is a year and no date")
+            return ex.Arithmetic(op="-", left=number_constant(end.day.year), right=self._expression(start))
         return ex.DateDifference(unit=unit, start=self._expression(start), end=self._expression(end))
 
     def _dated(self, key: ColumnKey) -> Expression:
@@ -256,8 +262,8 @@ class Flow:
         match unit:
             case "weekday" | "hour":
                 return ex.DatePart(part=unit, value=value)
-            case "month_of_year":
-                return ex.DatePart(part="month", value=value)
+            case "month_of_year" | "quarter_of_year":
+                return ex.DatePart(part="month" if unit == "month_of_year" else "quarter", value=value)
             case "year":
                 return ex.DatePart(part="year", value=value)
             case "quarter" | "month" | "week" | "day":

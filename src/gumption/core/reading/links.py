@@ -13,6 +13,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.conditions_of_state import state_conditions
 from gumption.core.reading.derived import BIRTH, derived_measures, time_pairs
+from gumption.core.reading.flow import tells_when
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Measured, Noun, Part, Top, Values, Worked
@@ -95,6 +96,10 @@ class Linker:
         self.figure_words = {
             named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
         }
+        self.ages: dict[str, m.Expr] = {}
+        for _, expr in self._ages():
+            for key in m.columns_in(expr):
+                self.ages.setdefault(key.table, expr)
         self.united = {
             key: unit
             for key in vocabulary.columns
@@ -157,6 +162,9 @@ class Linker:
                 yield Edge("Q", start, end, Worked(meaning), score)
             else:
                 yield Edge("E", start, end, Measured(meaning), score)
+        if lowers in _NOW:
+            for _, condition, score in self.states.get(("active",), ()):
+                yield Edge("NOW", start, end, Part(condition, "state"), score + bonus)
         for _, condition, score in self.states.get(lowers, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         if any(t.kind in ("quoted", "clock") for t in span):
@@ -164,7 +172,7 @@ class Linker:
         yield from self._figures(span, start, end)
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
-        yield from self._values(span, start, end)
+        yield from self._values(span, start, end, plus=end < len(tokens) and tokens[end].text == "+")
         if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
             return
         if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
@@ -182,6 +190,9 @@ class Linker:
         if len(lowers) == 1 and lowers[0] in _SMALL:
             for score, key in self.vocabulary.columns_for(stems)[:3]:
                 if score >= 0.97:
+                    if tells_when(self.vocabulary.column(key)):
+                        # The unit of time says it for all tables at once.
+                        score = 0.6
                     yield from self._column(key, score, start, end)
                 elif self.vocabulary.columns[key].parts[:1] == stems and self.vocabulary.column(key).role is Role.CODE:
                     # The year of "Year Group" is no year of the calendar.
@@ -197,12 +208,19 @@ class Linker:
         measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), _MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
+        valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems, ()))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
                 continue
+            if score < 0.9 and (valued or lowers[0] in lexicon.verbs()):
+                # A word that stands as a value is no other word for a table; neither is what is done.
+                score -= 0.25
             if table in self.vocabulary.repeated:
                 # A row a year for each region: whoever says regions means the regions.
                 score -= 0.25
+            if len(lowers) == 1 and not lowers[0].endswith("s") and self._measures(stems[0], table):
+                # One rent is an amount before it is the rows of rents.
+                score -= 0.2
             weight = self.vocabulary.weights.get(table)
             if weight is not None:
                 # Whoever says population means the people, not the rows that tell how many there are.
@@ -212,6 +230,8 @@ class Linker:
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
             if score < least or (measuring and not self.vocabulary.has_word(key, stems[0])):
                 continue
+            if valued and score < 0.85:
+                score -= 0.25
             # "Claims" are the rows of that table before they are what was claimed.
             name = key.column.lower()
             if named is not None and len(lowers) == 1 and name != lowers[0] and self.vocabulary.column(key).is_measure:
@@ -236,6 +256,13 @@ class Linker:
                     yield Edge("VERB", start, end, verb.kind, 0.6)
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06)
+
+    def _measures(self, word: str, table: str) -> bool:
+        """True where a word names an amount of another table than the one that is called so."""
+        return any(
+            key.table != table and self.vocabulary.column(key).is_measure and self.vocabulary.columns[key].head == word
+            for _, key in self.vocabulary.columns_for((word,))
+        )
 
     def _figures(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
         """The name of a figure in a table of long form: the value on the rows of that name."""
@@ -369,7 +396,7 @@ class Linker:
                 unit: m.LengthUnit = "minutes" if self.vocabulary.column(start).type is Type.TIME else "days"
                 yield 0.5, m.Length(unit, m.Col(start), m.Col(end))
 
-    def _values(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
+    def _values(self, span: list[Token], start: int, end: int, *, plus: bool) -> Iterator[Edge]:
         vocabulary = self.vocabulary
         if len(span) == 1 and span[0].text in ("US", "UK"):
             yield from self._places(span[0], start, end)
@@ -381,6 +408,10 @@ class Linker:
         if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
             return
         hits = vocabulary.values.get(stems, {})
+        if plus:
+            for key, values in hits.items():
+                if above := tuple(v for v in values if v.strip().endswith("+")):
+                    yield Edge("V", start, end + 1, Values(key, above), 0.97)
         for key, code in vocabulary.codes.get(stems, ()):
             yield Edge("V", start, end, Values(key, (code,)), 0.9)
         found = False
@@ -469,7 +500,10 @@ class Linker:
                 known.update(range(edge.start, edge.end))
         for place, token in enumerate(tokens):
             if token.kind == "word" and not (
-                token.lower in _SMALL or token.lower in lexicon.fillers() or token.lower in lexicon.chatter()
+                token.lower in _SMALL
+                or token.lower in lexicon.fillers()
+                or token.lower in lexicon.chatter()
+                or token.lower in lexicon.prepositions()
             ):
                 score = 0.5 if place not in known else 0.2
                 if token.stem in _EMPTY_NOUNS:
@@ -736,6 +770,10 @@ def _is_participle_like(word: str) -> bool:
     return _is_participle(word) or word in ("selling", "earning", "paying", "performing", "scoring", "spending", "bought", "chosen")
 
 
+_NOW = frozenset(
+    tuple(p.split())
+    for p in ("now", "right now", "at the moment", "currently", "at present", "presently", "today", "these days", "as of today")
+)
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
 _FAMILIES = ("weight", "length", "time", "speed", "volume", "temperature", "power")
 _STRETCH: dict[str, tuple[m.LengthUnit, float]] = {

@@ -660,7 +660,7 @@ class Lowering:
             case m.Col(key=key):
                 return key.column
             case m.PartOf(unit=unit):
-                return "month" if unit == "month_of_year" else unit
+                return {"month_of_year": "month", "quarter_of_year": "quarter"}.get(unit, unit)
             case m.Length(unit=unit):
                 return "years" if unit == "whole_years" else unit
             case m.Arithmetic(op=op):

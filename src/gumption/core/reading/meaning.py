@@ -22,7 +22,7 @@ class ColumnKey(NamedTuple):
 
 
 Comparison: TypeAlias = Literal["=", "!=", "<", "<=", ">", ">="]
-Unit: TypeAlias = Literal["year", "quarter", "month", "week", "day", "weekday", "hour", "month_of_year"]
+Unit: TypeAlias = Literal["year", "quarter", "month", "week", "day", "weekday", "hour", "month_of_year", "quarter_of_year"]
 LengthUnit: TypeAlias = Literal["days", "hours", "minutes", "years", "months", "whole_years", "working_days"]
 
 
@@ -48,6 +48,11 @@ class Today:
     """The day the question is asked."""
 
     day: dt.date
+
+
+@dataclass(frozen=True)
+class Now:
+    """The day the question is asked, where the words do not know it yet."""
 
 
 @dataclass(frozen=True)
@@ -105,7 +110,7 @@ class Given:
     condition: Condition
 
 
-Expr: TypeAlias = Col | Number | Today | EventTime | Arithmetic | Length | PartOf | Band | Test | Given
+Expr: TypeAlias = Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Test | Given
 
 
 # --- conditions on rows
@@ -336,7 +341,7 @@ class Ask:
 Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 
-EXPRESSIONS = (Col, Number, Today, EventTime, Arithmetic, Length, PartOf, Band, Test, Given)
+EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
 
 

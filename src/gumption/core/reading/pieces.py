@@ -157,8 +157,8 @@ class Charted:
 class Ratio:
     """One quantity for each of something, or to another."""
 
-    top: Worked | Measured | Counted
-    bottom: Worked | Measured | Counted | Noun
+    top: Worked | Measured | Counted | Part
+    bottom: Worked | Measured | Counted | Noun | Part
     times: float = 1.0
     """For every so many of them."""
 

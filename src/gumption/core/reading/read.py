@@ -132,7 +132,7 @@ class QuestionReader:
             self._linkers = {as_of: Linker(self.vocabulary, as_of)}
         linker = self._linkers[as_of]
         chart = chart_of(tokens, linker)
-        assembler = Assembler(self.nouns)
+        assembler = Assembler(self.nouns, linker.ages)
         best: dict[Ask, Candidate] = {}
         for sequence in sequences(chart, tokens):
             found = list(assembler.candidates(sequence, tokens))

@@ -8,6 +8,7 @@ from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import trade
+from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
@@ -57,11 +58,12 @@ AVERAGED = frozenset(
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""
+_AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
 _WHOLES = tuple(
     stem(w)
     for w in [
         "impressions", "sent", "delivered", "recipients", "views", "visits", "visitors", "invited", "planned", "capacity",
-        "places", "seats", "offered", "attempts", "entries", "enrolled", "eligible", "population", "total",
+        "places", "seats", "offered", "recorded", "reported", "received", "opened", "booked", "attempts", "entries", "enrolled", "eligible", "population", "total",
     ]
 )  # fmt: skip
 """Words of what a rate is out of, the likeliest first."""
@@ -194,6 +196,13 @@ class Nouns:
         words = self.vocabulary.tables[table]
         return any(related(stem(verb), part) for part in (*words.parts, *words.described[:6]))
 
+    def grain(self, table: str) -> m.Unit:
+        """The periods by which the rows of a table are looked at over time when nothing is said."""
+        key = event_time(self.catalogue, table)
+        if key is None or self.column(key).type.is_time:
+            return "month"
+        return "quarter" if self.column(key).type is Type.TEXT else "year"
+
     def counted(self, table: str) -> m.Aggregated:
         """How many there are: the rows, or what a table that only tells numbers has in its number."""
         weight = self.vocabulary.weights.get(table)
@@ -249,7 +258,10 @@ class Nouns:
     def function(self, expr: m.Expr) -> str:
         match expr:
             case m.Col(key=key):
-                return self.column(key).default_aggregate
+                words = self.vocabulary.columns[key]
+                column = self.column(key)
+                averaged = _AVERAGES & {*words.full, *words.described[:1]} and column.aggregate is None
+                return "mean" if averaged else column.default_aggregate
             case m.Given(condition=m.Is(values=(str(value),))):
                 return "mean" if set(word_stems(value)) & AVERAGED else "sum"
             case m.Arithmetic(op="*", left=left, right=right):

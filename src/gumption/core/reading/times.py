@@ -206,6 +206,8 @@ class _Reader:
         if quarter := re.fullmatch(r"q([1-4])", token.lower):
             return self.quarter(at + 1, int(quarter[1]))
         ordinals = {"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
+        if token.lower in ("last", "final") and self.word(at + 1) == "quarter" and self.word(at + 2) == "of":
+            return self.quarter(at + 2, 4)
         if token.lower in ordinals and self.word(at + 1) == "quarter":
             return self.quarter(at + 2, ordinals[token.lower])
         if token.lower == "today":

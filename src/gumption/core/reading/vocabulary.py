@@ -332,7 +332,8 @@ class Vocabulary:
                 words = self.columns[ColumnKey(table.name, column.name)]
                 if wanted & {*words.parts, *words.described}:
                     return ColumnKey(table.name, column.name)
-        return ColumnKey(table.name, numbers[0].name) if len(numbers) == 1 else None
+        only = len(numbers) == 1 and sum(c.is_measure for c in table.columns) == 1
+        return ColumnKey(table.name, numbers[0].name) if only else None
 
     def is_told_again(self, name: str) -> bool:
         """True for a table without a key that tells of each of its things once a period."""

@@ -25,7 +25,9 @@ _AGGREGATES = {
     "earliest": "earliest",
 }
 _COMPARISONS = {"=": "is", "!=": "is not", "<": "is under", "<=": "is at most", ">": "is over", ">=": "is at least"}
-_UNITS = {"month_of_year": "month of the year", "weekday": "weekday", "hour": "hour of the day"}
+_UNITS = {"month_of_year": "month of the year",
+    "quarter_of_year": "quarter of the year",
+    "weekday": "weekday", "hour": "hour of the day"}
 _LENGTHS = {"whole_years": "years", "working_days": "working days"}
 
 
@@ -92,7 +94,7 @@ class _Words:
                 return self.column(key)
             case m.Number(value=value):
                 return f"{value:,.10g}"
-            case m.Today():
+            case m.Today() | m.Now():
                 return "today"
             case m.EventTime():
                 time = event_time(self.catalogue, self.head)
@@ -169,7 +171,7 @@ class _Words:
     def quantity(self, quantity: m.Quantity) -> str:
         match quantity:
             case m.Aggregated(function=function, expr=expr, table=table, where=where, percent=percent, other=other):
-                of = self._of(table)
+                of = self._of(table or next((k.table for k in m.columns_in(expr)), None))
                 inner = f" where {listed([of.condition(c) for c in where])}" if where else ""
                 if expr is None:
                     return f"the number of {self.table(table) if table else 'rows'}{inner}"

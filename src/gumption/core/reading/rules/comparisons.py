@@ -6,7 +6,7 @@ import datetime as dt
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Measured, Moved, Part, Versus
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Versus
 from gumption.core.reading.times import Span, months_later
 
 
@@ -60,6 +60,16 @@ def _since(span: Span) -> Versus | None:
     high = months_later(low, months) - dt.timedelta(days=1) if whole else low + length - dt.timedelta(days=1)
     base, later = (m.Within(m.EventTime(), a, b) for a, b in ((span.low, span.high), (low, high)))
     return Versus(later, base)
+
+
+def _which_moved(noun: Noun, sign: str, span: Span) -> tuple[Grouped, Moved] | None:
+    moved = _moved(None, sign, span)
+    return (Grouped(noun), moved) if moved is not None else None
+
+
+def _compared_in(what: object, one: Part, two: Part) -> tuple[Versus, object] | None:
+    versus = _versus(two, one)
+    return (versus, Counted(what) if isinstance(what, Noun) else what) if versus is not None else None
 
 
 def _year_on(span: Span) -> Versus | None:
@@ -140,6 +150,28 @@ RULES = (
         lambda g, s: _moved(None, g, s),
         ("that fell from 2024 to 2025",),
         weight=0.0,
+    ),
+    Rule(
+        "MOVED",
+        "WHICH C|T GREW between|from|over|in? TIME",
+        lambda _, n, g, s: _which_moved(n, g, s),
+        ("which clinics rose from 2024 to 2025",),
+        weight=0.3,
+    ),
+    *(
+        Rule(
+            "VERSUS_",
+            f"VERSUS {what} in|of|for|from? K and|with|to|against|, K",
+            lambda _, q, a, b: _compared_in(q, a, b),
+            (example,),
+            weight=0.4,
+        )
+        for what, example in (
+            ("E", "compare fee in 2024 and 2025"),
+            ("Q", "compare average fee in 2024 and 2025"),
+            ("CNT", "compare number of visits in 2024 and 2025"),
+            ("T", "compare visits in 2024 and 2025"),
+        )
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),

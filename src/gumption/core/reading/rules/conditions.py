@@ -214,6 +214,27 @@ def _lateness(unit: m.LengthUnit, part: Part) -> Measured | None:
     return Measured(m.Length(unit, *ends)) if ends is not None else None
 
 
+def _now(noun: Noun, part: Part, none: bool) -> Part | None:
+    """Rows of another table that are so at present, or none."""
+    tables = {k.table for k in m.columns_in(part.condition)}
+    if noun.table is None or tables != {noun.table}:
+        return None
+    has = m.Has(m.Rows(noun.table, (part.condition,)))
+    return Part(m.Not(has) if none else has, "related")
+
+
+def _aged(op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part:
+    """So long ago."""
+    return _compared(op, m.Length(stretch[0], m.EventTime(), m.Now()), stretch[1])
+
+
+def _lasting_till_now(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
+    """Open for more than two weeks: from when it happened until today."""
+    if _from_to(part) is not None or not any(isinstance(p, m.Missing) for p in m.parts(part.condition)):
+        return None
+    return Part(m.All((part.condition, _aged(op, stretch).condition)), "state")
+
+
 def _hours(first: str, last: str) -> Part | None:
     if first >= last:
         return None
@@ -493,6 +514,15 @@ RULES = (
     ),
     Rule("E", "how STATE", lambda k: _lateness("days", k), ("how late",), weight=0.3),
     Rule("E", "how far STATE", lambda k: _lateness("days", k), ("how far overdue",), weight=0.35),
+    # at present
+    Rule("K", "WITHOUT T NOW", lambda _, t, k: _now(t, k, none=True), ("with no visits at the moment",), weight=0.3),
+    Rule("K", "HAVING T NOW", lambda _, t, k: _now(t, k, none=False), ("with visits at the moment",), weight=0.2),
+    Rule("K", "STATE for CMP DUR", lambda k, op, s: _lasting_till_now(k, op, s), ("open for more than 14 days",), weight=0.35),
+    Rule("K", "STATE CMP DUR", lambda k, op, s: _lasting_till_now(k, op, s), ("open more than 14 days",), weight=0.2),
+    Rule("K", "STATE for DUR ORMORE", lambda k, s, op: _lasting_till_now(k, op, s), ("open for 14 days or more",), weight=0.35),
+    Rule("K", "older than DUR", lambda s: _aged(">", s), ("older than 60 days",), weight=0.35),
+    Rule("K", "newer|younger than DUR", lambda s: _aged("<", s), ("newer than 60 days",), weight=0.35),
+    Rule("K", "CMP DUR old|ago", lambda op, s: _aged(op, s), ("more than 60 days old",), weight=0.35),
     # what was planned
     Rule("MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0),
     # gaps

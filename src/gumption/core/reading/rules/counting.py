@@ -35,6 +35,8 @@ RULES = (
         ("kinds of species",),
         weight=0.05,
     ),
+    Rule("NP", "with|and|plus|including|showing their|its C|D|M|F", lambda n: n, ("with their town",), weight=0.1),
+    Rule("NPX", "VS", lambda v: (Part(m.Is(v.column, v.values)), Noun(table=v.column.table)), ("dogs",), weight=-0.25),
     Rule("NP", "C of T|C", lambda n, _: n, ("species of animal",), weight=-0.02),
     Rule("NP", "C name|names|type|types|kind|kinds", lambda n: n, ("species names",), weight=0.04),
     Rule("CNT", "COUNT NP", lambda _, n: _counted(n), ("how many visits", "number of owners"), weight=0.1),
@@ -55,6 +57,13 @@ RULES = (
         lambda _, k, j, n: (_counted(n), k, j) if isinstance(k, Part) and isinstance(j, Part) else None,
         ("how many attended French visits",),
         weight=0.1,
+    ),
+    Rule(
+        "CNTX",
+        "COUNT K U",
+        lambda _, k, n: (_counted(n), k) if isinstance(k, Part) else None,
+        ("how many French jobs",),
+        weight=-0.05,
     ),
     Rule(
         "CNTX",

@@ -7,7 +7,7 @@ import dataclasses
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Part, Rated, Ratio, Top, Worked
+from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Part, Rated, Ratio, Top, Values, Worked
 from gumption.core.reading.times import Span
 
 
@@ -96,6 +96,15 @@ def _per(top: Measured | Counted | Noun, number: float, bottom: Measured | Noun)
     """So many for every thousand, say."""
     top = Counted(top) if isinstance(top, Noun) else top
     return Ratio(top, bottom, number) if top != bottom and number > 0 else None
+
+
+def _heads(one: Values, *rest: object) -> Ratio | None:
+    """How many of the one there are to so many of the other."""
+    two, times = rest[-1], rest[0] if len(rest) == 2 else 1.0
+    if not isinstance(two, Values) or not isinstance(times, float) or one.column != two.column or one == two:
+        return None
+    top, bottom = (Part(m.Is(v.column, v.values)) for v in (one, two))
+    return Ratio(top, bottom, times) if times > 0 else None
 
 
 def _per_such(top: Measured | Counted, part: Part, noun: Noun) -> tuple[Ratio, Part] | None:
@@ -497,10 +506,14 @@ RULES = (
     Rule("QX", "latest|newest|current|present E", _latest, ("latest fee",), weight=0.2),
     Rule("QX", "most recent E", _latest, ("most recent fee",), weight=0.25),
     *(
-        Rule("RATIO", f"{top} per|for every|each? N {bottom}", _per, (example,), weight=0.25)
+        Rule("RATIO", f"{top} rate? per|for every|each? N {bottom}", _per, (example,), weight=0.25)
         for top, said in (("E", "fee"), ("T", "visits"), ("CNT", "number of visits"))
         for bottom, example in (("E", f"{said} per 100 units"), ("T", f"{said} per 100 owners"))
     ),
+    Rule("RATIO", "VS per|for every|each? N VS", _heads, ("dogs per 100 cats",), weight=0.2),
+    Rule("RATIO", "VS per|to|for VS", _heads, ("dogs per cat",), weight=-0.05),
+    Rule("RATIO", "ratio of VS to VS", _heads, ("ratio of dogs to cats",), weight=0.3),
+    Rule("RATIO", "VS to VS ratio", _heads, ("dog to cat ratio",), weight=0.3),
     Rule("BESX", "E|CNT per|for K T", _per_such, ("fee per overdue visit",), weight=0.25),
     Rule("BESX", "CNT per|for each|every K T", _per_such, ("number of visits per French owner",), weight=0.25),
     Rule("Q", "AGG E of T|C", lambda f, e, _: _aggregate(f, e), ("average fee of visits",), weight=0.12),
@@ -514,6 +527,8 @@ RULES = (
         )
         for unit in ("days", "hours", "minutes", "months", "years")
     ),
+    Rule("RATED", "PP rate|rates|share|percentage|proportion", lambda n: Rated(m.Col(n.key)) if n.key else None, ("sold share",), weight=0.3),
+    Rule("RATED", "SHARE of? T|E|U|C PP", lambda _, __, n: Rated(m.Col(n.key)) if n.key else None, ("share of tickets sold",), weight=0.25),
     Rule("RATED", "E rate|rates", lambda e: Rated(e.expr), ("fee rate",), weight=0.1),
     Rule(
         "Q",
