@@ -24,7 +24,6 @@ from typing import Any
 from gumption.cli.answers import as_line, ask
 from gumption.cli.files import Opened, open_files
 from gumption.cli.test import HOME
-from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.read import QuestionReader, Reading
 from gumption.engines.answering import Answerer, json_value
 from gumption.engines.duck import DuckEngine

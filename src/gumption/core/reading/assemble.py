@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import heapq
+import itertools
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import TypeVar
@@ -86,7 +87,9 @@ BEAM = 28
 SEQUENCES = 24
 LONG_AGO = dt.date.min
 _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
-_JOINING = frozenset([",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"])
+_JOINING = frozenset(
+    [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
+)
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
 
@@ -208,10 +211,14 @@ def _of_any_year(group: m.Expr, one: m.Condition | None, two: m.Condition | None
 def _told(ask: m.Ask, draft: Draft) -> m.Ask:
     """Lengths of time in the unit that they are asked for in."""
     for i, told in draft.of(Told):
-        lengths = {p: dataclasses.replace(p, unit=told.unit) for p in m.parts((ask.quantities, ask.shows, ask.order)) if isinstance(p, m.Length)}
+        lengths: dict[object, object] = {
+            p: dataclasses.replace(p, unit=told.unit)
+            for p in m.parts((ask.quantities, ask.shows, ask.order))
+            if isinstance(p, m.Length)
+        }
         if lengths:
             draft.used.add(i)
-            ask = m.replaced(ask, dict(lengths))  # type: ignore[assignment]
+            ask = m.replaced(ask, lengths)  # type: ignore[assignment]
     return ask
 
 
@@ -248,7 +255,7 @@ class Draft:
     def apart(self, places: Sequence[int]) -> int:
         """How many of the pieces at these places follow another without a word that joins the two."""
         found = 0
-        for one, two in zip(places, places[1:], strict=False):
+        for one, two in itertools.pairwise(places):
             between = range(self.edges[one].end - 1, self.edges[two].start + 1)
             found += one != two and not any(self.words[p] in _JOINING for p in between)
         return found
@@ -338,7 +345,7 @@ class Assembler:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
             features = {"pieces": sequence.score, **draft.features}
-            ask = self._of_totals(_one_figure(_one_axis(ask, self.nouns.dates)))
+            ask = self._with_names(self._of_totals(_one_figure(_one_axis(ask, self.nouns.dates))))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -363,6 +370,22 @@ class Assembler:
                 grouped = m.Col(key) in (*ask.groups, *ask.shows)
                 more.append(m.Not(whole) if grouped else whole)
         return ask.but(where=(*ask.where, *more)) if more else ask
+
+    def _with_names(self, ask: m.Ask) -> m.Ask:
+        """What is told by a code is told by its name as well."""
+        told = ask.shows if ask.lists else ask.groups
+        names: list[m.Expr] = []
+        for key in (e.key for e in told if isinstance(e, m.Col)):
+            link = next((r for r in self.catalogue.relationships if (r.table, r.column) == key), None)
+            own = self.catalogue.table(key.table).key
+            owner = (
+                link.other if link is not None else key.table if own is not None and own.name == key.column else None
+            )
+            name = self.catalogue.table(owner).naming_column if owner is not None else None
+            if owner is not None and name is not None and name.role is Role.NAME:
+                names.append(m.Col(m.ColumnKey(owner, name.name)))
+        names = [n for n in dict.fromkeys(names) if n not in (*ask.shows, *ask.groups)]
+        return ask.but(shows=(*ask.shows, *names)) if names else ask
 
     def _idle(self, edge: Edge, ask: m.Ask) -> bool:
         """True for a piece that need not do anything: a word that only asks, or one that says again what is there."""
@@ -494,6 +517,8 @@ class Assembler:
                 return self.nouns.counted(noun.key.table)
             if column.is_measure and not counted.distinct:
                 draft.cost("different amounts", 0.35)
+            if any(isinstance(p.condition, m.Is) and p.condition.column == noun.key for _, p in draft.of(Part)):
+                draft.cost("different ones of a few", 0.6)
             return m.Aggregated("distinct", m.Col(noun.key))
         head = self._head(draft)
         if noun.unknown:
@@ -910,7 +935,9 @@ class Assembler:
         kept, counted = self.counts_of_groups(where, [group], quantities)
         quantities = (*quantities, *(h.quantity for h in counted))
         order = self.order(draft, quantities, (), head)
-        return m.Ask(head, kept, quantities, (group,), having=(*having, *counted), order=order, chart=self._chart(draft))
+        return m.Ask(
+            head, kept, quantities, (group,), having=(*having, *counted), order=order, chart=self._chart(draft)
+        )
 
     def _without_rows(self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity]) -> list[m.Expr]:
         """An average, median or most "per visit" is of the visits: each of them is no group."""
@@ -995,7 +1022,7 @@ class Assembler:
         return added, groups
 
     def counts_of_groups(
-        self, where: tuple[m.Condition, ...], groups: list[m.Expr], quantities: Sequence[m.Quantity]
+        self, where: Sequence[m.Condition], groups: list[m.Expr], quantities: Sequence[m.Quantity]
     ) -> tuple[tuple[m.Condition, ...], tuple[m.Having, ...]]:
         """ "Countries with at least 100 guests": so many rows a group, where the rows are those that are grouped."""
         kept: list[m.Condition] = []
@@ -1074,9 +1101,7 @@ class Assembler:
             if not groups:
                 return None
             base: m.Quantity = (
-                m.Aggregated("sum", expr)
-                if expr is not None
-                else self.nouns.counted(head or self._head(draft, groups))
+                m.Aggregated("sum", expr) if expr is not None else self.nouns.counted(head or self._head(draft, groups))
             )
             return m.Along(base, "share"), None, replaces
         if expr is None and head is None:
@@ -1287,7 +1312,12 @@ class Assembler:
             if (r.table, r.column) == g.key
         }
         for i, noun in draft.of(Noun):
-            if i not in draft.used and noun.key is not None and noun.key.table in tables and m.Col(noun.key) not in ask.groups:
+            if (
+                i not in draft.used
+                and noun.key is not None
+                and noun.key.table in tables
+                and m.Col(noun.key) not in ask.groups
+            ):
                 draft.used.add(i)
                 yield m.Col(noun.key)
 
@@ -1534,7 +1564,9 @@ class Assembler:
         below = [c for c in where if self._is_below(head, c)]
         having = (*having, *self._planned(draft, head))
         having += tuple(
-            m.Having(dataclasses.replace(self.nouns.counted(c.rows.table), where=c.rows.where), c.op, m.Number(c.number))
+            m.Having(
+                dataclasses.replace(self.nouns.counted(c.rows.table), where=c.rows.where), c.op, m.Number(c.number)
+            )
             for c in numbers
         )
         if below:
@@ -1577,11 +1609,10 @@ class Assembler:
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
 
-    def _above(
-        self, head: str, where: tuple[m.Condition, ...]
-    ) -> tuple[tuple[m.Condition, ...], list[m.Expr]]:
+    def _above(self, head: str, where: tuple[m.Condition, ...]) -> tuple[tuple[m.Condition, ...], list[m.Expr]]:
         """Visits with their owner: what rows belong to is no condition, and is shown."""
-        kept, shows = [], []
+        kept: list[m.Condition] = []
+        shows: list[m.Expr] = []
         for condition in where:
             match condition:
                 case m.Has(rows=m.Rows(table=table, where=()), op=">=", number=1) if (

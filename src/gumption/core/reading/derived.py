@@ -216,7 +216,9 @@ def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quanti
         if key != weight and column.is_measure and words & _LAND:
             ratio = m.Combined("/", m.Aggregated("sum", m.Col(weight)), m.Aggregated("sum", m.Col(key)))
             name = " ".join(name_parts(table))
-            yield from ((phrase, ratio, 0.9) for phrase in (f"{name} density", "density", f"{name} per square kilometre"))
+            yield from (
+                (phrase, ratio, 0.9) for phrase in (f"{name} density", "density", f"{name} per square kilometre")
+            )
             return
 
 

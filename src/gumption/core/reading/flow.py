@@ -572,7 +572,9 @@ def tells_when(column: Column) -> bool:
     if column.type is Type.TEXT:
         return are_periods(column.values)
     words = set(re.findall(r"[a-z]+", column.name.lower()))
-    yearly = column.type is Type.INTEGER and column.role is Role.CODE and column.low is not None and column.high is not None
+    yearly = (
+        column.type is Type.INTEGER and column.role is Role.CODE and column.low is not None and column.high is not None
+    )
     return yearly and bool(words & {"year", "yr", "fy", "season"}) and not words & {"birth", "born", "built", "group"}
 
 

@@ -199,6 +199,13 @@ class _Edit:
             if replaced and isinstance(new, (m.Within, m.PartIs)) and isinstance(new.time, m.EventTime):
                 # Another time of what was asked about, by the date that it went by.
                 new = dataclasses.replace(new, time=replaced[0].time)  # type: ignore[union-attr]
+            beside = next((c for c in replaced if isinstance(c, m.Is) and isinstance(new, m.Is)), None)
+            if beside is not None and isinstance(new, m.Is) and self.also and not self.instead:
+                # Put France beside Spain: both, each told by itself.
+                new = m.Is(new.column, tuple(dict.fromkeys((*beside.values, *new.values))))
+                group = m.Col(new.column)
+                if ask.quantities and group not in ask.groups:
+                    ask = ask.but(groups=(*ask.groups, group))
             where = [c for c in where if not _replaces(new, c)]
             where.append(new)
         for i, held in self.draft.of(Held):
@@ -266,8 +273,9 @@ class _Edit:
             return ask
         if ask.lists:
             return m.Ask(ask.head, ask.where, tuple(found))
-        if self.adds or (self.also and not self.instead):
-            if self.adds and not self.also:
+        more = bool(ask.groups) and self.words[:1] == ["and"]
+        if self.adds or more or (self.also and not self.instead):
+            if self.adds and not self.also and not more:
                 draft.cost("beside what was there", 0.3)
             return ask.but(quantities=tuple(dict.fromkeys((*ask.quantities, *found))))
         order = tuple(m.Order(found[0], o.descending) if o.by in ask.quantities else o for o in ask.order)
@@ -351,8 +359,9 @@ class _Edit:
         if ask.lists or not ask.quantities:
             counted = self.nouns.counted(ask.head)
             return m.Ask(ask.head, ask.where, (counted,), tuple(groups))
-        if self.adds or ({"too", "also", "further", "each"} & set(self.words) and not self.instead):
-            if self.adds and not self.also:
+        splits = {"split", "break", "broken", "divided"} & set(self.words) and not self.instead
+        if self.adds or splits or ({"too", "also", "further", "each"} & set(self.words) and not self.instead):
+            if self.adds and not self.also and not splits:
                 self.draft.cost("beside what was there", 0.2)
             return ask.but(groups=tuple(dict.fromkeys((*ask.groups, *groups))), limit=None, per=0)
         order = tuple(o for o in ask.order if not isinstance(o.by, (m.Col, m.PartOf)))
@@ -463,7 +472,7 @@ class _Edit:
             if ask.limit is not None and not any(isinstance(v, Top) for _, v in self.draft.items) and ask.order:
                 # What comes first is turned about, not which rows there are.
                 if order[0].by != ask.order[0].by:
-                    return ask.but(order=order)
+                    return ask.but(then=order)
             if ask.lists and isinstance(order[0].by, (m.Aggregated, m.Combined)):
                 return ask
             return ask.but(order=order)

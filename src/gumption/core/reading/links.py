@@ -242,7 +242,12 @@ class Linker:
             # Whoever says flights means the rows, not the number of each.
             own = key.table == named and self.vocabulary.column(key).role in (Role.CODE, Role.IDENTIFIER, Role.LINK)
             money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
-            if score >= 0.9 and len(lowers) == 1 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
+            if (
+                score >= 0.9
+                and len(lowers) == 1
+                and _is_participle(lowers[0])
+                and self.vocabulary.column(key).is_measure
+            ):
                 yield Edge("PP", start, end, Noun(key=key), score)
             yield from self._column(key, score - 0.2 * own, start, end, verb=money)
         if len(stems) == 1 and stems[0] in MONEY_WORDS:
@@ -533,7 +538,7 @@ class Linker:
                     yield Edge("LEN", start, start + size, Measured(length), min(score, 0.95))
                 if lowers in (("how", "long"), ("time", "taken"), ("duration",), ("length",)):
                     for likeness, key in self.vocabulary.columns_of_ideas(_LASTING, numeric=True)[:3]:
-                        if not self.vocabulary.column(key).role is Role.MONEY:
+                        if self.vocabulary.column(key).role is not Role.MONEY:
                             yield Edge("LEN", start, start + size, Measured(m.Col(key)), likeness)
                 break
 
@@ -574,7 +579,8 @@ class Linker:
         known = {
             p
             for e in found
-            if e.category in ("V", "STATE", "F", "E", "DOER", "MISSING") or (e.category in ("C", "M", "D", "T") and e.score > 0.6)
+            if e.category in ("V", "STATE", "F", "E", "DOER", "MISSING")
+            or (e.category in ("C", "M", "D", "T") and e.score > 0.6)
             for p in range(e.start, e.end)
         }
         for place, token in enumerate(tokens[:-1]):
@@ -753,7 +759,9 @@ _OPERATING = frozenset(category for found in lexicon.phrases().values() for cate
 }
 
 
-_PARTICIPLES = frozenset(["seen", "sold", "sent", "paid", "spent", "driven", "flown", "given", "made", "lost", "won", "read"])
+_PARTICIPLES = frozenset(
+    ["seen", "sold", "sent", "paid", "spent", "driven", "flown", "given", "made", "lost", "won", "read"]
+)
 
 
 _COMPOUNDED = {
@@ -767,12 +775,31 @@ _OFTEN = frozenset(
 
 
 def _is_participle_like(word: str) -> bool:
-    return _is_participle(word) or word in ("selling", "earning", "paying", "performing", "scoring", "spending", "bought", "chosen")
+    return _is_participle(word) or word in (
+        "selling",
+        "earning",
+        "paying",
+        "performing",
+        "scoring",
+        "spending",
+        "bought",
+        "chosen",
+    )
 
 
 _NOW = frozenset(
     tuple(p.split())
-    for p in ("now", "right now", "at the moment", "currently", "at present", "presently", "today", "these days", "as of today")
+    for p in (
+        "now",
+        "right now",
+        "at the moment",
+        "currently",
+        "at present",
+        "presently",
+        "today",
+        "these days",
+        "as of today",
+    )
 )
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
 _FAMILIES = ("weight", "length", "time", "speed", "volume", "temperature", "power")

@@ -113,7 +113,7 @@ class Lowering:
         naming = table.naming_column
         if naming is not None and m.Col(ColumnKey(table.name, naming.name)) not in shown:
             shown.insert(0, m.Col(ColumnKey(table.name, naming.name)))
-        for order in ask.order:
+        for order in (*ask.order, *ask.then):
             if isinstance(order.by, m.EXPRESSIONS) and order.by not in shown:
                 shown.append(order.by)
         if not ask.shows and not ask.order and (naming is None or naming.role is Role.IDENTIFIER):
@@ -138,6 +138,10 @@ class Lowering:
             return flow.plan()
         flow.steps.append(st.Sort(keys=tuple(keys) or (SortKey(column=names[0]),)))
         self._limit(flow.steps, ask.limit, ask.skip, tuple(keys))
+        last = [(o.by, o.descending) for o in ask.then if isinstance(o.by, m.EXPRESSIONS)]
+        if last:
+            told = (SortKey(column=flow.named(by, self._label(by)), descending=down) for by, down in last)
+            flow.steps.append(st.Sort(keys=tuple(told)))
         return flow.plan()
 
     def _limit(self, steps: list[Step], limit: int | None, skip: int, keys: tuple[SortKey, ...]) -> None:
@@ -195,6 +199,8 @@ class Lowering:
         for having in ask.having:
             self._having(having)
         self._order(shown)
+        if ask.then:
+            self.steps.append(st.Sort(keys=tuple(self._sort_key(o) for o in ask.then)))
         return self._asked_first(Plan(steps=tuple(self.steps)), shown)
 
     def _asked_first(self, plan: Plan, shown: list[str]) -> Plan:
@@ -609,21 +615,22 @@ class Lowering:
                 right = ColumnRef(name=self._quantity(other)[-1])
         self.steps.append(st.Keep(condition=ex.Compare(op=having.op, left=left, right=right)))
 
+    def _sort_key(self, order: m.Order) -> SortKey:
+        if isinstance(order.by, m.EXPRESSIONS):
+            name = self.names.get(order.by)
+            if name is None and isinstance(order.by, m.Col):
+                name = next((n for n in self.extra if n.endswith(order.by.key.column)), None)
+            if name is None:
+                raise CannotPlan("what to sort by is not in the answer")
+        else:
+            name = self._quantity(order.by)[-1]
+        return SortKey(column=name, descending=order.descending)
+
     def _order(self, shown: list[str]) -> None:
         ask = self.ask
         if not self.by:
             return
-        keys: list[SortKey] = []
-        for order in ask.order:
-            if isinstance(order.by, m.EXPRESSIONS):
-                name = self.names.get(order.by)
-                if name is None and isinstance(order.by, m.Col):
-                    name = next((n for n in self.extra if n.endswith(order.by.key.column)), None)
-                if name is None:
-                    raise CannotPlan("what to sort by is not in the answer")
-            else:
-                name = self._quantity(order.by)[-1]
-            keys.append(SortKey(column=name, descending=order.descending))
+        keys = [self._sort_key(order) for order in ask.order]
         times = [
             n
             for n, g in zip(self.by, ask.groups, strict=True)

@@ -22,7 +22,9 @@ class ColumnKey(NamedTuple):
 
 
 Comparison: TypeAlias = Literal["=", "!=", "<", "<=", ">", ">="]
-Unit: TypeAlias = Literal["year", "quarter", "month", "week", "day", "weekday", "hour", "month_of_year", "quarter_of_year"]
+Unit: TypeAlias = Literal[
+    "year", "quarter", "month", "week", "day", "weekday", "hour", "month_of_year", "quarter_of_year"
+]
 LengthUnit: TypeAlias = Literal["days", "hours", "minutes", "years", "months", "whole_years", "working_days"]
 
 
@@ -325,6 +327,8 @@ class Ask:
     order: tuple[Order, ...] = ()
     limit: int | None = None
     skip: int = 0
+    then: tuple[Order, ...] = ()
+    """In what order the rows that the limit left are shown, where it is another than that they were chosen in."""
     per: int = 0
     """How many of the first groups, or of a list's first shown values, the limit holds for each of."""
     chart: str | None = None

@@ -69,12 +69,39 @@ _WHOLES = tuple(
 """Words of what a rate is out of, the likeliest first."""
 PLANNED = frozenset(
     stem(w)
-    for w in ["budget", "target", "plan", "planned", "forecast", "quota", "limit", "goal", "promised", "expected", "allowance", "cap"]
+    for w in [
+        "budget",
+        "target",
+        "plan",
+        "planned",
+        "forecast",
+        "quota",
+        "limit",
+        "goal",
+        "promised",
+        "expected",
+        "allowance",
+        "cap",
+    ]
 )
 """Words of what was planned, not of what came of it."""
 _ACTUAL = frozenset(
     stem(w)
-    for w in ["actual", "actuals", "spent", "spend", "achieved", "raised", "good", "made", "done", "delivered", "sold", "result", "realised"]
+    for w in [
+        "actual",
+        "actuals",
+        "spent",
+        "spend",
+        "achieved",
+        "raised",
+        "good",
+        "made",
+        "done",
+        "delivered",
+        "sold",
+        "result",
+        "realised",
+    ]
 )
 _FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
 _LAST_NAME = frozenset(["lastname", "surname", "familyname", "last", "secondname", "lname"])

@@ -223,7 +223,9 @@ _FIGURE_NAMES = frozenset(
 _TOTAL = re.compile(r"all|total|both|overall|both sexes|all \w+( \w+)?|total[ ,:-]\w+|grand total|\w+ total|whole \w+")
 
 
-_COUNTED = frozenset(stem(w) for w in ["number", "count", "people", "persons", "population", "households", "total", "recorded", "cases"])
+_COUNTED = frozenset(
+    stem(w) for w in ["number", "count", "people", "persons", "population", "households", "total", "recorded", "cases"]
+)
 
 
 def _starts_months(column: Column) -> bool:
@@ -270,7 +272,7 @@ class Vocabulary:
         """Tables of a row a year for each region, say: whoever says regions means the regions, not the rows."""
         self.figures = [found for t in catalogue.tables if (found := self._long_form(t)) is not None]
         """(the column that names figures, the column that holds them) of each table in long form."""
-        self.weights = {t.name: key for t in catalogue.tables if (key := self._weight(t)) is not None}
+        self.weights = {t.name: number for t in catalogue.tables if (number := self._weight(t)) is not None}
         """The column that says how many in each table that only tells numbers: people by area, year and sex."""
         self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
         for table in catalogue.tables:

@@ -138,7 +138,9 @@ def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
     if found := _DIGITS.fullmatch(plain):
         return "month", f"{found[1]}-{found[2]}-01"
     if found := _MONTH.fullmatch(plain):
-        month = next((n for n, m in enumerate(MONTH_NAMES, 1) if m.lower() == found[1] or m[:3].lower() == found[1]), None)
+        month = next(
+            (n for n, m in enumerate(MONTH_NAMES, 1) if m.lower() == found[1] or m[:3].lower() == found[1]), None
+        )
         if month is None:
             return None
         its_year = int(found[2]) + (2000 if len(found[2]) == 2 else 0) if found[2] else year or 0

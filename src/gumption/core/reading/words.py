@@ -25,9 +25,12 @@ _AGGREGATES = {
     "earliest": "earliest",
 }
 _COMPARISONS = {"=": "is", "!=": "is not", "<": "is under", "<=": "is at most", ">": "is over", ">=": "is at least"}
-_UNITS = {"month_of_year": "month of the year",
+_UNITS = {
+    "month_of_year": "month of the year",
     "quarter_of_year": "quarter of the year",
-    "weekday": "weekday", "hour": "hour of the day"}
+    "weekday": "weekday",
+    "hour": "hour of the day",
+}
 _LENGTHS = {"whole_years": "years", "working_days": "working days"}
 
 
@@ -77,6 +80,10 @@ class _Words:
             text += f": {which}" + (f" {ask.limit}" if ask.limit > 1 else "")
             if ask.per:
                 text += f" of each {listed([self.expr(g) for g in (ask.groups or ask.shows)[: ask.per]])}"
+        if ask.then:
+            last = ask.then[0]
+            by = self.expr(last.by) if isinstance(last.by, m.EXPRESSIONS) else self.quantity(last.by)
+            text += f", shown by {by}, {'highest' if last.descending else 'lowest'} first"
         return text
 
     def _right(self, having: m.Having) -> str:
@@ -145,8 +152,8 @@ class _Words:
                 verb = {"contains": "contains", "starts": "starts with", "ends": "ends with"}[how]
                 return f"{self.column(key)} {verb} “{pattern}”"
             case m.Has(rows=rows, op=op, number=number):
-                of = self._of(rows.table)
-                inner = f" where {listed([of.condition(c) for c in rows.where])}" if rows.where else ""
+                below = self._of(rows.table)
+                inner = f" where {listed([below.condition(c) for c in rows.where])}" if rows.where else ""
                 if (op, number) == (">=", 1):
                     return f"there are {self.table(rows.table)}{inner}"
                 count = {">": "more than ", ">=": "at least ", "<": "fewer than ", "<=": "at most "}.get(op, "")
@@ -171,8 +178,8 @@ class _Words:
     def quantity(self, quantity: m.Quantity) -> str:
         match quantity:
             case m.Aggregated(function=function, expr=expr, table=table, where=where, percent=percent, other=other):
-                of = self._of(table or next((k.table for k in m.columns_in(expr)), None))
-                inner = f" where {listed([of.condition(c) for c in where])}" if where else ""
+                there = self._of(table or next((k.table for k in m.columns_in(expr)), None))
+                inner = f" where {listed([there.condition(c) for c in where])}" if where else ""
                 if expr is None:
                     return f"the number of {self.table(table) if table else 'rows'}{inner}"
                 if function == "correlation" and other is not None:

@@ -115,7 +115,13 @@ RULES = (
         ("since last month how visits have changed",),
         weight=0.35,
     ),
-    Rule("VERSUS_", "change|changed since|from|on|over TIME", lambda s: _ends(s) or _since(s), ("change since last month",), weight=0.35),
+    Rule(
+        "VERSUS_",
+        "change|changed since|from|on|over TIME",
+        lambda s: _ends(s) or _since(s),
+        ("change since last month",),
+        weight=0.35,
+    ),
     Rule(
         "VERSUS_", "GREW between|from|over? TIME", lambda _, s: _ends(s), ("rose between 2015 and 2024",), weight=0.12
     ),

@@ -180,9 +180,7 @@ def _lasting(unit: m.LengthUnit, size: float = 1.0):  # type: ignore[no-untyped-
     return build
 
 
-def _stretched(
-    op: m.Comparison, start: Noun | None, end: Noun, stretch: tuple[m.LengthUnit, float]
-) -> Part | None:
+def _stretched(op: m.Comparison, start: Noun | None, end: Noun, stretch: tuple[m.LengthUnit, float]) -> Part | None:
     """So long from one date to another; from when things happened where only one is named."""
     if end.key is None or start == end or (start is not None and start.key is None):
         return None
@@ -420,13 +418,49 @@ RULES = (
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
     Rule("K", "D before D", _dates("<"), ("closed before due",), weight=0.2),
     Rule("K", "D later than D", _dates(">"), ("closed later than due",), weight=0.25),
-    Rule("H", "Q is|are|was|were? CMP average|mean|typical", lambda q, op: Held(q, op, Function("mean")), ("total fee above average",), weight=0.25),
-    Rule("H", "Q|CNT is|are|was|were? CMP AVGOF", lambda q, op, _: Held(q, op, Function("mean")), ("average fee is above the overall average",), weight=0.3),
-    Rule("H", "CNT is|are|was|were? CMP average|mean|typical", lambda q, op: Held(q, op, Function("mean")), ("number of visits above average",), weight=0.25),
-    Rule("H", "CMP average|typical number|amount of? T", lambda op, n: Held(Counted(n), op, Function("mean")), ("more than average number of visits",), weight=0.3),
+    Rule(
+        "H",
+        "Q is|are|was|were? CMP average|mean|typical",
+        lambda q, op: Held(q, op, Function("mean")),
+        ("total fee above average",),
+        weight=0.25,
+    ),
+    Rule(
+        "H",
+        "Q|CNT is|are|was|were? CMP AVGOF",
+        lambda q, op, _: Held(q, op, Function("mean")),
+        ("average fee is above the overall average",),
+        weight=0.3,
+    ),
+    Rule(
+        "H",
+        "CNT is|are|was|were? CMP average|mean|typical",
+        lambda q, op: Held(q, op, Function("mean")),
+        ("number of visits above average",),
+        weight=0.25,
+    ),
+    Rule(
+        "H",
+        "CMP average|typical number|amount of? T",
+        lambda op, n: Held(Counted(n), op, Function("mean")),
+        ("more than average number of visits",),
+        weight=0.3,
+    ),
     Rule("K", "CMP average|mean|typical E", lambda op, e: _than_average(op, e), ("above average fee",), weight=0.2),
-    Rule("K", "E is|are|was|were CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee is above average",), weight=0.2),
-    Rule("K", "E is|are|was|were CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee is above the overall average",), weight=0.2),
+    Rule(
+        "K",
+        "E is|are|was|were CMP average|mean|typical",
+        lambda e, op: _than_average(op, e),
+        ("fee is above average",),
+        weight=0.2,
+    ),
+    Rule(
+        "K",
+        "E is|are|was|were CMP AVGOF",
+        lambda e, op, _: _than_average(op, e),
+        ("fee is above the overall average",),
+        weight=0.2,
+    ),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=0.12),
     # times
@@ -517,14 +551,28 @@ RULES = (
     # at present
     Rule("K", "WITHOUT T NOW", lambda _, t, k: _now(t, k, none=True), ("with no visits at the moment",), weight=0.3),
     Rule("K", "HAVING T NOW", lambda _, t, k: _now(t, k, none=False), ("with visits at the moment",), weight=0.2),
-    Rule("K", "STATE for CMP DUR", lambda k, op, s: _lasting_till_now(k, op, s), ("open for more than 14 days",), weight=0.35),
+    Rule(
+        "K",
+        "STATE for CMP DUR",
+        lambda k, op, s: _lasting_till_now(k, op, s),
+        ("open for more than 14 days",),
+        weight=0.35,
+    ),
     Rule("K", "STATE CMP DUR", lambda k, op, s: _lasting_till_now(k, op, s), ("open more than 14 days",), weight=0.2),
-    Rule("K", "STATE for DUR ORMORE", lambda k, s, op: _lasting_till_now(k, op, s), ("open for 14 days or more",), weight=0.35),
+    Rule(
+        "K",
+        "STATE for DUR ORMORE",
+        lambda k, s, op: _lasting_till_now(k, op, s),
+        ("open for 14 days or more",),
+        weight=0.35,
+    ),
     Rule("K", "older than DUR", lambda s: _aged(">", s), ("older than 60 days",), weight=0.35),
     Rule("K", "newer|younger than DUR", lambda s: _aged("<", s), ("newer than 60 days",), weight=0.35),
     Rule("K", "CMP DUR old|ago", lambda op, s: _aged(op, s), ("more than 60 days old",), weight=0.35),
     # what was planned
-    Rule("MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0),
+    Rule(
+        "MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0
+    ),
     # gaps
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
     Rule("K", "WITHOUT D", lambda _, n: _missing(n), ("without a visit date",), weight=0.08),
@@ -710,7 +758,10 @@ RULES = (
             (example,),
             weight=0.3,
         )
-        for start, example in (("NEG", "have not been booked since May 2024"), ("WITHOUT", "haven't been booked since May 2024"))
+        for start, example in (
+            ("NEG", "have not been booked since May 2024"),
+            ("WITHOUT", "haven't been booked since May 2024"),
+        )
     ),
     Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),
     # only ever, and both

@@ -85,7 +85,11 @@ RULES = (
         for pattern, example, weight in (
             ("COUNT of? them|those|these is|are|were|was|have|has|had? K", "how many of them are overdue", 0.25),
             ("and|, COUNT is|are|were|was|have|has|had K", "and how many were overdue", 0.25),
-            ("of them|those|these|which , COUNT is|are|were|was|have|has|had? K", "of those, how many were overdue", 0.4),
+            (
+                "of them|those|these|which , COUNT is|are|were|was|have|has|had? K",
+                "of those, how many were overdue",
+                0.4,
+            ),
             ("of them|those|these|which COUNT is|are|were|was|have|has|had? K", "of which how many were overdue", 0.4),
         )
     ),

@@ -157,8 +157,20 @@ RULES = (
     Rule("G", "G OR UNIT", lambda g, _, u: (g, _unit(u)), ("by species and year",), weight=0.1),
     Rule("G", "G OR G", lambda g, _, h: (g, h) if g != h else None, ("by species and by year",), weight=0.05),
     # bands of a number
-    Rule("G", f"BY E , in? {_WIDE} of N years|year|yrs?", lambda _, e, n: _band(e, n), ("by age, in bands of 10",), weight=0.3),
-    Rule("G", f"BY E in? {_WIDE}|band|bin of N years|year|yrs?", lambda _, e, n: _band(e, n), ("by age in bands of 10",), weight=0.3),
+    Rule(
+        "G",
+        f"BY E , in? {_WIDE} of N years|year|yrs?",
+        lambda _, e, n: _band(e, n),
+        ("by age, in bands of 10",),
+        weight=0.3,
+    ),
+    Rule(
+        "G",
+        f"BY E in? {_WIDE}|band|bin of N years|year|yrs?",
+        lambda _, e, n: _band(e, n),
+        ("by age in bands of 10",),
+        weight=0.3,
+    ),
     Rule("G", f"E , in? {_WIDE} of N years|year|yrs?", _band, ("age, steps of 10",), weight=0.32),
     Rule("G", f"E in? {_WIDE}|band|bin of N years|year|yrs?", _band, ("age in steps of 10",), weight=0.3),
     Rule("G", f"BY N E {_AUTO}", lambda _, n, e: _band(e, n), ("by 10 age bands",), weight=0.3),
@@ -232,9 +244,27 @@ RULES = (
         )
         for word, wide in _TENS
     ),
-    Rule("G", f"E DISTRIB , in? {_WIDE}|band|bin of N years|year|yrs?", lambda e, _, n: _band(e, n), ("fee distribution, in steps of 50",), weight=0.35),
-    Rule("G", f"E DISTRIB in|by|with? {_WIDE}|band|bin of N years|year|yrs?", lambda e, _, n: _band(e, n), ("fee distribution in steps of 50",), weight=0.35),
-    Rule("G", f"DISTRIB of|for? E in|by|with|, {_WIDE}|band|bin of N years|year|yrs?", lambda _, e, n: _band(e, n), ("distribution of fee in steps of 50",), weight=0.4),
+    Rule(
+        "G",
+        f"E DISTRIB , in? {_WIDE}|band|bin of N years|year|yrs?",
+        lambda e, _, n: _band(e, n),
+        ("fee distribution, in steps of 50",),
+        weight=0.35,
+    ),
+    Rule(
+        "G",
+        f"E DISTRIB in|by|with? {_WIDE}|band|bin of N years|year|yrs?",
+        lambda e, _, n: _band(e, n),
+        ("fee distribution in steps of 50",),
+        weight=0.35,
+    ),
+    Rule(
+        "G",
+        f"DISTRIB of|for? E in|by|with|, {_WIDE}|band|bin of N years|year|yrs?",
+        lambda _, e, n: _band(e, n),
+        ("distribution of fee in steps of 50",),
+        weight=0.4,
+    ),
     Rule("G", f"BY E {_AUTO}", lambda _, e: _auto(e), ("by fee band",), weight=0.3),
     Rule("G", f"E {_AUTO}", _auto, ("fee bands",), weight=0.12),
     Rule("G", f"in? {_AUTO} of E", _auto, ("in bands of fee",), weight=0.15),

@@ -177,7 +177,10 @@ RULES = (
             (example,),
             weight=weight,
         )
-        for counted, example, weight in (("N", "five clinics that sent us the most visits", 0.3), ("WHICH?", "clinic sent most visits", 0.15))
+        for counted, example, weight in (
+            ("N", "five clinics that sent us the most visits", 0.3),
+            ("WHICH?", "clinic sent most visits", 0.15),
+        )
     ),
     *(
         Rule("TOPX", pattern, _changed_most, (example,), weight=weight)

@@ -7,7 +7,19 @@ import dataclasses
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Counted, Function, Joined, Measured, Noun, Part, Rated, Ratio, Top, Values, Worked
+from gumption.core.reading.pieces import (
+    Counted,
+    Function,
+    Joined,
+    Measured,
+    Noun,
+    Part,
+    Rated,
+    Ratio,
+    Top,
+    Values,
+    Worked,
+)
 from gumption.core.reading.times import Span
 
 
@@ -368,7 +380,11 @@ RULES = (
     Rule("Q", "how recent is|are T", lambda t: _end("max", t), ("how recent are visits",), weight=0.35),
     *(
         Rule(builds, f"{named} {sign} {told}{end}", _defined, (example,), weight=weight)
-        for named, thing, weight in (("U|E", "fee", 0.3), ("U U", "shape form", 0.4), ("U U U", "shape form bend", 0.45))
+        for named, thing, weight in (
+            ("U|E", "fee", 0.3),
+            ("U U", "shape form", 0.4),
+            ("U U U", "shape form bend", 0.45),
+        )
         for builds, told, said in (("E", "E", "fee minus cost"), ("Q", "Q", "ratio of fee to cost"))
         for sign, end, example in (
             (",? DEF", "", f"{thing}, i.e. {said}"),
@@ -395,8 +411,16 @@ RULES = (
     Rule("QX", "U|E G ( Q|E", _defined_by, ("shape by species (fee minus cost)",), weight=0.35),
     Rule("QX", "U U G ( Q|E", lambda _, *p: _defined_by(*p), ("shape form by species (fee minus cost)",), weight=0.45),
     Rule("QX", "U|E TIME ( Q|E", _defined_at, ("fee 2025 (fee minus cost)",), weight=0.35),
-    Rule("Q", "most E in|on|at|for a|any|one? single|one T|C", _most_single, ("most units in a single visit",), weight=0.4),
-    Rule("Q", "SUP E in|on|at|for a|any|one? single|one T|C", _top_single, ("highest fee in a single visit",), weight=0.4),
+    Rule(
+        "Q",
+        "most E in|on|at|for a|any|one? single|one T|C",
+        _most_single,
+        ("most units in a single visit",),
+        weight=0.4,
+    ),
+    Rule(
+        "Q", "SUP E in|on|at|for a|any|one? single|one T|C", _top_single, ("highest fee in a single visit",), weight=0.4
+    ),
     Rule(
         "Q",
         "SUP number|times of? times? a|any? single|one? T|C was|were|is|has? been? E",
@@ -405,7 +429,13 @@ RULES = (
         weight=0.4,
     ),
     Rule("QX", "SUP and|& SUP E", _both_ends, ("lowest and highest fee",), weight=0.4),
-    Rule("QX", "SUP and|& the? SUP number|amount|value|size of? E", _both_ends, ("lowest and highest value of fee",), weight=0.45),
+    Rule(
+        "QX",
+        "SUP and|& the? SUP number|amount|value|size of? E",
+        _both_ends,
+        ("lowest and highest value of fee",),
+        weight=0.45,
+    ),
     Rule("E", "U|T|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
     Rule("Q", "E : E", _sums("/"), ("fee : cost",), weight=0.12),
     Rule("Q", "how much E per|for E", lambda a, b: _sums("/")(a, b), ("how much fee per cost",), weight=0.3),
@@ -527,8 +557,20 @@ RULES = (
         )
         for unit in ("days", "hours", "minutes", "months", "years")
     ),
-    Rule("RATED", "PP rate|rates|share|percentage|proportion", lambda n: Rated(m.Col(n.key)) if n.key else None, ("sold share",), weight=0.3),
-    Rule("RATED", "SHARE of? T|E|U|C PP", lambda _, __, n: Rated(m.Col(n.key)) if n.key else None, ("share of tickets sold",), weight=0.25),
+    Rule(
+        "RATED",
+        "PP rate|rates|share|percentage|proportion",
+        lambda n: Rated(m.Col(n.key)) if n.key else None,
+        ("sold share",),
+        weight=0.3,
+    ),
+    Rule(
+        "RATED",
+        "SHARE of? T|E|U|C PP",
+        lambda _, __, n: Rated(m.Col(n.key)) if n.key else None,
+        ("share of tickets sold",),
+        weight=0.25,
+    ),
     Rule("RATED", "E rate|rates", lambda e: Rated(e.expr), ("fee rate",), weight=0.1),
     Rule(
         "Q",
