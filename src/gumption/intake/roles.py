@@ -209,6 +209,7 @@ _NUMBERED = frozenset(
     ]
 )
 """Places and ranks that are numbered: whole numbers in columns called so tell which, not how many."""
+_NUMBERED_THINGS = frozenset(["centre", "center", "account", "acct", "ledger", "postcode", "zip", "extension", "phone"])
 _TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])
 _IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
 _NAME = frozenset(["name", "title", "company", "label", "fullname"])
@@ -312,6 +313,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 p.removesuffix("s") for p in parts_of(table)
             }:
                 # The number of a flight in a table of flights tells which, not how many.
+                return Role.CODE
+            if column.type is Type.INTEGER and words and words[-1] in _NUMBERED_THINGS:
+                # A cost centre's number says which it is, and is no cost.
                 return Role.CODE
             if column.type is Type.INTEGER and words and (words[-1] in _TIME_PART | _NUMBERED or words[0] == "year"):
                 return Role.CODE

@@ -454,8 +454,31 @@ class Assembler:
             draft.used.add(i)
             if part.kind == "latest" and not self._is_panel(part.condition, draft):
                 draft.cost("latest of what happened", 0.5)
-        found = self._never(draft, found)
+        found = [c for c in self._never(draft, found) if not self._is_never_missing(c)]
         return _joined(list(dict.fromkeys(found)))
+
+    def _is_never_missing(self, condition: m.Condition) -> bool:
+        """True for "with a name" where every row has one: that only says what to show."""
+        return (
+            isinstance(condition, m.Not)
+            and isinstance(condition.item, m.Missing)
+            and not self.nouns.column(condition.item.column).missing
+        )
+
+    def _named_by_gaps(self, draft: Draft) -> list[m.Col]:
+        """What is named by "with the date" or "giving its author" is to be shown with rows that are listed."""
+        found: list[m.Col] = []
+        for i, part in draft.of(Part):
+            if isinstance(part.condition, m.Not) and isinstance(part.condition.item, m.Missing):
+                before = draft.words[: draft.edges[i].start][-1:]
+                said = draft.words[draft.edges[i].start]
+                if (
+                    self._is_never_missing(part.condition)
+                    or said in ("giving", "including", "showing")
+                    or before == (",",)
+                ):
+                    found.append(m.Col(part.condition.item.column))
+        return found
 
     def _is_panel(self, _: m.Condition, draft: Draft) -> bool:
         """True where what is measured is told again each year, quarter or month of the same things."""
@@ -513,7 +536,10 @@ class Assembler:
             column = self.nouns.column(noun.key)
             if column.type.is_time or column.role is Role.FLAG:
                 return None
-            if self.nouns.tells_rows(noun.key):
+            called_so = (
+                self.nouns.vocabulary.columns[noun.key].parts == self.nouns.vocabulary.tables[noun.key.table].parts
+            )
+            if self.nouns.tells_rows(noun.key) or (called_so and not counted.distinct and column.type.is_number):
                 return self.nouns.counted(noun.key.table)
             if column.is_measure and not counted.distinct:
                 draft.cost("different amounts", 0.35)
@@ -1238,7 +1264,10 @@ class Assembler:
                 )
                 ask = ask.but(quantities=wrapped, order=order)
         more, having = self._holds(draft, ask.head, ask.quantities, ask.groups[-1] if ask.groups else None)
-        shows = self._shown(draft, ask)
+        by_gaps = [e for e in self._named_by_gaps(draft) if ask.lists or self._is_told_of(ask, e.key.table)]
+        told = {m.Not(m.Missing(e.key)) for e in by_gaps}
+        ask = ask.but(where=tuple(c for c in ask.where if c not in told))
+        shows = (*self._shown(draft, ask), *by_gaps)
         if ask.lists and (names := self.nouns.split_name(ask.head)):
             shows = (*(n for n in names if n not in (*ask.shows, *shows)), *shows)
         elif ask.lists and "who" in draft.asks():
@@ -1301,25 +1330,21 @@ class Assembler:
                     draft.cost("shown", 0.08)
         return tuple(shows)
 
+    def _is_told_of(self, ask: m.Ask, table: str) -> bool:
+        """True where the groups of an answer are rows of a table, so that its other columns can stand beside them."""
+        links = self.catalogue.relationships
+        keys = [g.key for g in ask.groups if isinstance(g, m.Col)]
+        own = any(k.table == table and self.nouns.names_rows(k) for k in keys)
+        return own or any(r.other == table and (r.table, r.column) in keys for r in links)
+
     def _beside_groups(self, draft: Draft, ask: m.Ask) -> Iterator[m.Expr]:
         """Of things that are ranked, what else of them is named: the ten best customers with their town."""
-        tables = {g.key.table for g in ask.groups if isinstance(g, m.Col) and self.nouns.names_rows(g.key)}
-        tables |= {
-            r.other
-            for g in ask.groups
-            if isinstance(g, m.Col)
-            for r in self.catalogue.relationships
-            if (r.table, r.column) == g.key
-        }
         for i, noun in draft.of(Noun):
-            if (
-                i not in draft.used
-                and noun.key is not None
-                and noun.key.table in tables
-                and m.Col(noun.key) not in ask.groups
-            ):
-                draft.used.add(i)
-                yield m.Col(noun.key)
+            key = noun.key
+            if i not in draft.used and key is not None and m.Col(key) not in ask.groups:
+                if self._is_told_of(ask, key.table):
+                    draft.used.add(i)
+                    yield m.Col(key)
 
     def _subject(self, draft: Draft, top: int) -> Noun | None:
         """The noun of which there is a most: the nearest, those before a top first."""
@@ -1556,7 +1581,14 @@ class Assembler:
             if self.nouns.naming(head) != chosen:
                 draft.cost("naming", 0.05)
         group = self.nouns.naming(head)
+        by_gaps = self._named_by_gaps(draft)
+        where = tuple(
+            c
+            for c in where
+            if not (isinstance(c, m.Not) and isinstance(c.item, m.Missing) and m.Col(c.item.column) in by_gaps)
+        )
         where, named_above = self._above(head, where)
+        named_above += [e for e in by_gaps if self.catalogue.path(head, e.key.table) is not None]
         weights = self.nouns.vocabulary.weights
         numbers = [c for c in where if isinstance(c, m.Has) and c.rows.table in weights]
         where = tuple(c for c in where if c not in numbers)

@@ -407,6 +407,10 @@ class _Reader:
                     return TimeMention(at, found[0], found[1])
                 if found and (found[1].low or found[1].part == "month"):
                     return TimeMention(at, found[0], self.bounded(kind, self.dated(found[1])))
+        if word == "in" and self.word(at + 1) == "the" and self.word(at + 2) in ("future", "past"):
+            one = dt.timedelta(days=1)
+            ahead = self.word(at + 2) == "future"
+            return TimeMention(at, at + 3, Span(low=self.as_of + one) if ahead else Span(high=self.as_of - one))
         if word in ("in", "during", "on", "for", "of", "at", "throughout", "through"):
             skip = 1
             while self.word(at + skip) in ("the", "all", "of", "whole", "year", "month", "entire"):

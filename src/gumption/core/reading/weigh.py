@@ -10,6 +10,7 @@ from gumption.core.reading.assemble import Candidate
 from gumption.core.reading.flow import event_time
 from gumption.core.reading.judgement import ranked_score
 from gumption.core.reading.schema import Nouns, tables_of
+from gumption.core.reading.vocabulary import is_yearly
 
 
 def weighed(candidate: Candidate, nouns: Nouns) -> Candidate:
@@ -41,6 +42,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     low, high = float(column.low), float(column.high)
                     if _is_beyond(op, value, low, high):
                         found.append(("number beyond the column", 0.35))
+                if column.role is Role.CODE and op != "=" and not is_yearly(column):
+                    found.append(("more of a code", 0.4))
                 if column.type is Type.INTEGER and not float(value).is_integer():
                     found.append(("broken number of whole ones", 0.2))
             case m.Aggregated(function=function, expr=m.Col(key=key)):

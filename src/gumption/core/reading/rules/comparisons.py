@@ -22,6 +22,13 @@ def _versus(one: Part, two: Part) -> Versus | None:
     return Versus(one.condition, two.condition)
 
 
+def _from_to(one: Part, two: Part) -> Versus | None:
+    """From one year to another; from January to May is a stretch of time and no change."""
+    if any(isinstance(p.condition, m.PartIs) for p in (one, two)):
+        return None
+    return _versus(two, one)
+
+
 def _ends(span: Span) -> Versus | None:
     """The last year of a longer time held against the first; or the last month, within a year."""
     if span.part is not None or span.low is None or span.high is None:
@@ -95,8 +102,8 @@ RULES = (
         ("dogs do better than cats",),
         weight=0.2,
     ),
-    Rule("VERSUS_", "from K to K", lambda a, b: _versus(b, a), ("from 2024 to 2025",), weight=0.1),
-    Rule("VERSUS_", "K to K", lambda a, b: _versus(b, a), ("2024 to 2025",), weight=0.0),
+    Rule("VERSUS_", "from K to K", _from_to, ("from 2024 to 2025",), weight=0.1),
+    Rule("VERSUS_", "K to K", _from_to, ("2024 to 2025",), weight=0.0),
     Rule(
         "VERSUS_", "K and K", lambda a, b: _versus(b, a) if a.kind == "time" else None, ("2024 and 2025",), weight=-0.05
     ),

@@ -333,6 +333,13 @@ RULES = (
         "K", "C NEG VS", lambda n, _, v: _not(p) if (p := _of_own(v, n)) else None, ("species is not Dog",), weight=0.12
     ),
     Rule("K", "VS ones|one", _is, ("the French ones",), weight=0.1),
+    Rule(
+        "K",
+        "registered|flagged|marked|listed|classed|recorded|signed|tagged|labelled|set for|as|with|up|to? K",
+        lambda k: k if isinstance(k, Part) and k.kind != "time" else None,
+        ("marked as overdue",),
+        weight=0.02,
+    ),
     Rule("K", "HAVING STATE", lambda _, s: s, ("have closed",), weight=0.1),
     Rule("K", "STATE ones|one", lambda s: s, ("the overdue ones",), weight=0.1),
     Rule("K", "STATE", lambda s: s, ("overdue",), weight=0.0),

@@ -121,6 +121,7 @@ RULES = (
         weight=0.9,
     ),
     Rule("TOP", "number|no one|1 for|in|by|on", lambda: _top("top"), ("number one for",), weight=0.6),
+    Rule("TOP", "N names", lambda n: _top("top", n), ("ten names",), weight=0.3),
     Rule("TOP", "TOP RANK", lambda t, _: t, ("top 3 ranked",), weight=0.02),
     Rule("TOP", "RANK TOP", lambda _, t: t, ("league table top 3",), weight=0.02),
     Rule("TOP", "N SUP", lambda n, t: _number(t, n), ("five heaviest",), weight=0.15),
@@ -249,6 +250,18 @@ RULES = (
     Rule("ORD", "ORDERBY CNT", lambda _, c: Sorted(c), ("sorted by number of visits",), weight=0.2),
     Rule("ORD", "ORDERBY Q", lambda _, q: Sorted(q), ("sorted by total fee",), weight=0.2),
     Rule("ORD", "ORDERBY NP", lambda _, n: Sorted(n), ("sorted by species",), weight=0.15),
+    *(
+        Rule(
+            "ORD", pattern, lambda _, a, *b: (Sorted(a), Sorted(b[-1])) if a != b[-1] else None, (example,), weight=0.3
+        )
+        for pattern, example in (
+            ("ORDERBY NP|E and|then|, then? by? NP|E", "sorted by species then by fee"),
+            (
+                "ORDERBY NP|E and|, within a|each|every|the? NP , by NP|E",
+                "sorted by species and, within a species, by fee",
+            ),
+        )
+    ),
     Rule("ORD", "sort by NP", lambda n: Sorted(n), ("sort by species",), weight=0.15),
     Rule(
         "ORD",
