@@ -13,7 +13,7 @@ from typing import TypeVar
 from gumption.core.model.types import Role
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.flow import lowest_table
+from gumption.core.reading.flow import event_time, lowest_table
 from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
     Asking,
@@ -345,7 +345,8 @@ class Assembler:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
             features = {"pieces": sequence.score, **draft.features}
-            ask = self._with_names(self._of_totals(_one_figure(_one_axis(ask, self.nouns.dates))))
+            ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
+            ask = self._with_names(self._of_totals(ask))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -370,6 +371,20 @@ class Assembler:
                 grouped = m.Col(key) in (*ask.groups, *ask.shows)
                 more.append(m.Not(whole) if grouped else whole)
         return ask.but(where=(*ask.where, *more)) if more else ask
+
+    def _of_latest(self, ask: m.Ask) -> m.Ask:
+        """How many people live somewhere is told of the last year there is, and not added up over the years."""
+        stocks = [k for k in m.columns_in((ask.quantities, ask.having, ask.order)) if self.nouns.is_stock(k)]
+        timed = [
+            p
+            for p in m.parts((ask.where, ask.quantities, ask.groups, ask.having))
+            if isinstance(p, (m.Within, m.PartIs, m.PartOf, m.EventTime))
+        ]
+        times = {event_time(self.catalogue, k.table) for k in stocks}
+        if not stocks or timed or any(m.Col(t) in ask.groups for t in times if t is not None):
+            return ask
+        last = m.Compared("=", m.EventTime(), m.Aggregated("max", m.EventTime()))
+        return ask.but(where=(*ask.where, last), head=stocks[0].table)
 
     def _with_names(self, ask: m.Ask) -> m.Ask:
         """What is told by a code is told by its name as well."""
@@ -881,9 +896,8 @@ class Assembler:
         where = (*where, *more)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
-        if Asking in kinds and grouped_nouns == 0 and "list" in draft.asks():
-            if self._tables_named(draft) and not groups:
-                draft.cost("a list was asked for", 0.5)
+        if Asking in kinds and "list" in draft.asks() and self._tables_named(draft) and not draft.of(Grouped):
+            draft.cost("a list was asked for", 0.5)
         order = self.order(draft, quantities, (), head)
         if order and not groups:
             draft.cost("one number sorted", 0.6)
@@ -1471,7 +1485,7 @@ class Assembler:
                     )
                 return m.Ask(rows_of, where, order=(m.Order(expr, top.descending),), limit=number)
             reached = all(self.catalogue.path(rows_of, t) is not None for g in groups for t in tables_of(g))
-            said = top.number is not None or by is not None
+            said = top.number is not None or by is not None or self._each(draft)
             if own and expr is not None and groups and reached and said:
                 shows = tuple(groups)
                 return m.Ask(
@@ -1493,7 +1507,8 @@ class Assembler:
             )
             quantity = self.nouns.counted(table)
         else:
-            lower = rows_of is not None and self.nouns.children(rows_of)
+            own_money = rows_of is not None and self.nouns.has_money(rows_of)
+            lower = rows_of is not None and not own_money and self.nouns.children(rows_of)
             table = lower[0] if lower else (subject.key.table if subject.key is not None else self.nouns.facts[0])
             expr = self.nouns.main_measure(table)
             quantity = self.nouns.aggregate(expr) if expr is not None else self.nouns.counted(table)

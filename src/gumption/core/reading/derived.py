@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -12,7 +13,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, is_yearly, name_parts
+from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, is_yearly, name_parts, word_stems
 
 
 def _stems(words: str) -> frozenset[str]:
@@ -24,6 +25,9 @@ _PRICE = _stems("price rate fee tariff selling")
 _COST = _stems("cost costs")
 _DUE = _stems("due billed invoiced charged owed expected payable billable")
 _PAID = _stems("paid received collected settled")
+_PERCENT_OF = re.compile(
+    r"(?P<part>[a-z ]+?) (?:in|as a|as) (?:percent|per cent|percentage|%) of (?:the |their |its )?(?P<of>[a-z ]+)"
+)
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
@@ -201,10 +205,28 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
             yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+        yield from _parts_of(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
+
+
+def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """A commission in per cent of the premium as an amount: the share that a column is of another."""
+    for column in vocabulary.table(table).columns:
+        told = _PERCENT_OF.search(column.description.lower())
+        if told is None or not column.type.is_number:
+            continue
+        whole = word_stems(told["of"])
+        for score, key in vocabulary.columns_for(whole[:3]) or vocabulary.columns_for(whole[:1]):
+            if score >= 0.7 and vocabulary.column(key).is_measure and key.column != column.name:
+                part = m.Arithmetic("/", m.Col(ColumnKey(table, column.name)), m.Number(100.0))
+                amount = m.Arithmetic("*", m.Col(key), part)
+                yield from (
+                    (phrase, amount, 0.86) for phrase in (told["part"].strip(), f"{told['part'].strip()} amount")
+                )
+                break
 
 
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:

@@ -29,6 +29,7 @@ from gumption.core.reading.vocabulary import (
     MONEY_WORDS,
     SPENDING_WORDS,
     Vocabulary,
+    bands_of,
     is_common,
     is_yearly,
     name_parts,
@@ -96,6 +97,7 @@ class Linker:
         self.figure_words = {
             named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
         }
+        self.bands = {key: bands for key in vocabulary.columns if (bands := bands_of(vocabulary.column(key)))}
         self.ages: dict[str, m.Expr] = {}
         for _, expr in self._ages():
             for key in m.columns_in(expr):
@@ -124,6 +126,7 @@ class Linker:
         found.extend(self._measured(tokens))
         found.extend(self._in_other_units(tokens))
         found.extend(_stretches(tokens))
+        found.extend(self._in_bands(tokens))
         found.extend(self._doing(tokens, found))
         found.extend(_edges_of_bands(tokens))
         return found
@@ -260,7 +263,9 @@ class Linker:
                 else:
                     yield Edge("VERB", start, end, verb.kind, 0.6)
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
-                        yield Edge("MV", start, end, Noun(key=key), score - 0.06)
+                        words = self.vocabulary.columns[key]
+                        said = 0.15 * (stems[0] in (*words.parts, *words.described))
+                        yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
 
     def _measures(self, word: str, table: str) -> bool:
         """True where a word names an amount of another table than the one that is called so."""
@@ -385,7 +390,8 @@ class Linker:
             yield 0.94 * score + 0.1, m.Col(key)
         if adjective.dated:
             for key, words in self.vocabulary.columns.items():
-                if self.vocabulary.column(key).type.is_time and BIRTH & set(words.parts):
+                column = self.vocabulary.column(key)
+                if (column.type.is_time or is_yearly(column)) and BIRTH & {*words.full, *words.described}:
                     yield 0.92, m.Col(key)
         if "date" in adjective.ideas:
             for name in self.vocabulary.tables:
@@ -573,6 +579,53 @@ class Linker:
                     if factor != 1.0:
                         told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
                     yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9)
+
+    def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Over 65 or under 16s, of bands that stand as text: all that lie wholly on that side."""
+        if not self.bands:
+            return
+        for place, token in enumerate(tokens):
+            number = token.number
+            if number is None and token.lower.removesuffix("s").isdigit():
+                number = float(token.lower.removesuffix("s"))
+            if number is None:
+                continue
+            before = tokens[place - 1].lower if place else ""
+            after = [t.lower for t in tokens[place + 1 : place + 3]]
+            start, end, low, high = place, place + 1, None, None
+            if (
+                before in ("over", "above")
+                or tokens[max(place - 2, 0) : place]
+                and before == "than"
+                and tokens[place - 2].lower in ("older", "more")
+            ):
+                start, low = place - (2 if before == "than" else 1), number
+            elif (
+                before in ("under", "below")
+                or before == "than"
+                and place > 1
+                and tokens[place - 2].lower in ("younger", "less")
+            ):
+                start, high = place - (2 if before == "than" else 1), number
+            elif after[:1] == ["plus"] or after[:2] in (
+                ["and", "over"],
+                ["or", "over"],
+                ["or", "older"],
+                ["and", "older"],
+                ["or", "more"],
+            ):
+                end, low = place + (2 if after[0] == "plus" else 3), number
+            else:
+                continue
+            for key, bands in self.bands.items():
+                if low is not None:
+                    fits = any(b[1] in (low, low + 1) for b in bands)
+                    values = tuple(v for v, a, _ in bands if a >= low)
+                else:
+                    fits = any(b[2] in (high, high - 1) for b in bands if high is not None)  # type: ignore[operator]
+                    values = tuple(v for v, _, b in bands if high is not None and b <= high)
+                if fits and values and len(values) < len(bands):
+                    yield Edge("V", start, end, Values(key, values), 0.9)
 
     def _doing(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """What someone does to the things that there are most of, and what says nothing here: sent us the most parcels."""

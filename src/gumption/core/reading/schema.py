@@ -58,6 +58,15 @@ AVERAGED = frozenset(
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""
+_STOCKS = frozenset(
+    stem(w)
+    for w in [
+        "population", "people", "persons", "inhabitants", "residents", "households", "homes", "dwellings", "housing",
+        "members", "membership", "employees", "headcount", "staff", "jobs", "stock", "inventory", "claimants", "pupils",
+        "students", "cattle", "livestock", "vehicles", "businesses",
+    ]
+)  # fmt: skip
+"""What there is so much of at a time."""
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
 _WHOLES = tuple(
     stem(w)
@@ -163,6 +172,12 @@ class Nouns:
             self._measures[table] = self._main_measure(table)
         return self._measures[table]
 
+    def has_money(self, table: str) -> bool:
+        """True where amounts of money stand on the rows of a table themselves."""
+        return any(
+            c.is_measure and c.role is Role.MONEY and c.role.is_summed for c in self.catalogue.table(table).columns
+        )
+
     def _main_measure(self, table: str) -> m.Expr | None:
         def rank(column: Column) -> tuple[int, int]:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
@@ -222,6 +237,15 @@ class Nouns:
         """True where a verb is what the rows of a table are about: booked of bookings, gave of gifts."""
         words = self.vocabulary.tables[table]
         return any(related(stem(verb), part) for part in (*words.parts, *words.described[:6]))
+
+    def is_stock(self, key: ColumnKey) -> bool:
+        """True for a number that stands at a time and is not added up over it: people, homes, members."""
+        words = {
+            *self.vocabulary.columns[key].parts,
+            *self.vocabulary.columns[key].described,
+            *self.vocabulary.tables[key.table].parts,
+        }
+        return self.vocabulary.weights.get(key.table) == key and bool(words & _STOCKS)
 
     def grain(self, table: str) -> m.Unit:
         """The periods by which the rows of a table are looked at over time when nothing is said."""

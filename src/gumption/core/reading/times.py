@@ -407,10 +407,16 @@ class _Reader:
                     return TimeMention(at, found[0], found[1])
                 if found and (found[1].low or found[1].part == "month"):
                     return TimeMention(at, found[0], self.bounded(kind, self.dated(found[1])))
-        if word == "in" and self.word(at + 1) == "the" and self.word(at + 2) in ("future", "past"):
+        plain = word == "in" and self.word(at + 1) == "the" and self.word(at + 2) in ("future", "past")
+        after = self.at(at + 3)
+        if plain and (after is None or after.number is None) and self.word(at + 3).removesuffix("s") not in UNITS:
             one = dt.timedelta(days=1)
             ahead = self.word(at + 2) == "future"
             return TimeMention(at, at + 3, Span(low=self.as_of + one) if ahead else Span(high=self.as_of - one))
+        if word in ("within", "inside") and self.word(at + 1) in ("the", "next", "coming", "last", "past"):
+            inner = self.found(at + 1 + (self.word(at + 1) == "the"))
+            if inner is not None:
+                return TimeMention(at, inner.end, inner.span)
         if word in ("in", "during", "on", "for", "of", "at", "throughout", "through"):
             skip = 1
             while self.word(at + skip) in ("the", "all", "of", "whole", "year", "month", "entire"):

@@ -14,6 +14,7 @@ _TOKEN = re.compile(
     r"""(?P<quoted>"[^"]+"|“[^”]+”|(?<!\w)'[^']+'(?!\w))
       | (?P<date>\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[./]\d{1,2}[./]\d{4})
       | (?P<clock>\d{1,2}:\d{2}(?::\d{2})?(?:\s?[ap]m\b)?|\d{1,2}(?:\.\d{2})?\s?[ap]m\b|\bnoon\b|\bmidday\b|\bmidnight\b)
+      | (?P<year>(?:19|20)\d{2})(?=q[1-4]\b)
       | (?P<number>[-−]?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W\d_]))
       | (?P<word>(?:w/o|w/|[^\W_](?:[\w&]|[-'’.@](?=\w))*))
       | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~()-])""",
@@ -135,7 +136,7 @@ def tokenise(question: str) -> list[Token]:
         match match.lastgroup:
             case "quoted":
                 found.append(Token(text[1:-1], "quoted", start, end, text[1:-1].lower(), text[1:-1].lower()))
-            case "number":
+            case "number" | "year":
                 found.append(_number(text, start, end))
             case "date":
                 found.append(Token(text, "date", start, end, text, text))

@@ -189,6 +189,24 @@ def _column_words(column: Column) -> NameWords:
     return NameWords(parts, words.full, words.described, words.clauses, words.synonyms, True, parts[-1])
 
 
+_BAND = re.compile(
+    r"(?:age[ds]? )?(\d+)\s*(?:-|–|to)\s*(\d+)|(\d+)\s*(?:\+|and over|or over|plus|or more)|(?:under|below|<)\s*(\d+)"
+)
+
+
+def bands_of(column: Column) -> list[tuple[str, float, float]]:
+    """Each value of a column of bands written as text, 0-15 or 65+, with its ends; empty for any other column."""
+    if column.type is not Type.TEXT or not 2 <= column.distinct <= 60:
+        return []
+    found = []
+    for value in column.values:
+        told = _BAND.match(value.strip().lower())
+        if told is not None:
+            low, high, least, most = told.groups()
+            found.append((value, float(low or least or 0), float(high or (float(most) - 1 if most else "inf"))))
+    return found if len(found) >= max(2, 0.7 * len(column.values)) else []
+
+
 def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
     """What a description says that the codes in a column stand for: "L large", "1 = under 30", "COL picked up"."""
     found: list[tuple[tuple[str, ...], str | int]] = []

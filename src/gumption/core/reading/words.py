@@ -133,6 +133,8 @@ class _Words:
                 if len(shown) > 4:
                     shown = [*shown[:3], f"{len(shown) - 3} more"]
                 return f"{self.column(key)} is {listed(shown, 'or')}"
+            case m.Compared(op="=", left=m.EventTime() as time, right=m.Aggregated(function="max", expr=m.EventTime())):
+                return f"{self.expr(time)} is the last there is"
             case m.Compared(op=op, left=left, right=right):
                 other = self.expr(right) if isinstance(right, m.EXPRESSIONS) else self.quantity(right)
                 return f"{self.expr(left)} {_COMPARISONS[op]} {other}"

@@ -6,7 +6,7 @@ import datetime as dt
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Versus
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Values, Versus
 from gumption.core.reading.times import Span, months_later
 
 
@@ -79,6 +79,13 @@ def _compared_in(what: object, one: Part, two: Part) -> tuple[Versus, object] | 
     return (versus, Counted(what) if isinstance(what, Noun) else what) if versus is not None else None
 
 
+def _such_compared(values: Values, one: Part, two: Part) -> tuple[object, ...] | None:
+    versus = _versus(two, one)
+    if versus is None or versus.one == m.Is(values.column, values.values):
+        return None
+    return versus, Counted(Noun(table=values.column.table)), Part(m.Is(values.column, values.values))
+
+
 def _year_on(span: Span) -> Versus | None:
     """A time held against the same days a year before."""
     if span.part is not None or span.low is None or span.high is None:
@@ -124,7 +131,7 @@ RULES = (
     ),
     Rule(
         "VERSUS_",
-        "change|changed since|from|on|over TIME",
+        "change|changed since|from|on|over|between TIME",
         lambda s: _ends(s) or _since(s),
         ("change since last month",),
         weight=0.35,
@@ -185,6 +192,13 @@ RULES = (
             ("CNT", "compare number of visits in 2024 and 2025"),
             ("T", "compare visits in 2024 and 2025"),
         )
+    ),
+    Rule(
+        "VERSUS_",
+        "VERSUS VS in|of|for|from? K and|with|to|against|, K",
+        lambda _, v, a, b: _such_compared(v, a, b),
+        ("compare dogs in 2024 and 2025",),
+        weight=0.4,
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),

@@ -42,7 +42,7 @@ RULES = (
     Rule("CNT", "COUNT NP", lambda _, n: _counted(n), ("how many visits", "number of owners"), weight=0.1),
     Rule("CNT", "COUNT DISTINCT NP", lambda _, d, n: _distinct(n), ("how many different species",), weight=0.15),
     Rule("CNT", "DISTINCT NP COUNT", lambda d, n, _: _distinct(n), ("different species, count",), weight=0.1),
-    Rule("CNT", "NP COUNT", lambda n, _: _counted(n), ("visits, how many", "visit count"), weight=0.02),
+    Rule("CNT", "NP COUNT", lambda n, _: _counted(n), ("visits, how many", "visit count"), weight=-0.02),
     Rule("CNT", "NP , COUNT", lambda n, _: _counted(n), ("visits, count",), weight=0.02),
     Rule(
         "CNTX",
@@ -75,7 +75,7 @@ RULES = (
     Rule(
         "CNTX",
         "COUNT VS",
-        lambda _, v: (Counted(Noun()), Part(m.Is(v.column, v.values))),
+        lambda _, v: (Counted(Noun(table=v.column.table)), Part(m.Is(v.column, v.values))),
         ("how many dogs",),
         weight=0.1,
     ),

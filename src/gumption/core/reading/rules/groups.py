@@ -4,11 +4,16 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Part
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Part, Values
 
 
 def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
     return Grouped(m.PartOf(unit, of or m.EventTime()))
+
+
+def _such(values: Values) -> tuple[Counted, Part]:
+    """How many rows there are with one of some values."""
+    return Counted(Noun(table=values.column.table)), Part(m.Is(values.column, values.values))
 
 
 def _of_column(unit: m.Unit):  # type: ignore[no-untyped-def]
@@ -135,6 +140,17 @@ RULES = (
         )
         for unit, w in (("month", 0.12), ("year", 0.09))
         for pattern, example in (("TREND of|in? T", "trend in visits"), ("T TREND", "visits trend"))
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p, u=unit: (_unit(u), *_such(next(x for x in p if isinstance(x, Values)))),
+            (example,),
+            weight=w,
+        )
+        for unit, w in (("month", 0.12), ("year", 0.09))
+        for pattern, example in (("TREND of|in? VS", "trend in dogs"), ("VS TREND", "dog trend"))
     ),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),
