@@ -1472,6 +1472,8 @@ class Assembler:
         if rows_of is not None and not quantities and not top.counts:
             expr = by if by is not None else self.nouns.main_measure(rows_of)
             own = expr is not None and all(self.catalogue.path(rows_of, t) is not None for t in tables_of(expr))
+            if by is not None and not own and not self._is_below(rows_of, m.Compared("=", by, m.Number(0.0))):
+                draft.cost("told by other rows", 0.3)
             if own and expr is not None and not groups:
                 if by is None:
                     draft.cost("main measure", 0.15)

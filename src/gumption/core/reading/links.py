@@ -217,7 +217,7 @@ class Linker:
                 continue
             if score < 0.9 and (valued or lowers[0] in lexicon.verbs()):
                 # A word that stands as a value is no other word for a table; neither is what is done.
-                score -= 0.25
+                score -= 0.25 if lowers[0] not in lexicon.verbs() or lowers[0].endswith("s") else 0.45
             if table in self.vocabulary.repeated:
                 # A row a year for each region: whoever says regions means the regions.
                 score -= 0.25
@@ -255,7 +255,7 @@ class Linker:
             yield from self._column(key, score - 0.2 * own, start, end, verb=money)
         if len(stems) == 1 and stems[0] in MONEY_WORDS:
             yield from self._generic_money(stems[0], start, end)
-        if len(lowers) == 1:
+        if len(lowers) == 1 and (named is None or not lowers[0].endswith("s")):
             for verb in lexicon.verbs().get(lowers[0], ()):
                 if verb.kind == "time":
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]:
@@ -542,6 +542,10 @@ class Linker:
                         score += 0.05
                     length = m.Length(chosen, m.Col(first), m.Col(last))
                     yield Edge("LEN", start, start + size, Measured(length), min(score, 0.95))
+                    before = [words[start - 1]] if start and lowers in _SPANS else []
+                    if self._says(last, before) or self._names_rows_of(table, before):
+                        # Settlement time, repair time.
+                        yield Edge("LEN", start - 1, start + size, Measured(length), min(score + 0.2, 0.95))
                 if lowers in (("how", "long"), ("time", "taken"), ("duration",), ("length",)):
                     for likeness, key in self.vocabulary.columns_of_ideas(_LASTING, numeric=True)[:3]:
                         if self.vocabulary.column(key).role is not Role.MONEY:
@@ -777,12 +781,14 @@ _LENGTHS = {
     ("minutes",): "minutes",
     ("time", "taken"): "any",
     ("time",): "any",
+    ("times",): "any",
     ("turnaround",): "any",
     ("lead", "time"): "any",
     ("years",): "years",
     ("months",): "months",
     ("stay",): "days",
 }
+_SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {

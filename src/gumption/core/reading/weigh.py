@@ -59,6 +59,14 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     found.append(("part of free text", 0.2))
             case _:
                 pass
+    for having in ask.having:
+        match having:
+            case m.Having(
+                quantity=m.Aggregated(function="sum", expr=m.Col(key=key)), op=">" | ">=", right=m.Number(value=value)
+            ) if (low := nouns.column(key).low) is not None and value < float(low):
+                found.append(("a total over what each is", 0.5))
+            case _:
+                pass
     for condition in ask.where:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):

@@ -34,6 +34,8 @@ def _ends(span: Span) -> Versus | None:
     if span.part is not None or span.low is None or span.high is None:
         return None
     low, high = span.low, span.high
+    if low.year == high.year and (high - low).days > 300:
+        return None
     if low.year < high.year and (low.month, low.day) == (1, 1) and (high.month, high.day) == (12, 31):
         first, last = (dt.date(d.year, 1, 1) for d in (low, high))
         ends = (dt.date(low.year, 12, 31), high)
@@ -131,11 +133,12 @@ RULES = (
     ),
     Rule(
         "VERSUS_",
-        "change|changed since|from|on|over|between TIME",
+        "change|changed since|from|on|over TIME",
         lambda s: _ends(s) or _since(s),
         ("change since last month",),
         weight=0.35,
     ),
+    Rule("VERSUS_", "changed between|from|over? TIME", _ends, ("changed between 2018 and 2024",), weight=0.35),
     Rule(
         "VERSUS_", "GREW between|from|over? TIME", lambda _, s: _ends(s), ("rose between 2015 and 2024",), weight=0.12
     ),

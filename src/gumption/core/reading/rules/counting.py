@@ -56,7 +56,7 @@ RULES = (
         "COUNT K K NP",
         lambda _, k, j, n: (_counted(n), k, j) if isinstance(k, Part) and isinstance(j, Part) else None,
         ("how many attended French visits",),
-        weight=0.1,
+        weight=0.02,
     ),
     Rule(
         "CNTX",
