@@ -41,6 +41,7 @@ from gumption.core.reading.pieces import (
     Top,
     Versus,
     Worked,
+    Worth,
 )
 from gumption.core.reading.schema import Nouns, tables_of
 from gumption.core.reading.times import UNITS
@@ -80,6 +81,7 @@ TOPS = frozenset(
         "SOME",
         "MET",
         "TOLDIN",
+        "WORTH",
     ]
 )
 P = TypeVar("P")
@@ -397,8 +399,12 @@ class Assembler:
                 link.other if link is not None else key.table if own is not None and own.name == key.column else None
             )
             name = self.catalogue.table(owner).naming_column if owner is not None else None
-            if owner is not None and name is not None and name.role is Role.NAME:
+            if owner is None:
+                continue
+            if name is not None and name.role is Role.NAME:
                 names.append(m.Col(m.ColumnKey(owner, name.name)))
+            elif (person := self.nouns.person(owner)) is not None and self.nouns.is_of_people(owner):
+                names.append(person)
         names = [n for n in dict.fromkeys(names) if n not in (*ask.shows, *ask.groups)]
         return ask.but(shows=(*ask.shows, *names)) if names else ask
 
@@ -465,12 +471,25 @@ class Assembler:
         found = []
         for i, part in draft.of(Part):
             if part.condition not in skip:
-                found.append(part.condition)
+                found.append(self._in_fractions(draft, i, part.condition))
             draft.used.add(i)
             if part.kind == "latest" and not self._is_panel(part.condition, draft):
                 draft.cost("latest of what happened", 0.5)
         found = [c for c in self._never(draft, found) if not self._is_never_missing(c)]
         return _joined(list(dict.fromkeys(found)))
+
+    def _in_fractions(self, draft: Draft, place: int, condition: m.Condition) -> m.Condition:
+        """Twenty per cent of a column of fractions is 0.2."""
+        if (
+            isinstance(condition, m.Compared)
+            and isinstance(condition.left, m.Col)
+            and isinstance(condition.right, m.Number)
+            and draft.says(place, ("%", "percent", "pct"))
+        ):
+            high = self.nouns.column(condition.left.key).high
+            if high is not None and float(high) <= 1.0 < condition.right.value:
+                return dataclasses.replace(condition, right=m.Number(condition.right.value / 100))
+        return condition
 
     def _is_never_missing(self, condition: m.Condition) -> bool:
         """True for "with a name" where every row has one: that only says what to show."""
@@ -592,6 +611,11 @@ class Assembler:
                     if counted is not None:
                         found.append(dataclasses.replace(counted, where=(*counted.where, condition)))
                         draft.used.add(i)
+                case Worth():
+                    worth = self._worth(value)
+                    if worth is not None:
+                        found.append(worth)
+                        draft.used.add(i)
                 case Rated(expr=expr):
                     base = self.nouns.base_of(expr)
                     if base is not None:
@@ -631,10 +655,28 @@ class Assembler:
                     pass
             if len(found) > known:
                 places.append(i)
-        draft.cost("side by side", 0.4 * draft.apart(places))
+        bare_beside = sum(isinstance(v, Measured) for i, v in draft.items if i in places) if draft.of(Shared) else 0
+        draft.cost("side by side", 0.4 * draft.apart(places) + 0.25 * bare_beside)
         if functions and not measured:
             found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
         return list(dict.fromkeys(found))
+
+    def _worth(self, worth: Worth) -> m.Quantity | None:
+        """What things come to, each by itself, put together: of their own amounts, or of those of the rows below."""
+        table = worth.of.table or (worth.of.key.table if worth.of.key is not None else "")
+        expr = self.nouns.main_measure(table)
+        key = worth.of.key
+        if key is not None and not self.nouns.tells_rows(key) and expr is not None:
+            return m.OverGroups(worth.function, self.nouns.aggregate(expr), m.Col(key))  # type: ignore[arg-type]
+        lines = next((c for c in self.nouns.children(table) if self.nouns.has_money(c)), None)
+        own = self.catalogue.table(table).key
+        if lines is not None and own is not None and not self.nouns.has_total(table):
+            expr = self.nouns.main_measure(lines)
+            if expr is not None:
+                each = m.Col(m.ColumnKey(table, own.name))
+                return m.OverGroups(worth.function, self.nouns.aggregate(expr), each)  # type: ignore[arg-type]
+            return None
+        return m.Aggregated(worth.function, expr) if expr is not None else None  # type: ignore[arg-type]
 
     def _over_each(
         self, draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
@@ -705,6 +747,8 @@ class Assembler:
                 return self.count(draft, part)
             case Noun():
                 return self.count(draft, Counted(part))
+            case Ratio():
+                return self.ratio(draft, part, [])
             case Part(condition=condition):
                 return dataclasses.replace(self.nouns.counted(tables_of(condition)[0]), where=(condition,))
             case _:
@@ -718,6 +762,11 @@ class Assembler:
         for i, _ in functions:
             draft.used.add(i)
         top, bottom = self._part_of_ratio(draft, ratio.top), self._part_of_ratio(draft, ratio.bottom)
+        if isinstance(top, m.Aggregated) and isinstance(bottom, m.Aggregated) and top.table and bottom.table:
+            between = self._between(top.table, bottom.table)
+            if between is not None:
+                # People per session are bookings of sessions.
+                top = dataclasses.replace(top, table=between)
         if top is None or bottom is None or top == bottom:
             return None
         if (
@@ -739,6 +788,26 @@ class Assembler:
                     return m.OverGroups("mean", m.Aggregated("sum", top.expr), each)
             return None
         return m.Combined("/", top, bottom)
+
+    def _between(self, one: str, other: str) -> str | None:
+        """The table whose rows bring two together of which neither points at the other."""
+        path = self.catalogue.path
+        if one == other or path(one, other) is not None or path(other, one) is not None:
+            return None
+        shared = [c for c in self.nouns.children(one) if path(c, other) is not None]
+        return shared[0] if shared else None
+
+    def _nearer(self, head: str, where: Sequence[m.Condition]) -> tuple[m.Condition, ...]:
+        """Members without a class have no booking of one: rows that lie between are what is there or not."""
+        found: list[m.Condition] = []
+        for condition in where:
+            has = condition.item if isinstance(condition, m.Not) else condition
+            between = self._between(head, has.rows.table) if isinstance(has, m.Has) else None
+            if isinstance(has, m.Has) and between is not None:
+                moved = dataclasses.replace(has, rows=m.Rows(between, has.rows.where))
+                condition = m.Not(moved) if isinstance(condition, m.Not) else moved
+            found.append(condition)
+        return tuple(found)
 
     def _groups(self, draft: Draft) -> list[m.Expr] | None:
         found: list[m.Expr] = []
@@ -857,7 +926,8 @@ class Assembler:
                 quantities.append(self.nouns.aggregate(expr))
             draft.cost("silent count", 0.2)
         if not quantities and (groups or besides):
-            head = self._head(draft, groups)
+            said = [p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag")]
+            head = self._head(draft, groups, *said) if groups else self._head(draft, groups)
             named = [i for i, t in self._tables_named(draft)]
             dated = [n.key.table for _, n in draft.of(Noun) if n.key in self.nouns.dates and n.key]
             if dated and not named:
@@ -866,7 +936,7 @@ class Assembler:
             draft.used.update(named)
             if not named:
                 self._use_unknown(draft)
-            quantities = [self.nouns.counted(head)]
+            quantities = [self.nouns.counted(head) if named else self._of_such(head, said if groups else ())]
             draft.cost("silent count", 0.1 if named else 0.25)
         if not quantities:
             return None
@@ -894,6 +964,8 @@ class Assembler:
         more, having = self._holds(draft, head, quantities, groups[-1] if groups else None)
         having = (*having, *moved, *totals)
         where = (*where, *more)
+        counted = next((q.table for q in quantities if isinstance(q, m.Aggregated) and q.table), None)
+        where = self._nearer(counted or head, where)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
         if Asking in kinds and "list" in draft.asks() and self._tables_named(draft) and not draft.of(Grouped):
@@ -917,6 +989,13 @@ class Assembler:
             order=order,
             chart=self._chart(draft),
         )
+
+    def _of_such(self, table: str, said: Sequence[m.Condition]) -> m.Aggregated:
+        """Agency fees per vacancy, of a table of costs, are what these come to; elsewhere how many there are."""
+        expr = self.nouns.main_measure(table)
+        if expr is not None and self.nouns.is_of_money(table) and any(isinstance(c, m.Is) for c in said):
+            return self.nouns.aggregate(expr)
+        return self.nouns.counted(table)
 
     def _kept_by_totals(
         self, draft: Draft, where: Sequence[m.Condition], groups: Sequence[m.Expr]
@@ -1050,6 +1129,8 @@ class Assembler:
                 expr = m.Col(noun.key)
                 if expr in groups:
                     draft.used.add(i)
+                elif Asking not in kinds and self._follows_a_condition(draft, i):
+                    draft.used.add(i)
                 elif not column.is_measure and not column.type.is_time and not groups:
                     groups = [*groups, expr]
                     draft.used.add(i)
@@ -1057,9 +1138,24 @@ class Assembler:
                     draft.cost(
                         "noun as group",
                         (0.3 if Asking in kinds else 0.65 if kinds & {Counted, Worked} else 0.42)
-                        + 1.2 * max(0.0, 0.9 - draft.edges[i].score),
+                        + 1.2 * max(0.0, 0.9 - draft.edges[i].score)
+                        + 0.4 * self._stands_before_a_measure(draft, i),
                     )
         return added, groups
+
+    @staticmethod
+    def _stands_before_a_measure(draft: Draft, place: int) -> bool:
+        """True for the first word of "recruitment spend", which says what kind of spending."""
+        after = [v for i, v in draft.items if i == place + 1]
+        joined = place + 1 < len(draft.edges) and draft.edges[place].end == draft.edges[place + 1].start
+        return joined and any(isinstance(v, (Measured, Worked, Counted)) for v in after)
+
+    @staticmethod
+    def _follows_a_condition(draft: Draft, place: int) -> bool:
+        """True for the customers of "to corporate customers": they are those of the condition."""
+        before = [v for i, v in draft.items if i == place - 1]
+        joined = place > 0 and draft.edges[place - 1].end == draft.edges[place].start
+        return joined and any(isinstance(v, Part) and v.kind == "value" for v in before)
 
     def counts_of_groups(
         self, where: Sequence[m.Condition], groups: list[m.Expr], quantities: Sequence[m.Quantity]
@@ -1068,8 +1164,14 @@ class Assembler:
         kept: list[m.Condition] = []
         having: list[m.Having] = []
         tables = {t for g in groups for t in tables_of(g)}
-        for condition in where:
-            if isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
+        flat = [i for c in where for i in (c.items if isinstance(c, m.All) and groups else (c,))]
+        for condition in flat:
+            none = condition.item if isinstance(condition, m.Not) else None
+            if isinstance(none, m.Has) and groups and tables == {none.rows.table}:
+                # Customers of a flat table who never bought one: none of their rows is such.
+                counted = dataclasses.replace(self.nouns.counted(none.rows.table), where=none.rows.where)
+                having.append(m.Having(counted, "=", m.Number(0.0)))
+            elif isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
                 counted = dataclasses.replace(self.nouns.counted(condition.rows.table), where=condition.rows.where)
                 having.append(m.Having(counted, condition.op, m.Number(condition.number)))
             elif (
@@ -1173,6 +1275,8 @@ class Assembler:
             both = m.Is(one.column, (*one.values, *two.values))
             group = m.Col(one.column)
             return quantities, [*groups, *([] if group in groups else [group])], (both,)
+        if isinstance(one, m.Is) and isinstance(two, m.Is):
+            draft.cost("values of two columns", 0.2)
         made: list[m.Quantity] = []
         groups = [_of_any_year(g, one, two) for g in groups]
         for quantity in quantities:
@@ -1195,6 +1299,9 @@ class Assembler:
             if beside.kind == "year_before" and any(isinstance(g, m.PartOf) and g.unit == "year" for g in groups):
                 # Of years, the year before is the one before.
                 beside = Beside("change")
+            if beside.kind == "year_before" and not any(isinstance(g, m.PartOf) for g in groups):
+                groups.insert(0, m.PartOf("year", m.EventTime()))
+                beside = Beside("change_percent")
             if beside.kind in m.ALONG_TIME:
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
                 if not timed:
@@ -1365,6 +1472,12 @@ class Assembler:
         if any(i == top + 1 and a.what == "who" for i, a in draft.of(Asking)):
             # The ten best-paid people who are still here.
             return self._who(draft, "who")
+        asked = next((i for i, a in draft.of(Asking) if a.what == "which"), None)
+        said = next(((i, n) for i, n in draft.of(Noun) if i - 1 == asked and not n.unknown), None)
+        if said is not None and top > said[0]:
+            # "Which recruiter fills vacancies fastest" is about recruiters.
+            draft.used.add(said[0])
+            return said[1]
         nouns = [(abs(i - top) + (0.5 if i > top else 0.0), i, n) for i, n in draft.of(Noun)]
         if not nouns:
             who = next((a for a in draft.asks() if a in ("who", "where")), None)
@@ -1598,6 +1711,7 @@ class Assembler:
             if self.nouns.naming(head) != chosen:
                 draft.cost("naming", 0.05)
         group = self.nouns.naming(head)
+        where = self._nearer(head, where)
         by_gaps = self._named_by_gaps(draft)
         where = tuple(
             c

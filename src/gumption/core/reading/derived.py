@@ -192,6 +192,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             margin = m.Combined("/", m.Aggregated("sum", profit), total, True)
             if stem("margin") not in held:
                 yield from ((phrase, margin, 0.85) for phrase in MARGIN)
+        gain = next((k for k, c, w in _columns(vocabulary, table) if k.table == table and stem("profit") in w), None)
+        if gain is not None and found.revenue is not None and stem("margin") not in held:
+            rate = m.Combined("/", m.Aggregated("sum", m.Col(gain)), m.Aggregated("sum", found.revenue), True)
+            yield from ((phrase, rate, 0.9) for phrase in MARGIN)
         if found.price is not None and found.unit_cost is not None and stem("profit") not in held:
             each = m.Arithmetic("-", found.price, found.unit_cost)
             for phrase in PROFIT:

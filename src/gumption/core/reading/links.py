@@ -97,6 +97,9 @@ class Linker:
         self.figure_words = {
             named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
         }
+        self.spelled: dict[tuple[str, ...], list[ColumnKey]] = {}
+        for key in vocabulary.columns:
+            self.spelled.setdefault(tuple(name_parts(key.column)), []).append(key)
         self.bands = {key: bands for key in vocabulary.columns if (bands := bands_of(vocabulary.column(key)))}
         self.ages: dict[str, m.Expr] = {}
         for _, expr in self._ages():
@@ -120,6 +123,8 @@ class Linker:
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
                 found.extend(self._weighed(e) for e in self._span(tokens, start, end))
+        whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
+        found = [e for e in found if not _is_inside(e, whole)]
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         found.extend(self._taken(tokens))
@@ -128,6 +133,7 @@ class Linker:
         found.extend(_stretches(tokens))
         found.extend(self._in_bands(tokens))
         found.extend(self._doing(tokens, found))
+        found.extend(self._undone(tokens))
         found.extend(_edges_of_bands(tokens))
         return found
 
@@ -177,6 +183,8 @@ class Linker:
             yield from self._doers(span[0], start, end)
         yield from self._values(span, start, end, plus=end < len(tokens) and tokens[end].text == "+")
         if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
+            for key in self.spelled.get(lowers, ()) if len(span) > 1 else ():
+                yield from self._column(key, 1.0, start, end)
             return
         if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
             return
@@ -232,6 +240,13 @@ class Linker:
             named = table if score >= 0.97 and named is None else named
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
             if score < least or (measuring and not self.vocabulary.has_word(key, stems[0])):
+                continue
+            if (
+                self.vocabulary.column(key).is_measure
+                and stems[0] in _DEALS
+                and not self.vocabulary.has_word(key, stems[0])
+            ):
+                # Orders are things, and what they come to is called otherwise.
                 continue
             if valued and score < 0.85:
                 score -= 0.25
@@ -631,6 +646,21 @@ class Linker:
                 if fits and values and len(values) < len(bands):
                     yield Edge("V", start, end, Values(key, values), 0.9)
 
+    def _undone(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Unfilled, unsigned: nothing stands where it would say that, or it says no."""
+        for place, token in enumerate(tokens):
+            if not token.lower.startswith("un") or len(token.lower) < 6:
+                continue
+            done = stem(token.lower.removeprefix("un").removeprefix("-"))
+            for key, words in self.vocabulary.columns.items():
+                column = self.vocabulary.column(key)
+                if done not in words.parts:
+                    continue
+                if column.type is Type.BOOLEAN:
+                    yield Edge("STATE", place, place + 1, Part(m.Is(key, (False,)), "state"), 0.9)
+                elif column.missing and not column.is_measure:
+                    yield Edge("STATE", place, place + 1, Part(m.Missing(key), "state"), 0.9)
+
     def _doing(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """What someone does to the things that there are most of, and what says nothing here: sent us the most parcels."""
         known = {
@@ -771,6 +801,8 @@ _SMALL = frozenset(
 _LENGTHS = {
     ("how", "long"): "any",
     ("how", "many", "days"): "days",
+    ("how", "far", "ahead"): "days",
+    ("how", "early"): "days",
     ("how", "many", "hours"): "hours",
     ("how", "many", "minutes"): "minutes",
     ("number", "of", "days"): "days",
@@ -788,6 +820,9 @@ _LENGTHS = {
     ("months",): "months",
     ("stay",): "days",
 }
+_DEALS = frozenset(
+    stem(w) for w in ["orders", "bookings", "purchases", "transactions", "visits", "appointments", "deals"]
+)
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
@@ -875,6 +910,23 @@ _STRETCH: dict[str, tuple[m.LengthUnit, float]] = {
     "year": ("years", 1),
     "yr": ("years", 1),
 }
+
+
+def _is_inside(edge: Edge, whole: list[Edge]) -> bool:
+    """True for a part of a value whose whole stands here: the show of no show."""
+    value = edge.value
+    return (
+        isinstance(value, Values)
+        and value.partly
+        and any(
+            w.start <= edge.start
+            and edge.end <= w.end
+            and isinstance(w.value, Values)
+            and w.value.column == value.column
+            and set(w.value.values) & set(value.values)
+            for w in whole
+        )
+    )
 
 
 def _stretches(tokens: list[Token]) -> Iterator[Edge]:

@@ -167,7 +167,7 @@ class Ratio:
 class Held:
     """A condition on what is worked out of each group."""
 
-    quantity: Worked | Measured | Counted | None
+    quantity: Worked | Measured | Counted | Ratio | None
     op: m.Comparison
     right: float | Function
 
@@ -230,6 +230,14 @@ class Told:
     """The unit in which lengths of time are told."""
 
     unit: m.LengthUnit
+
+
+@dataclass(frozen=True)
+class Worth:
+    """What things come to: the average order value is of the totals of orders."""
+
+    function: str
+    of: Noun
 
 
 @dataclass(frozen=True)

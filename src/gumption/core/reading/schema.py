@@ -82,6 +82,15 @@ AVERAGED = frozenset(
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""
+_EXTRAS = frozenset(
+    stem(w)
+    for w in ["freight", "shipping", "postage", "delivery", "tax", "vat", "discount", "tip", "handling", "limit"]
+)
+_LEDGERS = frozenset(
+    stem(w)
+    for w in ["costs", "cost", "payments", "expenses", "spend", "spending", "budget", "income", "transactions", "charges", "fees", "ledger", "receipts"]
+)  # fmt: skip
+"""Words for tables whose rows are sums of money."""
 _STOCKS = frozenset(
     stem(w)
     for w in [
@@ -196,6 +205,20 @@ class Nouns:
             self._measures[table] = self._main_measure(table)
         return self._measures[table]
 
+    def is_of_money(self, table: str) -> bool:
+        """True for a table whose rows are sums of money: costs, payments, a budget."""
+        return self.has_money(table) and bool(_LEDGERS & set(self.vocabulary.tables[table].parts))
+
+    def has_total(self, table: str) -> bool:
+        """True where what a row comes to stands on it, and not only a part such as its freight."""
+        return any(
+            c.is_measure
+            and c.role is Role.MONEY
+            and c.role.is_summed
+            and not {*self.vocabulary.columns[ColumnKey(table, c.name)].full} & _EXTRAS
+            for c in self.catalogue.table(table).columns
+        )
+
     def has_money(self, table: str) -> bool:
         """True where amounts of money stand on the rows of a table themselves."""
         return any(
@@ -290,12 +313,17 @@ class Nouns:
 
     def person(self, table: str) -> m.Col | None:
         """The column of a table that says who."""
-        for column in self._texts(table):
+        texts = sorted(self._texts(table), key=lambda c: c.role in (Role.IDENTIFIER, Role.LINK))
+        for column in texts:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
             if column.role is Role.PERSON or set(words.parts) & PERSON_WORDS:
                 if "email" not in words.parts and "phone" not in words.parts:
                     return m.Col(ColumnKey(table, column.name))
         return None
+
+    def is_of_people(self, table: str) -> bool:
+        """True for a table whose rows are people: it is called after them, and has their names."""
+        return bool(PERSON_WORDS & set(self.vocabulary.tables[table].parts))
 
     def split_name(self, table: str) -> tuple[m.Col, ...]:
         """The columns that name people in two parts, first and last; empty where a table has no such two."""

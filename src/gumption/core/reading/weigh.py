@@ -71,9 +71,12 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):
             found.append(("a gap in other rows", 0.25))
+    path = nouns.catalogue.path
+    if ask.quantities:
+        below = [c for c in ask.where if any(path(ask.head, t) is None for t in tables_of(c))]
+        found.append(("conditions on rows below", 0.12 * len(below)))
     for condition in ask.where:
         tables = tables_of(condition)
-        path = nouns.catalogue.path
         if any(path(ask.head, t) is None and path(t, ask.head) is None for t in tables):
             found.append(("rows beside", 0.5))
     if any(isinstance(p, m.EventTime) for p in m.parts(ask.where)) and event_time(nouns.catalogue, ask.head) is None:

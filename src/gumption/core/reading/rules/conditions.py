@@ -9,7 +9,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Counted, Function, Held, Measured, Never, Noun, Part, Reached, Values
+from gumption.core.reading.pieces import Counted, Function, Held, Measured, Never, Noun, Part, Ratio, Reached, Values
 from gumption.core.reading.times import Span
 
 
@@ -126,6 +126,14 @@ def _both(one: Values, two: Values) -> Part | None:
     return Part(m.All(tuple(sides)), "related")
 
 
+def _only_values(values: Values) -> Part:
+    """Rows with a value there are, and none with another."""
+    such = m.Is(values.column, values.values)
+    rows = (m.Rows(values.column.table, (c,)) for c in (such, m.Not(such)))
+    has, lacks = (m.Has(r) for r in rows)
+    return Part(m.All((has, m.Not(lacks))), "related")
+
+
 def _one_without(one: Values, two: Values) -> Part | None:
     if one.column != two.column or one == two:
         return None
@@ -233,6 +241,13 @@ def _lasting_till_now(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit,
     return Part(m.All((part.condition, _aged(op, stretch).condition)), "state")
 
 
+def _held_ratio(op: m.Comparison, number: float, top: Noun | Measured, bottom: Noun | Measured) -> Held | None:
+    """Fewer than eight people a session, of each thing."""
+    if top == bottom:
+        return None
+    return Held(Ratio(Counted(top) if isinstance(top, Noun) else top, bottom), op, number)
+
+
 def _hours(first: str, last: str) -> Part | None:
     if first >= last:
         return None
@@ -325,6 +340,8 @@ RULES = (
         ("ignoring anything overdue",),
         weight=0.2,
     ),
+    Rule("K", "U|STATE , DEF K", lambda _, __, k: k, ("slow, meaning overdue",), weight=0.35),
+    Rule("K", "U|STATE DEF|( K", lambda *p: p[-1], ("slow (overdue",), weight=0.35),
     Rule("K", "NEG T|NP K", lambda _, __, k: _not(k), ("ignoring visits overdue",), weight=0.12),
     Rule("K", "NEG those|the? K", lambda _, k: _not(k), ("excluding those overdue",), weight=0.14),
     Rule("K", "C VS", lambda n, v: _of_own(v, n), ("species Dog",), weight=0.08),
@@ -468,6 +485,18 @@ RULES = (
         ("fee is above the overall average",),
         weight=0.2,
     ),
+    *(
+        Rule("H", f"CMP N {top} per|for {bottom}", _held_ratio, (example,), weight=0.3)
+        for top, bottom, example in (
+            ("T", "T", "fewer than 8 visits per owner"),
+            ("E", "T", "less than 20 fee per visit"),
+            ("E", "E", "less than 20 fee per seat"),
+        )
+    ),
+    Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),
+    Rule("H", "N ORMORE times", lambda n, op: Held(Counted(Noun()), op, n), ("5 or more times",), weight=0.1),
+    Rule("H", "N times ORMORE", lambda n, op: Held(Counted(Noun()), op, n), ("5 times or more",), weight=0.1),
+    Rule("H", "more than once", lambda: Held(Counted(Noun()), ">", 1.0), ("more than once",), weight=0.9),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=0.12),
     # times
@@ -814,6 +843,24 @@ RULES = (
         lambda _, t, op, n, e: _has_none(t, _compared(op, e.expr, n)),
         ("never a visit under 5 wait",),
         weight=0.3,
+    ),
+    *(
+        Rule("K", pattern, lambda _, v, *__: _only_values(v), (example,), weight=0.3)
+        for pattern, example in (
+            ("ONLY ever VS U?", "only ever Dog"),
+            (
+                "ONLY ever had|have|has|bought|ordered|used|visited|buy|order|use|take|taken|booked VS U?",
+                "only ever bought Dog",
+            ),
+            ("ONLY bought|ordered|used|visited|buy|order|use|take|taken|booked VS U?", "only bought Dog"),
+        )
+    ),
+    Rule(
+        "K",
+        "never W any|anything? but|except VS",
+        lambda *p: _only_values(p[-1]),
+        ("never booked anything but Dog",),
+        weight=0.35,
     ),
     Rule("K", "both VS and|& V", _both, ("both Dog and Cat",), weight=0.25),
     Rule("K", "VS and|& V both", _both, ("Dog and Cat both",), weight=0.25),

@@ -17,6 +17,11 @@ def _distinct(noun: Noun) -> Counted:
     return Counted(noun, distinct=True)
 
 
+def _at_present(noun: Noun, part: Part) -> tuple[Counted, Part] | None:
+    """How many there are now: those that are still so, where that is told of their rows."""
+    return (Counted(noun), part) if {k.table for k in m.columns_in(part.condition)} == {noun.table} else None
+
+
 def _some(part: object) -> Some | None:
     return Some(part.condition) if isinstance(part, Part) and part.kind != "time" else None
 
@@ -71,6 +76,13 @@ RULES = (
         lambda k, n, _: (_counted(n), k) if isinstance(k, Part) else None,
         ("French owners, how many",),
         weight=0.05,
+    ),
+    *(
+        Rule("CNTX", pattern, lambda _, n, k: _at_present(n, k), (example,), weight=0.25)
+        for pattern, example in (
+            ("COUNT T do|does|have|has we|they|you|i have|got? NOW", "how many visits do we have now"),
+            ("COUNT T are|is there? NOW", "how many visits are there right now"),
+        )
     ),
     Rule(
         "CNTX",

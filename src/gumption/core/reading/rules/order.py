@@ -162,6 +162,13 @@ RULES = (
     ),
     Rule(
         "TOPX",
+        "MOST VS",
+        lambda s, v: (Top(s == "+", counts=True), Counted(Noun(table=v.column.table)), Part(m.Is(v.column, v.values))),
+        ("most dogs",),
+        weight=0.02,
+    ),
+    Rule(
+        "TOPX",
         "MOST K NP",
         lambda s, k, n: (Top(s == "+", counts=True), Counted(n), k) if k.kind != "time" else None,
         ("most overdue visits",),

@@ -19,6 +19,7 @@ from gumption.core.reading.pieces import (
     Top,
     Values,
     Worked,
+    Worth,
 )
 from gumption.core.reading.times import Span
 
@@ -542,6 +543,35 @@ RULES = (
     ),
     Rule("RATIO", "VS per|for every|each? N VS", _heads, ("dogs per 100 cats",), weight=0.2),
     Rule("RATIO", "VS per|to|for VS", _heads, ("dogs per cat",), weight=-0.05),
+    Rule(
+        "RATIO",
+        "E|CNT per VS",
+        lambda a, v: _ratio(a, Part(m.Is(v.column, v.values))),
+        ("fee per dog",),
+        weight=-0.05,
+    ),
+    Rule("RATIO", "COUNT E per T|C", lambda _, e, b: _ratio(e, b), ("how many seats per visit",), weight=-0.02),
+    Rule(
+        "RATIO",
+        "COUNT E in|for|on each|every|one T|C",
+        lambda _, e, b: _ratio(e, b),
+        ("how many seats on each visit",),
+        weight=-0.02,
+    ),
+    Rule(
+        "WORTH",
+        "AGG T|C value|size|total|totals|worth|amount",
+        lambda f, n: Worth(f, n) if f != "sum" else None,
+        ("average visit value",),
+        weight=0.15,
+    ),
+    Rule(
+        "WORTH",
+        "AGG value|size|worth of a|an|each|our|the? T|C",
+        lambda f, n: Worth(f, n) if f != "sum" else None,
+        ("average value of a visit",),
+        weight=0.2,
+    ),
     Rule("RATIO", "ratio of VS to VS", _heads, ("ratio of dogs to cats",), weight=0.3),
     Rule("RATIO", "VS to VS ratio", _heads, ("dog to cat ratio",), weight=0.3),
     Rule("BESX", "E|CNT per|for K T", _per_such, ("fee per overdue visit",), weight=0.25),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Beside, Charted, Grouped, Measured, Noun, Part, Shared, Worked
+from gumption.core.reading.pieces import Beside, Charted, Counted, Grouped, Measured, Noun, Part, Shared, Worked
 from gumption.core.reading.times import Span
 
 
@@ -14,7 +14,10 @@ def _of(of: Noun | Measured) -> Shared:
 
 
 def _met(shared: Shared, part: Part) -> Shared | None:
-    if not isinstance(part, Part) or shared.condition is not None or part.kind == "time":
+    if not isinstance(part, Part) or shared.condition is not None:
+        return None
+    if part.kind == "time" and not (isinstance(part.condition, m.Within) and isinstance(part.condition.time, m.Col)):
+        # Only a time of its own, such as that they left in 2024, tells some of them from the others.
         return None
     return Shared(shared.of, part.condition)
 
@@ -284,6 +287,21 @@ RULES: tuple[Rule, ...] = (
         ("change on the month before in percent",),
         weight=0.15,
     ),
+    Rule(
+        "BESX",
+        "YOY E|CNT GROWTH",
+        lambda _, e, __: (e, Beside("year_before")),
+        ("year on year fee growth",),
+        weight=0.3,
+    ),
+    Rule(
+        "BESX",
+        "YOY T GROWTH",
+        lambda _, t, __: (Counted(t), Beside("year_before")),
+        ("year on year visits growth",),
+        weight=0.3,
+    ),
+    Rule("BESX", "GROWTH YOY", lambda *_: Beside("year_before"), ("growth year on year",), weight=0.2),
     Rule("BES", "YOY", lambda _: Beside("year_before"), ("against the same month last year",), weight=0.05),
     Rule("BES", "RANK", lambda _: Beside("rank"), ("rank",), weight=0.0),
     Rule(
