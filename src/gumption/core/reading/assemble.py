@@ -224,6 +224,17 @@ def _told(ask: m.Ask, draft: Draft) -> m.Ask:
     return ask
 
 
+def _as_shown(value: object) -> object:
+    """A plain total as what is added up in it."""
+    match value:
+        case Worked(quantity=m.Aggregated(function="sum", expr=m.Col() as expr, where=())):
+            return Measured(expr)
+        case Joined(expr=expr):
+            return Measured(expr)
+        case _:
+            return value
+
+
 def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
@@ -968,8 +979,10 @@ class Assembler:
         where = self._nearer(counted or head, where)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
-        if Asking in kinds and "list" in draft.asks() and self._tables_named(draft) and not draft.of(Grouped):
-            draft.cost("a list was asked for", 0.5)
+        if Asking in kinds and "list" in draft.asks() and not draft.of(Grouped):
+            bare = any(isinstance(v, (Measured, Joined)) for _, v in draft.items) and not kinds & {Worked, Function}
+            if self._tables_named(draft) or bare:
+                draft.cost("a list was asked for", 0.5)
         order = self.order(draft, quantities, (), head)
         if order and not groups:
             draft.cost("one number sorted", 0.6)
@@ -1218,6 +1231,12 @@ class Assembler:
         self, draft: Draft, place: int, shared: Shared, groups: list[m.Expr], quantities: list[m.Quantity]
     ) -> tuple[m.Quantity, m.Condition | None, m.Quantity | None] | None:
         of = shared.of
+        if isinstance(of, Measured) and isinstance(of.expr, m.Col) and shared.condition is None:
+            whole = self.nouns.whole_of(of.expr.key)
+            if whole is not None:
+                # The share of women is of all people, and not of all women.
+                sums = (m.Aggregated("sum", of.expr), m.Aggregated("sum", m.Col(whole)))
+                return m.Combined("/", *sums, percent=True), None, None
         condition = shared.condition
         expr = of.expr if isinstance(of, Measured) else None
         head: str | None = of.table if isinstance(of, Noun) else None
@@ -1680,6 +1699,10 @@ class Assembler:
 
     def _rows(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
         """A list of rows with the columns that are named."""
+        if any(a.what == "list" and draft.words[draft.edges[i].start] != "all" for i, a in draft.of(Asking)):
+            # In a list, the number of households is what stands on each row.
+            draft.items = [(i, _as_shown(v)) for i, v in draft.items]
+            kinds = {type(v) for _, v in draft.items}
         if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated}:
             return None
         if any(c.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:

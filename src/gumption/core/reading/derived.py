@@ -28,6 +28,8 @@ _PAID = _stems("paid received collected settled")
 _PERCENT_OF = re.compile(
     r"(?P<part>[a-z ]+?) (?:in|as a|as) (?:percent|per cent|percentage|%) of (?:the |their |its )?(?P<of>[a-z ]+)"
 )
+_PEOPLE = _stems("people persons population residents inhabitants")
+_ALL = _stems("all total population")
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
@@ -234,17 +236,19 @@ def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr,
 
 
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
-    """How many there are to each square of land, from a table of numbers and the one of the places it tells of."""
-    weight = vocabulary.weights.get(table)
-    if weight is None:
+    """How many people there are to each square of land, of the places that a table tells of."""
+    people = vocabulary.weights.get(table)
+    if people is not None and not _PEOPLE & {*_words(vocabulary, people), *vocabulary.tables[table].parts}:
+        return
+    if people is None:
+        named = [key for key, _, words in _columns(vocabulary, table) if key.table == table and words & _PEOPLE]
+        people = next((k for k in named if _words(vocabulary, k) & _ALL), named[0] if len(named) == 1 else None)
+    if people is None:
         return
     for key, column, words in _columns(vocabulary, table):
-        if key != weight and column.is_measure and words & _LAND:
-            ratio = m.Combined("/", m.Aggregated("sum", m.Col(weight)), m.Aggregated("sum", m.Col(key)))
-            name = " ".join(name_parts(table))
-            yield from (
-                (phrase, ratio, 0.9) for phrase in (f"{name} density", "density", f"{name} per square kilometre")
-            )
+        if key != people and column.is_measure and words & _LAND and not words & _PEOPLE:
+            ratio = m.Combined("/", m.Aggregated("sum", m.Col(people)), m.Aggregated("sum", m.Col(key)))
+            yield from ((phrase, ratio, 0.95) for phrase in ("population density", "density", "density of population"))
             return
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+import functools
 import re
 from collections.abc import Iterator
 
@@ -11,6 +12,7 @@ from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
+from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import state_conditions
 from gumption.core.reading.derived import BIRTH, derived_measures, time_pairs
 from gumption.core.reading.flow import tells_when
@@ -29,7 +31,6 @@ from gumption.core.reading.vocabulary import (
     MONEY_WORDS,
     SPENDING_WORDS,
     Vocabulary,
-    bands_of,
     is_common,
     is_yearly,
     name_parts,
@@ -99,8 +100,13 @@ class Linker:
         }
         self.spelled: dict[tuple[str, ...], list[ColumnKey]] = {}
         for key in vocabulary.columns:
-            self.spelled.setdefault(tuple(name_parts(key.column)), []).append(key)
+            self.spelled.setdefault(tuple(re.findall(r"[^\W_]+", key.column.lower())), []).append(key)
         self.bands = {key: bands for key in vocabulary.columns if (bands := bands_of(vocabulary.column(key)))}
+        self.told_bands: dict[str, list[tuple[ColumnKey, Band]]] = {}
+        for key in vocabulary.columns:
+            band = band_of(key.column) if vocabulary.column(key).is_measure else None
+            if band is not None:
+                self.told_bands.setdefault(key.table, []).append((key, band))
         self.ages: dict[str, m.Expr] = {}
         for _, expr in self._ages():
             for key in m.columns_in(expr):
@@ -182,9 +188,11 @@ class Linker:
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
         yield from self._values(span, start, end, plus=end < len(tokens) and tokens[end].text == "+")
+        if len(span) > 2:
+            # A name that holds small words is one where it stands whole: households with no car.
+            for key in self.spelled.get(lowers, ()):
+                yield from self._column(key, 0.95 + 0.05 * len(span), start, end)
         if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
-            for key in self.spelled.get(lowers, ()) if len(span) > 1 else ():
-                yield from self._column(key, 1.0, start, end)
             return
         if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
             return
@@ -232,7 +240,7 @@ class Linker:
             if len(lowers) == 1 and not lowers[0].endswith("s") and self._measures(stems[0], table):
                 # One rent is an amount before it is the rows of rents.
                 score -= 0.2
-            weight = self.vocabulary.weights.get(table)
+            weight = self.vocabulary.weights.get(table) or self.vocabulary.values_of.get(table)
             if weight is not None:
                 # Whoever says population means the people, not the rows that tell how many there are.
                 yield Edge("E", start, end, Measured(m.Col(weight)), score + 0.02)
@@ -600,51 +608,18 @@ class Linker:
                     yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9)
 
     def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:
-        """Over 65 or under 16s, of bands that stand as text: all that lie wholly on that side."""
-        if not self.bands:
+        """Over 65 or under 16s, of bands that stand as text, or as columns of their own."""
+        if not self.bands and not self.told_bands:
             return
-        for place, token in enumerate(tokens):
-            number = token.number
-            if number is None and token.lower.removesuffix("s").isdigit():
-                number = float(token.lower.removesuffix("s"))
-            if number is None:
-                continue
-            before = tokens[place - 1].lower if place else ""
-            after = [t.lower for t in tokens[place + 1 : place + 3]]
-            start, end, low, high = place, place + 1, None, None
-            if (
-                before in ("over", "above")
-                or tokens[max(place - 2, 0) : place]
-                and before == "than"
-                and tokens[place - 2].lower in ("older", "more")
-            ):
-                start, low = place - (2 if before == "than" else 1), number
-            elif (
-                before in ("under", "below")
-                or before == "than"
-                and place > 1
-                and tokens[place - 2].lower in ("younger", "less")
-            ):
-                start, high = place - (2 if before == "than" else 1), number
-            elif after[:1] == ["plus"] or after[:2] in (
-                ["and", "over"],
-                ["or", "over"],
-                ["or", "older"],
-                ["and", "older"],
-                ["or", "more"],
-            ):
-                end, low = place + (2 if after[0] == "plus" else 3), number
-            else:
-                continue
+        for start, end, spoken, leeway in spoken_bands(tokens):
             for key, bands in self.bands.items():
-                if low is not None:
-                    fits = any(b[1] in (low, low + 1) for b in bands)
-                    values = tuple(v for v, a, _ in bands if a >= low)
-                else:
-                    fits = any(b[2] in (high, high - 1) for b in bands if high is not None)  # type: ignore[operator]
-                    values = tuple(v for v, _, b in bands if high is not None and b <= high)
-                if fits and values and len(values) < len(bands):
+                if values := within(spoken, bands, leeway=leeway):
                     yield Edge("V", start, end, Values(key, values), 0.9)
+            for columns in self.told_bands.values():
+                if keys := within(spoken, columns, leeway=leeway):
+                    exprs: list[m.Expr] = [m.Col(k) for k in keys]
+                    joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+                    yield Edge("E", start, end, Measured(joint), 0.85 + 0.06 * (end - start))
 
     def _undone(self, tokens: list[Token]) -> Iterator[Edge]:
         """Unfilled, unsigned: nothing stands where it would say that, or it says no."""

@@ -82,6 +82,17 @@ AVERAGED = frozenset(
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""
+_EVERYONE = frozenset(stem(w) for w in ["people", "persons", "population", "residents", "inhabitants", "usual"])
+_ALL = frozenset(stem(w) for w in ["all", "total", "population", "overall"])
+_OF_PEOPLE = frozenset(
+    stem(w)
+    for w in [
+        "males", "females", "male", "female", "men", "women", "aged", "age", "people", "persons", "children", "born",
+        "adults", "students", "employed", "unemployed", "retired", "married", "single", "residents",
+    ]
+)  # fmt: skip
+_FORCE = frozenset(stem(w) for w in ["active", "workforce", "labour", "labor"])
+_WORKING = frozenset(stem(w) for w in ["unemployed", "employed", "jobless"])
 _EXTRAS = frozenset(
     stem(w)
     for w in ["freight", "shipping", "postage", "delivery", "tax", "vat", "discount", "tip", "handling", "limit"]
@@ -100,12 +111,15 @@ _STOCKS = frozenset(
     ]
 )  # fmt: skip
 """What there is so much of at a time."""
+_PRICES = frozenset(
+    stem(w) for w in ["price", "prices", "rate", "rates", "wage", "wages", "salary", "index", "temperature"]
+)
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
 _WHOLES = tuple(
     stem(w)
     for w in [
         "impressions", "sent", "delivered", "recipients", "views", "visits", "visitors", "invited", "planned", "capacity",
-        "places", "seats", "offered", "recorded", "reported", "received", "opened", "booked", "attempts", "entries", "enrolled", "eligible", "population", "total",
+        "places", "seats", "offered", "recorded", "reported", "received", "opened", "booked", "active", "workforce", "attempts", "entries", "enrolled", "eligible", "population", "total",
     ]
 )  # fmt: skip
 """Words of what a rate is out of, the likeliest first."""
@@ -255,6 +269,9 @@ class Nouns:
         """What a measure is a part of: the whole that stands beside it on the same rows, such as the number sent."""
         if not isinstance(expr, m.Col):
             return None
+        whole = self.whole_of(expr.key)
+        if whole is not None:
+            return m.Col(whole)
         for wanted in _WHOLES:
             for column in self.catalogue.table(expr.key.table).columns:
                 key = ColumnKey(expr.key.table, column.name)
@@ -263,6 +280,26 @@ class Nouns:
                     if wanted in (*words.parts, *words.described):
                         return m.Col(key)
         return None
+
+    def whole_of(self, key: ColumnKey) -> ColumnKey | None:
+        """The column that a column is a part of by its name and its size: households, of households without a car."""
+        part = self.column(key)
+        words = {*self.vocabulary.columns[key].full}
+        best: tuple[tuple[bool, int], ColumnKey] | None = None
+        for column in self.catalogue.table(key.table).columns:
+            if column.name == key.column or not column.is_measure or column.type is not part.type:
+                continue
+            if None in (column.high, part.high, column.low, part.low):
+                continue
+            larger = float(column.high or 0) >= float(part.high or 0) and float(column.low or 0) >= float(part.low or 0)
+            told = {*self.vocabulary.columns[ColumnKey(key.table, column.name)].full}
+            inside = bool(told) and told < words
+            everyone = bool(told & _EVERYONE) and bool(told & _ALL) and bool(words & _OF_PEOPLE)
+            force = bool(told & _FORCE) and bool(words & _WORKING)
+            if larger and (inside or everyone or force):
+                rank = ((inside or force, len(told)), ColumnKey(key.table, column.name))
+                best = max(best, rank) if best is not None else rank
+        return best[1] if best is not None else None
 
     def came_of(self, planned: m.Expr) -> m.Expr | None:
         """What stands beside a plan and says what came of it: the hours worked of the hours planned."""
@@ -363,7 +400,9 @@ class Nouns:
             case m.Col(key=key):
                 words = self.vocabulary.columns[key]
                 column = self.column(key)
-                averaged = _AVERAGES & {*words.full, *words.described[:1]} and column.aggregate is None
+                priced = any(set(s) & _PRICES for s in words.synonyms)
+                said = {*words.full, *words.described[:1]}
+                averaged = (bool(_AVERAGES & said) or priced) and column.aggregate is None
                 return "mean" if averaged else column.default_aggregate
             case m.Given(condition=m.Is(values=(str(value),))):
                 return "mean" if set(word_stems(value)) & AVERAGED else "sum"

@@ -189,24 +189,6 @@ def _column_words(column: Column) -> NameWords:
     return NameWords(parts, words.full, words.described, words.clauses, words.synonyms, True, parts[-1])
 
 
-_BAND = re.compile(
-    r"(?:age[ds]? )?(\d+)\s*(?:-|–|to)\s*(\d+)|(\d+)\s*(?:\+|and over|or over|plus|or more)|(?:under|below|<)\s*(\d+)"
-)
-
-
-def bands_of(column: Column) -> list[tuple[str, float, float]]:
-    """Each value of a column of bands written as text, 0-15 or 65+, with its ends; empty for any other column."""
-    if column.type is not Type.TEXT or not 2 <= column.distinct <= 60:
-        return []
-    found = []
-    for value in column.values:
-        told = _BAND.match(value.strip().lower())
-        if told is not None:
-            low, high, least, most = told.groups()
-            found.append((value, float(low or least or 0), float(high or (float(most) - 1 if most else "inf"))))
-    return found if len(found) >= max(2, 0.7 * len(column.values)) else []
-
-
 def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
     """What a description says that the codes in a column stand for: "L large", "1 = under 30", "COL picked up"."""
     found: list[tuple[tuple[str, ...], str | int]] = []
@@ -292,6 +274,13 @@ class Vocabulary:
         """(the column that names figures, the column that holds them) of each table in long form."""
         self.weights = {t.name: number for t in catalogue.tables if (number := self._weight(t)) is not None}
         """The column that says how many in each table that only tells numbers: people by area, year and sex."""
+        self.values_of = {
+            t.name: ColumnKey(t.name, c.name)
+            for t in catalogue.tables
+            for c in t.columns
+            if c.is_measure and any(word_stems(s) == self.tables[t.name].parts for s in c.synonyms)
+        }
+        """The column of a table that is called as the table is: the price in a table of house prices."""
         self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
         for table in catalogue.tables:
             for column in table.columns:
@@ -461,7 +450,7 @@ class Vocabulary:
             _name_score(span, words),
             _described_score(span, words.described),
             *(0.88 * _described_score(span, c) for c in words.clauses),
-            *(0.98 if span == s else 0.7 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
+            *(0.98 if span == s else 0.6 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
             0.0,
         )
         if len(span) > 1 and span[-1] in _LOOSE and self.column(key).role in (Role.IDENTIFIER, Role.LINK, Role.CODE):

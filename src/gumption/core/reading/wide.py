@@ -5,6 +5,7 @@ The tables stay as they are: a plan made over the rows takes the table and lays 
 
 from __future__ import annotations
 
+import dataclasses
 import re
 from dataclasses import dataclass
 
@@ -14,7 +15,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.steps import Pick, Picked, Plan, Step, Take
-from gumption.core.plan.words import MONTH_NAMES
+from gumption.core.plan.words import MONTH_NAMES, spoken
 
 FEWEST = 3
 """So many columns of one kind of period are no chance."""
@@ -83,9 +84,9 @@ def as_rows(catalogue: Catalogue) -> tuple[Catalogue, dict[str, Wide]]:
         else:
             name = free_name(f"{table.name} by {wide.unit}", taken)
             taken.add(name)
-            found[name] = wide
+            found[name] = dataclasses.replace(wide, kept=(pointed,))
             tables.append(table.model_copy(update={"columns": tuple(c for c in table.columns if c.name in wide.kept)}))
-            tables.append(_laid(table, wide, name, kept=(pointed,)))
+            tables.append(_laid(table, found[name], name))
             links.append(
                 Relationship(
                     table=name, column=pointed, other=table.name, other_column=pointed, match_rate=1.0, unmatched=0
@@ -148,9 +149,9 @@ def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
     return None
 
 
-def _laid(table: Table, wide: Wide, name: str, kept: tuple[str, ...] | None = None) -> Table:
+def _laid(table: Table, wide: Wide, name: str) -> Table:
     """The table as its rows laid out would be."""
-    columns = [_repeated(table.column(c)) for c in kept or wide.kept]
+    columns = [_repeated(table.column(c)) for c in wide.kept]
     values = [table.column(c) for c in wide.columns]
     starts = [str(s) for s in wide.starts]
     role = Role.CODE if wide.unit == "year" else Role.DATE if wide.type is Type.DATE else Role.CATEGORY
@@ -178,7 +179,8 @@ def _laid(table: Table, wide: Wide, name: str, kept: tuple[str, ...] | None = No
                 "high": f"{max(highs):g}" if highs else None,
                 "description": "",
                 "display": "",
-                "synonyms": (),
+                # The value in a table of house prices is the house price.
+                "synonyms": tuple(dict.fromkeys((table.display or spoken(table.name), *table.synonyms))),
             }
         )
     )

@@ -117,6 +117,11 @@ RULES = (
     Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=-0.1),
     Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.0),
     Rule("G", "UNIT when|where|that", lambda u: _unit(u), ("months when",), weight=-0.15),
+    *(
+        Rule("G", words, lambda u=unit: _unit(u), (words.split("|")[0],), weight=w)
+        for unit, w in (("year", 0.8), ("month", 0.77))
+        for words in ("develop|developed|evolve|evolved",)
+    ),
     Rule("G", "over time", lambda: _unit("month"), ("over time",), weight=0.8),
     Rule("G", "over time", lambda: _unit("year"), ("over time",), weight=0.76),
     *(
