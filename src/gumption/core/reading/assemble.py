@@ -45,7 +45,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.schema import Nouns, tables_of
 from gumption.core.reading.times import UNITS
-from gumption.core.reading.tokens import Token
+from gumption.core.reading.tokens import Token, stem
 
 TOPS = frozenset(
     [
@@ -88,6 +88,7 @@ P = TypeVar("P")
 BEAM = 28
 SEQUENCES = 24
 LONG_AGO = dt.date.min
+_PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
@@ -592,6 +593,15 @@ class Assembler:
                 draft.cost("different ones of a few", 0.6)
             return m.Aggregated("distinct", m.Col(noun.key))
         head = self._head(draft)
+        if stem(noun.unknown.lower()) in _PEOPLE:
+            # People in bookings are those that a column names.
+            tables = [head, *self.nouns.children(head), *self.nouns.facts]
+            person = next(
+                (p for t in tables if self.catalogue.path(t, head) is not None and (p := self.nouns.person(t))), None
+            )
+            if person is not None:
+                draft.cost("rows by another word", 0.2)
+                return m.Aggregated("distinct", person)
         if noun.unknown:
             several = len(self.catalogue.tables) > 1 and not draft.of(Part) and not self._tables_named(draft)
             draft.cost("rows by another word", 0.45 if several else 0.25)
@@ -1597,7 +1607,9 @@ class Assembler:
             rows_of = subject.key.table
         group = self.nouns.group(subject)
         if subject.key is not None and (
-            self.nouns.column(subject.key).type.is_time or self.nouns.is_amount(subject.key)
+            self.nouns.column(subject.key).type.is_time
+            or self.nouns.is_amount(subject.key)
+            or self.nouns.column(subject.key).role in (Role.MONEY, Role.PERCENTAGE)
         ):
             # Nothing is most of a day or of an amount: periods are said as such.
             return None

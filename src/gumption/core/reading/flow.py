@@ -253,10 +253,11 @@ class Flow:
         key = event_time(self.catalogue, self.base) if isinstance(time, m.EventTime) else None
         if isinstance(time, m.Col):
             key = time.key
-        if key is None or self.column(key).type is not Type.DATE:
+        if key is not None and self.column(key).type is not Type.DATE:
             return None
-        clock = next((c for c in self.catalogue.table(key.table).columns if c.type is Type.TIME), None)
-        return ColumnKey(key.table, clock.name) if clock is not None else None
+        table = key.table if key is not None else self.base
+        clock = next((c for c in self.catalogue.table(table).columns if c.type is Type.TIME), None)
+        return ColumnKey(table, clock.name) if clock is not None else None
 
     def _part(self, unit: m.Unit, value: Expression) -> Expression:
         match unit:

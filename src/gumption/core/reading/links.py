@@ -129,6 +129,12 @@ class Linker:
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
                 found.extend(self._weighed(e) for e in self._span(tokens, start, end))
+        found = [
+            dataclasses.replace(e, score=e.score - 0.35)
+            if e.category in ("T", "C") and e.start and tokens[e.start - 1].lower in ("we", "they", "you", "i")
+            else e
+            for e in found
+        ]
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole)]
         found.extend(self._unknown(tokens, found))
@@ -188,7 +194,7 @@ class Linker:
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
         yield from self._values(span, start, end, plus=end < len(tokens) and tokens[end].text == "+")
-        if len(span) > 2:
+        if len(span) > 2 or (len(span) == 2 and any(w in lexicon.fillers() for w in lowers)):
             # A name that holds small words is one where it stands whole: households with no car.
             for key in self.spelled.get(lowers, ()):
                 yield from self._column(key, 0.95 + 0.05 * len(span), start, end)
@@ -538,6 +544,7 @@ class Linker:
                 or token.lower in lexicon.fillers()
                 or token.lower in lexicon.chatter()
                 or token.lower in lexicon.prepositions()
+                or (token.lower,) in lexicon.states()
             ):
                 score = 0.5 if place not in known else 0.2
                 if token.stem in _EMPTY_NOUNS:

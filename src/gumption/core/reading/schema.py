@@ -13,7 +13,7 @@ from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, Vocabulary, name_parts, word_stems
+from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, Vocabulary, name_parts, word_stems
 
 PERSON_WORDS = frozenset(
     stem(w)
@@ -247,8 +247,10 @@ class Nouns:
             return (min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
         columns = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]
-        if columns:
-            return m.Col(ColumnKey(table, min(columns, key=rank).name))
+        earned = [c for c in columns if not COST_PARTS & set(self.vocabulary.columns[ColumnKey(table, c.name)].parts)]
+        costs_only = not any(c.is_measure and c not in columns for c in self.catalogue.table(table).columns)
+        if earned or (columns and (costs_only or _LEDGERS & set(self.vocabulary.tables[table].parts))):
+            return m.Col(ColumnKey(table, min(earned or columns, key=rank).name))
         found = trade(self.vocabulary, table)
         if found.revenue is not None:
             return found.revenue
@@ -258,6 +260,8 @@ class Nouns:
             if c.is_measure and self.vocabulary.columns[ColumnKey(table, c.name)].head in GENERIC_MONEY
         ]
         if columns:
+            return m.Col(ColumnKey(table, min(columns, key=rank).name))
+        if columns := [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
         sums = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY]
         if sums:

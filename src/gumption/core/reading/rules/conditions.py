@@ -255,6 +255,12 @@ def _hours(first: str, last: str) -> Part | None:
     return Part(m.All(ends), "number")
 
 
+def _part_of_day(first: str, last: str) -> Part:
+    ends: list[m.Condition] = [m.Clock(m.EventTime(), ">=", first)] if first else []
+    ends += [m.Clock(m.EventTime(), "<", last)] if last else []
+    return Part(ends[0] if len(ends) == 1 else m.All(tuple(ends)), "number")
+
+
 def _numbered(noun: Noun, *numbers: float) -> Part | None:
     """Room 5, year 9: a thing told by its number."""
     if noun.key is None:
@@ -498,7 +504,7 @@ RULES = (
     Rule("H", "N times ORMORE", lambda n, op: Held(Counted(Noun()), op, n), ("5 times or more",), weight=0.1),
     Rule("H", "more than once", lambda: Held(Counted(Noun()), ">", 1.0), ("more than once",), weight=0.9),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
-    Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=0.12),
+    Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
     # times
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
     Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
@@ -520,6 +526,20 @@ RULES = (
         lambda at: Part(m.Clock(m.EventTime(), ">", at), "number"),
         ("after 18:00",),
         weight=0.1,
+    ),
+    *(
+        Rule(
+            "K",
+            f"in|on|during? the|a|an? {word}|{word}s",
+            lambda a=low, b=high: _part_of_day(a, b),
+            (f"in the {word}",),
+            weight=0.5,
+        )
+        for word, low, high in (
+            ("morning", "", "12:00:00"),
+            ("afternoon", "12:00:00", "17:00:00"),
+            ("evening", "17:00:00", ""),
+        )
     ),
     Rule("K", "between|from CLOCK and|to|until CLOCK", lambda a, b: _hours(a, b), ("between 5pm and 7pm",), weight=0.1),
     # numbers with units

@@ -157,6 +157,15 @@ RULES = (
         for unit, w in (("month", 0.12), ("year", 0.09))
         for pattern, example in (("TREND of|in? VS", "trend in dogs"), ("VS TREND", "dog trend"))
     ),
+    *(
+        Rule("BESX", f"how {verb} {who} {does}", lambda n, by: (Counted(n), Grouped(by)), (example,), weight=0.25)
+        for verb, who, does, example in (
+            ("do|does|did|are|is|were", "T", "C", "how do visits country"),
+            ("do|does|did|are|is|were", "U", "C", "how do jobs country"),
+            ("do|does|did|are|is|were", "T", "DOER", "how are visits attended"),
+            ("do|does|did|are|is|were", "U", "DOER", "how do jobs attend"),
+        )
+    ),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),
     Rule("G", "BY number|no|count of C|M", lambda _, n: Grouped(n), ("by number of seats",), weight=0.25),

@@ -404,6 +404,13 @@ RULES = (
         ("fee of visits per owner",),
         weight=0.25,
     ),
+    Rule(
+        "QX",
+        "HOWMUCH are|is|do|does? we|they|you? still? STATE",
+        lambda _, k: (Function("sum", main=True), k),
+        ("how much is still overdue",),
+        weight=0.08,
+    ),
     Rule("E", "LEN ahead|beforehand|upfront", lambda e: e, ("how many days ahead",), weight=0.1),
     Rule("E", "LEN in advance", lambda e: e, ("how many days in advance",), weight=0.15),
     Rule("E", "LEN to|until|till|before D", _until, ("how many days until closed",), weight=0.15),
@@ -602,6 +609,13 @@ RULES = (
         weight=0.25,
     ),
     Rule("RATED", "E rate|rates", lambda e: Rated(e.expr), ("fee rate",), weight=0.1),
+    Rule(
+        "Q",
+        "when did|do|does we|they|you|i first|start|begin D|T",
+        lambda n: _end("min", n),
+        ("when did we start visits",),
+        weight=0.3,
+    ),
     Rule(
         "Q",
         "when did|was|were|do|has|have we|they|you|i? last have|see|get|had|take|taken|been|seen? T",
