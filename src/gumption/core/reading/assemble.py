@@ -648,7 +648,7 @@ class Assembler:
                     if ratio is not None:
                         found.append(ratio)
                         draft.used.add(i)
-                case Measured(verb=True) if self._said_besides(draft, i):
+                case Measured(verb=True) if self._said_besides(draft, i) or any(t.counts for _, t in draft.of(Top)):
                     draft.used.add(i)
                 case Measured(expr=m.Length()) if any(isinstance(p, m.Length) for p in m.parts(tuple(found))):
                     # "How long" and "days" say the same length.
@@ -1609,7 +1609,7 @@ class Assembler:
         if subject.key is not None and (
             self.nouns.column(subject.key).type.is_time
             or self.nouns.is_amount(subject.key)
-            or self.nouns.column(subject.key).role in (Role.MONEY, Role.PERCENTAGE)
+            or (not top.counts and self.nouns.column(subject.key).role in (Role.MONEY, Role.PERCENTAGE))
         ):
             # Nothing is most of a day or of an amount: periods are said as such.
             return None

@@ -544,7 +544,7 @@ class Linker:
                 or token.lower in lexicon.fillers()
                 or token.lower in lexicon.chatter()
                 or token.lower in lexicon.prepositions()
-                or (token.lower,) in lexicon.states()
+                or (token.lower.endswith("ed") and (token.lower,) in lexicon.states())
             ):
                 score = 0.5 if place not in known else 0.2
                 if token.stem in _EMPTY_NOUNS:

@@ -530,7 +530,7 @@ RULES = (
     *(
         Rule(
             "K",
-            f"in|on|during? the|a|an? {word}|{word}s",
+            f"in|on|during the|a|an|day? {word}|{word}s",
             lambda a=low, b=high: _part_of_day(a, b),
             (f"in the {word}",),
             weight=0.5,

@@ -29,6 +29,7 @@ def _some(part: object) -> Some | None:
 RULES = (
     Rule("NP", "T", lambda n: n, ("visits",)),
     Rule("NP", "all|every the? T", lambda n: n, ("all visits",), weight=0.05),
+    Rule("NP", "new|newly T", lambda n: n, ("new visits",), weight=0.02),
     Rule("NP", "C", lambda n: n, ("species",)),
     Rule("NP", "D", lambda n: n, ("visit date",), weight=-0.08),
     Rule("NP", "F", lambda n: n, ("attended",), weight=-0.1),
