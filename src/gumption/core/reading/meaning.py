@@ -354,41 +354,59 @@ def counts(quantity: Quantity) -> bool:
     return any(isinstance(p, Aggregated) and p.expr is None for p in parts(quantity))
 
 
+_FIELDS: dict[type, tuple[str, ...] | None] = {}
+
+
+def _fields(kind: type) -> tuple[str, ...] | None:
+    """The fields of a kind of node, looked up once; None for what is no node."""
+    if kind not in _FIELDS:
+        _FIELDS[kind] = tuple(f.name for f in dataclasses.fields(kind)) if dataclasses.is_dataclass(kind) else None
+    return _FIELDS[kind]
+
+
 def parts(node: object) -> Iterator[object]:
     """A node and everything inside it, outermost first."""
-    yield node
+    found: list[object] = []
+    _gather(node, found)
+    return iter(found)
+
+
+def _gather(node: object, found: list[object]) -> None:
+    found.append(node)
+    kind = type(node)
     if isinstance(node, (tuple, list)) and not isinstance(node, ColumnKey):
         for item in node:
-            yield from parts(item)
-    elif dataclasses.is_dataclass(node):
-        for field in dataclasses.fields(node):
-            inner = getattr(node, field.name)
-            if isinstance(inner, tuple) or dataclasses.is_dataclass(inner):
-                yield from parts(inner)
+            _gather(item, found)
+        return
+    for name in _fields(kind) or ():
+        inner = getattr(node, name)
+        if isinstance(inner, tuple) or _fields(type(inner)) is not None:
+            _gather(inner, found)
 
 
 def columns_in(node: object, *, nested: bool = False) -> list[ColumnKey]:
     """The columns a node reads, each once; those of other rows (has, among) only where `nested`."""
     found: dict[ColumnKey, None] = {}
-
-    def look(part: object) -> None:
-        if isinstance(part, ColumnKey):
-            found.setdefault(part)
-        elif isinstance(part, (Has, Ask)) and not nested and part is not node:
-            return
-        elif isinstance(part, Among) and not nested:
-            found.setdefault(part.column)
-        elif isinstance(part, (tuple, list)):
-            for item in part:
-                look(item)
-        elif dataclasses.is_dataclass(part):
-            for field in dataclasses.fields(part):
-                inner = getattr(part, field.name)
-                if isinstance(inner, tuple) or dataclasses.is_dataclass(inner):
-                    look(inner)
-
-    look(node)
+    _look(node, node, nested, found)
     return list(found)
+
+
+def _look(part: object, whole: object, nested: bool, found: dict[ColumnKey, None]) -> None:
+    kind = type(part)
+    if isinstance(part, ColumnKey):
+        found.setdefault(part)
+    elif isinstance(part, (tuple, list)):
+        for item in part:
+            _look(item, whole, nested, found)
+    elif not nested and (kind is Has or kind is Ask) and part is not whole:
+        return
+    elif not nested and isinstance(part, Among):
+        found.setdefault(part.column)
+    else:
+        for name in _fields(kind) or ():
+            inner = getattr(part, name)
+            if isinstance(inner, tuple) or _fields(type(inner)) is not None:
+                _look(inner, whole, nested, found)
 
 
 def replaced(node: object, change: dict[object, object]) -> object:
@@ -397,13 +415,11 @@ def replaced(node: object, change: dict[object, object]) -> object:
         return change[node]
     if isinstance(node, tuple) and not isinstance(node, ColumnKey):
         return tuple(replaced(item, change) for item in node)
-    if dataclasses.is_dataclass(node) and not isinstance(node, type):
-        changes = {}
-        for field in dataclasses.fields(node):
-            inner = getattr(node, field.name)
-            if isinstance(inner, tuple) or dataclasses.is_dataclass(inner):
-                new = replaced(inner, change)
-                if new is not inner and new != inner:
-                    changes[field.name] = new
-        return dataclasses.replace(node, **changes) if changes else node
-    return node
+    changes = {}
+    for name in _fields(type(node)) or ():
+        inner = getattr(node, name)
+        if isinstance(inner, tuple) or _fields(type(inner)) is not None:
+            new = replaced(inner, change)
+            if new is not inner and new != inner:
+                changes[name] = new
+    return dataclasses.replace(node, **changes) if changes else node  # type: ignore[type-var]

@@ -63,7 +63,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         match having:
             case m.Having(
                 quantity=m.Aggregated(function="sum", expr=m.Col(key=key)), op=">" | ">=", right=m.Number(value=value)
-            ) if (low := nouns.column(key).low) is not None and value < float(low):
+            ) if (least := nouns.column(key).low) is not None and value < float(least):
                 found.append(("a total over what each is", 0.5))
             case _:
                 pass
