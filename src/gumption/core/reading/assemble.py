@@ -225,9 +225,11 @@ def _told(ask: m.Ask, draft: Draft) -> m.Ask:
     return ask
 
 
-def _as_shown(value: object) -> object:
-    """A plain total as what is added up in it."""
+def _as_shown(value: object, category: str) -> object:
+    """In a list a plain total is what is added up in it, and what is named beside an amount is named."""
     match value:
+        case Counted(noun=noun) if category == "QX":
+            return noun
         case Worked(quantity=m.Aggregated(function="sum", expr=m.Col() as expr, where=())):
             return Measured(expr)
         case Joined(expr=expr):
@@ -629,6 +631,11 @@ class Assembler:
                         draft.used.add(i)
                 case Some(condition=condition):
                     counted = next((q for q in found if isinstance(q, m.Aggregated) and q.expr is None), None)
+                    named = self._tables_named(draft)
+                    if counted is None and named:
+                        # Of the visits with a long wait, how many were so.
+                        counted = self.nouns.counted(named[0][1])
+                        draft.used.add(named[0][0])
                     if counted is not None:
                         found.append(dataclasses.replace(counted, where=(*counted.where, condition)))
                         draft.used.add(i)
@@ -1162,7 +1169,7 @@ class Assembler:
                         "noun as group",
                         (0.3 if Asking in kinds else 0.65 if kinds & {Counted, Worked} else 0.42)
                         + 1.2 * max(0.0, 0.9 - draft.edges[i].score)
-                        + 0.4 * self._stands_before_a_measure(draft, i),
+                        + 0.8 * self._stands_before_a_measure(draft, i),
                     )
         return added, groups
 
@@ -1277,6 +1284,13 @@ class Assembler:
             return m.Along(base, "share"), None, replaces
         if expr is None and head is None:
             named = self._tables_named(draft)
+            below = [t for t in tables_of(condition) if named and self._is_below(named[0][1], condition)]
+            if below and not isinstance(condition, m.Has):
+                # Of the owners, the share that has a dog.
+                told = condition
+                condition = m.Has(m.Rows(below[0], (told,)))
+                draft.used.add(named[0][0])
+                return m.ShareOf((condition,), named[0][1]), told, replaces
             own = tables_of(condition)
             head = self._head(draft, groups) if named or groups or not own else own[0]
             for t in tables_of(condition):
@@ -1347,6 +1361,8 @@ class Assembler:
         tops = draft.of(Top)
         if not tops:
             return None
+        if any(a.what == "list" and draft.words[draft.edges[i].start] != "all" for i, a in draft.of(Asking)):
+            draft.items = [(i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items]
         i, top = tops[0]
         draft.used.add(i)
         if "when" in draft.asks() and (top.noun is not None or top.by is not None):
@@ -1618,6 +1634,9 @@ class Assembler:
             own = expr is not None and all(self.catalogue.path(rows_of, t) is not None for t in tables_of(expr))
             if by is not None and not own and not self._is_below(rows_of, m.Compared("=", by, m.Number(0.0))):
                 draft.cost("told by other rows", 0.3)
+            elif isinstance(by, m.Col) and by.key.table != rows_of and by.key in self.nouns.dates:
+                # The first visit is by its own date, and not by when the animal was born.
+                draft.cost("told by other rows", 0.25)
             if own and expr is not None and not groups:
                 if by is None:
                     draft.cost("main measure", 0.15)
@@ -1713,7 +1732,7 @@ class Assembler:
         """A list of rows with the columns that are named."""
         if any(a.what == "list" and draft.words[draft.edges[i].start] != "all" for i, a in draft.of(Asking)):
             # In a list, the number of households is what stands on each row.
-            draft.items = [(i, _as_shown(v)) for i, v in draft.items]
+            draft.items = [(i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items]
             kinds = {type(v) for _, v in draft.items}
         if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated}:
             return None

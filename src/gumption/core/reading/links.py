@@ -20,7 +20,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS, PLANNED
-from gumption.core.reading.times import Span, time_mentions
+from gumption.core.reading.times import UNITS, Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
     COST_PARTS,
@@ -87,6 +87,16 @@ class Linker:
             if found:
                 self.states[words] = found
         self.pairs = [(table, pair) for table in vocabulary.tables for pair in time_pairs(vocabulary, table)]
+        for link in vocabulary.catalogue.relationships:
+            # From the booking of a place to the day it was for, which stands on what was booked.
+            ends = (vocabulary.table(t).time_column for t in (link.table, link.other))
+            first, last = (
+                ColumnKey(t, c.name) if c is not None else None
+                for t, c in zip((link.table, link.other), ends, strict=True)
+            )
+            single = sum(c.type.is_time for c in vocabulary.table(link.table).columns) == 1
+            if single and first is not None and last is not None and not BIRTH & {*vocabulary.columns[last].full}:
+                self.pairs += [(link.table, (first, last)), (link.table, (last, first))]
         self.short = [
             (ColumnKey(t.name, c.name), value, stems[0])
             for t in vocabulary.catalogue.tables
@@ -567,6 +577,9 @@ class Linker:
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
                     plain += 0.12 * self._names_rows_of(table, words)
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
+                    if first.table != last.table:
+                        ahead = last.table != table and bool(_AHEAD & {t.lower for t in tokens})
+                        score += 0.2 * ahead - 0.1
                     time = self.vocabulary.table(table).time_column
                     if time is not None and time.name == first.column:
                         score += 0.05
@@ -604,7 +617,7 @@ class Linker:
         """Kilos of a weight that stands in grams: the columns that a unit can be told in, and themselves told in it."""
         for place, token in enumerate(tokens):
             unit = lexicon.units().get(token.lower)
-            if unit is None or token.kind != "word":
+            if unit is None or token.kind != "word" or token.lower.rstrip("s") in UNITS:
                 continue
             for key, own in self.united.items():
                 if own.family == unit.family:
@@ -805,6 +818,7 @@ _LENGTHS = {
 _DEALS = frozenset(
     stem(w) for w in ["orders", "bookings", "purchases", "transactions", "visits", "appointments", "deals"]
 )
+_AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])

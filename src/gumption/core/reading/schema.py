@@ -111,6 +111,9 @@ _STOCKS = frozenset(
     ]
 )  # fmt: skip
 """What there is so much of at a time."""
+_FRACTIONS = frozenset(
+    stem(w) for w in ["discount", "rate", "share", "tax", "vat", "commission", "rebate", "probability"]
+)
 _PRICES = frozenset(
     stem(w) for w in ["price", "prices", "rate", "rates", "wage", "wages", "salary", "index", "temperature"]
 )
@@ -407,7 +410,10 @@ class Nouns:
                 priced = any(set(s) & _PRICES for s in words.synonyms)
                 said = {*words.full, *words.described[:1]}
                 averaged = (bool(_AVERAGES & said) or priced) and column.aggregate is None
-                return "mean" if averaged else column.default_aggregate
+                small = column.type.is_number and column.type is not Type.INTEGER and column.high is not None
+                fraction = small and float(column.high or 0) <= 1.0
+                shared = fraction and bool(said & _FRACTIONS) and column.aggregate is None
+                return "mean" if averaged or shared else column.default_aggregate
             case m.Given(condition=m.Is(values=(str(value),))):
                 return "mean" if set(word_stems(value)) & AVERAGED else "sum"
             case m.Arithmetic(op="*", left=left, right=right):

@@ -76,6 +76,14 @@ def _which_moved(noun: Noun, sign: str, span: Span) -> tuple[Grouped, Moved] | N
     return (Grouped(noun), moved) if moved is not None else None
 
 
+def _more_in(noun: Noun, what: Noun | Measured, one: Part, two: Part, up: bool) -> tuple[object, ...] | None:
+    """Clinics with more visits in one year than in another."""
+    versus = _versus(one, two)
+    if versus is None or one.kind != "time":
+        return None
+    return Grouped(noun), Counted(what) if isinstance(what, Noun) else what, Moved(None, up, versus)
+
+
 def _compared_in(what: object, one: Part, two: Part) -> tuple[Versus, object] | None:
     versus = _versus(two, one)
     return (versus, Counted(what) if isinstance(what, Noun) else what) if versus is not None else None
@@ -202,6 +210,17 @@ RULES = (
         lambda _, v, a, b: _such_compared(v, a, b),
         ("compare dogs in 2024 and 2025",),
         weight=0.4,
+    ),
+    *(
+        Rule(
+            "MOVED",
+            f"WHICH C|T had|have|has|did|does|do|with? {word} {what} K than K",
+            lambda _, n, q, a, b, u=up: _more_in(n, q, a, b, u),
+            (f"which clinics had {word.split('|')[0]} {said} in 2025 than in 2024",),
+            weight=0.45,
+        )
+        for word, up in (("more|higher", True), ("fewer|less|lower", False))
+        for what, said in (("T", "visits"), ("E", "fee"))
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),

@@ -800,6 +800,13 @@ RULES = (
         weight=0.35,
     ),
     Rule(
+        "K",
+        "HAVING never|not W us|with|for|at? a|an|any|one? T",
+        lambda *p: _has_none(p[-1]),
+        ("who have never made a visit",),
+        weight=0.35,
+    ),
+    Rule(
         "NEVER",
         "never has|have|had|been? W us? anything|something",
         lambda w: Never(w),
@@ -828,6 +835,7 @@ RULES = (
         ("whose every visit was overdue",),
         weight=0.35,
     ),
+    Rule("K", "whose T is|are|was|were all|only|always K", _only_such, ("whose visits are all overdue",), weight=0.35),
     Rule(
         "K",
         "all|every of? their|its|his|her|whose T is|are|was|were|in|for|from? K",

@@ -16,6 +16,11 @@ def _such(values: Values) -> tuple[Counted, Part]:
     return Counted(Noun(table=values.column.table)), Part(m.Is(values.column, values.values))
 
 
+def _by_length(measured: Measured) -> Grouped | None:
+    """Each age by itself."""
+    return Grouped(measured.expr) if isinstance(measured.expr, m.Length) else None
+
+
 def _of_column(unit: m.Unit):  # type: ignore[no-untyped-def]
     def build(*parts: object) -> Grouped | None:
         noun = parts[-1]
@@ -166,6 +171,8 @@ RULES = (
             ("do|does|did|are|is|were", "U", "DOER", "how do jobs attend"),
         )
     ),
+    Rule("G", "BY E in? years?", lambda _, e: _by_length(e), ("by days from opened to closed",), weight=0.1),
+    Rule("G", "BY E of T", lambda _, e, __: _by_length(e), ("by days from opened to closed of visits",), weight=0.1),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),
     Rule("G", "BY number|no|count of C|M", lambda _, n: Grouped(n), ("by number of seats",), weight=0.25),

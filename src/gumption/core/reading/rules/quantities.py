@@ -479,7 +479,7 @@ RULES = (
     Rule("RATIO", "Q per E", _ratio, ("visits per seat",), weight=0.0),
     Rule(
         "RATIO",
-        "AGG number|no of T per|for|to|each T|C",
+        "AGG number|no of T per|for|to|of|each T|C",
         lambda f, a, b: _over(f, a, b),
         ("average number of visits per owner",),
         weight=0.25,

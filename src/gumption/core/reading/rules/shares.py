@@ -302,6 +302,20 @@ RULES: tuple[Rule, ...] = (
         weight=0.3,
     ),
     Rule("BESX", "GROWTH YOY", lambda *_: Beside("year_before"), ("growth year on year",), weight=0.2),
+    Rule(
+        "BESX",
+        "SHARE of? E by|per C at|in|for|within|of each|every C|T",
+        lambda _, e, one, two: (e, Grouped(two), Grouped(one), Beside("share_within")) if one != two else None,
+        ("share of fee by species in each clinic",),
+        weight=0.4,
+    ),
+    Rule(
+        "BESX",
+        "SHARE of? T by|per C at|in|for|within|of each|every C|T",
+        lambda _, t, one, two: (Counted(t), Grouped(two), Grouped(one), Beside("share_within")) if one != two else None,
+        ("share of visits by species in each clinic",),
+        weight=0.4,
+    ),
     Rule("BES", "YOY", lambda _: Beside("year_before"), ("against the same month last year",), weight=0.05),
     Rule("BES", "RANK", lambda _: Beside("rank"), ("rank",), weight=0.0),
     Rule(
