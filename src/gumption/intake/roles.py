@@ -305,7 +305,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
         case Type.INTEGER | Type.DECIMAL | Type.FLOAT | Type.DURATION:
             if column.unit == "%" or "%" in column.name:
                 return Role.PERCENTAGE
-            if unique and column.type is Type.INTEGER and (first or known & _IDENTIFIER):
+            # "Order no" is a number that tells apart; "households with no car" is none.
+            tells = bool(words) and (words[-1] in _IDENTIFIER or words[0] in ("id", "key", "uuid"))
+            if unique and column.type is Type.INTEGER and (first or tells):
                 return Role.IDENTIFIER
             if column.type is Type.INTEGER and known & _IDENTIFIER and words[-1] in _IDENTIFIER:
                 return Role.CODE

@@ -953,6 +953,17 @@ class Assembler:
             if expr is not None and not named:
                 quantities.append(self.nouns.aggregate(expr))
             draft.cost("silent count", 0.2)
+        numbered = [
+            t
+            for _, p in draft.of(Part)
+            if p.kind == "value"
+            for t in tables_of(p.condition)
+            if t in self.nouns.vocabulary.weights
+        ]
+        if not quantities and not groups and not besides and numbered and "list" not in draft.asks():
+            # Under 16s in Leeds: of a table that only tells numbers, how many.
+            quantities = [self.nouns.counted(numbered[0])]
+            draft.cost("silent count", 0.1)
         if not quantities and (groups or besides):
             said = [p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag")]
             head = self._head(draft, groups, *said) if groups else self._head(draft, groups)
@@ -1819,6 +1830,8 @@ class Assembler:
         shows += [s for s in measured if s not in shows]
         if not asks and not named and not keyed:
             draft.cost("not asked", 0.1)
+        if head in self.nouns.vocabulary.weights and "list" not in asks:
+            draft.cost("rows of numbers", 0.5)
         if not where and not more and not shows and "list" not in asks:
             draft.cost("lists everything", 0.3)
         order = self.order(draft, (), shows, head)
