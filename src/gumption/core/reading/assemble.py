@@ -998,7 +998,7 @@ class Assembler:
             if value == "more":
                 draft.used.add(i)
         groups = self._without_rows(draft, groups, quantities)
-        grouped_nouns, groups = self._noun_groups(draft, groups, quantities, kinds)
+        groups = self._noun_groups(draft, groups, quantities, kinds)
         quantities, moved = self._moved(draft, quantities, groups)
         more, having = self._holds(draft, head, quantities, groups[-1] if groups else None)
         having = (*having, *moved, *totals)
@@ -1158,9 +1158,8 @@ class Assembler:
 
     def _noun_groups(
         self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity], kinds: set[type]
-    ) -> tuple[int, list[m.Expr]]:
+    ) -> list[m.Expr]:
         """Nouns beside a quantity that are groups: "regions and their sales"."""
-        added = 0
         measured = set(m.columns_in(tuple(quantities)))
         for i, noun in draft.of(Noun):
             if i in draft.used or noun.unknown:
@@ -1168,21 +1167,18 @@ class Assembler:
             if noun.key is not None and noun.key not in measured:
                 column = self.nouns.column(noun.key)
                 expr = m.Col(noun.key)
-                if expr in groups:
-                    draft.used.add(i)
-                elif Asking not in kinds and self._follows_a_condition(draft, i):
+                if expr in groups or (Asking not in kinds and self._follows_a_condition(draft, i)):
                     draft.used.add(i)
                 elif not column.is_measure and not column.type.is_time and not groups:
                     groups = [*groups, expr]
                     draft.used.add(i)
-                    added += 1
                     draft.cost(
                         "noun as group",
                         (0.3 if Asking in kinds else 0.65 if kinds & {Counted, Worked} else 0.42)
                         + 1.2 * max(0.0, 0.9 - draft.edges[i].score)
                         + 0.8 * self._stands_before_a_measure(draft, i),
                     )
-        return added, groups
+        return groups
 
     @staticmethod
     def _stands_before_a_measure(draft: Draft, place: int) -> bool:
