@@ -1011,6 +1011,10 @@ class Assembler:
             bare = any(isinstance(v, (Measured, Joined)) for _, v in draft.items) and not kinds & {Worked, Function}
             if self._tables_named(draft) or bare:
                 draft.cost("a list was asked for", 0.5)
+        which = next((i for i, a in draft.of(Asking) if a.what == "which" and draft.says(i, ("which",))), None)
+        if not groups and any(i - 1 == which and not n.unknown for i, n in draft.of(Noun)):
+            # "Which courses have places left" asks for courses, and for no number.
+            draft.cost("which ones as a number", 0.4)
         order = self.order(draft, quantities, (), head)
         if order and not groups:
             draft.cost("one number sorted", 0.6)

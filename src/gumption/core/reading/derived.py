@@ -30,6 +30,7 @@ _PERCENT_OF = re.compile(
 )
 _PEOPLE = _stems("people persons population residents inhabitants")
 _ALL = _stems("all total population")
+_CAPACITY = _stems("places seats capacity spaces")
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
@@ -211,11 +212,45 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
             yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+        yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
+
+
+def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """How full things are and what room is left in them: their places, against the rows that point at them."""
+    catalogue = vocabulary.catalogue
+    below = [r.table for r in catalogue.relationships if r.other == table]
+    capacity = next(
+        (
+            ColumnKey(table, c.name)
+            for c in vocabulary.table(table).columns
+            if c.is_measure and _words(vocabulary, ColumnKey(table, c.name)) & _CAPACITY
+        ),
+        None,
+    )
+    if capacity is None or not below:
+        return
+    taken = max(below, key=lambda t: catalogue.table(t).rows)
+    room, filled = m.Aggregated("sum", m.Col(capacity)), m.Aggregated("count", table=taken)
+    yield from (
+        (p, m.Combined("/", filled, room, True), 0.85) for p in ("how full", "occupancy", "fill rate", "how booked up")
+    )
+    places = vocabulary.columns[capacity].head
+    names = {"places", "spaces", "seats", *(n for n in name_parts(capacity.column) if stem(n) == places)}
+    for name in names:
+        for phrase in (
+            f"{name} left",
+            f"free {name}",
+            f"{name} free",
+            f"{name} available",
+            f"available {name}",
+            f"remaining {name}",
+        ):
+            yield phrase, m.Combined("-", room, filled), 0.9
 
 
 def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:

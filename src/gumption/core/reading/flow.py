@@ -236,6 +236,8 @@ class Flow:
     def _part_of(self, unit: m.Unit, of: m.Expr) -> Expression:
         if isinstance(of, (m.EventTime, m.Col)):
             key = event_time(self.catalogue, self.base) if isinstance(of, m.EventTime) else of.key
+            if unit == "year" and isinstance(of, m.EventTime):
+                key = year_of_rows(self.catalogue, self.base) or key
             if key is not None and self.column(key).type is Type.TEXT:
                 self.bring([key])
                 return ColumnRef(name=self.names[key]) if unit == "quarter" else self._part(unit, self._dated(key))
@@ -335,7 +337,10 @@ class Flow:
         """The table whose rows must be tested for a condition that no row here decides; None where one does."""
         tables = list(dict.fromkeys(k.table for k in columns_in((condition,))))
         if not tables and any(isinstance(p, m.EventTime) for p in m.parts(condition)):
-            if event_time(self.catalogue, self.base) is not None:
+            clocks = all(
+                isinstance(p, m.Clock) for p in m.parts(condition) if isinstance(p, (m.Clock, m.Within, m.PartIs))
+            )
+            if event_time(self.catalogue, self.base) is not None or (clocks and self._clock_column(m.EventTime())):
                 return None
             dated = [
                 r.table
@@ -454,6 +459,11 @@ class Flow:
                 return self._is(key, values)
             case m.Compared(op=op, left=left, right=right):
                 return self._compared(op, left, right)
+            case m.Within(time=m.EventTime(), low=low, high=high) if (
+                year := year_of_rows(self.catalogue, self.base)
+            ) is not None and _whole_years(low, high):
+                self.bring([year])
+                return self._within(ColumnRef(name=self.names[year]), Type.INTEGER, low, high)
             case m.Within(time=time, low=low, high=high):
                 return self._within(self.expression(time), self._type_of(time), low, high)
             case m.PartIs(unit=unit, time=time, numbers=numbers):
@@ -577,6 +587,19 @@ def tells_when(column: Column) -> bool:
         column.type is Type.INTEGER and column.role is Role.CODE and column.low is not None and column.high is not None
     )
     return yearly and bool(words & {"year", "yr", "fy", "season"}) and not words & {"birth", "born", "built", "group"}
+
+
+def year_of_rows(catalogue: Catalogue, table: str) -> ColumnKey | None:
+    """The column of years that rows have beside their dates: the harvest of 2024 was sown in 2023."""
+    found = catalogue.table(table)
+    if found.time_column is None:
+        return None
+    return next((ColumnKey(table, c.name) for c in found.columns if c.type is Type.INTEGER and tells_when(c)), None)
+
+
+def _whole_years(low: dt.date | None, high: dt.date | None) -> bool:
+    begins = low is None or (low.month, low.day) == (1, 1)
+    return begins and (high is None or (high.month, high.day) == (12, 31))
 
 
 def _related(condition: m.Condition) -> bool:

@@ -145,6 +145,11 @@ class Linker:
             else e
             for e in found
         ]
+        for place in range(2, len(tokens)):
+            asked = tokens[place - 2].lower in ("do", "did", "does", "can", "could")
+            if asked and tokens[place - 1].lower in ("we", "they", "you", "people") and place == len(tokens) - 1:
+                # What is done with what was asked about already: how many hectares do we farm.
+                found.append(Edge("IDLE", place, place + 1, "", 0.85))
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole)]
         found.extend(self._unknown(tokens, found))
@@ -255,6 +260,17 @@ class Linker:
                 score -= 0.25
             if len(lowers) == 1 and not lowers[0].endswith("s") and self._measures(stems[0], table):
                 # One rent is an amount before it is the rows of rents.
+                score -= 0.2
+            elif (
+                len(lowers) == 1
+                and score < 0.9
+                and not lowers[0].endswith("s")
+                and any(
+                    s >= score - 0.1 and k.table == table and self.vocabulary.column(k).is_measure
+                    for s, k in self.vocabulary.columns_for(stems)
+                )
+            ):
+                # The yield is what is measured in the harvest, and not its rows.
                 score -= 0.2
             weight = self.vocabulary.weights.get(table) or self.vocabulary.values_of.get(table)
             if weight is not None:

@@ -79,7 +79,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         tables = tables_of(condition)
         if any(path(ask.head, t) is None and path(t, ask.head) is None for t in tables):
             found.append(("rows beside", 0.5))
-    if any(isinstance(p, m.EventTime) for p in m.parts(ask.where)) and event_time(nouns.catalogue, ask.head) is None:
+    dated = [c for c in ask.where if not any(isinstance(p, m.Clock) for p in m.parts(c))]
+    if any(isinstance(p, m.EventTime) for p in m.parts(tuple(dated))) and event_time(nouns.catalogue, ask.head) is None:
         found.append(("when of rows without a date", 0.3))
     for group in ask.groups:
         if isinstance(group, m.Col):

@@ -6,9 +6,10 @@ import datetime as dt
 from typing import assert_never
 
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.types import Type
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, span_words, spoken
 from gumption.core.reading import meaning as m
-from gumption.core.reading.flow import event_time
+from gumption.core.reading.flow import event_time, year_of_rows
 
 _AGGREGATES = {
     "sum": "total",
@@ -138,6 +139,12 @@ class _Words:
             case m.Compared(op=op, left=left, right=right):
                 other = self.expr(right) if isinstance(right, m.EXPRESSIONS) else self.quantity(right)
                 return f"{self.expr(left)} {_COMPARISONS[op]} {other}"
+            case m.Within(time=m.EventTime(), low=low, high=high) if (
+                (year := year_of_rows(self.catalogue, self.head)) is not None
+                and (low is None or (low.month, low.day) == (1, 1))
+                and (high is None or (high.month, high.day) == (12, 31))
+            ):
+                return f"{self.column(year)} is {_span(low, high)}"
             case m.Within(time=time, low=low, high=high):
                 return f"{self.expr(time)} is {_span(low, high)}"
             case m.PartIs(unit=unit, time=time, numbers=numbers):
@@ -147,7 +154,10 @@ class _Words:
                     return f"{self.expr(time)} is in {listed([MONTH_NAMES[n - 1] for n in numbers], 'or')}"
                 return f"the {unit} of {self.expr(time)} is {listed([str(n) for n in numbers], 'or')}"
             case m.Clock(time=time, op=op, at=at):
-                return f"{self.expr(time)} is {'before' if op in ('<', '<=') else 'after'} {at[:5]}"
+                clock = next((c for c in self.catalogue.table(self.head).columns if c.type is Type.TIME), None)
+                plain = isinstance(time, m.EventTime) and clock is not None
+                told = spoken(clock.name) if plain and clock is not None else self.expr(time)
+                return f"{told} is {'before' if op in ('<', '<=') else 'after'} {at[:5]}"
             case m.Missing(column=key):
                 return f"{self.column(key)} is missing"
             case m.Says(column=key, how=how, pattern=pattern):

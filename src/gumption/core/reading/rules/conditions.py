@@ -503,6 +503,13 @@ RULES = (
     Rule("H", "N ORMORE times", lambda n, op: Held(Counted(Noun()), op, n), ("5 or more times",), weight=0.1),
     Rule("H", "N times ORMORE", lambda n, op: Held(Counted(Noun()), op, n), ("5 times or more",), weight=0.1),
     Rule("H", "more than once", lambda: Held(Counted(Noun()), ">", 1.0), ("more than once",), weight=0.9),
+    Rule(
+        "H",
+        "HAVING Q",
+        lambda _, q: Held(q, ">", 0.0) if isinstance(q.quantity, m.Combined) and q.quantity.op == "-" else None,
+        ("with total fee less total cost",),
+        weight=-0.1,
+    ),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
     # times
