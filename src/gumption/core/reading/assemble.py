@@ -597,7 +597,7 @@ class Assembler:
         head = self._head(draft)
         if stem(noun.unknown.lower()) in _PEOPLE:
             # People in bookings are those that a column names.
-            tables = [head, *self.nouns.children(head), *self.nouns.facts]
+            tables = [*self.nouns.children(head), head, *self.nouns.facts]
             person = next(
                 (p for t in tables if self.catalogue.path(t, head) is not None and (p := self.nouns.person(t))), None
             )
@@ -975,7 +975,10 @@ class Assembler:
             draft.used.update(named)
             if not named:
                 self._use_unknown(draft)
-            quantities = [self.nouns.counted(head) if named else self._of_such(head, said if groups else ())]
+            if named:
+                quantities = [self.nouns.counted(self._tables_named(draft)[0][1])]
+            else:
+                quantities = [self._of_such(head, said if groups else ())]
             draft.cost("silent count", 0.1 if named else 0.25)
         if not quantities:
             return None

@@ -82,8 +82,12 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     dated = [c for c in ask.where if not any(isinstance(p, m.Clock) for p in m.parts(c))]
     if any(isinstance(p, m.EventTime) for p in m.parts(tuple(dated))) and event_time(nouns.catalogue, ask.head) is None:
         found.append(("when of rows without a date", 0.3))
+    counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None}
     for group in ask.groups:
         if isinstance(group, m.Col):
+            if any(path(t, group.key.table) is None for t in counted):
+                # Members by the club of a class they booked, where they have a club of their own.
+                found.append(("counted by what stands below", 0.25))
             column = nouns.column(group.key)
             rows = nouns.catalogue.table(group.key.table).rows
             own = {

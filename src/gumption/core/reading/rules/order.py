@@ -56,10 +56,21 @@ def _doing_most(*parts: object) -> tuple[Top, Counted] | None:
     """The ten firms that sent us the most parcels: what they do is said by what is counted."""
     nouns = [p for p in parts if isinstance(p, Noun)]
     number = next((p for p in parts if isinstance(p, float)), None)
-    if nouns[0] == nouns[1] or (number is not None and not number.is_integer()):
+    if nouns[0] == nouns[1] or nouns[1].unknown or (number is not None and not number.is_integer()):
         return None
     top = Top(parts[-2] == "+", counts=True, number=int(number) if number is not None else None, noun=nouns[0])
     return top, Counted(nouns[1])
+
+
+def _doing_most_of(*parts: object) -> Top | None:
+    """The breed that gives the most milk: what it does is said by what is measured."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    measured = next(p for p in parts if isinstance(p, Measured))
+    number = next((p for p in parts if isinstance(p, float)), None)
+    if number is not None and not number.is_integer():
+        return None
+    sign = next(p for p in parts if p in ("+", "-"))
+    return Top(sign == "+", int(number) if number is not None else None, measured.expr, noun=noun)
 
 
 def _changed_most(*parts: object) -> tuple[object, ...] | None:
@@ -208,6 +219,19 @@ RULES = (
             ("GREW by? MOST between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
             ("GREW MOST in|of? E between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
             ("SUP CHG in|of? E|CNT|NP between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
+        )
+    ),
+    *(
+        Rule(
+            "TOP",
+            f"{counted} NP that|who|which? DO us|we|me|out? MOST E",
+            lambda *p: _doing_most_of(*p),
+            (example,),
+            weight=weight,
+        )
+        for counted, example, weight in (
+            ("N", "five clinics that sent us the most fee", 0.3),
+            ("WHICH?", "clinic sent most fee", 0.15),
         )
     ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
