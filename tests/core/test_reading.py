@@ -25,7 +25,7 @@ READINGS = {
     "visits between 1 March 2025 and 15 March 2025, how many": "the number of visits, where visit date is from 1 Mar 2025 to 15 Mar 2025",
     "how many visits before 2025": "the number of visits, where visit date is up to 31 Dec 2024",
     "how many owners joined in 2024": "the number of owners, where joined on is in 2024",
-    "owners who joined after June 2026": "the owners with owner name, where joined on is from 1 Jul 2026 on",
+    "owners who joined after June 2026": "the owners, where joined on is from 1 Jul 2026 on",
     "number of animals born before 2015": "the number of animals, where born on is up to 31 Dec 2014",
     "how many visits this week": "the number of visits, where visit date is from 26 Oct 2026 to 1 Nov 2026",
     "how many visits in the past 30 days": "the number of visits, where visit date is from 2 Oct 2026 to 31 Oct 2026",

@@ -229,6 +229,9 @@ class Linker:
     def _names(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
         if len(lowers) == 1 and lowers[0] in _SMALL:
             for score, key in self.vocabulary.columns_for(stems)[:3]:
+                if self.vocabulary.column(key).type.is_time and name_parts(key.column) == [lowers[0].removesuffix("s")]:
+                    # A column called month is when its rows happened, which the unit says for all tables.
+                    continue
                 if score >= 0.97:
                     if tells_when(self.vocabulary.column(key)):
                         # The unit of time says it for all tables at once.
