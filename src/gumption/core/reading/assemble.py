@@ -487,7 +487,7 @@ class Assembler:
             if part.condition not in skip:
                 found.append(self._in_fractions(draft, i, part.condition))
             draft.used.add(i)
-            if part.kind == "latest" and not self._is_panel(part.condition, draft):
+            if part.kind == "latest" and not self._is_panel(draft):
                 draft.cost("latest of what happened", 0.5)
         found = [c for c in self._never(draft, found) if not self._is_never_missing(c)]
         return _joined(list(dict.fromkeys(found)))
@@ -528,7 +528,7 @@ class Assembler:
                     found.append(m.Col(part.condition.item.column))
         return found
 
-    def _is_panel(self, _: m.Condition, draft: Draft) -> bool:
+    def _is_panel(self, draft: Draft) -> bool:
         """True where what is measured is told again each year, quarter or month of the same things."""
         tables = {k.table for _, v in draft.of(Measured) for k in m.columns_in(v.expr)}
         return bool(tables) and all(self.nouns.vocabulary.is_told_again(t) for t in tables)
@@ -1053,22 +1053,16 @@ class Assembler:
         kept: list[m.Condition] = []
         having: list[m.Having] = []
         for condition in where:
-            average = (
-                groups
-                and isinstance(condition, m.Compared)
-                and condition.right == m.Aggregated("mean", condition.left)
-                and not self._of_row(groups, condition.left)
-            )
-            if average and isinstance(condition, m.Compared):
+            if not isinstance(condition, m.Compared) or self._of_row(groups, condition.left):
+                kept.append(condition)
+            elif groups and condition.right == m.Aggregated("mean", condition.left):
                 quantity = self.nouns.aggregate(condition.left)
                 having.append(self._over_average(quantity, condition.op, groups[-1]))
             elif (
-                isinstance(condition, m.Compared)
-                and isinstance(condition.right, m.Number)
+                isinstance(condition.right, m.Number)
                 and condition not in single
                 and not isinstance(condition.left, (m.EventTime, m.Length))
                 and self.nouns.function(condition.left) == "sum"
-                and not self._of_row(groups, condition.left)
             ):
                 having.append(m.Having(self.nouns.aggregate(condition.left), condition.op, condition.right))
             else:

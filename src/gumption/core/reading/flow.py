@@ -461,7 +461,7 @@ class Flow:
                 return self._compared(op, left, right)
             case m.Within(time=m.EventTime(), low=low, high=high) if (
                 year := year_of_rows(self.catalogue, self.base)
-            ) is not None and _whole_years(low, high):
+            ) is not None and are_whole_years(low, high):
                 self.bring([year])
                 return self._within(ColumnRef(name=self.names[year]), Type.INTEGER, low, high)
             case m.Within(time=time, low=low, high=high):
@@ -597,7 +597,8 @@ def year_of_rows(catalogue: Catalogue, table: str) -> ColumnKey | None:
     return next((ColumnKey(table, c.name) for c in found.columns if c.type is Type.INTEGER and tells_when(c)), None)
 
 
-def _whole_years(low: dt.date | None, high: dt.date | None) -> bool:
+def are_whole_years(low: dt.date | None, high: dt.date | None) -> bool:
+    """True where a stretch begins and ends with a year, as far as it has ends."""
     begins = low is None or (low.month, low.day) == (1, 1)
     return begins and (high is None or (high.month, high.day) == (12, 31))
 

@@ -9,7 +9,7 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, span_words, spoken
 from gumption.core.reading import meaning as m
-from gumption.core.reading.flow import event_time, year_of_rows
+from gumption.core.reading.flow import are_whole_years, event_time, year_of_rows
 
 _AGGREGATES = {
     "sum": "total",
@@ -140,10 +140,8 @@ class _Words:
                 other = self.expr(right) if isinstance(right, m.EXPRESSIONS) else self.quantity(right)
                 return f"{self.expr(left)} {_COMPARISONS[op]} {other}"
             case m.Within(time=m.EventTime(), low=low, high=high) if (
-                (year := year_of_rows(self.catalogue, self.head)) is not None
-                and (low is None or (low.month, low.day) == (1, 1))
-                and (high is None or (high.month, high.day) == (12, 31))
-            ):
+                year := year_of_rows(self.catalogue, self.head)
+            ) is not None and are_whole_years(low, high):
                 return f"{self.column(year)} is {_span(low, high)}"
             case m.Within(time=time, low=low, high=high):
                 return f"{self.expr(time)} is {_span(low, high)}"
