@@ -549,7 +549,7 @@ class _Column:
         durations = self._share(lambda v: read_duration(v) is not None and mixes_units(v))
         if max(times, durations) < 0.88:
             return None
-        long = durations > times or (named and durations >= 0.88)
+        long = durations > times or (durations >= 0.88 and (named or self._times_taken()))
         reader: Callable[[str], object] = read_duration if long else read_time
         distinct = self.connection.execute(
             f"SELECT DISTINCT {self.text} FROM {self.table} WHERE {self.text} IS NOT NULL LIMIT {_MAPPED + 1}"
@@ -572,6 +572,13 @@ class _Column:
         filled, fits = self._count(kind.sql)
         held = self._held(kind, filled, fits, lambda v: bool(re.fullmatch(r"\d{1,2}:\d{2}(:\d{2})?", v)))
         return self._missing_words_note(held) if held else None
+
+    def _times_taken(self) -> bool:
+        """True for 1:22:04 and the like: a time of day told to the second has two digits for its hour."""
+        told = [v for v in self.typed if re.fullmatch(r"\d{1,2}:\d{2}:\d{2}", v.strip())]
+        short = [v for v in told if v.strip()[1] == ":"]
+        seconds = [v for v in told if not v.strip().endswith(":00")]
+        return len(told) >= 5 and 2 * len(short) > len(self.typed) and 2 * len(seconds) > len(told)
 
     def _number(self) -> Kind | None:
         if self._share(looks_numeric) < 0.88:

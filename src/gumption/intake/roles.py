@@ -274,6 +274,8 @@ def parts_of(name: str) -> list[str]:
     return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced)]
 
 
+_ADDED_UP = frozenset(["worked", "spent", "hours", "overtime", "total"])
+"""Words of lengths of time that are added up; others are averaged."""
 _CONTACT = frozenset(
     ["email", "mail", "phone", "tel", "telephone", "mobile", "address", "street", "url", "link", "description"]
 )
@@ -319,6 +321,8 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if column.type is Type.INTEGER and words and words[-1] in _NUMBERED_THINGS:
                 # A cost centre's number says which it is, and is no cost.
                 return Role.CODE
+            if column.type is Type.INTEGER and _are_running_numbers(column, rows, first):
+                return Role.CODE
             if column.type is Type.INTEGER and words and (words[-1] in _TIME_PART | _NUMBERED or words[0] == "year"):
                 return Role.CODE
             if column.type is Type.INTEGER and column.low == "0" and column.high == "1":
@@ -328,6 +332,8 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if column.type is Type.INTEGER and re.fullmatch(r"q_?\d+[a-z]?", column.name.lower()):
                 # Answers to the questions of a survey.
                 return Role.SCORE
+            if column.type is Type.DURATION and not known & _ADDED_UP:
+                return Role.SCORE
             if known & {"pct", "percent", "percentage"}:
                 return Role.PERCENTAGE
             if known & _SCORE or known & _RATE:
@@ -335,6 +341,15 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if column.unit or known & _MONEY:
                 return Role.MONEY
             return Role.QUANTITY
+
+
+def _are_running_numbers(column: Column, rows: int, first: bool) -> bool:
+    """True for numbers given out one after the other: every one from the first to the last, far from nought."""
+    if column.low is None or column.high is None or column.distinct < 30:
+        return False
+    low, spread = int(column.low), int(column.high) - int(column.low) + 1
+    begins = low in (100, 1000, 1001, 10000, 10001) or low >= 500 or (first and low > 0)
+    return begins and column.distinct >= 0.97 * spread and column.distinct * 40 >= rows
 
 
 def _are_years(column: Column) -> bool:

@@ -10,7 +10,7 @@ from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from gumption.core.model.types import Role
+from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import event_time, lowest_table
@@ -209,6 +209,16 @@ def _of_any_year(group: m.Expr, one: m.Condition | None, two: m.Condition | None
     if longer and isinstance(group, m.PartOf) and group.unit in ("month", "quarter"):
         return dataclasses.replace(group, unit="month_of_year" if group.unit == "month" else "quarter_of_year")
     return group
+
+
+def _is_before(one: m.Condition | None, two: m.Condition | None) -> bool:
+    match one, two:
+        case m.Within(low=first), m.Within(low=second):
+            return (first or LONG_AGO) < (second or LONG_AGO)
+        case m.PartIs(unit=unit, numbers=first_numbers), m.PartIs(unit=other, numbers=second_numbers):
+            return unit == other and first_numbers < second_numbers
+        case _:
+            return False
 
 
 def _told(ask: m.Ask, draft: Draft) -> m.Ask:
@@ -685,9 +695,30 @@ class Assembler:
                 places.append(i)
         bare_beside = sum(isinstance(v, Measured) for i, v in draft.items if i in places) if draft.of(Shared) else 0
         draft.cost("side by side", 0.4 * draft.apart(places) + 0.25 * bare_beside)
+        found = self._summed_by_verbs(draft, found)
         if functions and not measured:
             found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
         return list(dict.fromkeys(found))
+
+    def _summed_by_verbs(self, draft: Draft, found: list[m.Quantity]) -> list[m.Quantity]:
+        """How many lattes were sold: of rows that tell how many, their sum and not how many rows there are."""
+        counts = [c for _, c in draft.of(Counted) if not c.distinct]
+        verbs = [v.expr for _, v in draft.of(Measured) if v.verb and isinstance(v.expr, m.Col)]
+        if len(counts) != 1 or len(verbs) != 1 or self._tables_named(draft):
+            return found
+        noun, expr = counts[0].noun, verbs[0]
+        column = self.nouns.column(expr.key)
+        tells = (
+            noun.table is not None
+            or bool(noun.unknown)
+            or (noun.key is not None and not self.nouns.tells_rows(noun.key))
+        )
+        if not tells or column.role is not Role.QUANTITY or column.type is not Type.INTEGER:
+            return found
+        rows = m.Aggregated("count", table=expr.key.table)
+        summed = self.nouns.aggregate(expr)
+        named = [q for q in found if q == rows or (isinstance(q, m.Aggregated) and q.function == "distinct")]
+        return [summed if q in named else q for q in found] if len(named) == 1 else found
 
     def _worth(self, worth: Worth) -> m.Quantity | None:
         """What things come to, each by itself, put together: of their own amounts, or of those of the rows below."""
@@ -814,7 +845,8 @@ class Assembler:
                 each = self.nouns.group(ratio.bottom) if isinstance(ratio.bottom, Noun) else None
                 if each is not None:
                     return m.OverGroups("mean", m.Aggregated("sum", top.expr), each)
-            return None
+            measured = isinstance(ratio.bottom, Measured) and top.expr is not None
+            return m.Combined("/", m.Aggregated("sum", top.expr), bottom) if measured else None
         return m.Combined("/", top, bottom)
 
     def _between(self, one: str, other: str) -> str | None:
@@ -1319,7 +1351,7 @@ class Assembler:
         i, pair = versus[0]
         draft.used.add(i)
         one, two = pair.one, pair.two
-        if isinstance(one, m.Within) and isinstance(two, m.Within) and (one.low or LONG_AGO) < (two.low or LONG_AGO):
+        if _is_before(one, two):
             # What changed is always told from the earlier time to the later.
             one, two = two, one
         if isinstance(one, m.Is) and isinstance(two, m.Is) and one.column == two.column:

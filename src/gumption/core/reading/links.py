@@ -95,8 +95,11 @@ class Linker:
                 for t, c in zip((link.table, link.other), ends, strict=True)
             )
             single = sum(c.type.is_time for c in vocabulary.table(link.table).columns) == 1
-            if single and first is not None and last is not None and not BIRTH & {*vocabulary.columns[last].full}:
+            of_people = bool(PERSON_WORDS & {*vocabulary.tables[link.other].parts})
+            dated = single and first is not None and last is not None and not of_people
+            if dated and not BIRTH & {*vocabulary.columns[last].full}:
                 self.pairs += [(link.table, (first, last)), (link.table, (last, first))]
+        self.pairs = [(table, pair) for table, pair in self.pairs if self._runs_forward(pair)]
         self.short = [
             (ColumnKey(t.name, c.name), value, stems[0])
             for t in vocabulary.catalogue.tables
@@ -128,7 +131,14 @@ class Linker:
             for family in _FAMILIES
             if (unit := self._unit_of(key, family)) is not None
         }
+        self.acts = {stem(w) for w in lexicon.verbs()}
+        """What is done, which is no other word for a value."""
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
+
+    def _runs_forward(self, pair: tuple[ColumnKey, ColumnKey]) -> bool:
+        """False where the data say that the second is no end of the first: it begins before that does."""
+        first, last = (self.vocabulary.column(k).low for k in pair)
+        return first is None or last is None or str(first)[:10] <= str(last)[:10]
 
     def edges(self, tokens: list[Token]) -> list[Edge]:
         found: list[Edge] = []
@@ -258,6 +268,8 @@ class Linker:
             if score < 0.9 and (valued or lowers[0] in lexicon.verbs()):
                 # A word that stands as a value is no other word for a table; neither is what is done.
                 score -= 0.25 if lowers[0] not in lexicon.verbs() or lowers[0].endswith("s") else 0.45
+                if lowers[0] in name_parts(table):
+                    score += 0.15
             if table in self.vocabulary.repeated:
                 # A row a year for each region: whoever says regions means the regions.
                 score -= 0.25
@@ -357,9 +369,10 @@ class Linker:
             if word in SPENDING_WORDS and INCOME_PARTS & set(words.parts):
                 continue
             main = words.head in GENERIC_MONEY or {"total", "amount"} & set(words.parts)
-            if column.is_measure and column.role.is_summed and main:
+            charged = column.role is Role.MONEY and words.head in _CHARGED
+            if column.is_measure and column.role.is_summed and (main or charged):
                 plain = 0.06 if {"total", "amount"} & set(words.parts) else 0.0
-                yield Edge("M", start, end, Noun(key=key), 0.68 + plain)
+                yield Edge("M", start, end, Noun(key=key), 0.68 + plain if main else 0.64)
 
     def _column(self, key: ColumnKey, score: float, start: int, end: int, *, verb: bool = False) -> Iterator[Edge]:
         column = self.vocabulary.column(key)
@@ -405,8 +418,10 @@ class Linker:
             up = adjective.up != reverse
             if adjective.counts:
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.9)
+            aged = {e for _, e in self._ages()} if adjective.dated else set()
             for score, expr in self._of_ideas(adjective):
-                yield Edge("SUP", start, end, Top(up, by=expr), score)
+                # The oldest was born first, but has the most years.
+                yield Edge("SUP", start, end, Top(up != (expr in aged), by=expr), score)
             if not adjective.counts:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 yield Edge("SUP", start, end, Top(up), plainly)
@@ -431,8 +446,8 @@ class Linker:
             if verb.kind != "time":
                 for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                     yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02)
-        if word in _OFTEN:
-            yield Edge("SUP", start, end, Top(up, counts=True), 0.8)
+        if word in _OFTEN or (word.endswith("ed") and word not in lexicon.verbs()):
+            yield Edge("SUP", start, end, Top(up, counts=True), 0.8 if word in _OFTEN else 0.7)
 
     def _ages(self) -> Iterator[tuple[float, m.Expr]]:
         """How old in years: of a number that says so, or from a birthday."""
@@ -495,6 +510,9 @@ class Linker:
                 continue
             exact = any(v.lower() == " ".join(t.lower for t in span) for v in values)
             score = 0.96 if exact else 0.9
+            if not exact and stems == self.vocabulary.columns[key].parts:
+                # Offers are those of the column before they are what was offered.
+                score -= 0.3
             if column.role is Role.LINK:
                 score -= 0.08
             elif column.role is Role.TEXT:
@@ -519,6 +537,7 @@ class Linker:
         if (
             (word,) in lexicon.phrases()
             or word in PERSON_WORDS
+            or word in self.acts
             or called
             or (is_common(word) and word not in lexicon.concepts())
         ):
@@ -628,8 +647,8 @@ class Linker:
                     continue
                 own = self._unit_of(key, unit.family)
                 size = unit.size / own.size if own is not None else 1.0
-                sure = min(score, 0.8) + (0.12 if own is not None else 0.0)
-                amount = Amount(m.Col(key), float(f"{number * size:.10g}"))
+                sure = min(score, 0.8) if own is None else max(0.96, score)
+                amount = Amount(m.Col(key), float(f"{number * size:.8g}"))
                 yield Edge("NU", place - 1, place + 1, amount, sure)
 
     def _in_other_units(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -694,6 +713,8 @@ class Linker:
 
     def _unit_of(self, key: ColumnKey, family: str) -> lexicon.UnitOf | None:
         """The unit that a column is measured in, where its name or what was said of it tells."""
+        if self.vocabulary.column(key).type is Type.DURATION:
+            return lexicon.units()["seconds"] if family == "time" else None
         said = (
             *reversed(name_parts(key.column)),
             *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()),
@@ -837,6 +858,8 @@ _LENGTHS = {
 _DEALS = frozenset(
     stem(w) for w in ["orders", "bookings", "purchases", "transactions", "visits", "appointments", "deals"]
 )
+_CHARGED = frozenset(stem(w) for w in ["charge", "charged", "fee", "fees", "bill", "billed", "takings", "payment"])
+"""What a row brings in is called so where nothing there is called a total."""
 _AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
@@ -983,13 +1006,20 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
     if column.type.is_number:
         if column.role in (Role.IDENTIFIER, Role.LINK):
             # Whoever gave it another name may mean a number all the same.
-            return [("C", 0.85), *([("M", 0.8)] if column.synonyms else [])]
+            return [("C", 0.85), ("CU", 0.9), *([("M", 0.8)] if column.synonyms else [])]
         if column.role is Role.CODE:
-            return [("C", 1.0), ("M", 0.8), *([("D", 0.95)] if is_yearly(column) else [])]
+            many = not is_yearly(column) and column.distinct > 60
+            return [
+                ("C", 1.0),
+                ("M", 0.8),
+                *([("D", 0.95)] if is_yearly(column) else []),
+                *([("CU", 0.95)] if many else []),
+            ]
         few = column.type is Type.INTEGER and column.distinct <= 30
         return [("M", 1.0), *([("C", 0.75)] if few else [])]
     # Whoever names what a key points at means that, not the key.
-    return [("C", 0.85 if column.role is Role.LINK and _coded(column) else 1.0)]
+    keyed = column.role in (Role.LINK, Role.IDENTIFIER)
+    return [("C", 0.85 if column.role is Role.LINK and _coded(column) else 1.0), *([("CU", 0.9)] if keyed else [])]
 
 
 def _coded(column: Column) -> bool:

@@ -39,6 +39,9 @@ _QUALIFIERS = frozenset(
         "g",
         "cm",
         "mm",
+        "sec",
+        "secs",
+        "seconds",
         "min",
         "mins",
         "minutes",
@@ -55,6 +58,10 @@ _QUALIFIERS = frozenset(
 )
 """Words behind the head of a name: its unit, or which of several it is."""
 _AMOUNT_WORDS = frozenset(stem(w) for w in ["amount", "value", "sum", "figure", "money", "total"])
+_TIME_WORDS = frozenset(stem(w) for w in ["time", "times", "duration", "length"])
+_TIME_UNITS = frozenset(["secs", "seconds", "mins", "min", "minutes", "hours", "hrs", "days"])
+_UNIT_STEMS = frozenset(stem(w) for w in ["secs", "seconds", "minutes", "kg", "gbp", "eur", "usd", "km", "cm", "mm"])
+"""Units behind a name, which add nothing to it."""
 _SHARE_WORDS = frozenset(stem(w) for w in ["share", "percent", "percentage", "rate", "proportion"])
 _DATED = frozenset(["date", "day", "on", "at", "dt", "when", "time"])
 GENERIC_MONEY = frozenset(["total", "amount", "gross", "net", "valu", "revenu", "sum", "price", "cost", "line"])
@@ -181,7 +188,8 @@ def _column_words(column: Column) -> NameWords:
     if column.role is Role.PERCENTAGE:
         words = dataclasses.replace(words, free=_SHARE_WORDS)
     elif column.is_measure:
-        words = dataclasses.replace(words, free=_AMOUNT_WORDS)
+        timed = column.type is Type.DURATION or bool({*name_parts(column.name)} & _TIME_UNITS)
+        words = dataclasses.replace(words, free=_AMOUNT_WORDS | _TIME_WORDS if timed else _AMOUNT_WORDS)
     if not column.type.is_time and column.type is not Type.TIME:
         return words
     # Hired on, signup and dt_hired are all a date of hiring or signing up.
@@ -523,6 +531,8 @@ def _name_score(span: tuple[str, ...], words: NameWords) -> float:
     if span in (parts, words.full):
         return 1.0 if span == words.full or not words.dated else 0.72
     rest = [p for p in parts if p not in _LOOSE] or list(parts)
+    if len(rest) > 1 and rest[-1] in _UNIT_STEMS:
+        rest.pop()
     whole = list(rest)
     exact = 0
     matched: list[str] = []

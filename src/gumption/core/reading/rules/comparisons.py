@@ -222,6 +222,17 @@ RULES = (
         for word, up in (("more|higher", True), ("fewer|less|lower", False))
         for what, said in (("T", "visits"), ("E", "fee"))
     ),
+    *(
+        Rule("VERSUS_", pattern, lambda a, _, b: _versus(a, b), (example,), weight=weight)
+        for pattern, example, weight in (
+            (
+                "more|less|fewer|higher|lower|better|worse|busier|quieter in|at|on|for|from|with? ,? K OR K",
+                "more in 2025 or 2024",
+                0.3,
+            ),
+            ("more|less|fewer|higher|lower|better|worse|busier|quieter ,? K OR K", "better, dogs or cats", 0.3),
+        )
+    ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),
     Rule(

@@ -71,6 +71,28 @@ def _flag(noun: Noun, value: bool = True) -> Part | None:
     return Part(m.Is(noun.key, (value,)), "flag")
 
 
+def _neither(one: Noun, two: Noun) -> Part | None:
+    """Without the one and without the other."""
+    if one.key is None or two.key is None or one == two:
+        return None
+    return Part(m.All((m.Missing(one.key), m.Missing(two.key))), "gap")
+
+
+def _neither_flag(one: Noun, two: Noun) -> Part | None:
+    if one.key is None or two.key is None or one == two:
+        return None
+    return Part(m.All((m.Is(one.key, (False,)), m.Is(two.key, (False,)))), "flag")
+
+
+def _flags(join: type[m.All] | type[m.Any]):  # type: ignore[no-untyped-def]
+    def build(one: Noun, two: Noun) -> Part | None:
+        if one.key is None or two.key is None or one == two:
+            return None
+        return Part(join((m.Is(one.key, (True,)), m.Is(two.key, (True,)))), "flag")
+
+    return build
+
+
 def _says(how: str):  # type: ignore[no-untyped-def]
     def build(noun: Noun, text: str) -> Part | None:
         if text.lower() in lexicon.fillers():
@@ -87,13 +109,11 @@ def _clock(op: m.Comparison):  # type: ignore[no-untyped-def]
     return build
 
 
-def _clock_hours(op: m.Comparison):  # type: ignore[no-untyped-def]
-    def build(noun: Noun, hour: float) -> Part | None:
-        if noun.key is None or not 0 <= hour <= 24 or not float(hour).is_integer():
-            return None
-        return Part(m.Clock(m.Col(noun.key), op, f"{int(hour):02d}:00:00"), "number")
-
-    return build
+def _hour(hour: float, later: int) -> str | None:
+    """A time of day told by its hour, so many hours later than it says."""
+    if not float(hour).is_integer() or not 0 <= hour <= (12 if later else 24):
+        return None
+    return f"{int(hour) % 12 + later if later else int(hour):02d}:00:00"
 
 
 def _has(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
@@ -518,8 +538,9 @@ RULES = (
     Rule("K", "TIME D", lambda s, d: _at(d, s), ("in 2025 visited",), weight=-0.05),
     Rule("K", "D after|past|later than? CLOCK", _clock(">"), ("start after 18:00",), weight=0.2),
     Rule("K", "D before|until|by than? CLOCK", _clock("<"), ("start before 9am",), weight=0.2),
-    Rule("K", "D before N in the? morning", _clock_hours("<"), ("start before 7 in the morning",), weight=0.3),
-    Rule("K", "D after N in the? morning", _clock_hours(">"), ("start after 7 in the morning",), weight=0.3),
+    Rule("CLOCK", "N in the? morning", lambda n: _hour(n, 0), ("7 in the morning",), weight=0.3),
+    Rule("CLOCK", "N in the? afternoon|evening", lambda n: _hour(n, 12), ("3 in the afternoon",), weight=0.3),
+    Rule("CLOCK", "N o'clock", lambda n: _hour(n, 0), ("9 o'clock",), weight=0.3),
     Rule(
         "K",
         "before|until CLOCK",
@@ -674,6 +695,15 @@ RULES = (
     Rule("K", "F on|yes|true|= yes?", _flag, ("attended yes",), weight=0.1),
     Rule("K", "F off|no|false", lambda n: _flag(n, False), ("attended no",), weight=0.15),
     Rule("K", "NEG F", lambda _, n: _flag(n, False), ("not attended",), weight=0.15),
+    *(
+        Rule("K", pattern, lambda *p, b=build: b(p[1], p[-1]), (example,), weight=0.4)
+        for pattern, build, example in (
+            ("WITHOUT F OR F", _neither_flag, "without attended or vaccinated"),
+            ("WITHOUT C|D|M OR C|D|M", _neither, "without a breed or a rating"),
+            ("HAVING F and|& F", _flags(m.All), "with attended and vaccinated"),
+            ("HAVING F or F", _flags(m.Any), "with attended or vaccinated"),
+        )
+    ),
     Rule("K", "WITHOUT F", lambda _, n: _flag(n, False), ("without attended",), weight=0.15),
     # text
     Rule("K", "C CONTAINS QUOTED", lambda n, _, t: _says("contains")(n, t), ("name containing 'x'",), weight=0.2),

@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Noun, Part, Some
+from gumption.core.reading.pieces import Counted, Grouped, Noun, Part, Some, Values
 
 
 def _counted(noun: Noun) -> Counted:
@@ -24,6 +24,14 @@ def _at_present(noun: Noun, part: Part) -> tuple[Counted, Part] | None:
 
 def _some(part: object) -> Some | None:
     return Some(part.condition) if isinstance(part, Part) and part.kind != "time" else None
+
+
+def _each_of(one: Values, two: Values) -> tuple[Counted, Part, Grouped] | None:
+    """How many there are of the one, and how many of the other."""
+    if one.column != two.column or one == two:
+        return None
+    either = Part(m.Is(one.column, (*one.values, *two.values)))
+    return Counted(Noun(table=one.column.table)), either, Grouped(Noun(key=one.column))
 
 
 RULES = (
@@ -92,6 +100,7 @@ RULES = (
         ("how many dogs",),
         weight=0.1,
     ),
+    Rule("CNTX", "COUNT V and|& V", lambda _, a, b: _each_of(a, b), ("how many dogs and cats",), weight=0.15),
     Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
     *(
         Rule("SOME", pattern, lambda *p: _some(p[-1]), (example,), weight=weight)

@@ -106,6 +106,13 @@ def _time_rules() -> tuple[Rule, ...]:
     return tuple(rules)
 
 
+def _each_of(one: Values, two: Values) -> tuple[Grouped, Part] | None:
+    """For the one and for the other, each by itself."""
+    if one.column != two.column or one == two:
+        return None
+    return Grouped(Noun(key=one.column)), Part(m.Is(one.column, (*one.values, *two.values)))
+
+
 RULES = (
     *_time_rules(),
     Rule("G", "BY day|days of the? week", lambda _: _unit("weekday"), ("by day of the week",), weight=0.2),
@@ -351,6 +358,9 @@ RULES = (
         weight=0.4,
     ),
     Rule("G", "whether E CMP E", lambda e, op, f: _higher_or_not(op, e, f), ("whether fee over cost",), weight=0.3),
+    Rule(
+        "G", "for|of|in|at V and|& for|of|in|at V", lambda a, b: _each_of(a, b), ("for dogs and for cats",), weight=0.25
+    ),
     # two groups crossed
     Rule(
         "G",

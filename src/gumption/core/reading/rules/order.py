@@ -73,6 +73,12 @@ def _doing_most_of(*parts: object) -> Top | None:
     return Top(sign == "+", int(number) if number is not None else None, measured.expr, noun=noun)
 
 
+def _done_most(what: object, sign: str) -> tuple[object, ...]:
+    """Booked most: of what is booked there are most."""
+    top = Top(sign == "+", counts=True)
+    return (top, Counted(what)) if isinstance(what, Noun) else (top,)
+
+
 def _changed_most(*parts: object) -> tuple[object, ...] | None:
     """What rose or fell most, from one time to another where both are said."""
     times = [p for p in parts if isinstance(p, Part)]
@@ -242,6 +248,13 @@ RULES = (
         lambda n, p, s, q: (dataclasses.replace(Top(s == "+", counts=True), number=int(n), noun=p), Counted(q)),
         ("five clinics most visits",),
         weight=0.2,
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _done_most(p[-2], p[-1]), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("is|are|was|were|gets|got|been T MOST", "is visited most", 0.3),
+            ("is|are|was|were|gets|got|been DO MOST", "is picked most", 0.3),
+        )
     ),
     Rule("TOPX", "TOP UNIT", _unit_top, ("busiest weekday",), weight=0.15),
     *(
