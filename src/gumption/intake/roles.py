@@ -12,6 +12,15 @@ _MONEY = frozenset(
     [
         "fee",
         "fees",
+        "fare",
+        "fares",
+        "rental",
+        "stipend",
+        "subsidy",
+        "levy",
+        "proceeds",
+        "invoiced",
+        "billed",
         "price",
         "prices",
         "cost",
@@ -270,7 +279,7 @@ _FREE = frozenset(["comment", "comments", "note", "notes", "remark", "remarks", 
 
 def parts_of(name: str) -> list[str]:
     """visitDate, visit_date and "Visit Date" as ["visit", "date"]."""
-    spaced = re.sub(r"([a-z0-9])([A-Z])", r"\1 \2", name)
+    spaced = re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", name)
     return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced)]
 
 
@@ -331,6 +340,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.CODE
             if column.type is Type.INTEGER and re.fullmatch(r"q_?\d+[a-z]?", column.name.lower()):
                 # Answers to the questions of a survey.
+                return Role.SCORE
+            if re.search(r"[a-zµ]/[a-z]", column.name.lower()):
+                # So much of one thing in another: mg/l, km/h.
                 return Role.SCORE
             if column.type is Type.DURATION and not known & _ADDED_UP:
                 return Role.SCORE

@@ -372,7 +372,7 @@ class Assembler:
                         draft.cost("kinds of a key", 0.4)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
-            ask = self._with_names(self._of_totals(ask))
+            ask = self._with_names(self._of_known(self._of_totals(ask)))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -381,6 +381,15 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _of_known(self, ask: m.Ask) -> m.Ask:
+        """What there is most of, or what has so many, is one of those that are named: rows without it are none."""
+        shares = any(isinstance(p, m.Along) for p in m.parts(ask.quantities))
+        if shares or not ask.quantities or (ask.limit is None and not ask.having):
+            return ask
+        keys = [g.key for g in ask.groups if isinstance(g, m.Col) and self.nouns.column(g.key).missing]
+        known = [m.Not(m.Missing(k)) for k in keys if m.Missing(k) not in m.parts(ask.where)]
+        return ask.but(where=(*ask.where, *known)) if known else ask
 
     def _of_totals(self, ask: m.Ask) -> m.Ask:
         """Where a category has a row for all of it together, that row is meant, or every row but that."""
@@ -758,7 +767,7 @@ class Assembler:
     def _said_besides(draft: Draft, place: int) -> bool:
         """True where a verb's measure stands beside one that is named."""
         return any(
-            isinstance(v, (Worked, Counted, Ratio)) or (isinstance(v, Measured) and not v.verb and i != place)
+            isinstance(v, (Worked, Counted, Ratio, Shared)) or (isinstance(v, Measured) and not v.verb and i != place)
             for i, v in draft.items
         )
 
@@ -783,14 +792,14 @@ class Assembler:
             nouns = [n for _, n in draft.of(Noun)]
             head = self._head(draft)
             expr = self.nouns.main_measure(head)
-            if expr is None or not (nouns or function.main):
+            if expr is None or not (nouns or function.main or draft.of(Part)):
                 continue
             for j, noun in draft.of(Noun):
                 if noun.table == head or noun.unknown:
                     draft.used.add(j)
                     if noun.unknown:
                         # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
-                        draft.cost("rows by another word", 0.6)
+                        draft.cost("rows by another word", 1.1)
             made.append(m.Aggregated(function.function, expr, percent=function.percent))  # type: ignore[arg-type]
             draft.used.add(i)
             draft.cost("main measure", 0.2)
@@ -1671,6 +1680,9 @@ class Assembler:
             return None
         if rows_of is not None and not quantities and not top.counts:
             expr = by if by is not None else self.nouns.main_measure(rows_of)
+            if by is None and not self.nouns.has_total(rows_of) and self._with_money(rows_of) is not None:
+                # The biggest customers are those who bought most, whatever else stands on them.
+                expr = None
             own = expr is not None and all(self.catalogue.path(rows_of, t) is not None for t in tables_of(expr))
             if by is not None and not own and not self._is_below(rows_of, m.Compared("=", by, m.Number(0.0))):
                 draft.cost("told by other rows", 0.3)
@@ -1714,7 +1726,12 @@ class Assembler:
         else:
             own_money = rows_of is not None and self.nouns.has_money(rows_of)
             lower = rows_of is not None and not own_money and self.nouns.children(rows_of)
-            table = lower[0] if lower else (subject.key.table if subject.key is not None else self.nouns.facts[0])
+            earning = self._with_money(rows_of) if rows_of is not None and not self.nouns.has_total(rows_of) else None
+            table = (
+                earning or lower[0]
+                if lower or earning
+                else (subject.key.table if subject.key is not None else self.nouns.facts[0])
+            )
             expr = self.nouns.main_measure(table)
             quantity = self.nouns.aggregate(expr) if expr is not None else self.nouns.counted(table)
             draft.cost("main measure", 0.2)
@@ -1758,6 +1775,10 @@ class Assembler:
             limit=number,
             per=len(timed),
         )
+
+    def _with_money(self, table: str) -> str | None:
+        """The table of what the rows of a table came to."""
+        return next((c for c in self.nouns.children(table) if self.nouns.has_total(c)), None)
 
     def _names_same(self, one: m.ColumnKey, other: m.ColumnKey) -> bool:
         """True where two columns tell apart the rows of one table, or one points at the rows of the other."""
@@ -1895,7 +1916,8 @@ class Assembler:
         for i, reached in draft.of(Reached):
             planned = reached.planned.expr
             children = self.nouns.children(head)
-            came = next((e for c in children if (e := self.nouns.main_measure(c)) is not None), None)
+            alike = self.nouns.came_below(planned, children)
+            came = alike or next((e for c in children if (e := self.nouns.main_measure(c)) is not None), None)
             if isinstance(planned, m.Col) and planned.key.table == head and came is not None:
                 draft.used.add(i)
                 yield m.Having(self.nouns.aggregate(came), reached.op, m.Aggregated("max", planned))

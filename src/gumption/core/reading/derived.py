@@ -31,6 +31,7 @@ _PERCENT_OF = re.compile(
 _PEOPLE = _stems("people persons population residents inhabitants")
 _ALL = _stems("all total population")
 _CAPACITY = _stems("places seats capacity spaces")
+_SEATS = _stems("tickets seats places guests people passengers pax covers heads attendees")
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
@@ -49,6 +50,7 @@ PROFIT = (
     "total profit",
 )
 MARGIN = ("margin", "profit margin", "gross margin", "margins", "profitability")
+MARKUP = ("markup", "mark-up", "mark up", "markups")
 WORTH = (
     "takings",
     "earnings",
@@ -61,6 +63,12 @@ WORTH = (
     "turnover",
     "sales value",
     "stock value",
+    "value of stock",
+    "value of the stock",
+    "value of our stock",
+    "value of stock at selling price",
+    "stock at selling price",
+    "retail value",
     "income",
     "money",
 )
@@ -72,6 +80,11 @@ AT_COST = (
     "cost of goods",
     "cost of goods sold",
     "purchase value",
+    "value of stock at cost",
+    "value of the stock at cost",
+    "stock at cost",
+    "stock value at cost",
+    "stock value at cost price",
 )
 WAGES = ("wages", "wage bill", "pay", "labour cost", "labor cost", "payroll", "staff cost", "staff costs", "wage costs")
 OWED = (
@@ -201,6 +214,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             yield from ((phrase, rate, 0.9) for phrase in MARGIN)
         if found.price is not None and found.unit_cost is not None and stem("profit") not in held:
             each = m.Arithmetic("-", found.price, found.unit_cost)
+            yield from ((phrase, m.Arithmetic("/", each, found.unit_cost), 0.85) for phrase in MARKUP)
             for phrase in PROFIT:
                 yield phrase + " per unit", each, 0.9
                 yield phrase + " each", each, 0.85
@@ -235,7 +249,17 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
     if capacity is None or not below:
         return
     taken = max(below, key=lambda t: catalogue.table(t).rows)
-    room, filled = m.Aggregated("sum", m.Col(capacity)), m.Aggregated("count", table=taken)
+    seats = next(
+        (
+            ColumnKey(taken, c.name)
+            for c in vocabulary.table(taken).columns
+            if c.is_measure and c.type is Type.INTEGER and _words(vocabulary, ColumnKey(taken, c.name)) & _SEATS
+        ),
+        None,
+    )
+    room = m.Aggregated("sum", m.Col(capacity))
+    # Where a booking is of several places, these are what fills the room.
+    filled = m.Aggregated("sum", m.Col(seats)) if seats is not None else m.Aggregated("count", table=taken)
     yield from (
         (p, m.Combined("/", filled, room, True), 0.85) for p in ("how full", "occupancy", "fill rate", "how booked up")
     )
@@ -249,6 +273,10 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
             f"{name} available",
             f"available {name}",
             f"remaining {name}",
+            f"empty {name}",
+            f"unsold {name}",
+            f"spare {name}",
+            f"unfilled {name}",
         ):
             yield phrase, m.Combined("-", room, filled), 0.9
 

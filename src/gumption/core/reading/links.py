@@ -18,7 +18,7 @@ from gumption.core.reading.derived import BIRTH, derived_measures, time_pairs
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
-from gumption.core.reading.pieces import Amount, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.pieces import Amount, Counted, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS, PLANNED
 from gumption.core.reading.times import UNITS, Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
@@ -218,7 +218,9 @@ class Linker:
         yield from self._figures(span, start, end)
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
-        yield from self._values(span, start, end, plus=end < len(tokens) and tokens[end].text == "+")
+        first = start - 1 - (start > 1 and tokens[start - 1].lower in ("the", "a"))
+        before = tokens[first].lower if first >= 0 else ""
+        yield from self._values(span, start, end, before, plus=end < len(tokens) and tokens[end].text == "+")
         if len(span) > 2 or (len(span) == 2 and any(w in lexicon.fillers() for w in lowers)):
             # A name that holds small words is one where it stands whole: households with no car.
             for key in self.spelled.get(lowers, ()):
@@ -247,6 +249,9 @@ class Linker:
                         # The unit of time says it for all tables at once.
                         score = 0.6
                     yield from self._column(key, score, start, end)
+                elif lowers == ("time",) and self.vocabulary.column(key).is_measure and score >= 0.6:
+                    # The time that is spent stands in hours.
+                    yield from self._column(key, score, start, end)
                 elif self.vocabulary.columns[key].parts[:1] == stems and self.vocabulary.column(key).role is Role.CODE:
                     # The year of "Year Group" is no year of the calendar.
                     yield from self._column(key, 0.94, start, end)
@@ -261,10 +266,14 @@ class Linker:
         measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), _MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
+        column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
         valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems, ()))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
                 continue
+            if score < 0.8 and column_called:
+                # Tenants are the column called so before they are the rows of another table of people.
+                score -= 0.3
             if score < 0.9 and (valued or lowers[0] in lexicon.verbs()):
                 # A word that stands as a value is no other word for a table; neither is what is done.
                 score -= 0.25 if lowers[0] not in lexicon.verbs() or lowers[0].endswith("s") else 0.45
@@ -287,6 +296,12 @@ class Linker:
             ):
                 # The yield is what is measured in the harvest, and not its rows.
                 score -= 0.2
+            if len(lowers) == 1 and not lowers[0].endswith("s") and self._is_measured_in(stems[0], table):
+                # Generation is what was generated before it is the rows that tell of it.
+                score -= 0.4
+            if len(lowers) == 1 and lowers[0].endswith("ed") and not self._is_spelled(lowers[0], table):
+                # What was invoiced is no other word for the invoices themselves.
+                score -= 0.15
             weight = self.vocabulary.weights.get(table) or self.vocabulary.values_of.get(table)
             if weight is not None:
                 # Whoever says population means the people, not the rows that tell how many there are.
@@ -305,9 +320,16 @@ class Linker:
                 continue
             if valued and score < 0.85:
                 score -= 0.25
+            doing = len(lowers) == 1 and lowers[0] in lexicon.verbs() and lowers[0].endswith(("ed", "es", "s", "ing"))
+            if doing and not self.vocabulary.column(key).is_measure and not self.vocabulary.has_word(key, stems[0]):
+                # Who worked is no task, whatever tasks are.
+                score -= 0.3
             # "Claims" are the rows of that table before they are what was claimed.
             name = key.column.lower()
-            if named is not None and len(lowers) == 1 and name != lowers[0] and self.vocabulary.column(key).is_measure:
+            measured = len(lowers) == 1 and self.vocabulary.column(key).is_measure
+            if measured and key.table == named and self._is_measured_in(stems[0], named):
+                score = max(score, 0.9) if not lowers[0].endswith("s") else score
+            elif named is not None and measured and name != lowers[0]:
                 score -= 0.3
             if PLANNED & set(self.vocabulary.columns[key].parts) and not PLANNED & set(stems):
                 # A budget is no spending, nor a target what was reached.
@@ -336,6 +358,19 @@ class Linker:
                         words = self.vocabulary.columns[key]
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
+
+    def _is_measured_in(self, word: str, table: str) -> bool:
+        """True where a word is what one column of a table measures, such as the stock in a table of stock."""
+        own = [
+            key
+            for key, words in self.vocabulary.columns.items()
+            if key.table == table and words.head == word and self.vocabulary.column(key).is_measure
+        ]
+        return len(own) == 1 and self.vocabulary.tables[table].parts == (word,)
+
+    @staticmethod
+    def _is_spelled(word: str, table: str) -> bool:
+        return word in name_parts(table)
 
     def _measures(self, word: str, table: str) -> bool:
         """True where a word names an amount of another table than the one that is called so."""
@@ -406,6 +441,11 @@ class Linker:
         word = lowers[-1]
         if lowers in _LONGEST_THERE:
             yield from self._serving(start, end)
+        if len(lowers) == 2 and word == "longest":
+            for key, words in self.vocabulary.columns.items():
+                if self.vocabulary.column(key).type.is_time and stem(lowers[0]) in words.parts:
+                    # Licensed longest: since the earliest day.
+                    yield Edge("SUP", start, end, Top(False, by=m.Col(key)), 0.85)
         adjective, reverse = most.get(word) if len(lowers) == 1 else None, False
         if adjective is None and len(lowers) == 2 and lowers[0] in ("most", "least"):
             adjective, reverse = plain.get(word), lowers[0] == "least"
@@ -446,6 +486,10 @@ class Linker:
             if verb.kind != "time":
                 for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                     yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02)
+        for name, words in self.vocabulary.tables.items():
+            if stem(word) in words.parts:
+                # Most hired: of the hires there are most.
+                yield Edge("TOPX", start, end, (Top(up, counts=True), Counted(Noun(table=name))), 0.86)
         if word in _OFTEN or (word.endswith("ed") and word not in lexicon.verbs()):
             yield Edge("SUP", start, end, Top(up, counts=True), 0.8 if word in _OFTEN else 0.7)
 
@@ -460,7 +504,8 @@ class Linker:
     def _of_ideas(self, adjective: lexicon.Adjective) -> Iterator[tuple[float, m.Expr]]:
         """Expressions that an adjective measures."""
         for score, key in self.vocabulary.columns_of_ideas(adjective.ideas, numeric=True)[:3]:
-            yield 0.94 * score + 0.1, m.Col(key)
+            bought = "price" == adjective.ideas[0] and bool(COST_PARTS & set(self.vocabulary.columns[key].parts))
+            yield 0.94 * score + 0.1 - 0.15 * bought, m.Col(key)
         if adjective.dated:
             for key, words in self.vocabulary.columns.items():
                 column = self.vocabulary.column(key)
@@ -477,10 +522,12 @@ class Linker:
                     yield 0.7, m.Col(key)
         if {"durat", "hour", "day"} & set(adjective.ideas):
             for _, (start, end) in self.pairs:
+                if start.table != end.table:
+                    continue
                 unit: m.LengthUnit = "minutes" if self.vocabulary.column(start).type is Type.TIME else "days"
                 yield 0.5, m.Length(unit, m.Col(start), m.Col(end))
 
-    def _values(self, span: list[Token], start: int, end: int, *, plus: bool) -> Iterator[Edge]:
+    def _values(self, span: list[Token], start: int, end: int, before: str, *, plus: bool) -> Iterator[Edge]:
         vocabulary = self.vocabulary
         if len(span) == 1 and span[0].text in ("US", "UK"):
             yield from self._places(span[0], start, end)
@@ -522,6 +569,9 @@ class Linker:
             elif named and key.table not in named:
                 # The supplies are those of the table before they are a word in another.
                 score -= 0.15
+            if before in ("from", "to"):
+                ends = set(name_parts(key.column)) & {"from", "to", "origin", "destination", "dest"}
+                score += 0.0 if not ends else 0.1 if ends & _ENDS[before] else -0.25
             typed = tuple(_typed(v, column) for v in values)
             yield Edge("V", start, end, Values(key, typed), score)
             found = True
@@ -537,6 +587,7 @@ class Linker:
         if (
             (word,) in lexicon.phrases()
             or word in PERSON_WORDS
+            or word in _PEOPLE
             or word in self.acts
             or called
             or (is_common(word) and word not in lexicon.concepts())
@@ -575,6 +626,9 @@ class Linker:
                 continue
             if len(values) > 0.5 * max(column.distinct, 1) and not capital:
                 continue
+            if not capital and any(s >= 0.95 for s, _ in self.vocabulary.columns_for((token.stem,))[:1]):
+                # The plants are those of the column called so, and no part of a grower's name.
+                continue
             score = 0.74 if capital or (few and len(values) <= 3) else 0.6
             yield Edge("V", start, end, Values(key, tuple(values), partly=True), score)
 
@@ -609,6 +663,8 @@ class Linker:
                     continue
                 for table, (first, last) in self.pairs:
                     is_clock = self.vocabulary.column(first).type is Type.TIME
+                    if first.table != last.table and lowers[0] not in ("how", "number", "days"):
+                        continue
                     if is_clock and unit in ("years", "months"):
                         continue
                     chosen: m.LengthUnit = unit if unit != "any" else ("hours" if is_clock else "days")  # type: ignore[assignment]
@@ -655,7 +711,8 @@ class Linker:
         """Kilos of a weight that stands in grams: the columns that a unit can be told in, and themselves told in it."""
         for place, token in enumerate(tokens):
             unit = lexicon.units().get(token.lower)
-            if unit is None or token.kind != "word" or token.lower.rstrip("s") in UNITS:
+            told = place > 0 and tokens[place - 1].lower == "in"
+            if unit is None or token.kind != "word" or (token.lower.rstrip("s") in UNITS and not told):
                 continue
             for key, own in self.united.items():
                 if own.family == unit.family:
@@ -728,7 +785,7 @@ class Linker:
             if token.lower not in _TAKING:
                 continue
             for table, (first, last) in self.pairs:
-                if self.vocabulary.column(first).type is Type.TIME:
+                if self.vocabulary.column(first).type is Type.TIME or first.table != last.table:
                     continue
                 score = (
                     0.5
@@ -862,6 +919,8 @@ _CHARGED = frozenset(stem(w) for w in ["charge", "charged", "fee", "fees", "bill
 """What a row brings in is called so where nothing there is called a total."""
 _AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
+_ENDS = {"from": frozenset(["from", "origin"]), "to": frozenset(["to", "destination", "dest"])}
+_PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
@@ -1016,7 +1075,9 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
                 *([("CU", 0.95)] if many else []),
             ]
         few = column.type is Type.INTEGER and column.distinct <= 30
-        return [("M", 1.0), *([("C", 0.75)] if few else [])]
+        # Tickets are counted, where a rating or a number of stars is a kind.
+        counted = column.role is Role.QUANTITY and column.name.lower().endswith("s")
+        return [("M", 1.0), *([("C", 0.5 if counted else 0.75)] if few else [])]
     # Whoever names what a key points at means that, not the key.
     keyed = column.role in (Role.LINK, Role.IDENTIFIER)
     return [("C", 0.85 if column.role is Role.LINK and _coded(column) else 1.0), *([("CU", 0.9)] if keyed else [])]

@@ -229,10 +229,7 @@ class Nouns:
     def has_total(self, table: str) -> bool:
         """True where what a row comes to stands on it, and not only a part such as its freight."""
         return any(
-            c.is_measure
-            and c.role is Role.MONEY
-            and c.role.is_summed
-            and not {*self.vocabulary.columns[ColumnKey(table, c.name)].full} & _EXTRAS
+            c.is_measure and c.role is Role.MONEY and c.role.is_summed and not self._is_extra(ColumnKey(table, c.name))
             for c in self.catalogue.table(table).columns
         )
 
@@ -250,6 +247,9 @@ class Nouns:
             return (min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
         columns = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]
+        plain = [c for c in columns if not self._is_extra(ColumnKey(table, c.name))]
+        if len(plain) < len(columns):
+            columns = plain
         earned = [c for c in columns if not COST_PARTS & set(self.vocabulary.columns[ColumnKey(table, c.name)].parts)]
         costs_only = not any(c.is_measure and c not in columns for c in self.catalogue.table(table).columns)
         if earned or (columns and (costs_only or _LEDGERS & set(self.vocabulary.tables[table].parts))):
@@ -271,6 +271,10 @@ class Nouns:
             return m.Col(ColumnKey(table, sums[0].name))
         scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
         return m.Col(ColumnKey(table, scores[0].name)) if scores else None
+
+    def _is_extra(self, key: ColumnKey) -> bool:
+        """True for money that comes on top of what a row comes to, or that was only planned."""
+        return bool({*self.vocabulary.columns[key].full} & (_EXTRAS | PLANNED))
 
     def base_of(self, expr: m.Expr) -> m.Expr | None:
         """What a measure is a part of: the whole that stands beside it on the same rows, such as the number sent."""
@@ -324,6 +328,18 @@ class Nouns:
                 best = (fit, m.Col(key))
         return best[1] if best is not None else None
 
+    def came_below(self, planned: m.Expr, tables: list[str]) -> m.Expr | None:
+        """What came of a plan on the rows below, where it is called alike: the hours of the budget of hours."""
+        if not isinstance(planned, m.Col):
+            return None
+        wanted = set(self.vocabulary.columns[planned.key].parts) - PLANNED
+        for table in tables:
+            for column in self.catalogue.table(table).columns:
+                key = ColumnKey(table, column.name)
+                if column.is_measure and column.role.is_summed and wanted & set(self.vocabulary.columns[key].parts):
+                    return m.Col(key)
+        return None
+
     def is_about(self, table: str, verb: str) -> bool:
         """True where a verb is what the rows of a table are about: booked of bookings, gave of gifts."""
         words = self.vocabulary.tables[table]
@@ -363,7 +379,7 @@ class Nouns:
             if column.role is Role.PERSON or set(words.parts) & PERSON_WORDS:
                 if "email" not in words.parts and "phone" not in words.parts:
                     return m.Col(ColumnKey(table, column.name))
-        return None
+        return next((m.Col(ColumnKey(table, c.name)) for c in texts if _is_doer(c)), None)
 
     def is_of_people(self, table: str) -> bool:
         """True for a table whose rows are people: it is called after them, and has their names."""
@@ -422,6 +438,14 @@ class Nouns:
                 return "mean" if "mean" in (self.function(left), self.function(right)) else "sum"
             case _:
                 return "mean"
+
+
+def _is_doer(column: Column) -> bool:
+    """True for a column named after one who does something, a sampler or an organiser, that holds full names."""
+    parts = name_parts(column.name)
+    named = [v for v in column.values[:60] if len(v.split()) in (2, 3) and all(w[:1].isupper() for w in v.split())]
+    doing = bool(parts) and len(parts[-1]) > 5 and parts[-1].endswith(("er", "or", "ist", "ian"))
+    return doing and len(named) >= 0.9 * min(len(column.values), 60) and len(named) > 1
 
 
 def tables_of(node: object) -> list[str]:

@@ -224,6 +224,8 @@ class _Reader:
                 return at + 3, Span(_unit_span(unit, self.as_of, 0).low, self.as_of)
         if half := self.half(at):
             return half
+        if year := self.financial_year(at):
+            return year
         if named := self.named_day(at) or self.season(at) or self.ago(at):
             return named
         if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in UNITS:
@@ -249,6 +251,19 @@ class _Reader:
 
     def words_at(self, at: int, phrase: tuple[str, ...]) -> bool:
         return tuple(self.word(at + i) for i in range(len(phrase))) == phrase
+
+    def financial_year(self, at: int) -> tuple[int, Span] | None:
+        """2024/25, FY 2024-25, the financial year 2024/25: from April to March."""
+        place = at + (self.word(at) == "fy")
+        if self.word(at) in ("financial", "fiscal", "tax") and self.word(at + 1) == "year":
+            place = at + 2
+        first, sign, last = self.at(place), self.word(place + 1), self.at(place + 2)
+        year = _year(first)
+        if year is None or last is None or last.number is None or sign not in ("/", "-", "–"):
+            return None
+        if int(last.number) not in (year + 1, (year + 1) % 100):
+            return None
+        return place + 3, Span(dt.date(year, 4, 1), dt.date(year + 1, 3, 31))
 
     def half(self, at: int) -> tuple[int, Span] | None:
         """H1 2024, or the first half of 2024."""

@@ -128,7 +128,7 @@ def is_yearly(column: Column) -> bool:
 
 def name_parts(name: str) -> list[str]:
     """The words of a column's or table's name, abbreviations spelled out."""
-    spaced = re.sub(r"([a-z0-9])([A-Z])", r"\1 \2", name)
+    spaced = re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", name)
     return [expanded(p.lower()) for p in re.findall(r"[^\W\d_]+", spaced)]
 
 

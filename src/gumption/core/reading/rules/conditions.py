@@ -531,6 +531,14 @@ RULES = (
         weight=-0.1,
     ),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
+    Rule(
+        "H",
+        "Q CMP NU",
+        lambda q, op, a: Held(q, op, a.number) if a.expr == getattr(q.quantity, "expr", None) else None,
+        ("an average weight over 10 kg",),
+        weight=0.2,
+    ),
+    Rule("K", "never been? VS", lambda v: _lacks(v), ("never been Dog",), weight=0.2),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
     # times
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
@@ -749,6 +757,9 @@ RULES = (
     Rule("NPX", "weekday|weekdays T", lambda t: (t, _workdays()), ("weekday visits",), weight=0.1),
     # nought
     Rule("K", "non|no|not|without zero E", _not_zero, ("non zero fee",), weight=0.3),
+    Rule("K", "negative E", lambda e: _compared("<", e.expr, 0.0), ("negative fee",), weight=0.3),
+    Rule("K", "positive E", lambda e: _compared(">", e.expr, 0.0), ("positive fee",), weight=0.3),
+    Rule("K", "WITHOUT E", lambda _, e: _compared("=", e.expr, 0.0), ("without fee",), weight=0.02),
     Rule("K", "E not|above zero", _not_zero, ("fee not zero",), weight=0.2),
     Rule("H", "NEG zeros|zeroes|zero|nil|0", lambda _: Held(None, "!=", 0.0), ("excluding zeros",), weight=0.3),
     Rule(
@@ -768,6 +779,7 @@ RULES = (
     Rule("K", "TOOK CMP N days|day", _lasting("days"), ("took more than 2 days",), weight=0.35),
     Rule("K", "TOOK CMP N hours|hour|hrs", _lasting("hours"), ("took more than 2 hours",), weight=0.35),
     Rule("K", "TOOK CMP N minutes|minute|mins", _lasting("minutes"), ("took more than 20 minutes",), weight=0.35),
+    Rule("K", "TOOK CMP a|an|one hour", _lasting("hours"), ("took more than an hour",), weight=0.35),
     Rule("K", "TOOK CMP a|one week", _lasting("days", 7), ("took more than a week",), weight=0.35),
     Rule("K", "TOOK CMP a|one month", _lasting("months"), ("took more than a month",), weight=0.35),
     Rule("K", "WITHOUT K T", lambda _, k, t: _has_none(t, k), ("owners with no Dog animals",), weight=0.28),

@@ -256,6 +256,7 @@ RULES = (
             ("is|are|was|were|gets|got|been DO MOST", "is picked most", 0.3),
         )
     ),
+    Rule("TOPX", "STATE MOST", lambda k, s: (Top(s == "+", counts=True), k), ("overdue most",), weight=0.2),
     Rule("TOPX", "TOP UNIT", _unit_top, ("busiest weekday",), weight=0.15),
     *(
         Rule("TOP", f"{word} TOP", lambda t, s=skip: dataclasses.replace(t, skip=s), (f"{word} heaviest",), weight=0.2)
@@ -272,6 +273,17 @@ RULES = (
         ("rank the clinics by number of visits",),
         weight=0.3,
     ),
+    *(
+        Rule(
+            "BESX",
+            f"C|T by|in|on order|terms of? {what}",
+            lambda n, by: (Grouped(n), by, Direction(True)),
+            (example,),
+            weight=0.2,
+        )
+        for what, example in (("Q", "clinics by order of average fee"), ("CNT", "clinics in terms of number of visits"))
+    ),
+    Rule("BESX", "C|T by Q", lambda n, by: (Grouped(n), by, Direction(True)), ("clinics by average fee",), weight=0.12),
     Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
     Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
     Rule(
