@@ -25,6 +25,7 @@ from gumption.core.reading.pieces import (
     Grouped,
     Held,
     Joined,
+    Lapsed,
     Marker,
     Measured,
     Moved,
@@ -93,6 +94,7 @@ _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
 )
+_FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
 
@@ -371,6 +373,7 @@ class Assembler:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
             features = {"pieces": sequence.score, **draft.features}
+            ask = self._of_noughts(ask)
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
             ask = self._with_names(self._of_known(self._of_totals(ask)))
             yield Candidate(
@@ -381,6 +384,16 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _of_noughts(self, ask: m.Ask) -> m.Ask:
+        """Trips without a tip have one of nought where every row has a number."""
+        change: dict[object, object] = {}
+        for part in m.parts(ask):
+            if isinstance(part, m.Missing):
+                column = self.nouns.column(part.column)
+                if column.is_measure and not column.missing and column.low is not None and float(column.low) <= 0:
+                    change[part] = m.Compared("=", m.Col(part.column), m.Number(0))
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
 
     def _of_known(self, ask: m.Ask) -> m.Ask:
         """What there is most of, or what has so many, is one of those that are named: rows without it are none."""
@@ -555,10 +568,25 @@ class Assembler:
     def _never(self, draft: Draft, found: list[m.Condition]) -> list[m.Condition]:
         """ "Rooms nobody has ever booked": no rows of the table that the verb is about; times are of those rows."""
         nevers = draft.of(Never)
+        for i, lapsed in draft.of(Lapsed):
+            table = self._done_by(draft, lapsed.verb)
+            if table is not None:
+                draft.used.add(i)
+                found.append(m.Has(m.Rows(table, (lapsed.then,))))
+                found.append(m.Not(m.Has(m.Rows(table, (lapsed.not_then,)))))
         named = [t for _, t in self._tables_named(draft)]
         named += [n.key.table for _, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
         for i, never in nevers:
             head = next((t for t in named if self.nouns.children(t)), None)
+            told = [n.key for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
+            when = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
+            above = told and any(self.nouns.is_about(c, never.verb) for c in self.nouns.children(told[0].table))
+            if head is None and told and when and not above:
+                # Species not seen this year have no row of it.
+                found = [c for c in found if c not in when]
+                found.append(m.Not(m.Has(m.Rows(told[0].table, when))))
+                draft.used.add(i)
+                continue
             if head is None:
                 draft.cost("never of what", 1.5)
                 continue
@@ -571,6 +599,18 @@ class Assembler:
             found.append(m.Not(m.Has(m.Rows((said or children)[0], times))))
             draft.used.add(i)
         return found
+
+    def _done_by(self, draft: Draft, verb: str) -> str | None:
+        """The table that tells what was done by the things that are named: those that point at them, or their own."""
+        named = [t for _, t in self._tables_named(draft)]
+        named += [n.key.table for _, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
+        head = next((t for t in named if self.nouns.children(t)), None)
+        if head is not None:
+            children = [c for c in self.nouns.children(head) if event_time(self.catalogue, c) is not None]
+            said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, verb)]
+            return next(iter(said or children), None)
+        flat = [n.key.table for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
+        return flat[0] if flat else None
 
     def _tables_named(self, draft: Draft) -> list[tuple[int, str]]:
         return [(i, n.table) for i, n in draft.of(Noun) if n.table is not None]
@@ -598,6 +638,10 @@ class Assembler:
     def count(self, draft: Draft, counted: Counted) -> m.Aggregated | None:
         noun = counted.noun
         if noun.table is not None:
+            pointing = self._pointing_in_time(noun.table)
+            if counted.distinct and pointing is not None and any(p.kind == "time" for _, p in draft.of(Part)):
+                # Different drivers who worked in March are those of the trips then.
+                return m.Aggregated("distinct", m.Col(pointing))
             return self.nouns.counted(noun.table)
         if noun.key is not None:
             column = self.nouns.column(noun.key)
@@ -627,6 +671,12 @@ class Assembler:
             several = len(self.catalogue.tables) > 1 and not draft.of(Part) and not self._tables_named(draft)
             draft.cost("rows by another word", 0.45 if several else 0.25)
         return self.nouns.counted(head)
+
+    def _pointing_in_time(self, table: str) -> m.ColumnKey | None:
+        """The column of dated rows that points at the rows of a table."""
+        links = (r for r in self.catalogue.relationships if r.other == table)
+        dated = (r for r in links if event_time(self.catalogue, r.table) is not None)
+        return next((m.ColumnKey(r.table, r.column) for r in dated), None)
 
     def _quantities(self, draft: Draft, *, bare: bool = True) -> list[m.Quantity]:
         """Everything that a question asks to be worked out, in its order."""
@@ -848,6 +898,9 @@ class Assembler:
             return m.Aggregated(function, top.expr)
         if not functions and not draft.of(Grouped):
             draft.cost("ratio of all", 0.3)
+        if not functions and draft.words.count("per") > 1:
+            # Per driver and per month are two groups.
+            draft.cost("ratio among groups", 0.6)
         if isinstance(ratio.top, Worked) and isinstance(top, m.Aggregated) and top.function == "mean":
             # An average per thing is of the thing's totals.
             if isinstance(bottom, m.Aggregated) and top.expr is not None:
@@ -1106,9 +1159,24 @@ class Assembler:
                 and self.nouns.function(condition.left) == "sum"
             ):
                 having.append(m.Having(self.nouns.aggregate(condition.left), condition.op, condition.right))
+            elif groups and self._are_of_two_tables(condition.left, condition.right):
+                assert isinstance(condition.left, m.Col) and isinstance(condition.right, m.Col)
+                # Tools that earned more than they cost: what stands below is added up.
+                having.append(self._added_up(condition.left, condition.op, condition.right))
             else:
                 kept.append(condition)
         return tuple(kept), tuple(having)
+
+    @staticmethod
+    def _are_of_two_tables(left: m.Expr, right: object) -> bool:
+        return isinstance(left, m.Col) and isinstance(right, m.Col) and left.key.table != right.key.table
+
+    def _added_up(self, left: m.Col, op: m.Comparison, right: m.Col) -> m.Having:
+        """Two columns held against each other of which one stands on the rows below the other's."""
+        below = self.catalogue.path(left.key.table, right.key.table)
+        if below:
+            return m.Having(self.nouns.aggregate(left), op, m.Aggregated("max", right))
+        return m.Having(m.Aggregated("max", left), op, self.nouns.aggregate(right))
 
     def _of_row(self, groups: Sequence[m.Expr], expr: m.Expr) -> bool:
         """True where each group is one row of the table that an expression is of."""
@@ -1427,6 +1495,8 @@ class Assembler:
                 counts=top.counts or other.counts,
             )
             draft.used.add(tops[1][0])
+        if top.by is None and top.noun is not None and not top.counts:
+            top = self._by_a_group(draft, top)
         groups = self._groups(draft)
         if groups is None:
             return None
@@ -1504,6 +1574,16 @@ class Assembler:
             skip=top.skip,
             chart=self._chart(draft),
         )
+
+    def _by_a_group(self, draft: Draft, top: Top) -> Top:
+        """The best agent in each team by satisfaction: what is named after "by" and measured says which is best."""
+        for i, group in draft.of(Grouped):
+            key = group.by.key if isinstance(group.by, Noun) else None
+            if key is not None and self.nouns.column(key).is_measure and draft.says(i, ("by",)):
+                draft.items = [(j, v) for j, v in draft.items if j != i]
+                draft.used.add(i)
+                return dataclasses.replace(top, by=m.Col(key))
+        return top
 
     def _first_time(self, draft: Draft, top: Top) -> m.Ask | None:
         """When the first of something was."""
@@ -1611,6 +1691,12 @@ class Assembler:
         if subject is None and groups and not (by is not None and not quantities):
             head = self._head(draft, quantities, groups)
             quantity = quantities[0] if quantities else self._usual(draft, head, top)
+            units = [g for g in groups if isinstance(g, m.PartOf)]
+            within = 0
+            if len(groups) == 2 and units and self._each(draft):
+                # The busiest hour of each clinic, the best month of each year: the first is of every other.
+                finest = min(units, key=lambda u: _FINENESS.index(u.unit) if u.unit in _FINENESS else 0)
+                groups, within = [*(g for g in groups if g != finest), finest], 1
             return m.Ask(
                 head,
                 where,
@@ -1618,6 +1704,7 @@ class Assembler:
                 tuple(groups),
                 order=(m.Order(quantity, top.descending),),
                 limit=number,
+                per=within,
             )
         if subject is None:
             if by is None and quantities and groups:

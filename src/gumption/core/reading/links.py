@@ -155,6 +155,7 @@ class Linker:
             else e
             for e in found
         ]
+        found = [self._in_place(e, tokens) for e in found]
         for place in range(2, len(tokens)):
             asked = tokens[place - 2].lower in ("do", "did", "does", "can", "could")
             if asked and tokens[place - 1].lower in ("we", "they", "you", "people") and place == len(tokens) - 1:
@@ -173,6 +174,18 @@ class Linker:
         found.extend(self._undone(tokens))
         found.extend(_edges_of_bands(tokens))
         return found
+
+    def _in_place(self, edge: Edge, tokens: list[Token]) -> Edge:
+        """What the word before says of an edge: "which day" asks for a day, and "per seat" divides by seats."""
+        before = tokens[edge.start - 1].lower if edge.start else ""
+        value = edge.value
+        if edge.category == "V" and before in _ASKED_OF and tokens[edge.start].text == tokens[edge.start].lower:
+            if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
+                return dataclasses.replace(edge, score=edge.score - 0.45)
+        if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
+            if self.vocabulary.column(value.key).is_measure:
+                return dataclasses.replace(edge, score=edge.score - 0.35)
+        return edge
 
     def _weighed(self, edge: Edge) -> Edge:
         """A word of a table that only explains others is seldom meant where others have one too."""
@@ -221,7 +234,8 @@ class Linker:
         first = start - 1 - (start > 1 and tokens[start - 1].lower in ("the", "a"))
         before = tokens[first].lower if first >= 0 else ""
         yield from self._values(span, start, end, before, plus=end < len(tokens) and tokens[end].text == "+")
-        if len(span) > 2 or (len(span) == 2 and any(w in lexicon.fillers() for w in lowers)):
+        coded = any(ch.isdigit() for w in lowers for ch in w) and span[0].kind == "word"
+        if len(span) > 2 or coded or (len(span) == 2 and any(w in lexicon.fillers() for w in lowers)):
             # A name that holds small words is one where it stands whole: households with no car.
             for key in self.spelled.get(lowers, ()):
                 yield from self._column(key, 0.95 + 0.05 * len(span), start, end)
@@ -271,6 +285,9 @@ class Linker:
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
                 continue
+            if score < 0.9 and stems[0] in MONEY_WORDS:
+                # An amount is no other word for an invoice.
+                continue
             if score < 0.8 and column_called:
                 # Tenants are the column called so before they are the rows of another table of people.
                 score -= 0.3
@@ -302,6 +319,10 @@ class Linker:
             if len(lowers) == 1 and lowers[0].endswith("ed") and not self._is_spelled(lowers[0], table):
                 # What was invoiced is no other word for the invoices themselves.
                 score -= 0.15
+            time = self.vocabulary.table(table).time_column
+            if time is not None and not lowers[0].endswith("s"):
+                # The month of the performance is that of its day.
+                yield Edge("DT", start, end, Noun(key=ColumnKey(table, time.name)), score)
             weight = self.vocabulary.weights.get(table) or self.vocabulary.values_of.get(table)
             if weight is not None:
                 # Whoever says population means the people, not the rows that tell how many there are.
@@ -317,6 +338,8 @@ class Linker:
                 and not self.vocabulary.has_word(key, stems[0])
             ):
                 # Orders are things, and what they come to is called otherwise.
+                continue
+            if lowers[:2] == ("number", "of") and not self.vocabulary.column(key).is_measure:
                 continue
             if valued and score < 0.85:
                 score -= 0.25
@@ -358,6 +381,10 @@ class Linker:
                         words = self.vocabulary.columns[key]
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
+                    if verb.kind == "money" and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True):
+                        # What is earned is what comes in, whatever that is called.
+                        for edge in self._generic_money(stem("income"), start, end):
+                            yield dataclasses.replace(edge, category="MV", score=edge.score - 0.06)
 
     def _is_measured_in(self, word: str, table: str) -> bool:
         """True where a word is what one column of a table measures, such as the stock in a table of stock."""
@@ -406,7 +433,7 @@ class Linker:
             main = words.head in GENERIC_MONEY or {"total", "amount"} & set(words.parts)
             charged = column.role is Role.MONEY and words.head in _CHARGED
             if column.is_measure and column.role.is_summed and (main or charged):
-                plain = 0.06 if {"total", "amount"} & set(words.parts) else 0.0
+                plain = 0.06 if {"total", "amount"} & set(words.parts) else -0.02 if words.head == "net" else 0.0
                 yield Edge("M", start, end, Noun(key=key), 0.68 + plain if main else 0.64)
 
     def _column(self, key: ColumnKey, score: float, start: int, end: int, *, verb: bool = False) -> Iterator[Edge]:
@@ -486,6 +513,8 @@ class Linker:
             if verb.kind != "time":
                 for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                     yield Edge("SUP", start, end, Top(up, by=m.Col(key)), score + 0.02)
+        if word in ("selling", "sold", "earning", "grossing"):
+            yield Edge("SUP", start, end, Top(up), 0.84)
         for name, words in self.vocabulary.tables.items():
             if stem(word) in words.parts:
                 # Most hired: of the hires there are most.
@@ -915,10 +944,15 @@ _LENGTHS = {
 _DEALS = frozenset(
     stem(w) for w in ["orders", "bookings", "purchases", "transactions", "visits", "appointments", "deals"]
 )
-_CHARGED = frozenset(stem(w) for w in ["charge", "charged", "fee", "fees", "bill", "billed", "takings", "payment"])
+_CHARGED = frozenset(
+    stem(w) for w in ["charge", "charged", "fee", "fees", "fare", "bill", "billed", "takings", "payment"]
+)
 """What a row brings in is called so where nothing there is called a total."""
 _AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
+_ASKED_OF = frozenset(
+    ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
+)
 _ENDS = {"from": frozenset(["from", "origin"]), "to": frozenset(["to", "destination", "dest"])}
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
@@ -960,7 +994,7 @@ _COMPOUNDED = {
     "worst": False, "lowest": False, "least": False, "poorest": False,
 }  # fmt: skip
 _OFTEN = frozenset(
-    ["visited", "booked", "used", "ordered", "borrowed", "sold", "selling", "bought", "watched", "played", "requested",
+    ["visited", "booked", "used", "ordered", "borrowed", "bought", "watched", "played", "requested",
      "chosen", "picked", "rented", "hired", "attended", "viewed", "read", "loaned", "treated", "reported", "claimed"]
 )  # fmt: skip
 

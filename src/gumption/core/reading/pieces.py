@@ -195,6 +195,15 @@ class Never:
 
 
 @dataclass(frozen=True)
+class Lapsed:
+    """Rows that the verb is about at one time, and none at another."""
+
+    verb: str
+    then: m.Condition
+    not_then: m.Condition
+
+
+@dataclass(frozen=True)
 class Moved:
     """Only those whose measure rose or fell from one time to another; which times may be said elsewhere."""
 

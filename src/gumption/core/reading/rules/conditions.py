@@ -9,7 +9,19 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Counted, Function, Held, Measured, Never, Noun, Part, Ratio, Reached, Values
+from gumption.core.reading.pieces import (
+    Counted,
+    Function,
+    Held,
+    Lapsed,
+    Measured,
+    Never,
+    Noun,
+    Part,
+    Ratio,
+    Reached,
+    Values,
+)
 from gumption.core.reading.times import Span
 
 
@@ -269,10 +281,11 @@ def _held_ratio(op: m.Comparison, number: float, top: Noun | Measured, bottom: N
 
 
 def _hours(first: str, last: str) -> Part | None:
-    if first >= last:
+    if first == last:
         return None
     ends = (m.Clock(m.EventTime(), ">=", first), m.Clock(m.EventTime(), "<", last))
-    return Part(m.All(ends), "number")
+    # From ten at night to two in the morning is either end of the day.
+    return Part(m.All(ends) if first < last else m.Any(ends), "number")
 
 
 def _part_of_day(first: str, last: str) -> Part:
@@ -316,6 +329,13 @@ def _dates(op: m.Comparison):  # type: ignore[no-untyped-def]
         return Part(m.Compared(op, m.Col(one.key), m.Col(two.key)), "number")
 
     return build
+
+
+def _lapsed(verb: str, one: Span, two: Span) -> Lapsed | None:
+    """Did so at one time, and not at another."""
+    if one == two:
+        return None
+    return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()))
 
 
 RULES = (
@@ -537,6 +557,13 @@ RULES = (
         lambda q, op, a: Held(q, op, a.number) if a.expr == getattr(q.quantity, "expr", None) else None,
         ("an average weight over 10 kg",),
         weight=0.2,
+    ),
+    Rule(
+        "K",
+        "never W to|from|in|at|on|for|with|by a|an|the|any? VS",
+        lambda _, v: _lacks(v),
+        ("never went to Dog",),
+        weight=0.35,
     ),
     Rule("K", "never been? VS", lambda v: _lacks(v), ("never been Dog",), weight=0.2),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
@@ -868,11 +895,27 @@ RULES = (
             f"{start} been|had? W TIME",
             lambda *p: (Never(p[-2]), Part(span_condition(p[-1], m.EventTime()), "time")),
             (example,),
-            weight=0.3,
+            weight=0.42,
         )
         for start, example in (
             ("NEG", "have not been booked since May 2024"),
             ("WITHOUT", "haven't been booked since May 2024"),
+        )
+    ),
+    *(
+        Rule(
+            "NEVER",
+            pattern,
+            lambda w, one, *rest: _lapsed(w, one, rest[-1]),
+            (example,),
+            weight=0.5,
+        )
+        for pattern, example in (
+            ("W TIME but|and NEG W|VERB? TIME", "bought in 2024 but not in 2025"),
+            (
+                "W something|anything? TIME but|and nothing|none|never at? all? W|VERB? TIME",
+                "gave in 2024 but nothing in 2025",
+            ),
         )
     ),
     Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),

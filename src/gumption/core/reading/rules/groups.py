@@ -16,6 +16,13 @@ def _such(values: Values) -> tuple[Counted, Part]:
     return Counted(Noun(table=values.column.table)), Part(m.Is(values.column, values.values))
 
 
+def _of_such(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """What is counted between two kinds of it."""
+    noun = next((p for p in parts if isinstance(p, Noun)), None)
+    values = next((p for p in parts if isinstance(p, Values)), None)
+    return (Counted(noun),) if noun is not None else _such(values) if values is not None else ()
+
+
 def _by_length(measured: Measured) -> Grouped | None:
     """Each age by itself."""
     return Grouped(measured.expr) if isinstance(measured.expr, m.Length) else None
@@ -91,6 +98,13 @@ def _time_rules() -> tuple[Rule, ...]:
                 f"BY {nouns} of D",
                 lambda _, d, u=unit: _of_column(u)(d),
                 (f"by {noun} of visit date",),
+                weight=0.2,
+            ),
+            Rule(
+                "G",
+                f"BY {nouns} of DT",
+                lambda _, d, u=unit: _of_column(u)(d),
+                (f"by {noun} of visit",),
                 weight=0.2,
             ),
             Rule("G", f"BY D {nouns}", lambda _, d, u=unit: _of_column(u)(d), (f"by visit {noun}",), weight=0.12),
@@ -360,6 +374,19 @@ RULES = (
     Rule("G", "whether E CMP E", lambda e, op, f: _higher_or_not(op, e, f), ("whether fee over cost",), weight=0.3),
     Rule(
         "G", "for|of|in|at V and|& for|of|in|at V", lambda a, b: _each_of(a, b), ("for dogs and for cats",), weight=0.25
+    ),
+    *(
+        Rule(
+            "G",
+            f"{one} T|VS? VERSUS|OR {other}",
+            lambda *p: (Grouped(m.Test(m.PartIs("weekday", m.EventTime(), (6, 7)))), *_of_such(p)),
+            (example,),
+            weight=0.6,
+        )
+        for one, other, example in (
+            ("weekday|weekdays", "weekend|weekends", "weekdays vs weekends"),
+            ("weekend|weekends", "weekday|weekdays", "weekend versus weekday"),
+        )
     ),
     # two groups crossed
     Rule(

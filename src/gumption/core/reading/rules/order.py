@@ -256,6 +256,20 @@ RULES = (
             ("is|are|was|were|gets|got|been DO MOST", "is picked most", 0.3),
         )
     ),
+    Rule(
+        "TOPX",
+        "N TOPX",
+        lambda n, t: (u, *t[1:]) if isinstance(t[0], Top) and (u := _number(t[0], n)) else None,
+        ("three most visited",),
+        weight=0.1,
+    ),
+    Rule(
+        "TOPX",
+        "TOPX NP",
+        lambda t, n: (u, *t[1:]) if isinstance(t[0], Top) and (u := _of(t[0], n)) else None,
+        ("most visited clinics",),
+        weight=0.1,
+    ),
     Rule("TOPX", "STATE MOST", lambda k, s: (Top(s == "+", counts=True), k), ("overdue most",), weight=0.2),
     Rule("TOPX", "TOP UNIT", _unit_top, ("busiest weekday",), weight=0.15),
     *(
@@ -314,6 +328,14 @@ RULES = (
         ("highest number first",),
         weight=0.3,
     ),
+    Rule(
+        "DIR",
+        "TOP NP|UNIT first",
+        lambda t, _: Direction(t.descending, t.by) if t.noun is None and t.number is None else None,
+        ("worst clinics first",),
+        weight=0.3,
+    ),
+    Rule("DIR", "worst NP|UNIT first", lambda _: Direction(True), ("worst clinics first",), weight=0.5),
     Rule("DIR", "MOST first", lambda s: Direction(s == "+"), ("most first",), weight=0.2),
     Rule("DIR", "MOST at the? top", lambda s: Direction(s == "+"), ("most at the top",), weight=0.2),
     Rule("ORD", "ORDERBY E", lambda _, e: Sorted(e), ("sorted by fee",), weight=0.2),

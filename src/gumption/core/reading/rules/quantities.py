@@ -261,6 +261,13 @@ def _most_value(sign: str, measured: Measured) -> Worked:
 RULES = (
     Rule("E", "M", _measure, ("fee", "amount"), weight=0.03),
     Rule("E", "MV", lambda n: Measured(m.Col(n.key), True), ("paid",), weight=-0.03),
+    Rule(
+        "E",
+        "what they|it|these|those|each MV",
+        lambda n: Measured(m.Col(n.key)),
+        ("what they paid",),
+        weight=0.25,
+    ),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
     Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
     Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),

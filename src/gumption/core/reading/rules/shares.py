@@ -179,6 +179,26 @@ RULES: tuple[Rule, ...] = (
     ),
     Rule("SHR", "K as a? SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("overdue as a share of visits",), weight=0.3),
     Rule("SHR", "K as a? SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dogs as a share of fee",), weight=0.3),
+    *(
+        Rule(
+            "SHR",
+            pattern,
+            lambda k, n, *_: Shared(n, k.condition) if k.kind not in ("time", "related") else None,
+            (example,),
+            weight=0.4,
+        )
+        for pattern, example in (
+            ("K NP|E as a? SHARE of? all|total|everything NP|E?", "dog visits as a share of all"),
+            ("K NP|E as a? SHARE of? the|each|every total|whole C|T?", "dog visits as a share of the total"),
+        )
+    ),
+    Rule(
+        "SHRX",
+        "K NP|E as a? SHARE of? each|every C|T 's? NP|E|U",
+        lambda k, n, _, by, *__: (Shared(n, k.condition), Grouped(by)) if k.kind not in ("time", "related") else None,
+        ("dog visits as a share of each clinic visits",),
+        weight=0.4,
+    ),
     Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
     Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
     Rule("Q", "how complete is|are C|D|M", lambda n: _share_known(n), ("how complete is breed",), weight=0.35),
@@ -275,6 +295,14 @@ RULES: tuple[Rule, ...] = (
         _difference_made,
         ("does being attended make a difference to fee",),
         weight=0.4,
+    ),
+    *(
+        Rule("BES", pattern, lambda *_: Beside("change"), (example,), weight=0.35)
+        for pattern, example in (
+            ("VERSUS the? UNIT before|earlier", "compared with the quarter before"),
+            ("VERSUS the? previous|prior|preceding UNIT", "against the previous week"),
+            ("VERSUS the? one before", "compared with the one before"),
+        )
     ),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),
     Rule("BES", "RUNNING", lambda _: Beside("running"), ("running total",), weight=0.05),
