@@ -964,6 +964,19 @@ class Assembler:
                     draft.used.add(i)
                 continue
             number = m.Number(held.right)
+            counted = quantities[0] if quantities and not grouped else None
+            if (
+                own is not None
+                and own == self.nouns.counted(head)
+                and isinstance(counted, m.Aggregated)
+                and counted.table
+            ):
+                # How many customers booked twelve times or more: those with so many rows below.
+                below = [c for c in self.nouns.children(counted.table) if c not in self.nouns.vocabulary.weights]
+                if below and float(held.right).is_integer():
+                    where.append(m.Has(m.Rows(below[0]), held.op, int(held.right)))
+                    draft.used.add(i)
+                    continue
             if own is not None:
                 having.append(m.Having(own, held.op, number))
             elif grouped and quantities:
@@ -1011,6 +1024,9 @@ class Assembler:
                 found = [m.Order(found[0].by, direction.descending)]
                 continue
             target: m.Quantity | m.Expr | None = quantities[0] if quantities else None
+            if isinstance(target, m.Along) and target.kind == "rank":
+                # The first in rank comes first by what it is ranked by.
+                target = target.quantity
             if direction.by is not None and not quantities:
                 if all(self.catalogue.path(head, t) is not None for t in tables_of(direction.by)):
                     found.append(m.Order(direction.by, direction.descending))
@@ -1058,6 +1074,13 @@ class Assembler:
             # Under 16s in Leeds: of a table that only tells numbers, how many.
             quantities = [self.nouns.counted(numbered[0])]
             draft.cost("silent count", 0.1)
+        pie = next((i for i, c in draft.of(Charted) if c.kind in ("pie", "bar", "bars")), None)
+        values = [
+            p.condition for _, p in draft.of(Part) if isinstance(p.condition, m.Is) and len(p.condition.values) > 1
+        ]
+        if pie is not None and not quantities and not groups and len(values) == 1:
+            # A pie of the regular and the one-off gifts has a slice for each.
+            groups = [m.Col(values[0].column)]
         if not quantities and (groups or besides):
             said = [p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag")]
             head = self._head(draft, groups, *said) if groups else self._head(draft, groups)

@@ -80,6 +80,7 @@ AT_COST = (
     "cost of goods",
     "cost of goods sold",
     "purchase value",
+    "stock worth at cost",
     "value of stock at cost",
     "value of the stock at cost",
     "stock at cost",

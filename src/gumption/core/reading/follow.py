@@ -271,7 +271,7 @@ class _Edit:
             return self._share(ask, shares[0])
         if not found:
             return ask
-        if ask.lists:
+        if ask.lists or (not ask.quantities and not draft.of(Grouped) and not self.also):
             return m.Ask(ask.head, ask.where, tuple(found))
         more = bool(ask.groups) and self.words[:1] == ["and"]
         if self.adds or more or (self.also and not self.instead):
@@ -309,7 +309,7 @@ class _Edit:
                 made.append(dataclasses.replace(quantity, function=function.function, percent=function.percent))  # type: ignore[arg-type]
         if not made:
             expr = self.nouns.main_measure(ask.head)
-            if expr is None or not (ask.lists or function.function != "sum"):
+            if expr is None or not (ask.lists or function.function != "sum" or function.main):
                 return None
             made = [m.Aggregated(function.function, expr, percent=function.percent)]  # type: ignore[arg-type]
             if ask.lists:

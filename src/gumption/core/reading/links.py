@@ -356,7 +356,7 @@ class Linker:
                 score -= 0.3
             if PLANNED & set(self.vocabulary.columns[key].parts) and not PLANNED & set(stems):
                 # A budget is no spending, nor a target what was reached.
-                score -= 0.12
+                score -= 0.25
             # Whoever says flights means the rows, not the number of each.
             own = key.table == named and self.vocabulary.column(key).role in (Role.CODE, Role.IDENTIFIER, Role.LINK)
             money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
@@ -376,10 +376,12 @@ class Linker:
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]:
                         yield Edge("D", start, end, Noun(key=key), score)
                 else:
-                    yield Edge("VERB", start, end, verb.kind, 0.6)
+                    if lowers[0] not in _LOADED:
+                        yield Edge("VERB", start, end, verb.kind, 0.6)
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)[:3]:
                         words = self.vocabulary.columns[key]
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
+                        said -= 0.2 * bool(PLANNED & set(words.parts))
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
                     if verb.kind == "money" and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True):
                         # What is earned is what comes in, whatever that is called.
@@ -678,6 +680,9 @@ class Linker:
                 or (token.lower.endswith("ed") and (token.lower,) in lexicon.states())
             ):
                 score = 0.5 if place not in known else 0.2
+                if place and token.text[:1].isupper() and token.text[1:2].islower() and not is_common(token.stem):
+                    # What is written as a name is no word for rows.
+                    continue
                 if token.stem in _EMPTY_NOUNS:
                     score = 0.8
                 yield Edge("U", place, place + 1, Noun(unknown=token.text), score)
@@ -950,6 +955,11 @@ _CHARGED = frozenset(
 """What a row brings in is called so where nothing there is called a total."""
 _AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
+_LOADED = frozenset(
+    ["wait", "waits", "waited", "waiting", "miss", "missed", "misses", "lose", "lost", "loses", "refund", "refunded",
+     "refunds", "save", "saved", "saves", "grant", "granted", "request", "requested", "award", "awarded"]
+)  # fmt: skip
+"""Verbs that leave something out where they are passed over."""
 _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )

@@ -109,6 +109,8 @@ _IRREGULAR = dict(
         "lives=life",
         "halves=half",
         "staves=staff",
+        "timer=time",
+        "timers=time",
     ]
 )
 

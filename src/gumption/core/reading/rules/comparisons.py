@@ -105,6 +105,13 @@ def _year_on(span: Span) -> Versus | None:
     return Versus(later, base)
 
 
+def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether one or the other has more of something."""
+    one, two = (p for p in parts if isinstance(p, Part))
+    versus = _versus(one, two)
+    return (versus, *(p for p in parts if isinstance(p, Measured))) if versus is not None else None
+
+
 RULES = (
     Rule("VERSUS_", "K VERSUS K", lambda a, _, b: _versus(a, b), ("2025 against 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K OR K", lambda _, a, __, b: _versus(a, b), ("compare dogs and cats",), weight=0.15),
@@ -231,6 +238,19 @@ RULES = (
                 0.3,
             ),
             ("more|less|fewer|higher|lower|better|worse|busier|quieter ,? K OR K", "better, dogs or cats", 0.3),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _held_against(p), (example,), weight=0.45)
+        for pattern, example in (
+            (
+                "does|do|did|is|are|was|were K OR K E in? more|most|less|least|better|higher",
+                "does France or Spain pay more",
+            ),
+            (
+                "does|do|did|is|are|was|were K or K VERB|W? more|most|less|least|better|worse|higher|bigger|cheaper|busier",
+                "are dogs or cats more",
+            ),
         )
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),

@@ -743,6 +743,13 @@ RULES = (
     # text
     Rule("K", "C CONTAINS QUOTED", lambda n, _, t: _says("contains")(n, t), ("name containing 'x'",), weight=0.2),
     Rule("K", "HAVING QUOTED in C", lambda _, t, n: _says("contains")(n, t), ("with 'x' in the name",), weight=0.2),
+    Rule(
+        "K",
+        "HAVING the? word|words|phrase|term|letters W in C",
+        lambda _, t, n: _says("contains")(n, t),
+        ("with the word x in the name",),
+        weight=0.5,
+    ),
     Rule("K", "HAVING W in C", lambda _, t, n: _says("contains")(n, t), ("with x in the name",), weight=0.35),
     Rule("K", "QUOTED in C", lambda t, n: _says("contains")(n, t), ("'x' in the name",), weight=0.2),
     Rule("K", "C CONTAINS W", lambda n, _, t: _says("contains")(n, t), ("name containing x",), weight=0.35),

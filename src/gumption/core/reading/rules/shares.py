@@ -360,5 +360,6 @@ RULES: tuple[Rule, ...] = (
         ("moving average of 3 months",),
         weight=0.2,
     ),
+    Rule("CHT", "CHART with|showing|of|for", lambda kind: Charted(kind), ("line chart with",), weight=0.06),
     Rule("CHT", "CHART", lambda kind: Charted(kind), ("as a line",), weight=0.05),
 )
