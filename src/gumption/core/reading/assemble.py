@@ -31,6 +31,7 @@ from gumption.core.reading.pieces import (
     Moved,
     Never,
     Noun,
+    OfTop,
     Part,
     Rated,
     Ratio,
@@ -713,6 +714,11 @@ class Assembler:
                     if worth is not None:
                         found.append(worth)
                         draft.used.add(i)
+                case OfTop():
+                    shared = self._of_top(draft, value)
+                    if shared is not None:
+                        found.append(shared)
+                        draft.used.add(i)
                 case Rated(expr=expr):
                     base = self.nouns.base_of(expr)
                     if base is not None:
@@ -758,6 +764,25 @@ class Assembler:
         if functions and not measured:
             found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
         return list(dict.fromkeys(found))
+
+    def _of_top(self, draft: Draft, value: OfTop) -> m.ShareOf | None:
+        """How much of a sum is of the five best customers: they are found first, by that sum or by what is said."""
+        group = self.nouns.group(value.top.noun) if value.top.noun is not None else None
+        if not isinstance(group, m.Col) or value.top.number is None:
+            return None
+        quantity = self.nouns.aggregate(value.of.expr)
+        ranked: m.Quantity = self.nouns.aggregate(value.top.by) if value.top.by is not None else quantity
+        if value.top.counts:
+            ranked = self.nouns.counted(self._head(draft, quantity))
+        first = m.Ask(
+            self._head(draft, ranked, group),
+            self._conditions(draft),
+            (ranked,),
+            (group,),
+            order=(m.Order(ranked, value.top.descending),),
+            limit=value.top.number,
+        )
+        return m.ShareOf((m.Among(group.key, first),), expr=value.of.expr)
 
     def _summed_by_verbs(self, draft: Draft, found: list[m.Quantity]) -> list[m.Quantity]:
         """How many lattes were sold: of rows that tell how many, their sum and not how many rows there are."""
@@ -1492,7 +1517,11 @@ class Assembler:
                     draft.cost("silent months", 0.2)
             elif not groups:
                 draft.cost("share of one", 0.6)
-            quantities = [m.Along(q, beside.kind, beside.number) for q in quantities]  # type: ignore[arg-type]
+            shared = beside.kind == "share"
+            quantities = [
+                q if shared and isinstance(q, m.ShareOf) else m.Along(q, beside.kind, beside.number)  # type: ignore[arg-type]
+                for q in quantities
+            ]
         return quantities
 
     # --- the most and the least
@@ -1905,7 +1934,7 @@ class Assembler:
             # In a list, the number of households is what stands on each row.
             draft.items = [(i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items]
             kinds = {type(v) for _, v in draft.items}
-        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated}:
+        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop}:
             return None
         if any(c.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
             return self._points(draft)
@@ -2045,7 +2074,21 @@ class Assembler:
 
     def _values(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
         """The different values of a column: which regions, who, what kinds."""
-        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Measured, Rated}:
+        if kinds & {
+            Worked,
+            Joined,
+            Counted,
+            Grouped,
+            Top,
+            Shared,
+            Beside,
+            Ratio,
+            Function,
+            Versus,
+            Measured,
+            Rated,
+            OfTop,
+        }:
             return None
         asks = draft.asks()
         nouns = [(i, n) for i, n in draft.of(Noun) if n.key is not None]

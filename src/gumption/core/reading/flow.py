@@ -15,6 +15,7 @@ from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import AllOf, AnyOf, ColumnRef, Constant, Expression, IsMissing, Negated
 from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
+from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey, columns_in
@@ -365,6 +366,23 @@ class Flow:
         on = (KeyPair(left=self.names[column], right=name),)
         self.steps.append(st.Join(other=plan, on=on, how="with"))
 
+    def _is_among(self, among: m.Among) -> Expression:
+        """Whether a row is of those that another question gives, as an expression."""
+        from gumption.core.reading.lowering import plan_of
+
+        if among not in self._derived:
+            self.bring([among.column])
+            plan = plan_of(among.ask, self.catalogue, self.day)
+            held = list(schema_of(plan, self.catalogue))
+            name = among.column.column if among.column.column in held else held[0]
+            key, mark = self.free(f"{among.column.column}_of_the_first"), self.free("first")
+            picked = Pick(columns=(Picked(column=name, name=key), Picked(column=mark, name=mark)))
+            plan = plan.then(st.Derive(name=mark, expression=number_constant(1))).then(picked)
+            on = (KeyPair(left=self.names[among.column], right=key),)
+            self.steps.append(st.Join(other=plan, on=on, how="left"))
+            self._derived[among] = mark
+        return Negated(item=IsMissing(value=ColumnRef(name=self._derived[among])))
+
     def _related_keys(self, table: str) -> tuple[Flow, tuple[str, ...], tuple[str, ...]]:
         """A flow of another table's rows, and the names here and there that say which rows belong together."""
         below = self.catalogue.path(table, self.base)
@@ -483,8 +501,8 @@ class Flow:
                 return ex.TextMatch(how=how, value=ColumnRef(name=self.names[key]), pattern=pattern)
             case m.Has(rows=rows, op=op, number=number):
                 return ex.Compare(op=op, left=self.counted(rows), right=number_constant(number))
-            case m.Among(column=column, ask=ask):
-                raise CannotPlan(f"{spoken(column.column)} among the first of {spoken(ask.head)} cannot stand in an or")
+            case m.Among():
+                return self._is_among(condition)
             case m.All(items=items):
                 return AllOf(items=tuple(self.test(i) for i in items))
             case m.Any(items=items):

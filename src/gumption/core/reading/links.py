@@ -535,7 +535,7 @@ class Linker:
     def _of_ideas(self, adjective: lexicon.Adjective) -> Iterator[tuple[float, m.Expr]]:
         """Expressions that an adjective measures."""
         for score, key in self.vocabulary.columns_of_ideas(adjective.ideas, numeric=True)[:3]:
-            bought = "price" == adjective.ideas[0] and bool(COST_PARTS & set(self.vocabulary.columns[key].parts))
+            bought = adjective.ideas[0] == "price" and bool(COST_PARTS & set(self.vocabulary.columns[key].parts))
             yield 0.94 * score + 0.1 - 0.15 * bought, m.Col(key)
         if adjective.dated:
             for key, words in self.vocabulary.columns.items():

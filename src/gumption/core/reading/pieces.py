@@ -140,6 +140,14 @@ class Shared:
 
 
 @dataclass(frozen=True)
+class OfTop:
+    """The share of a sum that those make up of whom there is the most."""
+
+    of: Measured
+    top: Top
+
+
+@dataclass(frozen=True)
 class Asking:
     """A word that asks: list, which, who, where, when."""
 

@@ -240,6 +240,13 @@ RULES = (
             ("WHICH?", "clinic sent most fee", 0.15),
         )
     ),
+    Rule(
+        "TOP",
+        "N NP that|who|which W us|we|me? MOST",
+        lambda n, p, _, s: _number(Top(s == "+", noun=p), n),
+        ("five clinics that earned most",),
+        weight=0.2,
+    ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
     Rule(

@@ -5,7 +5,19 @@ from __future__ import annotations
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Beside, Charted, Counted, Grouped, Measured, Noun, Part, Shared, Worked
+from gumption.core.reading.pieces import (
+    Beside,
+    Charted,
+    Counted,
+    Grouped,
+    Measured,
+    Noun,
+    OfTop,
+    Part,
+    Shared,
+    Top,
+    Worked,
+)
 from gumption.core.reading.times import Span
 
 
@@ -66,6 +78,16 @@ def _moving(number: float, unit: m.Unit) -> tuple[Grouped, Beside] | None:
 
 def _both(one: Part, two: Part) -> bool:
     return isinstance(one, Part) and isinstance(two, Part) and two.kind != "time" and one != two
+
+
+def _of_top(*parts: object) -> tuple[object, ...] | None:
+    """How much of a sum those make up of whom there is the most, with the time that is said."""
+    top = next(p for p in parts if isinstance(p, Top))
+    of = next(p for p in parts if isinstance(p, Measured))
+    times = [p for p in parts if isinstance(p, Span)]
+    if top.noun is None or top.number is None:
+        return None
+    return OfTop(of, top), *(Part(span_condition(s, m.EventTime()), "time") for s in times)
 
 
 RULES: tuple[Rule, ...] = (
@@ -176,6 +198,21 @@ RULES: tuple[Rule, ...] = (
         lambda _, k: Shared(None, k.condition) if isinstance(k, Part) and k.kind not in ("time", "related") else None,
         ("share of overdue",),
         weight=0.06,
+    ),
+    *(
+        Rule("SHRX", pattern, _of_top, (example,), weight=0.45)
+        for pattern, example in (
+            (
+                "SHARE|HOWMUCH of? TIME? E TIME? VERB|is|are|was|were|comes|come|came|made|goes|go|went|belongs|belong "
+                "from|with|by|on|to|for|up|of? TOP",
+                "what share of fee comes from the top 3 clinics",
+            ),
+            ("SHARE|HOWMUCH of? TIME? E TIME? from|with|by TOP", "what share of fee from the top 3 clinics"),
+            (
+                "SHARE|HOWMUCH of? TIME? E TIME? do|does|did TOP VERB|W for|up|in|to?",
+                "how much fee do the top 3 clinics make up",
+            ),
+        )
     ),
     Rule("SHR", "K as a? SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("overdue as a share of visits",), weight=0.3),
     Rule("SHR", "K as a? SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dogs as a share of fee",), weight=0.3),
