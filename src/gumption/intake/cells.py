@@ -98,6 +98,12 @@ TYPED_MISSING = frozenset(
 _YES = {"yes", "y", "true", "t", "ja", "oui", "sí", "si", "on", "wahr", "vrai", "verdadero", "✓", "✔", "checked"}
 _NO = {"no", "n", "false", "f", "nein", "non", "off", "falsch", "faux", "falso", "✗", "✘", "unchecked"}
 _LONE_LETTERS = ({"y", "n"}, {"t", "f"})
+_MARK = re.compile(
+    r"\[?[a-z]{1,3}\]?|[-–—.:*~#^†‡]+|[<≤]\s?\d{1,2}|suppressed|confidential|withheld|not shown|unreliable|low|nil",
+    re.I,
+)
+"""What statistics write in place of a number that is not told."""
+_MOST_MARKS, _FEWEST_NUMBERS = 5, 40
 AT_MOST_BAD = 0.02
 """The share of a column's values that may not fit its kind before it stays text."""
 _AT_MOST_IMPOSSIBLE = 0.1
@@ -162,6 +168,18 @@ def kind_of(
     return _Column(connection, table, cell, name, context or Context()).kind()
 
 
+def _marks(sample: dict[str, int]) -> frozenset[str]:
+    """The few marks that stand among many different numbers for those that are not told, such as c or [x]."""
+    filled = {v: n for v, n in sample.items() if v.lower() not in TYPED_MISSING}
+    numbers = {v: n for v, n in filled.items() if looks_numeric(v)}
+    others = [v for v in filled if v not in numbers]
+    if not 0 < len(others) <= _MOST_MARKS or len(numbers) < _FEWEST_NUMBERS:
+        return frozenset()
+    if 2 * sum(numbers.values()) < sum(filled.values()) or not all(_MARK.fullmatch(v.strip()) for v in others):
+        return frozenset()
+    return frozenset(v.lower() for v in others)
+
+
 class _Column:
     def __init__(
         self, connection: duckdb.DuckDBPyConnection, table: str, cell: str, name: str, context: Context
@@ -220,7 +238,8 @@ class _Column:
             return self.plain()
         if (marked := self._marks()) is not None:
             return marked
-        self.typed = {v: n for v, n in self.sample.items() if v.lower() not in TYPED_MISSING}
+        self.missing_words = TYPED_MISSING | _marks(self.sample)
+        self.typed = {v: n for v, n in self.sample.items() if v.lower() not in self.missing_words}
         self.rows = sum(self.typed.values())
         if not self.typed:
             return self.plain()
@@ -270,7 +289,7 @@ class _Column:
         return sum(n for v, n in self.typed.items() if fits(v)) / self.rows
 
     def _filled(self) -> str:
-        words = ", ".join(map(literal, sorted(TYPED_MISSING)))
+        words = ", ".join(map(literal, sorted(self.missing_words)))
         return f"count(CASE WHEN lower({self.text}) NOT IN ({words}) THEN 1 END)"
 
     def _count(self, *expressions: str) -> list[int]:
@@ -287,7 +306,7 @@ class _Column:
             return None
         if bad == 0:
             return replace(kind, bad=0)
-        words = ", ".join(map(literal, sorted(TYPED_MISSING)))
+        words = ", ".join(map(literal, sorted(self.missing_words)))
         wrong = self.connection.execute(
             f"SELECT v, count(*) FROM (SELECT {self.text} AS v, {kind.sql} AS k FROM {self.table}) "
             f"WHERE v IS NOT NULL AND k IS NULL AND lower(v) NOT IN ({words}) GROUP BY v ORDER BY count(*) DESC, v LIMIT 2000"
@@ -326,7 +345,7 @@ class _Column:
 
     def _missing_words_note(self, kind: Kind) -> Kind:
         """Say which words were taken as missing only because the others are values of another type."""
-        used = {v: n for v, n in self.sample.items() if v.lower() in TYPED_MISSING}
+        used = {v: n for v, n in self.sample.items() if v.lower() in self.missing_words}
         if not used:
             return kind
         words = ", ".join(f"“{w}”" for w in list(used)[:3])
@@ -418,7 +437,7 @@ class _Column:
         if len(distinct) > _MAPPED:
             return None
         kinds, fits = [], []
-        filled = sum(int(n) for v, n in distinct if v.lower() not in TYPED_MISSING)
+        filled = sum(int(n) for v, n in distinct if v.lower() not in self.missing_words)
         orders: tuple[DateOrder, ...] = ("day", "month")
         for order in orders:
             found = [(v, int(n), read_moment(v, order)) for v, n in distinct]

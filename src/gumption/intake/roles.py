@@ -322,9 +322,12 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.IDENTIFIER
             if column.type is Type.INTEGER and known & _IDENTIFIER and words[-1] in _IDENTIFIER:
                 return Role.CODE
-            if column.type is Type.INTEGER and {w.removesuffix("s") for w in words} == {
-                p.removesuffix("s") for p in parts_of(table)
-            }:
+            counted = bool(words) and words[-1].endswith("s")
+            if (
+                column.type is Type.INTEGER
+                and not counted
+                and set(words) == {p.removesuffix("s") for p in parts_of(table)}
+            ):
                 # The number of a flight in a table of flights tells which, not how many.
                 return Role.CODE
             if column.type is Type.INTEGER and words and words[-1] in _NUMBERED_THINGS:

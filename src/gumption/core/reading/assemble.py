@@ -374,7 +374,7 @@ class Assembler:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
             features = {"pieces": sequence.score, **draft.features}
-            ask = self._of_noughts(ask)
+            ask = self._in_its_periods(self._of_noughts(ask))
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
             ask = self._with_names(self._of_known(self._of_totals(ask)))
             yield Candidate(
@@ -385,6 +385,17 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _in_its_periods(self, ask: m.Ask) -> m.Ask:
+        """What is told by the quarter or by the year is not seen by the month."""
+        finer = [g for g in ask.groups if isinstance(g, m.PartOf) and g.unit in ("month", "week", "day")]
+        if not finer or not all(isinstance(g.of, m.EventTime) for g in finer):
+            return ask
+        tables = {k.table for k in m.columns_in(ask.quantities)} or {ask.head}
+        grains = {self.nouns.grain(t) for t in tables}
+        if len(grains) != 1 or (grain := grains.pop()) == "month":
+            return ask
+        return m.replaced(ask, {g: dataclasses.replace(g, unit=grain) for g in finer})  # type: ignore[return-value]
 
     def _of_noughts(self, ask: m.Ask) -> m.Ask:
         """Trips without a tip have one of nought where every row has a number."""
@@ -536,6 +547,8 @@ class Assembler:
             high = self.nouns.column(condition.left.key).high
             if high is not None and float(high) <= 1.0 < condition.right.value:
                 return dataclasses.replace(condition, right=m.Number(condition.right.value / 100))
+            if not self.nouns.is_rate(condition.left.key):
+                draft.cost("percent of no percentage", 0.5)
         return condition
 
     def _is_never_missing(self, condition: m.Condition) -> bool:
@@ -581,7 +594,7 @@ class Assembler:
             head = next((t for t in named if self.nouns.children(t)), None)
             told = [n.key for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
             when = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
-            above = told and any(self.nouns.is_about(c, never.verb) for c in self.nouns.children(told[0].table))
+            above = any(self.nouns.is_about(c, never.verb) for k in told[:1] for c in self.nouns.children(k.table))
             if head is None and told and when and not above:
                 # Species not seen this year have no row of it.
                 found = [c for c in found if c not in when]
@@ -892,6 +905,11 @@ class Assembler:
                 return self.count(draft, Counted(part))
             case Ratio():
                 return self.ratio(draft, part, [])
+            case Rated(expr=expr):
+                base = self.nouns.base_of(expr)
+                if base is None:
+                    return None
+                return m.Combined("/", m.Aggregated("sum", expr), m.Aggregated("sum", base), percent=True)
             case Part(condition=condition):
                 return dataclasses.replace(self.nouns.counted(tables_of(condition)[0]), where=(condition,))
             case _:
@@ -1152,6 +1170,10 @@ class Assembler:
         where = self._nearer(counted or head, where)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
+        if not groups:
+            counting = self._count_of_groups(draft, quantities, where, (*having, *having2))
+            if counting is not None:
+                where, having, having2 = counting, (), ()
         if Asking in kinds and "list" in draft.asks() and not draft.of(Grouped):
             bare = any(isinstance(v, (Measured, Joined)) for _, v in draft.items) and not kinds & {Worked, Function}
             if self._tables_named(draft) or bare:
@@ -1179,6 +1201,44 @@ class Assembler:
             order=order,
             chart=self._chart(draft),
         )
+
+    def _count_of_groups(
+        self, draft: Draft, quantities: Sequence[m.Quantity], where: Sequence[m.Condition], having: tuple[m.Having, ...]
+    ) -> tuple[m.Condition, ...] | None:
+        """How many customers spent over a thousand: those are found by what they spent in all, and then counted."""
+        counted = quantities[0] if len(quantities) == 1 else None
+        if not isinstance(counted, m.Aggregated) or counted.function not in ("count", "distinct") or counted.where:
+            return None
+        if counted.table is not None:
+            own = self.catalogue.table(counted.table).key
+            key = m.ColumnKey(counted.table, own.name) if own is not None else None
+            below = [c for c in where if self._is_below(counted.table, c)]
+        else:
+            key = counted.expr.key if isinstance(counted.expr, m.Col) else None
+            below = list(where) if key is not None and not self.nouns.tells_rows(key) else []
+        if key is None:
+            return None
+        numbers = [c for c in where if isinstance(c, m.Has) and c.rows.table in self.nouns.vocabulary.weights]
+        kept, totals = self._kept_by_totals(draft, [c for c in below if c not in numbers], (m.Col(key),))
+        totals += tuple(
+            m.Having(
+                dataclasses.replace(self.nouns.counted(c.rows.table), where=c.rows.where), c.op, m.Number(c.number)
+            )
+            for c in numbers
+        )
+        held = (*having, *totals)
+        if not held:
+            return None
+        asked = tuple(dict.fromkeys(h.quantity for h in held))
+        tables = [key.table, *tables_of(asked)]
+        tables += [q.table for q in m.parts(asked) if isinstance(q, m.Aggregated) and q.table is not None]
+        head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
+        if head is None:
+            return None
+        times = tuple(c for c in where if any(isinstance(p, m.EventTime) for p in m.parts(c)) and c not in kept)
+        inner = m.Ask(head, (*kept, *times), asked, (m.Col(key),), having=held)
+        rest = (c for c in where if c not in below and c not in numbers and c not in times)
+        return (*rest, m.Among(key, inner))
 
     def _of_such(self, table: str, said: Sequence[m.Condition]) -> m.Aggregated:
         """Agency fees per vacancy, of a table of costs, are what these come to; elsewhere how many there are."""
@@ -1476,6 +1536,8 @@ class Assembler:
         i, pair = versus[0]
         draft.used.add(i)
         one, two = pair.one, pair.two
+        if isinstance(one, m.Compared):
+            one = self._last_year(draft, quantities) or one
         if _is_before(one, two):
             # What changed is always told from the earlier time to the later.
             one, two = two, one
@@ -1496,6 +1558,15 @@ class Assembler:
             else:
                 made.append(quantity)
         return made, groups, ()
+
+    def _last_year(self, draft: Draft, quantities: list[m.Quantity]) -> m.Within | None:
+        """The last year that the data tell of."""
+        time = event_time(self.catalogue, self._head(draft, quantities))
+        high = self.nouns.column(time).high if time is not None else None
+        year = str(high)[:4]
+        if high is None or not year.isdigit():
+            return None
+        return m.Within(m.EventTime(), dt.date(int(year), 1, 1), dt.date(int(year), 12, 31))
 
     def _beside(
         self, draft: Draft, besides: list[tuple[int, Beside]], quantities: list[m.Quantity], groups: list[m.Expr]
@@ -1817,6 +1888,13 @@ class Assembler:
         ):
             # Nothing is most of a day or of an amount: periods are said as such.
             return None
+        if draft.of(Versus) and not quantities and by is None and rows_of is not None:
+            # What grew fastest did so in what is told of it period by period.
+            told = [c for c in self.nouns.children(rows_of) if event_time(self.catalogue, c) is not None]
+            told.sort(key=lambda c: c not in self.nouns.vocabulary.weights)
+            grown = self.nouns.main_measure(told[0]) if told and told[0] not in self.nouns.vocabulary.weights else None
+            if told and group is not None:
+                quantities = [self.nouns.aggregate(grown) if grown is not None else self.nouns.counted(told[0])]
         if rows_of is not None and not quantities and not top.counts:
             expr = by if by is not None else self.nouns.main_measure(rows_of)
             if by is None and not self.nouns.has_total(rows_of) and self._with_money(rows_of) is not None:
@@ -1866,10 +1944,8 @@ class Assembler:
             own_money = rows_of is not None and self.nouns.has_money(rows_of)
             lower = rows_of is not None and not own_money and self.nouns.children(rows_of)
             earning = self._with_money(rows_of) if rows_of is not None and not self.nouns.has_total(rows_of) else None
-            table = (
-                earning or lower[0]
-                if lower or earning
-                else (subject.key.table if subject.key is not None else self.nouns.facts[0])
+            table = earning or (
+                lower[0] if lower else subject.key.table if subject.key is not None else self.nouns.facts[0]
             )
             expr = self.nouns.main_measure(table)
             quantity = self.nouns.aggregate(expr) if expr is not None else self.nouns.counted(table)

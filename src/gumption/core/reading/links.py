@@ -96,8 +96,9 @@ class Linker:
             )
             single = sum(c.type.is_time for c in vocabulary.table(link.table).columns) == 1
             of_people = bool(PERSON_WORDS & {*vocabulary.tables[link.other].parts})
-            dated = single and first is not None and last is not None and not of_people
-            if dated and not BIRTH & {*vocabulary.columns[last].full}:
+            if not single or of_people or first is None or last is None:
+                continue
+            if not BIRTH & {*vocabulary.columns[last].full}:
                 self.pairs += [(link.table, (first, last)), (link.table, (last, first))]
         self.pairs = [(table, pair) for table, pair in self.pairs if self._runs_forward(pair)]
         self.short = [
@@ -471,8 +472,8 @@ class Linker:
         if lowers in _LONGEST_THERE:
             yield from self._serving(start, end)
         if len(lowers) == 2 and word == "longest":
-            for key, words in self.vocabulary.columns.items():
-                if self.vocabulary.column(key).type.is_time and stem(lowers[0]) in words.parts:
+            for key, named in self.vocabulary.columns.items():
+                if self.vocabulary.column(key).type.is_time and stem(lowers[0]) in named.parts:
                     # Licensed longest: since the earliest day.
                     yield Edge("SUP", start, end, Top(False, by=m.Col(key)), 0.85)
         adjective, reverse = most.get(word) if len(lowers) == 1 else None, False
@@ -745,8 +746,8 @@ class Linker:
         """Kilos of a weight that stands in grams: the columns that a unit can be told in, and themselves told in it."""
         for place, token in enumerate(tokens):
             unit = lexicon.units().get(token.lower)
-            told = place > 0 and tokens[place - 1].lower == "in"
-            if unit is None or token.kind != "word" or (token.lower.rstrip("s") in UNITS and not told):
+            inside = place > 0 and tokens[place - 1].lower == "in"
+            if unit is None or token.kind != "word" or (token.lower.rstrip("s") in UNITS and not inside):
                 continue
             for key, own in self.united.items():
                 if own.family == unit.family:

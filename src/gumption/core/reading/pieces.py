@@ -175,7 +175,7 @@ class Ratio:
 class Held:
     """A condition on what is worked out of each group."""
 
-    quantity: Worked | Measured | Counted | Ratio | None
+    quantity: Worked | Measured | Counted | Ratio | Rated | None
     op: m.Comparison
     right: float | Function
 

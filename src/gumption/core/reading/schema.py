@@ -276,6 +276,12 @@ class Nouns:
         """True for money that comes on top of what a row comes to, or that was only planned."""
         return bool({*self.vocabulary.columns[key].full} & (_EXTRAS | PLANNED))
 
+    def is_rate(self, key: ColumnKey) -> bool:
+        """True for a column that is told in per cent, or as a fraction."""
+        column, words = self.column(key), self.vocabulary.columns[key]
+        said = {*words.full, *words.described} & (_FRACTIONS | AVERAGED)
+        return column.role is Role.PERCENTAGE or bool(said)
+
     def base_of(self, expr: m.Expr) -> m.Expr | None:
         """What a measure is a part of: the whole that stands beside it on the same rows, such as the number sent."""
         if not isinstance(expr, m.Col):

@@ -224,8 +224,8 @@ class _Reader:
                 return at + 3, Span(_unit_span(unit, self.as_of, 0).low, self.as_of)
         if half := self.half(at):
             return half
-        if year := self.financial_year(at):
-            return year
+        if financial := self.financial_year(at):
+            return financial
         if named := self.named_day(at) or self.season(at) or self.ago(at):
             return named
         if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in UNITS:

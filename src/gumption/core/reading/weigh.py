@@ -75,6 +75,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if ask.quantities:
         below = [c for c in ask.where if any(path(ask.head, t) is None for t in tables_of(c))]
         found.append(("conditions on rows below", 0.12 * len(below)))
+        numbers = [t for c in below for t in tables_of(c) if t in nouns.vocabulary.weights]
+        # How many children are there in rural areas is no question for how many areas there are.
+        found.append(("things told by rows of numbers", 0.5 * len(numbers)))
     for condition in ask.where:
         tables = tables_of(condition)
         if any(path(ask.head, t) is None and path(t, ask.head) is None for t in tables):

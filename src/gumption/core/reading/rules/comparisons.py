@@ -29,7 +29,7 @@ def _from_to(one: Part, two: Part) -> Versus | None:
     return _versus(two, one)
 
 
-def _ends(span: Span) -> Versus | None:
+def ends_of(span: Span) -> Versus | None:
     """The last year of a longer time held against the first; or the last month, within a year."""
     if span.part is not None or span.low is None or span.high is None:
         return None
@@ -54,7 +54,7 @@ def _ends(span: Span) -> Versus | None:
 
 
 def _moved(measured: Measured | None, sign: str, span: Span) -> Moved | None:
-    versus = _ends(span)
+    versus = ends_of(span)
     return Moved(measured, sign == "+", versus) if versus is not None else None
 
 
@@ -69,6 +69,17 @@ def _since(span: Span) -> Versus | None:
     high = months_later(low, months) - dt.timedelta(days=1) if whole else low + length - dt.timedelta(days=1)
     base, later = (m.Within(m.EventTime(), a, b) for a, b in ((span.low, span.high), (low, high)))
     return Versus(later, base)
+
+
+def _to_the_last(span: Span) -> Versus | None:
+    """A year held against the last that there is."""
+    if span.part is not None or span.low is None or (span.low.month, span.low.day) != (1, 1):
+        return None
+    if span.high is not None and (span.high.year != span.low.year or (span.high.month, span.high.day) != (12, 31)):
+        return None
+    last = m.Compared("=", m.EventTime(), m.Aggregated("max", m.EventTime()))
+    base = m.Within(m.EventTime(), span.low, dt.date(span.low.year, 12, 31))
+    return Versus(last, base)
 
 
 def _which_moved(noun: Noun, sign: str, span: Span) -> tuple[Grouped, Moved] | None:
@@ -149,26 +160,28 @@ RULES = (
     Rule(
         "VERSUS_",
         "change|changed since|from|on|over TIME",
-        lambda s: _ends(s) or _since(s),
+        lambda s: ends_of(s) or _to_the_last(s) or _since(s),
         ("change since last month",),
         weight=0.35,
     ),
-    Rule("VERSUS_", "changed between|from|over? TIME", _ends, ("changed between 2018 and 2024",), weight=0.35),
+    Rule("VERSUS_", "changed between|from|over? TIME", ends_of, ("changed between 2018 and 2024",), weight=0.35),
     Rule(
-        "VERSUS_", "GREW between|from|over? TIME", lambda _, s: _ends(s), ("rose between 2015 and 2024",), weight=0.12
+        "VERSUS_", "GREW between|from|over? TIME", lambda _, s: ends_of(s), ("rose between 2015 and 2024",), weight=0.12
     ),
     Rule(
         "VERSUS_",
         "GREW by? most|least|fastest|slowest between|from|over? TIME",
-        lambda _, s: _ends(s),
+        lambda _, s: ends_of(s),
         ("grew most from 2018 to 2024",),
         weight=-0.2,
     ),
-    Rule("VERSUS_", "GROWTH of? between|from|over? TIME", lambda _, s: _ends(s), ("growth 2010 to 2024",), weight=0.12),
+    Rule(
+        "VERSUS_", "GROWTH of? between|from|over? TIME", lambda _, s: ends_of(s), ("growth 2010 to 2024",), weight=0.12
+    ),
     Rule(
         "VERSUS_",
         "GROWTH of? E between|from|over? TIME",
-        lambda _, e, s: (v, e) if (v := _ends(s)) else None,
+        lambda _, e, s: (v, e) if (v := ends_of(s)) else None,
         ("growth of fee 2010 to 2024",),
         weight=0.15,
     ),

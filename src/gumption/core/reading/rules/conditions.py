@@ -18,6 +18,7 @@ from gumption.core.reading.pieces import (
     Never,
     Noun,
     Part,
+    Rated,
     Ratio,
     Reached,
     Values,
@@ -549,6 +550,13 @@ RULES = (
         lambda _, q: Held(q, ">", 0.0) if isinstance(q.quantity, m.Combined) and q.quantity.op == "-" else None,
         ("with total fee less total cost",),
         weight=-0.1,
+    ),
+    Rule(
+        "H",
+        "CMP N %|percent|pct of? their|its|the|all? E",
+        lambda op, n, e: Held(Rated(e.expr), op, n),
+        ("more than 25 % of seats",),
+        weight=0.2,
     ),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
     Rule(

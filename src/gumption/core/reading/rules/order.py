@@ -20,6 +20,8 @@ from gumption.core.reading.pieces import (
     Versus,
     Worked,
 )
+from gumption.core.reading.rules.comparisons import ends_of
+from gumption.core.reading.times import Span
 
 
 def _number(top: Top, number: float) -> Top | None:
@@ -95,6 +97,13 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     if len(times) == 2 and not pair:
         return None
     return Top(sign == "+"), *((said,) if said is not None else ()), *pair
+
+
+def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What grew or shrank fastest over a time."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    versus = ends_of(next(p for p in parts if isinstance(p, Span)))
+    return (Top(sign == "+", noun=noun), versus) if versus is not None else None
 
 
 def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object, ...]:
@@ -225,6 +234,24 @@ RULES = (
             ("GREW by? MOST between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
             ("GREW MOST in|of? E between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
             ("SUP CHG in|of? E|CNT|NP between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
+        )
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"fastest|slowest|quickest {word} {what}",
+            lambda *p, s=sign: _growing(s, p),
+            (example,),
+            weight=0.45,
+        )
+        for word, sign, what, example in (
+            ("growing|rising", "+", "NP between|from|over|since? TIME", "fastest growing clinics from 2024 to 2025"),
+            (
+                "falling|shrinking|declining",
+                "-",
+                "NP between|from|over|since? TIME",
+                "fastest shrinking clinics from 2024 to 2025",
+            ),
         )
     ),
     *(
