@@ -298,8 +298,13 @@ class Draft:
         return any(w in words for w in self.words[max(self.edges[place].start - 1, 0) : self.edges[place].end])
 
     def asks(self) -> list[str]:
-        """What the words that ask are asking: list, which, who, where, when."""
-        return [a.what for _, a in self.of(Asking)]
+        """What the words that ask are asking: list, which, who, where, when; clients who are late are no question."""
+        return [a.what for i, a in self.of(Asking) if a.what not in ("who", "where") or not self._follows_noun(i)]
+
+    def _follows_noun(self, place: int) -> bool:
+        if not place or self.edges[place - 1].end != self.edges[place].start:
+            return False
+        return any(i == place - 1 and not n.unknown for i, n in self.of(Noun))
 
 
 def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:

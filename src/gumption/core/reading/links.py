@@ -38,6 +38,7 @@ from gumption.core.reading.vocabulary import (
 )
 
 LONGEST = 6
+LONGEST_PHRASE = 10
 KEPT = 5
 _LONGEST_THERE = {
     tuple(p.split())
@@ -138,8 +139,12 @@ class Linker:
 
     def _runs_forward(self, pair: tuple[ColumnKey, ColumnKey]) -> bool:
         """False where the data say that the second is no end of the first: it begins before that does."""
-        first, last = (self.vocabulary.column(k).low for k in pair)
-        return first is None or last is None or str(first)[:10] <= str(last)[:10]
+        first, last = (self.vocabulary.column(k) for k in pair)
+        if None in (first.low, first.high, last.low, last.high) or first.type is Type.TIME:
+            return True
+        # What has begun lately may not have ended yet.
+        begins, ends = (str(first.low)[:10], str(last.low)[:10]), (str(first.high)[:10], str(last.high)[:10])
+        return begins[0] <= begins[1] and (pair[0].table == pair[1].table or ends[0] <= ends[1])
 
     def edges(self, tokens: list[Token]) -> list[Edge]:
         found: list[Edge] = []
@@ -150,6 +155,10 @@ class Linker:
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
                 found.extend(self._weighed(e) for e in self._span(tokens, start, end))
+            for end in range(start + LONGEST + 1, min(start + LONGEST_PHRASE, len(tokens)) + 1):
+                lowers = tuple(t.lower for t in tokens[start:end])
+                for category, payload in lexicon.phrases().get(lowers, ()):
+                    found.append(Edge(category, start, end, payload, 0.9 + 0.01 * (end - start - 1)))
         found = [
             dataclasses.replace(e, score=e.score - 0.35)
             if e.category in ("T", "C") and e.start and tokens[e.start - 1].lower in ("we", "they", "you", "i")
@@ -183,6 +192,10 @@ class Linker:
         if edge.category == "V" and before in _ASKED_OF and tokens[edge.start].text == tokens[edge.start].lower:
             if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
                 return dataclasses.replace(edge, score=edge.score - 0.45)
+        after = tokens[edge.end].lower if edge.end < len(tokens) else ""
+        if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
+            if tokens[edge.start].lower == "running":
+                return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
@@ -319,7 +332,7 @@ class Linker:
                 score -= 0.4
             if len(lowers) == 1 and lowers[0].endswith("ed") and not self._is_spelled(lowers[0], table):
                 # What was invoiced is no other word for the invoices themselves.
-                score -= 0.15
+                score -= 0.15 if score >= 0.97 else 0.35
             time = self.vocabulary.table(table).time_column
             if time is not None and not lowers[0].endswith("s"):
                 # The month of the performance is that of its day.
@@ -961,6 +974,9 @@ _LOADED = frozenset(
      "refunds", "save", "saved", "saves", "grant", "granted", "request", "requested", "award", "awarded"]
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
+_RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])
+_DEALT = frozenset(["receipt", "order", "invoice", "basket", "transaction", "docket", "booking"])
+"""What several rows may be of, and is told by its number."""
 _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )
@@ -1110,9 +1126,9 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
     if column.type.is_number:
         if column.role in (Role.IDENTIFIER, Role.LINK):
             # Whoever gave it another name may mean a number all the same.
-            return [("C", 0.85), ("CU", 0.9), *([("M", 0.8)] if column.synonyms else [])]
+            return [("C", 0.85), *([("M", 0.8)] if column.synonyms else [])]
         if column.role is Role.CODE:
-            many = not is_yearly(column) and column.distinct > 60
+            many = not is_yearly(column) and (column.distinct > 60 or bool(_DEALT & set(name_parts(column.name))))
             return [
                 ("C", 1.0),
                 ("M", 0.8),
@@ -1124,8 +1140,7 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
         counted = column.role is Role.QUANTITY and column.name.lower().endswith("s")
         return [("M", 1.0), *([("C", 0.5 if counted else 0.75)] if few else [])]
     # Whoever names what a key points at means that, not the key.
-    keyed = column.role in (Role.LINK, Role.IDENTIFIER)
-    return [("C", 0.85 if column.role is Role.LINK and _coded(column) else 1.0), *([("CU", 0.9)] if keyed else [])]
+    return [("C", 0.85 if column.role is Role.LINK and _coded(column) else 1.0)]
 
 
 def _coded(column: Column) -> bool:

@@ -54,6 +54,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     found.append(("no number", 2.0))
             case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
                 found.append(("a gap where there is none", 0.4))
+            case m.Is(column=key, values=values) if (
+                len(values) > 1 and len(set(values)) >= nouns.column(key).distinct and m.Col(key) not in ask.groups
+            ):
+                # How many men and women there are asks for each of them.
+                found.append(("a condition that leaves nothing out", 0.4))
             case m.Is(column=key, values=values):
                 if nouns.column(key).role is Role.TEXT and len(values) > 3:
                     found.append(("part of free text", 0.2))

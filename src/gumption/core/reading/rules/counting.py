@@ -100,7 +100,7 @@ RULES = (
         ("how many dogs",),
         weight=0.1,
     ),
-    Rule("CNTX", "COUNT V and|& V", lambda _, a, b: _each_of(a, b), ("how many dogs and cats",), weight=0.15),
+    Rule("CNTX", "COUNT V and|& V", lambda _, a, b: _each_of(a, b), ("how many dogs and cats",), weight=0.0),
     Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
     *(
         Rule("SOME", pattern, lambda *p: _some(p[-1]), (example,), weight=weight)

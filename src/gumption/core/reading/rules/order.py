@@ -99,6 +99,15 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     return Top(sign == "+"), *((said,) if said is not None else ()), *pair
 
 
+def _of_most(most: tuple[object, ...], noun: Noun) -> tuple[object, ...] | None:
+    """The most hired tools: of the tools there are most hires."""
+    top, counted = most[0], most[1] if len(most) == 2 else None
+    if not isinstance(top, Top) or not isinstance(counted, Counted) or counted.noun == noun:
+        return None
+    named = _of(top, noun)
+    return (named, counted) if named is not None else None
+
+
 def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What grew or shrank fastest over a time."""
     noun = next(p for p in parts if isinstance(p, Noun))
@@ -300,9 +309,16 @@ RULES = (
     Rule(
         "TOPX",
         "TOPX NP",
-        lambda t, n: (u, *t[1:]) if isinstance(t[0], Top) and (u := _of(t[0], n)) else None,
+        lambda t, n: _of_most(t, n),
         ("most visited clinics",),
         weight=0.1,
+    ),
+    Rule(
+        "TOPX",
+        "STATE MOST NP",
+        lambda k, s, n: (Top(s == "+", counts=True), Counted(n), k),
+        ("overdue the most visits",),
+        weight=0.2,
     ),
     Rule("TOPX", "STATE MOST", lambda k, s: (Top(s == "+", counts=True), k), ("overdue most",), weight=0.2),
     Rule("TOPX", "TOP UNIT", _unit_top, ("busiest weekday",), weight=0.15),
