@@ -95,6 +95,7 @@ _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
 )
+_YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
@@ -1576,6 +1577,13 @@ class Assembler:
     def _beside(
         self, draft: Draft, besides: list[tuple[int, Beside]], quantities: list[m.Quantity], groups: list[m.Expr]
     ) -> list[m.Quantity]:
+        kinds = {b.kind for _, b in besides}
+        if "share" in kinds and kinds & {"change", "change_percent", "year_before"}:
+            # Growth in per cent is no share.
+            draft.used.update(i for i, _ in besides)
+            besides = [
+                (i, Beside("change_percent") if b.kind == "change" else b) for i, b in besides if b.kind != "share"
+            ]
         for i, beside in besides:
             draft.used.add(i)
             if _change_among(quantities) is not None:
@@ -1588,7 +1596,9 @@ class Assembler:
                 beside = Beside("change_percent")
             if beside.kind in m.ALONG_TIME:
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
-                if not timed:
+                if not timed and (_YEARLY & set(draft.words) or "year on year" in " ".join(draft.words)):
+                    groups.insert(0, m.PartOf("year", m.EventTime()))
+                elif not timed:
                     groups.insert(0, m.PartOf(self.nouns.grain(self._head(draft, quantities, groups)), m.EventTime()))
                     draft.cost("silent months", 0.2)
             elif not groups:
@@ -1787,6 +1797,13 @@ class Assembler:
                 return self._who(draft, who)
             return None
         _, place, noun = min(nouns, key=lambda n: n[0])
+        by = [t.by for i, t in draft.of(Top) if i == top and isinstance(t.by, m.Col)]
+        if "who" in draft.asks() and by and noun.table == by[0].key.table:
+            # Who completed the most hours of training is asked about people.
+            person = self._who(draft, "who")
+            if person is not None and person.key is not None and not self.nouns.tells_rows(person.key):
+                draft.used.add(place)
+                return person
         draft.used.add(place)
         return noun
 
@@ -1809,9 +1826,16 @@ class Assembler:
         number: int,
     ) -> m.Ask | None:
         by = top.by
+        rows = subject is not None and bool(subject.unknown)
         if subject is not None and subject.unknown:
             draft.cost("rows by another word", 0.25)
             subject = None
+        if rows and by is not None and groups and self._each(draft):
+            # The biggest hit in every genre is one film of each.
+            head = self._head(draft, by)
+            if all(self.catalogue.path(head, t) is not None for g in groups for t in tables_of(g)):
+                order = (m.Order(by, top.descending),)
+                return m.Ask(head, where, shows=tuple(groups), order=order, limit=number, per=len(groups))
         if subject is None and by is not None and top.number is None and groups and self._each(draft):
             # "The longest wait at each clinic" is one value for each.
             return None

@@ -103,14 +103,18 @@ def _is_yes_no(column: Column) -> bool:
 
 
 def _named(vocabulary: Vocabulary, table: str, names: str) -> list[Column]:
-    """Columns of a table that are called one of the names, the first name first."""
+    """Columns of a table that are called one of the names, the first name first; else those that are described so."""
+    return _matching(vocabulary, table, names, described=False) or _matching(vocabulary, table, names, described=True)
+
+
+def _matching(vocabulary: Vocabulary, table: str, names: str, *, described: bool) -> list[Column]:
     found: dict[str, Column] = {}
     for name in names.split("|"):
         wanted = tuple(stem(w) for w in name.split("_"))
         for column in vocabulary.table(table).columns:
             words = vocabulary.columns[ColumnKey(table, column.name)]
             if all(
-                any(w == p or (len(w) >= 4 and p.startswith(w)) for p in (*words.full, *words.described))
+                any(w == p or (len(w) >= 4 and p.startswith(w)) for p in (words.described if described else words.full))
                 for w in wanted
             ):
                 found.setdefault(column.name, column)

@@ -11,6 +11,7 @@ from gumption.core.reading.pieces import (
     Counted,
     Direction,
     Grouped,
+    Held,
     Measured,
     Noun,
     Part,
@@ -97,6 +98,19 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     if len(times) == 2 and not pair:
         return None
     return Top(sign == "+"), *((said,) if said is not None else ()), *pair
+
+
+def _participle_most(number: float, noun: Noun, word: str, sign: str) -> tuple[object, ...] | None:
+    """The ten books borrowed most: there are most of what was done to them."""
+    top = _number(Top(sign == "+", counts=True, noun=noun), number)
+    return (top,) if top is not None and word.lower().endswith(("ed", "en", "ld", "nt")) else None
+
+
+def _per_unit(top: Top, unit: m.Expr) -> Top | None:
+    """The cheapest per kilo."""
+    if top.by is None or top.counts or top.by == unit:
+        return None
+    return dataclasses.replace(top, by=m.Arithmetic("/", top.by, unit))
 
 
 def _of_most(most: tuple[object, ...], noun: Noun) -> tuple[object, ...] | None:
@@ -283,6 +297,13 @@ RULES = (
         ("five clinics that earned most",),
         weight=0.2,
     ),
+    Rule(
+        "TOP",
+        "SUP per E|TOLD",
+        lambda t, e: _per_unit(t, e.expr if isinstance(e, Measured) else e[1]),
+        ("most expensive per seat",),
+        weight=0.27,
+    ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
     Rule(
@@ -320,11 +341,35 @@ RULES = (
         ("overdue the most visits",),
         weight=0.2,
     ),
+    Rule(
+        "TOPX",
+        "N NP W MOST",
+        lambda n, p, w, s: _participle_most(n, p, w, s),
+        ("five clinics visited most",),
+        weight=0.2,
+    ),
     Rule("TOPX", "STATE MOST", lambda k, s: (Top(s == "+", counts=True), k), ("overdue most",), weight=0.2),
     Rule("TOPX", "TOP UNIT", _unit_top, ("busiest weekday",), weight=0.15),
     *(
         Rule("TOP", f"{word} TOP", lambda t, s=skip: dataclasses.replace(t, skip=s), (f"{word} heaviest",), weight=0.2)
         for word, skip in _ORDINALS
+    ),
+    *(
+        Rule(
+            "BESX",
+            f"RANK T|C {middle} by|on|in their|its|the? {what}",
+            lambda *p: (
+                *_placed(next(x for x in p if isinstance(x, Noun)), p[-1]),
+                *(x for x in p if isinstance(x, (Part, Held))),
+            ),
+            (example,),
+            weight=0.35,
+        )
+        for middle, what, example in (
+            ("K|H", "Q", "rank the clinics with more than 2 visits by their average fee"),
+            ("K|H", "E", "rank the clinics in France by fee"),
+            ("K|H", "CNT", "rank the clinics in France by number of visits"),
+        )
     ),
     Rule("BESX", "RANK T|C by|on|in E", lambda _, n, e: _placed(n, e), ("rank the clinics by fee",), weight=0.3),
     Rule(

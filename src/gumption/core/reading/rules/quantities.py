@@ -10,6 +10,7 @@ from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
     Function,
+    Grouped,
     Joined,
     Measured,
     Noun,
@@ -185,6 +186,15 @@ def _end(function: str, noun: Noun) -> Worked | None:
     return Worked(m.Aggregated(function, m.Col(noun.key))) if noun.key is not None else None  # type: ignore[arg-type]
 
 
+def _when_each(parts: tuple[object, ...], function: str) -> tuple[Worked, Grouped] | None:
+    """When something of each of several things happened first or last."""
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    table = nouns[0].table if len(nouns) > 1 else None
+    if len(nouns) > 1 and table is None:
+        return None
+    return Worked(m.Aggregated(function, m.EventTime(), table)), Grouped(nouns[-1])  # type: ignore[arg-type]
+
+
 def _covered(noun: Noun) -> tuple[Worked, Worked] | None:
     first, last = _end("min", noun), _end("max", noun)
     return (first, last) if first is not None and last is not None else None
@@ -267,6 +277,12 @@ RULES = (
         lambda n: Measured(m.Col(n.key)),
         ("what they paid",),
         weight=0.25,
+    ),
+    Rule(
+        "E", "what a|an|the|each|every T|C MV", lambda _, n: Measured(m.Col(n.key)), ("what a visit paid",), weight=0.25
+    ),
+    Rule(
+        "E", "pounds|pound|euros|euro|dollars|dollar MV", lambda n: Measured(m.Col(n.key)), ("pounds paid",), weight=0.1
     ),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
     Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
@@ -371,6 +387,23 @@ RULES = (
     Rule("QX", "BOXPLOT of|for? E", lambda _, e: _five(e), ("box plot of fee",), weight=0.3),
     Rule("Q", "interquartile range of|for? E", _interquartile, ("interquartile range of fee",), weight=0.35),
     Rule("Q", "iqr of|for? E", _interquartile, ("iqr of fee",), weight=0.35),
+    *(
+        Rule("BESX", pattern, lambda *p, f=function: _when_each(p, f), (example,), weight=0.3)
+        for pattern, function, example in (
+            ("WHEN did|was|were|has each|every T|C last", "max", "when was each clinic last"),
+            (
+                "WHEN did|was|were|has the? last T for|of|at|in each|every T|C",
+                "max",
+                "when was the last visit of each clinic",
+            ),
+            ("WHEN did|was|were|has each|every T|C first", "min", "when was each clinic first"),
+            (
+                "WHEN did|was|were|has the? first T for|of|at|in each|every T|C",
+                "min",
+                "when was the first visit of each clinic",
+            ),
+        )
+    ),
     Rule("Q", "first|earliest|oldest D", lambda n: _end("min", n), ("first visit date",), weight=0.02),
     Rule("Q", "last|latest|newest D", lambda n: _end("max", n), ("last visit date",), weight=0.02),
     Rule("QX", "date|dates|period range|span|covered of|for|by? T", _covered, ("date range of visits",), weight=0.35),
@@ -564,6 +597,13 @@ RULES = (
     Rule("QX", "T OR E", lambda t, _, e: (Counted(t), _total(e)), ("visits and fee",), weight=0.04),
     Rule("QX", "CNT OR E", lambda c, _, e: (c, _total(e)), ("number of visits and fee",), weight=0.06),
     Rule("QX", "E OR T", lambda e, _, t: (_total(e), Counted(t)), ("fee and visits",), weight=0.0),
+    Rule(
+        "QX",
+        "E beside|against|next|alongside to? E",
+        lambda a, b: (_total(a), _total(b)) if a != b else None,
+        ("fee next to cost",),
+        weight=0.15,
+    ),
     Rule("QX", "E OR E", lambda a, _, b: (_total(a), _total(b)) if a != b else None, ("fee and cost",), weight=0.04),
     Rule("QX", "latest|newest|current|present E", _latest, ("latest fee",), weight=0.2),
     Rule("QX", "most recent E", _latest, ("most recent fee",), weight=0.25),
