@@ -252,6 +252,12 @@ def _as_shown(value: object, category: str) -> object:
             return value
 
 
+def _is_along(quantity: m.Quantity, kind: str) -> bool:
+    """True where a quantity is seen so already: growth year on year is said twice."""
+    kinds = {"change_percent", "year_before"} if kind in ("change_percent", "year_before") else {kind}
+    return isinstance(quantity, m.Along) and quantity.kind in kinds
+
+
 def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
@@ -1586,7 +1592,7 @@ class Assembler:
             ]
         for i, beside in besides:
             draft.used.add(i)
-            if _change_among(quantities) is not None:
+            if _change_among(quantities) is not None or all(_is_along(q, beside.kind) for q in quantities):
                 continue
             if beside.kind == "year_before" and any(isinstance(g, m.PartOf) and g.unit == "year" for g in groups):
                 # Of years, the year before is the one before.

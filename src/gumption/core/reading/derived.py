@@ -39,6 +39,16 @@ _WHOLE = _stems("total overall full")
 BIRTH = _stems("birth born birthday")
 _BEGUN = _stems("installed acquired bought built made opened founded established registered launched")
 
+_OPPOSED = (
+    ("exports export", "imports import", ("trade balance", "balance of trade", "net exports", "net trade", "balance")),
+    ("income receipts revenue", "expenditure expense expenses spending costs payments outgoings",
+     ("balance", "net income", "surplus", "net", "net position", "income less expenditure")),
+    ("credit", "debit", ("balance", "net", "net movement")),
+    ("inflow inflows", "outflow outflows", ("net flow", "net inflow", "balance")),
+    ("births birth", "deaths death", ("natural change", "births less deaths")),
+)  # fmt: skip
+"""What is set against what, and what is left of it is called."""
+
 PROFIT = (
     "profit",
     "profits",
@@ -229,6 +239,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
         yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
+        yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _wages(vocabulary, table, held)
@@ -297,6 +308,27 @@ def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr,
                     (phrase, amount, 0.86) for phrase in (told["part"].strip(), f"{told['part'].strip()} amount")
                 )
                 break
+
+
+def _balances(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What comes in less what goes out, of rows that say which they are."""
+    amount = vocabulary.weights.get(table) or next(
+        (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure and c.role is Role.MONEY),
+        None,
+    )
+    if amount is None:
+        return
+    for column in vocabulary.table(table).columns:
+        if column.type is not Type.TEXT or not 2 <= column.distinct <= 6:
+            continue
+        stems = {word_stems(v): v for v in column.values}
+        for more, less, phrases in _OPPOSED:
+            one = next((stems[w] for w in ((stem(p),) for p in more.split()) if w in stems), None)
+            two = next((stems[w] for w in ((stem(p),) for p in less.split()) if w in stems), None)
+            if one is not None and two is not None:
+                key = ColumnKey(table, column.name)
+                came, went = (m.Aggregated("sum", m.Col(amount), where=(m.Is(key, (v,)),)) for v in (one, two))
+                yield from ((phrase, m.Combined("-", came, went), 0.9) for phrase in phrases)
 
 
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:

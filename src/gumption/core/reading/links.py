@@ -290,7 +290,12 @@ class Linker:
         if len(lowers) == 1 and lowers[0] in lexicon.prepositions() | {"since", "until", "during"}:
             return
         named = None
-        operating = lowers in lexicon.phrases() or any(lowers[:n] in lexicon.phrases() for n in range(2, len(lowers)))
+        changing = len(lowers) > 1 and any(c in _CHANGING for c, _ in lexicon.phrases().get(lowers[:1], ()))
+        operating = (
+            changing
+            or lowers in lexicon.phrases()
+            or any(lowers[:n] in lexicon.phrases() for n in range(2, len(lowers)))
+        )
         measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), _MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
@@ -974,6 +979,7 @@ _LOADED = frozenset(
      "refunds", "save", "saved", "saves", "grant", "granted", "request", "requested", "award", "awarded"]
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
+_CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
 _RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])
 _DEALT = frozenset(["receipt", "order", "invoice", "basket", "transaction", "docket", "booking"])
 """What several rows may be of, and is told by its number."""

@@ -117,6 +117,8 @@ _FRACTIONS = frozenset(
 _PRICES = frozenset(
     stem(w) for w in ["price", "prices", "rate", "rates", "wage", "wages", "salary", "index", "temperature"]
 )
+_INDICES = frozenset(stem(w) for w in ["index", "indices", "rates", "percentages", "ratios"])
+"""Words for tables whose figures are never added up."""
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
 _WHOLES = tuple(
     stem(w)
@@ -431,7 +433,8 @@ class Nouns:
                 column = self.column(key)
                 priced = any(set(s) & _PRICES for s in words.synonyms)
                 said = {*words.full, *words.described[:1]}
-                averaged = (bool(_AVERAGES & said) or priced) and column.aggregate is None
+                indexed = bool(_INDICES & set(self.vocabulary.tables[key.table].parts))
+                averaged = (bool(_AVERAGES & said) or priced or indexed) and column.aggregate is None
                 small = column.type.is_number and column.type is not Type.INTEGER and column.high is not None
                 fraction = small and float(column.high or 0) <= 1.0
                 shared = fraction and bool(said & _FRACTIONS) and column.aggregate is None

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import dataclasses
 import functools
+import itertools
+import math
 import re
 from collections import defaultdict
 from dataclasses import dataclass
@@ -236,6 +238,16 @@ _COUNTED = frozenset(
 )
 
 
+def _is_cube(table: Table, told: list[Column]) -> bool:
+    """True for a table with one row for every combination of what it is told by: each row is a figure, and no thing."""
+    for size in range(2, min(len(told), 6) + 1):
+        for chosen in itertools.combinations(told[:8], size):
+            cells = math.prod(c.distinct for c in chosen)
+            if table.rows <= cells <= table.rows * 1.03:
+                return True
+    return False
+
+
 def _starts_months(column: Column) -> bool:
     """True for dates that are first days of a month: the row is of a whole period."""
     return all(end is not None and end[8:10] == "01" for end in (column.low, column.high))
@@ -350,7 +362,10 @@ class Vocabulary:
                 if wanted & {*words.parts, *words.described}:
                     return ColumnKey(table.name, column.name)
         only = len(numbers) == 1 and sum(c.is_measure for c in table.columns) == 1
-        return ColumnKey(table.name, numbers[0].name) if only else None
+        if only:
+            return ColumnKey(table.name, numbers[0].name)
+        added = [c for c in table.columns if c.is_measure and c.role.is_summed]
+        return ColumnKey(table.name, added[0].name) if added and _is_cube(table, told) else None
 
     def is_told_again(self, name: str) -> bool:
         """True for a table without a key that tells of each of its things once a period."""

@@ -140,13 +140,13 @@ RULES = (
     Rule("VERSUS_", "from K to K", _from_to, ("from 2024 to 2025",), weight=0.1),
     Rule("VERSUS_", "K to K", _from_to, ("2024 to 2025",), weight=0.0),
     Rule(
-        "VERSUS_", "K and K", lambda a, b: _versus(b, a) if a.kind == "time" else None, ("2024 and 2025",), weight=-0.05
+        "VERSUS_", "K and K", lambda a, b: _versus(b, a) if a.kind == "time" else None, ("2024 and 2025",), weight=0.05
     ),
     Rule("VERSUS_", "between K and K", lambda a, b: _versus(b, a), ("between 2024 and 2025",), weight=-0.05),
     Rule(
         "VERSUS_",
         "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME",
-        _since,
+        lambda s: _to_the_last(s) or _since(s),
         ("up on last month",),
         weight=0.35,
     ),
@@ -164,7 +164,13 @@ RULES = (
         ("change since last month",),
         weight=0.35,
     ),
-    Rule("VERSUS_", "changed between|from|over? TIME", ends_of, ("changed between 2018 and 2024",), weight=0.35),
+    Rule(
+        "VERSUS_",
+        "changed between|from|over? TIME",
+        lambda s: ends_of(s) or _to_the_last(s),
+        ("changed between 2018 and 2024",),
+        weight=0.35,
+    ),
     Rule(
         "VERSUS_", "GREW between|from|over? TIME", lambda _, s: ends_of(s), ("rose between 2015 and 2024",), weight=0.12
     ),
@@ -190,7 +196,7 @@ RULES = (
         "where|whose|that|which|with? E GREW TIME",
         lambda e, g, s: _moved(e, g, s),
         ("where fee fell between 2015 and 2024",),
-        weight=0.3,
+        weight=0.45,
     ),
     Rule(
         "MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2

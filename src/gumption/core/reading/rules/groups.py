@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Part, Values
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Part, Values, Worked
 
 
 def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
@@ -85,6 +85,17 @@ _SIMPLE: tuple[tuple[m.Unit, str, str], ...] = (
 )
 
 
+def _over_periods(function: str, measured: Measured | Noun, unit: m.Unit) -> Worked | None:
+    """The average monthly takings are of the totals of months."""
+    if isinstance(measured, Measured):
+        inner = m.Aggregated("sum", measured.expr)
+    elif measured.table is not None:
+        inner = m.Aggregated("count", table=measured.table)
+    else:
+        return None
+    return Worked(m.OverGroups(function, inner, m.PartOf(unit, m.EventTime())))  # type: ignore[arg-type]
+
+
 def _time_rules() -> tuple[Rule, ...]:
     rules: list[Rule] = []
     for unit, nouns, adverbs in _SIMPLE:
@@ -92,6 +103,13 @@ def _time_rules() -> tuple[Rule, ...]:
         rules += [
             Rule("UNIT", nouns, lambda u=unit: u, (noun,)),
             Rule("G", f"{adverbs}", lambda u=unit: _unit(u), (adverbs.split("|")[0],), weight=0.9),
+            Rule(
+                "Q",
+                f"AGG {adverbs} E|T",
+                lambda f, e, u=unit: _over_periods(f, e, u) if f in ("mean", "median", "max", "min") else None,
+                (f"average {adverbs.split('|')[0]} fee",),
+                weight=0.35,
+            ),
             Rule("G", f"BY {nouns}", lambda _, u=unit: _unit(u), (f"by {noun}",), weight=0.1),
             Rule(
                 "G",

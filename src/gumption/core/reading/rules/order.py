@@ -252,6 +252,12 @@ RULES = (
             ("GREW by? MOST", "grew the most", 0.1),
             ("E GREW by? MOST", "fee grew the most", 0.2),
             ("GREW MOST in|of? E", "gained the most fee", 0.25),
+            ("GREW its|their|his|her|the E by? the? MOST", "cut their fee the most", 0.3),
+            (
+                "GREW its|their|his|her|the E by? the? MOST between|from K and|to K",
+                "cut their fee most between 2024 and 2025",
+                0.45,
+            ),
             ("SUP CHG in|of? E|CNT|NP", "biggest increase in fee", 0.25),
             ("E|NP GREW by? MOST between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
             ("GREW by? MOST between|from K and|to K", "grew the most between 2024 and 2025", 0.35),

@@ -643,6 +643,13 @@ RULES = (
         ("average value of a visit",),
         weight=0.2,
     ),
+    Rule(
+        "RATIO",
+        "VS as a? %|percent|percentage|share|proportion of VS",
+        lambda a, b: _heads(a, 100.0, b),
+        ("dogs as a percentage of cats",),
+        weight=0.4,
+    ),
     Rule("RATIO", "ratio of VS to VS", _heads, ("ratio of dogs to cats",), weight=0.3),
     Rule("RATIO", "VS to VS ratio", _heads, ("dog to cat ratio",), weight=0.3),
     Rule("BESX", "E|CNT per|for K T", _per_such, ("fee per overdue visit",), weight=0.25),

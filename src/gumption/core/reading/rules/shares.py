@@ -236,6 +236,13 @@ RULES: tuple[Rule, ...] = (
         ("dog visits as a share of each clinic visits",),
         weight=0.4,
     ),
+    Rule(
+        "SHR",
+        "SHARE of? K in|of|within the|all|total|overall? T|E",
+        lambda _, k, n: Shared(n, k.condition) if k.kind not in ("time", "related") else None,
+        ("share of dogs in total visits",),
+        weight=0.3,
+    ),
     Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
     Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
     Rule("Q", "how complete is|are C|D|M", lambda n: _share_known(n), ("how complete is breed",), weight=0.35),
