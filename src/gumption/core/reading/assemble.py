@@ -95,6 +95,11 @@ _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
 )
+_DOING = frozenset(
+    ["handles", "handle", "handled", "does", "did", "made", "makes", "works", "worked", "runs", "ran", "printed", "took",
+     "brewed", "served", "sold", "wrote", "taught", "built", "fixed", "recorded", "processed", "completed", "manages"]
+)  # fmt: skip
+"""What is done by those who work there, not by those who buy."""
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
@@ -521,7 +526,21 @@ class Assembler:
             came = self.nouns.came_of(value.planned.expr)
             if came is not None:
                 return Part(m.Compared(value.op, came, value.planned.expr), "number")
+        if isinstance(value, Part):
+            gap = value.condition.item if isinstance(value.condition, m.Not) else value.condition
+            nothing = self._says_none(gap.column) if isinstance(gap, m.Missing) else ()
+            if nothing and isinstance(gap, m.Missing) and not self.nouns.column(gap.column).missing:
+                # With an allergy: not those where it says that there is none.
+                none = m.Is(gap.column, nothing)
+                return Part(m.Not(none) if isinstance(value.condition, m.Not) else none, value.kind)
         return value
+
+    def _says_none(self, key: m.ColumnKey) -> tuple[str, ...]:
+        """The values of a category by which it says that there is none."""
+        column = self.nouns.column(key)
+        if column.type is not Type.TEXT or column.distinct > 60:
+            return ()
+        return tuple(v for v in column.values if v.strip().lower() in ("none", "no", "nil", "n/a", "nothing", "-"))
 
     def _variants(self, ask: m.Ask, draft: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """The same with another date for when things happened, where the table has several."""
@@ -604,9 +623,13 @@ class Assembler:
         named += [n.key.table for _, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
         for i, never in nevers:
             head = next((t for t in named if self.nouns.children(t)), None)
+            if head is None:
+                head = next(
+                    (n.key.table for _, n in draft.of(Noun) if n.key and self.nouns.children(n.key.table)), None
+                )
             told = [n.key for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
             when = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
-            above = any(self.nouns.is_about(c, never.verb) for k in told[:1] for c in self.nouns.children(k.table))
+            above = any(event_time(self.catalogue, c) for k in told[:1] for c in self.nouns.children(k.table))
             if head is None and told and when and not above:
                 # Species not seen this year have no row of it.
                 found = [c for c in found if c not in when]
@@ -1108,6 +1131,12 @@ class Assembler:
         quantities, skip = with_shares
         besides = draft.of(Beside)
         versus_said = bool(draft.of(Versus))
+        if not groups and not versus_said and [b.kind for _, b in besides] == ["share"]:
+            shared = self._share_of_such(draft, quantities)
+            if shared is not None:
+                draft.used.add(besides[0][0])
+                quantities, besides = [shared], []
+                skip = [*skip, *shared.condition]
         if not quantities and not groups and not besides and versus_said:
             head = self._head(draft)
             named = [i for i, _ in self._tables_named(draft)]
@@ -1157,7 +1186,9 @@ class Assembler:
         where = self._conditions(draft, skip)
         silent = draft.features.get("silent count") is not None
         totals: tuple[m.Having, ...] = ()
-        if silent and groups and not besides and not versus_said:
+        named_rows = {t for _, t in self._tables_named(draft)}
+        own_rows = any(isinstance(c, m.Compared) and set(tables_of(c.left)) <= named_rows != set() for c in where)
+        if silent and groups and not besides and not versus_said and not own_rows:
             where, totals = self._kept_by_totals(draft, where, groups)
             if totals:
                 quantities = [h.quantity for h in totals]
@@ -1438,6 +1469,11 @@ class Assembler:
                 # Customers of a flat table who never bought one: none of their rows is such.
                 counted = dataclasses.replace(self.nouns.counted(none.rows.table), where=none.rows.where)
                 having.append(m.Having(counted, "=", m.Number(0.0)))
+            elif (has := none or condition) and isinstance(has, m.Has) and (below := self._above_groups(tables, has)):
+                # Customers who bought a stout, or never did: of the rows that they stand on, so many are such.
+                counted = dataclasses.replace(self.nouns.counted(below), where=has.rows.where)
+                zero = m.Having(counted, "=", m.Number(0.0))
+                having.append(zero if none is not None else m.Having(counted, has.op, m.Number(has.number)))
             elif isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
                 counted = dataclasses.replace(self.nouns.counted(condition.rows.table), where=condition.rows.where)
                 having.append(m.Having(counted, condition.op, m.Number(condition.number)))
@@ -1449,6 +1485,13 @@ class Assembler:
             else:
                 kept.append(condition)
         return tuple(kept), tuple(having)
+
+    def _above_groups(self, tables: set[str], has: m.Has) -> str | None:
+        """The grouped rows, where what is there or not is told of rows that they point at."""
+        table = next(iter(tables)) if len(tables) == 1 else None
+        if table is None or not has.rows.where or table == has.rows.table:
+            return None
+        return table if self.catalogue.path(table, has.rows.table) else None
 
     def _pointing(self, tables: set[str], rows: m.Rows) -> m.ColumnKey | None:
         """The column of grouped rows that points at others."""
@@ -1571,6 +1614,18 @@ class Assembler:
                 made.append(quantity)
         return made, groups, ()
 
+    def _share_of_such(self, draft: Draft, quantities: list[m.Quantity]) -> m.ShareOf | None:
+        """Cancelled visits as a percentage are told of all visits."""
+        said = tuple(p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag", "gap"))
+        named = self._tables_named(draft)
+        if not said or len(quantities) > 1:
+            return None
+        first = quantities[0] if quantities else self.nouns.counted(named[0][1]) if named else None
+        if not isinstance(first, m.Aggregated) or first.where or first.function not in ("count", "sum"):
+            return None
+        draft.used.update(i for i, _ in named)
+        return m.ShareOf(said, first.table if first.expr is None else None, first.expr)
+
     def _last_year(self, draft: Draft, quantities: list[m.Quantity]) -> m.Within | None:
         """The last year that the data tell of."""
         time = event_time(self.catalogue, self._head(draft, quantities))
@@ -1665,7 +1720,8 @@ class Assembler:
             quantities = [self.nouns.aggregate(top.by)]
             top = dataclasses.replace(top, by=None)
         number = top.number if top.number is not None else 1
-        if top.noun is None and top.by is None and groups and top.number is not None:
+        follows = any(j == i + 1 and n == subject for j, n in draft.of(Noun)) and self._each(draft)
+        if top.noun is None and top.by is None and groups and top.number is not None and not follows:
             # "Repairs per property, top 5": the groups are what there is most of.
             if subject is not None and subject.table is not None and not quantities:
                 quantities = [self.nouns.counted(subject.table)]
@@ -1818,7 +1874,8 @@ class Assembler:
         head = self._head(draft, [*by, *(v.expr for _, v in draft.items if isinstance(v, Measured))])
         if what == "who" and self.nouns.split_name(head):
             return Noun(table=head)
-        column = self.nouns.person(head) if what == "who" else self.nouns.place(head)
+        buys = not _DOING & set(draft.words)
+        column = self.nouns.person(head, buys=buys) if what == "who" else self.nouns.place(head)
         return Noun(key=column.key) if column is not None else None
 
     def _ranked(
@@ -1966,7 +2023,7 @@ class Assembler:
         if quantities:
             quantity = quantities[0]
         elif by is not None:
-            quantity = self.nouns.aggregate(by)
+            quantity = m.Aggregated("mean", by) if top.typical else self.nouns.aggregate(by)
         elif top.counts:
             counted = rows_of is not None and self.nouns.children(rows_of)
             table = (

@@ -25,6 +25,7 @@ _PRICE = _stems("price rate fee tariff selling")
 _COST = _stems("cost costs")
 _DUE = _stems("due billed invoiced charged owed expected payable billable")
 _PAID = _stems("paid received collected settled")
+_BILLED = _stems("amount total fee gross bill invoice charge price value")
 _PERCENT_OF = re.compile(
     r"(?P<part>[a-z ]+?) (?:in|as a|as) (?:percent|per cent|percentage|%) of (?:the |their |its )?(?P<of>[a-z ]+)"
 )
@@ -97,7 +98,22 @@ AT_COST = (
     "stock value at cost",
     "stock value at cost price",
 )
-WAGES = ("wages", "wage bill", "pay", "labour cost", "labor cost", "payroll", "staff cost", "staff costs", "wage costs")
+WAGES = (
+    "value of time",
+    "time value",
+    "value of hours",
+    "cost of time",
+    "time cost",
+    "wages",
+    "wage bill",
+    "pay",
+    "labour cost",
+    "labor cost",
+    "payroll",
+    "staff cost",
+    "staff costs",
+    "wage costs",
+)
 OWED = (
     "arrears",
     "outstanding",
@@ -194,11 +210,18 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if cost is None and costs:
         cost = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), costs)
     written = revenue is not None
+    if revenue is None and price is not None and quantity is None and cost is not None and _stands_on(price, table):
+        # A job's price is what it brings in where nothing says how many there are.
+        revenue = price
     if revenue is None and price is not None and quantity is not None:
         revenue = m.Arithmetic("*", quantity, price)
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+def _stands_on(expr: m.Expr, table: str) -> bool:
+    return isinstance(expr, m.Col) and expr.key.table == table
 
 
 def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
@@ -232,6 +255,9 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
                 yield "unit " + phrase, each, 0.85
             if found.quantity is None:
                 yield from ((phrase, each, 0.6) for phrase in PROFIT)
+        if found.revenue is not None and found.revenue == found.price and not totals:
+            income = m.Aggregated("sum", found.revenue)
+            yield from ((phrase, income, 0.74) for phrase in WORTH if phrase not in ("value", "worth", "order value"))
         if found.quantity is not None and found.price is not None and not found.written and not totals:
             worth = m.Arithmetic("*", found.quantity, found.price)
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
@@ -358,6 +384,13 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
             due = due or m.Col(key)
         elif words & _PAID and not words & _DUE:
             paid = paid or m.Col(key)
+    if due is None and paid is not None:
+        amounts = (
+            m.Col(key)
+            for key, column, _ in _columns(vocabulary, table)
+            if key.table == table and column.role is Role.MONEY and vocabulary.columns[key].head in _BILLED
+        )
+        due = next((a for a in amounts if a != paid), None)
     if due is not None and paid is not None:
         rest = m.Arithmetic("-", due, paid)
         yield from ((phrase, rest, 0.86) for phrase in OWED if not held & {stem(phrase)})

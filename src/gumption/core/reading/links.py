@@ -49,6 +49,9 @@ _LONGEST_THERE = {
         "with us the longest",
         "here longest",
         "longest standing",
+        "longest running",
+        "open longest",
+        "open the longest",
     )
 }
 _EMPTY_NOUNS = frozenset(
@@ -182,6 +185,9 @@ class Linker:
         found.extend(self._in_bands(tokens))
         found.extend(self._doing(tokens, found))
         found.extend(self._undone(tokens))
+        found.extend(self._profiting(tokens))
+        found.extend(self._rated(tokens))
+        found.extend(self._owing(tokens))
         found.extend(_edges_of_bands(tokens))
         return found
 
@@ -193,9 +199,26 @@ class Linker:
             if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
                 return dataclasses.replace(edge, score=edge.score - 0.45)
         after = tokens[edge.end].lower if edge.end < len(tokens) else ""
+        if edge.category == "T" and edge.end == edge.start + 1 and before not in ("many", "of", "no", "no.", "all"):
+            table = value.table if isinstance(value, Noun) else None
+            if (
+                table is not None
+                and tokens[edge.start].stem in (INCOME_WORDS | SPENDING_WORDS)
+                and self._has_total(table)
+            ):
+                # Sales by beer are told in money, where "how many sales" counts them.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
+        if (
+            edge.category == "STATE"
+            and edge.end == edge.start + 1
+            and after in ("us", "me", "most", "the", "more", "over")
+        ):
+            if any(v.kind == "money" for v in lexicon.verbs().get(tokens[edge.start].lower, ())):
+                # Who paid us the most is asked of amounts, and not of what is paid.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
@@ -268,6 +291,9 @@ class Linker:
 
     def _names(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
         if len(lowers) == 1 and lowers[0] in _SMALL:
+            for score, table in self.vocabulary.tables_for(stems)[:1]:
+                if score >= 0.97:
+                    yield Edge("T", start, end, Noun(table=table), 0.55)
             for score, key in self.vocabulary.columns_for(stems)[:3]:
                 if self.vocabulary.column(key).type.is_time and name_parts(key.column) == [lowers[0].removesuffix("s")]:
                     # A column called month is when its rows happened, which the unit says for all tables.
@@ -280,7 +306,11 @@ class Linker:
                 elif lowers == ("time",) and self.vocabulary.column(key).is_measure and score >= 0.6:
                     # The time that is spent stands in hours.
                     yield from self._column(key, score, start, end)
-                elif self.vocabulary.columns[key].parts[:1] == stems and self.vocabulary.column(key).role is Role.CODE:
+                elif (
+                    self.vocabulary.columns[key].parts[:1] == stems
+                    and self.vocabulary.column(key).role is Role.CODE
+                    and name_parts(key.column)[-1] not in UNITS
+                ):
                     # The year of "Year Group" is no year of the calendar.
                     yield from self._column(key, 0.94, start, end)
             return
@@ -407,6 +437,31 @@ class Linker:
                         for edge in self._generic_money(stem("income"), start, end):
                             yield dataclasses.replace(edge, category="MV", score=edge.score - 0.06)
 
+    def _natural_unit(self, first: ColumnKey, last: ColumnKey) -> m.LengthUnit:
+        """Minutes or hours where two moments lie so close together at both ends of the data, else days."""
+        one, two = self.vocabulary.column(first), self.vocabulary.column(last)
+        if one.type is not Type.TIMESTAMP or two.type is not Type.TIMESTAMP:
+            return "days"
+        gaps = []
+        for begin, end in ((one.low, two.low), (one.high, two.high)):
+            if begin is None or end is None:
+                return "days"
+            gaps.append(
+                abs((dt.datetime.fromisoformat(str(end)) - dt.datetime.fromisoformat(str(begin))).total_seconds())
+            )
+        return "minutes" if max(gaps) < 3 * 3600 else "hours" if max(gaps) < 20 * 3600 else "days"
+
+    def _only_money(self, key: ColumnKey) -> bool:
+        """True where nothing else on the rows is added up in money."""
+        others = self.vocabulary.table(key.table).columns
+        return not any(c.name != key.column and c.role is Role.MONEY and c.role.is_summed for c in others)
+
+    def _has_total(self, table: str) -> bool:
+        """True where what a row comes to stands in a column of a table."""
+        return any(
+            c.is_measure and c.role is Role.MONEY and c.role.is_summed for c in self.vocabulary.table(table).columns
+        )
+
     def _is_measured_in(self, word: str, table: str) -> bool:
         """True where a word is what one column of a table measures, such as the stock in a table of stock."""
         own = [
@@ -456,6 +511,8 @@ class Linker:
             if column.is_measure and column.role.is_summed and (main or charged):
                 plain = 0.06 if {"total", "amount"} & set(words.parts) else -0.02 if words.head == "net" else 0.0
                 yield Edge("M", start, end, Noun(key=key), 0.68 + plain if main else 0.64)
+            elif words.head == "pay" and column.is_measure and column.role.is_summed and self._only_money(key):
+                yield Edge("M", start, end, Noun(key=key), 0.6)
 
     def _column(self, key: ColumnKey, score: float, start: int, end: int, *, verb: bool = False) -> Iterator[Edge]:
         column = self.vocabulary.column(key)
@@ -480,7 +537,7 @@ class Linker:
 
     def _serving(self, start: int, end: int) -> Iterator[Edge]:
         """Who has been there longest began first."""
-        ideas = tuple(stem(w) for w in ["start", "joined", "hire", "since", "signup"])
+        ideas = tuple(stem(w) for w in ["start", "joined", "hire", "since", "signup", "opened"])
         for score, key in self.vocabulary.columns_of_ideas(ideas, numeric=False, dated=True)[:3]:
             yield Edge("SUP", start, end, Top(False, by=m.Col(key)), score + 0.15)
 
@@ -509,7 +566,8 @@ class Linker:
             aged = {e for _, e in self._ages()} if adjective.dated else set()
             for score, expr in self._of_ideas(adjective):
                 # The oldest was born first, but has the most years.
-                yield Edge("SUP", start, end, Top(up != (expr in aged), by=expr), score)
+                typical = adjective.ideas[:1] in (("price",), ("cost",))
+                yield Edge("SUP", start, end, Top(up != (expr in aged), by=expr, typical=typical), score)
             if not adjective.counts:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 yield Edge("SUP", start, end, Top(up), plainly)
@@ -574,7 +632,8 @@ class Linker:
             for _, (start, end) in self.pairs:
                 if start.table != end.table:
                     continue
-                unit: m.LengthUnit = "minutes" if self.vocabulary.column(start).type is Type.TIME else "days"
+                clocked = self.vocabulary.column(start).type is Type.TIME
+                unit: m.LengthUnit = "minutes" if clocked else self._natural_unit(start, end)
                 yield 0.5, m.Length(unit, m.Col(start), m.Col(end))
 
     def _values(self, span: list[Token], start: int, end: int, before: str, *, plus: bool) -> Iterator[Edge]:
@@ -598,6 +657,10 @@ class Linker:
         found = False
         capital = span[0].text[:1].isupper() and start > 0
         named = {t for s, t in vocabulary.tables_for(tuple(t.stem for t in span)) if s >= 0.97}
+        column_called = any(
+            s >= 0.97 and vocabulary.column(k).is_measure and span[0].lower in name_parts(k.column)
+            for s, k in vocabulary.columns_for(tuple(t.stem for t in span))[:2]
+        )
         for key, values in hits.items():
             column = vocabulary.column(key)
             if small:
@@ -607,7 +670,7 @@ class Linker:
                 continue
             exact = any(v.lower() == " ".join(t.lower for t in span) for v in values)
             score = 0.96 if exact else 0.9
-            if not exact and stems == self.vocabulary.columns[key].parts:
+            if not exact and (stems == self.vocabulary.columns[key].parts or column_called):
                 # Offers are those of the column before they are what was offered.
                 score -= 0.3
             if column.role is Role.LINK:
@@ -720,13 +783,15 @@ class Linker:
                         continue
                     if is_clock and unit in ("years", "months"):
                         continue
-                    chosen: m.LengthUnit = unit if unit != "any" else ("hours" if is_clock else "days")  # type: ignore[assignment]
+                    natural = "hours" if is_clock else self._natural_unit(first, last)
+                    chosen: m.LengthUnit = unit if unit != "any" else natural  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
                     plain += 0.12 * self._names_rows_of(table, words)
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
                     if first.table != last.table:
                         ahead = last.table != table and bool(_AHEAD & {t.lower for t in tokens})
                         score += 0.2 * ahead - 0.1
+                    score -= 0.12 * any(_PROMISED & set(self.vocabulary.columns[k].full) for k in (first, last))
                     time = self.vocabulary.table(table).time_column
                     if time is not None and time.name == first.column:
                         score += 0.05
@@ -750,6 +815,13 @@ class Linker:
                 number = 1.0
             if unit is None or number is None:
                 continue
+            spanned = _SPANNED.get(tokens[place].lower) if unit.family == "time" else None
+            for table, (first, last) in self.pairs if spanned is not None else ():
+                if first.table == last.table and self.vocabulary.column(first).type is not Type.DATE:
+                    named = 0.1 * self._names_rows_of(table, [t.stem for t in tokens])
+                    length: m.LengthUnit = spanned  # type: ignore[assignment]
+                    amount = Amount(m.Length(length, m.Col(first), m.Col(last)), float(number))
+                    yield Edge("NU", place - 1, place + 1, amount, 0.6 + named)
             for score, key in self.vocabulary.columns_of_ideas(unit.ideas, numeric=True)[:4]:
                 column = self.vocabulary.column(key)
                 if column.role in (Role.IDENTIFIER, Role.LINK, Role.MONEY):
@@ -765,7 +837,10 @@ class Linker:
         for place, token in enumerate(tokens):
             unit = lexicon.units().get(token.lower)
             inside = place > 0 and tokens[place - 1].lower == "in"
-            if unit is None or token.kind != "word" or (token.lower.rstrip("s") in UNITS and not inside):
+            if unit is None or token.kind != "word":
+                continue
+            yield from self._summed_in(token, unit, place)
+            if token.lower.rstrip("s") in UNITS and not inside:
                 continue
             for key, own in self.united.items():
                 if own.family == unit.family:
@@ -773,7 +848,23 @@ class Linker:
                     told: m.Expr = m.Col(key)
                     if factor != 1.0:
                         told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
-                    yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9)
+                    planned = 0.15 * bool(PLANNED & set(self.vocabulary.columns[key].parts))
+                    yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9 - planned)
+
+    def _summed_in(self, token: Token, unit: lexicon.UnitOf, place: int) -> Iterator[Edge]:
+        """Kilos given out, hours worked: what stands in such a unit, added up, where no column is called so."""
+        named = any(s >= 0.9 for s, _ in self.vocabulary.columns_for((token.stem,))[:1])
+        if named or not token.lower.endswith("s") or unit.family in ("temperature", "speed"):
+            return
+        for key, own in self.united.items():
+            if own.family != unit.family or self.vocabulary.column(key).role is Role.MONEY:
+                continue
+            factor = own.size / unit.size
+            told: m.Expr = m.Col(key)
+            if factor != 1.0:
+                told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
+            planned = 0.15 * bool(PLANNED & set(self.vocabulary.columns[key].parts))
+            yield Edge("Q", place, place + 1, Worked(m.Aggregated("sum", told)), 0.72 - planned)
 
     def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:
         """Over 65 or under 16s, of bands that stand as text, or as columns of their own."""
@@ -788,6 +879,42 @@ class Linker:
                     exprs: list[m.Expr] = [m.Col(k) for k in keys]
                     joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
                     yield Edge("E", start, end, Measured(joint), 0.85 + 0.06 * (end - start))
+
+    def _profiting(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Loss making, most profitable: by the profit that the columns make."""
+        profits = [e for e, _ in self.derived.get(("profit",), ()) if isinstance(e, m.Arithmetic)]
+        for place in range(len(tokens)):
+            for size in (3, 2, 1):
+                lowers = tuple(t.lower for t in tokens[place : place + size])
+                if len(lowers) < size:
+                    continue
+                for expr in profits:
+                    if lowers in _AT_LOSS or lowers in _IN_PROFIT:
+                        op: m.Comparison = "<" if lowers in _AT_LOSS else ">"
+                        part = Part(m.Compared(op, expr, m.Number(0)), "state")
+                        yield Edge("STATE", place, place + size, part, 0.9)
+                    if lowers in (("most", "profitable"), ("least", "profitable")):
+                        yield Edge("SUP", place, place + 2, Top(lowers[0] == "most", by=expr), 0.9)
+
+    def _rated(self, tokens: list[Token]) -> Iterator[Edge]:
+        """The attendance rate is of those who attended; what is still fermenting is not finished."""
+        for place, token in enumerate(tokens[:-1]):
+            if tokens[place + 1].lower in ("rate", "rates", "ratio", "percentage"):
+                for words, found in self.states.items():
+                    if len(words) == 1 and stem(words[0]) == token.stem and words[0] != token.lower:
+                        yield from (Edge("STATE", place, place + 1, Part(c, "state"), s) for _, c, s in found)
+            following = tokens[place + 1].lower
+            if token.lower == "still" and following.endswith("ing") and (token.lower, following) not in self.states:
+                for _, condition, score in self.states.get(("open",), ()):
+                    yield Edge("STATE", place, place + 2, Part(condition, "state"), score - 0.15)
+
+    def _owing(self, tokens: list[Token]) -> Iterator[Edge]:
+        """What is owed, where it is what was due less what was paid."""
+        for place, token in enumerate(tokens):
+            if token.lower in ("owe", "owes", "owed", "owing"):
+                for expr, score in self.derived.get(("owed",), ()):
+                    if isinstance(expr, m.Arithmetic):
+                        yield Edge("E", place, place + 1, Measured(expr), score)
 
     def _undone(self, tokens: list[Token]) -> Iterator[Edge]:
         """Unfilled, unsigned: nothing stands where it would say that, or it says no."""
@@ -845,7 +972,7 @@ class Linker:
                     + 0.2 * self._names_rows_of(table, words)
                     + 0.1 * (self._says(first, words) + self._says(last, words))
                 )
-                length = m.Length("days", m.Col(first), m.Col(last))
+                length = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
 
     def _names_rows_of(self, table: str, words: list[str]) -> bool:
@@ -969,7 +1096,7 @@ _DEALS = frozenset(
     stem(w) for w in ["orders", "bookings", "purchases", "transactions", "visits", "appointments", "deals"]
 )
 _CHARGED = frozenset(
-    stem(w) for w in ["charge", "charged", "fee", "fees", "fare", "bill", "billed", "takings", "payment"]
+    stem(w) for w in ["charge", "charged", "fee", "fees", "fare", "price", "bill", "billed", "takings", "payment"]
 )
 """What a row brings in is called so where nothing there is called a total."""
 _AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
@@ -980,6 +1107,26 @@ _LOADED = frozenset(
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
 _CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
+_AT_LOSS = frozenset(
+    tuple(p.split())
+    for p in (
+        "loss making",
+        "loss-making",
+        "lossmaking",
+        "at a loss",
+        "made a loss",
+        "making losses",
+        "unprofitable",
+        "lost money",
+    )
+)
+_IN_PROFIT = frozenset(tuple(p.split()) for p in ("profitable", "made a profit", "in profit", "made money"))
+_PROMISED = frozenset(stem(w) for w in ["due", "promised", "expected", "planned", "deadline", "target", "estimated"])
+_SPANNED = {
+    word: unit
+    for unit in ("minutes", "hours", "days")
+    for word in (unit, unit.removesuffix("s"), {"minutes": "mins", "hours": "hrs", "days": "d"}[unit])
+}
 _RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])
 _DEALT = frozenset(["receipt", "order", "invoice", "basket", "transaction", "docket", "booking"])
 """What several rows may be of, and is told by its number."""

@@ -105,6 +105,8 @@ class Top:
     counts: bool = False
     noun: Noun | None = None
     skip: int = 0
+    typical: bool = False
+    """True where it is told by what one comes to on average: the most expensive treatment is no total."""
 
 
 @dataclass(frozen=True)

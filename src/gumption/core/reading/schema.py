@@ -117,6 +117,9 @@ _FRACTIONS = frozenset(
 _PRICES = frozenset(
     stem(w) for w in ["price", "prices", "rate", "rates", "wage", "wages", "salary", "index", "temperature"]
 )
+_BUYERS = frozenset(
+    stem(w) for w in ["customer", "client", "guest", "patient", "donor", "member", "tenant", "hirer", "buyer", "owner"]
+)
 _INDICES = frozenset(stem(w) for w in ["index", "indices", "rates", "percentages", "ratios"])
 """Words for tables whose figures are never added up."""
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
@@ -298,7 +301,22 @@ class Nouns:
                     words = self.vocabulary.columns[key]
                     if wanted in (*words.parts, *words.described):
                         return m.Col(key)
-        return None
+        return self._largest_beside(expr.key)
+
+    def _largest_beside(self, part: ColumnKey) -> m.Expr | None:
+        """The one number of the same kind on the same rows that is never smaller, as far as the ends tell."""
+        own = self.column(part)
+        found = [
+            c
+            for c in self.catalogue.table(part.table).columns
+            if c.name != part.column
+            and c.type is own.type is Type.INTEGER
+            and c.role is Role.QUANTITY is own.role
+            and None not in (c.high, own.high, c.low, own.low)
+            and float(c.high or 0) >= float(own.high or 0)
+            and float(c.low or 0) >= float(own.low or 0)
+        ]
+        return m.Col(ColumnKey(part.table, found[0].name)) if len(found) == 1 else None
 
     def whole_of(self, key: ColumnKey) -> ColumnKey | None:
         """The column that a column is a part of by its name and its size: households, of households without a car."""
@@ -379,9 +397,14 @@ class Nouns:
         found = {r.table for r in self.catalogue.relationships if r.other == table}
         return sorted(found, key=lambda n: -self.catalogue.table(n).rows)
 
-    def person(self, table: str) -> m.Col | None:
-        """The column of a table that says who."""
-        texts = sorted(self._texts(table), key=lambda c: c.role in (Role.IDENTIFIER, Role.LINK))
+    def person(self, table: str, *, buys: bool = True) -> m.Col | None:
+        """The column of a table that says who: those who buy and pay first, or those who do the work."""
+
+        def rank(column: Column) -> tuple[bool, bool]:
+            buyer = bool(_BUYERS & set(self.vocabulary.columns[ColumnKey(table, column.name)].parts))
+            return (column.role in (Role.IDENTIFIER, Role.LINK), not buys and buyer)
+
+        texts = sorted(self._texts(table), key=rank)
         for column in texts:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
             if column.role is Role.PERSON or set(words.parts) & PERSON_WORDS:
@@ -442,6 +465,11 @@ class Nouns:
             case m.Given(condition=m.Is(values=(str(value),))):
                 return "mean" if set(word_stems(value)) & AVERAGED else "sum"
             case m.Arithmetic(op="*", left=left, right=right):
+                return "sum"
+            case m.Arithmetic(op="-", left=m.Col(key=key), right=right) if (
+                self.function(right) == "sum" and self.vocabulary.columns[key].head == "price"
+            ):
+                # A job's price less what it cost is added up as its cost is.
                 return "sum"
             case m.Arithmetic(left=left, right=right):
                 return "mean" if "mean" in (self.function(left), self.function(right)) else "sum"

@@ -116,6 +116,14 @@ def _year_on(span: Span) -> Versus | None:
     return Versus(later, base)
 
 
+def _three(*values: Values) -> tuple[Grouped, Part] | None:
+    """Three kinds held against each other."""
+    if len({v.column for v in values}) != 1 or len(set(values)) != len(values):
+        return None
+    column = values[0].column
+    return Grouped(Noun(key=column)), Part(m.Is(column, tuple(x for v in values for x in v.values)))
+
+
 def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether one or the other has more of something."""
     one, two = (p for p in parts if isinstance(p, Part))
@@ -271,6 +279,13 @@ RULES = (
                 "are dogs or cats more",
             ),
         )
+    ),
+    Rule(
+        "G",
+        "V VERSUS V VERSUS V",
+        lambda a, _, b, __, c: _three(a, b, c),
+        ("France vs Spain vs Italy",),
+        weight=0.4,
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),

@@ -136,6 +136,13 @@ def _has(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | No
     return Part(m.Has(m.Rows(noun.table, tuple(p.condition for p in parts)), op, int(number)), "related")
 
 
+def _such_rows(part: Part, op: m.Comparison, number: float, noun: Noun) -> Part | None:
+    """Missed more than two appointments: so many that were missed."""
+    if part.kind not in ("value", "state", "flag") or {k.table for k in m.columns_in(part.condition)} != {noun.table}:
+        return None
+    return _has(op, number, noun, part)
+
+
 def _has_none(noun: Noun, *parts: Part) -> Part | None:
     found = _has(">=", 1, noun, *parts)
     return Part(m.Not(found.condition), "related") if found is not None else None
@@ -573,6 +580,7 @@ RULES = (
         ("never went to Dog",),
         weight=0.35,
     ),
+    Rule("K", "never W VS", lambda _, v: _lacks(v), ("never booked Dog",), weight=0.3),
     Rule("K", "never been? VS", lambda v: _lacks(v), ("never been Dog",), weight=0.2),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
     # times
@@ -590,6 +598,13 @@ RULES = (
         lambda at: Part(m.Clock(m.EventTime(), "<", at), "number"),
         ("before 9am",),
         weight=0.1,
+    ),
+    Rule(
+        "K",
+        "before|until N",
+        lambda n: Part(m.Clock(m.EventTime(), "<", at), "number") if (at := _hour(n, 0)) else None,
+        ("before 9",),
+        weight=-0.05,
     ),
     Rule(
         "K",
@@ -862,6 +877,13 @@ RULES = (
         lambda _, n, op, k, t: _has(op, n, t, k),
         ("owners with 2 or more Dog animals",),
         weight=0.3,
+    ),
+    *(
+        Rule("K", pattern, build, (example,), weight=0.3)
+        for pattern, build, example in (
+            ("K CMP N T", lambda k, op, n, t: _such_rows(k, op, n, t), "overdue more than 2 visits"),
+            ("K N ORMORE T", lambda k, n, op, t: _such_rows(k, op, n, t), "overdue 2 or more visits"),
+        )
     ),
     Rule("K", "HAVING N T", lambda _, n, t: _has("=", n, t), ("owners with 2 animals",), weight=0.1),
     Rule("K", "HAVING ONLY N T", lambda _, __, n, t: _has("=", n, t), ("owners with only 1 animal",), weight=0.3),

@@ -113,6 +113,13 @@ def _per_unit(top: Top, unit: m.Expr) -> Top | None:
     return dataclasses.replace(top, by=m.Arithmetic("/", top.by, unit))
 
 
+def _noun_per_unit(top: Top, noun: Noun, unit: Measured) -> tuple[Top, Ratio] | None:
+    """The cheapest product per copy."""
+    if top.by is None or top.counts or top.by == unit.expr:
+        return None
+    return dataclasses.replace(top, by=None, noun=noun), Ratio(Measured(top.by), unit)
+
+
 def _of_most(most: tuple[object, ...], noun: Noun) -> tuple[object, ...] | None:
     """The most hired tools: of the tools there are most hires."""
     top, counted = most[0], most[1] if len(most) == 2 else None
@@ -309,6 +316,13 @@ RULES = (
         lambda t, e: _per_unit(t, e.expr if isinstance(e, Measured) else e[1]),
         ("most expensive per seat",),
         weight=0.27,
+    ),
+    Rule(
+        "TOPX",
+        "SUP NP per E",
+        lambda t, n, e: _noun_per_unit(t, n, e),
+        ("most expensive clinic per seat",),
+        weight=0.3,
     ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),

@@ -325,6 +325,13 @@ RULES = (
     Rule("Q", "AGG number|amount|value|figure|level of? E", _aggregate, ("average amount of fee",), weight=0.1),
     Rule("Q", "E AGG", lambda e, f: _aggregate(f, e), ("fee on average",), weight=0.05),
     Rule("Q", "E , AGG", lambda e, f: _aggregate(f, e), ("fee, total",), weight=0.03),
+    Rule(
+        "Q",
+        "what do|did|does we|they|i|you MV",
+        lambda n: _aggregate("sum", Measured(m.Col(n.key))),
+        ("what did we paid",),
+        weight=-0.05,
+    ),
     Rule("Q", "HOWMUCH E", lambda _, e: _aggregate("sum", e), ("how much fee",), weight=0.06),
     Rule(
         "Q",

@@ -16,6 +16,7 @@ from gumption.core.reading.pieces import (
     Part,
     Shared,
     Top,
+    Values,
     Worked,
 )
 from gumption.core.reading.times import Span
@@ -78,6 +79,13 @@ def _moving(number: float, unit: m.Unit) -> tuple[Grouped, Beside] | None:
 
 def _both(one: Part, two: Part) -> bool:
     return isinstance(one, Part) and isinstance(two, Part) and two.kind != "time" and one != two
+
+
+def _each_share(one: Values, two: Values) -> tuple[object, ...] | None:
+    """The shares of two kinds, each by itself."""
+    if one.column != two.column or one == two:
+        return None
+    return Grouped(Noun(key=one.column)), Counted(Noun(table=one.column.table)), Beside("share")
 
 
 def _of_top(*parts: object) -> tuple[object, ...] | None:
@@ -315,6 +323,14 @@ RULES: tuple[Rule, ...] = (
         lambda u: (Grouped(m.PartOf(u, m.EventTime())), Beside("running")),
         ("to date at the close of each quarter",),
         weight=0.35,
+    ),
+    Rule("BESX", "SHARE of? V and|& V", lambda _, a, b: _each_share(a, b), ("share of dogs and cats",), weight=0.3),
+    *(
+        Rule("BESX", pattern, lambda n, *_: (Grouped(n), Beside("share")), (example,), weight=0.3)
+        for pattern, example in (
+            ("C|T , SHARE of? each|them|all", "species, share of each"),
+            ("C|T and? their SHARE of? total|all?", "clinics and their share"),
+        )
     ),
     *(
         Rule("BESX", pattern, _within, (example,), weight=0.3)
