@@ -17,7 +17,7 @@ from gumption.engines.errors import CannotAnswer
 
 MOST_READINGS = 3
 MOST_LOOKED_AT = 4
-FAR = 1.2
+FAR = 0.25
 """How far behind in score a reading may be and still be taken for its answer."""
 _COMPARED_ROWS = 500
 

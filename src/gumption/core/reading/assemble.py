@@ -45,7 +45,7 @@ from gumption.core.reading.pieces import (
     Worked,
     Worth,
 )
-from gumption.core.reading.schema import Nouns, tables_of
+from gumption.core.reading.schema import PLANNED, Nouns, tables_of
 from gumption.core.reading.times import UNITS
 from gumption.core.reading.tokens import Token, stem
 
@@ -617,8 +617,10 @@ class Assembler:
             table = self._done_by(draft, lapsed.verb)
             if table is not None:
                 draft.used.add(i)
+                other = m.Has(m.Rows(table, (lapsed.not_then,)))
                 found.append(m.Has(m.Rows(table, (lapsed.then,))))
-                found.append(m.Not(m.Has(m.Rows(table, (lapsed.not_then,)))))
+                if not lapsed.share:
+                    found.append(other if lapsed.again else m.Not(other))
         named = [t for _, t in self._tables_named(draft)]
         named += [n.key.table for _, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
         for i, never in nevers:
@@ -659,7 +661,8 @@ class Assembler:
             said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, verb)]
             return next(iter(said or children), None)
         flat = [n.key.table for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
-        return flat[0] if flat else None
+        about = [t for t in self.nouns.facts if self.nouns.is_about(t, verb) and event_time(self.catalogue, t)]
+        return next(iter((*flat, *about)), None)
 
     def _tables_named(self, draft: Draft) -> list[tuple[int, str]]:
         return [(i, n.table) for i, n in draft.of(Noun) if n.table is not None]
@@ -762,6 +765,11 @@ class Assembler:
                     if worth is not None:
                         found.append(worth)
                         draft.used.add(i)
+                case Lapsed(share=True):
+                    kept_on = self._kept_on(draft, value)
+                    if kept_on is not None:
+                        found.append(kept_on)
+                        draft.used.add(i)
                 case OfTop():
                     shared = self._of_top(draft, value)
                     if shared is not None:
@@ -812,6 +820,17 @@ class Assembler:
         if functions and not measured:
             found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
         return list(dict.fromkeys(found))
+
+    def _kept_on(self, draft: Draft, lapsed: Lapsed) -> m.ShareOf | None:
+        """The share of those who did so at one time that did again at another."""
+        table = self._done_by(draft, lapsed.verb)
+        if table is None:
+            return None
+        named = self._tables_named(draft)
+        above = [r.other for r in self.catalogue.relationships if r.table == table and self.nouns.is_of_people(r.other)]
+        head = next((t for _, t in named if t != table), None) or next(iter(above), None)
+        draft.used.update(i for i, _ in named)
+        return m.ShareOf((m.Has(m.Rows(table, (lapsed.not_then,))),), head) if head is not None else None
 
     def _of_top(self, draft: Draft, value: OfTop) -> m.ShareOf | None:
         """How much of a sum is of the five best customers: they are found first, by that sum or by what is said."""
@@ -1035,10 +1054,21 @@ class Assembler:
         where: list[m.Condition] = []
         having: list[m.Having] = []
         for i, held in draft.of(Held):
+            if isinstance(held.quantity, Rated) and (planned := self._of_planned(held)) is not None:
+                having.append(planned)
+                draft.used.add(i)
+                continue
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
+            if isinstance(held.right, Measured):
+                if isinstance(own, m.Aggregated):
+                    having.append(m.Having(own, held.op, m.Aggregated("max", held.right.expr)))
+                    draft.used.add(i)
+                continue
             if not isinstance(held.right, float):
-                if isinstance(own, m.Aggregated) and group is not None:
-                    having.append(self._over_average(own, held.op, group))
+                own = own or (quantities[0] if grouped and quantities else None)
+                each = group or self._each_counted(quantities)
+                if isinstance(own, (m.Aggregated, m.Combined, m.ShareOf)) and each is not None:
+                    having.append(self._over_average(own, held.op, each))
                     draft.used.add(i)
                 continue
             number = m.Number(held.right)
@@ -1069,6 +1099,32 @@ class Assembler:
                 draft.cost("main measure", 0.12)
             draft.used.add(i)
         return tuple(where), tuple(having)
+
+    def _each_counted(self, quantities: Sequence[m.Quantity]) -> m.Expr | None:
+        """What a count counts each of: the key of the rows, or the column of different values."""
+        counted = quantities[0] if len(quantities) == 1 else None
+        if not isinstance(counted, m.Aggregated) or counted.where:
+            return None
+        if counted.table is not None:
+            own = self.catalogue.table(counted.table).key
+            return m.Col(m.ColumnKey(counted.table, own.name)) if own is not None else None
+        return counted.expr if counted.function == "distinct" else None
+
+    def _of_planned(self, held: Held) -> m.Having | None:
+        """Less than half of their budget: what came of a plan as so much of it."""
+        expr = held.quantity.expr if isinstance(held.quantity, Rated) else None
+        if not isinstance(expr, m.Col) or not PLANNED & set(self.nouns.vocabulary.columns[expr.key].parts):
+            return None
+        beside = self.nouns.came_of(expr)
+        children = self.nouns.children(expr.key.table)
+        came = beside or self.nouns.came_below(expr, children)
+        came = came or next((e for c in children if (e := self.nouns.main_measure(c)) is not None), None)
+        if came is None or not isinstance(held.right, float):
+            return None
+        planned = m.Aggregated("sum" if beside is not None else "max", expr)
+        return m.Having(
+            m.Combined("/", self.nouns.aggregate(came), planned, percent=True), held.op, m.Number(held.right)
+        )
 
     def order(
         self, draft: Draft, quantities: Sequence[m.Quantity], shows: Sequence[m.Expr], head: str
@@ -1335,9 +1391,9 @@ class Assembler:
         return any(self.nouns.tells_rows(k) and k.table in tables_of(expr) for k in keys)
 
     @staticmethod
-    def _over_average(quantity: m.Aggregated, op: m.Comparison, group: m.Expr) -> m.Having:
+    def _over_average(quantity: m.Aggregated | m.Combined | m.ShareOf, op: m.Comparison, group: m.Expr) -> m.Having:
         """Above the average: of all rows where it is averaged, of the groups where it is added up."""
-        if quantity.function in ("sum", "count", "distinct"):
+        if isinstance(quantity, m.Aggregated) and quantity.function in ("sum", "count", "distinct"):
             return m.Having(quantity, op, m.OverGroups("mean", quantity, group), overall=True)
         return m.Having(quantity, op, quantity, overall=True)
 
@@ -1596,7 +1652,8 @@ class Assembler:
         if _is_before(one, two):
             # What changed is always told from the earlier time to the later.
             one, two = two, one
-        if isinstance(one, m.Is) and isinstance(two, m.Is) and one.column == two.column:
+        differing = any(v == "more" for _, v in draft.items)
+        if isinstance(one, m.Is) and isinstance(two, m.Is) and one.column == two.column and not differing:
             both = m.Is(one.column, (*one.values, *two.values))
             group = m.Col(one.column)
             return quantities, [*groups, *([] if group in groups else [group])], (both,)

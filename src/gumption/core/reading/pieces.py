@@ -179,7 +179,7 @@ class Held:
 
     quantity: Worked | Measured | Counted | Ratio | Rated | None
     op: m.Comparison
-    right: float | Function
+    right: float | Function | Measured
 
 
 @dataclass(frozen=True)
@@ -206,11 +206,13 @@ class Never:
 
 @dataclass(frozen=True)
 class Lapsed:
-    """Rows that the verb is about at one time, and none at another."""
+    """Rows that the verb is about at one time, and none at another; or `again` at the other, or the share that does."""
 
     verb: str
     then: m.Condition
     not_then: m.Condition
+    again: bool = False
+    share: bool = False
 
 
 @dataclass(frozen=True)

@@ -260,11 +260,15 @@ RULES = (
         Rule("VERSUS_", pattern, lambda a, _, b: _versus(a, b), (example,), weight=weight)
         for pattern, example, weight in (
             (
-                "more|less|fewer|higher|lower|better|worse|busier|quieter in|at|on|for|from|with? ,? K OR K",
+                "more|less|fewer|higher|lower|better|worse|busier|quieter|bigger|larger|smaller|longer|shorter|slower|faster|older|cheaper in|at|on|for|from|with? ,? K OR K",
                 "more in 2025 or 2024",
                 0.3,
             ),
-            ("more|less|fewer|higher|lower|better|worse|busier|quieter ,? K OR K", "better, dogs or cats", 0.3),
+            (
+                "more|less|fewer|higher|lower|better|worse|busier|quieter|bigger|larger|smaller|longer|shorter|slower|faster|older|cheaper ,? K OR K",
+                "better, dogs or cats",
+                0.3,
+            ),
         )
     ),
     *(
@@ -286,6 +290,13 @@ RULES = (
         lambda a, _, b, __, c: _three(a, b, c),
         ("France vs Spain vs Italy",),
         weight=0.4,
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _held_against(p), (example,), weight=0.3)
+        for pattern, example in (
+            ("K E than K", "dogs pay than cats"),
+            ("E at|in|for|of|on? K than at|in|for|of|on? K", "fee in 2025 than in 2024"),
+        )
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),

@@ -339,6 +339,37 @@ def _dates(op: m.Comparison):  # type: ignore[no-untyped-def]
     return build
 
 
+def _returned(verb: str, one: Span, two: Span) -> Lapsed | None:
+    """Did so at one time, and again at another."""
+    if one == two:
+        return None
+    return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()), again=True)
+
+
+def _kept_on(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Of those who did so at one time, the share that did again at another."""
+    spans = [p for p in parts if isinstance(p, Span)]
+    words = [p for p in parts if isinstance(p, str) and p]
+    noun = next((p for p in parts if isinstance(p, Noun)), None)
+    if len(spans) != 2 or spans[0] == spans[1] or not words:
+        return None
+    first, second = (span_condition(s, m.EventTime()) for s in spans)
+    kept = Lapsed(words[0], first, second, again=True, share=True)
+    return (kept, noun) if noun is not None else (kept,)
+
+
+def _than_overall(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, ...]:
+    """More than the average of all, of a time where one is said."""
+    what = next(p for p in parts if isinstance(p, (Noun, Measured)))
+    times = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
+    return Held(Counted(what) if isinstance(what, Noun) else what, op, Function("mean")), *times
+
+
+def _outdone(op: m.Comparison, noun: Noun, measured: Measured) -> Held | None:
+    """More tickets than they have seats."""
+    return Held(Counted(noun), op, measured) if noun.table is not None else None
+
+
 def _lapsed(verb: str, one: Span, two: Span) -> Lapsed | None:
     """Did so at one time, and not at another."""
     if one == two:
@@ -565,6 +596,16 @@ RULES = (
         ("more than 25 % of seats",),
         weight=0.2,
     ),
+    *(
+        Rule(
+            "H",
+            f"CMP {word} of? their|its|the|all? E",
+            lambda op, e, s=size: Held(Rated(e.expr), op, s),
+            (f"less than {word.split()[-1]} of seats",),
+            weight=0.3,
+        )
+        for word, size in (("half", 50.0), ("quarter", 25.0), ("third", 33.333333))
+    ),
     Rule("H", "Q CMP N", lambda q, op, n: Held(q, op, n), ("an average fee over 100",), weight=0.12),
     Rule(
         "H",
@@ -582,6 +623,61 @@ RULES = (
     ),
     Rule("K", "never W VS", lambda _, v: _lacks(v), ("never booked Dog",), weight=0.3),
     Rule("K", "never been? VS", lambda v: _lacks(v), ("never been Dog",), weight=0.2),
+    *(
+        Rule("AVGOF", pattern, lambda *_: "", (example,), weight=0.2)
+        for pattern, example in (
+            ("the T|U|C as a whole", "the clinic as a whole"),
+            ("T|U|C overall", "clinics overall"),
+            ("the? average|mean|typical T|U|C does|do|did|has|gives|gave|pays|earns|spends?", "the average owner does"),
+            ("all|the others|rest", "the others"),
+        )
+    ),
+    *(
+        Rule(
+            "H",
+            f"{what} {word} with|from|for|to|in|of|on? us|we|them|it? TIME? than AVGOF",
+            lambda *p, o=op: _than_overall(o, p),
+            (example,),
+            weight=0.35,
+        )
+        for op, word in (
+            (">", "more|higher|larger|bigger|better|longer"),
+            ("<", "less|fewer|lower|smaller|worse|shorter"),
+        )
+        for what, example in (("E", f"fee {word.split('|')[0]} than the average owner"),)
+    ),
+    *(
+        Rule(
+            "H",
+            f"{word} {what} TIME? than AVGOF",
+            lambda *p, o=op: _than_overall(o, p),
+            (f"{word.split('|')[0]} {said} than the average owner",),
+            weight=0.35,
+        )
+        for op, word in ((">", "more|higher|larger|bigger|longer"), ("<", "less|fewer|lower|smaller|shorter"))
+        for what, said in (("T", "visits"), ("E", "fee"))
+    ),
+    Rule(
+        "H", "CMP AVGOF", lambda op, _: Held(None, op, Function("mean")), ("above the overall average",), weight=-0.05
+    ),
+    Rule(
+        "H",
+        "RATIO CMP AVGOF",
+        lambda r, op, _: Held(r, op, Function("mean")),
+        ("fee per visit above the overall average",),
+        weight=0.25,
+    ),
+    *(
+        Rule(
+            "H",
+            f"{word} {what} than they|it|he|she|we have|has|had|got|is|are? E",
+            lambda n, e, o=op: _outdone(o, n, e),
+            (example,),
+            weight=0.4,
+        )
+        for op, word in ((">", "more"), ("<", "fewer|less"))
+        for what, example in (("T", f"{word.split('|')[0]} visits than they have seats"),)
+    ),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
     # times
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
@@ -949,9 +1045,38 @@ RULES = (
         )
         for pattern, example in (
             ("W TIME but|and NEG W|VERB? TIME", "bought in 2024 but not in 2025"),
+            ("W TIME NEG W|VERB? at? all? TIME", "bought in 2024 did not buy in 2025"),
             (
                 "W something|anything? TIME but|and nothing|none|never at? all? W|VERB? TIME",
                 "gave in 2024 but nothing in 2025",
+            ),
+        )
+    ),
+    *(
+        Rule("NEVER", pattern, lambda w, one, *rest: _returned(w, one, rest[-1]), (example,), weight=0.45)
+        for pattern, example in (
+            ("W TIME and|also W again|also TIME", "bought in 2024 and bought again in 2025"),
+            ("W TIME and|also again|also TIME", "bought in 2024 and again in 2025"),
+            (
+                "W TIME have|has|had|are|were come|came|returned|been|coming back|again? TIME",
+                "stayed in 2024 have come back in 2025",
+            ),
+        )
+    ),
+    *(
+        Rule("SHRX", pattern, lambda *p: _kept_on(p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "of everybody|everyone|all|those|people who|that W TIME , SHARE W|VERB again|also? TIME",
+                "of everybody who gave in 2024 , what percentage gave again in 2025",
+            ),
+            (
+                "of the T who|that W TIME , SHARE W|VERB again|also? TIME",
+                "of the owners who gave in 2024 , what percentage gave again in 2025",
+            ),
+            (
+                "SHARE of? the? T who|that W TIME W|VERB again|also? TIME",
+                "share of the owners who gave in 2024 gave again in 2025",
             ),
         )
     ),
@@ -990,6 +1115,16 @@ RULES = (
         lambda _, k, t: _only_such(t, k),
         ("with Dog and no other animals",),
         weight=0.35,
+    ),
+    *(
+        Rule("K", pattern, lambda k, t: _only_such(t, k), (example,), weight=0.35)
+        for pattern, example in (
+            (
+                "STATE every|all single? of? their|its|his|her? T they|he|she|it? have|has|had|ever? W?",
+                "overdue every single visit",
+            ),
+            ("STATE all of? their|its|his|her T", "overdue all their visits"),
+        )
     ),
     Rule("K", "never T but|except|other K", _only_such, ("never animals but Dog",), weight=0.4),
     Rule("K", "WITHOUT T but|except|besides K", lambda _, t, k: _only_such(t, k), ("no animals but Dog",), weight=0.4),

@@ -211,8 +211,8 @@ RULES: tuple[Rule, ...] = (
         Rule("SHRX", pattern, _of_top, (example,), weight=0.45)
         for pattern, example in (
             (
-                "SHARE|HOWMUCH of? TIME? E TIME? VERB|is|are|was|were|comes|come|came|made|goes|go|went|belongs|belong "
-                "from|with|by|on|to|for|up|of? TOP",
+                "SHARE|HOWMUCH of? all|the? TIME? E TIME? VERB|is|are|was|were|comes|come|came|coming|made|goes|go|went|belongs|belong|hangs|depends|rests "
+                "coming|made|from|with|by|on|to|for|up|of? from|by|on? TOP",
                 "what share of fee comes from the top 3 clinics",
             ),
             ("SHARE|HOWMUCH of? TIME? E TIME? from|with|by TOP", "what share of fee from the top 3 clinics"),
