@@ -137,7 +137,6 @@ _SCORE = frozenset(
         "height",
         "alt",
         "altitude",
-        "fte",
         "satisfaction",
         "duration",
         "happiness",
@@ -351,7 +350,8 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.SCORE
             if known & {"pct", "percent", "percentage"}:
                 return Role.PERCENTAGE
-            if known & _SCORE or known & _RATE:
+            listed = column.type is Type.INTEGER and bool({"list", "lists", "queue"} & set(words))
+            if (known & _SCORE or known & _RATE) and not listed:
                 return Role.SCORE
             if column.unit or known & _MONEY:
                 return Role.MONEY

@@ -1424,14 +1424,13 @@ class Assembler:
             and q.expr is not None
             for q in quantities
         )
-        if not spread or len(groups) != 1 or not quantities:
+        if not spread or not groups or not quantities:
             return groups
-        group = groups[0]
         tables = {t for q in quantities for t in tables_of(q)}
-        if isinstance(group, m.Col) and self.nouns.tells_rows(group.key) and tables == {group.key.table}:
+        rows = [g for g in groups if isinstance(g, m.Col) and self.nouns.tells_rows(g.key) and tables == {g.key.table}]
+        if rows:
             draft.cost("each row", 0.05)
-            return []
-        return groups
+        return [g for g in groups if g not in rows]
 
     def _moved(
         self, draft: Draft, quantities: list[m.Quantity], groups: list[m.Expr]
@@ -2096,6 +2095,9 @@ class Assembler:
             table = earning or (
                 lower[0] if lower else subject.key.table if subject.key is not None else self.nouns.facts[0]
             )
+            beneath = self.nouns.children(table) if subject.key is not None and not lower else []
+            if self.nouns.main_measure(table) is None and beneath:
+                table = beneath[0]
             expr = self.nouns.main_measure(table)
             quantity = self.nouns.aggregate(expr) if expr is not None else self.nouns.counted(table)
             draft.cost("main measure", 0.2)

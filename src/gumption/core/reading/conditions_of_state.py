@@ -64,11 +64,12 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
             for column in first:
                 if column.type.is_time:
                     yield m.Compared("<" if kind == "past" else ">", m.Col(ColumnKey(table, column.name)), today)
-        case "after" | "notafter":
+        case "after" | "notafter" | "before":
             for one in (c for c in first if c.type.is_time):
                 for two in (c for c in second if c.type.is_time and c is not one):
                     ends = [m.Col(ColumnKey(table, c.name)) for c in (one, two)]
-                    yield m.Compared(">" if kind == "after" else "<=", *ends)
+                    sign: m.Comparison = {"after": ">", "notafter": "<=", "before": "<"}[kind]  # type: ignore[assignment]
+                    yield m.Compared(sign, *ends)
         case "over" | "nought" | "below":
             op: m.Comparison = {"over": ">", "nought": "=", "below": "<"}[kind]  # type: ignore[assignment]
             for column in first:

@@ -38,7 +38,7 @@ _PER = _stems("unit per each hourly daily nightly list price rate")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
 _WHOLE = _stems("total overall full")
 BIRTH = _stems("birth born birthday")
-_BEGUN = _stems("installed acquired bought built made opened founded established registered launched")
+BEGUN = _stems("installed acquired bought built made opened founded established registered launched")
 
 _OPPOSED = (
     ("exports export", "imports import", ("trade balance", "balance of trade", "net exports", "net trade", "balance")),
@@ -416,7 +416,7 @@ def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> I
         if is_yearly(column) and words & BIRTH:
             since = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, since, 0.86) for phrase in AGE)
-        if column.type.is_time and words & (BIRTH | _BEGUN):
+        if column.type.is_time and words & (BIRTH | BEGUN):
             age = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, age, 0.88 if words & BIRTH else 0.62) for phrase in AGE)
 

@@ -14,7 +14,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import state_conditions
-from gumption.core.reading.derived import BIRTH, derived_measures, time_pairs
+from gumption.core.reading.derived import BEGUN, BIRTH, derived_measures, time_pairs
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
@@ -119,6 +119,11 @@ class Linker:
         self.spelled: dict[tuple[str, ...], list[ColumnKey]] = {}
         for key in vocabulary.columns:
             self.spelled.setdefault(tuple(re.findall(r"[^\W_]+", key.column.lower())), []).append(key)
+        self.coded: dict[tuple[str, ...], list[ColumnKey]] = {}
+        for key in vocabulary.columns:
+            pieces = re.findall(r"[^\W\d_]+|\d+", re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", key.column))
+            if any(p.isdigit() for p in pieces) and len(pieces) > 1:
+                self.coded.setdefault(tuple(stem(lexicon.expanded(p.lower())) for p in pieces), []).append(key)
         self.bands = {key: bands for key in vocabulary.columns if (bands := bands_of(vocabulary.column(key)))}
         self.told_bands: dict[str, list[tuple[ColumnKey, Band]]] = {}
         for key in vocabulary.columns:
@@ -176,6 +181,8 @@ class Linker:
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole)]
+        stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
+        found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         found.extend(self._taken(tokens))
@@ -219,6 +226,10 @@ class Linker:
             if any(v.kind == "money" for v in lexicon.verbs().get(tokens[edge.start].lower, ())):
                 # Who paid us the most is asked of amounts, and not of what is paid.
                 return dataclasses.replace(edge, score=edge.score - 0.4)
+        if edge.category == "SUP" and edge.end == edge.start + 1 and tokens[edge.start].lower == "last":
+            if {t.lower for t in tokens[: edge.start]} & {"do", "does", "did"} and after not in UNITS:
+                # How long do they last.
+                return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
@@ -276,6 +287,30 @@ class Linker:
             # A name that holds small words is one where it stands whole: households with no car.
             for key in self.spelled.get(lowers, ()):
                 yield from self._column(key, 0.95 + 0.05 * len(span), start, end)
+        if len(span) == 3 and lowers[1] == "per" and lowers[2].rstrip("s") in _PERIODIC:
+            # Rent per week is the weekly rent.
+            for key, words in self.vocabulary.columns.items():
+                known = {*words.full, *words.described}
+                if (
+                    self.vocabulary.column(key).is_measure
+                    and {span[0].stem, stem(_PERIODIC[lowers[2].rstrip("s")])} <= known
+                ):
+                    yield Edge("M", start, end, Noun(key=key), 0.98)
+        if before in _ASKED_OF or before in (",", "and"):
+            if len(span) == 1 and lowers[0] in lexicon.fillers():
+                for key in self.spelled.get(lowers, ()):
+                    yield from self._column(key, 0.95, start, end)
+        if len(span) == 3 and lowers[0].rstrip("s") in _KIND_WORDS and lowers[1] == "of":
+            for key, words in self.vocabulary.columns.items():
+                rows = self.vocabulary.tables[key.table]
+                meant = span[2].stem in (*rows.parts, *words.described) or bool(
+                    [t for s, t in self.vocabulary.tables_for((span[2].stem,)) if s >= 0.6 and t == key.table]
+                )
+                if words.parts in _KIND_NAMES and meant and not self.vocabulary.column(key).is_measure:
+                    yield Edge("C", start, end, Noun(key=key), 0.99)
+        if any(t.number is not None for t in span) and span[0].kind == "word":
+            for key in self.coded.get(tuple(t.stem for t in span), ()):
+                yield from self._column(key, 1.0, start, end)
         if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
             return
         if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
@@ -373,12 +408,15 @@ class Linker:
                 # The month of the performance is that of its day.
                 yield Edge("DT", start, end, Noun(key=ColumnKey(table, time.name)), score)
             weight = self.vocabulary.weights.get(table) or self.vocabulary.values_of.get(table)
-            if weight is not None:
+            if weight is not None and self._is_main_figure(table, weight, stems):
                 # Whoever says population means the people, not the rows that tell how many there are.
                 yield Edge("E", start, end, Measured(m.Col(weight)), score + 0.02)
             yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None))
             named = table if score >= 0.97 and named is None else named
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
+            if len(lowers) > 1 and lowers[0] in _PERIODS_OF and not self._spells(key, lowers[0]):
+                # Monthly patients are told by the month, whatever is treated in one.
+                continue
             if score < least or (measuring and not self.vocabulary.has_word(key, stems[0])):
                 continue
             if (
@@ -388,8 +426,22 @@ class Linker:
             ):
                 # Orders are things, and what they come to is called otherwise.
                 continue
+            if (
+                self.vocabulary.column(key).is_measure
+                and stems[0] in PERSON_WORDS
+                and len(lowers) == 1
+                and not self.vocabulary.has_word(key, stems[0])
+            ):
+                # Tenants are no number of people in the household.
+                continue
             if lowers[:2] == ("number", "of") and not self.vocabulary.column(key).is_measure:
                 continue
+            column = self.vocabulary.column(key)
+            if column.type is Type.BOOLEAN or column.role is Role.FLAG:
+                denied = set(name_parts(key.column)) & _DENYING
+                if denied and not denied & set(lowers):
+                    # What is on the fleet is not off it.
+                    continue
             if valued and score < 0.85:
                 score -= 0.25
             doing = len(lowers) == 1 and lowers[0] in lexicon.verbs() and lowers[0].endswith(("ed", "es", "s", "ing"))
@@ -456,6 +508,12 @@ class Linker:
         others = self.vocabulary.table(key.table).columns
         return not any(c.name != key.column and c.role is Role.MONEY and c.role.is_summed for c in others)
 
+    def _is_main_figure(self, table: str, weight: ColumnKey, stems: tuple[str, ...]) -> bool:
+        """True where a table's name stands for its figure: the only one there is, or one that is called alike."""
+        added = [c for c in self.vocabulary.table(table).columns if c.is_measure]
+        words = self.vocabulary.columns[weight]
+        return len(added) == 1 or any(s in (*words.parts, *words.described) for s in stems)
+
     def _has_total(self, table: str) -> bool:
         """True where what a row comes to stands in a column of a table."""
         return any(
@@ -470,6 +528,11 @@ class Linker:
             if key.table == table and words.head == word and self.vocabulary.column(key).is_measure
         ]
         return len(own) == 1 and self.vocabulary.tables[table].parts == (word,)
+
+    def _spells(self, key: ColumnKey, word: str) -> bool:
+        """True where a word stands so in a column's name or description."""
+        column = self.vocabulary.column(key)
+        return word in name_parts(key.column) or word in re.findall(r"[a-z]+", column.description.lower())
 
     @staticmethod
     def _is_spelled(word: str, table: str) -> bool:
@@ -619,6 +682,8 @@ class Linker:
                 column = self.vocabulary.column(key)
                 if (column.type.is_time or is_yearly(column)) and BIRTH & {*words.full, *words.described}:
                     yield 0.92, m.Col(key)
+                elif is_yearly(column) and BEGUN & {*words.full, *words.described}:
+                    yield 0.9, m.Col(key)
         if "date" in adjective.ideas:
             for name in self.vocabulary.tables:
                 table = self.vocabulary.table(name)
@@ -743,6 +808,10 @@ class Linker:
                 # The plants are those of the column called so, and no part of a grower's name.
                 continue
             score = 0.74 if capital or (few and len(values) <= 3) else 0.6
+            written = any(token.lower in re.findall(r"[^\W_]+", v.lower()) for v in values)
+            if not capital and not written:
+                # Hospitals are more than the one that is called a hospital.
+                score -= 0.15
             yield Edge("V", start, end, Values(key, tuple(values), partly=True), score)
 
     def _unknown(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
@@ -1122,6 +1191,18 @@ _AT_LOSS = frozenset(
 )
 _IN_PROFIT = frozenset(tuple(p.split()) for p in ("profitable", "made a profit", "in profit", "made money"))
 _PROMISED = frozenset(stem(w) for w in ["due", "promised", "expected", "planned", "deadline", "target", "estimated"])
+_PERIODIC = {
+    "week": "weekly",
+    "month": "monthly",
+    "year": "yearly",
+    "day": "daily",
+    "hour": "hourly",
+    "annum": "annual",
+}
+_DENYING = frozenset(["off", "not", "no", "non", "ex", "out", "left", "without"])
+_KIND_WORDS = frozenset(["kind", "type", "sort", "categorie", "category", "class"])
+_KIND_NAMES = tuple((stem(w),) for w in ("kind", "type", "category", "class", "sort"))
+_PERIODS_OF = frozenset(["monthly", "weekly", "daily", "yearly", "annual", "quarterly", "hourly"])
 _SPANNED = {
     word: unit
     for unit in ("minutes", "hours", "days")
@@ -1238,6 +1319,11 @@ def _is_inside(edge: Edge, whole: list[Edge]) -> bool:
             for w in whole
         )
     )
+
+
+def _lies_in(edge: Edge, wider: list[Edge]) -> bool:
+    """True for a word of a time, such as the start in "since the start of 2024"."""
+    return any(w.start < edge.start and edge.end <= w.end for w in wider)
 
 
 def _stretches(tokens: list[Token]) -> Iterator[Edge]:

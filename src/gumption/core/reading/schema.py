@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Column
@@ -120,6 +121,9 @@ _PRICES = frozenset(
 _BUYERS = frozenset(
     stem(w) for w in ["customer", "client", "guest", "patient", "donor", "member", "tenant", "hirer", "buyer", "owner"]
 )
+_RATED = frozenset(stem(w) for w in ["satisfaction", "rating", "score", "median", "average", "index", "grade"])
+_ONE_TO = re.compile(r"\b[01] to \d{1,2}\b")
+"""How ratings are described."""
 _INDICES = frozenset(stem(w) for w in ["index", "indices", "rates", "percentages", "ratios"])
 """Words for tables whose figures are never added up."""
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
@@ -330,7 +334,7 @@ class Nouns:
                 continue
             larger = float(column.high or 0) >= float(part.high or 0) and float(column.low or 0) >= float(part.low or 0)
             told = {*self.vocabulary.columns[ColumnKey(key.table, column.name)].full}
-            inside = bool(told) and told < words
+            inside = bool(told) and told < {*words, *self.vocabulary.columns[key].described}
             everyone = bool(told & _EVERYONE) and bool(told & _ALL) and bool(words & _OF_PEOPLE)
             force = bool(told & _FORCE) and bool(words & _WORKING)
             if larger and (inside or everyone or force):
@@ -455,9 +459,10 @@ class Nouns:
                 words = self.vocabulary.columns[key]
                 column = self.column(key)
                 priced = any(set(s) & _PRICES for s in words.synonyms)
+                told = set(words.described) & _RATED or bool(_ONE_TO.search(column.description))
                 said = {*words.full, *words.described[:1]}
                 indexed = bool(_INDICES & set(self.vocabulary.tables[key.table].parts))
-                averaged = (bool(_AVERAGES & said) or priced or indexed) and column.aggregate is None
+                averaged = (bool(_AVERAGES & said) or priced or indexed or bool(told)) and column.aggregate is None
                 small = column.type.is_number and column.type is not Type.INTEGER and column.high is not None
                 fraction = small and float(column.high or 0) <= 1.0
                 shared = fraction and bool(said & _FRACTIONS) and column.aggregate is None

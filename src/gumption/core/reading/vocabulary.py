@@ -62,7 +62,9 @@ _QUALIFIERS = frozenset(
 _AMOUNT_WORDS = frozenset(stem(w) for w in ["amount", "value", "sum", "figure", "money", "total"])
 _TIME_WORDS = frozenset(stem(w) for w in ["time", "times", "duration", "length"])
 _TIME_UNITS = frozenset(["secs", "seconds", "mins", "min", "minutes", "hours", "hrs", "days"])
-_UNIT_STEMS = frozenset(stem(w) for w in ["secs", "seconds", "minutes", "kg", "gbp", "eur", "usd", "km", "cm", "mm"])
+_UNIT_STEMS = frozenset(
+    stem(w) for w in ["secs", "seconds", "minutes", "weeks", "kg", "gbp", "eur", "usd", "km", "cm", "mm"]
+)
 """Units behind a name, which add nothing to it."""
 _SHARE_WORDS = frozenset(stem(w) for w in ["share", "percent", "percentage", "rate", "proportion"])
 _DATED = frozenset(["date", "day", "on", "at", "dt", "when", "time"])
@@ -156,6 +158,10 @@ class NameWords:
     synonyms: tuple[tuple[str, ...], ...]
     dated: bool = False
     head: str = ""
+    said_of: frozenset[str] = frozenset()
+    """What the description is of: the rent of "weekly rent of the home", the date of "date the tenant left"."""
+    kind_of: tuple[str, ...] = ()
+    """What a column sorts into kinds, such as the homes of "kind of home"."""
     free: frozenset[str] = frozenset()
     """Words that may stand beside the name and add nothing: the amount of the deposit, the forest share."""
 
@@ -171,7 +177,36 @@ def _words_of(name: str, description: str, synonyms: tuple[str, ...]) -> NameWor
     said = tuple(_content(word_stems(s)) for s in synonyms)
     clauses = _clauses(description)
     first = clauses[0] if clauses else ()
-    return NameWords(parts, full, first, tuple(clauses[1:]), said, head=_head(name))
+    said_of, kind_of = _said_of(description)
+    return NameWords(parts, full, first, tuple(clauses[1:]), said, head=_head(name), said_of=said_of, kind_of=kind_of)
+
+
+_KINDS = re.compile(r"(?:kind|type|sort|category|class)s? of (?:the |a |an )?([a-z ]+)")
+_SAID = re.compile(r"[;:(),.]")
+_NAMING = frozenset(["name", "number", "reference", "code", "id", "title", "identifier", "initials"])
+
+
+def _said_of(description: str) -> tuple[frozenset[str], tuple[str, ...]]:
+    """The stems of what a description is of, and of what it sorts into kinds."""
+    first = _SAID.split(description.lower().strip())[0].strip()
+    if not first:
+        return frozenset(), ()
+    kinds = _KINDS.match(first)
+    if kinds is not None:
+        return frozenset(stem(w) for w in first.split()[:1]), _content(word_stems(kinds[1]))
+    _, possessive, owned = first.partition("'s ")
+    if possessive and owned and not _NAMING & set(owned.split()):
+        return frozenset(word_stems(owned)), ()
+    head, of, rest = first.partition(" of ") if " of " in first else (first, "", "")
+    if of and not _NAMING & set(head.split()):
+        return frozenset(word_stems(head)), ()
+    if of:
+        return frozenset(word_stems(rest)), ()
+    for between in (" in ", " at ", " on ", " for ", " per ", " from ", " the "):
+        head, found, _ = first.partition(between)
+        if found and head.strip() not in ("", "the"):
+            return frozenset(word_stems(head)), ()
+    return frozenset(word_stems(first)), ()
 
 
 def _head(name: str) -> str:
@@ -196,7 +231,7 @@ def _column_words(column: Column) -> NameWords:
         return words
     # Hired on, signup and dt_hired are all a date of hiring or signing up.
     parts = tuple(p for p in words.parts if p not in _DATED) or words.parts
-    return NameWords(parts, words.full, words.described, words.clauses, words.synonyms, True, parts[-1])
+    return dataclasses.replace(words, parts=parts, dated=True, head=parts[-1])
 
 
 def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
@@ -469,9 +504,16 @@ class Vocabulary:
 
     def _column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
         words = self.columns[key]
+        described = _described_score(span, words.described)
+        if words.said_of and not words.said_of & set(span) and described < 0.95:
+            # The tenant's year of birth is a year, and no tenant.
+            described = min(described, 0.44)
+        if span == words.kind_of:
+            # A kind of home is no home.
+            described = min(described, 0.3)
         best = max(
             _name_score(span, words),
-            _described_score(span, words.described),
+            described,
             *(0.88 * _described_score(span, c) for c in words.clauses),
             *(0.98 if span == s else 0.6 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
             0.0,
@@ -526,6 +568,9 @@ class Vocabulary:
         table = self.table(name)
         if len(span) != 1:
             return best
+        if any(self.columns[ColumnKey(name, c.name)].kind_of == span for c in table.columns):
+            # What is of several kinds are the rows themselves.
+            best = max(best, 0.86)
         # A table of rows that an identifier or a name tells apart is of what these are called after.
         for column in (table.naming_column, table.key):
             if column is None:

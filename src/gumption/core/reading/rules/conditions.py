@@ -1089,7 +1089,13 @@ RULES = (
         ("whose every visit was overdue",),
         weight=0.35,
     ),
-    Rule("K", "whose T is|are|was|were all|only|always K", _only_such, ("whose visits are all overdue",), weight=0.35),
+    Rule(
+        "K",
+        "whose T is|are|was|were|have|has|had all|only|always K",
+        _only_such,
+        ("whose visits are all overdue",),
+        weight=0.35,
+    ),
     Rule(
         "K",
         "all|every of? their|its|his|her|whose T is|are|was|were|in|for|from? K",

@@ -23,6 +23,12 @@ def _of_such(parts: tuple[object, ...]) -> tuple[object, ...]:
     return (Counted(noun),) if noun is not None else _such(values) if values is not None else ()
 
 
+def _decade(parts: tuple[object, ...]) -> Grouped:
+    """Ten years at a time, of a date that is named or of when things happened."""
+    named = next((p.key for p in parts if isinstance(p, Noun)), None)
+    return Grouped(m.Band(m.PartOf("year", m.Col(named) if named is not None else m.EventTime()), 10.0))
+
+
 def _by_length(measured: Measured) -> Grouped | None:
     """Each age by itself."""
     return Grouped(measured.expr) if isinstance(measured.expr, m.Length) else None
@@ -108,7 +114,7 @@ def _time_rules() -> tuple[Rule, ...]:
                 f"AGG {adverbs} E|T",
                 lambda f, e, u=unit: _over_periods(f, e, u) if f in ("mean", "median", "max", "min") else None,
                 (f"average {adverbs.split('|')[0]} fee",),
-                weight=0.35,
+                weight=0.0,
             ),
             Rule("G", f"BY {nouns}", lambda _, u=unit: _unit(u), (f"by {noun}",), weight=0.1),
             Rule(
@@ -158,6 +164,10 @@ RULES = (
         "G", "BY months of the? year", lambda _: _unit("month_of_year"), ("each of the months of the year",), weight=0.2
     ),
     Rule("G", "WHICH UNIT", lambda _, u: _unit(u), ("which weekday",), weight=-0.02),
+    *(
+        Rule("G", pattern, lambda *p: _decade(p), (example,), weight=0.3)
+        for pattern, example in (("BY decade|decades", "by decade"), ("D BY decade|decades", "visit date per decade"))
+    ),
     Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=-0.1),
     Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.0),
     Rule("G", "UNIT when|where|that", lambda u: _unit(u), ("months when",), weight=-0.15),
