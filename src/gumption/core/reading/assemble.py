@@ -1193,6 +1193,14 @@ class Assembler:
                 draft.used.add(besides[0][0])
                 quantities, besides = [shared], []
                 skip = [*skip, *shared.condition]
+        told = [p for _, p in draft.of(Part) if p.kind in ("state", "flag", "gap")]
+        if groups and told and not versus_said and [b.kind for _, b in besides] == ["share"]:
+            shared = self._share_of_such(draft, quantities)
+            if shared is not None:
+                # Late trains by station in percent: of the trains of each.
+                draft.used.add(besides[0][0])
+                quantities, besides = [shared], []
+                skip = [*skip, *shared.condition]
         if not quantities and not groups and not besides and versus_said:
             head = self._head(draft)
             named = [i for i, _ in self._tables_named(draft)]
@@ -1835,11 +1843,21 @@ class Assembler:
         """The best agent in each team by satisfaction: what is named after "by" and measured says which is best."""
         for i, group in draft.of(Grouped):
             key = group.by.key if isinstance(group.by, Noun) else None
+            rows = group.by.table if isinstance(group.by, Noun) else None
+            if rows is not None and draft.says(i, ("by",)) and self._counts_of(top.noun, rows):
+                # The top courses by applications in each faculty.
+                draft.items = [(j, Counted(Noun(table=rows)) if j == i else v) for j, v in draft.items]
+                return dataclasses.replace(top, counts=True)
             if key is not None and self.nouns.column(key).is_measure and draft.says(i, ("by",)):
                 draft.items = [(j, v) for j, v in draft.items if j != i]
                 draft.used.add(i)
                 return dataclasses.replace(top, by=m.Col(key))
         return top
+
+    def _counts_of(self, noun: Noun | None, rows: str) -> bool:
+        """True where rows point at what a noun names, so that there are so many of them for each."""
+        table = noun.table or (noun.key.table if noun.key is not None else None) if noun is not None else None
+        return table is not None and table != rows and self.catalogue.path(rows, table) is not None
 
     def _first_time(self, draft: Draft, top: Top) -> m.Ask | None:
         """When the first of something was."""

@@ -604,7 +604,9 @@ def tells_when(column: Column) -> bool:
     yearly = (
         column.type is Type.INTEGER and column.role is Role.CODE and column.low is not None and column.high is not None
     )
-    return yearly and bool(words & {"year", "yr", "fy", "season"}) and not words & {"birth", "born", "built", "group"}
+    told = column.description.lower()
+    said = bool(words & {"year", "yr", "fy", "season"}) or re.match(r"(the )?year\b", told) is not None
+    return yearly and said and not (words | set(re.findall(r"[a-z]+", told))) & {"birth", "born", "built", "group"}
 
 
 def year_of_rows(catalogue: Catalogue, table: str) -> ColumnKey | None:

@@ -308,6 +308,9 @@ class Linker:
                 )
                 if words.parts in _KIND_NAMES and meant and not self.vocabulary.column(key).is_measure:
                     yield Edge("C", start, end, Noun(key=key), 0.99)
+        if 2 <= len(span) <= 3 and all(t.kind == "word" for t in span):
+            for key in self.spelled.get(("".join(lowers),), ()):
+                yield from self._column(key, 0.97, start, end)
         if any(t.number is not None for t in span) and span[0].kind == "word":
             for key in self.coded.get(tuple(t.stem for t in span), ()):
                 yield from self._column(key, 1.0, start, end)
@@ -330,6 +333,9 @@ class Linker:
                 if score >= 0.97:
                     yield Edge("T", start, end, Noun(table=table), 0.55)
             for score, key in self.vocabulary.columns_for(stems)[:3]:
+                if self.vocabulary.column(key).is_measure and not lowers[0].endswith("s") and lowers[0] != "time":
+                    # Per year is no length in years.
+                    continue
                 if self.vocabulary.column(key).type.is_time and name_parts(key.column) == [lowers[0].removesuffix("s")]:
                     # A column called month is when its rows happened, which the unit says for all tables.
                     continue
@@ -469,7 +475,12 @@ class Linker:
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
             yield from self._column(key, score - 0.2 * own, start, end, verb=money)
-        if len(stems) == 1 and stems[0] in MONEY_WORDS:
+        things = any(s >= 0.85 for s, _ in self.vocabulary.tables_for(stems)[:1]) and lowers[0].endswith("s")
+        if (
+            len(stems) == 1
+            and stems[0] in MONEY_WORDS
+            and not (things and stems[0] not in INCOME_WORDS | SPENDING_WORDS)
+        ):
             yield from self._generic_money(stems[0], start, end)
         if len(lowers) == 1 and (named is None or not lowers[0].endswith("s")):
             for verb in lexicon.verbs().get(lowers[0], ()):
@@ -850,6 +861,11 @@ class Linker:
                     is_clock = self.vocabulary.column(first).type is Type.TIME
                     if first.table != last.table and lowers[0] not in ("how", "number", "days"):
                         continue
+                    if lowers in _DELAYS:
+                        if self._is_planned(first) and self._is_actual(last):
+                            late = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
+                            yield Edge("LEN", start, start + size, Measured(late), 0.95)
+                        continue
                     if is_clock and unit in ("years", "months"):
                         continue
                     natural = "hours" if is_clock else self._natural_unit(first, last)
@@ -870,6 +886,8 @@ class Linker:
                     if self._says(last, before) or self._names_rows_of(table, before):
                         # Settlement time, repair time.
                         yield Edge("LEN", start - 1, start + size, Measured(length), min(score + 0.2, 0.95))
+                if lowers in _DELAYS:
+                    continue
                 if lowers in (("how", "long"), ("time", "taken"), ("duration",), ("length",)):
                     for likeness, key in self.vocabulary.columns_of_ideas(_LASTING, numeric=True)[:3]:
                         if self.vocabulary.column(key).role is not Role.MONEY:
@@ -1044,6 +1062,14 @@ class Linker:
                 length = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
 
+    def _is_planned(self, key: ColumnKey) -> bool:
+        words = self.vocabulary.columns[key]
+        return bool(_SCHEDULED & {*words.full, *words.described})
+
+    def _is_actual(self, key: ColumnKey) -> bool:
+        words = self.vocabulary.columns[key]
+        return bool(_ACTUALLY & {*words.full, *words.described})
+
     def _names_rows_of(self, table: str, words: list[str]) -> bool:
         return any(lexicon.related(w, p) for w in words for p in self.vocabulary.tables[table].parts)
 
@@ -1156,6 +1182,9 @@ _LENGTHS = {
     ("time",): "any",
     ("times",): "any",
     ("turnaround",): "any",
+    ("delay",): "any",
+    ("delays",): "any",
+    ("lateness",): "any",
     ("lead", "time"): "any",
     ("years",): "years",
     ("months",): "months",
@@ -1168,6 +1197,25 @@ _CHARGED = frozenset(
     stem(w) for w in ["charge", "charged", "fee", "fees", "fare", "price", "bill", "billed", "takings", "payment"]
 )
 """What a row brings in is called so where nothing there is called a total."""
+_DELAYS = frozenset([("delay",), ("delays",), ("lateness",), ("minutes", "late"), ("delayed",)])
+_SCHEDULED = frozenset(
+    stem(w) for w in ["planned", "scheduled", "due", "promised", "expected", "target", "agreed", "timetabled"]
+)
+_ACTUALLY = frozenset(
+    stem(w)
+    for w in [
+        "actual",
+        "completed",
+        "finished",
+        "delivered",
+        "arrived",
+        "left",
+        "returned",
+        "done",
+        "closed",
+        "shipped",
+    ]
+)
 _AHEAD = frozenset(["ahead", "advance", "beforehand", "early", "before"])
 _SPANS = frozenset([("time",), ("times",), ("duration",), ("length",)])
 _LOADED = frozenset(
@@ -1361,7 +1409,7 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
     if column.type is Type.BOOLEAN:
         return [("F", 1.0)]
     if column.role is Role.FLAG:
-        return [("F", 1.0), ("M", 0.6)]
+        return [("F", 1.0), ("M", 0.45)]
     if column.type.is_number:
         if column.role in (Role.IDENTIFIER, Role.LINK):
             # Whoever gave it another name may mean a number all the same.

@@ -220,8 +220,23 @@ def _head(name: str) -> str:
     return stem((kept or words or [name])[-1])
 
 
+_IF = re.compile(r"^\s*(?:1|y|yes|true)\s+(?:if|for|when|means|=)\s+", re.I)
+
+
+def _plainly(column: Column) -> str:
+    """A description without what its codes stand for: those are values, and no names of the column."""
+    codes = {v.lower() for v in column.values if len(v) <= 12}
+    kept = []
+    for part in re.split(r"[;:(),.]", _IF.sub("", column.description)):
+        first = part.split()[:1]
+        if first and (first[0].lower() in codes or (first[0].isdigit() and len(part.split()) > 1)):
+            continue
+        kept.append(part.strip())
+    return "; ".join(p for p in kept if p)
+
+
 def _column_words(column: Column) -> NameWords:
-    words = _words_of(column.name, column.description, column.synonyms)
+    words = _words_of(column.name, _plainly(column), column.synonyms)
     if column.role is Role.PERCENTAGE:
         words = dataclasses.replace(words, free=_SHARE_WORDS)
     elif column.is_measure:
@@ -237,7 +252,7 @@ def _column_words(column: Column) -> NameWords:
 def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
     """What a description says that the codes in a column stand for: "L large", "1 = under 30", "COL picked up"."""
     found: list[tuple[tuple[str, ...], str | int]] = []
-    if {"gender", "sex"} & set(name_parts(column.name)):
+    if {"gender", "sex"} & {*name_parts(column.name), *re.findall(r"[a-z]+", column.description.lower())[:2]}:
         for letter, words in _GENDERS.items():
             values = [v for v in column.values if v.lower() in (letter, *words)]
             found += [((stem(word),), v) for v in values for word in words]

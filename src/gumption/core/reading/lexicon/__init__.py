@@ -182,7 +182,10 @@ def abbreviations() -> dict[str, str]:
 
 def expanded(part: str) -> str:
     """An abbreviation in a column's name spelled out; other words as they are."""
-    return abbreviations().get(part, part)
+    known = abbreviations()
+    if part not in known and len(part) > 3 and part.endswith("s") and part[:-1] in known:
+        return known[part[:-1]] + "s"
+    return known.get(part, part)
 
 
 @dataclass(frozen=True)

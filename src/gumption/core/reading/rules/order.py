@@ -324,6 +324,20 @@ RULES = (
         ("most expensive clinic per seat",),
         weight=0.3,
     ),
+    Rule(
+        "TOPX",
+        "MV MOST per E|T",
+        lambda n, s, e: (Top(s == "+"), Ratio(Measured(m.Col(n.key)), e)),
+        ("paid most per visit",),
+        weight=0.35,
+    ),
+    Rule(
+        "TOPX",
+        "SUP RATIO",
+        lambda t, r: (t, r) if t.by is None and not t.counts else None,
+        ("highest fee per visit",),
+        weight=0.2,
+    ),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
     Rule(

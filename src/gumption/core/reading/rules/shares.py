@@ -228,12 +228,17 @@ RULES: tuple[Rule, ...] = (
         Rule(
             "SHR",
             pattern,
-            lambda k, n, *_: Shared(n, k.condition) if k.kind not in ("time", "related") else None,
+            lambda k, *n: (
+                Shared(next((x for x in n if isinstance(x, Measured)), n[0]), k.condition)
+                if k.kind not in ("time", "related")
+                else None
+            ),
             (example,),
             weight=0.4,
         )
         for pattern, example in (
             ("K NP|E as a? SHARE of? all|total|everything NP|E?", "dog visits as a share of all"),
+            ("K T E as a? SHARE of? all|total|everything NP|E?", "dog visits fee as a share of all fee"),
             ("K NP|E as a? SHARE of? the|each|every total|whole C|T?", "dog visits as a share of the total"),
         )
     ),
