@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 
 from gumption.core.model.catalogue import Column, Table
-from gumption.core.model.types import Role
+from gumption.core.model.types import Role, Type
 
 _MONEY = re.compile(
     r"\b(income|revenue|turnover|amount|cost|paid|charged?|salary|spend|budget|fee|euros?|pounds|dollars)\b", re.I
 )
+_NAME = re.compile(r"^(the )?(full )?name\b|'s (full )?name\b|\bname of\b", re.I)
 _SCORE = re.compile(
     r"\b(rating|score|per (night|hour|unit|kilo|head|day|month|person|piece)|rate|percentage|per cent|agree|one|each)\b",
     re.I,
@@ -21,14 +22,18 @@ def described(table: Table, file: str, descriptions: dict[str, object]) -> Table
     own = descriptions.get(file)
     meanings = own if isinstance(own, dict) else descriptions
     columns = tuple(
-        described_as(c, str(meanings[c.name])) if isinstance(meanings.get(c.name), str) else c for c in table.columns
+        described_as(c, str(meanings[c.name]), table.rows) if isinstance(meanings.get(c.name), str) else c
+        for c in table.columns
     )
     return table.model_copy(update={"columns": columns})
 
 
-def described_as(column: Column, description: str) -> Column:
-    """The column with its description, and with the role that the description tells of a number whose name told none."""
+def described_as(column: Column, description: str, rows: int = 0) -> Column:
+    """The column with its description, and with the role that the description tells where its name told none."""
     role = column.role
+    told_apart = rows > 1 and column.distinct >= 0.6 * (rows - column.missing)
+    if column.type is Type.TEXT and role in (Role.TEXT, Role.CATEGORY) and told_apart and _NAME.search(description):
+        role = Role.NAME
     if column.type.is_number and role in (Role.QUANTITY, Role.SCORE):
         if _SCORE.search(description):
             role = Role.SCORE

@@ -220,7 +220,7 @@ _NUMBERED = frozenset(
 _NUMBERED_THINGS = frozenset(["centre", "center", "account", "acct", "ledger", "postcode", "zip", "extension", "phone"])
 _TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])
 _IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
-_NAME = frozenset(["name", "title", "company", "label", "fullname"])
+_NAME = frozenset(["name", "nm", "nme", "title", "company", "label", "fullname"])
 _PLACE = frozenset(
     [
         "city",
@@ -290,9 +290,10 @@ _CONTACT = frozenset(
 
 
 def _are_names(column: Column) -> bool:
-    """True for text of a few words without digits or signs, as names are."""
+    """True for text of a few words without digits or signs, as names are; single words begin with a capital."""
     sample = column.values[:60]
-    if not sample or not any(" " in v for v in sample):
+    capital = [v for v in sample if v[:1].isupper() and v[1:2].islower()]
+    if not sample or (not any(" " in v for v in sample) and len(capital) < 0.9 * len(sample)):
         return False
     plain = [v for v in sample if not re.search(r"[\d@/:?!]", v) and len(v.split()) <= 5]
     return len(plain) >= 0.9 * len(sample)

@@ -13,7 +13,7 @@ from typing import TypeVar
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.flow import event_time, lowest_table
+from gumption.core.reading.flow import are_whole_years, event_time, lowest_table
 from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
     Asking,
@@ -1158,6 +1158,11 @@ class Assembler:
                 found = [m.Order(found[0].by, direction.descending)]
                 continue
             target: m.Quantity | m.Expr | None = quantities[0] if quantities else None
+            change = _change_among(quantities)
+            if change is not None and draft.says(
+                i, ("growth", "change", "increase", "rise", "fall", "drop", "decrease")
+            ):
+                target = change
             if isinstance(target, m.Along) and target.kind == "rank":
                 # The first in rank comes first by what it is ranked by.
                 target = target.quantity
@@ -1667,6 +1672,10 @@ class Assembler:
         if isinstance(one, m.Is) and isinstance(two, m.Is):
             draft.cost("values of two columns", 0.2)
         made: list[m.Quantity] = []
+        yearly = all(isinstance(c, m.Within) and are_whole_years(c.low, c.high) for c in (one, two))
+        if yearly:
+            # Two years held against each other are no line of years.
+            groups = [g for g in groups if not (isinstance(g, m.PartOf) and g.unit == "year")]
         groups = [_of_any_year(g, one, two) for g in groups]
         for quantity in quantities:
             if any(isinstance(g, m.PartOf) and g.unit not in _RECURRING for g in groups):

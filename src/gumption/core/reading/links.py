@@ -193,6 +193,7 @@ class Linker:
         found.extend(self._doing(tokens, found))
         found.extend(self._undone(tokens))
         found.extend(self._profiting(tokens))
+        found.extend(self._occupied(tokens))
         found.extend(self._rated(tokens))
         found.extend(self._owing(tokens))
         found.extend(_edges_of_bands(tokens))
@@ -391,7 +392,7 @@ class Linker:
                 score -= 0.25
             if len(lowers) == 1 and not lowers[0].endswith("s") and self._measures(stems[0], table):
                 # One rent is an amount before it is the rows of rents.
-                score -= 0.2
+                score -= 0.35
             elif (
                 len(lowers) == 1
                 and score < 0.9
@@ -876,6 +877,9 @@ class Linker:
                     if first.table != last.table:
                         ahead = last.table != table and bool(_AHEAD & {t.lower for t in tokens})
                         score += 0.2 * ahead - 0.1
+                    if lowers[0] in ("how", "length", "duration") and _ENDED & set(self.vocabulary.columns[first].full):
+                        # How long it was runs from its beginning.
+                        score -= 0.15
                     score -= 0.12 * any(_PROMISED & set(self.vocabulary.columns[k].full) for k in (first, last))
                     time = self.vocabulary.table(table).time_column
                     if time is not None and time.name == first.column:
@@ -966,6 +970,20 @@ class Linker:
                     exprs: list[m.Expr] = [m.Col(k) for k in keys]
                     joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
                     yield Edge("E", start, end, Measured(joint), 0.85 + 0.06 * (end - start))
+
+    def _occupied(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Empty homes are those that no running tenancy is of."""
+        for place, token in enumerate(tokens):
+            if token.lower not in _EMPTY and token.lower not in _LET:
+                continue
+            for link in self.vocabulary.catalogue.relationships:
+                if not _OCCUPYING & {*self.vocabulary.tables[link.table].parts}:
+                    continue
+                for table, condition, score in self.states.get(("active",), ())[:6]:
+                    if table == link.table:
+                        has: m.Condition = m.Has(m.Rows(table, (condition,)))
+                        held = m.Not(has) if token.lower in _EMPTY else has
+                        yield Edge("STATE", place, place + 1, Part(held, "related"), score - 0.02)
 
     def _profiting(self, tokens: list[Token]) -> Iterator[Edge]:
         """Loss making, most profitable: by the profit that the columns make."""
@@ -1224,6 +1242,10 @@ _LOADED = frozenset(
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
 _CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
+_EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
+_LET = frozenset(["let", "occupied", "tenanted", "rented"])
+_OCCUPYING = frozenset(stem(w) for w in ["tenancy", "tenancies", "lease", "letting", "occupancy", "tenant", "tenants"])
+_ENDED = frozenset(stem(w) for w in ["end", "ended", "finish", "fin", "closed", "expiry", "left", "due"])
 _AT_LOSS = frozenset(
     tuple(p.split())
     for p in (

@@ -536,6 +536,8 @@ class Vocabulary:
         if len(span) > 1 and span[-1] in _LOOSE and self.column(key).role in (Role.IDENTIFIER, Role.LINK, Role.CODE):
             # A claim number is the claim.
             best = max(best, 0.97 * _described_score(span[:-1], words.described))
+            if span[:-1] == words.parts:
+                best = max(best, 0.97)
         # "Customer name" and "name of the customer" are the name in the table of customers.
         own = self.tables[key.table].parts
         if len(span) > 1 and len(words.parts) == 1 and own and span[0] == own[-1] and span[1:] == words.parts:
