@@ -31,13 +31,19 @@ def demo() -> tuple[Opened, QuestionReader]:
     return opened, QuestionReader(opened.catalogue)
 
 
-def opened_from(folder: Path, files: dict[str, str]) -> tuple[Opened, QuestionReader]:
-    """Tables read from texts by file name."""
+def opened_from(
+    folder: Path, files: dict[str, str], columns: dict[str, dict[str, str]] | None = None
+) -> tuple[Opened, QuestionReader]:
+    """Tables read from texts by file name, with what a person wrote about their columns."""
     for name, text in files.items():
         (folder / name).write_text(text, encoding="utf-8")
     out = folder / "tables"
     out.mkdir()
-    opened = open_files([str(folder / name) for name in files], None, out)
+    described = None
+    if columns is not None:
+        described = str(folder / "columns.json")
+        Path(described).write_text(json.dumps(columns), encoding="utf-8")
+    opened = open_files([str(folder / name) for name in files], described, out)
     return opened, QuestionReader(opened.catalogue)
 
 

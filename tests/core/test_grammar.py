@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import inspect
 import random
 import time
 import unittest
@@ -10,6 +11,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from gumption.core.reading import lexicon
+from gumption.core.reading.grammar import compiled
 from gumption.core.reading.links import Linker
 from gumption.core.reading.read import QuestionReader, chart_of
 from gumption.core.reading.rules import FAMILIES
@@ -53,6 +55,14 @@ class Examples(unittest.TestCase):
                     ):
                         missed.append(f"{family}: {rule.builds} <- {rule.pattern}: “{example}”")
         self.assertEqual(missed, [])
+
+    def test_every_rule_takes_what_its_pattern_gives(self) -> None:
+        """A rule with too few places for one of its options would end the reading of whole questions."""
+        for family, rules in FAMILIES.items():
+            for rule in rules:
+                for given in {sum(e.category is not None for e in c.elements) for c in compiled(rule)}:
+                    with self.subTest(f"{family}: {rule.builds} <- {rule.pattern}"):
+                        inspect.signature(rule.build).bind(*[None] * given)
 
 
 class OddInput(unittest.TestCase):

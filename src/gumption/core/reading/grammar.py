@@ -75,7 +75,8 @@ class _Active:
     score: float
 
 
-def _compiled(rule: Rule) -> list[_Compiled]:
+def compiled(rule: Rule) -> list[_Compiled]:
+    """Every way to match a rule's pattern: with each optional element or without, and one for each category of several."""
     options: list[tuple[_Element, ...]] = [()]
     for part in rule.pattern.split():
         optional = part.endswith("?")
@@ -102,14 +103,14 @@ class Grammar:
 
     def __post_init__(self) -> None:
         for rule in self.rules:
-            for compiled in _compiled(rule):
-                self.literals.update(word for element in compiled.elements for word in element.words)
-                first = compiled.elements[0]
+            for made in compiled(rule):
+                self.literals.update(word for element in made.elements for word in element.words)
+                first = made.elements[0]
                 if first.category is not None:
-                    self.by_category[first.category].append(compiled)
+                    self.by_category[first.category].append(made)
                 else:
                     for word in first.words:
-                        self.by_word[word].append(compiled)
+                        self.by_word[word].append(made)
 
 
 class Chart:

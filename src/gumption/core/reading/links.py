@@ -977,7 +977,10 @@ class Linker:
             if token.lower not in _EMPTY and token.lower not in _LET:
                 continue
             for link in self.vocabulary.catalogue.relationships:
-                if not _OCCUPYING & {*self.vocabulary.tables[link.table].parts}:
+                key = self.vocabulary.table(link.table).key
+                told = self.vocabulary.columns[ColumnKey(link.table, key.name)] if key is not None else None
+                words = {*self.vocabulary.tables[link.table].parts, *(told.described if told is not None else ())}
+                if not _OCCUPYING & words:
                     continue
                 for table, condition, score in self.states.get(("active",), ())[:6]:
                     if table == link.table:

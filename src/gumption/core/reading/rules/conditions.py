@@ -1123,7 +1123,7 @@ RULES = (
         weight=0.35,
     ),
     *(
-        Rule("K", pattern, lambda k, t: _only_such(t, k), (example,), weight=0.35)
+        Rule("K", pattern, lambda k, t, *_: _only_such(t, k), (example,), weight=0.35)
         for pattern, example in (
             (
                 "STATE every|all single? of? their|its|his|her? T they|he|she|it? have|has|had|ever? W?",
