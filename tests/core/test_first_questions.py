@@ -6,10 +6,11 @@ import datetime as dt
 import unittest
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import ClassVar
 
 from gumption.cli.files import Opened
-from gumption.engines.choosing import chosen
 from gumption.core.reading.read import QuestionReader
+from gumption.engines.choosing import chosen
 from tests.support import opened_from
 
 DAY = dt.date(2025, 9, 30)
@@ -80,8 +81,8 @@ MEANT = {
 class Trade(unittest.TestCase):
     """Files of one trade, opened once."""
 
-    files: dict[str, str] = {}
-    meant: dict[str, dict[str, str]] | None = None
+    files: ClassVar[dict[str, str]] = {}
+    meant: ClassVar[dict[str, dict[str, str]] | None] = None
     opened: Opened
     reader: QuestionReader
 
