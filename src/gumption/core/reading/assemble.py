@@ -91,6 +91,8 @@ BEAM = 28
 SEQUENCES = 24
 LONG_AGO = dt.date.min
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
+_MEASURING = (Counted, Measured, Rated, Ratio, Shared)
+_JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
 _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
@@ -308,6 +310,17 @@ class Draft:
     def says(self, place: int, words: Container[str]) -> bool:
         """True where one of some words stands in the piece at a place, or right before it."""
         return any(w in words for w in self.words[max(self.edges[place].start - 1, 0) : self.edges[place].end])
+
+    def measures_trouble(self) -> bool:
+        """True where what is measured is worse the more there is of it: late deliveries, complaints, days lost."""
+        for i, value in self.items:
+            measuring = value.by is not None if isinstance(value, Top) else isinstance(value, _MEASURING)
+            if measuring:
+                words = [w.replace("-", "") for w in self.words[self.edges[i].start : self.edges[i].end]]
+                words += [one + two for one, two in itertools.pairwise(words)]
+                if any(stem(w) in lexicon.troubles() for w in words):
+                    return True
+        return False
 
     def asks(self) -> list[str]:
         """What the words that ask are asking: list, which, who, where, when; clients who are late are no question."""
@@ -1767,6 +1780,9 @@ class Assembler:
                 counts=top.counts or other.counts,
             )
             draft.used.add(tops[1][0])
+        if draft.says(i, _JUDGING) and draft.measures_trouble():
+            # The worst by no-shows has the most of them.
+            top = dataclasses.replace(top, descending=not top.descending)
         if top.by is None and top.noun is not None and not top.counts:
             top = self._by_a_group(draft, top)
         groups = self._groups(draft)

@@ -321,6 +321,8 @@ class Linker:
             return
         if any(t.lower in lexicon.fillers() and t.lower not in ("of", "the", "a", "in") for t in span[1:-1]):
             return
+        if len(span) > 1 and any(t.lower in _RELATIVE for t in span):
+            return
         stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
         yield from self._names(stems, lowers, start, end)
         # A name may be typed as it is written, in short.
@@ -1287,6 +1289,7 @@ _DEALT = frozenset(["receipt", "order", "invoice", "basket", "transaction", "doc
 _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )
+_RELATIVE = frozenset(["who", "whom", "which", "whose"])
 _ENDS = {"from": frozenset(["from", "origin"]), "to": frozenset(["to", "destination", "dest"])}
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])

@@ -175,6 +175,12 @@ def chatter() -> frozenset[str]:
 
 
 @functools.cache
+def troubles() -> frozenset[str]:
+    """Stems of what is worse the more there is of it."""
+    return frozenset(stem(word) for line in _lines("troubles.txt") for word in line.split())
+
+
+@functools.cache
 def abbreviations() -> dict[str, str]:
     """Short forms in names, spelled out."""
     return dict(pair.split("=") for line in _lines("abbreviations.txt") for pair in line.split())

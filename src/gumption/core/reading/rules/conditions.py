@@ -579,6 +579,13 @@ RULES = (
         )
     ),
     Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),
+    Rule(
+        "H",
+        "T us|them? CMP N times",
+        lambda t, op, n: Held(Counted(t), op, n),
+        ("visited us more than 5 times",),
+        weight=0.15,
+    ),
     Rule("H", "N ORMORE times", lambda n, op: Held(Counted(Noun()), op, n), ("5 or more times",), weight=0.1),
     Rule("H", "N times ORMORE", lambda n, op: Held(Counted(Noun()), op, n), ("5 times or more",), weight=0.1),
     Rule("H", "more than once", lambda: Held(Counted(Noun()), ">", 1.0), ("more than once",), weight=0.9),
@@ -682,6 +689,13 @@ RULES = (
     # times
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
     Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
+    Rule(
+        "K",
+        "D their|his|her|its|a|an T TIME",
+        lambda d, t, s: _at(d, s) if d.key is not None and d.key.table == t.table else None,
+        ("opened their visit in 2025",),
+        weight=0.35,
+    ),
     Rule("K", "TIME D", lambda s, d: _at(d, s), ("in 2025 visited",), weight=-0.05),
     Rule("K", "D after|past|later than? CLOCK", _clock(">"), ("start after 18:00",), weight=0.2),
     Rule("K", "D before|until|by than? CLOCK", _clock("<"), ("start before 9am",), weight=0.2),
