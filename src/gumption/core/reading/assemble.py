@@ -1262,6 +1262,9 @@ class Assembler:
                 quantities = [self.nouns.counted(self._tables_named(draft)[0][1])]
             else:
                 quantities = [self._of_such(head, said if groups else ())]
+            if any(isinstance(g, m.Band) and quantities == [m.Aggregated("sum", g.of)] for g in groups):
+                # How births are spread is told by how many rows have so many, and not by their births.
+                quantities = [m.Aggregated("count", table=head)]
             draft.cost("silent count", 0.1 if named else 0.25)
         if not quantities:
             return None
@@ -1611,7 +1614,7 @@ class Assembler:
         of = shared.of
         if isinstance(of, Measured) and isinstance(of.expr, m.Col) and shared.condition is None:
             whole = self.nouns.whole_of(of.expr.key)
-            if whole is not None:
+            if whole is not None and not any(p.kind == "state" for _, p in draft.of(Part)):
                 # The share of women is of all people, and not of all women.
                 sums = (m.Aggregated("sum", of.expr), m.Aggregated("sum", m.Col(whole)))
                 return m.Combined("/", *sums, percent=True), None, None

@@ -447,6 +447,15 @@ class Linker:
                 continue
             column = self.vocabulary.column(key)
             if column.type is Type.BOOLEAN or column.role is Role.FLAG:
+                if len(stems) > 1 and self._are_rows(stems[-1], key):
+                    # "Estimated bills" are bills, some of them; the flag is told by its own word alone.
+                    continue
+                described = stems[0] in self.vocabulary.columns[key].described and stems[0] not in name_parts(
+                    key.column
+                )
+                if score < 0.85 and len(stems) == 1 and described and self.vocabulary.only_of(stems[0]) == key:
+                    # Estimated is said of one column alone.
+                    score = 0.85
                 denied = set(name_parts(key.column)) & _DENYING
                 if denied and not denied & set(lowers):
                     # What is on the fleet is not off it.
@@ -601,6 +610,12 @@ class Linker:
                 continue
             yield Edge(category, start, end, noun, score * factor * weak)
 
+    def _are_rows(self, word: str, key: ColumnKey) -> bool:
+        """True for a word that stands for the rows that a column tells of, and is no part of its name."""
+        return word not in self.vocabulary.columns[key].parts and any(
+            table == key.table for score, table in self.vocabulary.tables_for((word,)) if score >= 0.7
+        )
+
     def _doers(self, token: Token, start: int, end: int) -> Iterator[Edge]:
         """A verb for the column that says who does it: owns for owner, directed for Director, assigned for Assigned To."""
         if not token.lower.endswith(("s", "ed", "es", "t", "d", "n")) or len(token.stem) < 3:
@@ -731,8 +746,10 @@ class Linker:
             for key, values in hits.items():
                 if above := tuple(v for v in values if v.strip().endswith("+")):
                     yield Edge("V", start, end + 1, Values(key, above), 0.97)
+        # Customers are people before they are what a code stands for, as of who made a reading.
+        people = len(span) == 1 and span[0].stem in PERSON_WORDS and span[0].lower.endswith("s")
         for key, code in vocabulary.codes.get(stems, ()):
-            yield Edge("V", start, end, Values(key, (code,)), 0.9)
+            yield Edge("V", start, end, Values(key, (code,)), 0.6 if people else 0.9)
         found = False
         capital = span[0].text[:1].isupper() and start > 0
         named = {t for s, t in vocabulary.tables_for(tuple(t.stem for t in span)) if s >= 0.97}

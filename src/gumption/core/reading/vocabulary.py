@@ -463,6 +463,11 @@ class Vocabulary:
                     if len(word) >= 3 and not word.isdigit():
                         self.partial[word].setdefault(key, []).append(value)
 
+    def only_of(self, word: str) -> ColumnKey | None:
+        """The one column in whose name and description a stem stands, if it is only one."""
+        keys = self._by_word.get(word, set())
+        return next(iter(keys)) if len(keys) == 1 else None
+
     def _known_words(self) -> dict[str, str]:
         """Every word that means something here, by its spelling, with its stem."""
         known: dict[str, str] = {}

@@ -681,10 +681,18 @@ RULES = (
     ),
     Rule(
         "RATED",
-        "SHARE of? T|E|U|C PP",
+        "SHARE of? E|U PP",
         lambda _, __, n: Rated(m.Col(n.key)) if n.key else None,
         ("share of tickets sold",),
         weight=0.25,
+    ),
+    # The share of bills that are paid may be one of bills as well as one of amounts.
+    Rule(
+        "RATED",
+        "SHARE of? T|C PP",
+        lambda _, __, n: Rated(m.Col(n.key)) if n.key else None,
+        ("share of visits sold",),
+        weight=-0.1,
     ),
     Rule("RATED", "E rate|rates", lambda e: Rated(e.expr), ("fee rate",), weight=0.1),
     Rule(
