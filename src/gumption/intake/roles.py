@@ -219,6 +219,8 @@ _NUMBERED = frozenset(
 """Places and ranks that are numbered: whole numbers in columns called so tell which, not how many."""
 _NUMBERED_THINGS = frozenset(["centre", "center", "account", "acct", "ledger", "postcode", "zip", "extension", "phone"])
 _TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])
+_TIME_PART_SHORT = {"mth": 12, "mnth": 12, "mon": 12, "qtr": 4, "wk": 53, "dow": 7}
+"""Short names of parts of a time, with the highest number that such a part may have."""
 _IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
 _NAME = frozenset(["name", "nm", "nme", "title", "company", "label", "fullname"])
 _PLACE = frozenset(
@@ -336,6 +338,13 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if column.type is Type.INTEGER and _are_running_numbers(column, rows, first):
                 return Role.CODE
             if column.type is Type.INTEGER and words and (words[-1] in _TIME_PART | _NUMBERED or words[0] == "year"):
+                return Role.CODE
+            if (
+                column.type is Type.INTEGER
+                and words
+                and words[-1] in _TIME_PART_SHORT
+                and 0 <= float(column.low or -1) <= float(column.high or 99) <= _TIME_PART_SHORT[words[-1]]
+            ):
                 return Role.CODE
             if column.type is Type.INTEGER and column.low == "0" and column.high == "1":
                 return Role.FLAG

@@ -425,6 +425,13 @@ class Assembler:
         grains = {self.nouns.grain(t) for t in tables}
         if len(grains) != 1 or (grain := grains.pop()) == "month":
             return ask
+        months = self.nouns.months_beside(next(iter(tables))) if len(tables) == 1 and grain == "year" else None
+        if months is not None and all(g.unit == "month" for g in finer):
+            # The year stands in one column and the month in another.
+            year = m.PartOf("year", m.EventTime())
+            whole = [c for c in ask.where if isinstance(c, m.Within) and c.low and c.high and c.low.year == c.high.year]
+            groups = tuple(g for group in ask.groups for g in ((year, months) if group in finer else (group,)))
+            return ask.but(groups=tuple(g for g in groups if g != year) if whole else groups)
         return m.replaced(ask, {g: dataclasses.replace(g, unit=grain) for g in finer})  # type: ignore[return-value]
 
     def _of_noughts(self, ask: m.Ask) -> m.Ask:

@@ -124,6 +124,10 @@ _BUYERS = frozenset(
 _RATED = frozenset(stem(w) for w in ["satisfaction", "rating", "score", "median", "average", "index", "grade"])
 _ONE_TO = re.compile(r"\b[01] to \d{1,2}\b")
 """How ratings are described."""
+_FOR_ONE = re.compile(
+    r"\b(?:price|rate|charge|yield|use|emissions?|tonnes|litres|kilos|kg)\b.* per (?!year|month|week|quarter|period)"
+)
+"""How what is told of one unit is described: a price per tonne is never added up."""
 _INDICES = frozenset(stem(w) for w in ["index", "indices", "rates", "percentages", "ratios"])
 """Words for tables whose figures are never added up."""
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
@@ -384,6 +388,14 @@ class Nouns:
         }
         return self.vocabulary.weights.get(key.table) == key and bool(words & _STOCKS)
 
+    def months_beside(self, table: str) -> m.Col | None:
+        """The column of months of the year that a table has beside its column of years."""
+        for column in self.catalogue.table(table).columns:
+            key = ColumnKey(table, column.name)
+            if self.vocabulary.columns[key].parts == ("month",) and not column.is_measure:
+                return m.Col(key)
+        return None
+
     def grain(self, table: str) -> m.Unit:
         """The periods by which the rows of a table are looked at over time when nothing is said."""
         key = event_time(self.catalogue, table)
@@ -459,7 +471,9 @@ class Nouns:
                 words = self.vocabulary.columns[key]
                 column = self.column(key)
                 priced = any(set(s) & _PRICES for s in words.synonyms)
-                told = set(words.described) & _RATED or bool(_ONE_TO.search(column.description))
+                told = set(words.described) & _RATED or any(
+                    said.search(column.description.lower()) for said in (_ONE_TO, _FOR_ONE)
+                )
                 said = {*words.full, *words.described[:1]}
                 indexed = bool(_INDICES & set(self.vocabulary.tables[key.table].parts))
                 averaged = (bool(_AVERAGES & said) or priced or indexed or bool(told)) and column.aggregate is None

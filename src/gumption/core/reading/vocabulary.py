@@ -39,6 +39,11 @@ _QUALIFIERS = frozenset(
         "kg",
         "km",
         "g",
+        "t",
+        "ha",
+        "l",
+        "kwh",
+        "mwh",
         "cm",
         "mm",
         "sec",
@@ -538,6 +543,9 @@ class Vocabulary:
             *(0.98 if span == s else 0.6 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
             0.0,
         )
+        if words.said_of == set(span) and self.column(key).is_measure:
+            # The yield in tonnes per hectare is the yield.
+            best = max(best, 0.93)
         if len(span) > 1 and span[-1] in _LOOSE and self.column(key).role in (Role.IDENTIFIER, Role.LINK, Role.CODE):
             # A claim number is the claim.
             best = max(best, 0.97 * _described_score(span[:-1], words.described))

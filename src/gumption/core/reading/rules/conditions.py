@@ -430,7 +430,8 @@ RULES = (
     Rule("K", "NEG T|NP K", lambda _, __, k: _not(k), ("ignoring visits overdue",), weight=0.12),
     Rule("K", "NEG those|the? K", lambda _, k: _not(k), ("excluding those overdue",), weight=0.14),
     Rule("K", "C VS", lambda n, v: _of_own(v, n), ("species Dog",), weight=0.08),
-    Rule("K", "C is|are|was|were|=|of|: VS", lambda n, v: _of_own(v, n), ("species is Dog",), weight=0.12),
+    Rule("K", "C is|are|was|were|=|: VS", lambda n, v: _of_own(v, n), ("species is Dog",), weight=0.12),
+    Rule("K", "C of VS", lambda n, v: _of_own(v, n), ("species of Dog",), weight=0.0),
     Rule(
         "K", "C NEG VS", lambda n, _, v: _not(p) if (p := _of_own(v, n)) else None, ("species is not Dog",), weight=0.12
     ),
