@@ -1757,7 +1757,8 @@ class Assembler:
                     groups.insert(0, m.PartOf("year", m.EventTime()))
                 elif not timed:
                     groups.insert(0, m.PartOf(self.nouns.grain(self._head(draft, quantities, groups)), m.EventTime()))
-                    draft.cost("silent months", 0.2)
+                    # A change between two years is that of the one on the other.
+                    draft.cost("silent months", 0.2 if "between" not in draft.words else 0.5)
             elif not groups:
                 draft.cost("share of one", 0.6)
             shared = beside.kind == "share"
