@@ -78,6 +78,45 @@ MEANT = {
 }
 
 
+POWER = {
+    "accts.csv": "acct,nm,pay_cd,opened,closed,vuln\n"
+    "A1,Ada Ames,DD,2021-01-06,,1\nA2,Bo Bligh,PP,2022-03-04,2025-02-01,0\nA3,Cleo Dunn,DD,2024-05-03,,0\n"
+    "A4,Dan Eke,PP,2020-05-03,2024-05-04,1\n",
+    "contacts.csv": "cont,acct,dt,src,kept\n"
+    + "".join(
+        f"C{i},A{1 + i % 4 if i < 8 else 1},2025-0{1 + i % 9}-15,{'C' if i % 2 else 'S'},{'N' if i in (0, 4, 7) else 'K'}\n"
+        for i in range(12)
+    ),
+    "crops.csv": "harv_yr,area,crop,yield_t_ha\n"
+    + "".join(f"{y},{a},{c},{4 + i / 2}\n" for y in (2023, 2024) for a in "NS" for i, c in enumerate(("Oats", "Rye"))),
+    "prices.csv": "yr,mth,crop,price_t\n"
+    + "".join(
+        f"{y},{mth},{c},{100 + mth + 20 * i + 50 * (y - 2023)}\n"
+        for y in (2023, 2024)
+        for mth in range(1, 13)
+        for i, c in enumerate(("Oats", "Rye"))
+    ),
+}
+POWER_MEANT = {
+    "accts.csv": {
+        "acct": "account number",
+        "nm": "name of the customer",
+        "pay_cd": "how they pay: DD direct debit, PP prepayment",
+        "opened": "date the account was opened",
+        "closed": "date it was closed, empty if it is live",
+        "vuln": "1 if the customer is vulnerable",
+    },
+    "contacts.csv": {
+        "cont": "contact number",
+        "dt": "day of the contact",
+        "src": "who began it: C customer, S supplier",
+        "kept": "K kept, N no show",
+    },
+    "crops.csv": {"harv_yr": "year of harvest", "yield_t_ha": "yield in tonnes per hectare"},
+    "prices.csv": {"price_t": "price per tonne in pounds", "mth": "month of the year"},
+}
+
+
 class Trade(unittest.TestCase):
     """Files of one trade, opened once."""
 
@@ -186,6 +225,27 @@ class Homes(Trade):
                 "which repairs are past their target date": [(4.0,)],
             }
         )
+
+
+class Power(Trade):
+    files, meant = POWER, POWER_MEANT
+
+    def test_answers(self) -> None:
+        self.assert_answers(
+            {
+                "how many vulnerable customers are there": [(2.0,)],
+                "customers who closed their account this year": [("Bo Bligh",)],
+                "which customers contacted us more than 5 times": [("Ada Ames",)],
+                "average yield of rye": [(4.5,)],
+                "yield of oats by year": [(2023.0, 4.0), (2024.0, 4.0)],
+                "oats price by month in 2024": [(float(month), 150.0 + month) for month in range(1, 13)],
+                "change in the price of rye between 2023 and 2024": [(126.5, 176.5)],
+            }
+        )
+
+    def test_the_worst_by_troubles_has_the_most(self) -> None:
+        words, _ = self.asked("worst 2 customers by no show rate")
+        self.assertIn("highest first", words)
 
 
 class Marks(unittest.TestCase):

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Container
+from collections.abc import Collection
 
 
-def free_name(base: str, taken: Container[str]) -> str:
-    """The name itself, or with the first number from 2 behind it that is not taken: visits, visits_2."""
-    name, copy = base, 2
-    while name in taken:
+def free_name(base: str, taken: Collection[str]) -> str:
+    """The name itself, or with the first number from 2 behind it that is not taken: visits, visits_2.
+
+    Clinic and clinic are one name to a database.
+    """
+    name, copy, written = base, 2, {t.lower() for t in taken}
+    while name.lower() in written:
         name, copy = f"{base}_{copy}", copy + 1
     return name
 

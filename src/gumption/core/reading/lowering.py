@@ -32,7 +32,7 @@ from gumption.core.reading.flow import (
     number_constant,
 )
 from gumption.core.reading.meaning import ColumnKey, columns_in
-from gumption.core.reading.vocabulary import is_yearly
+from gumption.core.reading.vocabulary import is_in_time_order
 
 _MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count", "variance")
 _LINES: dict[str, Literal["number", "quarter", "month", "week", "day"]] = {
@@ -635,7 +635,7 @@ class Lowering:
             n
             for n, g in zip(self.by, ask.groups, strict=True)
             if isinstance(g, m.PartOf)
-            or (isinstance(g, m.Col) and is_yearly(self.catalogue.table(g.key.table).column(g.key.column)))
+            or (isinstance(g, m.Col) and is_in_time_order(self.catalogue.table(g.key.table).column(g.key.column)))
         ]
         if ask.limit is not None:
             gaps = [

@@ -66,6 +66,7 @@ _QUALIFIERS = frozenset(
 """Words behind the head of a name: its unit, or which of several it is."""
 _AMOUNT_WORDS = frozenset(stem(w) for w in ["amount", "value", "sum", "figure", "money", "total"])
 _TIME_WORDS = frozenset(stem(w) for w in ["time", "times", "duration", "length"])
+_PARTS_OF_TIME = [[w] for w in ("month", "week", "quarter", "day", "weekday", "hour")]
 _TIME_UNITS = frozenset(["secs", "seconds", "mins", "min", "minutes", "hours", "hrs", "days"])
 _UNIT_STEMS = frozenset(
     stem(w) for w in ["secs", "seconds", "minutes", "weeks", "kg", "gbp", "eur", "usd", "km", "cm", "mm"]
@@ -133,6 +134,12 @@ def is_yearly(column: Column) -> bool:
     if column.type is not Type.INTEGER or column.role is not Role.CODE or column.low is None or column.high is None:
         return False
     return int(column.low) >= 1500 and int(column.high) <= 2100
+
+
+def is_in_time_order(column: Column) -> bool:
+    """True for whole numbers that are looked at in their order: years, months of the year, hours of the day."""
+    numbered = column.type is Type.INTEGER and column.role is Role.CODE
+    return is_yearly(column) or (numbered and name_parts(column.name)[-1:] in _PARTS_OF_TIME)
 
 
 def name_parts(name: str) -> list[str]:
