@@ -268,6 +268,10 @@ def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
         for letter, words in _GENDERS.items():
             values = [v for v in column.values if v.lower() in (letter, *words)]
             found += [((stem(word),), v) for v in values for word in words]
+    if len(column.values) > 2 and all(v.lower() in _COMPASS for v in column.values):
+        for value in column.values:
+            words = _COMPASS[value.lower()].split()
+            found += [(tuple(stem(w) for w in words), value), ((stem("".join(words)),), value)]
     if not column.description:
         return found
     if column.type is Type.TEXT and column.distinct <= 60:
@@ -288,6 +292,10 @@ def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
     return found
 
 
+_COMPASS = {
+    "n": "north", "e": "east", "s": "south", "w": "west",
+    "ne": "north east", "nw": "north west", "se": "south east", "sw": "south west",
+}  # fmt: skip
 _FIGURE_PARTS = frozenset(["value", "obs", "observation", "figure", "amount", "data", "estimate", "number"])
 _FIGURE_NAMES = frozenset(
     ["indicator", "measure", "variable", "series", "metric", "statistic", "item", "characteristic", "kpi", "account"]
