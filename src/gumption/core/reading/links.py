@@ -470,7 +470,9 @@ class Linker:
             name = key.column.lower()
             measured = len(lowers) == 1 and self.vocabulary.column(key).is_measure
             if measured and key.table == named and self._is_measured_in(stems[0], named):
-                score = max(score, 0.9) if not lowers[0].endswith("s") else score
+                # Fines are the rows before they are what each comes to, where the column is not called so itself.
+                plural = lowers[0].endswith("s") and name != lowers[0] and lowers[0] in name_parts(named)
+                score = score - 0.3 * plural if lowers[0].endswith("s") else max(score, 0.9)
             elif named is not None and measured and name != lowers[0]:
                 score -= 0.3
             if PLANNED & set(self.vocabulary.columns[key].parts) and not PLANNED & set(stems):

@@ -253,11 +253,13 @@ class Nouns:
         )
 
     def _main_measure(self, table: str) -> m.Expr | None:
-        def rank(column: Column) -> tuple[int, int]:
+        def rank(column: Column) -> tuple[bool, int, int]:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
             generic = {"total": 0, "amount": 1, "revenu": 1, "sale": 1, "gross": 2, "valu": 2, "price": 3, "net": 3}
             named = min((generic[p] for p in words.parts if p in generic), default=4)
-            return (min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
+            # What has been paid, where some has not been, is a part of what was asked for.
+            settled = column.missing > 0 and "paid" in words.parts
+            return (settled, min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
         columns = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]
         plain = [c for c in columns if not self._is_extra(ColumnKey(table, c.name))]
