@@ -1821,7 +1821,9 @@ class Assembler:
             top = dataclasses.replace(top, by=None)
         number = top.number if top.number is not None else 1
         follows = any(j == i + 1 and n == subject for j, n in draft.of(Noun)) and self._each(draft)
-        if top.noun is None and top.by is None and groups and top.number is not None and not follows:
+        # The busiest hour for visits is one of the hours.
+        of_times = top.counts and len(groups) == 1 and isinstance(groups[0], m.PartOf)
+        if top.noun is None and top.by is None and groups and (top.number is not None or of_times) and not follows:
             # "Repairs per property, top 5": the groups are what there is most of.
             if subject is not None and subject.table is not None and not quantities:
                 quantities = [self.nouns.counted(subject.table)]

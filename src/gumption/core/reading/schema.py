@@ -258,7 +258,7 @@ class Nouns:
             generic = {"total": 0, "amount": 1, "revenu": 1, "sale": 1, "gross": 2, "valu": 2, "price": 3, "net": 3}
             named = min((generic[p] for p in words.parts if p in generic), default=4)
             # What has been paid, where some has not been, is a part of what was asked for.
-            settled = column.missing > 0 and "paid" in words.parts
+            settled = column.missing > 0 and stem("paid") in words.parts
             return (settled, min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
         columns = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]

@@ -270,8 +270,8 @@ def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
             found += [((stem(word),), v) for v in values for word in words]
     if len(column.values) > 2 and all(v.lower() in _COMPASS for v in column.values):
         for value in column.values:
-            words = _COMPASS[value.lower()].split()
-            found += [(tuple(stem(w) for w in words), value), ((stem("".join(words)),), value)]
+            points = _COMPASS[value.lower()].split()
+            found += [(tuple(stem(w) for w in points), value), ((stem("".join(points)),), value)]
     if not column.description:
         return found
     if column.type is Type.TEXT and column.distinct <= 60:

@@ -202,6 +202,16 @@ RULES = (
     ),
     Rule("TOP", "MOST E", lambda s, e: Top(s == "+", by=e.expr), ("most units",), weight=0.2),
     Rule("TOPX", "MOST NP", lambda s, n: (Top(s == "+", counts=True), Counted(n)), ("most visits",), weight=0.1),
+    # What is done is called as its date is: who issued the most fines, opened the most accounts.
+    Rule(
+        "TOPX",
+        "D MOST T",
+        lambda d, s, t: (
+            (Top(s == "+", counts=True), Counted(t)) if d.key is not None and d.key.table == t.table else None
+        ),
+        ("opened most visits",),
+        weight=0.05,
+    ),
     Rule(
         "TOPX",
         "N NP HAVING MOST NP",
