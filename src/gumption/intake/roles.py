@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from gumption.core.model.catalogue import Column
+from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
 
 _RATE = frozenset({"price", "prices", "unit", "per", "each"})
@@ -280,8 +281,7 @@ _FREE = frozenset(["comment", "comments", "note", "notes", "remark", "remarks", 
 
 def parts_of(name: str) -> list[str]:
     """visitDate, visit_date and "Visit Date" as ["visit", "date"]."""
-    spaced = re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", name)
-    return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced)]
+    return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced(name))]
 
 
 _ADDED_UP = frozenset(["worked", "spent", "hours", "overtime", "total"])

@@ -22,6 +22,11 @@ def plural(count: int, one: str, many: str | None = None) -> str:
     return f"{count:,} {one if count == 1 else many or one + 's'}"
 
 
+def spaced(name: str) -> str:
+    """visitDate as "visit Date"; a single small letter stays with its capital, as in pH."""
+    return re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", name)
+
+
 def plain(name: str) -> str:
     """A name without case, blanks and signs, by which two ways to write it are the same."""
     return re.sub(r"[\W_]+", "", name).lower()

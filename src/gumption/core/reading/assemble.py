@@ -92,6 +92,8 @@ SEQUENCES = 24
 LONG_AGO = dt.date.min
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
+_WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
+"""Pieces of questions whose answer is worked out, and no list of rows."""
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
 _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
@@ -257,6 +259,11 @@ def _as_shown(value: object, category: str) -> object:
             return Measured(expr)
         case _:
             return value
+
+
+def _percentage(part: m.Expr, whole: m.Expr) -> m.Combined:
+    """The sum of a part in per cent of the sum of the whole."""
+    return m.Combined("/", m.Aggregated("sum", part), m.Aggregated("sum", whole), percent=True)
 
 
 def _is_along(quantity: m.Quantity, kind: str) -> bool:
@@ -780,31 +787,10 @@ class Assembler:
                     if counted is not None:
                         found.append(dataclasses.replace(counted, where=(*counted.where, condition)))
                         draft.used.add(i)
-                case Worth():
-                    worth = self._worth(value)
-                    if worth is not None:
-                        found.append(worth)
-                        draft.used.add(i)
-                case Lapsed(share=True):
-                    kept_on = self._kept_on(draft, value)
-                    if kept_on is not None:
-                        found.append(kept_on)
-                        draft.used.add(i)
-                case OfTop():
-                    shared = self._of_top(draft, value)
-                    if shared is not None:
-                        found.append(shared)
-                        draft.used.add(i)
-                case Rated(expr=expr):
-                    base = self.nouns.base_of(expr)
-                    if base is not None:
-                        sums = (m.Aggregated("sum", expr), m.Aggregated("sum", base))
-                        found.append(m.Combined("/", *sums, percent=True))
-                        draft.used.add(i)
-                case Ratio():
-                    ratio = self.ratio(draft, value, functions)
-                    if ratio is not None:
-                        found.append(ratio)
+                case Worth() | Lapsed(share=True) | OfTop() | Rated() | Ratio():
+                    worked = self._worked(draft, value, functions)
+                    if worked is not None:
+                        found.append(worked)
                         draft.used.add(i)
                 case Measured(verb=True) if self._said_besides(draft, i) or any(t.counts for _, t in draft.of(Top)):
                     draft.used.add(i)
@@ -840,6 +826,27 @@ class Assembler:
         if functions and not measured:
             found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
         return list(dict.fromkeys(found))
+
+    def _worked(
+        self, draft: Draft, value: Worth | Lapsed | OfTop | Rated | Ratio, functions: list[tuple[int, Function]]
+    ) -> m.Quantity | None:
+        """The quantity that a piece stands for once the tables are known, where they have what it needs."""
+        match value:
+            case Worth():
+                return self._worth(value)
+            case Lapsed():
+                return self._kept_on(draft, value)
+            case OfTop():
+                return self._of_top(draft, value)
+            case Rated(expr=expr):
+                return self._rated(expr)
+            case Ratio():
+                return self.ratio(draft, value, functions)
+
+    def _rated(self, expr: m.Expr) -> m.Combined | None:
+        """A part as a percentage of what it is a part of."""
+        base = self.nouns.base_of(expr)
+        return _percentage(expr, base) if base is not None else None
 
     def _kept_on(self, draft: Draft, lapsed: Lapsed) -> m.ShareOf | None:
         """The share of those who did so at one time that did again at another."""
@@ -980,10 +987,7 @@ class Assembler:
             case Ratio():
                 return self.ratio(draft, part, [])
             case Rated(expr=expr):
-                base = self.nouns.base_of(expr)
-                if base is None:
-                    return None
-                return m.Combined("/", m.Aggregated("sum", expr), m.Aggregated("sum", base), percent=True)
+                return self._rated(expr)
             case Part(condition=condition):
                 return dataclasses.replace(self.nouns.counted(tables_of(condition)[0]), where=(condition,))
             case _:
@@ -1212,14 +1216,8 @@ class Assembler:
         quantities, skip = with_shares
         besides = draft.of(Beside)
         versus_said = bool(draft.of(Versus))
-        if not groups and not versus_said and [b.kind for _, b in besides] == ["share"]:
-            shared = self._share_of_such(draft, quantities)
-            if shared is not None:
-                draft.used.add(besides[0][0])
-                quantities, besides = [shared], []
-                skip = [*skip, *shared.condition]
-        told = [p for _, p in draft.of(Part) if p.kind in ("state", "flag", "gap")]
-        if groups and told and not versus_said and [b.kind for _, b in besides] == ["share"]:
+        told = any(p.kind in ("state", "flag", "gap") for _, p in draft.of(Part))
+        if (told or not groups) and not versus_said and [b.kind for _, b in besides] == ["share"]:
             shared = self._share_of_such(draft, quantities)
             if shared is not None:
                 # Late trains by station in percent: of the trains of each.
@@ -1344,12 +1342,11 @@ class Assembler:
         counted = quantities[0] if len(quantities) == 1 else None
         if not isinstance(counted, m.Aggregated) or counted.function not in ("count", "distinct") or counted.where:
             return None
+        each = self._each_counted(quantities) if counted.table is not None else counted.expr
+        key = each.key if isinstance(each, m.Col) else None
         if counted.table is not None:
-            own = self.catalogue.table(counted.table).key
-            key = m.ColumnKey(counted.table, own.name) if own is not None else None
             below = [c for c in where if self._is_below(counted.table, c)]
         else:
-            key = counted.expr.key if isinstance(counted.expr, m.Col) else None
             below = list(where) if key is not None and not self.nouns.tells_rows(key) else []
         if key is None:
             return None
@@ -1623,8 +1620,7 @@ class Assembler:
             whole = self.nouns.whole_of(of.expr.key)
             if whole is not None and not any(p.kind == "state" for _, p in draft.of(Part)):
                 # The share of women is of all people, and not of all women.
-                sums = (m.Aggregated("sum", of.expr), m.Aggregated("sum", m.Col(whole)))
-                return m.Combined("/", *sums, percent=True), None, None
+                return _percentage(of.expr, m.Col(whole)), None, None
         condition = shared.condition
         expr = of.expr if isinstance(of, Measured) else None
         head: str | None = of.table if isinstance(of, Noun) else None
@@ -2217,7 +2213,7 @@ class Assembler:
             # In a list, the number of households is what stands on each row.
             draft.items = [(i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items]
             kinds = {type(v) for _, v in draft.items}
-        if kinds & {Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop}:
+        if kinds & _WORKED_OUT:
             return None
         if any(c.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
             return self._points(draft)
@@ -2357,21 +2353,7 @@ class Assembler:
 
     def _values(self, draft: Draft, kinds: set[type]) -> m.Ask | None:
         """The different values of a column: which regions, who, what kinds."""
-        if kinds & {
-            Worked,
-            Joined,
-            Counted,
-            Grouped,
-            Top,
-            Shared,
-            Beside,
-            Ratio,
-            Function,
-            Versus,
-            Measured,
-            Rated,
-            OfTop,
-        }:
+        if kinds & {*_WORKED_OUT, Measured}:
             return None
         asks = draft.asks()
         nouns = [(i, n) for i, n in draft.of(Noun) if n.key is not None]

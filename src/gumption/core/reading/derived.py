@@ -272,29 +272,22 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _ages(vocabulary, table, day, held)
 
 
+def _told_by(vocabulary: Vocabulary, table: str, ideas: frozenset[str]) -> Iterator[ColumnKey]:
+    """The measures on a table's own rows that are called or described by one of some stems."""
+    keys = (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure)
+    return (k for k in keys if _words(vocabulary, k) & ideas)
+
+
 def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
     """How full things are and what room is left in them: their places, against the rows that point at them."""
     catalogue = vocabulary.catalogue
     below = [r.table for r in catalogue.relationships if r.other == table]
-    capacity = next(
-        (
-            ColumnKey(table, c.name)
-            for c in vocabulary.table(table).columns
-            if c.is_measure and _words(vocabulary, ColumnKey(table, c.name)) & _CAPACITY
-        ),
-        None,
-    )
+    capacity = next(_told_by(vocabulary, table, _CAPACITY), None)
     if capacity is None or not below:
         return
     taken = max(below, key=lambda t: catalogue.table(t).rows)
-    seats = next(
-        (
-            ColumnKey(taken, c.name)
-            for c in vocabulary.table(taken).columns
-            if c.is_measure and c.type is Type.INTEGER and _words(vocabulary, ColumnKey(taken, c.name)) & _SEATS
-        ),
-        None,
-    )
+    whole = (k for k in _told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
+    seats = next(whole, None)
     room = m.Aggregated("sum", m.Col(capacity))
     # Where a booking is of several places, these are what fills the room.
     filled = m.Aggregated("sum", m.Col(seats)) if seats is not None else m.Aggregated("count", table=taken)

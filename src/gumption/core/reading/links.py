@@ -9,6 +9,7 @@ import re
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Column
+from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
@@ -121,7 +122,7 @@ class Linker:
             self.spelled.setdefault(tuple(re.findall(r"[^\W_]+", key.column.lower())), []).append(key)
         self.coded: dict[tuple[str, ...], list[ColumnKey]] = {}
         for key in vocabulary.columns:
-            pieces = re.findall(r"[^\W\d_]+|\d+", re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", key.column))
+            pieces = re.findall(r"[^\W\d_]+|\d+", spaced(key.column))
             if any(p.isdigit() for p in pieces) and len(pieces) > 1:
                 self.coded.setdefault(tuple(stem(lexicon.expanded(p.lower())) for p in pieces), []).append(key)
         self.bands = {key: bands for key in vocabulary.columns if (bands := bands_of(vocabulary.column(key)))}
@@ -212,7 +213,7 @@ class Linker:
             if (
                 table is not None
                 and tokens[edge.start].stem in (INCOME_WORDS | SPENDING_WORDS)
-                and self._has_total(table)
+                and self.vocabulary.has_money(table)
             ):
                 # Sales by beer are told in money, where "how many sales" counts them.
                 return dataclasses.replace(edge, score=edge.score - 0.4)
@@ -538,12 +539,6 @@ class Linker:
         added = [c for c in self.vocabulary.table(table).columns if c.is_measure]
         words = self.vocabulary.columns[weight]
         return len(added) == 1 or any(s in (*words.parts, *words.described) for s in stems)
-
-    def _has_total(self, table: str) -> bool:
-        """True where what a row comes to stands in a column of a table."""
-        return any(
-            c.is_measure and c.role is Role.MONEY and c.role.is_summed for c in self.vocabulary.table(table).columns
-        )
 
     def _is_measured_in(self, word: str, table: str) -> bool:
         """True where a word is what one column of a table measures, such as the stock in a table of stock."""
@@ -884,7 +879,7 @@ class Linker:
                     if first.table != last.table and lowers[0] not in ("how", "number", "days"):
                         continue
                     if lowers in _DELAYS:
-                        if self._is_planned(first) and self._is_actual(last):
+                        if self._is_told(first, _SCHEDULED) and self._is_told(last, _ACTUALLY):
                             late = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
                             yield Edge("LEN", start, start + size, Measured(late), 0.95)
                         continue
@@ -1104,13 +1099,10 @@ class Linker:
                 length = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
 
-    def _is_planned(self, key: ColumnKey) -> bool:
+    def _is_told(self, key: ColumnKey, ideas: frozenset[str]) -> bool:
+        """True where one of some stems stands in a column's name or description."""
         words = self.vocabulary.columns[key]
-        return bool(_SCHEDULED & {*words.full, *words.described})
-
-    def _is_actual(self, key: ColumnKey) -> bool:
-        words = self.vocabulary.columns[key]
-        return bool(_ACTUALLY & {*words.full, *words.described})
+        return bool(ideas & {*words.full, *words.described})
 
     def _names_rows_of(self, table: str, words: list[str]) -> bool:
         return any(lexicon.related(w, p) for w in words for p in self.vocabulary.tables[table].parts)

@@ -248,9 +248,7 @@ class Nouns:
 
     def has_money(self, table: str) -> bool:
         """True where amounts of money stand on the rows of a table themselves."""
-        return any(
-            c.is_measure and c.role is Role.MONEY and c.role.is_summed for c in self.catalogue.table(table).columns
-        )
+        return self.vocabulary.has_money(table)
 
     def _main_measure(self, table: str) -> m.Expr | None:
         def rank(column: Column) -> tuple[bool, int, int]:

@@ -14,6 +14,7 @@ from pathlib import Path
 from rapidfuzz import fuzz, process
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
+from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
 from gumption.core.reading import lexicon
@@ -144,8 +145,7 @@ def is_in_time_order(column: Column) -> bool:
 
 def name_parts(name: str) -> list[str]:
     """The words of a column's or table's name, abbreviations spelled out."""
-    spaced = re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", name)
-    return [expanded(p.lower()) for p in re.findall(r"[^\W\d_]+", spaced)]
+    return [expanded(p.lower()) for p in re.findall(r"[^\W\d_]+", spaced(name))]
 
 
 @functools.lru_cache(maxsize=500_000)
@@ -482,6 +482,10 @@ class Vocabulary:
                 for word in set(stems):
                     if len(word) >= 3 and not word.isdigit():
                         self.partial[word].setdefault(key, []).append(value)
+
+    def has_money(self, table: str) -> bool:
+        """True where amounts of money stand on the rows of a table themselves."""
+        return any(c.is_measure and c.role is Role.MONEY and c.role.is_summed for c in self.table(table).columns)
 
     def only_of(self, word: str) -> ColumnKey | None:
         """The one column in whose name and description a stem stands, if it is only one."""

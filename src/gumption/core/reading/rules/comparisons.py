@@ -7,6 +7,7 @@ import datetime as dt
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Values, Versus
+from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.times import Span, months_later
 
 
@@ -114,14 +115,6 @@ def _year_on(span: Span) -> Versus | None:
     before = [d.replace(year=d.year - 1, day=min(d.day, 28) if d.month == 2 else d.day) for d in (span.low, span.high)]
     base, later = (m.Within(m.EventTime(), a, b) for a, b in (before, (span.low, span.high)))
     return Versus(later, base)
-
-
-def _three(*values: Values) -> tuple[Grouped, Part] | None:
-    """Three kinds held against each other."""
-    if len({v.column for v in values}) != 1 or len(set(values)) != len(values):
-        return None
-    column = values[0].column
-    return Grouped(Noun(key=column)), Part(m.Is(column, tuple(x for v in values for x in v.values)))
 
 
 def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -287,7 +280,7 @@ RULES = (
     Rule(
         "G",
         "V VERSUS V VERSUS V",
-        lambda a, _, b, __, c: _three(a, b, c),
+        lambda a, _, b, __, c: each_of(a, b, c),
         ("France vs Spain vs Italy",),
         weight=0.4,
     ),

@@ -91,17 +91,11 @@ def _neither(one: Noun, two: Noun) -> Part | None:
     return Part(m.All((m.Missing(one.key), m.Missing(two.key))), "gap")
 
 
-def _neither_flag(one: Noun, two: Noun) -> Part | None:
-    if one.key is None or two.key is None or one == two:
-        return None
-    return Part(m.All((m.Is(one.key, (False,)), m.Is(two.key, (False,)))), "flag")
-
-
-def _flags(join: type[m.All] | type[m.Any]):  # type: ignore[no-untyped-def]
+def _flags(join: type[m.All] | type[m.Any], value: bool = True):  # type: ignore[no-untyped-def]
     def build(one: Noun, two: Noun) -> Part | None:
         if one.key is None or two.key is None or one == two:
             return None
-        return Part(join((m.Is(one.key, (True,)), m.Is(two.key, (True,)))), "flag")
+        return Part(join((m.Is(one.key, (value,)), m.Is(two.key, (value,)))), "flag")
 
     return build
 
@@ -339,22 +333,14 @@ def _dates(op: m.Comparison):  # type: ignore[no-untyped-def]
     return build
 
 
-def _returned(verb: str, one: Span, two: Span) -> Lapsed | None:
-    """Did so at one time, and again at another."""
-    if one == two:
-        return None
-    return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()), again=True)
-
-
 def _kept_on(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Of those who did so at one time, the share that did again at another."""
     spans = [p for p in parts if isinstance(p, Span)]
     words = [p for p in parts if isinstance(p, str) and p]
     noun = next((p for p in parts if isinstance(p, Noun)), None)
-    if len(spans) != 2 or spans[0] == spans[1] or not words:
+    kept = _lapsed(words[0], *spans, again=True, share=True) if len(spans) == 2 and words else None
+    if kept is None:
         return None
-    first, second = (span_condition(s, m.EventTime()) for s in spans)
-    kept = Lapsed(words[0], first, second, again=True, share=True)
     return (kept, noun) if noun is not None else (kept,)
 
 
@@ -370,11 +356,11 @@ def _outdone(op: m.Comparison, noun: Noun, measured: Measured) -> Held | None:
     return Held(Counted(noun), op, measured) if noun.table is not None else None
 
 
-def _lapsed(verb: str, one: Span, two: Span) -> Lapsed | None:
-    """Did so at one time, and not at another."""
+def _lapsed(verb: str, one: Span, two: Span, *, again: bool = False, share: bool = False) -> Lapsed | None:
+    """Did so at one time, and not at another, or again at that."""
     if one == two:
         return None
-    return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()))
+    return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()), again, share)
 
 
 RULES = (
@@ -867,7 +853,7 @@ RULES = (
     *(
         Rule("K", pattern, lambda *p, b=build: b(p[1], p[-1]), (example,), weight=0.4)
         for pattern, build, example in (
-            ("WITHOUT F OR F", _neither_flag, "without attended or vaccinated"),
+            ("WITHOUT F OR F", _flags(m.All, False), "without attended or vaccinated"),
             ("WITHOUT C|D|M OR C|D|M", _neither, "without a breed or a rating"),
             ("HAVING F and|& F", _flags(m.All), "with attended and vaccinated"),
             ("HAVING F or F", _flags(m.Any), "with attended or vaccinated"),
@@ -1068,7 +1054,7 @@ RULES = (
         )
     ),
     *(
-        Rule("NEVER", pattern, lambda w, one, *rest: _returned(w, one, rest[-1]), (example,), weight=0.45)
+        Rule("NEVER", pattern, lambda w, one, *rest: _lapsed(w, one, rest[-1], again=True), (example,), weight=0.45)
         for pattern, example in (
             ("W TIME and|also W again|also TIME", "bought in 2024 and bought again in 2025"),
             ("W TIME and|also again|also TIME", "bought in 2024 and again in 2025"),

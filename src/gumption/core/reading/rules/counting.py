@@ -7,6 +7,7 @@ import dataclasses
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Grouped, Noun, Part, Some, Values
+from gumption.core.reading.rules.groups import each_of
 
 
 def _counted(noun: Noun) -> Counted:
@@ -28,10 +29,8 @@ def _some(part: object) -> Some | None:
 
 def _each_of(one: Values, two: Values) -> tuple[Counted, Part, Grouped] | None:
     """How many there are of the one, and how many of the other."""
-    if one.column != two.column or one == two:
-        return None
-    either = Part(m.Is(one.column, (*one.values, *two.values)))
-    return Counted(Noun(table=one.column.table)), either, Grouped(Noun(key=one.column))
+    each = each_of(one, two)
+    return (Counted(Noun(table=one.column.table)), each[1], each[0]) if each is not None else None
 
 
 RULES = (

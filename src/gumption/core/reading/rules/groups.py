@@ -144,11 +144,12 @@ def _time_rules() -> tuple[Rule, ...]:
     return tuple(rules)
 
 
-def _each_of(one: Values, two: Values) -> tuple[Grouped, Part] | None:
-    """For the one and for the other, each by itself."""
-    if one.column != two.column or one == two:
+def each_of(*kinds: Values) -> tuple[Grouped, Part] | None:
+    """For the one and for the other, each by itself: kinds of one column that differ."""
+    column = kinds[0].column
+    if any(k.column != column for k in kinds) or len(set(kinds)) != len(kinds):
         return None
-    return Grouped(Noun(key=one.column)), Part(m.Is(one.column, (*one.values, *two.values)))
+    return Grouped(Noun(key=column)), Part(m.Is(column, tuple(v for k in kinds for v in k.values)))
 
 
 RULES = (
@@ -401,7 +402,7 @@ RULES = (
     ),
     Rule("G", "whether E CMP E", lambda e, op, f: _higher_or_not(op, e, f), ("whether fee over cost",), weight=0.3),
     Rule(
-        "G", "for|of|in|at V and|& for|of|in|at V", lambda a, b: _each_of(a, b), ("for dogs and for cats",), weight=0.25
+        "G", "for|of|in|at V and|& for|of|in|at V", lambda a, b: each_of(a, b), ("for dogs and for cats",), weight=0.25
     ),
     *(
         Rule(

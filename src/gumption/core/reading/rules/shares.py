@@ -19,6 +19,7 @@ from gumption.core.reading.pieces import (
     Values,
     Worked,
 )
+from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.times import Span
 
 
@@ -83,9 +84,8 @@ def _both(one: Part, two: Part) -> bool:
 
 def _each_share(one: Values, two: Values) -> tuple[object, ...] | None:
     """The shares of two kinds, each by itself."""
-    if one.column != two.column or one == two:
-        return None
-    return Grouped(Noun(key=one.column)), Counted(Noun(table=one.column.table)), Beside("share")
+    each = each_of(one, two)
+    return (each[0], Counted(Noun(table=one.column.table)), Beside("share")) if each is not None else None
 
 
 def _of_top(*parts: object) -> tuple[object, ...] | None:
