@@ -17,6 +17,9 @@ _SCORE = re.compile(
 )
 
 
+_COUNT = re.compile(r"^(the )?(number|no\.|count|how many|quantity)\b|\b(incidents|reports|cases|events|people|units)\b", re.I)
+
+
 def described(table: Table, file: str, descriptions: dict[str, object]) -> Table:
     """The table with the meanings that a person wrote for its columns, for this file or for all."""
     own = descriptions.get(file)
@@ -39,4 +42,8 @@ def described_as(column: Column, description: str, rows: int = 0) -> Column:
             role = Role.SCORE
         elif _MONEY.search(description):
             role = Role.MONEY
+    if column.type is Type.INTEGER and role is Role.MONEY and column.unit is None:
+        # Sales may be how many there were, and fly tips are no tips.
+        if _COUNT.search(description) and not _MONEY.search(description):
+            role = Role.QUANTITY
     return column.model_copy(update={"description": description, "role": role})

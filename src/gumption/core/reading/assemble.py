@@ -1191,6 +1191,8 @@ class Assembler:
                 # The first in rank comes first by what it is ranked by.
                 target = target.quantity
             if direction.by is not None and not quantities:
+                if tables_of(direction.by) != [head]:
+                    draft.cost("sorted from elsewhere", 0.4)
                 if all(self.catalogue.path(head, t) is not None for t in tables_of(direction.by)):
                     found.append(m.Order(direction.by, direction.descending))
                     continue
@@ -2081,6 +2083,12 @@ class Assembler:
         if rows_of is None and subject.key is not None and self.nouns.tells_rows(subject.key):
             rows_of = subject.key.table
         group = self.nouns.group(subject)
+        own_table = rows_of or (subject.key.table if subject.key is not None else None)
+        if isinstance(by, m.Col) and own_table is not None and by.key.table != own_table:
+            above = self.catalogue.path(own_table, by.key.table) is not None
+            if above and self.nouns.main_measure(own_table) is not None:
+                # The dearest contractor is told by what his jobs cost, and not by what stands far above them.
+                draft.cost("told from above", 0.3)
         if subject.key is not None and (
             self.nouns.column(subject.key).type.is_time
             or self.nouns.is_amount(subject.key)
@@ -2303,7 +2311,7 @@ class Assembler:
         if not where and not more and not shows and "list" not in asks:
             draft.cost("lists everything", 0.3)
         order = self.order(draft, (), shows, head)
-        if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf)) for o in order):
+        if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf, m.Test)) for o in order):
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
 

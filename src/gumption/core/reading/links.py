@@ -17,6 +17,7 @@ from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, w
 from gumption.core.reading.conditions_of_state import state_conditions
 from gumption.core.reading.derived import BEGUN, BIRTH, derived_measures, time_pairs
 from gumption.core.reading.flow import tells_when
+from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Counted, Measured, Noun, Part, Top, Values, Worked
@@ -91,6 +92,12 @@ class Linker:
             found = list(state_conditions(vocabulary, state, day))
             if found:
                 self.states[words] = found
+        self.gaps: dict[tuple[str, ...], list[tuple[m.Condition, float]]] = {}
+        for key in vocabulary.columns:
+            if vocabulary.column(key).missing and not vocabulary.column(key).type.is_number:
+                for said, missing, sure in told_of_gaps(vocabulary.column(key)):
+                    gap = m.Missing(key)
+                    self.gaps.setdefault(said, []).append((gap if missing else m.Not(gap), sure))
         self.pairs = [(table, pair) for table in vocabulary.tables for pair in time_pairs(vocabulary, table)]
         for link in vocabulary.catalogue.relationships:
             # From the booking of a place to the day it was for, which stands on what was booked.
@@ -142,6 +149,7 @@ class Linker:
             for family in _FAMILIES
             if (unit := self._unit_of(key, family)) is not None
         }
+        self.people = list(vocabulary.heads())
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
@@ -204,6 +212,10 @@ class Linker:
         """What the word before says of an edge: "which day" asks for a day, and "per seat" divides by seats."""
         before = tokens[edge.start - 1].lower if edge.start else ""
         value = edge.value
+        if edge.category == "HAVING" and edge.end < len(tokens) and edge.end == edge.start + 1:
+            if tokens[edge.start].lower in ("have", "has", "had") and tokens[edge.end].lower in _ASKERS:
+                # What have we sold: nothing that is had.
+                return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "V" and before in _ASKED_OF and tokens[edge.start].text == tokens[edge.start].lower:
             if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
                 return dataclasses.replace(edge, score=edge.score - 0.45)
@@ -220,6 +232,8 @@ class Linker:
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
+        if edge.category == "STATE" and before == "longest":
+            return dataclasses.replace(edge, score=edge.score - 0.5)
         if (
             edge.category == "STATE"
             and edge.end == edge.start + 1
@@ -258,6 +272,8 @@ class Linker:
             yield Edge("CLOCK", start, end, at, 0.95)
         if token.kind == "word":
             yield Edge("W", start, end, token.text, 0.3)
+        if token.lower in _HEADS and start and tokens[start - 1].lower == "per":
+            yield from (Edge("E", start, end, Measured(m.Col(key)), 0.9) for key in self.people[:3])
 
     def _span(self, tokens: list[Token], start: int, end: int) -> Iterator[Edge]:
         span = tokens[start:end]
@@ -325,6 +341,8 @@ class Linker:
         if len(span) > 1 and any(t.lower in _RELATIVE for t in span):
             return
         stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
+        for condition, score in self.gaps.get(stems, ()):
+            yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         yield from self._names(stems, lowers, start, end)
         # A name may be typed as it is written, in short.
         spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if t.lower not in lexicon.fillers())
@@ -783,6 +801,7 @@ class Linker:
             found = True
         if len(stems) == 1 and not found and not small:
             called = any(s >= 0.7 for s, _ in (*vocabulary.columns_for(stems)[:1], *vocabulary.tables_for(stems)[:1]))
+            called = called or any(lexicon.related(stems[0], n) for n in self.nouns)
             yield from self._alike(stems[0], start, end, called or span[0].lower.endswith(("ed", "ing")))
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
@@ -817,6 +836,13 @@ class Linker:
     def _partly(self, token: Token, start: int, end: int) -> Iterator[Edge]:
         """A part of longer values, such as a surname. An everyday word is one only where it has a capital inside the question."""
         capital = token.text[:1].isupper() and start > 0
+        if token.lower not in lexicon.phrase_words() and token.lower not in lexicon.fillers():
+            coded = self.vocabulary.in_codes.get(token.stem, ())
+            called = any(s >= 0.7 for s, _ in self.vocabulary.columns_for((token.stem,))[:1]) or any(
+                lexicon.related(token.stem, n) for n in self.nouns
+            )
+            for key, code in coded if len(coded) == 1 and not called else ():
+                yield Edge("V", start, end, Values(key, (code,), partly=True), 0.7)
         for key, values in self.vocabulary.partial.get(token.stem, {}).items():
             column = self.vocabulary.column(key)
             few = column.distinct <= 60
@@ -1258,6 +1284,8 @@ _LOADED = frozenset(
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
 _CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
+_HEADS = frozenset(["head", "capita", "person", "resident", "inhabitant", "citizen"])
+_ASKERS = frozenset(["we", "they", "you", "i", "been", "it"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
 _LET = frozenset(["let", "occupied", "tenanted", "rented"])
 _OCCUPYING = frozenset(stem(w) for w in ["tenancy", "tenancies", "lease", "letting", "occupancy", "tenant", "tenants"])

@@ -265,7 +265,11 @@ class Lowering:
 
     def _part(self, base: str, atoms: list[_Atom]) -> _Part:
         flow = self._flow(base)
-        flow.keep(self.ask.where)
+        where = self.ask.where
+        if self.several and event_time(self.catalogue, base) is None:
+            # The land of a district is the same in every year.
+            where = tuple(c for c in where if not any(isinstance(p, m.EventTime) for p in m.parts(c)))
+        flow.keep(where)
         by: list[str] = []
         extra: list[str] = []
         for group in self.ask.groups:

@@ -65,6 +65,15 @@ _QUALIFIERS = frozenset(
     ]
 )
 """Words behind the head of a name: its unit, or which of several it is."""
+_SHORT_IN_DATES = {
+    "exp": "expiry", "rep": "reported", "set": "settled", "inc": "inception", "ren": "renewal", "del": "delivered",
+    "comp": "completed", "reg": "registered", "fin": "finished", "st": "start", "iss": "issued", "rec": "received",
+}  # fmt: skip
+"""What is written in short in the names of dates, where it may be short for something else elsewhere."""
+_HEADS = frozenset(
+    stem(w) for w in ["people", "persons", "population", "residents", "inhabitants", "headcount", "citizens"]
+)
+_NEVER_ADDED = frozenset(stem(w) for w in ["price", "median", "mean", "average", "avg", "rate", "index", "med"])
 _AMOUNT_WORDS = frozenset(stem(w) for w in ["amount", "value", "sum", "figure", "money", "total"])
 _TIME_WORDS = frozenset(stem(w) for w in ["time", "times", "duration", "length"])
 _PARTS_OF_TIME = [[w] for w in ("month", "week", "quarter", "day", "weekday", "hour")]
@@ -254,8 +263,16 @@ def _column_words(column: Column) -> NameWords:
     elif column.is_measure:
         timed = column.type is Type.DURATION or bool({*name_parts(column.name)} & _TIME_UNITS)
         words = dataclasses.replace(words, free=_AMOUNT_WORDS | _TIME_WORDS if timed else _AMOUNT_WORDS)
+    raw = [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(column.name))]
+    if column.is_measure and raw[-1:] == ["pm"] and len(raw) > 1:
+        # The rent pm is that of a month.
+        parts = (*words.parts[:-1], stem("monthly"))
+        words = dataclasses.replace(words, parts=parts, full=parts, head=_head(" ".join(raw[:-1])))
     if not column.type.is_time and column.type is not Type.TIME:
         return words
+    if any(p in _SHORT_IN_DATES for p in raw):
+        full = tuple(stem(_SHORT_IN_DATES.get(p) or expanded(p)) for p in raw)
+        words = dataclasses.replace(words, full=full, parts=_content(full) or full)
     # Hired on, signup and dt_hired are all a date of hiring or signing up.
     parts = tuple(p for p in words.parts if p not in _DATED) or words.parts
     return dataclasses.replace(words, parts=parts, dated=True, head=parts[-1])
@@ -376,6 +393,12 @@ class Vocabulary:
             for column in table.columns:
                 for meaning, code in code_list(column):
                     self.codes[meaning].append((ColumnKey(table.name, column.name), code))
+        self.in_codes: dict[str, list[tuple[ColumnKey, str | int]]] = defaultdict(list)
+        """What stands for something of several words, by each of them: the water of "WAT escape of water"."""
+        for meaning, coded in self.codes.items():
+            for word in meaning if len(meaning) > 1 else ():
+                if len(word) >= 3:
+                    self.in_codes[word].extend(coded)
         self._by_word: dict[str, set[ColumnKey]] = defaultdict(set)
         for key, words in self.columns.items():
             for word in {
@@ -434,8 +457,24 @@ class Vocabulary:
         only = len(numbers) == 1 and sum(c.is_measure for c in table.columns) == 1
         if only:
             return ColumnKey(table.name, numbers[0].name)
-        added = [c for c in table.columns if c.is_measure and c.role.is_summed]
+        added = [
+            c
+            for c in table.columns
+            if c.is_measure
+            and c.role.is_summed
+            and not _NEVER_ADDED & {*(w := self.columns[ColumnKey(table.name, c.name)]).full, *w.described}
+        ]
         return ColumnKey(table.name, added[0].name) if added and _is_cube(table, told) else None
+
+    def heads(self) -> Iterator[ColumnKey]:
+        """The columns that say how many people there are: those of tables that only tell numbers first."""
+        for counted in (True, False):
+            for key, words in self.columns.items():
+                column, table = self.column(key), self.tables[key.table]
+                if (self.weights.get(key.table) == key) is not counted or not column.is_measure:
+                    continue
+                if column.role is Role.QUANTITY and _HEADS & {*words.parts, *words.described, *table.parts}:
+                    yield key
 
     def is_told_again(self, name: str) -> bool:
         """True for a table without a key that tells of each of its things once a period."""

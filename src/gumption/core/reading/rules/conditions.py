@@ -814,6 +814,16 @@ RULES = (
     ),
     # gaps
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
+    *(
+        Rule("K", pattern, lambda *p: _missing(p[-1]), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("NEG D", "not closed", 0.06),
+            ("NEG D yet|already", "not closed yet", 0.2),
+            ("NEG yet|been D", "not yet closed", 0.2),
+            ("still|yet to be D", "still to be closed", 0.3),
+            ("still not D", "still not closed", 0.3),
+        )
+    ),
     Rule("K", "WITHOUT D", lambda _, n: _missing(n), ("without a visit date",), weight=0.08),
     Rule("K", "WITHOUT M", lambda _, n: _missing(n), ("without a rating",), weight=0.08),
     Rule("K", "MISSING C", lambda _, n: _missing(n), ("missing breed",), weight=0.12),

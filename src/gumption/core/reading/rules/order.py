@@ -322,6 +322,13 @@ RULES = (
     ),
     Rule(
         "TOP",
+        "SUP per T",
+        lambda t, _: dataclasses.replace(t, typical=True) if t.by is not None and t.typical else None,
+        ("most expensive per visit",),
+        weight=0.2,
+    ),
+    Rule(
+        "TOP",
         "SUP per E|TOLD",
         lambda t, e: _per_unit(t, e.expr if isinstance(e, Measured) else e[1]),
         ("most expensive per seat",),
@@ -500,6 +507,16 @@ RULES = (
         lambda o, d: dataclasses.replace(o, descending=d.descending),
         ("sorted by fee, highest first",),
         weight=0.1,
+    ),
+    *(
+        Rule(
+            "ORD",
+            pattern,
+            lambda v, *_: Sorted(Measured(m.Test(m.Is(v.column, v.values))), True),
+            (example,),
+            weight=0.2,
+        )
+        for pattern, example in (("V first", "dogs first"), ("V T first", "dog visits first"), ("V at the? top", "dogs at the top"))
     ),
     Rule("ORD", "ALPHA", lambda _: Sorted(None, False), ("alphabetically",)),
 )
