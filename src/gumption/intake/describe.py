@@ -8,7 +8,7 @@ from gumption.core.model.catalogue import Column, Table
 from gumption.core.model.types import Role, Type
 
 _MONEY = re.compile(
-    r"\b(income|revenue|turnover|amount|cost|paid|charged?|salary|spend|budget|fee|euros?|pounds|dollars)\b", re.I
+    r"\b(income|revenue|turnover|amount|cost|paid|charged?|salary|spend|budget|fee|rent|price|premium|wages?|euros?|pounds|dollars)\b", re.I
 )
 _NAME = re.compile(r"^(the )?(full )?name\b|'s (full )?name\b|\bname of\b", re.I)
 _SCORE = re.compile(

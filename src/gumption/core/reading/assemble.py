@@ -6,9 +6,10 @@ import dataclasses
 import datetime as dt
 import heapq
 import itertools
+import re
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import TypeVar
+from typing import Literal, TypeVar
 
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
@@ -104,6 +105,15 @@ _DOING = frozenset(
      "brewed", "served", "sold", "wrote", "taught", "built", "fixed", "recorded", "processed", "completed", "manages"]
 )  # fmt: skip
 """What is done by those who work there, not by those who buy."""
+_GAINING = frozenset(
+    ["gained", "gain", "gains", "added", "lost", "lose", "loses", "biggest", "largest", "smallest", "dropped", "drop",
+     "increase", "rise", "decrease", "fall", "most"]
+)  # fmt: skip
+"""What says that a change is told by how much there is more or less, and not in per cent of what there was."""
+_RELATIVELY = frozenset(
+    ["fastest", "quickest", "slowest", "percent", "%", "percentage", "rate", "relative", "relatively", "grew", "growth",
+     "grown", "growing", "grow", "proportionally", "pct"]
+)  # fmt: skip
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
@@ -845,6 +855,8 @@ class Assembler:
 
     def _rated(self, expr: m.Expr) -> m.Combined | None:
         """A part as a percentage of what it is a part of."""
+        if isinstance(expr, m.Col) and self.nouns.is_rate(expr.key):
+            return None
         base = self.nouns.base_of(expr)
         return _percentage(expr, base) if base is not None else None
 
@@ -1083,6 +1095,8 @@ class Assembler:
                 draft.used.add(i)
                 continue
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
+            if own is None and isinstance(held.quantity, Rated):
+                continue
             if isinstance(held.right, Measured):
                 if isinstance(own, m.Aggregated):
                     having.append(m.Having(own, held.op, m.Aggregated("max", held.right.expr)))
@@ -1218,6 +1232,15 @@ class Assembler:
         quantities, skip = with_shares
         besides = draft.of(Beside)
         versus_said = bool(draft.of(Versus))
+        if Moved in kinds and not groups:
+            # Districts where sales fell: each of them is looked at.
+            named_things = [(i, n) for i, n in draft.of(Noun) if n.table is not None or n.key is not None]
+            thing = self.nouns.group(named_things[0][1]) if named_things else None
+            if thing is not None:
+                groups = [thing]
+                draft.used.add(named_things[0][0])
+        if Moved in kinds and not quantities:
+            quantities = [self.nouns.aggregate(v.measured.expr) for _, v in draft.of(Moved) if v.measured is not None]
         told = any(p.kind in ("state", "flag", "gap") for _, p in draft.of(Part))
         if (told or not groups) and not versus_said and [b.kind for _, b in besides] == ["share"]:
             shared = self._share_of_such(draft, quantities)
@@ -1255,7 +1278,7 @@ class Assembler:
             # A pie of the regular and the one-off gifts has a slice for each.
             groups = [m.Col(values[0].column)]
         if not quantities and (groups or besides):
-            said = [p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag")]
+            said = [p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag", "number")]
             head = self._head(draft, groups, *said) if groups else self._head(draft, groups)
             named = [i for i, t in self._tables_named(draft)]
             dated = [n.key.table for _, n in draft.of(Noun) if n.key in self.nouns.dates and n.key]
@@ -1295,6 +1318,7 @@ class Assembler:
         for i, value in draft.items:
             if value == "more":
                 draft.used.add(i)
+        groups_said = bool(groups)
         groups = self._without_rows(draft, groups, quantities)
         groups = self._noun_groups(draft, groups, quantities, kinds)
         quantities, moved = self._moved(draft, quantities, groups)
@@ -1317,6 +1341,9 @@ class Assembler:
         if not groups and any(i - 1 == which and not n.unknown for i, n in draft.of(Noun)):
             # "Which courses have places left" asks for courses, and for no number.
             draft.cost("which ones as a number", 0.4)
+        shown_alone: tuple[m.Is, ...] = ()
+        if any(b.kind == "rank" for _, b in besides) and not groups_said:
+            where, shown_alone = self._among_all(draft, where, groups)
         order = self.order(draft, quantities, (), head)
         if order and not groups:
             draft.cost("one number sorted", 0.6)
@@ -1334,8 +1361,21 @@ class Assembler:
             groups=tuple(groups),
             having=(*having, *having2),
             order=order,
+            kept=shown_alone,
             chart=self._chart(draft),
         )
+
+    def _among_all(
+        self, draft: Draft, where: tuple[m.Condition, ...], groups: list[m.Expr]
+    ) -> tuple[tuple[m.Condition, ...], tuple[m.Is, ...]]:
+        """Where one stands in the ranking of all: all are worked, and that one is shown."""
+        one = next((c for c in where if isinstance(c, m.Is) and len(c.values) == 1), None)
+        if one is None or draft.of(Versus) or self.nouns.column(one.column).type is not Type.TEXT:
+            return where, ()
+        groups[:] = [m.Col(one.column)]
+        if draft.features.pop("share of one", None) is None:
+            draft.cost("among all", 0.05)
+        return tuple(c for c in where if c is not one), (one,)
 
     def _count_of_groups(
         self, draft: Draft, quantities: Sequence[m.Quantity], where: Sequence[m.Condition], having: tuple[m.Having, ...]
@@ -1681,7 +1721,9 @@ class Assembler:
         draft.used.add(i)
         one, two = pair.one, pair.two
         if isinstance(one, m.Compared):
-            one = self._last_year(draft, quantities) or one
+            one = self._end_year(draft, quantities, "high") or one
+        if isinstance(two, m.Compared):
+            two = self._end_year(draft, quantities, "low") or two
         if _is_before(one, two):
             # What changed is always told from the earlier time to the later.
             one, two = two, one
@@ -1701,9 +1743,11 @@ class Assembler:
         for quantity in quantities:
             if any(isinstance(g, m.PartOf) and g.unit not in _RECURRING for g in groups):
                 draft.cost("periods within periods", 0.5)
-            if isinstance(quantity, m.Aggregated) and one is not None and two is not None:
-                atoms = [dataclasses.replace(quantity, where=(*quantity.where, c)) for c in (two, one)]
-                made += [*atoms, m.Between(quantity, two, "before", one, "after")]
+            if isinstance(quantity, (m.Aggregated, m.ShareOf, m.Combined)) and one is not None and two is not None:
+                atoms = [m.under(quantity, c) for c in (two, one)]
+                words = set(draft.words)
+                absolute = bool(words & _GAINING) and not words & _RELATIVELY
+                made += [*atoms, m.Between(quantity, two, "before", one, "after", absolute)]
             else:
                 made.append(quantity)
         return made, groups, ()
@@ -1720,12 +1764,14 @@ class Assembler:
         draft.used.update(i for i, _ in named)
         return m.ShareOf(said, first.table if first.expr is None else None, first.expr)
 
-    def _last_year(self, draft: Draft, quantities: list[m.Quantity]) -> m.Within | None:
-        """The last year that the data tell of."""
+    def _end_year(self, draft: Draft, quantities: list[m.Quantity], end: Literal["low", "high"]) -> m.Within | None:
+        """The first or the last year that the data tell of."""
         time = event_time(self.catalogue, self._head(draft, quantities))
-        high = self.nouns.column(time).high if time is not None else None
-        year = str(high)[:4]
-        if high is None or not year.isdigit():
+        column = self.nouns.column(time) if time is not None else None
+        value = (column.high if end == "high" else column.low) if column is not None else None
+        found = re.search(r"(?:19|20)\d\d", str(value))
+        year = found[0] if found is not None else ""
+        if not year:
             return None
         return m.Within(m.EventTime(), dt.date(int(year), 1, 1), dt.date(int(year), 12, 31))
 
@@ -2048,6 +2094,10 @@ class Assembler:
                 )
             if by is None:
                 draft.cost("main measure", 0.25)
+            said = {t for _, p in draft.of(Part) if p.kind in ("value", "number", "flag") for t in tables_of(p.condition)}
+            if said and head not in said:
+                # The cheapest flat in town is told by what stands on the flats.
+                draft.cost("told by other rows", 0.3)
             return m.Ask(head, where, order=(m.Order(expr, top.descending),), limit=number)
         return self._ranked_subject(draft, top, subject, groups, quantities, where, number)
 

@@ -149,7 +149,11 @@ class Linker:
             for family in _FAMILIES
             if (unit := self._unit_of(key, family)) is not None
         }
-        self.people = list(vocabulary.heads())
+        self.per_head = [
+            k for k, w in vocabulary.columns.items() if _PER_HEAD & {*w.parts} and vocabulary.column(k).is_measure
+        ]
+        """What stands in a column for each person already, such as GDP per capita."""
+        self.people = list(vocabulary.heads()) if not self.per_head else []
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
@@ -266,7 +270,9 @@ class Linker:
         end = start + 1
         if token.kind == "quoted":
             yield Edge("QUOTED", start, end, token.text, 0.95)
-        if token.number is not None:
+        sized = self._sized(tokens, start)
+        yield from sized
+        if token.number is not None and not sized:
             yield Edge("N", start, end, token.number, 0.9 if token.kind == "number" else 0.6)
         if token.kind == "clock" and (at := clock(token.text)):
             yield Edge("CLOCK", start, end, at, 0.95)
@@ -274,6 +280,20 @@ class Linker:
             yield Edge("W", start, end, token.text, 0.3)
         if token.lower in _HEADS and start and tokens[start - 1].lower == "per":
             yield from (Edge("E", start, end, Measured(m.Col(key)), 0.9) for key in self.people[:3])
+
+    def _sized(self, tokens: list[Token], start: int) -> list[Edge]:
+        """A two-bed flat has two beds: a number and, without a blank between, what there are so many of."""
+        token, after = tokens[start], tokens[start + 1] if start + 1 < len(tokens) else None
+        if token.number is None or after is None or after.start != token.end or after.kind != "word":
+            return []
+        if after.lower in UNITS or after.lower.rstrip("s") in UNITS:
+            return []
+        found = []
+        for score, key in self.vocabulary.columns_for((after.stem,)):
+            if score >= 0.6 and self.vocabulary.column(key).is_measure:
+                part = Part(m.Compared("=", m.Col(key), m.Number(token.number)), "number")
+                found.append(Edge("K", start, start + 2, part, min(0.97, score + 0.1)))
+        return found
 
     def _span(self, tokens: list[Token], start: int, end: int) -> Iterator[Edge]:
         span = tokens[start:end]
@@ -308,11 +328,12 @@ class Linker:
         if len(span) == 3 and lowers[1] == "per" and lowers[2].rstrip("s") in _PERIODIC:
             # Rent per week is the weekly rent.
             for key, words in self.vocabulary.columns.items():
-                known = {*words.full, *words.described}
-                if (
-                    self.vocabulary.column(key).is_measure
-                    and {span[0].stem, stem(_PERIODIC[lowers[2].rstrip("s")])} <= known
-                ):
+                asked = {span[0].stem, stem(_PERIODIC[lowers[2].rstrip("s")])}
+                if self.vocabulary.column(key).is_measure and asked <= {*words.full, *words.described}:
+                    yield Edge("M", start, end, Noun(key=key), 0.98 if asked <= {*words.full} else 0.88)
+        if len(span) == 3 and lowers[1] == "per" and lowers[2] in _HEADS:
+            for key in self.per_head:
+                if span[0].stem in self.vocabulary.columns[key].parts:
                     yield Edge("M", start, end, Noun(key=key), 0.98)
         if before in _ASKED_OF or before in (",", "and"):
             if len(span) == 1 and lowers[0] in lexicon.fillers():
@@ -344,6 +365,11 @@ class Linker:
         for condition, score in self.gaps.get(stems, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         yield from self._names(stems, lowers, start, end)
+        if len(span) == 1 and "-" in lowers[0] and len(parted := word_stems(lowers[0])) > 1:
+            # Fly-tipping is of the fly tips.
+            for score, key in self.vocabulary.columns_for(parted)[:2]:
+                if score >= 0.8:
+                    yield from self._column(key, score, start, end)
         # A name may be typed as it is written, in short.
         spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if t.lower not in lexicon.fillers())
         if spelled != stems and not any((t.lower,) in lexicon.phrases() for t in span):
@@ -382,6 +408,11 @@ class Linker:
             return
         if len(lowers) == 1 and lowers[0] in lexicon.prepositions() | {"since", "until", "during"}:
             return
+        if len(stems) == 2 and len(lowers) == 2 and lowers[1] in _RECORDS:
+            # Rent payments are the rows of a table of rent.
+            for score, table in self.vocabulary.tables_for(stems[:1])[:1]:
+                if score >= 0.97 and not any(s >= 0.85 for s, _ in self.vocabulary.columns_for(stems)[:1]):
+                    yield Edge("T", start, end, Noun(table=table), 0.93)
         named = None
         changing = len(lowers) > 1 and any(c in _CHANGING for c, _ in lexicon.phrases().get(lowers[:1], ()))
         operating = (
@@ -445,7 +476,8 @@ class Linker:
             if len(lowers) > 1 and lowers[0] in _PERIODS_OF and not self._spells(key, lowers[0]):
                 # Monthly patients are told by the month, whatever is treated in one.
                 continue
-            if score < least or (measuring and not self.vocabulary.has_word(key, stems[0])):
+            whole = len(lowers) == 1 and self.vocabulary.columns[key].parts == stems
+            if (score < least and not whole) or (measuring and not self.vocabulary.has_word(key, stems[0])):
                 continue
             if (
                 self.vocabulary.column(key).is_measure
@@ -718,9 +750,15 @@ class Linker:
 
     def _of_ideas(self, adjective: lexicon.Adjective) -> Iterator[tuple[float, m.Expr]]:
         """Expressions that an adjective measures."""
-        for score, key in self.vocabulary.columns_of_ideas(adjective.ideas, numeric=True)[:3]:
-            bought = adjective.ideas[0] == "price" and bool(COST_PARTS & set(self.vocabulary.columns[key].parts))
-            yield 0.94 * score + 0.1 - 0.15 * bought, m.Col(key)
+        priced = adjective.ideas[:1] == ("price",)
+        seen: set[str] = set()
+        for place, (score, key) in enumerate(self.vocabulary.columns_of_ideas(adjective.ideas, numeric=True)):
+            if place >= 3 and key.table in seen:
+                continue
+            seen.add(key.table)
+            bought = priced and bool(COST_PARTS & set(self.vocabulary.columns[key].parts))
+            rate = priced and self.vocabulary.column(key).role is Role.PERCENTAGE
+            yield 0.94 * score + 0.1 - 0.15 * bought - 0.3 * rate, m.Col(key)
         if adjective.dated:
             for key, words in self.vocabulary.columns.items():
                 column = self.vocabulary.column(key)
@@ -1284,6 +1322,8 @@ _LOADED = frozenset(
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
 _CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
+_PER_HEAD = frozenset(stem(w) for w in ["percap", "percapita", "capita"])
+_RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "rows", "movements"])
 _HEADS = frozenset(["head", "capita", "person", "resident", "inhabitant", "citizen"])
 _ASKERS = frozenset(["we", "they", "you", "i", "been", "it"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])

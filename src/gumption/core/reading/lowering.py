@@ -198,6 +198,11 @@ class Lowering:
             shown += self._quantity(quantity)
         for having in ask.having:
             self._having(having)
+        for kept in ask.kept:
+            # Once all are worked: where one stands among them.
+            column = ColumnRef(name=self.names[m.Col(kept.column)])
+            options = tuple(Constant(type=Type.TEXT, value=v) for v in kept.values)
+            self.steps.append(st.Keep(condition=ex.OneOf(value=column, options=options)))
         self._order(shown)
         if ask.then:
             self.steps.append(st.Sort(keys=tuple(self._sort_key(o) for o in ask.then)))
@@ -221,7 +226,8 @@ class Lowering:
                     look(left)
                     look(right)
                 case m.Between(quantity=quantity, base=base, compared=compared):
-                    found.extend(replace(quantity, where=(*quantity.where, c)) for c in (base, compared))
+                    look(m.under(quantity, base))
+                    look(m.under(quantity, compared))
                 case m.Along(quantity=quantity):
                     look(quantity)
                 case m.Having(quantity=quantity, right=right, overall=overall):
@@ -533,14 +539,14 @@ class Lowering:
 
     def _between(self, quantity: m.Between) -> list[str]:
         if quantity not in self.names:
-            inner = quantity.quantity
-            atoms = [replace(inner, where=(*inner.where, c)) for c in (quantity.base, quantity.compared)]
-            base, compared = (ColumnRef(name=self.names[a]) for a in atoms)
+            base, compared = (
+                ColumnRef(name=self._quantity(m.under(quantity.quantity, c))[-1])
+                for c in (quantity.base, quantity.compared)
+            )
             difference = self._derive("change", ex.Arithmetic(op="-", left=compared, right=base))
             ratio = ex.Arithmetic(op="/", left=ColumnRef(name=difference), right=base)
-            self.names[quantity] = self._derive(
-                "change_percent", ex.Arithmetic(op="*", left=ratio, right=number_constant(100))
-            )
+            percent = self._derive("change_percent", ex.Arithmetic(op="*", left=ratio, right=number_constant(100)))
+            self.names[quantity] = difference if quantity.absolute else percent
         return [self.names[quantity]]
 
     def _along(self, quantity: m.Along) -> list[str]:

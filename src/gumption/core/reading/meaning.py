@@ -260,11 +260,13 @@ class Combined:
 class Between:
     """A quantity under two conditions, the first the base, with what changed."""
 
-    quantity: Aggregated
+    quantity: Aggregated | ShareOf | Combined
     base: Condition
     base_name: str
     compared: Condition
     compared_name: str
+    absolute: bool = False
+    """True where it is sorted and held by the difference, and not by the change in per cent."""
 
 
 @dataclass(frozen=True)
@@ -329,6 +331,8 @@ class Ask:
     skip: int = 0
     then: tuple[Order, ...] = ()
     """In what order the rows that the limit left are shown, where it is another than that they were chosen in."""
+    kept: tuple[Is, ...] = ()
+    """The groups that are shown once all are worked: where one stands among all the others."""
     per: int = 0
     """How many of the first groups, or of a list's first shown values, the limit holds for each of."""
     chart: str | None = None
@@ -347,6 +351,26 @@ Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
+
+
+def under(quantity: Aggregated | ShareOf | Combined, condition: Condition) -> Aggregated | Combined:
+    """A quantity of those rows alone that meet a condition."""
+    match quantity:
+        case Aggregated():
+            return dataclasses.replace(quantity, where=(*quantity.where, condition))
+        case ShareOf(condition=met, table=table, expr=expr):
+            function: AggregateName = "count" if expr is None else "sum"
+            part, whole = (
+                Aggregated(function, expr, table if expr is None else None, where=(*said, condition))
+                for said in (met, ())
+            )
+            return Combined("/", part, whole, percent=True)
+        case Combined(left=left, right=right):
+            return dataclasses.replace(
+                quantity,
+                left=under(left, condition) if isinstance(left, (Aggregated, ShareOf, Combined)) else left,
+                right=under(right, condition) if isinstance(right, (Aggregated, ShareOf, Combined)) else right,
+            )
 
 
 def counts(quantity: Quantity) -> bool:

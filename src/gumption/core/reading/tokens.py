@@ -147,9 +147,21 @@ def tokenise(question: str) -> list[Token]:
             case "symbol":
                 found.append(Token(text, "symbol", start, end, text, text))
             case _:
-                lower = text.lower().replace("’", "'")
-                found.append(Token(text, "word", start, end, lower, stem(lower)))
+                found.extend(_words(text, start, end))
     return _with_scales(_with_number_words(found))
+
+
+def _words(text: str, start: int, end: int) -> list[Token]:
+    """A word as one token; two-bed and four-star as a number and what it is of."""
+    lower = text.lower().replace("’", "'")
+    number, hyphen, rest = lower.partition("-")
+    if hyphen and rest.isalpha() and number in _NUMBER_WORDS and number not in _AMBIGUOUS and rest not in _FOLDS:
+        cut = start + len(number)
+        return [
+            Token(text[: len(number)], "word", start, cut, number, stem(number)),
+            Token(text[len(number) :], "word", cut, end, rest, stem(rest)),
+        ]
+    return [Token(text, "word", start, end, lower, stem(lower))]
 
 
 def _number(text: str, start: int, end: int) -> Token:
@@ -197,6 +209,10 @@ _NUMBER_WORDS |= {"thirty": 30.0, "forty": 40.0, "fifty": 50.0, "sixty": 60.0, "
 _NUMBER_WORDS |= {"hundred": 100.0, "thousand": 1000.0, "dozen": 12.0, "once": 1.0, "twice": 2.0, "half": 0.5}
 _AMBIGUOUS = frozenset(["one", "once", "twice", "half", "zero"])
 """Number words that are more often something else; they are numbers only where the grammar asks for one."""
+
+
+_FOLDS = frozenset(["fold", "way", "thirds", "third", "quarters", "fifths", "tenths", "time", "times", "off"])
+"""What makes one word with a number: two-thirds, three-way."""
 
 
 def _with_number_words(tokens: list[Token]) -> list[Token]:

@@ -8,6 +8,7 @@ import itertools
 import math
 import re
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -369,6 +370,7 @@ class Vocabulary:
             for column in table.columns:
                 key = ColumnKey(table.name, column.name)
                 self.columns[key] = _column_words(column)
+                self.columns[key] = self._called_after(table.name, column, self.columns[key])
                 if (column.type is Type.TEXT and not self._is_prose(column)) or 0 < len(column.values) < 50:
                     self._index_values(key, column)
         self.dictionaries = frozenset(
@@ -412,6 +414,13 @@ class Vocabulary:
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
         self._column_cache: dict[tuple[str, ...], list[tuple[float, ColumnKey]]] = {}
         self._table_cache: dict[tuple[str, ...], list[tuple[float, str]]] = {}
+
+    def _called_after(self, table: str, column: Column, words: NameWords) -> NameWords:
+        """The amount due in a table of rent is the rent due."""
+        own = self.tables[table].parts
+        if len(own) == 1 and column.is_measure and len(words.parts) == 2 and words.parts[0] in _AMOUNT_WORDS:
+            return dataclasses.replace(words, synonyms=(*words.synonyms, (own[0], words.parts[1])))
+        return words
 
     def column(self, key: ColumnKey) -> Column:
         return self.catalogue.table(key.table).column(key.column)

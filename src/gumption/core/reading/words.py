@@ -70,6 +70,8 @@ class _Words:
                 text += f", with {listed([self.expr(e) for e in ask.shows])}"
         if ask.where:
             text += f", where {listed([self.condition(c) for c in ask.where])}"
+        if ask.kept:
+            text += f", shown where {listed([self.condition(c) for c in ask.kept])}"
         for having in ask.having:
             text += f", only where {self.quantity(having.quantity)} {_COMPARISONS[having.op]} {self._right(having)}"
         if ask.order:

@@ -585,6 +585,13 @@ RULES = (
     ),
     Rule(
         "H",
+        "E CMP N %|percent|pct",
+        lambda e, op, n: Held(Rated(e.expr), op, n),
+        ("seats under 30 %",),
+        weight=0.2,
+    ),
+    Rule(
+        "H",
         "CMP N %|percent|pct of? their|its|the|all? E",
         lambda op, n, e: Held(Rated(e.expr), op, n),
         ("more than 25 % of seats",),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+from typing import Literal
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
@@ -82,6 +83,11 @@ def _done_most(what: object, sign: str) -> tuple[object, ...]:
     return (top, Counted(what)) if isinstance(what, Noun) else (top,)
 
 
+def _at_end(function: Literal["min", "max"]) -> m.Condition:
+    """On the first or the last time that there is."""
+    return m.Compared("=", m.EventTime(), m.Aggregated(function, m.EventTime()))
+
+
 def _changed_most(*parts: object) -> tuple[object, ...] | None:
     """What rose or fell most, from one time to another where both are said."""
     times = [p for p in parts if isinstance(p, Part)]
@@ -95,6 +101,9 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     if times and any(p.kind != "time" for p in times):
         return None
     pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
+    if not times and top is None and isinstance(said, Measured):
+        # From the first year that there is to the last.
+        pair = (Versus(_at_end("max"), _at_end("min")),)
     if len(times) == 2 and not pair:
         return None
     return Top(sign == "+"), *((said,) if said is not None else ()), *pair
@@ -268,7 +277,7 @@ RULES = (
         for pattern, example, weight in (
             ("GREW by? MOST", "grew the most", 0.1),
             ("E GREW by? MOST", "fee grew the most", 0.2),
-            ("GREW MOST in|of? E", "gained the most fee", 0.25),
+            ("GREW MOST in|of? E", "gained the most fee", 0.35),
             ("GREW its|their|his|her|the E by? the? MOST", "cut their fee the most", 0.3),
             (
                 "GREW its|their|his|her|the E by? the? MOST between|from K and|to K",

@@ -98,7 +98,23 @@ def _of_top(*parts: object) -> tuple[object, ...] | None:
     return OfTop(of, top), *(Part(span_condition(s, m.EventTime()), "time") for s in times)
 
 
+def _came_of(of: Measured, came: Noun) -> Worked | None:
+    """How much of what was due was paid."""
+    if came.key is None or not isinstance(of.expr, m.Col) or of.verb:
+        return None
+    if of.expr.key.table != came.key.table or of.expr.key == came.key:
+        return None
+    return Worked(m.Combined("/", *(m.Aggregated("sum", e) for e in (m.Col(came.key), of.expr)), percent=True))
+
+
 RULES: tuple[Rule, ...] = (
+    Rule(
+        "Q",
+        "SHARE of? E that? is|was|were|are|has|have|got been? PP|MV",
+        lambda _, e, *n: _came_of(e, n[-1]),
+        ("what share of the fee was sold",),
+        weight=0.4,
+    ),
     Rule("SHR", "SHARE", lambda _: Shared(), ("what share",), weight=-0.1),
     Rule("SHR", "SHARE of? NP", lambda _, n: _of(n), ("share of visits",), weight=0.08),
     Rule("SHR", "SHARE of? E", lambda _, e: _of(e), ("share of fee",), weight=0.08),
@@ -135,7 +151,7 @@ RULES: tuple[Rule, ...] = (
         "rate of K",
         lambda k: Shared(None, k.condition) if isinstance(k, Part) and k.kind != "time" else None,
         ("rate of attended",),
-        weight=0.2,
+        weight=0.0,
     ),
     Rule(
         "SHRX",
