@@ -18,6 +18,7 @@ from gumption.core.reading.flow import are_whole_years, event_time, lowest_table
 from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
     Asking,
+    Axis,
     Beside,
     Charted,
     Counted,
@@ -187,6 +188,19 @@ def sequences(chart: Chart, tokens: list[Token]) -> list[Sequence_]:
     return [Sequence_(edges, unread, score) for score, edges, unread in done]
 
 
+def without_a_piece(sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Sequence_]:
+    """The same pieces but one, whose words are not read: where all of them together make nothing."""
+    for edge in sequence.edges:
+        lost = tuple(p for p in range(edge.start, edge.end) if word_weight(tokens[p]) == 1.0)
+        if lost and len(sequence.edges) > 1:
+            width = sum(word_weight(t) for t in tokens[edge.start : edge.end])
+            yield Sequence_(
+                tuple(e for e in sequence.edges if e is not edge),
+                tuple(sorted((*sequence.unread, *lost))),
+                sequence.score - edge.score * width - 0.7 * len(lost),
+            )
+
+
 def _is_of_time(edge: Edge, tokens: Sequence[Token]) -> bool:
     """True for the "last 30" of "last 30 days", which is no ranking."""
     if edge.category not in ("TOP", "TOPX") or edge.start + 2 >= len(tokens):
@@ -255,6 +269,17 @@ def _told(ask: m.Ask, draft: Draft) -> m.Ask:
         if lengths:
             draft.used.add(i)
             ask = m.replaced(ask, lengths)  # type: ignore[assignment]
+    return ask
+
+
+def _on_axis(ask: m.Ask, draft: Draft) -> m.Ask:
+    """Customers who are new: when they were first heard of is when they count."""
+    for i, axis in draft.of(Axis):
+        draft.used.add(i)
+        if any(isinstance(p, m.EventTime) for p in m.parts(ask)):
+            ask = m.replaced(ask, {m.EventTime(): axis.time})  # type: ignore[assignment]
+        else:
+            draft.cost("new when", 0.5)
     return ask
 
 
@@ -402,7 +427,7 @@ class Assembler:
     ) -> Iterator[Candidate]:
         """Meanings with the words they leave unread, and their scores."""
         for ask, draft in asks:
-            ask = _told(ask, draft)
+            ask = _on_axis(_told(ask, draft), draft)
             left = [
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]

@@ -175,6 +175,8 @@ class Flow:
                 return self.test(condition)
             case m.Given(of=of, condition=condition):
                 return ex.Case(branches=(ex.Branch(when=self.test(condition), then=self._expression(of)),))
+            case m.Below():
+                return ColumnRef(name=self._below(expr))
             case _:
                 assert_never(expr)
 
@@ -447,6 +449,32 @@ class Flow:
         on = tuple(KeyPair(left=a, right=b) for a, b in zip(here, there, strict=True))
         self.steps.append(st.Join(other=other.plan(), on=on, how="with" if held else "without"))
 
+    def _below(self, below: m.Below) -> str:
+        """The column that holds what the rows below each thing come to; counts and sums are nought where there are none."""
+        if below in self._derived:
+            return self._derived[below]
+        quantity = below.quantity
+        table = quantity.table or next(k.table for k in columns_in((quantity.expr,)))
+        other = Flow(self.catalogue, table, self.day, self.scalar)
+        other.keep(quantity.where)
+        by = other.named(m.Col(below.key), "of")
+        column = other.named(quantity.expr, "value") if quantity.expr is not None else None
+        value, of = (self.free(f"{n}_of_{table}") for n in (quantity.function, by))
+        other.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=by)))))
+        aggregate = ex.Aggregate(name=value, function=quantity.function, column=column)
+        other.steps.append(st.Group(by=(by,), aggregates=(aggregate,)))
+        other.steps.append(Pick(columns=(Picked(column=by, name=of), Picked(column=value, name=value))))
+        self.bring([below.key])
+        on = (KeyPair(left=self.names[below.key], right=of),)
+        self.steps.append(st.Join(other=other.plan(), on=on, how="left"))
+        if quantity.function in ("count", "distinct", "sum"):
+            name = self.free(value)
+            known = ex.FirstKnown(items=(ColumnRef(name=value), number_constant(0)))
+            self.steps.append(st.Derive(name=name, expression=known))
+            value = name
+        self._derived[below] = value
+        return value
+
     def counted(self, rows: m.Rows) -> Expression:
         """How many rows of another table belong to each row here, 0 where there is none."""
         if rows in self._derived:
@@ -520,6 +548,8 @@ class Flow:
                 found = event_time(self.catalogue, self.base)
                 kind = self.column(found).type if found is not None else Type.DATE
                 return Type.DATE if kind is Type.TEXT else kind
+            case m.Below(quantity=m.Aggregated(expr=m.Col(key=key))):
+                return self.column(key).type
             case _:
                 return Type.DATE
 

@@ -7,6 +7,7 @@ import datetime as dt
 import functools
 import re
 from collections.abc import Iterator
+from typing import Literal
 
 from gumption.core.model.catalogue import Column
 from gumption.core.model.names import spaced
@@ -20,7 +21,7 @@ from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
-from gumption.core.reading.pieces import Amount, Counted, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.pieces import Amount, Axis, Counted, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS, PLANNED
 from gumption.core.reading.times import UNITS, Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
@@ -196,6 +197,7 @@ class Linker:
         found = [e for e in found if not _is_inside(e, whole)]
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
+        found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         found.extend(self._taken(tokens))
@@ -906,6 +908,50 @@ class Linker:
                 score -= 0.15
             yield Edge("V", start, end, Values(key, tuple(values), partly=True), score)
 
+    def _of_things(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """The first order of each customer, how many orders there are of each, and customers who are new."""
+        for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8 and e.start]:
+            before = tokens[edge.start - 1].lower
+            noun = edge.value
+            if before in ("new", "first-time") and isinstance(noun, Noun):
+                for below in self._first_rows(noun):
+                    yield Edge("NPX", edge.start - 1, edge.end, (noun, Axis(below)), edge.score)
+            if edge.category != "T" or not isinstance(noun, Noun) or noun.table is None:
+                continue
+            start = edge.start - 1 - (edge.start > 1 and tokens[edge.start - 2].lower in ("very", "most"))
+            end = edge.end + (edge.end < len(tokens) and tokens[edge.end].lower == "ever")
+            ends = _ENDMOST.get(before)
+            counted = before == "of" and edge.start > 1 and tokens[edge.start - 2].lower in ("number", "count")
+            if ends is None and not counted:
+                continue
+            for other in self.vocabulary.catalogue.tables:
+                if other.key is None or not self.vocabulary.catalogue.path(noun.table, other.name):
+                    continue
+                of, time = ColumnKey(other.name, other.key.name), self.vocabulary.table(noun.table).time_column
+                if ends is not None and time is not None:
+                    moment = m.Aggregated(ends, m.Col(ColumnKey(noun.table, time.name)))
+                    yield Edge("BD", start, end, m.Below(moment, of), edge.score)
+                if counted:
+                    count = m.Aggregated("count", table=noun.table)
+                    yield Edge("BC", edge.start - 2, edge.end, m.Below(count, of), edge.score)
+
+    def _first_rows(self, noun: Noun) -> Iterator[m.Below]:
+        """When things were first heard of, where nothing on their own rows says since when they are there."""
+        if noun.table is not None:
+            table = self.vocabulary.table(noun.table)
+            if table.key is None or table.time_column is not None:
+                return
+            for below in self.vocabulary.catalogue.tables:
+                time = below.time_column
+                if time is not None and self.vocabulary.catalogue.path(below.name, noun.table):
+                    moment = m.Aggregated("min", m.Col(ColumnKey(below.name, time.name)))
+                    yield m.Below(moment, ColumnKey(noun.table, table.key.name))
+        elif noun.key is not None and self.vocabulary.column(noun.key).type is Type.TEXT:
+            table, column = self.vocabulary.table(noun.key.table), self.vocabulary.column(noun.key)
+            if table.time_column is not None and 1 < column.distinct < table.rows:
+                moment = m.Aggregated("min", m.Col(ColumnKey(table.name, table.time_column.name)))
+                yield m.Below(moment, noun.key)
+
     def _unknown(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Content words that may name what nothing here is called."""
         known: set[int] = set()
@@ -1324,6 +1370,9 @@ _LOADED = frozenset(
 _CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
 _PER_HEAD = frozenset(stem(w) for w in ["percap", "percapita", "capita"])
 _RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "rows", "movements"])
+_ENDMOST: dict[str, Literal["min", "max"]] = {
+    "first": "min", "earliest": "min", "last": "max", "latest": "max", "recent": "max"
+}  # fmt: skip
 _HEADS = frozenset(["head", "capita", "person", "resident", "inhabitant", "citizen"])
 _ASKERS = frozenset(["we", "they", "you", "i", "been", "it"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])

@@ -311,7 +311,9 @@ class Lowering:
         return _Part(tuple(flow.steps), tuple(by), tuple(extra), names)
 
     def _group_name(self, flow: Flow, group: m.Expr) -> str:
-        if isinstance(group, m.PartOf):
+        if isinstance(group, m.PartOf) and isinstance(group.of, m.Below):
+            flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=flow.expression(group.of)))))
+        elif isinstance(group, m.PartOf):
             time = flow.expression(group.of)
             key = event_time(self.catalogue, flow.base) if isinstance(group.of, m.EventTime) else None
             keys = [key] if key is not None else columns_in(group.of)
@@ -688,6 +690,8 @@ class Lowering:
                 return re.sub(r"\W+", "_", value).strip("_").lower()
             case m.Given(of=of):
                 return self._label(of)
+            case m.Below(quantity=quantity):
+                return quantity.table or self._label(quantity.expr)
             case m.Test(condition=condition):
                 names = columns_in(condition, nested=True)
                 return f"{names[0].column}_group" if names else "group"

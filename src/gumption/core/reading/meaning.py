@@ -112,7 +112,16 @@ class Given:
     condition: Condition
 
 
-Expr: TypeAlias = Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Test | Given
+@dataclass(frozen=True)
+class Below:
+    """What the rows that belong to one thing come to: a customer's first order, how many orders there are of it."""
+
+    quantity: Aggregated
+    key: ColumnKey
+    """The column that tells the things apart, on their own rows or, where they have none, on those that are counted."""
+
+
+Expr: TypeAlias = Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Test | Given | Below
 
 
 # --- conditions on rows
@@ -349,7 +358,7 @@ class Ask:
 Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 
-EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given)
+EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given, Below)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
 
 
@@ -426,6 +435,8 @@ def _look(part: object, whole: object, nested: bool, found: dict[ColumnKey, None
         return
     elif not nested and isinstance(part, Among):
         found.setdefault(part.column)
+    elif not nested and isinstance(part, Below):
+        found.setdefault(part.key)
     else:
         for name in _fields(kind) or ():
             inner = getattr(part, name)

@@ -48,6 +48,13 @@ class Measured:
 
 
 @dataclass(frozen=True)
+class Axis:
+    """When things count as happened: new customers are of the time of their first order."""
+
+    time: m.Below
+
+
+@dataclass(frozen=True)
 class Joined:
     """A measure said beside another quantity: put together as its role says."""
 

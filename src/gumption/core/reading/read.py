@@ -11,7 +11,14 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
-from gumption.core.reading.assemble import Assembler, Candidate, is_skipped, sequences, word_weight
+from gumption.core.reading.assemble import (
+    Assembler,
+    Candidate,
+    is_skipped,
+    sequences,
+    without_a_piece,
+    word_weight,
+)
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
 from gumption.core.reading.glossing import Gloss, bare_glosses, glosses_of
@@ -36,6 +43,10 @@ MOST_READINGS = 6
 """Readings that are looked at; fewer are offered."""
 CONSIDERED = 14
 """Candidates that are planned; more would cost more time than they bring."""
+MOST_TRIED = 60
+"""Candidates that are tried where few of the first can be planned."""
+REDUCED = 6
+"""Ways to cut a question into pieces that are tried with one piece left out."""
 
 
 @dataclass(frozen=True)
@@ -134,14 +145,19 @@ class QuestionReader:
         chart = chart_of(tokens, linker)
         assembler = Assembler(self.nouns, linker.ages)
         best: dict[Ask, Candidate] = {}
-        for sequence in sequences(chart, tokens):
-            found = list(assembler.candidates(sequence, tokens))
-            if earlier is not None:
-                found += edits(assembler, earlier.ask, sequence, tokens)
-            for candidate in found:
-                known = best.get(candidate.ask)
-                if known is None or known.score < candidate.score:
-                    best[candidate.ask] = candidate
+        whole = sequences(chart, tokens)
+        # A piece is only left out where all of them together mean nothing.
+        for tried in (whole, [less for s in whole[:REDUCED] for less in without_a_piece(s, tokens)]):
+            if best:
+                break
+            for sequence in tried:
+                found = list(assembler.candidates(sequence, tokens))
+                if earlier is not None:
+                    found += edits(assembler, earlier.ask, sequence, tokens)
+                for candidate in found:
+                    known = best.get(candidate.ask)
+                    if known is None or known.score < candidate.score:
+                        best[candidate.ask] = candidate
         ranked = [weighed(c, self.nouns) for c in best.values()]
         return sorted(ranked, key=lambda c: -c.score)
 
@@ -150,7 +166,9 @@ class QuestionReader:
     ) -> Understanding:
         problems: list[str] = []
         readings: dict[Plan, Reading] = {}
-        for candidate in self.candidates(tokens, as_of, earlier)[:CONSIDERED]:
+        for tried, candidate in enumerate(self.candidates(tokens, as_of, earlier)):
+            if len(readings) >= MOST_READINGS and tried >= CONSIDERED or tried >= MOST_TRIED:
+                break
             try:
                 plan = self.plan_of(candidate.ask, as_of)
                 schema_of(plan, self.catalogue)

@@ -124,6 +124,10 @@ class _Words:
                 return f"{value} ({self.expr(of)})"
             case m.Given(of=of, condition=condition):
                 return f"{self.expr(of)} where {self.condition(condition)}"
+            case m.Below(quantity=m.Aggregated(function="min" | "max" as function, expr=m.Col(key=key))):
+                return f"{'first' if function == 'min' else 'last'} {self.column(key)} of {self.table(key.table)}"
+            case m.Below(quantity=quantity):
+                return self.quantity(quantity)
             case m.Test(condition=condition):
                 return f"whether {self.condition(condition)}"
             case _:

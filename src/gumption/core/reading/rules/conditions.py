@@ -78,6 +78,14 @@ def _missing(noun: Noun) -> Part | None:
     return Part(m.Missing(noun.key), "gap") if noun.key is not None else None
 
 
+def _first_then(parts: tuple[object, ...]) -> Part | None:
+    """Those whose first order fell in a time."""
+    below, span = parts[0], parts[-1]
+    if not isinstance(below, m.Below) or not isinstance(span, Span) or span.part is not None:
+        return None
+    return Part(span_condition(span, below), "first")
+
+
 def _flag(noun: Noun, value: bool = True) -> Part | None:
     if noun.key is None:
         return None
@@ -1184,6 +1192,14 @@ RULES = (
     Rule("K", "VS as well as V", _both, ("Dog as well as Cat",), weight=0.2),
     Rule("K", "VS but|and not|never|no|without V", _one_without, ("Dog but not Cat",), weight=0.3),
     Rule("K", "VS without V", _one_without, ("Dog without Cat",), weight=0.1),
+    *(
+        Rule("K", pattern, lambda *p: _first_then(p), (example,), weight=0.35)
+        for pattern, example in (
+            ("BD is|was|were|fell|came|dates|in|falls TIME", "whose first visit was in 2025"),
+            ("BD TIME", "whose first visit in 2025"),
+            ("BD D TIME", "whose first visit closed in 2025"),
+        )
+    ),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),
     Rule("K", "HAVING T", lambda _, n: _has(">=", 1, n), ("owners with animals",), weight=-0.1),

@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Noun, Part, Some, Values
+from gumption.core.reading.pieces import Axis, Counted, Grouped, Noun, Part, Some, Values
 from gumption.core.reading.rules.groups import each_of
 
 
@@ -31,6 +31,12 @@ def _each_of(one: Values, two: Values) -> tuple[Counted, Part, Grouped] | None:
     """How many there are of the one, and how many of the other."""
     each = each_of(one, two)
     return (Counted(Noun(table=one.column.table)), each[1], each[0]) if each is not None else None
+
+
+def _counted_axis(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How many are new: they are counted, by when they were first heard of."""
+    noun, axis = (next((p for p in parts if isinstance(p, kind)), None) for kind in (Noun, Axis))
+    return (Counted(noun, distinct=True), axis) if isinstance(noun, Noun) and axis is not None else None
 
 
 RULES = (
@@ -99,6 +105,7 @@ RULES = (
         ("how many dogs",),
         weight=0.1,
     ),
+    Rule("CNTX", "COUNT NPX", lambda _, n: _counted_axis(n), ("how many new clinics",), weight=0.15),
     Rule("CNTX", "COUNT V and|& V", lambda _, a, b: _each_of(a, b), ("how many dogs and cats",), weight=0.0),
     Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
     *(

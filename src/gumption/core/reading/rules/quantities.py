@@ -64,6 +64,16 @@ def _length_of(measured: Measured, one: Noun, two: Noun) -> Measured | None:
     return Measured(m.Length(expr.unit, m.Col(one.key), m.Col(two.key)))
 
 
+def _until_first(parts: tuple[object, ...]) -> Measured | None:
+    """How long from a date of things to the first or last row of theirs."""
+    noun, below = parts[-2], parts[-1]
+    length = next((p.expr for p in parts if isinstance(p, Measured)), None)
+    if not isinstance(noun, Noun) or noun.key is None or not isinstance(below, m.Below):
+        return None
+    unit = length.unit if isinstance(length, m.Length) else "days"
+    return Measured(m.Length(unit, m.Col(noun.key), below)) if noun.key.table == below.key.table else None
+
+
 def _correlation(one: Measured, two: Measured) -> Worked | None:
     return Worked(m.Aggregated("correlation", one.expr, other=two.expr)) if one != two else None
 
@@ -313,6 +323,13 @@ RULES = (
         weight=0.25,
     ),
     Rule("E", "LEN from|between D to|and|until|till D", _length_of, ("how long from opened to closed",), weight=0.25),
+    *(
+        Rule("E", pattern, lambda *p: _until_first(p), (example,), weight=0.3)
+        for pattern, example in (
+            ("days|time|day from|between D to|and|until|till BD", "days from joined to the first visit"),
+            ("LEN from|between D to|and|until|till BD", "how long from joined to the first visit"),
+        )
+    ),
     Rule("E", "from D to|until D", _length("days"), ("from opened to closed",), weight=0.05),
     Rule(
         "E",

@@ -104,7 +104,8 @@ def _came_of(of: Measured, came: Noun) -> Worked | None:
         return None
     if of.expr.key.table != came.key.table or of.expr.key == came.key:
         return None
-    return Worked(m.Combined("/", *(m.Aggregated("sum", e) for e in (m.Col(came.key), of.expr)), percent=True))
+    part, whole = m.Aggregated("sum", m.Col(came.key)), m.Aggregated("sum", of.expr)
+    return Worked(m.Combined("/", part, whole, percent=True))
 
 
 RULES: tuple[Rule, ...] = (
