@@ -1949,6 +1949,11 @@ class Assembler:
     def _by_a_group(self, draft: Draft, top: Top) -> Top:
         """The best agent in each team by satisfaction: what is named after "by" and measured says which is best."""
         for i, group in draft.of(Grouped):
+            if isinstance(group.by, m.Below) and group.by.quantity.table is not None:
+                # The top genres by number of loans.
+                counted = Counted(Noun(table=group.by.quantity.table))
+                draft.items = [(j, counted if j == i else v) for j, v in draft.items]
+                return dataclasses.replace(top, counts=True)
             key = group.by.key if isinstance(group.by, Noun) else None
             rows = group.by.table if isinstance(group.by, Noun) else None
             if rows is not None and draft.says(i, ("by",)) and self._counts_of(top.noun, rows):

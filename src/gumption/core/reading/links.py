@@ -187,7 +187,7 @@ class Linker:
             else e
             for e in found
         ]
-        found = [self._in_place(e, tokens) for e in found]
+        found = [self._in_place(e, tokens) for e in self._in_roles(found, tokens)]
         for place in range(2, len(tokens)):
             asked = tokens[place - 2].lower in ("do", "did", "does", "can", "could")
             if asked and tokens[place - 1].lower in ("we", "they", "you", "people") and place == len(tokens) - 1:
@@ -213,6 +213,43 @@ class Linker:
         found.extend(self._owing(tokens))
         found.extend(_edges_of_bands(tokens))
         return found
+
+    def _in_roles(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """What stands on a table in one of several roles is meant where the question says that role."""
+        roles = self.vocabulary.roles
+        if not roles:
+            return found
+        said = {t.stem for t in tokens}
+        asked = {t for t, words in roles.items() if any(lexicon.related(w, s) for w in words for s in said)}
+        made = []
+        for edge in found:
+            table = _table_of(edge.value)
+            if table in roles and edge.category in ("T", "C", "D", "M", "F", "V", "DT", "E"):
+                other = table in self.vocabulary.copies
+                if table in asked:
+                    edge = dataclasses.replace(edge, score=edge.score + 0.04)
+                elif other or asked & self._siblings(table):
+                    placed = edge.category == "V" and edge.start and tokens[edge.start - 1].lower in _ENDS
+                    edge = dataclasses.replace(edge, score=edge.score - (0.02 if placed else 0.3 if other else 0.15))
+            made.append(edge)
+        return made
+
+    def _role_named(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
+        """The departure airport is what the origin of a flight points at."""
+        for link in self.vocabulary.catalogue.relationships:
+            words = self.vocabulary.roles.get(link.other)
+            own = self.vocabulary.copies.get(link.other, link.other)
+            if words is None or span[1].stem not in self.vocabulary.tables[own].parts:
+                continue
+            called = words & {span[0].stem} or any(words & {*ws} and span[0].stem in ws for ws in _ROLES)
+            if called and words & {stem(p) for p in name_parts(link.column)}:
+                yield Edge("C", start, end, Noun(key=ColumnKey(link.table, link.column)), 0.97)
+
+    def _siblings(self, table: str) -> set[str]:
+        """The tables that are the same one in other roles."""
+        copies = self.vocabulary.copies
+        own = copies.get(table, table)
+        return {t for t in self.vocabulary.roles if copies.get(t, t) == own and t != table}
 
     def _in_place(self, edge: Edge, tokens: list[Token]) -> Edge:
         """What the word before says of an edge: "which day" asks for a day, and "per seat" divides by seats."""
@@ -321,6 +358,8 @@ class Linker:
             yield from self._doers(span[0], start, end)
         first = start - 1 - (start > 1 and tokens[start - 1].lower in ("the", "a"))
         before = tokens[first].lower if first >= 0 else ""
+        if before == "for" and first and tokens[first - 1].lower in _BOUND:
+            before = "to"
         yield from self._values(span, start, end, before, plus=end < len(tokens) and tokens[end].text == "+")
         coded = any(ch.isdigit() for w in lowers for ch in w) and span[0].kind == "word"
         if len(span) > 2 or coded or (len(span) == 2 and any(w in lexicon.fillers() for w in lowers)):
@@ -349,6 +388,8 @@ class Linker:
                 )
                 if words.parts in _KIND_NAMES and meant and not self.vocabulary.column(key).is_measure:
                     yield Edge("C", start, end, Noun(key=key), 0.99)
+        if len(span) == 2 and self.vocabulary.roles:
+            yield from self._role_named(span, start, end)
         if 2 <= len(span) <= 3 and all(t.kind == "word" for t in span):
             for key in self.spelled.get(("".join(lowers),), ()):
                 yield from self._column(key, 0.97, start, end)
@@ -821,7 +862,8 @@ class Linker:
                 continue
             exact = any(v.lower() == " ".join(t.lower for t in span) for v in values)
             score = 0.96 if exact else 0.9
-            if not exact and (stems == self.vocabulary.columns[key].parts or column_called):
+            elsewhere = any(s >= 0.97 for s, _ in vocabulary.columns_for(stems)[:1])
+            if not exact and (stems == self.vocabulary.columns[key].parts or column_called or elsewhere):
                 # Offers are those of the column before they are what was offered.
                 score -= 0.3
             if column.role is Role.LINK:
@@ -834,7 +876,8 @@ class Linker:
                 # The supplies are those of the table before they are a word in another.
                 score -= 0.15
             if before in ("from", "to"):
-                ends = set(name_parts(key.column)) & {"from", "to", "origin", "destination", "dest"}
+                said = {*name_parts(key.column), *vocabulary.roles.get(key.table, ())}
+                ends = said & {"from", "to", "origin", "destination", "dest"}
                 score += 0.0 if not ends else 0.1 if ends & _ENDS[before] else -0.25
             typed = tuple(_typed(v, column) for v in values)
             yield Edge("V", start, end, Values(key, typed), score)
@@ -1418,6 +1461,15 @@ _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )
 _RELATIVE = frozenset(["who", "whom", "which", "whose"])
+_BOUND = frozenset(["bound", "headed", "heading", "destined", "left", "leaving"])
+_ROLES = tuple(
+    frozenset(stem(w) for w in ws)
+    for ws in (
+        ["origin", "departure", "start", "starting", "source", "sending", "pickup", "from"],
+        ["destination", "arrival", "end", "target", "receiving", "delivery", "to"],
+        ["manager", "boss", "supervisor", "superior"],
+    )
+)
 _ENDS = {"from": frozenset(["from", "origin"]), "to": frozenset(["to", "destination", "dest"])}
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
@@ -1540,6 +1592,17 @@ def _stretches(tokens: list[Token]) -> Iterator[Edge]:
         number = before.number if before.number is not None else 1.0 if before.lower in ("a", "an") else None
         if number is not None:
             yield Edge("DUR", place - 1, place + 1, (unit[0], number * unit[1]), 0.9)
+
+
+def _table_of(value: object) -> str:
+    """The table that a terminal's value is of; empty for one that is of none."""
+    match value:
+        case Noun(key=ColumnKey(table=table)) | Noun(table=str(table)) | Values(column=ColumnKey(table=table)):
+            return table
+        case Measured(expr=m.Col(key=ColumnKey(table=table))):
+            return table
+        case _:
+            return ""
 
 
 def _is_participle(word: str) -> bool:

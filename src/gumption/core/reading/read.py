@@ -27,6 +27,7 @@ from gumption.core.reading.judgement import confidence, doubtful, ranked_score, 
 from gumption.core.reading.links import Linker
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask
+from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.tokens import Token, stem, tokenise
@@ -95,9 +96,10 @@ class QuestionReader:
 
     def __init__(self, catalogue: Catalogue) -> None:
         self.catalogue = catalogue
-        self.known, self.wide = as_rows(catalogue)
-        """The catalogue as questions are read against it: wide tables stand in rows."""
-        self.vocabulary = Vocabulary(self.known)
+        laid, self.wide = as_rows(catalogue)
+        self.known, self.roles, columns = in_roles(laid)
+        """The catalogue as questions are read against it: wide tables in rows, and a table for each role."""
+        self.vocabulary = Vocabulary(self.known, columns, self.roles)
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
         self._linkers: dict[dt.date, Linker] = {}
 
@@ -134,7 +136,7 @@ class QuestionReader:
 
     def plan_of(self, ask: Ask, as_of: dt.date) -> Plan:
         """The plan of a meaning over the tables as they are. Raises CannotPlan."""
-        return laid_out(plan_of(ask, self.known, as_of), self.wide)
+        return laid_out(as_taken(plan_of(ask, self.known, as_of), self.roles), self.wide)
 
     def candidates(self, tokens: list[Token], as_of: dt.date, earlier: Reading | None) -> list[Candidate]:
         """Every meaning found, the best score first, each once."""

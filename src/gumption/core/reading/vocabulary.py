@@ -359,8 +359,14 @@ def _calendar(column: Column) -> dict[str, str] | None:
 class Vocabulary:
     """An index of a catalogue, built once and asked for every span of every question."""
 
-    def __init__(self, catalogue: Catalogue) -> None:
+    def __init__(
+        self, catalogue: Catalogue, roles: dict[str, str] | None = None, copies: dict[str, str] | None = None
+    ) -> None:
         self.catalogue = catalogue
+        self.copies = copies or {}
+        """The table that each table of a further role is."""
+        self.roles = {t: frozenset(stem(p) for p in name_parts(c)) for t, c in (roles or {}).items()}
+        """What says in which role rows point at a table that they point at in several."""
         self.columns: dict[ColumnKey, NameWords] = {}
         self.tables: dict[str, NameWords] = {}
         self.values: dict[tuple[str, ...], dict[ColumnKey, list[str]]] = defaultdict(dict)

@@ -226,7 +226,7 @@ RULES = (
     ),
     Rule("G", "BY E in? years?", lambda _, e: _by_length(e), ("by days from opened to closed",), weight=0.1),
     Rule("G", "BY E of T", lambda _, e, __: _by_length(e), ("by days from opened to closed of visits",), weight=0.1),
-    Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.3),
+    Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),

@@ -1,0 +1,67 @@
+"""Tables that rows point at in several roles, read as one table for each: the airport a flight leaves and the one it reaches.
+
+The tables stay as they are: a plan made over the roles takes the table itself.
+"""
+
+from __future__ import annotations
+
+from gumption.core.model.catalogue import Catalogue, Relationship, Table
+from gumption.core.model.names import free_name
+from gumption.core.plan import steps as st
+from gumption.core.plan.steps import Plan, Step, Take
+from gumption.core.plan.words import spoken
+from gumption.core.reading.lexicon import related
+from gumption.core.reading.tokens import stem
+from gumption.core.reading.vocabulary import name_parts
+
+
+def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str, str]]:
+    """The catalogue with a table for each further role, the table that each is, and the column that says each role.
+
+    The column that is called so, else the first that points at a table, keeps it as it is, and is its role; rows that point at their own table,
+    such as staff at their manager, always do so in a role.
+    """
+    tables: list[Table] = list(catalogue.tables)
+    links: list[Relationship] = []
+    roles: dict[str, str] = {}
+    columns: dict[str, str] = {}
+    taken = {t.name for t in tables}
+    for table in catalogue.tables:
+        own = sorted(catalogue.parents(table.name), key=lambda r: not _is_called_so(r))
+        plain: dict[str, str] = {}
+        for link in own:
+            if link.other != table.name and link.other not in plain:
+                plain[link.other] = link.column
+                links.append(link)
+                continue
+            name = free_name(f"{spoken(link.column)} {spoken(link.other)}", taken)
+            taken.add(name)
+            roles[name] = link.other
+            columns[name] = link.column
+            if link.other in plain:
+                columns.setdefault(link.other, plain[link.other])
+            tables.append(catalogue.table(link.other).model_copy(update={"name": name, "synonyms": ()}))
+            links.append(link.model_copy(update={"other": name}))
+    if not roles:
+        return catalogue, {}, {}
+    return Catalogue(tables=tuple(tables), relationships=tuple(links)), roles, columns
+
+
+def _is_called_so(link: Relationship) -> bool:
+    """True for a column that is called as the rows are that it points at: the employee of a table of staff."""
+    own, there = ([stem(p) for p in name_parts(n)] for n in (link.column, link.other))
+    return any(related(one, other) for one in own for other in there)
+
+
+def as_taken(plan: Plan, roles: dict[str, str]) -> Plan:
+    """The plan over the tables as they are."""
+    if not roles:
+        return plan
+    steps: list[Step] = []
+    for step in plan.steps:
+        if isinstance(step, Take):
+            steps.append(step.model_copy(update={"table": roles.get(step.table, step.table)}))
+            continue
+        other = st.other_plan(step)
+        steps.append(step if other is None else step.model_copy(update={"other": as_taken(other, roles)}))
+    return plan.model_copy(update={"steps": tuple(steps)})
