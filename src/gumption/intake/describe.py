@@ -8,7 +8,8 @@ from gumption.core.model.catalogue import Column, Table
 from gumption.core.model.types import Role, Type
 
 _MONEY = re.compile(
-    r"\b(income|revenue|turnover|amount|cost|paid|charged?|salary|spend|budget|fee|rent|price|premium|wages?|euros?|pounds|dollars)\b", re.I
+    r"\b(income|revenue|turnover|amount|cost|paid|charged?|salary|spend|budget|fee|rent|price|premium|wages?|euros?|pounds|dollars)\b",
+    re.I,
 )
 _NAME = re.compile(r"^(the )?(full )?name\b|'s (full )?name\b|\bname of\b", re.I)
 _SCORE = re.compile(
@@ -17,7 +18,9 @@ _SCORE = re.compile(
 )
 
 
-_COUNT = re.compile(r"^(the )?(number|no\.|count|how many|quantity)\b|\b(incidents|reports|cases|events|people|units)\b", re.I)
+_COUNT = re.compile(
+    r"^(the )?(number|no\.|count|how many|quantity)\b|\b(incidents|reports|cases|events|people|units)\b", re.I
+)
 
 
 def described(table: Table, file: str, descriptions: dict[str, object]) -> Table:

@@ -1136,16 +1136,13 @@ class Assembler:
                 continue
             number = m.Number(held.right)
             counted = quantities[0] if quantities and not grouped else None
-            if (
-                own is not None
-                and own == self.nouns.counted(head)
-                and isinstance(counted, m.Aggregated)
-                and counted.table
-            ):
+            told = own is not None and (own == self.nouns.counted(head) or held.quantity == Counted(Noun()))
+            if told and isinstance(counted, m.Aggregated) and counted.table:
                 # How many customers booked twelve times or more: those with so many rows below.
                 below = [c for c in self.nouns.children(counted.table) if c not in self.nouns.vocabulary.weights]
+                said = [c for c in below if isinstance(own, m.Aggregated) and own.table == c]
                 if below and float(held.right).is_integer():
-                    where.append(m.Has(m.Rows(below[0]), held.op, int(held.right)))
+                    where.append(m.Has(m.Rows((said or below)[0]), held.op, int(held.right)))
                     draft.used.add(i)
                     continue
             if own is not None:
@@ -1251,6 +1248,7 @@ class Assembler:
         if groups is None:
             return None
         quantities = self._quantities(draft)
+        groups = self._across(draft, groups, quantities)
         with_shares = self._shares(draft, groups, quantities)
         if with_shares is None:
             return None
@@ -1401,6 +1399,16 @@ class Assembler:
         if draft.features.pop("share of one", None) is None:
             draft.cost("among all", 0.05)
         return tuple(c for c in where if c is not one), (one,)
+
+    def _across(self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity]) -> list[m.Expr]:
+        """The total cost across the visits is of all of them: what is worked on their own rows has no group in them."""
+        own = {*tables_of(tuple(quantities))}
+        for i, group in draft.of(Grouped):
+            rows = group.by.table if isinstance(group.by, Noun) else None
+            if rows is not None and own == {rows} and draft.says(i, ("across", "over")):
+                naming = self.nouns.group(Noun(table=rows))
+                groups = [g for g in groups if g != naming]
+        return groups
 
     def _count_of_groups(
         self, draft: Draft, quantities: Sequence[m.Quantity], where: Sequence[m.Condition], having: tuple[m.Having, ...]
@@ -2124,7 +2132,9 @@ class Assembler:
                 )
             if by is None:
                 draft.cost("main measure", 0.25)
-            said = {t for _, p in draft.of(Part) if p.kind in ("value", "number", "flag") for t in tables_of(p.condition)}
+            said = {
+                t for _, p in draft.of(Part) if p.kind in ("value", "number", "flag") for t in tables_of(p.condition)
+            }
             if said and head not in said:
                 # The cheapest flat in town is told by what stands on the flats.
                 draft.cost("told by other rows", 0.3)

@@ -154,6 +154,7 @@ class Linker:
             k for k, w in vocabulary.columns.items() if _PER_HEAD & {*w.parts} and vocabulary.column(k).is_measure
         ]
         """What stands in a column for each person already, such as GDP per capita."""
+        self.role_names = {t: frozenset(name_parts(c)) for t, c in vocabulary.role_columns.items()}
         self.people = list(vocabulary.heads()) if not self.per_head else []
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
@@ -219,8 +220,8 @@ class Linker:
         roles = self.vocabulary.roles
         if not roles:
             return found
-        said = {t.stem for t in tokens}
-        asked = {t for t, words in roles.items() if any(lexicon.related(w, s) for w in words for s in said)}
+        said = {t.lower.removesuffix("s") for t in tokens} | {t.lower for t in tokens}
+        asked = {t for t, words in self.role_names.items() if words & said}
         made = []
         for edge in found:
             table = _table_of(edge.value)

@@ -155,6 +155,13 @@ def _words(text: str, start: int, end: int) -> list[Token]:
     """A word as one token; two-bed and four-star as a number and what it is of."""
     lower = text.lower().replace("’", "'")
     number, hyphen, rest = lower.partition("-")
+    if hyphen and rest == "wise":
+        # Cost-wise is told by the cost.
+        cut = start + len(number)
+        return [
+            Token(text[: len(number)], "word", start, cut, number, stem(number)),
+            Token(text[len(number) :], "word", cut, end, rest, stem(rest)),
+        ]
     if hyphen and rest.isalpha() and number in _NUMBER_WORDS and number not in _AMBIGUOUS and rest not in _FOLDS:
         cut = start + len(number)
         return [

@@ -365,7 +365,8 @@ class Vocabulary:
         self.catalogue = catalogue
         self.copies = copies or {}
         """The table that each table of a further role is."""
-        self.roles = {t: frozenset(stem(p) for p in name_parts(c)) for t, c in (roles or {}).items()}
+        self.role_columns = roles or {}
+        self.roles = {t: frozenset(stem(p) for p in name_parts(c)) for t, c in self.role_columns.items()}
         """What says in which role rows point at a table that they point at in several."""
         self.columns: dict[ColumnKey, NameWords] = {}
         self.tables: dict[str, NameWords] = {}

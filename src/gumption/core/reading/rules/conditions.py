@@ -932,6 +932,15 @@ RULES = (
     Rule("K", "weekday|weekdays ONLY", lambda _: _workdays(), ("weekdays only",), weight=0.35),
     Rule("K", "ONLY weekday|weekdays", lambda _: _workdays(), ("only weekdays",), weight=0.35),
     Rule("K", "on|during weekday|weekdays", _workdays, ("on weekdays",), weight=0.75),
+    Rule("K", "mon-fri|monday-friday", _workdays, ("Mon-Fri",), weight=0.95),
+    Rule("K", "NEG those|ones HAVING T", lambda _, __, t: _has_none(t), ("excluding those with animals",), weight=0.3),
+    Rule(
+        "K",
+        "NEG T WITHOUT C|D|M",
+        lambda _, __, ___, n: _not(p) if (p := _missing(n)) else None,
+        ("ignoring visits with no rating",),
+        weight=0.35,
+    ),
     Rule("K", "monday to|-|through friday", _workdays, ("Monday to Friday",), weight=0.95),
     Rule("NPX", "weekday|weekdays T", lambda t: (t, _workdays()), ("weekday visits",), weight=0.1),
     # nought
@@ -962,7 +971,13 @@ RULES = (
     Rule("K", "TOOK CMP a|one week", _lasting("days", 7), ("took more than a week",), weight=0.35),
     Rule("K", "TOOK CMP a|one month", _lasting("months"), ("took more than a month",), weight=0.35),
     Rule("K", "WITHOUT K T", lambda _, k, t: _has_none(t, k), ("owners with no Dog animals",), weight=0.28),
-    Rule("K", "WITHOUT T K", lambda _, t, k: _has_none(t, k), ("owners with no animals in 2025",), weight=0.22),
+    Rule(
+        "K",
+        "WITHOUT T where|which|that|when? K",
+        lambda _, t, k: _has_none(t, k),
+        ("owners with no animals in 2025",),
+        weight=0.22,
+    ),
     Rule(
         "K",
         "WITHOUT T K K",
@@ -971,7 +986,13 @@ RULES = (
         weight=0.25,
     ),
     Rule("K", "HAVING K T", lambda _, k, t: _has(">=", 1, t, k), ("owners with Dog animals",), weight=0.08),
-    Rule("K", "HAVING T K", lambda _, t, k: _has(">=", 1, t, k), ("owners with animals in 2025",), weight=0.05),
+    Rule(
+        "K",
+        "HAVING T where|which|that|when? K",
+        lambda _, t, k: _has(">=", 1, t, k),
+        ("owners with animals in 2025",),
+        weight=0.05,
+    ),
     Rule(
         "K",
         "HAVING CMP N K T",
@@ -981,14 +1002,14 @@ RULES = (
     ),
     Rule(
         "K",
-        "HAVING CMP N T K",
+        "HAVING CMP N T where|which|that|when? K",
         lambda _, op, n, t, k: _has(op, n, t, k),
         ("owners with more than 2 animals in 2025",),
         weight=0.3,
     ),
     Rule(
         "K",
-        "HAVING N ORMORE T K",
+        "HAVING N ORMORE T where|which|that|when? K",
         lambda _, n, op, t, k: _has(op, n, t, k),
         ("owners with 2 or more animals in 2025",),
         weight=0.3,

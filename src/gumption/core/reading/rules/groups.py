@@ -131,9 +131,7 @@ def _time_rules() -> tuple[Rule, ...]:
                 (f"by {noun} of visit",),
                 weight=0.2,
             ),
-            Rule(
-                "G", f"BY {nouns} D", lambda _, d, u=unit: _of_column(u)(d), (f"by {noun} closed",), weight=0.16
-            ),
+            Rule("G", f"BY {nouns} D", lambda _, d, u=unit: _of_column(u)(d), (f"by {noun} closed",), weight=0.16),
             Rule("G", f"BY D {nouns}", lambda _, d, u=unit: _of_column(u)(d), (f"by visit {noun}",), weight=0.12),
             Rule("G", f"{noun} by {noun}", lambda u=unit: _unit(u), (f"{noun} by {noun}",), weight=1.0),
             Rule(
@@ -226,6 +224,13 @@ RULES = (
     ),
     Rule("G", "BY E in? years?", lambda _, e: _by_length(e), ("by days from opened to closed",), weight=0.1),
     Rule("G", "BY E of T", lambda _, e, __: _by_length(e), ("by days from opened to closed of visits",), weight=0.1),
+    *(
+        Rule("BESX", pattern, lambda t, _, n: (Counted(t), Grouped(n)), (example,), weight=0.3)
+        for pattern, example in (
+            ("split|break|divide|separate|sort T up|down|out? BY C", "split the visits up by species"),
+            ("split|break|divide|separate|sort T up|down|out? BY T", "split the visits up by clinic"),
+        )
+    ),
     Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
@@ -359,7 +364,7 @@ RULES = (
     ),
     Rule("G", f"BY E {_AUTO}", lambda _, e: _auto(e), ("by fee band",), weight=0.3),
     Rule("G", f"E {_AUTO}", _auto, ("fee bands",), weight=0.12),
-    Rule("G", f"in? {_AUTO} of E", _auto, ("in bands of fee",), weight=0.15),
+    Rule("G", f"in? {_AUTO.replace('|range|', '|')} of E", _auto, ("in bands of fee",), weight=0.15),
     Rule("G", "DISTRIB of|for|in? E", lambda _, e: _auto(e), ("distribution of fee",), weight=0.2),
     Rule("G", "E DISTRIB", lambda e, _: _auto(e), ("fee distribution",), weight=0.2),
     Rule("G", "how is|are|was|were E SPREADOUT", lambda e, _: _auto(e), ("how is fee spread out",), weight=0.3),

@@ -145,6 +145,15 @@ def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (Top(sign == "+", noun=noun), versus) if versus is not None else None
 
 
+def _so_many_with(number: float, noun: Noun, what: Noun | Measured, up: bool) -> tuple[object, ...] | None:
+    """The four towns with fewer visits than any other."""
+    by = what.expr if isinstance(what, Measured) else None
+    top = _number(Top(up, by=by, counts=by is None, noun=noun), number)
+    if top is None or what == noun:
+        return None
+    return (top, Counted(what)) if isinstance(what, Noun) else (top,)
+
+
 def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object, ...]:
     return Grouped(noun), by, Beside("rank"), Direction(True)
 
@@ -271,6 +280,47 @@ RULES = (
             ("N", "five clinics that sent us the most visits", 0.3),
             ("WHICH?", "clinic sent most visits", 0.15),
         )
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"N NP HAVING {word} {what}",
+            lambda n, p, _, e, u=up: _so_many_with(n, p, e, u),
+            (f"five clinics with {word.split('|')[0]} {said}",),
+            weight=0.12,
+        )
+        for word, up in (("more|bigger|higher|larger|greater", True), ("less|fewer|lower|smaller", False))
+        for what, said in (("T", "visits"), ("E", "fee"))
+    ),
+    *(
+        Rule(
+            "TOPX",
+            pattern,
+            lambda e: (
+                Top(True, by=e.expr) if isinstance(e, Measured) else Top(True, counts=True),
+                *(() if isinstance(e, Measured) else (Counted(e),)),
+            ),
+            (example,),
+            weight=0.25,
+        )
+        for pattern, example in (
+            ("is|are|was|were ahead|leading|top on|in|for|by|of T|E", "is ahead on visits"),
+            ("leads|lead|led on|in|for|by T|E", "leads on fee"),
+        )
+    ),
+    Rule(
+        "TOP",
+        "N NP that? stand|stands|stood out",
+        lambda n, p: _number(Top(True, noun=p), n),
+        ("five clinics stand out",),
+        weight=0.3,
+    ),
+    Rule(
+        "TOPX",
+        "mode|modal value|values? of E",
+        lambda e: (Grouped(e.expr), Top(True, counts=True)),
+        ("mode of fee",),
+        weight=0.3,
     ),
     *(
         Rule("TOPX", pattern, _changed_most, (example,), weight=weight)
@@ -525,7 +575,11 @@ RULES = (
             (example,),
             weight=0.2,
         )
-        for pattern, example in (("V first", "dogs first"), ("V T first", "dog visits first"), ("V at the? top", "dogs at the top"))
+        for pattern, example in (
+            ("V first", "dogs first"),
+            ("V T first", "dog visits first"),
+            ("V at the? top", "dogs at the top"),
+        )
     ),
     Rule("ORD", "ALPHA", lambda _: Sorted(None, False), ("alphabetically",)),
 )

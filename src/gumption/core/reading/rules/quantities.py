@@ -382,6 +382,15 @@ RULES = (
         ("correlation of fee and rating",),
         weight=0.2,
     ),
+    Rule("Q", "CORR E E", lambda _, a, b: _correlation(a, b), ("corr fee rating",), weight=0.1),
+    Rule("E", "in terms of E", lambda e: e, ("in terms of fee",), weight=0.1),
+    *(
+        Rule("E", pattern, lambda b: Measured(b), (example,), weight=0.12)
+        for pattern, example in (
+            ("date|day|time|when of? BD", "date of their last visit"),
+            ("BD date|day|time", "their last visit date"),
+        )
+    ),
     Rule("Q", "E and|with E CORR", lambda a, b, _: _correlation(a, b), ("do fee and rating correlate",), weight=0.1),
     Rule("Q", "range|spread of E", _range, ("range of fee",), weight=0.05),
     Rule("Q", "ratio of E to|and|over E", _sums("/"), ("ratio of fee to cost",), weight=0.25),

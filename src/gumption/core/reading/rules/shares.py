@@ -442,6 +442,13 @@ RULES: tuple[Rule, ...] = (
         ("moving average of 3 months",),
         weight=0.2,
     ),
+    *(
+        Rule("BESX", pattern, lambda e, _, f: (Charted("dots"), e, f) if e != f else None, (example,), weight=0.4)
+        for pattern, example in (
+            ("plot|scatter|graph|chart E VERSUS E", "plot fee against cost"),
+            ("E VERSUS E scatterplot|scatter plot|chart|graph?", "fee vs cost scatter"),
+        )
+    ),
     Rule("CHT", "CHART with|showing|of|for", lambda kind: Charted(kind), ("line chart with",), weight=0.06),
     Rule("CHT", "CHART", lambda kind: Charted(kind), ("as a line",), weight=0.05),
 )
