@@ -45,6 +45,16 @@ def described_as(column: Column, description: str, rows: int = 0) -> Column:
             role = Role.SCORE
         elif _MONEY.search(description):
             role = Role.MONEY
+    if column.type is Type.INTEGER and role in (Role.QUANTITY, Role.SCORE) and column.distinct <= 12:
+        codes = [v for v in (column.low, column.high) if v is not None]
+        if len(set(codes)) == 2 and all(
+            re.search(
+                rf"(?<![\w.]){re.escape(v)}\s*[=:]?\s+[a-z]|(?<![\w.]){re.escape(v)}\s*[=:]\s*[a-z]", description, re.I
+            )
+            for v in codes
+        ):
+            # 1 men, 2 women: numbers that stand for something are no amounts.
+            role = Role.CODE
     if column.type is Type.INTEGER and role is Role.MONEY and column.unit is None:
         # Sales may be how many there were, and fly tips are no tips.
         if _COUNT.search(description) and not _MONEY.search(description):

@@ -1322,6 +1322,9 @@ class Assembler:
         if not quantities:
             return None
         where = self._conditions(draft, skip)
+        averaged = any(isinstance(q, m.Aggregated) and q.function in ("mean", "median") for q in quantities)
+        if not groups and not versus_said and averaged:
+            where, groups = self._of_each(where, groups)
         silent = draft.features.get("silent count") is not None
         totals: tuple[m.Having, ...] = ()
         named_rows = {t for _, t in self._tables_named(draft)}
@@ -1399,6 +1402,16 @@ class Assembler:
         if draft.features.pop("share of one", None) is None:
             draft.cost("among all", 0.05)
         return tuple(c for c in where if c is not one), (one,)
+
+    def _of_each(
+        self, where: tuple[m.Condition, ...], groups: list[m.Expr]
+    ) -> tuple[tuple[m.Condition, ...], list[m.Expr]]:
+        """The average rating of hot and cold cereals, where there are no others, is asked of each."""
+        for condition in where:
+            if isinstance(condition, m.Is) and len(condition.values) > 1:
+                if len(set(condition.values)) >= self.nouns.column(condition.column).distinct:
+                    return tuple(c for c in where if c is not condition), [*groups, m.Col(condition.column)]
+        return where, groups
 
     def _across(self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity]) -> list[m.Expr]:
         """The total cost across the visits is of all of them: what is worked on their own rows has no group in them."""

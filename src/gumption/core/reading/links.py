@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import functools
+import math
 import re
 from collections.abc import Iterator
 from typing import Literal
@@ -139,6 +140,13 @@ class Linker:
             band = band_of(key.column) if vocabulary.column(key).is_measure else None
             if band is not None:
                 self.told_bands.setdefault(key.table, []).append((key, band))
+        self.numbered_ages = [
+            ColumnKey(t.name, c.name)
+            for t in vocabulary.catalogue.tables
+            if t.name in vocabulary.weights
+            for c in t.columns
+            if c.type is Type.INTEGER and "age" in name_parts(c.name)
+        ]
         self.ages: dict[str, m.Expr] = {}
         for _, expr in self._ages():
             for key in m.columns_in(expr):
@@ -754,6 +762,10 @@ class Linker:
             if not adjective.counts:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 yield Edge("SUP", start, end, Top(up), plainly)
+        if word in _SWIFT and len(lowers) == 1:
+            # The fastest has the highest speed, where it has one.
+            for score, key in self.vocabulary.columns_of_ideas((stem("speed"),), numeric=True)[:2]:
+                yield Edge("SUP", start, end, Top(_SWIFT[word], by=m.Col(key), typical=False), score + 0.12)
         if lowers in _FIRST:
             for score, expr in self._of_ideas(_DATED):
                 yield Edge("SUP", start, end, Top(not _FIRST[lowers], by=expr), score - 0.05)
@@ -1129,12 +1141,22 @@ class Linker:
 
     def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:
         """Over 65 or under 16s, of bands that stand as text, or as columns of their own."""
-        if not self.bands and not self.told_bands:
+        if not self.bands and not self.told_bands and not self.numbered_ages:
             return
         for start, end, spoken, leeway in spoken_bands(tokens):
             for key, bands in self.bands.items():
                 if values := within(spoken, bands, leeway=leeway):
                     yield Edge("V", start, end, Values(key, values), 0.9)
+            for key in self.numbered_ages:
+                low, high = spoken
+                over: m.Comparison = ">" if tokens[start].lower in _STRICTLY else ">="
+                ends: list[m.Condition] = []
+                if low > 0:
+                    ends.append(m.Compared(over, m.Col(key), m.Number(low)))
+                if high < math.inf:
+                    ends.append(m.Compared("<=", m.Col(key), m.Number(high)))
+                if ends:
+                    yield Edge("K", start, end, Part(m.All(tuple(ends)) if len(ends) > 1 else ends[0], "value"), 0.9)
             for columns in self.told_bands.values():
                 if keys := within(spoken, columns, leeway=leeway):
                     exprs: list[m.Expr] = [m.Col(k) for k in keys]
@@ -1412,6 +1434,8 @@ _LOADED = frozenset(
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
 _CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
+_STRICTLY = frozenset(["over", "above", "older", "more"])
+_SWIFT = {"fastest": True, "quickest": True, "slowest": False}
 _PER_HEAD = frozenset(stem(w) for w in ["percap", "percapita", "capita"])
 _RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "rows", "movements"])
 _ENDMOST: dict[str, Literal["min", "max"]] = {

@@ -152,21 +152,16 @@ def tokenise(question: str) -> list[Token]:
 
 
 def _words(text: str, start: int, end: int) -> list[Token]:
-    """A word as one token; two-bed and four-star as a number and what it is of."""
+    """A word as one token, or as two where a hyphen only joins them."""
     lower = text.lower().replace("’", "'")
-    number, hyphen, rest = lower.partition("-")
-    if hyphen and rest == "wise":
-        # Cost-wise is told by the cost.
-        cut = start + len(number)
+    first, hyphen, rest = lower.partition("-")
+    counted = first in _NUMBER_WORDS and first not in _AMBIGUOUS and rest not in _FOLDS
+    # Two-bed has two beds, lowest-calorie the lowest calories, and cost-wise is told by the cost.
+    if hyphen and rest.isalpha() and (counted or first in _EXTREMES or rest == "wise"):
+        cut = start + len(first)
         return [
-            Token(text[: len(number)], "word", start, cut, number, stem(number)),
-            Token(text[len(number) :], "word", cut, end, rest, stem(rest)),
-        ]
-    if hyphen and rest.isalpha() and number in _NUMBER_WORDS and number not in _AMBIGUOUS and rest not in _FOLDS:
-        cut = start + len(number)
-        return [
-            Token(text[: len(number)], "word", start, cut, number, stem(number)),
-            Token(text[len(number) :], "word", cut, end, rest, stem(rest)),
+            Token(text[: len(first)], "word", start, cut, first, stem(first)),
+            Token(text[len(first) :], "word", cut, end, rest, stem(rest)),
         ]
     return [Token(text, "word", start, end, lower, stem(lower))]
 
@@ -218,6 +213,7 @@ _AMBIGUOUS = frozenset(["one", "once", "twice", "half", "zero"])
 """Number words that are more often something else; they are numbers only where the grammar asks for one."""
 
 
+_EXTREMES = frozenset(["lowest", "highest", "largest", "smallest", "biggest", "longest", "shortest"])
 _FOLDS = frozenset(["fold", "way", "thirds", "third", "quarters", "fifths", "tenths", "time", "times", "off"])
 """What makes one word with a number: two-thirds, three-way."""
 

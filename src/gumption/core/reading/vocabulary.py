@@ -71,6 +71,11 @@ _SHORT_IN_DATES = {
     "comp": "completed", "reg": "registered", "fin": "finished", "st": "start", "iss": "issued", "rec": "received",
 }  # fmt: skip
 """What is written in short in the names of dates, where it may be short for something else elsewhere."""
+_WHOLES = frozenset(stem(w) for w in ["total", "overall"])
+_NUMBERED = frozenset(["age", "hour", "month", "week", "grade", "weekday"])
+_OF_ROWS = re.compile(
+    r"\b(?:of|is|are) (?:the|a|an|each) ([a-z]{3,})\b(?! (?:of|group|number)\b)|\bthe ([a-z]{3,})'s\b"
+)
 _HEADS = frozenset(
     stem(w) for w in ["people", "persons", "population", "residents", "inhabitants", "headcount", "citizens"]
 )
@@ -336,6 +341,11 @@ def _is_cube(table: Table, told: list[Column]) -> bool:
     return False
 
 
+def _is_numbered(column: Column) -> bool:
+    """True for whole numbers that sort rows into kinds, such as ages or hours of the day."""
+    return column.type is Type.INTEGER and column.distinct <= 130 and bool({*name_parts(column.name)} & _NUMBERED)
+
+
 def _starts_months(column: Column) -> bool:
     """True for dates that are first days of a month: the row is of a whole period."""
     return all(end is not None and end[8:10] == "01" for end in (column.low, column.high))
@@ -384,6 +394,8 @@ class Vocabulary:
             t.name for t in catalogue.tables if any(t is not o and t.lists_columns_of(o) for o in catalogue.tables)
         )
         """Tables that say what the columns of others mean; few questions are about them."""
+        self.row_nouns = {t.name: self._row_nouns(t) for t in catalogue.tables}
+        """What the descriptions of a table's columns call its rows: the stone of "weight of the stone"."""
         self.repeated = frozenset(t.name for t in catalogue.tables if self._is_repeated(t))
         """Tables of a row a year for each region, say: whoever says regions means the regions, not the rows."""
         self.figures = [found for t in catalogue.tables if (found := self._long_form(t)) is not None]
@@ -456,7 +468,7 @@ class Vocabulary:
         """What is counted on rows that are no single things: of each year, month or not at all dated, told by categories."""
         if table.key is not None or table.rows < 8 or any(k.table == table.name for pair in self.figures for k in pair):
             return None
-        told = [c for c in table.columns if not c.is_measure]
+        told = [c for c in table.columns if not c.is_measure or _is_numbered(c)]
         repeated = [c for c in told if c.distinct * 2 <= table.rows]
         if len(told) < 2 or len(repeated) < len(told) or any(c.role is Role.TEXT for c in told):
             return None
@@ -464,23 +476,41 @@ class Vocabulary:
         if any(not _starts_months(c) for c in dated) or not (dated or any(_tells_periods(c) for c in told)):
             return None
         own = set(self.tables[table.name].parts)
-        numbers = [c for c in table.columns if c.is_measure and c.role is Role.QUANTITY and c.type is Type.INTEGER]
+        numbers = [
+            c
+            for c in table.columns
+            if c.is_measure and c.role is Role.QUANTITY and c.type is Type.INTEGER and c not in told
+        ]
         for wanted in (own, _COUNTED):
             for column in numbers:
                 words = self.columns[ColumnKey(table.name, column.name)]
                 if wanted & {*words.parts, *words.described}:
                     return ColumnKey(table.name, column.name)
-        only = len(numbers) == 1 and sum(c.is_measure for c in table.columns) == 1
+        only = len(numbers) == 1 and sum(c.is_measure and c not in told for c in table.columns) == 1
         if only:
             return ColumnKey(table.name, numbers[0].name)
         added = [
             c
             for c in table.columns
             if c.is_measure
+            and c not in told
             and c.role.is_summed
             and not _NEVER_ADDED & {*(w := self.columns[ColumnKey(table.name, c.name)]).full, *w.described}
         ]
         return ColumnKey(table.name, added[0].name) if added and _is_cube(table, told) else None
+
+    def _row_nouns(self, table: Table) -> dict[str, int]:
+        """Nouns that descriptions say something is of, with how often; what has a column or a table of its own is none."""
+        named = {p for words in self.tables.values() for p in words.parts}
+        named |= {p for key, words in self.columns.items() if key.table == table.name for p in words.full}
+        found: dict[str, int] = defaultdict(int)
+        for column in table.columns:
+            for one, other in _OF_ROWS.findall(column.description.lower()):
+                word = one or other
+                if (word,) not in lexicon.phrases() and word not in lexicon.fillers() and word not in TIME_WORDS:
+                    if stem(word) not in named:
+                        found[stem(word)] += 1
+        return dict(found)
 
     def heads(self) -> Iterator[ColumnKey]:
         """The columns that say how many people there are: those of tables that only tell numbers first."""
@@ -672,6 +702,8 @@ class Vocabulary:
         table = self.table(name)
         if len(span) != 1:
             return best
+        if times := self.row_nouns[name].get(span[0], 0):
+            best = max(best, 0.87 if times > 1 else 0.8)
         if any(self.columns[ColumnKey(name, c.name)].kind_of == span for c in table.columns):
             # What is of several kinds are the rows themselves.
             best = max(best, 0.86)
@@ -698,7 +730,7 @@ def _name_score(span: tuple[str, ...], words: NameWords) -> float:
     if len(rest) > 1 and rest[-1] in _UNIT_STEMS:
         rest.pop()
     whole = list(rest)
-    exact = 0
+    exact = 0.0
     matched: list[str] = []
     for word in span:
         if (words.dated and word in _DATED) or (word in words.free and len(span) > 1 and word not in rest):
@@ -717,6 +749,10 @@ def _name_score(span: tuple[str, ...], words: NameWords) -> float:
             return 0.0
         rest.remove(near)
         matched.append(near)
+    if len(rest) == 1 and rest[0] in _WHOLES and matched:
+        # The cost is the total cost before it is one of its parts.
+        rest = []
+        exact -= 0.3
     # A word of the name itself says more than a word of like meaning does.
     likeness = 1.0 - 0.24 * (len(span) - exact) / len(span)
     if not rest:

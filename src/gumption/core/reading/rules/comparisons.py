@@ -6,7 +6,7 @@ import datetime as dt
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Values, Versus
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Values, Versus, Worked
 from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.times import Span, months_later
 
@@ -124,7 +124,35 @@ def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (versus, *(p for p in parts if isinstance(p, Measured))) if versus is not None else None
 
 
+def _such_pay_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether those that are so come to more than the rest, on average."""
+    part = next((p for p in parts if isinstance(p, Part)), None)
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    noun = next((p for p in parts if isinstance(p, Noun) and p.key is None), None)
+    flag = next((p for p in parts if isinstance(p, Noun) and p.key is not None), None)
+    if measured is None or (part is not None and part.kind == "time"):
+        return None
+    group = Grouped(flag) if part is None and flag is not None else None
+    if group is None and part is not None:
+        condition = part.condition.item if isinstance(part.condition, m.Not) else part.condition
+        flagged = isinstance(condition, m.Is) and condition.values in ((True,), (False,))
+        group = Grouped(m.Col(condition.column) if flagged and isinstance(condition, m.Is) else m.Test(condition))
+    if group is None:
+        return None
+    return (group, Worked(m.Aggregated("mean", measured.expr)), *((noun,) if noun is not None else ()))
+
+
+_MORE = "more|less|higher|lower|longer|shorter|bigger|smaller"
+
 RULES = (
+    *(
+        Rule("BESX", pattern, lambda *p: _such_pay_more(p), (example,), weight=0.42)
+        for pattern, example in (
+            (f"do|does|did|is|are T K E {_MORE}", "do visits overdue cost more"),
+            (f"do|does|did|is|are T K have|has|had? a? {_MORE} E", "do visits overdue have a higher fee"),
+            (f"do|does|did|is|are K E {_MORE} than the? others|rest|other", "do overdue cost more than the others"),
+        )
+    ),
     Rule("VERSUS_", "K VERSUS K", lambda a, _, b: _versus(a, b), ("2025 against 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K OR K", lambda _, a, __, b: _versus(a, b), ("compare dogs and cats",), weight=0.15),
     Rule(

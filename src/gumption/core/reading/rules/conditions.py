@@ -756,6 +756,20 @@ RULES = (
     ),
     Rule("K", "between N and|to NU", lambda n, a: _between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15),
     Rule("K", "NU", lambda a: _compared("=", a.expr, a.number), ("20 kg",), weight=-0.1),
+    Rule(
+        "K",
+        "NU M",
+        lambda a, n: _compared("=", a.expr, a.number) if n.key and a.expr == m.Col(n.key) else None,
+        ("20 kg weight",),
+        weight=0.15,
+    ),
+    Rule(
+        "K",
+        "when|where there was|is|were|are C",
+        lambda n: _not(p) if (p := _missing(n)) else None,
+        ("when there was a breed",),
+        weight=0.4,
+    ),
     # stretches of time between two dates
     Rule("K", "D within DUR", lambda d, s: _stretched("<=", None, d, s), ("closed within 3 days",), weight=0.3),
     Rule(
