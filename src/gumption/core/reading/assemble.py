@@ -321,6 +321,8 @@ class Draft:
     """The question's words, in lower case."""
     features: dict[str, float] = field(default_factory=dict)
     used: set[int] = field(default_factory=set)
+    lost: set[int] = field(default_factory=set)
+    """Places of words inside pieces that are used, which nothing here is called."""
 
     def cost(self, name: str, amount: float) -> None:
         self.features[name] = self.features.get(name, 0.0) - amount
@@ -431,7 +433,7 @@ class Assembler:
             left = [
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]
-            unread = set(sequence.unread)
+            unread = {*sequence.unread, *draft.lost}
             for i in left:
                 edge = sequence.edges[i]
                 places = [
@@ -1095,6 +1097,10 @@ class Assembler:
             expr = self.nouns.group(group.by) if isinstance(group.by, Noun) else group.by
             if expr is None:
                 if isinstance(group.by, Noun) and group.by.unknown:
+                    edge = draft.edges[i]
+                    draft.lost.update(
+                        p for p in range(edge.start, edge.end) if draft.words[p] == group.by.unknown.lower()
+                    )
                     continue
                 return None
             found.append(expr)
@@ -1279,7 +1285,10 @@ class Assembler:
             draft.used.update(named)
             quantities = [self.nouns.counted(head)]
             expr = self.nouns.main_measure(head)
-            if expr is not None and not named:
+            if expr is not None and self.nouns.vocabulary.is_told_again(head):
+                # What grew, of what is told again each month, is its figure.
+                quantities = [self.nouns.aggregate(expr)]
+            elif expr is not None and not named:
                 quantities.append(self.nouns.aggregate(expr))
             draft.cost("silent count", 0.2)
         numbered = [
@@ -1322,8 +1331,7 @@ class Assembler:
         if not quantities:
             return None
         where = self._conditions(draft, skip)
-        averaged = any(isinstance(q, m.Aggregated) and q.function in ("mean", "median") for q in quantities)
-        if not groups and not versus_said and averaged:
+        if not groups and not versus_said and not besides and not draft.of(Shared):
             where, groups = self._of_each(where, groups)
         silent = draft.features.get("silent count") is not None
         totals: tuple[m.Having, ...] = ()
@@ -1723,6 +1731,12 @@ class Assembler:
                 return None
             draft.cost("share of values", 0.25)
         parts = [(i, p.condition) for i, p in draft.of(Part) if p.kind != "time"]
+        later = [c for i, p in draft.of(Part) if i > place and p.kind in ("state", "flag") for c in (p.condition,)]
+        if isinstance(condition, m.Is) and later and later[-1] != condition:
+            # What share of the women survived: the women are all of whom some did.
+            condition = later[-1]
+            draft.items.append((place, Part(shared.condition, "value")))  # type: ignore[arg-type]
+            parts = []
         if condition is None and parts:
             after = [c for i, c in parts if i > place]
             before = [c for i, c in parts if i < place]
@@ -1881,7 +1895,7 @@ class Assembler:
                 counts=top.counts or other.counts,
             )
             draft.used.add(tops[1][0])
-        if draft.says(i, _JUDGING) and draft.measures_trouble():
+        if draft.says(i, _JUDGING) and (draft.measures_trouble() or self._troubles(draft, top)):
             # The worst by no-shows has the most of them.
             top = dataclasses.replace(top, descending=not top.descending)
         if top.by is None and top.noun is not None and not top.counts:
@@ -1966,6 +1980,13 @@ class Assembler:
             skip=top.skip,
             chart=self._chart(draft),
         )
+
+    def _troubles(self, draft: Draft, top: Top) -> bool:
+        """True where nothing is measured but the main number of the rows, and that is worse the more there is of it."""
+        if top.by is not None or top.counts or any(isinstance(v, (*_MEASURING, Worked)) for _, v in draft.items):
+            return False
+        expr = self.nouns.main_measure(self._head(draft))
+        return isinstance(expr, m.Col) and bool(lexicon.troubles() & set(self.nouns.vocabulary.columns[expr.key].parts))
 
     def _by_a_group(self, draft: Draft, top: Top) -> Top:
         """The best agent in each team by satisfaction: what is named after "by" and measured says which is best."""

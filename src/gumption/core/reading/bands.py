@@ -74,7 +74,7 @@ def spoken_bands(tokens: Sequence[Token]) -> Iterator[tuple[int, int, Band, int]
             if tuple(words[place : place + len(said)]) == said:
                 yield place, place + len(said), band, _LEEWAY
         number = tokens[place].number
-        if number is None and word.removesuffix("s").isdigit():
+        if number is None and word.removesuffix("s").isdecimal() and word.isascii():
             number = float(word.removesuffix("s"))
         if number is None:
             continue

@@ -47,7 +47,7 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
                 if column.type is Type.BOOLEAN:
                     yield m.Is(key, (kind == "flag",))
                 elif _is_yes_no(column):
-                    yield m.Compared(">" if kind == "flag" else "=", m.Col(key), m.Number(0))
+                    yield m.Is(key, (int(kind == "flag"),))
         case "filled" | "gap":
             for column in first:
                 if column.type.is_time and column.missing:

@@ -163,6 +163,9 @@ class Linker:
         ]
         """What stands in a column for each person already, such as GDP per capita."""
         self.role_names = {t: frozenset(name_parts(c)) for t, c in vocabulary.role_columns.items()}
+        years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
+        self.since = min([1900, *years])
+        """The first year that a bare number may be."""
         self.people = list(vocabulary.heads()) if not self.per_head else []
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
@@ -179,7 +182,7 @@ class Linker:
 
     def edges(self, tokens: list[Token]) -> list[Edge]:
         found: list[Edge] = []
-        for mention in time_mentions(tokens, self.day):
+        for mention in time_mentions(tokens, self.day, self.since):
             score = (0.97 if mention.firm else 0.5) + 0.01 * (mention.end - mention.start - 1)
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
         for start, token in enumerate(tokens):
@@ -465,6 +468,11 @@ class Linker:
             for score, table in self.vocabulary.tables_for(stems[:1])[:1]:
                 if score >= 0.97 and not any(s >= 0.85 for s, _ in self.vocabulary.columns_for(stems)[:1]):
                     yield Edge("T", start, end, Noun(table=table), 0.93)
+        if len(stems) == 2 and len(lowers) == 2 and lowers[1] in _GROUPED:
+            # An age group is one of the ages, where these are told in groups.
+            for score, key in self.vocabulary.columns_for(stems[:1])[:2]:
+                if score >= 0.97 and self.vocabulary.column(key).distinct <= 40:
+                    yield Edge("C", start, end, Noun(key=key), 0.96)
         named = None
         changing = len(lowers) > 1 and any(c in _CHANGING for c, _ in lexicon.phrases().get(lowers[:1], ()))
         operating = (
@@ -757,11 +765,18 @@ class Linker:
             aged = {e for _, e in self._ages()} if adjective.dated else set()
             for score, expr in self._of_ideas(adjective):
                 # The oldest was born first, but has the most years.
-                typical = adjective.ideas[:1] in (("price",), ("cost",))
-                yield Edge("SUP", start, end, Top(up != (expr in aged), by=expr, typical=typical), score)
+                # What has a size each is told by what one of them has, and is not added up.
+                typical = adjective.ideas[:1] in _EACH
+                yield Edge(
+                    "SUP",
+                    start,
+                    end,
+                    Top(up != (expr in aged), by=expr, typical=typical),
+                    score + self._end_of(up, expr),
+                )
             if not adjective.counts:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
-                yield Edge("SUP", start, end, Top(up), plainly)
+                yield Edge("SUP", start, end, Top(up, typical=adjective.ideas[:1] in _EACH), plainly)
         if word in _SWIFT and len(lowers) == 1:
             # The fastest has the highest speed, where it has one.
             for score, key in self.vocabulary.columns_of_ideas((stem("speed"),), numeric=True)[:2]:
@@ -776,6 +791,12 @@ class Linker:
                 for score, expr in ages or self._of_ideas(compared):
                     # The older was born earlier, but has more years.
                     yield Edge("COMP", start, end, (">" if compared.up != bool(ages) else "<", expr), score)
+
+    def _end_of(self, up: bool, expr: m.Expr) -> float:
+        """The coldest is told by the lowest temperature of the day, where there are two."""
+        words = {*self.vocabulary.columns[expr.key].full} if isinstance(expr, m.Col) else set()
+        low, high = bool(words & _LOWEST), bool(words & _HIGHEST)
+        return 0.0 if low == high else 0.1 if high == up else -0.1
 
     def _compound(self, up: bool, word: str, start: int, end: int) -> Iterator[Edge]:
         """Best-paid, top rated, most visited: by a column the participle points at, or by how often."""
@@ -1104,6 +1125,10 @@ class Linker:
                 sure = min(score, 0.8) if own is None else max(0.96, score)
                 amount = Amount(m.Col(key), float(f"{number * size:.8g}"))
                 yield Edge("NU", place - 1, place + 1, amount, sure)
+            for key, own in self.united.items():
+                if own.family == unit.family:
+                    amount = Amount(m.Col(key), float(f"{number * unit.size / own.size:.8g}"))
+                    yield Edge("NU", place - 1, place + 1, amount, 0.84)
 
     def _in_other_units(self, tokens: list[Token]) -> Iterator[Edge]:
         """Kilos of a weight that stands in grams: the columns that a unit can be told in, and themselves told in it."""
@@ -1141,27 +1166,37 @@ class Linker:
 
     def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:
         """Over 65 or under 16s, of bands that stand as text, or as columns of their own."""
-        if not self.bands and not self.told_bands and not self.numbered_ages:
+        if not (self.bands or self.told_bands or self.ages):
             return
         for start, end, spoken, leeway in spoken_bands(tokens):
             for key, bands in self.bands.items():
                 if values := within(spoken, bands, leeway=leeway):
                     yield Edge("V", start, end, Values(key, values), 0.9)
+            if start and tokens[start - 1].lower in _CALLED_SO:
+                # Children under 12 are told by their age, whatever else is called children.
+                for table, expr in self.ages.items():
+                    if aged := self._aged(expr, spoken, tokens[start].lower):
+                        such = (Part(aged, "value"), Noun(table=table))
+                        yield Edge("AGED", start - 1, end, such, 0.95)
             for key in self.numbered_ages:
-                low, high = spoken
-                over: m.Comparison = ">" if tokens[start].lower in _STRICTLY else ">="
-                ends: list[m.Condition] = []
-                if low > 0:
-                    ends.append(m.Compared(over, m.Col(key), m.Number(low)))
-                if high < math.inf:
-                    ends.append(m.Compared("<=", m.Col(key), m.Number(high)))
-                if ends:
-                    yield Edge("K", start, end, Part(m.All(tuple(ends)) if len(ends) > 1 else ends[0], "value"), 0.9)
+                if aged := self._aged(m.Col(key), spoken, tokens[start].lower):
+                    yield Edge("K", start, end, Part(aged, "value"), 0.9)
             for columns in self.told_bands.values():
                 if keys := within(spoken, columns, leeway=leeway):
                     exprs: list[m.Expr] = [m.Col(k) for k in keys]
                     joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
                     yield Edge("E", start, end, Measured(joint), 0.85 + 0.06 * (end - start))
+
+    @staticmethod
+    def _aged(age: m.Expr, spoken: Band, word: str) -> m.Condition | None:
+        """An age that lies in what is spoken of."""
+        low, high = spoken
+        ends: list[m.Condition] = []
+        if low > 0:
+            ends.append(m.Compared(">" if word in _STRICTLY else ">=", age, m.Number(low)))
+        if high < math.inf:
+            ends.append(m.Compared("<", age, m.Number(high + 1)))
+        return m.All(tuple(ends)) if len(ends) > 1 else ends[0] if ends else None
 
     def _occupied(self, tokens: list[Token]) -> Iterator[Edge]:
         """Empty homes are those that no running tenancy is of."""
@@ -1252,6 +1287,8 @@ class Linker:
         """The unit that a column is measured in, where its name or what was said of it tells."""
         if self.vocabulary.column(key).type is Type.DURATION:
             return lexicon.units()["seconds"] if family == "time" else None
+        if family == "time" and stem("minimum") in self.vocabulary.columns[key].full:
+            return None
         said = (
             *reversed(name_parts(key.column)),
             *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()),
@@ -1434,6 +1471,27 @@ _LOADED = frozenset(
 )  # fmt: skip
 """Verbs that leave something out where they are passed over."""
 _CHANGING = frozenset(["GROWTH", "CHG", "DIFF", "SHARE", "AGG", "COUNT"])
+_LOWEST = frozenset(stem(w) for w in ["minimum", "lowest", "low"])
+_HIGHEST = frozenset(stem(w) for w in ["max", "maximum", "highest", "high"])
+_CALLED_SO = frozenset(
+    [
+        "children",
+        "kids",
+        "child",
+        "people",
+        "persons",
+        "adults",
+        "those",
+        "anyone",
+        "everyone",
+        "everybody",
+        "boys",
+        "girls",
+    ]
+)
+_EACH = tuple((stem(w),) for w in ["price", "cost", "weight", "height", "duration", "speed", "temperature"])
+"""What things have each, so that of several it is averaged."""
+_GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
 _STRICTLY = frozenset(["over", "above", "older", "more"])
 _SWIFT = {"fastest": True, "quickest": True, "slowest": False}
 _PER_HEAD = frozenset(stem(w) for w in ["percap", "percapita", "capita"])

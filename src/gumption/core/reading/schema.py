@@ -459,7 +459,14 @@ class Nouns:
         """What a noun is grouped by."""
         if noun.key is not None:
             return m.Col(noun.key)
-        return self.naming(noun.table) if noun.table is not None else None
+        if noun.table is None:
+            return None
+        if (naming := self.naming(noun.table)) is not None or self.catalogue.table(noun.table).key is not None:
+            return naming
+        # What is told again each month has one column that says of what.
+        texts = [c for c in self._texts(noun.table) if c.role not in (Role.TEXT, Role.LINK)]
+        told = len(texts) == 1 and self.vocabulary.is_told_again(noun.table)
+        return m.Col(ColumnKey(noun.table, texts[0].name)) if told else None
 
     def aggregate(self, expr: m.Expr) -> m.Aggregated:
         """An expression put together as its role says."""

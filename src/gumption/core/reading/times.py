@@ -149,15 +149,15 @@ def _unit_span(unit: str, day: dt.date, shift: int) -> Span:
             return Span(day + shift * one, day + shift * one)
 
 
-def _year(token: Token | None) -> int | None:
-    if token is not None and re.fullmatch(r"(19|20)\d\d", token.text):
+def _year(token: Token | None, since: int = 1900) -> int | None:
+    if token is not None and re.fullmatch(r"(?:1[5-9]|20)\d\d", token.text) and int(token.text) >= since:
         return int(token.text)
     return None
 
 
 class _Reader:
-    def __init__(self, tokens: list[Token], as_of: dt.date) -> None:
-        self.tokens, self.as_of = tokens, as_of
+    def __init__(self, tokens: list[Token], as_of: dt.date, since: int) -> None:
+        self.tokens, self.as_of, self.since = tokens, as_of, since
 
     def at(self, place: int) -> Token | None:
         return self.tokens[place] if 0 <= place < len(self.tokens) else None
@@ -190,7 +190,7 @@ class _Reader:
         if token.kind == "date":
             day = _day(token.text)
             return None if day is None else (at + 1, Span(day, day))
-        year = _year(token)
+        year = _year(token, self.since)
         if year:
             if quarter := re.fullmatch(r"q([1-4])", self.word(at + 1)):
                 return at + 2, _unit_span("quarter", dt.date(year, 3 * int(quarter[1]) - 2, 1), 0)
@@ -200,7 +200,7 @@ class _Reader:
         if month := _MONTHS.get(token.lower):
             return self.month(at, month)
         if token.kind == "number" and self.word(at + 1) in _MONTHS and token.number and 1 <= token.number <= 31:
-            day_of, month, year = int(token.number), _MONTHS[self.word(at + 1)], _year(self.at(at + 2))
+            day_of, month, year = int(token.number), _MONTHS[self.word(at + 1)], _year(self.at(at + 2), self.since)
             day = _safe(year or self.as_of.year, month, day_of)
             return None if day is None else (at + (3 if year else 2), Span(day, day))
         if quarter := re.fullmatch(r"q([1-4])", token.lower):
@@ -258,7 +258,7 @@ class _Reader:
         if self.word(at) in ("financial", "fiscal", "tax") and self.word(at + 1) == "year":
             place = at + 2
         first, sign, last = self.at(place), self.word(place + 1), self.at(place + 2)
-        year = _year(first)
+        year = _year(first, self.since)
         if year is None or last is None or last.number is None or sign not in ("/", "-", "–"):
             return None
         if int(last.number) not in (year + 1, (year + 1) % 100):
@@ -276,7 +276,7 @@ class _Reader:
             return None
         place += self.word(place) == "of"
         place += self.word(place) == "the"
-        year = _year(self.at(place))
+        year = _year(self.at(place), self.since)
         end = place + 1
         if year is None and self.word(place) in ("this", "last") and self.word(place + 1) == "year":
             year, end = self.as_of.year - (self.word(place) == "last"), place + 2
@@ -292,7 +292,7 @@ class _Reader:
         for words, (month, day) in _NAMED_DAYS.items():
             if self.words_at(at, words):
                 end = at + len(words)
-                year = _year(self.at(end))
+                year = _year(self.at(end), self.since)
                 if year is not None:
                     found = dt.date(year, month, day)
                     return end + 1, Span(found, found)
@@ -310,7 +310,7 @@ class _Reader:
             return None
         end = at + (shift is not None) + 1
         place = end + (self.word(end) == "of")
-        year = _year(self.at(place))
+        year = _year(self.at(place), self.since)
         if shift is None and year is None:
             return end, Span(part="month", numbers=tuple((begin + i - 1) % 12 + 1 for i in range(3)))
         if year is None:
@@ -356,13 +356,13 @@ class _Reader:
         after = self.at(at + 1)
         day_of = (
             int(after.number)
-            if after is not None and after.number and after.number <= 31 and not _year(after)
+            if after is not None and after.number and after.number <= 31 and not _year(after, self.since)
             else None
         )
         place = at + (2 if day_of else 1)
         if self.word(place) == "of":
             place += 1
-        year = _year(self.at(place))
+        year = _year(self.at(place), self.since)
         if day_of:
             day = _safe(year or self.as_of.year, month, day_of)
             return None if day is None else (place + bool(year), Span(day, day))
@@ -376,7 +376,7 @@ class _Reader:
 
     def quarter(self, at: int, quarter: int) -> tuple[int, Span]:
         place = at + (self.word(at) == "of")
-        year = _year(self.at(place))
+        year = _year(self.at(place), self.since)
         if year:
             return place + 1, _unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
         if self.word(place) in ("this", "last") and self.word(place + 1) == "year":
@@ -508,9 +508,12 @@ def _day(text: str) -> dt.date | None:
     return _safe(*parts) if parts[0] > 31 else _safe(parts[2], parts[1], parts[0])
 
 
-def time_mentions(tokens: list[Token], as_of: dt.date) -> list[TimeMention]:
-    """Every span of time in a question, the longest at each place first; one may stand inside another."""
-    reader = _Reader(tokens, as_of)
+def time_mentions(tokens: list[Token], as_of: dt.date, since: int = 1900) -> list[TimeMention]:
+    """Every span of time in a question, the longest at each place first; one may stand inside another.
+
+    A bare number is a year from `since` on.
+    """
+    reader = _Reader(tokens, as_of, since)
     found: list[TimeMention] = []
     for at in range(len(tokens)):
         if (mention := reader.mention(at)) is not None:

@@ -435,7 +435,14 @@ class Vocabulary:
         self._table_cache: dict[tuple[str, ...], list[tuple[float, str]]] = {}
 
     def _called_after(self, table: str, column: Column, words: NameWords) -> NameWords:
-        """The amount due in a table of rent is the rent due."""
+        """The amount due in a table of rent is the rent due, and beside a max a min is no minute."""
+        raw = [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(column.name))]
+        if "min" in raw and any("max" in name_parts(c.name) for c in self.catalogue.table(table).columns):
+            full = tuple(stem("minimum") if p == "min" else stem(expanded(p)) for p in raw)
+            return dataclasses.replace(words, full=full, parts=_content(full) or full)
+        if len(raw) > 2:
+            # Miles per gallon are mpg.
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, ("".join(p[0] for p in raw),)))
         own = self.tables[table].parts
         if len(own) == 1 and column.is_measure and len(words.parts) == 2 and words.parts[0] in _AMOUNT_WORDS:
             return dataclasses.replace(words, synonyms=(*words.synonyms, (own[0], words.parts[1])))
@@ -702,8 +709,11 @@ class Vocabulary:
         table = self.table(name)
         if len(span) != 1:
             return best
-        if times := self.row_nouns[name].get(span[0], 0):
+        called = self.row_nouns[name]
+        if times := called.get(span[0], 0):
             best = max(best, 0.87 if times > 1 else 0.8)
+        elif any(related(span[0], noun) for noun in called):
+            best = max(best, 0.72)
         if any(self.columns[ColumnKey(name, c.name)].kind_of == span for c in table.columns):
             # What is of several kinds are the rows themselves.
             best = max(best, 0.86)
@@ -744,7 +754,8 @@ def _name_score(span: tuple[str, ...], words: NameWords) -> float:
         if word in _LOOSE and word in parts:
             exact += 1
             continue
-        near = next((p for p in rest if related(word, p)), None)
+        near = words.head if words.head in rest and related(word, words.head) else None
+        near = near or next((p for p in rest if related(word, p)), None)
         if near is None:
             return 0.0
         rest.remove(near)

@@ -853,6 +853,13 @@ RULES = (
             ("still not D", "still not closed", 0.3),
         )
     ),
+    Rule(
+        "K",
+        "WITHOUT known|recorded|given|stated C|D|M",
+        lambda _, n: _missing(n),
+        ("with no known rating",),
+        weight=0.35,
+    ),
     Rule("K", "WITHOUT D", lambda _, n: _missing(n), ("without a visit date",), weight=0.08),
     Rule("K", "WITHOUT M", lambda _, n: _missing(n), ("without a rating",), weight=0.08),
     Rule("K", "MISSING C", lambda _, n: _missing(n), ("missing breed",), weight=0.12),

@@ -459,6 +459,13 @@ RULES = (
         weight=0.2,
     ),
     Rule("TOPX", "STATE MOST", lambda k, s: (Top(s == "+", counts=True), k), ("overdue most",), weight=0.2),
+    Rule(
+        "TOPX",
+        "TOP decade",
+        lambda t: (t, Grouped(m.Band(m.PartOf("year", m.EventTime()), 10.0))) if t.noun is None else None,
+        ("busiest decade",),
+        weight=0.3,
+    ),
     Rule("TOPX", "TOP UNIT", _unit_top, ("busiest weekday",), weight=0.15),
     *(
         Rule("TOP", f"{word} TOP", lambda t, s=skip: dataclasses.replace(t, skip=s), (f"{word} heaviest",), weight=0.2)

@@ -273,6 +273,15 @@ RULES: tuple[Rule, ...] = (
         ("share of dogs in total visits",),
         weight=0.3,
     ),
+    Rule(
+        "SHRX",
+        "VS SHARE of? VS",
+        lambda v, _, w: (
+            (Shared(None, m.Is(v.column, v.values)), Part(m.Is(w.column, w.values))) if v.column != w.column else None
+        ),
+        ("dog share of France",),
+        weight=0.3,
+    ),
     Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
     Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
     Rule("Q", "how complete is|are C|D|M", lambda n: _share_known(n), ("how complete is breed",), weight=0.35),
