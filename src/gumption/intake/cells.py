@@ -168,12 +168,17 @@ def kind_of(
     return _Column(connection, table, cell, name, context or Context()).kind()
 
 
+_BRACKETED = re.compile(r"\[[A-Za-z]{1,4}\]")
+"""What official figures write for a number that is not told, however few numbers stand beside it."""
+
+
 def _marks(sample: dict[str, int]) -> frozenset[str]:
     """The few marks that stand among many different numbers for those that are not told, such as c or [x]."""
     filled = {v: n for v, n in sample.items() if v.lower() not in TYPED_MISSING}
     numbers = {v: n for v, n in filled.items() if looks_numeric(v)}
     others = [v for v in filled if v not in numbers]
-    if not 0 < len(others) <= _MOST_MARKS or len(numbers) < _FEWEST_NUMBERS:
+    bracketed = all(_BRACKETED.fullmatch(v.strip()) for v in others)
+    if not 0 < len(others) <= _MOST_MARKS or len(numbers) < (2 if bracketed else _FEWEST_NUMBERS):
         return frozenset()
     if 2 * sum(numbers.values()) < sum(filled.values()) or not all(_MARK.fullmatch(v.strip()) for v in others):
         return frozenset()

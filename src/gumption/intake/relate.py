@@ -176,7 +176,9 @@ def linked(table: Table, relationships: list[Relationship]) -> Table:
     """The table with the columns that point elsewhere marked as links."""
     pointing = {here for r in relationships if r.table == table.name for here, _ in r.pairs[:1]}
     columns = tuple(
-        c.model_copy(update={"role": Role.LINK}) if c.name in pointing and c.role is not Role.IDENTIFIER else c
+        c.model_copy(update={"role": Role.LINK})
+        if c.name in pointing and c.role not in (Role.IDENTIFIER, Role.NAME)
+        else c
         for c in table.columns
     )
     return table.model_copy(update={"columns": columns})

@@ -509,9 +509,14 @@ class Assembler:
             totals = self.nouns.totals(key)
             if totals and key not in said:
                 whole = m.Is(key, totals)
-                grouped = m.Col(key) in (*ask.groups, *ask.shows)
+                grouped = m.Col(key) in (*ask.groups, *ask.shows) or self._stands_through(ask, key)
                 more.append(m.Not(whole) if grouped else whole)
         return ask.but(where=(*ask.where, *more)) if more else ask
+
+    def _stands_through(self, ask: m.Ask, key: m.ColumnKey) -> bool:
+        """True where a question asks of what a column points at: by the region of the area."""
+        paths = (self.catalogue.path(key.table, k.table) for k in m.columns_in((ask.groups, ask.where, ask.shows)))
+        return any(path and path[0].column == key.column for path in paths)
 
     def _of_latest(self, ask: m.Ask) -> m.Ask:
         """How many people live somewhere is told of the last year there is, and not added up over the years."""
@@ -522,7 +527,8 @@ class Assembler:
             if isinstance(p, (m.Within, m.PartIs, m.PartOf, m.EventTime))
         ]
         times = {event_time(self.catalogue, k.table) for k in stocks}
-        if not stocks or timed or any(m.Col(t) in ask.groups for t in times if t is not None):
+        told = {*(g.key for g in ask.groups if isinstance(g, m.Col)), *m.columns_in(ask.where)}
+        if not stocks or timed or times & told:
             return ask
         last = m.Compared("=", m.EventTime(), m.Aggregated("max", m.EventTime()))
         return ask.but(where=(*ask.where, last), head=stocks[0].table)

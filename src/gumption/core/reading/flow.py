@@ -6,7 +6,7 @@ import datetime as dt
 import math
 import re
 from collections.abc import Callable
-from typing import assert_never
+from typing import Literal, assert_never
 
 from gumption.core.model.catalogue import Catalogue, Column, Relationship
 from gumption.core.model.names import free_name
@@ -16,10 +16,10 @@ from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import AllOf, AnyOf, ColumnRef, Constant, Expression, IsMissing, Negated
 from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
 from gumption.core.plan.typing import schema_of
-from gumption.core.plan.words import spoken
+from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey, columns_in
-from gumption.core.reading.times import are_periods, period_of
+from gumption.core.reading.times import are_periods, are_years, period_of
 
 
 class CannotPlan(Exception):
@@ -243,7 +243,8 @@ class Flow:
                 key = year_of_rows(self.catalogue, self.base) or key
             if key is not None and self.column(key).type is Type.TEXT:
                 self.bring([key])
-                return ColumnRef(name=self.names[key]) if unit == "quarter" else self._part(unit, self._dated(key))
+                own = "year" if are_years(self.column(key).values) else "quarter"
+                return ColumnRef(name=self.names[key]) if unit == own else self._part(unit, self._dated(key))
             if key is not None and self.column(key).type.is_number and unit == "year":
                 self.bring([key])
                 return ColumnRef(name=self.names[key])
@@ -510,8 +511,16 @@ class Flow:
             ) is not None and are_whole_years(low, high):
                 self.bring([year])
                 return self._within(ColumnRef(name=self.names[year]), Type.INTEGER, low, high)
+            case m.Within(time=m.EventTime(), low=low, high=high) if (
+                not are_whole_years(low, high) and (year := self._bare_year()) is not None
+            ):
+                return self._within_year(year, low, high)
             case m.Within(time=time, low=low, high=high):
                 return self._within(self.expression(time), self._type_of(time), low, high)
+            case m.PartIs(unit="month" | "quarter" as unit, time=m.EventTime(), numbers=numbers) if (
+                year := self._bare_year()
+            ) is not None:
+                return self._in_parts(year, unit, numbers)
             case m.PartIs(unit=unit, time=time, numbers=numbers):
                 part = ex.DatePart(part=unit, value=self.expression(time))
                 return ex.OneOf(value=part, options=tuple(number_constant(n) for n in numbers))
@@ -539,6 +548,40 @@ class Flow:
                 return Negated(item=self.test(item))
             case _:
                 assert_never(condition)
+
+    def _bare_year(self) -> ColumnKey | None:
+        """The column of years that says when the rows happened, where no date does."""
+        key = event_time(self.catalogue, self.base)
+        return key if key is not None and self.column(key).type is Type.INTEGER else None
+
+    def _within_year(self, year: ColumnKey, low: dt.date | None, high: dt.date | None) -> Expression:
+        """A month or a quarter of a year, where the month or the quarter stands in a column of its own."""
+        if low is None or high is None or low.year != high.year:
+            raise CannotPlan(f"{spoken(year.table)} tell no more than the year")
+        after = high + dt.timedelta(days=1)
+        if low.day != 1 or after.day != 1:
+            raise CannotPlan(f"{spoken(year.table)} tell no days")
+        months = tuple(range(low.month, high.month + 1))
+        self.bring([year])
+        same = ex.Compare(op="=", left=ColumnRef(name=self.names[year]), right=number_constant(low.year))
+        if part_beside(self.catalogue, year.table, "month") is not None:
+            return AllOf(items=(same, self._in_parts(year, "month", months)))
+        if months[0] % 3 == 1 and len(months) % 3 == 0:
+            quarters = tuple(dict.fromkeys((month + 2) // 3 for month in months))
+            return AllOf(items=(same, self._in_parts(year, "quarter", quarters)))
+        raise CannotPlan(f"{spoken(year.table)} tell no months")
+
+    def _in_parts(self, year: ColumnKey, unit: Literal["month", "quarter"], numbers: tuple[int, ...]) -> Expression:
+        key = part_beside(self.catalogue, year.table, unit)
+        if key is None:
+            raise CannotPlan(f"{spoken(year.table)} tell no {unit}s")
+        self.bring([key])
+        column = self.column(key)
+        if column.type is Type.INTEGER:
+            options = [number_constant(n) for n in numbers]
+        else:
+            options = [Constant(type=Type.TEXT, value=v) for v in column.values if part_number(v, unit) in numbers]
+        return ex.OneOf(value=ColumnRef(name=self.names[key]), options=tuple(options))
 
     def _type_of(self, time: m.Expr) -> Type:
         match time:
@@ -645,6 +688,29 @@ def year_of_rows(catalogue: Catalogue, table: str) -> ColumnKey | None:
     if found.time_column is None:
         return None
     return next((ColumnKey(table, c.name) for c in found.columns if c.type is Type.INTEGER and tells_when(c)), None)
+
+
+def part_beside(catalogue: Catalogue, table: str, unit: Literal["month", "quarter"]) -> ColumnKey | None:
+    """The column of months, or of quarters, that a table has beside its years."""
+    for column in catalogue.table(table).columns:
+        words = re.findall(r"[a-z]+", column.name.lower())
+        if words and words[-1] in ({"month", "mth", "mon"} if unit == "month" else {"quarter", "qtr", "q"}):
+            numbered = column.type is Type.INTEGER and column.high is not None and int(column.high) <= 12
+            if numbered or (column.type is Type.TEXT and all(part_number(v, unit) for v in column.values)):
+                return ColumnKey(table, column.name)
+    return None
+
+
+def part_number(value: str, unit: Literal["month", "quarter"]) -> int | None:
+    """Which month or quarter of the year a text stands for: Q3, 3rd quarter, Jan, September; None for any other."""
+    plain = value.strip().lower()
+    if unit == "quarter":
+        found = re.fullmatch(r"(?:q|qtr|quarter)\s*([1-4])|([1-4])(?:st|nd|rd|th)?(?:\s*(?:q|qtr|quarter))?", plain)
+        return int(found[1] or found[2]) if found is not None else None
+    names = [
+        n for n, name in enumerate(MONTH_NAMES, 1) if len(plain) >= 3 and name.lower().startswith(plain.rstrip("."))
+    ]
+    return names[0] if len(names) == 1 else None
 
 
 def are_whole_years(low: dt.date | None, high: dt.date | None) -> bool:

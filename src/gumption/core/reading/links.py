@@ -530,7 +530,12 @@ class Linker:
             if weight is not None and self._is_main_figure(table, weight, stems):
                 # Whoever says population means the people, not the rows that tell how many there are.
                 yield Edge("E", start, end, Measured(m.Col(weight)), score + 0.02)
-            yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None))
+            told = self.vocabulary.main_figures.get(table)
+            if told is not None:
+                # Whoever says claimants means how many there are, and not the rows of figures.
+                figure = m.Given(m.Col(told[1]), m.Is(told[0], (told[2],)))
+                yield Edge("E", start, end, Measured(figure), score + 0.02)
+            yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None or told is not None))
             named = table if score >= 0.97 and named is None else named
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
             if len(lowers) > 1 and lowers[0] in _PERIODS_OF and not self._spells(key, lowers[0]):
@@ -683,6 +688,9 @@ class Linker:
         for named, held in self.vocabulary.figures:
             for value, words in self.figure_words[named]:
                 score = 0.97 if stems == words else 0.8 if len(stems) > 1 and words[: len(stems)] == stems else 0.0
+                if not score and len(stems) > 1 and all(any(_are_alike(s, w) for w in words) for s in stems):
+                    # The claimant rate is the claimants as a proportion of all residents.
+                    score = 0.84 - 0.01 * len(words)
                 if not score and len(stems) == 1 and stems[0] in words and not is_common(stems[0]):
                     score = 0.7
                 elif not score and len(stems) == 1 and words[0] == stems[0]:
@@ -1175,6 +1183,8 @@ class Linker:
             if start and tokens[start - 1].lower in _CALLED_SO:
                 # Children under 12 are told by their age, whatever else is called children.
                 for table, expr in self.ages.items():
+                    if isinstance(expr, m.Col) and not self.vocabulary.column(expr.key).type.is_number:
+                        continue
                     if aged := self._aged(expr, spoken, tokens[start].lower):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
@@ -1491,6 +1501,7 @@ _CALLED_SO = frozenset(
 )
 _EACH = tuple((stem(w),) for w in ["price", "cost", "weight", "height", "duration", "speed", "temperature"])
 """What things have each, so that of several it is averaged."""
+_PARTS_OF = frozenset(stem(w) for w in ["rate", "proportion", "share", "percentage", "percent", "ratio"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
 _STRICTLY = frozenset(["over", "above", "older", "more"])
 _SWIFT = {"fastest": True, "quickest": True, "slowest": False}
@@ -1675,6 +1686,10 @@ def _stretches(tokens: list[Token]) -> Iterator[Edge]:
         number = before.number if before.number is not None else 1.0 if before.lower in ("a", "an") else None
         if number is not None:
             yield Edge("DUR", place - 1, place + 1, (unit[0], number * unit[1]), 0.9)
+
+
+def _are_alike(one: str, other: str) -> bool:
+    return lexicon.related(one, other) or (one in _PARTS_OF and other in _PARTS_OF)
 
 
 def _table_of(value: object) -> str:

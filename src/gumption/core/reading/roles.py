@@ -29,9 +29,12 @@ def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str,
     for table in catalogue.tables:
         own = sorted(catalogue.parents(table.name), key=lambda r: not _is_called_so(r))
         plain: dict[str, str] = {}
+        keys: dict[str, str] = {}
         for link in own:
-            if link.other != table.name and link.other not in plain:
-                plain[link.other] = link.column
+            known = keys.setdefault(link.other, link.other_column)
+            if link.other != table.name and (link.other not in plain or known != link.other_column):
+                # The code and the name of one thing point at it in one role.
+                plain.setdefault(link.other, link.column)
                 links.append(link)
                 continue
             name = free_name(f"{spoken(link.column)} {spoken(link.other)}", taken)

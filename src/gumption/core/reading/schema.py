@@ -13,6 +13,7 @@ from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
+from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, Vocabulary, name_parts, word_stems
 
@@ -103,6 +104,10 @@ _LEDGERS = frozenset(
     for w in ["costs", "cost", "payments", "expenses", "spend", "spending", "budget", "income", "transactions", "charges", "fees", "ledger", "receipts"]
 )  # fmt: skip
 """Words for tables whose rows are sums of money."""
+_FLOWS = frozenset(
+    stem(w) for w in ["starts", "completions", "sales", "births", "deaths", "new", "approvals", "permits", "leavers"]
+)
+"""What happens over a time, of what stands at one."""
 _STOCKS = frozenset(
     stem(w)
     for w in [
@@ -386,7 +391,7 @@ class Nouns:
             *self.vocabulary.columns[key].described,
             *self.vocabulary.tables[key.table].parts,
         }
-        return self.vocabulary.weights.get(key.table) == key and bool(words & _STOCKS)
+        return self.vocabulary.weights.get(key.table) == key and bool(words & _STOCKS) and not words & _FLOWS
 
     def months_beside(self, table: str) -> m.Col | None:
         """The column of months of the year that a table has beside its column of years."""
@@ -401,11 +406,15 @@ class Nouns:
         key = event_time(self.catalogue, table)
         if key is None or self.column(key).type.is_time:
             return "month"
-        return "quarter" if self.column(key).type is Type.TEXT else "year"
+        text = self.column(key).type is Type.TEXT and not are_years(self.column(key).values)
+        return "quarter" if text else "year"
 
     def counted(self, table: str) -> m.Aggregated:
         """How many there are: the rows, or what a table that only tells numbers has in its number."""
         weight = self.vocabulary.weights.get(table)
+        if (figure := self.vocabulary.main_figures.get(table)) is not None:
+            named, held, value = figure
+            return m.Aggregated("sum", m.Given(m.Col(held), m.Is(named, (value,))))
         return m.Aggregated("sum", m.Col(weight)) if weight is not None else m.Aggregated("count", table=table)
 
     def children(self, table: str) -> list[str]:

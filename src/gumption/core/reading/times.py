@@ -111,9 +111,16 @@ _PERIODS = (
 )
 
 
+_FINANCIAL = re.compile(r"(?:fy ?)?(?P<year>(?:19|20)\d{2}) ?[-/–] ?(?P<last>(?:19|20)?\d{2})")
+"""A financial year, from April to March."""
+
+
 @functools.lru_cache(maxsize=10_000)
 def period_of(text: str) -> tuple[dt.date, dt.date] | None:
-    """First and last day of a quarter or half year as written: 2021Q1, Q1 2021, 2021-H2."""
+    """First and last day of a quarter, half year or financial year as written: 2021Q1, Q1 2021, 2021-H2, 2021/22."""
+    yearly = _FINANCIAL.fullmatch(text.strip().lower())
+    if yearly is not None and int(yearly["last"]) in (int(yearly["year"]) + 1, (int(yearly["year"]) + 1) % 100):
+        return dt.date(int(yearly["year"]), 4, 1), dt.date(int(yearly["year"]) + 1, 3, 31)
     for pattern in _PERIODS:
         found = pattern.fullmatch(text.strip().lower())
         if found is not None:
@@ -126,8 +133,13 @@ def period_of(text: str) -> tuple[dt.date, dt.date] | None:
 
 @functools.lru_cache(maxsize=2_000)
 def are_periods(values: tuple[str, ...]) -> bool:
-    """True where all values are quarters or half years."""
+    """True where all values are quarters, half years or financial years."""
     return len(values) >= 2 and all(period_of(v) is not None for v in values)
+
+
+def are_years(values: tuple[str, ...]) -> bool:
+    """True where all values are financial years."""
+    return are_periods(values) and all(_FINANCIAL.fullmatch(v.strip().lower()) is not None for v in values)
 
 
 def _unit_span(unit: str, day: dt.date, shift: int) -> Span:

@@ -323,7 +323,9 @@ _FIGURE_PARTS = frozenset(["value", "obs", "observation", "figure", "amount", "d
 _FIGURE_NAMES = frozenset(
     ["indicator", "measure", "variable", "series", "metric", "statistic", "item", "characteristic", "kpi", "account"]
 )
-_TOTAL = re.compile(r"all|total|both|overall|both sexes|all \w+( \w+)?|total[ ,:-]\w+|grand total|\w+ total|whole \w+")
+_TOTAL = re.compile(
+    r"all|total|both|overall|both sexes|all(?: \w+){1,4}\+?|total[ ,:-]\w+|grand total|\w+ total|whole \w+"
+)
 
 
 _COUNTED = frozenset(
@@ -400,6 +402,12 @@ class Vocabulary:
         """Tables of a row a year for each region, say: whoever says regions means the regions, not the rows."""
         self.figures = [found for t in catalogue.tables if (found := self._long_form(t)) is not None]
         """(the column that names figures, the column that holds them) of each table in long form."""
+        self.main_figures = {
+            named.table: (named, held, value)
+            for named, held in self.figures
+            if (value := self._main_figure(named)) is not None
+        }
+        """The figure that a table in long form is called after: the claimant count of a table of claimants."""
         self.weights = {t.name: number for t in catalogue.tables if (number := self._weight(t)) is not None}
         """The column that says how many in each table that only tells numbers: people by area, year and sex."""
         self.values_of = {
@@ -470,6 +478,12 @@ class Vocabulary:
         if len(values) != 1 or not names:
             return None
         return ColumnKey(table.name, names[0].name), ColumnKey(table.name, values[0].name)
+
+    def _main_figure(self, named: ColumnKey) -> str | None:
+        """The shortest name of a figure in which a table's own name stands."""
+        own = self.tables[named.table].parts
+        fitting = [v for v in self.column(named).values if all(p in word_stems(v) for p in own)]
+        return min(fitting, key=lambda v: (len(word_stems(v)), v), default=None)
 
     def _weight(self, table: Table) -> ColumnKey | None:
         """What is counted on rows that are no single things: of each year, month or not at all dated, told by categories."""

@@ -16,6 +16,7 @@ from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.steps import Pick, Picked, Plan, Step, Take
 from gumption.core.plan.words import MONTH_NAMES, spoken
+from gumption.core.reading.times import are_years
 
 FEWEST = 3
 """So many columns of one kind of period are no chance."""
@@ -75,7 +76,12 @@ def as_rows(catalogue: Catalogue) -> tuple[Catalogue, dict[str, Wide]]:
     taken = {t.name for t in catalogue.tables}
     for table in catalogue.tables:
         wide = _wide(table)
-        pointed = next((r.other_column for r in catalogue.relationships if r.other == table.name), None)
+        pointing = [r for r in catalogue.relationships if r.other == table.name]
+        if wide is not None and pointing and all(_points_elsewhere(r, catalogue) for r in pointing):
+            # Tables that share the areas they tell of: none of them is the list of areas.
+            links = [r for r in links if r not in pointing]
+            pointing = []
+        pointed = pointing[0].other_column if pointing else None
         if wide is None:
             tables.append(table)
         elif pointed is None:
@@ -95,6 +101,13 @@ def as_rows(catalogue: Catalogue) -> tuple[Catalogue, dict[str, Wide]]:
     if not found:
         return catalogue, {}
     return Catalogue(tables=tuple(tables), relationships=tuple(links)), found
+
+
+def _points_elsewhere(link: Relationship, catalogue: Catalogue) -> bool:
+    """True where a column points at another table as well, or its table is pointed at in turn."""
+    links = catalogue.relationships
+    also = any(r.other != link.other for r in links if (r.table, r.column) == (link.table, link.column))
+    return also or any((r.table, r.other) == (link.other, link.table) for r in links)
 
 
 def laid_out(plan: Plan, wide: dict[str, Wide]) -> Plan:
@@ -133,6 +146,8 @@ def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
     plain = name.strip().lower()
     if found := _YEAR.fullmatch(plain):
         return "year", int(found[1])
+    if are_years((name, name)):
+        return "financial year", name
     if found := _QUARTER.fullmatch(plain):
         quarter, its_year = int(found[1] or found[4]), int(found[2] or found[3])
         return "quarter", f"{its_year:04d}-{3 * quarter - 2:02d}-01"
