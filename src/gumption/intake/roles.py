@@ -103,6 +103,7 @@ _SCORE = frozenset(
     [
         "rating",
         "ratings",
+        "stars",
         "score",
         "scores",
         "age",

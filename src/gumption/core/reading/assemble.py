@@ -14,6 +14,7 @@ from typing import Literal, TypeVar
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
+from gumption.core.reading.derived import BIRTH
 from gumption.core.reading.flow import are_whole_years, event_time, lowest_table
 from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
@@ -447,6 +448,12 @@ class Assembler:
                 if noun.kinds and noun.key is not None and i not in left:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
+            if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
+                time = event_time(self.catalogue, ask.head)
+                born = time is not None and bool(BIRTH & {*self.nouns.vocabulary.columns[time].full})
+                if born and not BIRTH & {stem(w) for w in draft.words}:
+                    # Pupils by year are seldom told by when they were born.
+                    draft.cost("by birth", 0.35)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(ask))
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
@@ -1090,6 +1097,10 @@ class Assembler:
         found: list[m.Condition] = []
         for condition in where:
             has = condition.item if isinstance(condition, m.Not) else condition
+            if isinstance(has, m.Has) and has.rows.table == head and has.rows.where and isinstance(condition, m.Not):
+                # Orders never shipped are not: none has orders of its own.
+                found += [m.Not(c) for c in has.rows.where]
+                continue
             between = self._between(head, has.rows.table) if isinstance(has, m.Has) else None
             if isinstance(has, m.Has) and between is not None:
                 moved = dataclasses.replace(has, rows=m.Rows(between, has.rows.where))

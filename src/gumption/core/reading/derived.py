@@ -35,6 +35,8 @@ _CAPACITY = _stems("places seats capacity spaces")
 _SEATS = _stems("tickets seats places guests people passengers pax covers heads attendees")
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
+_GROWN = _stems("tonnes tons harvest harvested bushels crop")
+_ACRES = _stems("hectares ha acres")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
 _WHOLE = _stems("total overall full")
 BIRTH = _stems("birth born birthday")
@@ -242,6 +244,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             margin = m.Combined("/", m.Aggregated("sum", profit), total, True)
             if stem("margin") not in held:
                 yield from ((phrase, margin, 0.85) for phrase in MARGIN)
+        if isinstance(found.cost, m.Arithmetic) and found.cost.op == "+":
+            # Several costs of one row are its total cost.
+            for phrase, sure in (("total cost", 0.93), ("total costs", 0.93), ("all costs", 0.93), ("costs", 0.8)):
+                yield phrase, m.Aggregated("sum", found.cost), sure
         gain = next((k for k, c, w in _columns(vocabulary, table) if k.table == table and stem("profit") in w), None)
         if gain is not None and found.revenue is not None and stem("margin") not in held:
             rate = m.Combined("/", m.Aggregated("sum", m.Col(gain)), m.Aggregated("sum", found.revenue), True)
@@ -267,6 +273,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _parts_of(vocabulary, table)
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
+        yield from _yields(vocabulary, table, held)
         yield from _owed(vocabulary, table, held)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
@@ -348,6 +355,19 @@ def _balances(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quant
                 key = ColumnKey(table, column.name)
                 came, went = (m.Aggregated("sum", m.Col(amount), where=(m.Is(key, (v,)),)) for v in (one, two))
                 yield from ((phrase, m.Combined("-", came, went), 0.9) for phrase in phrases)
+
+
+def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What was grown on each hectare, where no column says it."""
+    own = [
+        (key, words) for key, column, words in _columns(vocabulary, table) if key.table == table and column.is_measure
+    ]
+    grown = next((k for k, w in own if w & _GROWN and not w & (_LAND | _PRICE)), None)
+    land = next((k for k, w in own if w & _ACRES), None)
+    if grown is not None and land is not None and stem("yield") not in held:
+        ratio = m.Combined("/", m.Aggregated("sum", m.Col(grown)), m.Aggregated("sum", m.Col(land)))
+        phrases = ("yield", "yields", "average yield", *(f"yield per {w}" for w in ("hectare", "acre", "ha")))
+        yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
 
 
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:

@@ -452,7 +452,7 @@ class Linker:
                     yield from self._column(key, score, start, end)
                 elif (
                     self.vocabulary.columns[key].parts[:1] == stems
-                    and self.vocabulary.column(key).role is Role.CODE
+                    and self.vocabulary.column(key).role in (Role.CODE, Role.CATEGORY)
                     and name_parts(key.column)[-1] not in UNITS
                 ):
                     # The year of "Year Group" is no year of the calendar.
@@ -538,6 +538,10 @@ class Linker:
             yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None or told is not None))
             named = table if score >= 0.97 and named is None else named
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
+            named_by = _is_participle_like(lowers[0]) or lowers[0].endswith("s")
+            if len(lowers) == 1 and not named_by and name_parts(key.column)[-1:] == ["by"]:
+                # Milked By is who milked, and no milk.
+                score -= 0.45
             if len(lowers) > 1 and lowers[0] in _PERIODS_OF and not self._spells(key, lowers[0]):
                 # Monthly patients are told by the month, whatever is treated in one.
                 continue
@@ -774,7 +778,7 @@ class Linker:
             for score, expr in self._of_ideas(adjective):
                 # The oldest was born first, but has the most years.
                 # What has a size each is told by what one of them has, and is not added up.
-                typical = adjective.ideas[:1] in _EACH
+                typical = adjective.ideas[:1] in (*_EACH, (stem("size"),))
                 yield Edge(
                     "SUP",
                     start,

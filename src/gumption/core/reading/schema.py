@@ -124,7 +124,25 @@ _PRICES = frozenset(
     stem(w) for w in ["price", "prices", "rate", "rates", "wage", "wages", "salary", "index", "temperature"]
 )
 _BUYERS = frozenset(
-    stem(w) for w in ["customer", "client", "guest", "patient", "donor", "member", "tenant", "hirer", "buyer", "owner"]
+    stem(w)
+    for w in [
+        "customer",
+        "client",
+        "guest",
+        "patient",
+        "donor",
+        "member",
+        "tenant",
+        "hirer",
+        "buyer",
+        "owner",
+        "attendee",
+        "pupil",
+        "student",
+        "visitor",
+        "learner",
+        "player",
+    ]
 )
 _RATED = frozenset(stem(w) for w in ["satisfaction", "rating", "score", "median", "average", "index", "grade"])
 _ONE_TO = re.compile(r"\b[01] to \d{1,2}\b")
@@ -427,7 +445,7 @@ class Nouns:
 
         def rank(column: Column) -> tuple[bool, bool]:
             buyer = bool(_BUYERS & set(self.vocabulary.columns[ColumnKey(table, column.name)].parts))
-            return (column.role in (Role.IDENTIFIER, Role.LINK), not buys and buyer)
+            return (column.role in (Role.IDENTIFIER, Role.LINK), buyer is not buys)
 
         texts = sorted(self._texts(table), key=rank)
         for column in texts:

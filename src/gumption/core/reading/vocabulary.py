@@ -291,6 +291,10 @@ def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
         for letter, words in _GENDERS.items():
             values = [v for v in column.values if v.lower() in (letter, *words)]
             found += [((stem(word),), v) for v in values for word in words]
+    if column.type is Type.TEXT and {v.lower().replace(".", "") for v in column.values} == {"am", "pm"}:
+        for value in column.values:
+            halves = ("morning", "mornings") if value.lower().startswith("a") else ("afternoon", "evening", "evenings")
+            found += [((stem(word),), value) for word in halves]
     if len(column.values) > 2 and all(v.lower() in _COMPASS for v in column.values):
         for value in column.values:
             points = _COMPASS[value.lower()].split()

@@ -86,6 +86,32 @@ def _first_then(parts: tuple[object, ...]) -> Part | None:
     return Part(span_condition(span, below), "first")
 
 
+def _never_so(part: Part) -> Part | None:
+    """Those of whose rows none is so."""
+    tables = {k.table for k in m.columns_in(part.condition)}
+    if len(tables) != 1:
+        return None
+    return Part(m.Not(m.Has(m.Rows(tables.pop(), (part.condition,)))), "related")
+
+
+def _in_hours(low: int | None, high: int | None) -> Part:
+    """In the morning or the evening, by the time of day."""
+    ends: list[m.Condition] = []
+    if low is not None:
+        ends.append(m.Clock(m.EventTime(), ">=", f"{low:02d}:00:00"))
+    if high is not None:
+        ends.append(m.Clock(m.EventTime(), "<", f"{high:02d}:00:00"))
+    return Part(m.All(tuple(ends)) if len(ends) > 1 else ends[0], "time")
+
+
+def _so_many_unknown(parts: tuple[object, ...]) -> Held | None:
+    """Members with more than ten visits: so many rows, whatever these are called."""
+    op = next(p for p in parts if isinstance(p, str) and p in ("<", "<=", ">", ">=", "="))
+    number = next(p for p in parts if isinstance(p, float))
+    noun = next(p for p in parts if isinstance(p, Noun))
+    return Held(Counted(noun), op, number)  # type: ignore[arg-type]
+
+
 def _flag(noun: Noun, value: bool = True) -> Part | None:
     if noun.key is None:
         return None
@@ -1240,6 +1266,23 @@ RULES = (
             ("BD is|was|were|fell|came|dates|in|falls TIME", "whose first visit was in 2025"),
             ("BD TIME", "whose first visit in 2025"),
             ("BD D TIME", "whose first visit closed in 2025"),
+        )
+    ),
+    Rule("K", "never ever|once? STATE", lambda k: _never_so(k), ("never overdue",), weight=0.3),
+    *(
+        Rule(category, pattern, lambda *p, h=hours: (*p, _in_hours(*h)) if p else _in_hours(*h), (example,), weight=w)
+        for word, hours in (("morning", (None, 12)), ("afternoon", (12, 17)), ("evening", (17, None)))
+        for category, pattern, example, w in (
+            ("K", f"in|during the {word}", f"in the {word}", 0.9),
+            ("K", f"{word}s", f"{word}s", 0.72),
+            ("NPX", f"{word} T", f"{word} visits", 0.15),
+        )
+    ),
+    *(
+        Rule("H", pattern, lambda *p: _so_many_unknown(p), (example,), weight=0.15)
+        for pattern, example in (
+            ("HAVING CMP N U", "with more than 10 jobs"),
+            ("HAVING N ORMORE U", "with 10 or more jobs"),
         )
     ),
     # rows of other tables

@@ -123,6 +123,13 @@ RULES = (
             ("of them|those|these|which COUNT is|are|were|was|have|has|had? K", "of which how many were overdue", 0.4),
         )
     ),
+    Rule(
+        "CNT",
+        "how many times has|have|had|was|were|is|are|did|does|do a|an|any|the NP",
+        lambda n: Counted(Noun()) if n.key is not None else Counted(n),
+        ("how many times was a species",),
+        weight=0.4,
+    ),
     Rule("CNT", "COUNT", lambda _: Counted(Noun()), ("how many",), weight=-0.15),
     Rule("CNT", "COUNT of? them|those|these|that|it", lambda _: Counted(Noun()), ("how many of them",), weight=0.0),
     Rule(

@@ -414,6 +414,7 @@ RULES = (
         ("highest fee per visit",),
         weight=0.2,
     ),
+    Rule("TOP", "SUP at|in E", lambda t, e: _by(t, e) if t.by is None else None, ("best at fee",), weight=0.2),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
     Rule(
