@@ -720,8 +720,18 @@ class Assembler:
                 continue
             children = self.nouns.children(head)
             said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, never.verb)]
+            said = said or [
+                t.name
+                for t in self.catalogue.tables
+                if self.nouns.is_about(t.name, never.verb) and self.catalogue.path(t.name, head)
+            ]
             if not said:
                 draft.cost("never of what", 0.3)
+            elif never.verb.lower() in draft.words and any(
+                stem(never.verb) in self.nouns.vocabulary.tables[t].parts for t in said
+            ):
+                # Who never claimed has no claims, whatever is nought.
+                draft.cost("never of what", -0.35)
             times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
             found = [c for c in found if c not in times]
             found.append(m.Not(m.Has(m.Rows((said or children)[0], times))))

@@ -35,6 +35,7 @@ _CAPACITY = _stems("places seats capacity spaces")
 _SEATS = _stems("tickets seats places guests people passengers pax covers heads attendees")
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
+_EARNED = frozenset(["commission", "royalty", "fee", "levy"])
 _GROWN = _stems("tonnes tons harvest harvested bushels crop")
 _ACRES = _stems("hectares ha acres")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
@@ -234,6 +235,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         for t in vocabulary.catalogue.tables
         for c in t.columns
     )
+    yield from _losses(vocabulary)
     for table in vocabulary.tables:
         found = trade(vocabulary, table)
         # Only a table that has a part of it itself makes the measure.
@@ -274,6 +276,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _yields(vocabulary, table, held)
+        yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
@@ -368,6 +371,36 @@ def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tupl
         ratio = m.Combined("/", m.Aggregated("sum", m.Col(grown)), m.Aggregated("sum", m.Col(land)))
         phrases = ("yield", "yields", "average yield", *(f"yield per {w}" for w in ("hectare", "acre", "ha")))
         yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
+
+
+def _losses(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What was paid on claims, of the premiums of what they are claims on."""
+    for link in vocabulary.catalogue.relationships:
+        if stem("claim") not in vocabulary.tables[link.table].parts:
+            continue
+        paid = next(_told_by(vocabulary, link.table, _PAID), None)
+        premium = next(_told_by(vocabulary, link.other, _stems("premium premiums")), None)
+        if paid is not None and premium is not None:
+            ratio = m.Combined("/", m.Aggregated("sum", m.Col(paid)), m.Aggregated("sum", m.Col(premium)))
+            yield from ((phrase, ratio, 0.93) for phrase in ("loss ratio", "loss ratios", "claims ratio"))
+
+
+def _commissions(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """What a percentage that stands on someone comes to, of what the rows below bring in."""
+    catalogue = vocabulary.catalogue
+    for column in catalogue.table(table).columns:
+        words = [w for w in name_parts(column.name) if w in _EARNED]
+        if not words or column.role is not Role.PERCENTAGE:
+            continue
+        for below in (r.table for r in catalogue.relationships if r.other == table):
+            found = trade(vocabulary, below).revenue or next(
+                (m.Col(ColumnKey(below, c.name)) for c in catalogue.table(below).columns if c.role is Role.MONEY), None
+            )
+            if found is not None:
+                part = m.Arithmetic("/", m.Col(ColumnKey(table, column.name)), m.Number(100.0))
+                earned = m.Arithmetic("*", found, part)
+                for phrase in (f"{words[0]} earned", f"{words[0]} amount", f"total {words[0]}", f"{words[0]} paid"):
+                    yield phrase, earned, 0.88
 
 
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:

@@ -22,7 +22,7 @@ from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
-from gumption.core.reading.pieces import Amount, Axis, Counted, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS, PLANNED
 from gumption.core.reading.times import UNITS, Span, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
@@ -275,6 +275,12 @@ class Linker:
             if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
                 return dataclasses.replace(edge, score=edge.score - 0.45)
         after = tokens[edge.end].lower if edge.end < len(tokens) else ""
+        if edge.category == "V" and edge.end == edge.start + 1 and tokens[edge.start].lower in _PERIODS_OF:
+            following = self.vocabulary.tables_for((tokens[edge.end].stem,))[:1] if edge.end < len(tokens) else []
+            if following and following[0][0] >= 0.9 and isinstance(value, Values):
+                if following[0][1] != value.column.table:
+                    # Monthly claims are told by the month, whatever is paid monthly.
+                    return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "T" and edge.end == edge.start + 1 and before not in ("many", "of", "no", "no.", "all"):
             table = value.table if isinstance(value, Noun) else None
             if (
@@ -323,21 +329,28 @@ class Linker:
             yield Edge("QUOTED", start, end, token.text, 0.95)
         sized = self._sized(tokens, start)
         yield from sized
-        if token.number is not None and not sized:
+        hyphened = bool(sized) and tokens[start + 1].start == token.end
+        if token.number is not None and not hyphened:
             yield Edge("N", start, end, token.number, 0.9 if token.kind == "number" else 0.6)
         if token.kind == "clock" and (at := clock(token.text)):
             yield Edge("CLOCK", start, end, at, 0.95)
         if token.kind == "word":
             yield Edge("W", start, end, token.text, 0.3)
+        if token.lower == "why":
+            for key, words in self.vocabulary.columns.items():
+                if _REASONS & {*words.parts} and self.vocabulary.column(key).type is Type.TEXT:
+                    yield Edge("G", start, end, Grouped(Noun(key=key)), 0.8)
         if token.lower in _HEADS and start and tokens[start - 1].lower == "per":
             yield from (Edge("E", start, end, Measured(m.Col(key)), 0.9) for key in self.people[:3])
 
     def _sized(self, tokens: list[Token], start: int) -> list[Edge]:
         """A two-bed flat has two beds: a number and, without a blank between, what there are so many of."""
         token, after = tokens[start], tokens[start + 1] if start + 1 < len(tokens) else None
-        if token.number is None or after is None or after.start != token.end or after.kind != "word":
+        if token.number is None or after is None or after.kind != "word":
             return []
-        if after.lower in UNITS or after.lower.rstrip("s") in UNITS:
+        if after.lower in UNITS or after.lower.rstrip("s") in UNITS or after.lower in lexicon.units():
+            return []
+        if after.start != token.end and (after.lower.endswith("s") or token.number < 2 or after.lower in _COUNTLESS):
             return []
         found = []
         for score, key in self.vocabulary.columns_for((after.stem,)):
@@ -408,6 +421,9 @@ class Linker:
         if any(t.number is not None for t in span) and span[0].kind == "word":
             for key in self.coded.get(tuple(t.stem for t in span), ()):
                 yield from self._column(key, 1.0, start, end)
+        if len(span) == 1 and span[0].lower in lexicon.fillers() and span[0].lower in self.vocabulary.tables:
+            # A table may be called by a small word, such as lets.
+            yield Edge("T", start, end, Noun(table=span[0].lower), 0.9)
         if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
             return
         if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
@@ -484,6 +500,9 @@ class Linker:
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
         column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
+        exactly = len(lowers) == 1 and any(
+            v.lower() == lowers[0] for values in self.vocabulary.values.get(stems, {}).values() for v in values
+        )
         valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems, ()))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
@@ -582,6 +601,9 @@ class Linker:
                     continue
             if valued and score < 0.85:
                 score -= 0.25
+            elif len(lowers) == 1 and exactly and lowers[0] not in name_parts(key.column):
+                # Furnished is what stands there before it is another word for furnishing.
+                score -= 0.3
             doing = len(lowers) == 1 and lowers[0] in lexicon.verbs() and lowers[0].endswith(("ed", "es", "s", "ing"))
             if doing and not self.vocabulary.column(key).is_measure and not self.vocabulary.has_word(key, stems[0]):
                 # Who worked is no task, whatever tasks are.
@@ -870,7 +892,7 @@ class Linker:
                     continue
                 clocked = self.vocabulary.column(start).type is Type.TIME
                 unit: m.LengthUnit = "minutes" if clocked else self._natural_unit(start, end)
-                yield 0.5, m.Length(unit, m.Col(start), m.Col(end))
+                yield 0.5 + 0.06 * self._is_handled(start, end), m.Length(unit, m.Col(start), m.Col(end))
 
     def _values(self, span: list[Token], start: int, end: int, before: str, *, plus: bool) -> Iterator[Edge]:
         vocabulary = self.vocabulary
@@ -1089,6 +1111,7 @@ class Linker:
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
                     plain += 0.12 * self._names_rows_of(table, words)
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
+                    score += 0.07 * self._is_handled(first, last)
                     if first.table != last.table:
                         ahead = last.table != table and bool(_AHEAD & {t.lower for t in tokens})
                         score += 0.2 * ahead - 0.1
@@ -1192,6 +1215,11 @@ class Linker:
                     if aged := self._aged(expr, spoken, tokens[start].lower):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
+            elif start and (tokens[start - 1].lower in _GENDERED or tokens[start - 1].stem in PERSON_WORDS):
+                for expr in dict.fromkeys(self.ages.values()):
+                    typed = not isinstance(expr, m.Col) or self.vocabulary.column(expr.key).type.is_number
+                    if typed and (aged := self._aged(expr, spoken, tokens[start].lower)):
+                        yield Edge("K", start, end, Part(aged, "value"), 0.9)
             for key in self.numbered_ages:
                 if aged := self._aged(m.Col(key), spoken, tokens[start].lower):
                     yield Edge("K", start, end, Part(aged, "value"), 0.9)
@@ -1326,6 +1354,10 @@ class Linker:
                 length = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
 
+    def _is_handled(self, first: ColumnKey, last: ColumnKey) -> bool:
+        """True where something was reported at first and done with at last: how long it took is told of that."""
+        return self._is_told(first, _REPORTED) and self._is_told(last, _DEALT_WITH)
+
     def _is_told(self, key: ColumnKey, ideas: frozenset[str]) -> bool:
         """True where one of some stems stands in a column's name or description."""
         words = self.vocabulary.columns[key]
@@ -1455,7 +1487,8 @@ _DEALS = frozenset(
     stem(w) for w in ["orders", "bookings", "purchases", "transactions", "visits", "appointments", "deals"]
 )
 _CHARGED = frozenset(
-    stem(w) for w in ["charge", "charged", "fee", "fees", "fare", "price", "bill", "billed", "takings", "payment"]
+    stem(w)
+    for w in ["charge", "charged", "fee", "fees", "fare", "price", "bill", "billed", "takings", "payment", "rent"]
 )
 """What a row brings in is called so where nothing there is called a total."""
 _DELAYS = frozenset([("delay",), ("delays",), ("lateness",), ("minutes", "late"), ("delayed",)])
@@ -1506,6 +1539,15 @@ _CALLED_SO = frozenset(
 _EACH = tuple((stem(w),) for w in ["price", "cost", "weight", "height", "duration", "speed", "temperature"])
 """What things have each, so that of several it is averaged."""
 _PARTS_OF = frozenset(stem(w) for w in ["rate", "proportion", "share", "percentage", "percent", "ratio"])
+_REPORTED = frozenset(stem(w) for w in ["reported", "raised", "logged", "received", "opened", "requested", "submitted"])
+_DEALT_WITH = frozenset(
+    stem(w) for w in ["closed", "settled", "completed", "fixed", "resolved", "done", "finished", "decided", "repaired"]
+)
+_COUNTLESS = frozenset(
+    ["million", "thousand", "hundred", "billion", "percent", "pct", "pound", "euro", "dollar", "per", "point", "plus"]
+)
+_REASONS = frozenset(stem(w) for w in ["reason", "cause", "why"])
+_GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
 _STRICTLY = frozenset(["over", "above", "older", "more"])
 _SWIFT = {"fastest": True, "quickest": True, "slowest": False}

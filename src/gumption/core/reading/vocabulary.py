@@ -29,7 +29,7 @@ _SPELLING_LIKENESS = 80
 _ARTICLES = frozenset(
     ["a", "an", "the", "of", "in", "on", "at", "for", "to", "by", "was", "is", "and", "or", "it", "that"]
 )
-_LOOSE = frozenset(["id", "key", "code", "number", "no", "ref", "identifi"])
+_LOOSE = frozenset(["id", "key", "code", "number", "no", "ref", "identifi", "flag", "ind", "indic", "yn"])
 """Parts of a name that only say that it tells rows apart."""
 _QUALIFIERS = frozenset(
     [

@@ -86,6 +86,15 @@ def _first_then(parts: tuple[object, ...]) -> Part | None:
     return Part(span_condition(span, below), "first")
 
 
+def _done_within(part: Part, stretch: tuple[m.LengthUnit, float]) -> Part | None:
+    """Done within a week: from when it happened to the day that says it is done."""
+    known = part.condition.item if isinstance(part.condition, m.Not) else None
+    if not isinstance(known, m.Missing):
+        return None
+    length = m.Length(stretch[0], m.EventTime(), m.Col(known.column))
+    return Part(m.Compared("<=", length, m.Number(stretch[1])), "state")
+
+
 def _never_so(part: Part) -> Part | None:
     """Those of whose rows none is so."""
     tables = {k.table for k in m.columns_in(part.condition)}
@@ -1267,6 +1276,11 @@ RULES = (
             ("BD TIME", "whose first visit in 2025"),
             ("BD D TIME", "whose first visit closed in 2025"),
         )
+    ),
+    Rule("K", "paid|pay|paying|charged|billed by|in? VS", _is, ("paid by Dog",), weight=0.25),
+    *(
+        Rule("K", pattern, lambda k, s: _done_within(k, s), (example,), weight=0.35)
+        for pattern, example in (("STATE within|in DUR", "closed within 3 days"),)
     ),
     Rule("K", "never ever|once? STATE", lambda k: _never_so(k), ("never overdue",), weight=0.3),
     *(

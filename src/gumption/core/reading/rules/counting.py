@@ -96,6 +96,7 @@ RULES = (
         for pattern, example in (
             ("COUNT T do|does|have|has we|they|you|i have|got? NOW", "how many visits do we have now"),
             ("COUNT T are|is there? NOW", "how many visits are there right now"),
+            ("COUNT is|are T NOW", "how many are visits right now"),
         )
     ),
     Rule(

@@ -149,6 +149,13 @@ RULES: tuple[Rule, ...] = (
     ),
     Rule(
         "SHR",
+        "F rate|rates",
+        lambda n: Shared(None, m.Is(n.key, (True,))) if n.key is not None else None,
+        ("attended rate",),
+        weight=0.15,
+    ),
+    Rule(
+        "SHR",
         "rate of K",
         lambda k: Shared(None, k.condition) if isinstance(k, Part) and k.kind != "time" else None,
         ("rate of attended",),
