@@ -40,6 +40,7 @@ from gumption.core.reading.pieces import (
     Ratio,
     Reached,
     Shared,
+    Shown,
     Some,
     Sorted,
     Told,
@@ -116,6 +117,14 @@ _RELATIVELY = frozenset(
     ["fastest", "quickest", "slowest", "percent", "%", "percentage", "rate", "relative", "relatively", "grew", "growth",
      "grown", "growing", "grow", "proportionally", "pct"]
 )  # fmt: skip
+_MANY = frozenset(["children", "men", "women", "staff", "sheep", "cattle", "fish", "livestock", "kit", "stock", "crew"])
+"""Plurals that do not look like one."""
+_COMPARING = frozenset(
+    ["compare", "compared", "comparing", "comparison", "vs", "versus", "against", "difference", "change", "changed",
+     "than", "between", "from", "both", "grew", "growth", "rose", "fell", "increase", "decrease", "v", "side", "beside"]
+)  # fmt: skip
+_SCALES = ((("billions?", "bn"), 1e9), (("millions?", "mn?", "mio"), 1e6), (("thousands?", "000s?", "k"), 1e3))
+"""What the numbers of a column may be told in."""
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
@@ -592,10 +601,19 @@ class Assembler:
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
-            ask = shape(draft, kinds)
+            if Shown in kinds:
+                draft.items = [(i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items]
+            ask = shape(draft, kinds if Shown not in kinds else {type(v) for _, v in draft.items})
             if ask is not None:
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _to_show(self, value: object, *, worked: bool) -> object:
+        """A column beside others: what is measured is worked out for groups, and stands on rows that are listed."""
+        if not isinstance(value, Shown):
+            return value
+        key = value.noun.key
+        return Measured(m.Col(key)) if worked and key is not None and self.nouns.column(key).is_measure else value.noun
 
     def _as_condition(self, value: object) -> object:
         """What was planned and what came of it, where both stand on the same rows."""
@@ -645,7 +663,19 @@ class Assembler:
         return _joined(list(dict.fromkeys(found)))
 
     def _in_fractions(self, draft: Draft, place: int, condition: m.Condition) -> m.Condition:
-        """Twenty per cent of a column of fractions is 0.2."""
+        """Twenty per cent of a column of fractions is 0.2, and five billion of one told in billions is 5."""
+        if (
+            isinstance(condition, m.Compared)
+            and isinstance(condition.left, m.Col)
+            and isinstance(condition.right, m.Number)
+        ):
+            column = self.nouns.column(condition.left.key)
+            told = f"{column.name} {column.description}".lower()
+            scale = next(
+                (size for words, size in _SCALES if any(re.search(rf"(?<![a-z]){w}(?![a-z])", told) for w in words)), 0
+            )
+            if scale and column.high is not None and condition.right.value >= max(scale, float(column.high)):
+                return dataclasses.replace(condition, right=m.Number(condition.right.value / scale))
         if (
             isinstance(condition, m.Compared)
             and isinstance(condition.left, m.Col)
@@ -784,6 +814,10 @@ class Assembler:
             return self.nouns.counted(noun.table)
         if noun.key is not None:
             column = self.nouns.column(noun.key)
+            if column.type.is_time and column.missing and not counted.distinct:
+                # Replies are the rows on which it stands when the reply came.
+                draft.cost("counted by a date", 0.1)
+                return m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
             if column.type.is_time or column.role is Role.FLAG:
                 return None
             called_so = (
@@ -797,6 +831,10 @@ class Assembler:
                 draft.cost("different ones of a few", 0.6)
             return m.Aggregated("distinct", m.Col(noun.key))
         head = self._head(draft)
+        grouped = [g.by.key.table for _, g in draft.of(Grouped) if isinstance(g.by, Noun) and g.by.key is not None]
+        if not noun.unknown and grouped and not self._tables_named(draft) and not draft.of(Part):
+            # For each kind of donor, how many there are counts the donors.
+            head = lowest_table(list(dict.fromkeys(grouped)), self.catalogue) or head
         if stem(noun.unknown.lower()) in _PEOPLE:
             # People in bookings are those that a column names.
             tables = [*self.nouns.children(head), head, *self.nouns.facts]
@@ -1456,6 +1494,12 @@ class Assembler:
             if rows is not None and own == {rows} and draft.says(i, ("across", "over")):
                 naming = self.nouns.group(Noun(table=rows))
                 groups = [g for g in groups if g != naming]
+            key = group.by.key if isinstance(group.by, Noun) else None
+            averaged = all(isinstance(q, m.Aggregated) and q.function in ("mean", "median") for q in quantities)
+            panel = key is not None and own == {key.table} and self.nouns.vocabulary.is_told_again(key.table)
+            if key is not None and panel and averaged and quantities and draft.says(i, ("across",)):
+                # The average across the countries, in one year, is of all of them.
+                groups = [g for g in groups if g != m.Col(key)]
         return groups
 
     def _count_of_groups(
@@ -1626,7 +1670,15 @@ class Assembler:
             if noun.unknown:
                 draft.used.add(i)
                 draft.cost("rows by another word", 0.3)
+                self._lose_singular(draft, noun)
                 return
+
+    @staticmethod
+    def _lose_singular(draft: Draft, noun: Noun) -> None:
+        """Rows are called by a plural: one of what nothing here is called is not read."""
+        word = noun.unknown.lower()
+        if not word.endswith("s") and word not in _MANY and stem(word) not in _PEOPLE and word in draft.words:
+            draft.lost.add(draft.words.index(word))
 
     def _noun_groups(
         self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity], kinds: set[type]
@@ -1823,6 +1875,10 @@ class Assembler:
             draft.cost("values of two columns", 0.2)
         made: list[m.Quantity] = []
         yearly = all(isinstance(c, m.Within) and are_whole_years(c.low, c.high) for c in (one, two))
+        finer = any(isinstance(g, m.PartOf) and g.unit in ("month", "quarter", "week") for g in groups)
+        if yearly and finer and "and" in draft.words and not _COMPARING & set(draft.words):
+            # By quarter for 2023 and 2024: the quarters of both years follow each other.
+            return quantities, groups, (m.Any(tuple(c for c in (two, one) if c is not None)),)
         if yearly:
             # Two years held against each other are no line of years.
             groups = [g for g in groups if not (isinstance(g, m.PartOf) and g.unit == "year")]

@@ -41,7 +41,9 @@ _ACRES = _stems("hectares ha acres")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
 _WHOLE = _stems("total overall full")
 BIRTH = _stems("birth born birthday")
-BEGUN = _stems("installed acquired bought built made opened founded established registered launched")
+BEGUN = _stems(
+    "published publication released pub installed acquired bought built made opened founded established registered launched"
+)
 
 _OPPOSED = (
     ("exports export", "imports import", ("trade balance", "balance of trade", "net exports", "net trade", "balance")),

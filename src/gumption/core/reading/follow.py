@@ -24,6 +24,7 @@ from gumption.core.reading.pieces import (
     Ratio,
     Shared,
     Shifted,
+    Shown,
     Top,
     Versus,
     Worked,
@@ -104,6 +105,7 @@ def edits(assembler: Assembler, earlier: m.Ask, sequence: Sequence_, tokens: Seq
     leaning = 0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(_POINTING & set(words)) + 0.3 * (len(words) <= 5)
     for adds in (False, True):
         draft = Draft.of_edges(sequence.edges, tokens)
+        draft.items = [(i, v.noun if isinstance(v, Shown) else v) for i, v in draft.items]
         ask = _Edit(assembler, earlier, draft, adds, words).apply()
         if ask is None:
             continue

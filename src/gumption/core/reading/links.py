@@ -184,6 +184,15 @@ class Linker:
         found: list[Edge] = []
         for mention in time_mentions(tokens, self.day, self.since):
             score = (0.97 if mention.firm else 0.5) + 0.01 * (mention.end - mention.start - 1)
+            before = [t.lower for t in tokens[max(mention.start - 2, 0) : mention.start]]
+            bare = mention.end == mention.start + 1 and tokens[mention.start].number is not None
+            if (
+                bare
+                and before[-1:] in (["than"], ["over"], ["under"], ["above"], ["below"])
+                and not _SOONER & set(before)
+            ):
+                # More than 2,000 is a number before it is a year.
+                score -= 0.5
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
         for start, token in enumerate(tokens):
             found.extend(self._single(tokens, start, token))
@@ -592,6 +601,9 @@ class Linker:
                 described = stems[0] in self.vocabulary.columns[key].described and stems[0] not in name_parts(
                     key.column
                 )
+                if stems[0] in _PEOPLE | PERSON_WORDS and described:
+                    # People are not those of whom something is so.
+                    continue
                 if score < 0.85 and len(stems) == 1 and described and self.vocabulary.only_of(stems[0]) == key:
                     # Estimated is said of one column alone.
                     score = 0.85
@@ -1547,6 +1559,7 @@ _COUNTLESS = frozenset(
     ["million", "thousand", "hundred", "billion", "percent", "pct", "pound", "euro", "dollar", "per", "point", "plus"]
 )
 _REASONS = frozenset(stem(w) for w in ["reason", "cause", "why"])
+_SOONER = frozenset(["later", "earlier", "sooner", "older", "newer", "in"])
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
 _STRICTLY = frozenset(["over", "above", "older", "more"])

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import datetime as dt
 import re
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal, assert_never
 
 from gumption.core.model.catalogue import Catalogue

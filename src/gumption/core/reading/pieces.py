@@ -55,6 +55,13 @@ class Axis:
 
 
 @dataclass(frozen=True)
+class Shown:
+    """A column that is to stand beside what is listed: with the name, the date and the amount."""
+
+    noun: Noun
+
+
+@dataclass(frozen=True)
 class Joined:
     """A measure said beside another quantity: put together as its role says."""
 

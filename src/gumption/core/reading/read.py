@@ -38,6 +38,8 @@ from gumption.core.reading.words import ask_words
 
 log = logging.getLogger(__name__)
 
+_AVERAGING = frozenset(["average", "avg", "mean", "median", "total"])
+
 LONGEST_QUESTION = 2_000
 MOST_WORDS = 60
 MOST_READINGS = 6
@@ -169,7 +171,7 @@ class QuestionReader:
         problems: list[str] = []
         readings: dict[Plan, Reading] = {}
         for tried, candidate in enumerate(self.candidates(tokens, as_of, earlier)):
-            if len(readings) >= MOST_READINGS and tried >= CONSIDERED or tried >= MOST_TRIED:
+            if (len(readings) >= MOST_READINGS and tried >= CONSIDERED) or tried >= MOST_TRIED:
                 break
             try:
                 plan = self.plan_of(candidate.ask, as_of)
@@ -226,6 +228,17 @@ class QuestionReader:
             return Understanding(
                 "declined", problem=problem, glosses=first.glosses, unread=first.unread, readings=tuple(ranked)
             )
+        silent = dict(first.features).get("main measure", 0.0) < 0
+        missing = [w for w in first.unread if silent and self._is_measured(w, tokens)]
+        if missing:
+            words = ", ".join(f"“{w}”" for w in missing)
+            return Understanding(
+                "declined",
+                problem=f"There is no {words} in these tables.",
+                glosses=first.glosses,
+                unread=first.unread,
+                readings=tuple(ranked),
+            )
         gap = first.score - ranked[1].score if len(ranked) > 1 else None
         return Understanding(
             "answered",
@@ -234,6 +247,12 @@ class QuestionReader:
             glosses=first.glosses,
             unread=first.unread,
         )
+
+    @staticmethod
+    def _is_measured(word: str, tokens: list[Token]) -> bool:
+        """True for what was to be averaged or added up: without it the answer would be of something else."""
+        place = next((i for i, t in enumerate(tokens) if t.text == word), 0)
+        return bool(_AVERAGING & {t.lower for t in tokens[max(place - 3, 0) : place]})
 
     @staticmethod
     def _is_name(word: str, tokens: list[Token]) -> bool:

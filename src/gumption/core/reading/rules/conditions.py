@@ -1289,7 +1289,7 @@ RULES = (
         for category, pattern, example, w in (
             ("K", f"in|during the {word}", f"in the {word}", 0.9),
             ("K", f"{word}s", f"{word}s", 0.72),
-            ("NPX", f"{word} T", f"{word} visits", 0.15),
+            ("NPX", f"{word} T|C", f"{word} visits", 0.25),
         )
     ),
     *(

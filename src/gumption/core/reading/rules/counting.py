@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Axis, Counted, Grouped, Noun, Part, Some, Values
+from gumption.core.reading.pieces import Axis, Counted, Grouped, Noun, Part, Shown, Some, Values
 from gumption.core.reading.rules.groups import each_of
 
 
@@ -39,7 +39,20 @@ def _counted_axis(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (Counted(noun, distinct=True), axis) if isinstance(noun, Noun) and axis is not None else None
 
 
+def _listed(*parts: object) -> tuple[Shown, ...] | None:
+    """Several columns one after the other."""
+    flat = [n for p in parts for n in (p if isinstance(p, tuple) else (p,))]
+    nouns = [n.noun if isinstance(n, Shown) else n for n in flat if isinstance(n, (Noun, Shown))]
+    return tuple(Shown(n) for n in nouns) if len(set(nouns)) == len(nouns) > 1 else None
+
+
 RULES = (
+    Rule("SHI", "C|D|M|F|T", lambda n: n, ("rating",)),
+    Rule("SHL", "SHI ,|;|and|& SHI", _listed, ("rating, species",), weight=0.1),
+    Rule("SHL", "SHL ,|;|and|& SHI", _listed, ("rating, species, fee",), weight=0.1),
+    Rule("SHL", "SHL , and SHI", _listed, ("rating, species, and fee",), weight=0.12),
+    Rule("BESX", "HAVING SHL", lambda _, columns: columns, ("with the species, the fee and the rating",), weight=0.22),
+    Rule("BESX", "need|needing SHL", lambda columns: columns, ("need species, fee and rating",), weight=0.3),
     Rule("NP", "T", lambda n: n, ("visits",)),
     Rule("NP", "all|every the? T", lambda n: n, ("all visits",), weight=0.05),
     Rule("NP", "new|newly T", lambda n: n, ("new visits",), weight=0.02),
