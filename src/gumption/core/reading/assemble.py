@@ -1422,6 +1422,9 @@ class Assembler:
         groups = self._noun_groups(draft, groups, quantities, kinds)
         quantities, moved = self._moved(draft, quantities, groups)
         more, having = self._holds(draft, head, quantities, groups[-1] if groups else None)
+        if not groups and any(isinstance(h.right, Measured) for _, h in draft.of(Held)):
+            # Who raised more tickets than they have seats is asked of each of them.
+            draft.cost("things held as one", 0.7)
         having = (*having, *moved, *totals)
         where = (*where, *more)
         counted = next((q.table for q in quantities if isinstance(q, m.Aggregated) and q.table), None)
@@ -1811,7 +1814,7 @@ class Assembler:
             draft.cost("share of values", 0.25)
         parts = [(i, p.condition) for i, p in draft.of(Part) if p.kind != "time"]
         later = [c for i, p in draft.of(Part) if i > place and p.kind in ("state", "flag") for c in (p.condition,)]
-        if isinstance(condition, m.Is) and later and later[-1] != condition:
+        if condition is not None and later and later[-1] != condition:
             # What share of the women survived: the women are all of whom some did.
             condition = later[-1]
             draft.items.append((place, Part(shared.condition, "value")))  # type: ignore[arg-type]

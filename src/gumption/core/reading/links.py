@@ -1033,14 +1033,22 @@ class Linker:
 
     def _of_things(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The first order of each customer, how many orders there are of each, and customers who are new."""
-        for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8 and e.start]:
-            before = tokens[edge.start - 1].lower
+        for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8]:
+            before = tokens[edge.start - 1].lower if edge.start else ""
             noun = edge.value
             if before in ("new", "first-time") and isinstance(noun, Noun):
                 for below in self._first_rows(noun):
                     yield Edge("NPX", edge.start - 1, edge.end, (noun, Axis(below)), edge.score)
             if edge.category != "T" or not isinstance(noun, Noun) or noun.table is None:
                 continue
+            unit = _LASTED.get(tokens[edge.end].lower) if edge.end < len(tokens) else None
+            if unit is not None:
+                # Downtime hours are how long the rows lasted, added up.
+                for table, (first, last) in self.pairs:
+                    if table == noun.table == first.table == last.table:
+                        lasted = m.Aggregated("sum", m.Length(unit, m.Col(first), m.Col(last)))
+                        yield Edge("Q", edge.start, edge.end + 1, Worked(lasted), edge.score - 0.12)
+                        break
             start = edge.start - 1 - (edge.start > 1 and tokens[edge.start - 2].lower in ("very", "most"))
             end = edge.end + (edge.end < len(tokens) and tokens[edge.end].lower == "ever")
             ends = _ENDMOST.get(before)
@@ -1383,12 +1391,18 @@ class Linker:
         return any(lexicon.related(w, p) for w in words for p in names.parts if len(w) > 2)
 
 
+def _is_unit(word: str) -> bool:
+    return (
+        word in lexicon.units() or word.rstrip("s") in UNITS or word.rstrip("s") in ("night", "pound", "euro", "room")
+    )
+
+
 def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
     """Bands listed one by one, "under 10, 10 to under 50, 50 or more": the low edges of all but the first."""
     words = [t.lower for t in tokens]
     for start in range(len(tokens)):
         edges: list[float] = []
-        place, bands = start, 0
+        place, bands, upper = start, 0, -1.0
         while place < len(tokens):
             here = place
             if words[place] in _BELOW and not edges:
@@ -1402,15 +1416,21 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
                 break
             number = float(tokens[place].number)  # type: ignore[arg-type]
             place, bands = place + 1, bands + 1
+            if words[here] in _ABOVE and number == upper and number.is_integer():
+                # Over 10, after 6 to 10, begins with 11.
+                number += 1
             if not edges or number > edges[-1]:
                 edges.append(number)
+            place += place < len(tokens) and _is_unit(words[place])
             if place < len(tokens) and words[place] in ("to", "-", "–"):
                 place += 1
                 while place < len(tokens) and words[place] in (*_BELOW, "than"):
                     place += 1
                 if place >= len(tokens) or tokens[place].number is None:
                     break
+                upper = float(tokens[place].number)  # type: ignore[arg-type]
                 place += 1
+                place += place < len(tokens) and _is_unit(words[place])
             while (
                 place < len(tokens)
                 and words[place] in ("and", "or")
@@ -1560,6 +1580,7 @@ _COUNTLESS = frozenset(
 )
 _REASONS = frozenset(stem(w) for w in ["reason", "cause", "why"])
 _SOONER = frozenset(["later", "earlier", "sooner", "older", "newer", "in"])
+_LASTED: dict[str, m.LengthUnit] = {"hours": "hours", "minutes": "minutes", "days": "days"}
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
 _STRICTLY = frozenset(["over", "above", "older", "more"])

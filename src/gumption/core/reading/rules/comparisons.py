@@ -158,6 +158,13 @@ RULES = (
     Rule(
         "VERSUS_", "VERSUS K with|to|against K", lambda _, a, b: _versus(a, b), ("compare 2025 with 2024",), weight=0.2
     ),
+    Rule(
+        "VERSUS_",
+        "K VERSUS same month|months|period|quarter|week|time of|in|from? K",
+        lambda a, _, b: _versus(a, b),
+        ("2025 against the same month of 2024",),
+        weight=0.35,
+    ),
     Rule("VERSUS_", "K than K", _versus, ("more in 2025 than in 2024",), weight=0.15),
     Rule(
         "VERSUS_",

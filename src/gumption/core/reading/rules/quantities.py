@@ -383,6 +383,7 @@ RULES = (
         weight=0.2,
     ),
     Rule("Q", "CORR E E", lambda _, a, b: _correlation(a, b), ("corr fee rating",), weight=0.1),
+    Rule("E", "BC", lambda b: Measured(b), ("number of visits",), weight=-0.3),
     Rule("E", "in terms of E", lambda e: e, ("in terms of fee",), weight=0.1),
     *(
         Rule("E", pattern, lambda b: Measured(b), (example,), weight=0.12)
