@@ -221,16 +221,20 @@ def _is_of_time(edge: Edge, tokens: Sequence[Token]) -> bool:
 
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     """One time for the whole question: where a date is named for one of its times, the others mean it too."""
-    named: list[m.Expr] = [
-        m.Col(c.item.column)
-        for c in ask.where
-        if isinstance(c, m.Not) and isinstance(c.item, m.Missing) and c.item.column in dates
-    ] or [
-        p.time
-        for c in ask.where
-        for p in m.parts(c)
-        if isinstance(p, (m.Within, m.PartIs)) and isinstance(p.time, m.Col)
-    ]
+    named: list[m.Expr] = (
+        [
+            m.Col(c.item.column)
+            for c in ask.where
+            if isinstance(c, m.Not) and isinstance(c.item, m.Missing) and c.item.column in dates
+        ]
+        or [
+            p.time
+            for c in ask.where
+            for p in m.parts(c)
+            if isinstance(p, (m.Within, m.PartIs)) and isinstance(p.time, m.Col)
+        ]
+        or [g.of for g in ask.groups if isinstance(g, m.PartOf) and isinstance(g.of, m.Col)]
+    )
     if len(set(named)) != 1 or not any(isinstance(p, m.EventTime) for p in m.parts(ask)):
         return ask
     return m.replaced(ask, {m.EventTime(): named[0]})  # type: ignore[return-value]
@@ -510,6 +514,15 @@ class Assembler:
         if shares or not ask.quantities or (ask.limit is None and not ask.having):
             return ask
         keys = [g.key for g in ask.groups if isinstance(g, m.Col) and self.nouns.column(g.key).missing]
+        # What is ranked within each of something leaves those out that are of none.
+        counted = {q.table for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) and q.table is not None}
+        single = len({*tables_of(ask.quantities), *counted}) == 1 and ask.limit is not None
+        outer = [g.key for g in ask.groups[: None if single else ask.per] if isinstance(g, m.Col)]
+        for key in outer:
+            link = next(iter(self.catalogue.path(ask.head, key.table) or ()), None)
+            pointing = m.ColumnKey(link.table, link.column) if link is not None else key
+            if pointing not in keys and self.nouns.column(pointing).missing:
+                keys.append(pointing)
         known = [m.Not(m.Missing(k)) for k in keys if m.Missing(k) not in m.parts(ask.where)]
         return ask.but(where=(*ask.where, *known)) if known else ask
 
@@ -2354,6 +2367,7 @@ class Assembler:
             counted = rows_of is not None and self.nouns.children(rows_of)
             table = (
                 next((t for _, t in self._tables_named(draft) if t != rows_of), None)
+                or (self._done_to(draft, rows_of) if rows_of is not None else None)
                 or (counted[0] if counted else None)
                 or (subject.key.table if subject.key is not None else self.nouns.facts[0])
             )
@@ -2411,6 +2425,12 @@ class Assembler:
             limit=number,
             per=len(timed),
         )
+
+    def _done_to(self, draft: Draft, rows: str) -> str | None:
+        """The rows that a verb of the question is about: the books borrowed most are those with most loans."""
+        below = [t.name for t in self.catalogue.tables if t.name != rows and self.catalogue.path(t.name, rows)]
+        verbs = [w for w in draft.words if w.endswith(("ed", "en")) or w in lexicon.verbs()]
+        return next((t for t in below if any(self.nouns.is_about(t, v) for v in verbs)), None)
 
     def _with_money(self, table: str) -> str | None:
         """The table of what the rows of a table came to."""
