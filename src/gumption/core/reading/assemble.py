@@ -908,6 +908,11 @@ class Assembler:
                 case Measured(expr=m.Length()) if any(isinstance(p, m.Length) for p in m.parts(tuple(found))):
                     # "How long" and "days" say the same length.
                     draft.used.add(i)
+                case Measured(expr=expr) if any(
+                    isinstance(g.by, m.Band) and g.by.of == expr for _, g in draft.of(Grouped)
+                ):
+                    # By bands of age, taking the age they reach: what is put in bands is said again.
+                    draft.used.add(i)
                 case Measured(expr=expr) if bare:
                     if functions:
                         for j, function in functions:
@@ -1433,6 +1438,7 @@ class Assembler:
         groups_said = bool(groups)
         groups = self._without_rows(draft, groups, quantities)
         groups = self._noun_groups(draft, groups, quantities, kinds)
+        quantities = self._gaps(draft, quantities)
         quantities, moved = self._moved(draft, quantities, groups)
         more, having = self._holds(draft, head, quantities, groups[-1] if groups else None)
         if not groups and any(isinstance(h.right, Measured) for _, h in draft.of(Held)):
@@ -1491,6 +1497,17 @@ class Assembler:
         if draft.features.pop("share of one", None) is None:
             draft.cost("among all", 0.05)
         return tuple(c for c in where if c is not one), (one,)
+
+    def _gaps(self, draft: Draft, quantities: list[m.Quantity]) -> list[m.Quantity]:
+        """The gap between the two that were named: what was due less what was paid, a budget less what was spent."""
+        for i, marker in draft.of(Marker):
+            if marker.kind == "gap" and len(quantities) == 2 and not draft.of(Versus):
+                one, two = quantities
+                keys = m.columns_in(two)
+                planned = any(PLANNED & set(self.nouns.vocabulary.columns[k].parts) for k in keys)
+                draft.used.add(i)
+                return [one, two, m.Combined("-", two, one) if planned else m.Combined("-", one, two)]
+        return quantities
 
     def _of_each(
         self, where: tuple[m.Condition, ...], groups: list[m.Expr]

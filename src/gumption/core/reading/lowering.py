@@ -80,7 +80,14 @@ class Lowering:
     """Builds the plan of one question."""
 
     def __init__(self, ask: m.Ask, catalogue: Catalogue, day: dt.date) -> None:
-        self.ask, self.catalogue, self.day = ask, catalogue, day
+        self.ask, self.late = _seen_late(ask)
+        self.catalogue, self.day = catalogue, day
+        time = event_time(catalogue, ask.head)
+        if self.late and time is not None and not catalogue.table(time.table).column(time.column).type.is_time:
+            # Periods that are text, or years, are held against years alone.
+            yearly = catalogue.table(time.table).column(time.column).type is Type.INTEGER
+            if not yearly or any(isinstance(g, m.PartOf) and g.unit != "year" for g in ask.groups):
+                self.ask, self.late = ask, ()
         self.steps: list[Step] = []
         self.taken: set[str] = set()
         self.names: dict[object, str] = {}
@@ -198,6 +205,8 @@ class Lowering:
             shown += self._quantity(quantity)
         for having in ask.having:
             self._having(having)
+        for within in self.late:
+            self._keep_late(within)
         for kept in ask.kept:
             # Once all are worked: where one stands among them.
             column = ColumnRef(name=self.names[m.Col(kept.column)])
@@ -207,6 +216,17 @@ class Lowering:
         if ask.then:
             self.steps.append(st.Sort(keys=tuple(self._sort_key(o) for o in ask.then)))
         return self._asked_first(Plan(steps=tuple(self.steps)), shown)
+
+    def _keep_late(self, within: m.Within) -> None:
+        """Of a change on the month before, the months that were asked for: the one before the first counts too."""
+        name, group = next((n, g) for n, g in self._times() if g.of == within.time)
+        column = ColumnRef(name=name)
+        for day, op in ((within.low, ">="), (within.high, "<=")):
+            if day is not None:
+                bound: Expression = Constant(type=Type.DATE, value=day.isoformat())
+                if group.unit == "year":
+                    bound = number_constant(day.year)
+                self.steps.append(st.Keep(condition=ex.Compare(op=op, left=column, right=bound)))  # type: ignore[arg-type]
 
     def _asked_first(self, plan: Plan, shown: list[str]) -> Plan:
         """What was asked for stands before what it was worked out from."""
@@ -697,6 +717,39 @@ class Lowering:
                 return f"{names[0].column}_group" if names else "group"
             case _:
                 return "value"
+
+
+def _seen_late(ask: m.Ask) -> tuple[m.Ask, tuple[m.Within, ...]]:
+    """The question without the times that are only to be shown: a change or a moving average needs what was before."""
+    looking_back = ("change", "change_percent", "moving", "year_before")
+    along = [p for q in ask.quantities for p in m.parts(q) if isinstance(p, m.Along)]
+    times = [g for g in ask.groups if isinstance(g, m.PartOf)]
+    if not along or len(times) != 1 or any(p.kind not in looking_back for p in along):
+        return ask, ()
+    unit = times[0].unit
+    late = tuple(
+        c
+        for c in ask.where
+        if isinstance(c, m.Within) and c.time == times[0].of and c.low is not None and _begins(unit, c.low)
+    )
+    return ask.but(where=tuple(c for c in ask.where if c not in late)), late
+
+
+def _begins(unit: m.Unit, day: dt.date) -> bool:
+    """True where a period of that unit begins with the day."""
+    match unit:
+        case "year":
+            return (day.month, day.day) == (1, 1)
+        case "quarter":
+            return day.day == 1 and day.month % 3 == 1
+        case "month":
+            return day.day == 1
+        case "week":
+            return day.weekday() == 0
+        case "day":
+            return True
+        case _:
+            return False
 
 
 def _percent(part: str, whole: str) -> Expression:

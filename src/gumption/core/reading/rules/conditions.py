@@ -95,6 +95,13 @@ def _done_within(part: Part, stretch: tuple[m.LengthUnit, float]) -> Part | None
     return Part(m.Compared("<=", length, m.Number(stretch[1])), "state")
 
 
+def _rows_dated(rows: Noun, date: Noun, span: Span) -> tuple[Noun, Part] | None:
+    """Absences that began in 2024: by a date of their own."""
+    if rows.table is None or date.key is None or date.key.table != rows.table:
+        return None
+    return rows, Part(span_condition(span, m.Col(date.key)), "time")
+
+
 def _never_so(part: Part) -> Part | None:
     """Those of whose rows none is so."""
     tables = {k.table for k in m.columns_in(part.condition)}
@@ -1120,7 +1127,7 @@ RULES = (
     ),
     Rule(
         "NEVER",
-        "never has|have|had|been? W us? anything|something",
+        "never has|have|had|been? W us? a? anything|something|penny|cent|thing",
         lambda w: Never(w),
         ("never sent anything",),
         weight=0.4,
@@ -1281,6 +1288,13 @@ RULES = (
     *(
         Rule("K", pattern, lambda k, s: _done_within(k, s), (example,), weight=0.35)
         for pattern, example in (("STATE within|in DUR", "closed within 3 days"),)
+    ),
+    Rule(
+        "NPX",
+        "T that|which|who D TIME",
+        lambda t, d, s: _rows_dated(t, d, s),
+        ("visits that closed in 2025",),
+        weight=0.25,
     ),
     Rule("K", "never ever|once? STATE", lambda k: _never_so(k), ("never overdue",), weight=0.3),
     *(

@@ -16,6 +16,15 @@ RULES = (
     Rule("MRK", "THOSE", lambda _: Marker("those"), ("those",)),
     Rule("MRK", "LIKEWISE", lambda _: Marker("same"), ("same for",)),
     Rule("MRK", "ONLY", lambda _: Marker("only"), ("only",), weight=-0.1),
+    *(
+        Rule("MRK", pattern, lambda *_: Marker("gap"), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("DIFF between the? two|both|them", "the difference between the two", 0.1),
+            ("gap|shortfall between the? two|both|them", "the gap between the two", 0.9),
+            ("HAVING the? gap|shortfall|difference", "with the gap", 0.05),
+            ("and the? gap|shortfall", "and the gap", 0.7),
+        )
+    ),
     Rule("MRK", "HAVING", lambda _: Marker("with"), ("with",), weight=-0.5),
     Rule("MRK", "BY", lambda _: Marker("by"), ("by",), weight=-0.7),
     Rule("MRK", "OTHERS", lambda _: Marker("others"), ("the rest",)),

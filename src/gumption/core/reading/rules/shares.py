@@ -323,7 +323,7 @@ RULES: tuple[Rule, ...] = (
         weight=0.3,
     ),
     Rule("BESX", "MOVING N UNIT", lambda _, n, u: _moving(n, u), ("trailing 12 months",), weight=0.25),
-    Rule("BESX", "N UNIT MOVING", lambda n, u, _: _moving(n, u), ("4 week moving average",), weight=0.22),
+    Rule("BESX", "N UNIT MOVING", lambda n, u, _: _moving(n, u), ("4 week moving average",), weight=0.3),
     Rule(
         "BESX",
         "GROWTH by? UNIT",
