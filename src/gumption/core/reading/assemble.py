@@ -2147,20 +2147,26 @@ class Assembler:
             return tuple(self._beside_groups(draft, ask))
         shows: list[m.Expr] = []
         have = set(m.columns_in((ask.shows, ask.order)))
+        # One piece may name several columns.
+        free = {i for i, _ in draft.of(Noun) if i not in draft.used}
+        missed: list[int] = []
         for i, noun in draft.of(Noun):
-            if i not in draft.used and noun.key is not None and noun.key not in have:
-                if self.nouns.column(noun.key).role is Role.FLAG:
-                    draft.cost("flag shown", 0.3)
-                if self.catalogue.path(ask.head, noun.key.table) is not None:
-                    shows.append(m.Col(noun.key))
-                    draft.used.add(i)
-                    draft.cost("shown", 0.08)
-            elif i not in draft.used and noun.table not in (None, ask.head):
+            if i not in free or (noun.key is not None and noun.key in have):
+                continue
+            name = m.Col(noun.key) if noun.key is not None else None
+            if name is None and noun.table not in (None, ask.head):
                 name = self.nouns.naming(noun.table) if noun.table is not None else None
-                if name is not None and self.catalogue.path(ask.head, name.key.table) is not None:
-                    shows.append(name)
-                    draft.used.add(i)
-                    draft.cost("shown", 0.08)
+            if name is None:
+                continue
+            if self.nouns.column(name.key).role is Role.FLAG and noun.key is not None:
+                draft.cost("flag shown", 0.3)
+            if self.catalogue.path(ask.head, name.key.table) is not None:
+                shows.append(name)
+                draft.used.add(i)
+                draft.cost("shown", 0.08)
+            else:
+                missed.append(i)
+        draft.cost("not to be shown", 0.5 * sum(i in draft.used for i in missed))
         for i, measured in draft.of(Measured):
             if i not in draft.used:
                 if all(self.catalogue.path(ask.head, t) is not None for t in tables_of(measured.expr)):
@@ -2178,9 +2184,10 @@ class Assembler:
 
     def _beside_groups(self, draft: Draft, ask: m.Ask) -> Iterator[m.Expr]:
         """Of things that are ranked, what else of them is named: the ten best customers with their town."""
+        free = {i for i, _ in draft.of(Noun) if i not in draft.used}
         for i, noun in draft.of(Noun):
             key = noun.key
-            if i not in draft.used and key is not None and m.Col(key) not in ask.groups:
+            if i in free and key is not None and m.Col(key) not in ask.groups:
                 if self._is_told_of(ask, key.table):
                     draft.used.add(i)
                     yield m.Col(key)

@@ -509,9 +509,6 @@ class Linker:
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
         column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
-        exactly = len(lowers) == 1 and any(
-            v.lower() == lowers[0] for values in self.vocabulary.values.get(stems, {}).values() for v in values
-        )
         valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems, ()))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
@@ -613,7 +610,9 @@ class Linker:
                     continue
             if valued and score < 0.85:
                 score -= 0.25
-            elif len(lowers) == 1 and exactly and lowers[0] not in name_parts(key.column):
+            elif len(lowers) == 1 and any(
+                v.lower() == lowers[0] != key.column.lower() for v in self.vocabulary.values.get(stems, {}).get(key, ())
+            ):
                 # Furnished is what stands there before it is another word for furnishing.
                 score -= 0.3
             doing = len(lowers) == 1 and lowers[0] in lexicon.verbs() and lowers[0].endswith(("ed", "es", "s", "ing"))
