@@ -690,7 +690,8 @@ class Linker:
         """True where a table's name stands for its figure: the only one there is, or one that is called alike."""
         added = [c for c in self.vocabulary.table(table).columns if c.is_measure]
         words = self.vocabulary.columns[weight]
-        return len(added) == 1 or any(s in (*words.parts, *words.described) for s in stems)
+        elsewhere = weight.table != table
+        return elsewhere or len(added) == 1 or any(s in (*words.parts, *words.described) for s in stems)
 
     def _is_measured_in(self, word: str, table: str) -> bool:
         """True where a word is what one column of a table measures, such as the stock in a table of stock."""

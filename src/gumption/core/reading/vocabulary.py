@@ -421,6 +421,18 @@ class Vocabulary:
             if c.is_measure and any(word_stems(s) == self.tables[t.name].parts for s in c.synonyms)
         }
         """The column of a table that is called as the table is: the price in a table of house prices."""
+        self.values_of |= {
+            t.name: ColumnKey(other.name, c.name)
+            for t in catalogue.tables
+            for other in catalogue.tables
+            for c in other.columns
+            if other is not t
+            and c.is_measure
+            and any(word_stems(s) == self.tables[t.name].parts for s in c.synonyms)
+            and not any(
+                set(self.tables[t.name].parts) & {*self.columns[ColumnKey(t.name, o.name)].parts} for o in t.columns
+            )
+        }
         self.codes: dict[tuple[str, ...], list[tuple[ColumnKey, str | int]]] = defaultdict(list)
         for table in catalogue.tables:
             for column in table.columns:

@@ -25,7 +25,8 @@ def _versus(one: Part, two: Part) -> Versus | None:
 
 def _from_to(one: Part, two: Part) -> Versus | None:
     """From one year to another; from January to May is a stretch of time and no change."""
-    if any(isinstance(p.condition, m.PartIs) for p in (one, two)):
+    if any(isinstance(p.condition, m.PartIs) or p.kind != "time" for p in (one, two)):
+        # From one place to another is a way, and no comparison.
         return None
     return _versus(two, one)
 

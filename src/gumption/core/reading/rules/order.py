@@ -489,6 +489,10 @@ RULES = (
             ("K|H", "CNT", "rank the clinics in France by number of visits"),
         )
     ),
+    *(
+        Rule("BESX", f"RANK by|on|in|for {what}", lambda _, q: (q, Beside("rank")), (example,), weight=0.12)
+        for what, example in (("Q", "rank by average fee"), ("CNT", "rank by number of visits"), ("E", "rank by fee"))
+    ),
     Rule("BESX", "RANK T|C by|on|in E", lambda _, n, e: _placed(n, e), ("rank the clinics by fee",), weight=0.3),
     Rule(
         "BESX", "RANK T|C by|on|in Q", lambda _, n, q: _placed(n, q), ("rank the clinics by average fee",), weight=0.3
