@@ -12,6 +12,10 @@ from gumption.core.plan.words import date_words
 _SIGNS = {"GBP": "£", "EUR": "€", "USD": "$"}
 
 
+_PLAIN = (Role.CODE, Role.IDENTIFIER, Role.LINK, Role.CATEGORY)
+"""Roles of whole numbers that tell apart and count nothing."""
+
+
 def shown(value: Value, field: Field | None = None) -> str:
     """A value with thousands separators, its unit, and no more digits than help."""
     if value is None:
@@ -38,6 +42,9 @@ def duration(seconds: float) -> str:
 def _number(value: int | float | Decimal, field: Field | None) -> str:
     if field and field.type is Type.DURATION:
         return duration(float(value))
+    if field and isinstance(value, int) and field.role in _PLAIN:
+        # A year or a number that tells apart has no thousands.
+        return str(value)
     if field and field.role is Role.PERCENTAGE and isinstance(value, float) and field.unit is None:
         return f"{100 * value:,.1f}%"
     if field and field.role is Role.MONEY and not isinstance(value, int):
