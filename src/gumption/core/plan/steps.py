@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Annotated, Literal, TypeAlias
 
 from pydantic import Field
@@ -239,6 +239,18 @@ for _step in (Join, AsOf, Append, Plan):
 def other_plan(step: Step) -> Plan | None:
     """The second plan of a step that brings two together."""
     return step.other if isinstance(step, (Join, AsOf, Append)) else None
+
+
+def with_taken(plan: Plan, change: Callable[[Take], tuple[Step, ...]]) -> Plan:
+    """The plan with other steps for each table that it, or a plan that it brings in, takes."""
+    steps: list[Step] = []
+    for step in plan.steps:
+        if isinstance(step, Take):
+            steps += change(step)
+            continue
+        other = other_plan(step)
+        steps.append(step if other is None else step.model_copy(update={"other": with_taken(other, change)}))
+    return plan.model_copy(update={"steps": tuple(steps)})
 
 
 def all_steps(plan: Plan) -> Iterator[Step]:

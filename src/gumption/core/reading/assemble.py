@@ -677,27 +677,21 @@ class Assembler:
 
     def _in_fractions(self, draft: Draft, place: int, condition: m.Condition) -> m.Condition:
         """Twenty per cent of a column of fractions is 0.2, and five billion of one told in billions is 5."""
-        if (
-            isinstance(condition, m.Compared)
-            and isinstance(condition.left, m.Col)
-            and isinstance(condition.right, m.Number)
-        ):
-            column = self.nouns.column(condition.left.key)
-            told = f"{column.name} {column.description}".lower()
-            scale = next(
-                (size for words, size in _SCALES if any(re.search(rf"(?<![a-z]){w}(?![a-z])", told) for w in words)), 0
-            )
-            if scale and column.high is not None and condition.right.value >= max(scale, float(column.high)):
-                return dataclasses.replace(condition, right=m.Number(condition.right.value / scale))
-        if (
-            isinstance(condition, m.Compared)
-            and isinstance(condition.left, m.Col)
-            and isinstance(condition.right, m.Number)
-            and draft.says(place, ("%", "percent", "pct"))
-        ):
-            high = self.nouns.column(condition.left.key).high
-            if high is not None and float(high) <= 1.0 < condition.right.value:
-                return dataclasses.replace(condition, right=m.Number(condition.right.value / 100))
+        if not isinstance(condition, m.Compared):
+            return condition
+        if not isinstance(condition.left, m.Col) or not isinstance(condition.right, m.Number):
+            return condition
+        value = condition.right.value
+        column = self.nouns.column(condition.left.key)
+        told = f"{column.name} {column.description}".lower()
+        scale = next(
+            (size for words, size in _SCALES if any(re.search(rf"(?<![a-z]){w}(?![a-z])", told) for w in words)), 0
+        )
+        if scale and column.high is not None and value >= max(scale, float(column.high)):
+            return dataclasses.replace(condition, right=m.Number(value / scale))
+        if draft.says(place, ("%", "percent", "pct")):
+            if column.high is not None and float(column.high) <= 1.0 < value:
+                return dataclasses.replace(condition, right=m.Number(value / 100))
             if not self.nouns.is_rate(condition.left.key):
                 draft.cost("percent of no percentage", 0.5)
         return condition

@@ -826,7 +826,7 @@ class Linker:
         if word in _SWIFT and len(lowers) == 1:
             # The fastest has the highest speed, where it has one.
             for score, key in self.vocabulary.columns_of_ideas((stem("speed"),), numeric=True)[:2]:
-                yield Edge("SUP", start, end, Top(_SWIFT[word], by=m.Col(key), typical=False), score + 0.12)
+                yield Edge("SUP", start, end, Top(_SWIFT[word], by=m.Col(key)), score + 0.12)
         if lowers in _FIRST:
             for score, expr in self._of_ideas(_DATED):
                 yield Edge("SUP", start, end, Top(not _FIRST[lowers], by=expr), score - 0.05)
@@ -1230,15 +1230,12 @@ class Linker:
             if start and tokens[start - 1].lower in _CALLED_SO:
                 # Children under 12 are told by their age, whatever else is called children.
                 for table, expr in self.ages.items():
-                    if isinstance(expr, m.Col) and not self.vocabulary.column(expr.key).type.is_number:
-                        continue
-                    if aged := self._aged(expr, spoken, tokens[start].lower):
+                    if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
             elif start and (tokens[start - 1].lower in _GENDERED or tokens[start - 1].stem in PERSON_WORDS):
                 for expr in dict.fromkeys(self.ages.values()):
-                    typed = not isinstance(expr, m.Col) or self.vocabulary.column(expr.key).type.is_number
-                    if typed and (aged := self._aged(expr, spoken, tokens[start].lower)):
+                    if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         yield Edge("K", start, end, Part(aged, "value"), 0.9)
             for key in self.numbered_ages:
                 if aged := self._aged(m.Col(key), spoken, tokens[start].lower):
@@ -1248,6 +1245,10 @@ class Linker:
                     exprs: list[m.Expr] = [m.Col(k) for k in keys]
                     joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
                     yield Edge("E", start, end, Measured(joint), 0.85 + 0.06 * (end - start))
+
+    def _is_counted(self, age: m.Expr) -> bool:
+        """True where an age is a number, worked out or told; one that stands as a band is text."""
+        return not isinstance(age, m.Col) or self.vocabulary.column(age.key).type.is_number
 
     @staticmethod
     def _aged(age: m.Expr, spoken: Band, word: str) -> m.Condition | None:
@@ -1586,7 +1587,7 @@ _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands",
 _STRICTLY = frozenset(["over", "above", "older", "more"])
 _SWIFT = {"fastest": True, "quickest": True, "slowest": False}
 _PER_HEAD = frozenset(stem(w) for w in ["percap", "percapita", "capita"])
-_RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "rows", "movements"])
+_RECORDS = frozenset(["payments", "records", "entries", "transactions", "rows", "lines", "movements"])
 _ENDMOST: dict[str, Literal["min", "max"]] = {
     "first": "min", "earliest": "min", "last": "max", "latest": "max", "recent": "max"
 }  # fmt: skip

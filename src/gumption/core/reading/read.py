@@ -93,6 +93,13 @@ def chart_of(tokens: list[Token], linker: Linker) -> Chart:
     return chart
 
 
+def _refused(problem: str, ranked: list[Reading]) -> Understanding:
+    first = ranked[0]
+    return Understanding(
+        "declined", problem=problem, glosses=first.glosses, unread=first.unread, readings=tuple(ranked)
+    )
+
+
 class QuestionReader:
     """Reads questions against one catalogue; build it once and keep it."""
 
@@ -214,31 +221,17 @@ class QuestionReader:
         lost = len(first.unread) / max(content, 1)
         if lost > 0.5 or (lost >= 0.4 and len(first.unread) >= 2):
             words = ", ".join(f"“{w}”" for w in first.unread)
-            return Understanding(
-                "declined",
-                problem=f"Nothing here answers to {words}.",
-                glosses=first.glosses,
-                unread=first.unread,
-                readings=tuple(ranked),
-            )
+            return _refused(f"Nothing here answers to {words}.", ranked)
         unknown = [w for w in first.unread if self._is_name(w, tokens)]
         if unknown:
             words = ", ".join(f"“{w}”" for w in unknown)
             problem = f"{words} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
-            return Understanding(
-                "declined", problem=problem, glosses=first.glosses, unread=first.unread, readings=tuple(ranked)
-            )
+            return _refused(problem, ranked)
         silent = dict(first.features).get("main measure", 0.0) < 0
         missing = [w for w in first.unread if silent and self._is_measured(w, tokens)]
         if missing:
             words = ", ".join(f"“{w}”" for w in missing)
-            return Understanding(
-                "declined",
-                problem=f"There is no {words} in these tables.",
-                glosses=first.glosses,
-                unread=first.unread,
-                readings=tuple(ranked),
-            )
+            return _refused(f"There is no {words} in these tables.", ranked)
         gap = first.score - ranked[1].score if len(ranked) > 1 else None
         return Understanding(
             "answered",

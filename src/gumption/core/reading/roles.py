@@ -8,7 +8,7 @@ from __future__ import annotations
 from gumption.core.model.catalogue import Catalogue, Relationship, Table
 from gumption.core.model.names import free_name
 from gumption.core.plan import steps as st
-from gumption.core.plan.steps import Plan, Step, Take
+from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.tokens import stem
@@ -18,8 +18,8 @@ from gumption.core.reading.vocabulary import name_parts
 def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str, str]]:
     """The catalogue with a table for each further role, the table that each is, and the column that says each role.
 
-    The column that is called so, else the first that points at a table, keeps it as it is, and is its role; rows that point at their own table,
-    such as staff at their manager, always do so in a role.
+    The column that is called so, else the first that points at a table, keeps it as it is, and is its role;
+    rows that point at their own table, such as staff at their manager, always do so in a role.
     """
     tables: list[Table] = list(catalogue.tables)
     links: list[Relationship] = []
@@ -60,11 +60,4 @@ def as_taken(plan: Plan, roles: dict[str, str]) -> Plan:
     """The plan over the tables as they are."""
     if not roles:
         return plan
-    steps: list[Step] = []
-    for step in plan.steps:
-        if isinstance(step, Take):
-            steps.append(step.model_copy(update={"table": roles.get(step.table, step.table)}))
-            continue
-        other = st.other_plan(step)
-        steps.append(step if other is None else step.model_copy(update={"other": as_taken(other, roles)}))
-    return plan.model_copy(update={"steps": tuple(steps)})
+    return st.with_taken(plan, lambda take: (take.model_copy(update={"table": roles.get(take.table, take.table)}),))

@@ -160,7 +160,12 @@ def is_in_time_order(column: Column) -> bool:
 
 def name_parts(name: str) -> list[str]:
     """The words of a column's or table's name, abbreviations spelled out."""
-    return [expanded(p.lower()) for p in re.findall(r"[^\W\d_]+", spaced(name))]
+    return [expanded(p) for p in _raw_parts(name)]
+
+
+def _raw_parts(name: str) -> list[str]:
+    """The words of a name as they stand in it."""
+    return [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(name))]
 
 
 @functools.lru_cache(maxsize=500_000)
@@ -269,7 +274,7 @@ def _column_words(column: Column) -> NameWords:
     elif column.is_measure:
         timed = column.type is Type.DURATION or bool({*name_parts(column.name)} & _TIME_UNITS)
         words = dataclasses.replace(words, free=_AMOUNT_WORDS | _TIME_WORDS if timed else _AMOUNT_WORDS)
-    raw = [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(column.name))]
+    raw = _raw_parts(column.name)
     if column.is_measure and raw[-1:] == ["pm"] and len(raw) > 1:
         # The rent pm is that of a month.
         parts = (*words.parts[:-1], stem("monthly"))
@@ -460,7 +465,7 @@ class Vocabulary:
 
     def _called_after(self, table: str, column: Column, words: NameWords) -> NameWords:
         """The amount due in a table of rent is the rent due, and beside a max a min is no minute."""
-        raw = [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(column.name))]
+        raw = _raw_parts(column.name)
         if "min" in raw and any("max" in name_parts(c.name) for c in self.catalogue.table(table).columns):
             full = tuple(stem("minimum") if p == "min" else stem(expanded(p)) for p in raw)
             return dataclasses.replace(words, full=full, parts=_content(full) or full)

@@ -114,14 +114,7 @@ def laid_out(plan: Plan, wide: dict[str, Wide]) -> Plan:
     """The plan over the tables as they are: what it takes of a wide table is laid out first."""
     if not wide:
         return plan
-    steps: list[Step] = []
-    for step in plan.steps:
-        if isinstance(step, Take) and step.table in wide:
-            steps += wide[step.table].steps()
-            continue
-        other = st.other_plan(step)
-        steps.append(step if other is None else step.model_copy(update={"other": laid_out(other, wide)}))
-    return plan.model_copy(update={"steps": tuple(steps)})
+    return st.with_taken(plan, lambda take: wide[take.table].steps() if take.table in wide else (take,))
 
 
 def _wide(table: Table) -> Wide | None:

@@ -120,12 +120,9 @@ def _in_hours(low: int | None, high: int | None) -> Part:
     return Part(m.All(tuple(ends)) if len(ends) > 1 else ends[0], "time")
 
 
-def _so_many_unknown(parts: tuple[object, ...]) -> Held | None:
+def _so_many_unknown(op: m.Comparison, number: float, noun: Noun) -> Held:
     """Members with more than ten visits: so many rows, whatever these are called."""
-    op = next(p for p in parts if isinstance(p, str) and p in ("<", "<=", ">", ">=", "="))
-    number = next(p for p in parts if isinstance(p, float))
-    noun = next(p for p in parts if isinstance(p, Noun))
-    return Held(Counted(noun), op, number)  # type: ignore[arg-type]
+    return Held(Counted(noun), op, number)
 
 
 def _flag(noun: Noun, value: bool = True) -> Part | None:
@@ -1285,10 +1282,7 @@ RULES = (
         )
     ),
     Rule("K", "paid|pay|paying|charged|billed by|in? VS", _is, ("paid by Dog",), weight=0.25),
-    *(
-        Rule("K", pattern, lambda k, s: _done_within(k, s), (example,), weight=0.35)
-        for pattern, example in (("STATE within|in DUR", "closed within 3 days"),)
-    ),
+    Rule("K", "STATE within|in DUR", _done_within, ("closed within 3 days",), weight=0.35),
     Rule(
         "NPX",
         "T that|which|who D TIME",
@@ -1306,12 +1300,11 @@ RULES = (
             ("NPX", f"{word} T|C", f"{word} visits", 0.25),
         )
     ),
-    *(
-        Rule("H", pattern, lambda *p: _so_many_unknown(p), (example,), weight=0.15)
-        for pattern, example in (
-            ("HAVING CMP N U", "with more than 10 jobs"),
-            ("HAVING N ORMORE U", "with 10 or more jobs"),
-        )
+    Rule(
+        "H", "HAVING CMP N U", lambda _, op, n, u: _so_many_unknown(op, n, u), ("with more than 10 jobs",), weight=0.15
+    ),
+    Rule(
+        "H", "HAVING N ORMORE U", lambda _, n, op, u: _so_many_unknown(op, n, u), ("with 10 or more jobs",), weight=0.15
     ),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),
