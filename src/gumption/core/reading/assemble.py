@@ -20,6 +20,7 @@ from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
     Asking,
     Axis,
+    Basis,
     Beside,
     Charted,
     Counted,
@@ -412,6 +413,23 @@ def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:
     return tuple(found)
 
 
+def _with_basis(items: list[tuple[int, object]]) -> list[tuple[int, object]]:
+    """Where the most of something is told by what is said elsewhere, that is what is worked out."""
+    tops = [v for _, v in items if isinstance(v, Top)]
+    if len(tops) != 1 or tops[0].by is not None or tops[0].counts:
+        return items
+    found: list[tuple[int, object]] = []
+    for place, value in items:
+        match value:
+            case Basis(by=by):
+                found.append((place, by))
+            case Sorted(by=(Measured() | Worked() | Counted()) as by):
+                found.append((place, by))
+            case _:
+                found.append((place, value))
+    return found
+
+
 def _flat(value: object) -> Iterator[object]:
     if isinstance(value, tuple) and not hasattr(value, "_fields"):
         for item in value:
@@ -443,7 +461,7 @@ class Assembler:
     ) -> Iterator[Candidate]:
         """Meanings with the words they leave unread, and their scores."""
         for ask, draft in asks:
-            ask = _on_axis(_told(ask, draft), draft)
+            ask = self._when_named(_on_axis(_told(ask, draft), draft), draft)
             left = [
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]
@@ -610,7 +628,7 @@ class Assembler:
     # --- the ways a question can be meant
 
     def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
-        pieces.items = [(i, self._as_condition(v)) for i, v in pieces.items]
+        pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
@@ -1444,6 +1462,9 @@ class Assembler:
         where = self._nearer(counted or head, where)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
+        periods = self._count_of_periods(draft, quantities, groups, (*having, *having2))
+        if periods is not None:
+            quantities, groups, having, having2 = [periods], [], (), ()
         if not groups:
             counting = self._count_of_groups(draft, quantities, where, (*having, *having2))
             if counting is not None:
@@ -1528,6 +1549,22 @@ class Assembler:
                 # The average across the countries, in one year, is of all of them.
                 groups = [g for g in groups if g != m.Col(key)]
         return groups
+
+    def _count_of_periods(
+        self, draft: Draft, quantities: Sequence[m.Quantity], groups: Sequence[m.Expr], having: Sequence[m.Having]
+    ) -> m.OverGroups | None:
+        """In how many months more than so much was sold: months are worked out, held against it, and counted."""
+        marked = next((i for i, v in draft.of(Marker) if v.kind == "counted"), None)
+        if marked is None or len(groups) != 1 or not isinstance(groups[0], m.PartOf):
+            return None
+        worked = list(dict.fromkeys(h.quantity for h in having)) or list(quantities)
+        held = [(h.op, h.right.value) for h in having if isinstance(h.right, m.Number)]
+        if len(worked) != 1 or not isinstance(worked[0], m.Aggregated) or len(held) < len(having):
+            return None
+        draft.used.add(marked)
+        if not held:
+            draft.cost("periods that have any", 0.3)
+        return m.OverGroups("count", worked[0], groups[0], held=tuple(held))
 
     def _count_of_groups(
         self, draft: Draft, quantities: Sequence[m.Quantity], where: Sequence[m.Condition], having: tuple[m.Having, ...]
@@ -1677,6 +1714,16 @@ class Assembler:
             having.append(m.Having(change, ">" if moved.up else "<", m.Number(0)))
             draft.used.add(i)
         return quantities, tuple(having)
+
+    def _when_named(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """On which weekday most bookings start: a date of the rows that is only named is when they count."""
+        for i, noun in draft.of(Noun):
+            if i in draft.used or noun.key is None or noun.key not in self.nouns.dates or noun.key.table != ask.head:
+                continue
+            if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
+                draft.used.add(i)
+                return m.replaced(ask, {m.EventTime(): m.Col(noun.key)})  # type: ignore[return-value]
+        return ask
 
     def _time_named(
         self, draft: Draft, where: tuple[m.Condition, ...], groups: list[m.Expr]
@@ -2197,7 +2244,12 @@ class Assembler:
             # "Which recruiter fills vacancies fastest" is about recruiters.
             draft.used.add(said[0])
             return said[1]
-        nouns = [(abs(i - top) + (0.5 if i > top else 0.0), i, n) for i, n in draft.of(Noun)]
+        timed = any(isinstance(g.by, m.PartOf) for _, g in draft.of(Grouped))
+        nouns = [
+            (abs(i - top) + (0.5 if i > top else 0.0), i, n)
+            for i, n in draft.of(Noun)
+            if not (timed and n.key in self.nouns.dates)
+        ]
         if not nouns:
             who = next((a for a in draft.asks() if a in ("who", "where")), None)
             if who is not None:

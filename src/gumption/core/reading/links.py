@@ -1115,6 +1115,8 @@ class Linker:
                 lowers = tuple(t.lower for t in tokens[start : start + size])
                 if len(lowers) < size or (unit := _LENGTHS.get(lowers)) is None:
                     continue
+                if _is_period(tokens, start, start + size):
+                    continue
                 for table, (first, last) in self.pairs:
                     is_clock = self.vocabulary.column(first).type is Type.TIME
                     if first.table != last.table and lowers[0] not in ("how", "number", "days"):
@@ -1755,6 +1757,17 @@ def _is_inside(edge: Edge, whole: list[Edge]) -> bool:
 def _lies_in(edge: Edge, wider: list[Edge]) -> bool:
     """True for a word of a time, such as the start in "since the start of 2024"."""
     return any(w.start < edge.start and edge.end <= w.end for w in wider)
+
+
+def _is_period(tokens: list[Token], start: int, end: int) -> bool:
+    """True for the days of "which days" and "days on which", which are no length of anything."""
+    if tokens[end - 1].lower.rstrip("s") not in (*UNITS, "hour"):
+        return False
+    before = tokens[start - 1].lower if start else ""
+    after = [t.lower for t in tokens[end : end + 2]]
+    if end == start + 1 and before in ("which", "what", "whichever", "busiest", "quietest", "slowest"):
+        return True
+    return after in (["in", "which"], ["on", "which"]) or after[:1] in (["when"], ["where"], ["with"], ["had"])
 
 
 def _stretches(tokens: list[Token]) -> Iterator[Edge]:

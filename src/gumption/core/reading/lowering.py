@@ -464,7 +464,11 @@ class Lowering:
             flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=each)))))
         inner, name = self._aggregates(flow, atom.quantity, flow.base, {*by, *keys})
         flow.steps.append(st.Group(by=tuple(dict.fromkeys((*by, *keys))), aggregates=tuple(inner)))
-        outer = free_name(f"{_PREFIX.get(atom.function, atom.function)}_{name}", {*by, *keys, name})
+        for op, number in atom.held:
+            met = ex.Compare(op=op, left=ColumnRef(name=name), right=number_constant(number))
+            flow.steps.append(st.Keep(condition=met))
+        told = f"{each}s" if atom.function == "count" else f"{_PREFIX.get(atom.function, atom.function)}_{name}"
+        outer = free_name(told, {*by, *keys, name})
         aggregate = Aggregate(name=outer, function=atom.function, column=name, percent=atom.percent)
         flow.steps.append(st.Group(by=by, aggregates=(aggregate,)))
         return _Part(tuple(flow.steps), by, (), {atom: outer})

@@ -295,6 +295,8 @@ class OverGroups:
     quantity: Aggregated
     each: Expr
     percent: float | None = None
+    held: tuple[tuple[Comparison, float], ...] = ()
+    """What the quantity of a thing must come to for it to be taken."""
 
 
 ALONG_TIME = ("running", "change", "change_percent", "moving", "year_before")

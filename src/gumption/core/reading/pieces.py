@@ -140,6 +140,13 @@ class Sorted:
 
 
 @dataclass(frozen=True)
+class Basis:
+    """What the most or the least of something is told by: the five poorest, going by income."""
+
+    by: Measured | Worked | Counted | Ratio
+
+
+@dataclass(frozen=True)
 class Beside:
     """A quantity seen beside the answer's other rows: share, running, change, change_percent, rank, moving, year_before."""
 

@@ -225,9 +225,11 @@ class _Words:
                 }[kind]
                 return f"{self.quantity(inner)} {said}"
             case m.OverGroups(function=function, quantity=inner, each=each):
-                return (
-                    f"the {_AGGREGATES.get(function, function)} over each {self.expr(each)} of {self.quantity(inner)}"
-                )
+                over = self.expr(each)
+                if function == "count":
+                    held = "".join(f" {_COMPARISONS[op]} {number:,g}" for op, number in quantity.held)
+                    return f"the number of {over}s in which {self.quantity(inner)}{held}"
+                return f"the {_AGGREGATES.get(function, function)} over each {over} of {self.quantity(inner)}"
             case _:
                 assert_never(quantity)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Part, Values, Worked
+from gumption.core.reading.pieces import Counted, Grouped, Marker, Measured, Noun, Part, Values, Worked
 
 
 def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
@@ -165,14 +165,23 @@ RULES = (
     Rule(
         "G", "BY months of the? year", lambda _: _unit("month_of_year"), ("each of the months of the year",), weight=0.2
     ),
-    Rule("G", "WHICH UNIT", lambda _, u: _unit(u), ("which weekday",), weight=-0.02),
+    Rule("G", "WHICH UNIT", lambda _, u: _unit(u), ("which weekday",), weight=0.2),
     *(
         Rule("G", pattern, lambda *p: _decade(p), (example,), weight=0.3)
         for pattern, example in (("BY decade|decades", "by decade"), ("D BY decade|decades", "visit date per decade"))
     ),
-    Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=-0.1),
-    Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.0),
-    Rule("G", "UNIT when|where|that", lambda u: _unit(u), ("months when",), weight=-0.15),
+    Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=0.1),
+    Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.6),
+    Rule("G", "UNIT when|where|that", lambda u: _unit(u), ("months when",), weight=0.3),
+    *(
+        Rule("G", pattern, lambda *p: (_unit(p[1]), Marker("counted")), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("COUNT UNIT", "how many months", 0.0),
+            ("COUNT UNIT HAVING", "how many months had", 0.2),
+            ("COUNT UNIT on|in which", "number of months in which", 0.4),
+            ("COUNT UNIT when|where|that", "number of months when", 0.35),
+        )
+    ),
     *(
         Rule("G", words, lambda u=unit: _unit(u), (words.split("|")[0],), weight=w)
         for unit, w in (("year", 0.8), ("month", 0.77))

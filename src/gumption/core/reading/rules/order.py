@@ -8,6 +8,7 @@ from typing import Literal
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import (
+    Basis,
     Beside,
     Counted,
     Direction,
@@ -555,6 +556,16 @@ RULES = (
     Rule("DIR", "worst NP|UNIT first", lambda _: Direction(True), ("worst clinics first",), weight=0.5),
     Rule("DIR", "MOST first", lambda s: Direction(s == "+"), ("most first",), weight=0.2),
     Rule("DIR", "MOST at the? top", lambda s: Direction(s == "+"), ("most at the top",), weight=0.2),
+    *(
+        Rule("ORD", pattern, lambda by: Basis(by), (example,), weight=0.0)
+        for pattern, example in (
+            ("by E", "by fee"),
+            ("by CNT", "by number of visits"),
+            ("by Q", "by average fee"),
+            ("by RATIO", "by fee per visit"),
+        )
+    ),
+    Rule("ORD", "ORDERBY RATIO", lambda _, r: Basis(r), ("going by fee per visit",), weight=0.2),
     Rule("ORD", "ORDERBY E", lambda _, e: Sorted(e), ("sorted by fee",), weight=0.2),
     Rule("ORD", "ORDERBY CNT", lambda _, c: Sorted(c), ("sorted by number of visits",), weight=0.2),
     Rule("ORD", "ORDERBY Q", lambda _, q: Sorted(q), ("sorted by total fee",), weight=0.2),
@@ -575,7 +586,7 @@ RULES = (
     Rule(
         "ORD",
         "ORD DIR",
-        lambda o, d: dataclasses.replace(o, descending=d.descending),
+        lambda o, d: dataclasses.replace(o, descending=d.descending) if isinstance(o, Sorted) else None,
         ("sorted by fee, highest first",),
         weight=0.1,
     ),
