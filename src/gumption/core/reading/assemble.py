@@ -2273,6 +2273,10 @@ class Assembler:
             return Noun(table=head)
         buys = not _DOING & set(draft.words)
         column = self.nouns.person(head, buys=buys) if what == "who" else self.nouns.place(head)
+        if column is None and what == "who" and by:
+            # Whoever the rows belong to: who owes most is told by what all that is theirs comes to.
+            above = [r.other for r in self.catalogue.parents(head)]
+            column = next((p for t in above if (p := self.nouns.person(t, buys=buys)) is not None), None)
         return Noun(key=column.key) if column is not None else None
 
     def _ranked(

@@ -1314,7 +1314,7 @@ class Linker:
             if token.lower in ("owe", "owes", "owed", "owing"):
                 for expr, score in self.derived.get(("owed",), ()):
                     if isinstance(expr, m.Arithmetic):
-                        yield Edge("E", place, place + 1, Measured(expr), score)
+                        yield Edge("OWED", place, place + 1, Measured(expr), score)
 
     def _undone(self, tokens: list[Token]) -> Iterator[Edge]:
         """Unfilled, unsigned: nothing stands where it would say that, or it says no."""

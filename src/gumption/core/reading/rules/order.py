@@ -219,6 +219,8 @@ RULES = (
     Rule(
         "TOP", "TOP amount|number|value|level of E", lambda t, e: _by(t, e), ("highest number of units",), weight=0.15
     ),
+    Rule("TOP", "OWED us|me? MOST", lambda e, s: Top(s == "+", by=e.expr), ("owes us most",), weight=0.15),
+    Rule("TOP", "OWED us|me? MOST M|T", lambda e, s, _: Top(s == "+", by=e.expr), ("owes the most fees",), weight=0.2),
     Rule("TOP", "MOST E", lambda s, e: Top(s == "+", by=e.expr), ("most units",), weight=0.2),
     Rule("TOPX", "MOST NP", lambda s, n: (Top(s == "+", counts=True), Counted(n)), ("most visits",), weight=0.1),
     # What is done is called as its date is: who issued the most fines, opened the most accounts.

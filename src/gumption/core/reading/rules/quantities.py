@@ -144,6 +144,10 @@ def _in_unit(measured: Measured, unit: m.LengthUnit) -> Measured | None:
     return Measured(dataclasses.replace(measured.expr, unit=unit))
 
 
+def _above_nought(measured: Measured) -> Part:
+    return Part(m.Compared(">", measured.expr, m.Number(0)), "number")
+
+
 def _total(measured: Measured) -> Joined:
     return Joined(measured.expr)
 
@@ -294,6 +298,11 @@ RULES = (
     Rule(
         "E", "pounds|pound|euros|euro|dollars|dollar MV", lambda n: Measured(m.Col(n.key)), ("pounds paid",), weight=0.1
     ),
+    Rule("E", "OWED", lambda e: e, ("outstanding",), weight=0.0),
+    Rule("E", "M|T still|currently? OWED", lambda _, e: e, ("fee still outstanding",), weight=0.15),
+    Rule("E", "money OWED", lambda e: e, ("money outstanding",), weight=0.5),
+    Rule("E", "OWED in|of M|T", lambda e, _: e, ("outstanding in fees",), weight=0.1),
+    Rule("K", "OWED us|me? money|anything|something", _above_nought, ("outstanding us money",), weight=0.5),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
     Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
     Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),
