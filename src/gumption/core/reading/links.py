@@ -830,6 +830,14 @@ class Linker:
         if lowers in _FIRST:
             for score, expr in self._of_ideas(_DATED):
                 yield Edge("SUP", start, end, Top(not _FIRST[lowers], by=expr), score - 0.05)
+        related = more.get(word) if len(lowers) == 1 else None
+        if len(lowers) == 2 and lowers[0] in ("more", "less"):
+            related = plain.get(word) or _MOST.get(word)
+        if related is not None:
+            for score, expr in list(self._ages()) if related.dated else self._of_ideas(related):
+                # Larger is told of all there is, and dearer of what each costs.
+                typical = Measured(expr) if related.plain else Worked(m.Aggregated("mean", expr))
+                yield Edge("RELADJ", start, end, typical, score)
         if len(lowers) == 2 and lowers[1] in ("than", "then") and (lowers[0] in more or lowers[0] in ("more", "less")):
             compared = more.get(lowers[0])
             if compared is not None:

@@ -122,7 +122,13 @@ def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether one or the other has more of something."""
     one, two = (p for p in parts if isinstance(p, Part))
     versus = _versus(one, two)
-    return (versus, *(p for p in parts if isinstance(p, Measured))) if versus is not None else None
+    return (versus, *(p for p in parts if isinstance(p, (Measured, Worked)))) if versus is not None else None
+
+
+def _on_average(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether the one has a higher something than the other: each of them, and not all of them together."""
+    averaged = tuple(Worked(m.Aggregated("mean", p.expr)) if isinstance(p, Measured) else p for p in parts)
+    return _held_against(averaged)
 
 
 def _such_pay_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -143,7 +149,19 @@ def _such_pay_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (group, Worked(m.Aggregated("mean", measured.expr)), *((noun,) if noun is not None else ()))
 
 
+def _how_much_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """By how much the one comes to more than the other."""
+    held = _held_against(parts)
+    return ("more", *held) if held is not None else None
+
+
+def _less(one: Measured, two: Measured) -> Worked | None:
+    sums = [m.Aggregated("sum", e.expr) for e in (one, two)]
+    return Worked(m.Combined("-", sums[0], sums[1])) if one != two else None
+
+
 _MORE = "more|less|higher|lower|longer|shorter|bigger|smaller"
+_IS = "is|are|was|were|do|does|did"
 
 RULES = (
     *(
@@ -325,6 +343,37 @@ RULES = (
         for pattern, example in (
             ("K E than K", "dogs pay than cats"),
             ("E at|in|for|of|on? K than at|in|for|of|on? K", "fee in 2025 than in 2024"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _how_much_more(p), (example,), weight=0.4)
+        for pattern, example in (
+            (f"how much RELADJ {_IS} K C|T|U? VERB|W? than K C|T|U?", "how much older are dogs than cats"),
+            (f"how much|many {_MORE} {_IS} K C|T|U? E than K C|T|U?", "how much more do dogs cost than cats"),
+            (f"how much|many {_MORE} E {_IS} K C|T|U? VERB? than K C|T|U?", "how much more fee do dogs pay than cats"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _held_against(p), (example,), weight=0.4)
+        for pattern, example in (
+            (f"{_IS} K C|T|U? RELADJ than K C|T|U?", "are dogs older than cats"),
+            (f"{_IS} K C|T|U? VERB|W RELADJ than K C|T|U?", "do dogs live longer than cats"),
+            (f"{_IS} K C|T|U? E {_MORE} than K C|T|U?", "do dogs cost more than cats"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _on_average(p), (example,), weight=0.4)
+        for pattern, example in (
+            (f"{_IS} K C|T|U? HAVING a? {_MORE} E than K C|T|U?", "do dogs have a higher fee than cats"),
+            (f"{_IS} K C|T|U? E {_MORE} E than K C|T|U?", "do dogs pay a higher fee than cats"),
+            (f"{_IS} E {_MORE} in|at|for|on|of K C|T|U? than K C|T|U?", "is fee higher for dogs than cats"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda a, b: _less(a, b), (example,), weight=0.35)
+        for pattern, example in (
+            (f"how much|many {_MORE} E {_IS}? than E", "how much more profit than fee"),
+            (f"how much {_MORE} {_IS} E than E", "how much higher was profit than fee"),
         )
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),

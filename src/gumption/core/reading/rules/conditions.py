@@ -557,6 +557,10 @@ RULES = (
     Rule("K", "E from? N to|- N", lambda e, a, b: _between(e.expr, a, b), ("fee 20 to 50",), weight=0.2),
     Rule("K", "E CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee above average",), weight=0.2),
     Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
+    *(
+        Rule("K", f"{word} E than E", lambda a, b, o=op: _two(o, a, b), (f"{said} fee than cost",), weight=0.2)
+        for op, word, said in ((">", "more|higher|larger|greater|bigger", "higher"), ("<", "fewer|less|lower|smaller", "lower"))
+    ),
     Rule("K", "E CMP E", lambda e, op, f: _two(op, e, f), ("cost more than fee",), weight=0.15),
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
     Rule("K", "D before D", _dates("<"), ("closed before due",), weight=0.2),
