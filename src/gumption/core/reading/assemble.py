@@ -413,6 +413,14 @@ def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:
     return tuple(found)
 
 
+def _is_of_the_latest(condition: m.Condition) -> bool:
+    match condition:
+        case m.Compared(op="=", left=m.PartOf(of=m.EventTime()), right=m.Aggregated(function="max")):
+            return True
+        case _:
+            return False
+
+
 def _with_basis(items: list[tuple[int, object]]) -> list[tuple[int, object]]:
     """Where the most of something is told by what is said elsewhere, that is what is worked out."""
     tops = [v for _, v in items if isinstance(v, Top)]
@@ -500,6 +508,12 @@ class Assembler:
 
     def _in_its_periods(self, ask: m.Ask) -> m.Ask:
         """What is told by the quarter or by the year is not seen by the month."""
+        time = event_time(self.catalogue, ask.head)
+        if time is not None and not self.nouns.column(time).type.is_time:
+            # The latest quarter of what is told by the quarter, or by the year, is the last there is.
+            last = m.Compared("=", m.EventTime(), m.Aggregated("max", m.EventTime()))
+            where = tuple(last if _is_of_the_latest(c) else c for c in ask.where)
+            ask = ask.but(where=where) if where != ask.where else ask
         finer = [g for g in ask.groups if isinstance(g, m.PartOf) and g.unit in ("month", "week", "day")]
         if not finer or not all(isinstance(g.of, m.EventTime) for g in finer):
             return ask
@@ -557,13 +571,22 @@ class Assembler:
             if totals and key not in said:
                 whole = m.Is(key, totals)
                 grouped = m.Col(key) in (*ask.groups, *ask.shows) or self._stands_through(ask, key)
+                # The highest of rows is one of them, and not of all of them together.
+                grouped = grouped or (ask.lists and bool(ask.order))
                 more.append(m.Not(whole) if grouped else whole)
         return ask.but(where=(*ask.where, *more)) if more else ask
 
     def _stands_through(self, ask: m.Ask, key: m.ColumnKey) -> bool:
         """True where a question asks of what a column points at: by the region of the area."""
-        paths = (self.catalogue.path(key.table, k.table) for k in m.columns_in((ask.groups, ask.where, ask.shows)))
-        return any(path and path[0].column == key.column for path in paths)
+        paths = [self.catalogue.path(key.table, k.table) for k in m.columns_in((ask.groups, ask.where, ask.shows))]
+        columns = {path[0].column for path in paths if path}
+        return any(c == key.column or self._tell_the_same(m.ColumnKey(key.table, c), key) for c in columns)
+
+    def _tell_the_same(self, code: m.ColumnKey, name: m.ColumnKey) -> bool:
+        """True for the code and the name of the same things beside each other: the code and the name of an area."""
+        words = [set(self.nouns.vocabulary.columns[k].parts) for k in (code, name)]
+        few = abs(self.nouns.column(code).distinct - self.nouns.column(name).distinct) <= 1
+        return few and bool(words[0] & words[1])
 
     def _of_latest(self, ask: m.Ask) -> m.Ask:
         """How many people live somewhere is told of the last year there is, and not added up over the years."""

@@ -24,7 +24,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS, PLANNED
-from gumption.core.reading.times import UNITS, Span, time_mentions
+from gumption.core.reading.times import UNITS, Span, are_periods, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
     COST_PARTS,
@@ -123,6 +123,15 @@ class Linker:
             for value in c.values
             if len(stems := word_stems(value)) == 1
         ]
+        self.told_by_name = {
+            t
+            for t, named in vocabulary.tables.items()
+            if t not in vocabulary.weights
+            for c in vocabulary.table(t).columns
+            if c.is_measure
+            and named.parts in (vocabulary.columns[ColumnKey(t, c.name)].parts, *vocabulary.columns[ColumnKey(t, c.name)].synonyms)
+        }
+        """Tables called like what they tell: the life expectancy is a number, and no row."""
         self.figure_words = {
             named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
         }
@@ -216,6 +225,16 @@ class Linker:
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole)]
+        # Did not attend, where it is a value, denies nothing.
+        found = [e for e in found if e.category not in ("NEG", "WITHOUT") or not _begins_or_lies_in(e, whole)]
+        spans = {(e.start, e.end) for e in found if e.category == "TIME"}
+        # A period that stands in the data as it is written is that one.
+        found = [
+            dataclasses.replace(e, score=e.score + 0.15)
+            if e.category == "V" and e.end > e.start + 1 and (e.start, e.end) in spans and self._is_of_periods(e)
+            else e
+            for e in found
+        ]
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
         found.extend(self._of_things(tokens, found))
@@ -234,6 +253,10 @@ class Linker:
         found.extend(self._owing(tokens))
         found.extend(_edges_of_bands(tokens))
         return found
+
+    def _is_of_periods(self, edge: Edge) -> bool:
+        values = edge.value
+        return isinstance(values, Values) and are_periods(self.vocabulary.column(values.column).values)
 
     def _in_roles(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
         """What stands on a table in one of several roles is meant where the question says that role."""
@@ -290,6 +313,8 @@ class Linker:
                 if following[0][1] != value.column.table:
                     # Monthly claims are told by the month, whatever is paid monthly.
                     return dataclasses.replace(edge, score=edge.score - 0.4)
+        if edge.category == "T" and isinstance(value, Noun) and value.table in self.told_by_name and before != "many":
+            return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "T" and edge.end == edge.start + 1 and before not in ("many", "of", "no", "no.", "all"):
             table = value.table if isinstance(value, Noun) else None
             if (
@@ -1765,6 +1790,10 @@ def _is_inside(edge: Edge, whole: list[Edge]) -> bool:
 def _lies_in(edge: Edge, wider: list[Edge]) -> bool:
     """True for a word of a time, such as the start in "since the start of 2024"."""
     return any(w.start < edge.start and edge.end <= w.end for w in wider)
+
+
+def _begins_or_lies_in(edge: Edge, wider: list[Edge]) -> bool:
+    return any(w.start <= edge.start and edge.end <= w.end and w.end - w.start > edge.end - edge.start for w in wider)
 
 
 def _is_period(tokens: list[Token], start: int, end: int) -> bool:

@@ -95,6 +95,10 @@ _OF_PEOPLE = frozenset(
 )  # fmt: skip
 _FORCE = frozenset(stem(w) for w in ["active", "workforce", "labour", "labor"])
 _WORKING = frozenset(stem(w) for w in ["unemployed", "employed", "jobless"])
+_BOUNDS = frozenset(
+    ["ci", "lci", "uci", "lcl", "ucl", "lower", "upper", "confidence", "bound", "margin", "error", "deviation", "se"]
+)
+"""What says how sure a number is, and is none that is asked about."""
 _EXTRAS = frozenset(
     stem(w)
     for w in ["freight", "shipping", "postage", "delivery", "tax", "vat", "discount", "tip", "handling", "limit"]
@@ -302,10 +306,15 @@ class Nouns:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
         if columns := [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
-        sums = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY]
+        sums = [
+            c
+            for c in self.catalogue.table(table).columns
+            if c.is_measure and c.role is Role.QUANTITY and not _BOUNDS & set(name_parts(c.name))
+        ]
         if sums:
             return m.Col(ColumnKey(table, sums[0].name))
         scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
+        scores = [c for c in scores if not _BOUNDS & set(name_parts(c.name))] or scores
         return m.Col(ColumnKey(table, scores[0].name)) if scores else None
 
     def _is_extra(self, key: ColumnKey) -> bool:

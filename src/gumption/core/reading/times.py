@@ -115,12 +115,43 @@ _FINANCIAL = re.compile(r"(?:fy ?)?(?P<year>(?:19|20)\d{2}) ?[-/–] ?(?P<last>(
 """A financial year, from April to March."""
 
 
+_MONTHS_OF_YEAR = re.compile(
+    r"(?P<first>[a-z]{3,9}) ?(?P<year>(?:19|20)\d{2})? ?(?:to|-|–) ?(?P<last>[a-z]{3,9}) (?P<ends>(?:19|20)\d{2})"
+)
+"""Jan-Mar 2021, April 2023 to June 2023."""
+_SEVERAL_YEARS = re.compile(r"(?P<year>(?:19|20)\d{2}) ?(?:to|-|–) ?(?P<last>(?:19|20)\d{2})")
+_YEAR_ENDING = re.compile(r"(?:year ending|year ended|ye|12 months to) (?P<month>[a-z]{3,9}) (?P<year>(?:19|20)\d{2})")
+
+
+def _stretch_of(text: str) -> tuple[dt.date, dt.date] | None:
+    """First and last day of a stretch of months or of several years."""
+    if found := _SEVERAL_YEARS.fullmatch(text):
+        low, high = int(found["year"]), int(found["last"])
+        return (dt.date(low, 1, 1), dt.date(high, 12, 31)) if 1 <= high - low <= 9 else None
+    if found := _YEAR_ENDING.fullmatch(text):
+        month = _MONTHS.get(found["month"])
+        if month is None:
+            return None
+        after = months_later(dt.date(int(found["year"]), month, 1), 1)
+        return months_later(after, -12), after - dt.timedelta(days=1)
+    if found := _MONTHS_OF_YEAR.fullmatch(text):
+        first, last = _MONTHS.get(found["first"]), _MONTHS.get(found["last"])
+        if first is None or last is None:
+            return None
+        ends = int(found["ends"])
+        low_day = dt.date(int(found["year"] or (ends if first <= last else ends - 1)), first, 1)
+        return low_day, months_later(dt.date(ends, last, 1), 1) - dt.timedelta(days=1)
+    return None
+
+
 @functools.lru_cache(maxsize=10_000)
 def period_of(text: str) -> tuple[dt.date, dt.date] | None:
-    """First and last day of a quarter, half year or financial year as written: 2021Q1, Q1 2021, 2021-H2, 2021/22."""
+    """First and last day of a period as written: 2021Q1, Q1 2021, 2021-H2, 2021/22, Jan-Mar 2021, 2018 to 2020."""
     yearly = _FINANCIAL.fullmatch(text.strip().lower())
     if yearly is not None and int(yearly["last"]) in (int(yearly["year"]) + 1, (int(yearly["year"]) + 1) % 100):
         return dt.date(int(yearly["year"]), 4, 1), dt.date(int(yearly["year"]) + 1, 3, 31)
+    if (stretch := _stretch_of(" ".join(text.lower().split()))) is not None:
+        return stretch
     for pattern in _PERIODS:
         found = pattern.fullmatch(text.strip().lower())
         if found is not None:
@@ -133,13 +164,14 @@ def period_of(text: str) -> tuple[dt.date, dt.date] | None:
 
 @functools.lru_cache(maxsize=2_000)
 def are_periods(values: tuple[str, ...]) -> bool:
-    """True where all values are quarters, half years or financial years."""
+    """True where all values are quarters, half years, financial years or other such periods."""
     return len(values) >= 2 and all(period_of(v) is not None for v in values)
 
 
 def are_years(values: tuple[str, ...]) -> bool:
-    """True where all values are financial years."""
-    return are_periods(values) and all(_FINANCIAL.fullmatch(v.strip().lower()) is not None for v in values)
+    """True where all values are financial years, or other periods of a year or longer."""
+    ends = [period_of(v) for v in values] if are_periods(values) else []
+    return bool(ends) and all(e is not None and (e[1] - e[0]).days >= 364 for e in ends)
 
 
 def _unit_span(unit: str, day: dt.date, shift: int) -> Span:

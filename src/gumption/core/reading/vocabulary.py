@@ -252,6 +252,8 @@ def _head(name: str) -> str:
     return stem((kept or words or [name])[-1])
 
 
+_QUALIFYING = frozenset(["at", "in", "to", "for", "by", "from", "under", "aged", "excluding", "including", "among"])
+"""What stands between what a measure is and more about it: life expectancy at birth."""
 _IF = re.compile(r"^\s*(?:1|y|yes|true)\s+(?:if|for|when|means|=)\s+", re.I)
 
 
@@ -472,10 +474,19 @@ class Vocabulary:
         if len(raw) > 2:
             # Miles per gallon are mpg.
             words = dataclasses.replace(words, synonyms=(*words.synonyms, ("".join(p[0] for p in raw),)))
+        said = next((i for i, p in enumerate(raw) if i and p in _QUALIFYING), 0)
+        if said and column.is_measure and not self._is_head_of_others(table, column, raw[:said]):
+            # Life expectancy at birth is the life expectancy, where there is no other.
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, tuple(stem(expanded(p)) for p in raw[:said])))
         own = self.tables[table].parts
         if len(own) == 1 and column.is_measure and len(words.parts) == 2 and words.parts[0] in _AMOUNT_WORDS:
             return dataclasses.replace(words, synonyms=(*words.synonyms, (own[0], words.parts[1])))
         return words
+
+    def _is_head_of_others(self, table: str, column: Column, head: list[str]) -> bool:
+        """True where another column of the table is called by the same words and more."""
+        names = [_raw_parts(c.name) for c in self.catalogue.table(table).columns if c.name != column.name]
+        return any(set(head) <= set(other) for other in names)
 
     def column(self, key: ColumnKey) -> Column:
         return self.catalogue.table(key.table).column(key.column)

@@ -140,7 +140,7 @@ def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
     if found := _YEAR.fullmatch(plain):
         return "year", int(found[1])
     if are_years((name, name)):
-        return "financial year", name
+        return "financial year" if "/" in name or "-" in name else "period", name
     if found := _QUARTER.fullmatch(plain):
         quarter, its_year = int(found[1] or found[4]), int(found[2] or found[3])
         return "quarter", f"{its_year:04d}-{3 * quarter - 2:02d}-01"

@@ -73,7 +73,7 @@ def _since(span: Span) -> Versus | None:
     return Versus(later, base)
 
 
-def _to_the_last(span: Span) -> Versus | None:
+def to_the_last(span: Span) -> Versus | None:
     """A year held against the last that there is."""
     if span.part is not None or span.low is None or (span.low.month, span.low.day) != (1, 1):
         return None
@@ -201,7 +201,7 @@ RULES = (
     Rule(
         "VERSUS_",
         "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME",
-        lambda s: _to_the_last(s) or _since(s),
+        lambda s: to_the_last(s) or _since(s),
         ("up on last month",),
         weight=0.35,
     ),
@@ -215,14 +215,14 @@ RULES = (
     Rule(
         "VERSUS_",
         "change|changed since|from|on|over TIME",
-        lambda s: ends_of(s) or _to_the_last(s) or _since(s),
+        lambda s: ends_of(s) or to_the_last(s) or _since(s),
         ("change since last month",),
         weight=0.35,
     ),
     Rule(
         "VERSUS_",
         "changed between|from|over? TIME",
-        lambda s: ends_of(s) or _to_the_last(s),
+        lambda s: ends_of(s) or to_the_last(s),
         ("changed between 2018 and 2024",),
         weight=0.35,
     ),

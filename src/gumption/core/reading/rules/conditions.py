@@ -361,6 +361,13 @@ def _not_zero(measured: Measured) -> Part:
     return Part(m.Compared("!=", measured.expr, m.Number(0)), "number")
 
 
+def _in_the_latest(parts: tuple[object, ...]) -> Part:
+    """Of the last period that there is, of a length that is said or of their own."""
+    unit = next((p for p in parts if isinstance(p, str) and p), None)
+    time = m.PartOf(unit, m.EventTime()) if unit is not None else m.EventTime()  # type: ignore[arg-type]
+    return Part(m.Compared("=", time, m.Aggregated("max", time)), "time")
+
+
 def _than_average(op: m.Comparison, measured: Measured) -> Part:
     return Part(m.Compared(op, measured.expr, m.Aggregated("mean", measured.expr)), "number")
 
@@ -732,6 +739,18 @@ RULES = (
     ),
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
     # times
+    *(
+        Rule("K", f"in|for|at|of|from|during? the? {words} {what}", lambda *p: _in_the_latest(p), (example,), weight=weight)
+        for words, said, weight in (
+            ("latest|newest", "latest", 1.0),
+            ("most recent", "most recent", 1.0),
+            ("last available", "last available", 1.0),
+        )
+        for what, example in (
+            ("UNIT", f"in the {said} month"),
+            ("period|figures|data|numbers|release|wave|round", f"in the {said} period"),
+        )
+    ),
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
     Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
     Rule(

@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Axis, Counted, Grouped, Noun, Part, Shown, Some, Values
+from gumption.core.reading.pieces import Axis, Counted, Grouped, Noun, Part, Shown, Some, Values, Worked
 from gumption.core.reading.rules.groups import each_of
 
 
@@ -54,6 +54,20 @@ RULES = (
     Rule("SHL", "SHL , and SHI", _listed, ("rating, species, and fee",), weight=0.12),
     Rule("BESX", "HAVING SHL", lambda _, columns: columns, ("with the species, the fee and the rating",), weight=0.22),
     Rule("BESX", "need|needing SHL", lambda columns: columns, ("need species, fee and rating",), weight=0.3),
+    Rule(
+        "CNTX",
+        "COUNT people|persons|individuals|folk who|that? were|was|are|have|had|got|been? VS",
+        lambda _, v: (Counted(Noun(table=v.column.table)), Part(m.Is(v.column, v.values))),
+        ("number of people had dogs",),
+        weight=-0.05,
+    ),
+    Rule(
+        "CNTX",
+        "COUNT people|persons|individuals|babies|children were|was|are|have|had|got|been E",
+        lambda _, e: (Worked(m.Aggregated("sum", e.expr)),),
+        ("how many people were weighed",),
+        weight=0.2,
+    ),
     Rule("NP", "T", lambda n: n, ("visits",)),
     Rule("NP", "all|every the? T", lambda n: n, ("all visits",), weight=0.05),
     Rule("NP", "new|newly T", lambda n: n, ("new visits",), weight=0.02),

@@ -116,6 +116,13 @@ def _time_rules() -> tuple[Rule, ...]:
                 (f"average {adverbs.split('|')[0]} fee",),
                 weight=0.0,
             ),
+            Rule(
+                "Q",
+                f"AGG number|no of? E|T per|a|each|every {noun}",
+                lambda f, e, u=unit: _over_periods(f, e, u) if f in ("mean", "median", "max", "min") else None,
+                (f"average number of visits per {noun}",),
+                weight=0.35,
+            ),
             Rule("G", f"BY {nouns}", lambda _, u=unit: _unit(u), (f"by {noun}",), weight=0.1),
             Rule(
                 "G",

@@ -23,7 +23,7 @@ from gumption.core.reading.pieces import (
     Versus,
     Worked,
 )
-from gumption.core.reading.rules.comparisons import ends_of
+from gumption.core.reading.rules.comparisons import ends_of, to_the_last
 from gumption.core.reading.times import Span
 
 
@@ -87,6 +87,25 @@ def _done_most(what: object, sign: str) -> tuple[object, ...]:
 def _at_end(function: Literal["min", "max"]) -> m.Condition:
     """On the first or the last time that there is."""
     return m.Compared("=", m.EventTime(), m.Aggregated(function, m.EventTime()))
+
+
+def _having_most(parts: tuple[object, ...]) -> Top | None:
+    """The clinic with the most seats: there is most of what is measured."""
+    number = next((p for p in parts if isinstance(p, float)), None)
+    noun = next(p for p in parts if isinstance(p, Noun))
+    measured = next(p for p in parts if isinstance(p, Measured))
+    top = Top("+" in parts, by=measured.expr, noun=noun)
+    return top if number is None else _number(top, number)
+
+
+def _changed_most_since(*parts: object) -> tuple[object, ...] | None:
+    """What rose or fell most from one year to the last that there is."""
+    span = next(p for p in parts if isinstance(p, Span))
+    changed = _changed_most(*(p for p in parts if p is not span))
+    versus = to_the_last(span)
+    if changed is None or versus is None:
+        return None
+    return *(p for p in changed if not isinstance(p, Versus)), versus
 
 
 def _changed_most(*parts: object) -> tuple[object, ...] | None:
@@ -247,6 +266,16 @@ RULES = (
         ("clinic with the most visits",),
         weight=0.2,
     ),
+    *(
+        Rule(
+            "TOP",
+            f"{pattern} HAVING MOST E",
+            lambda *p: _having_most(p),
+            (example,),
+            weight=0.2,
+        )
+        for pattern, example in (("N NP", "five clinics with the most units"), ("NP", "clinic with the most units"))
+    ),
     Rule(
         "TOPX",
         "MOST VS",
@@ -324,6 +353,15 @@ RULES = (
         lambda e: (Grouped(e.expr), Top(True, counts=True)),
         ("mode of fee",),
         weight=0.3,
+    ),
+    *(
+        Rule("TOPX", pattern, _changed_most_since, (example,), weight=0.5)
+        for pattern, example in (
+            ("SUP CHG in|of? E|CNT|NP since TIME", "biggest drop in fee since 2024"),
+            ("GREW by? MOST since TIME", "grew the most since 2024"),
+            ("E|NP GREW by? MOST since TIME", "fee grew the most since 2024"),
+            ("GREW MOST in|of? E since TIME", "gained the most fee since 2024"),
+        )
     ),
     *(
         Rule("TOPX", pattern, _changed_most, (example,), weight=weight)

@@ -298,11 +298,11 @@ RULES = (
     Rule(
         "E", "pounds|pound|euros|euro|dollars|dollar MV", lambda n: Measured(m.Col(n.key)), ("pounds paid",), weight=0.1
     ),
-    Rule("E", "OWED", lambda e: e, ("outstanding",), weight=0.0),
-    Rule("E", "M|T still|currently? OWED", lambda _, e: e, ("fee still outstanding",), weight=0.15),
-    Rule("E", "money OWED", lambda e: e, ("money outstanding",), weight=0.5),
-    Rule("E", "OWED in|of M|T", lambda e, _: e, ("outstanding in fees",), weight=0.1),
-    Rule("K", "OWED us|me? money|anything|something", _above_nought, ("outstanding us money",), weight=0.5),
+    Rule("E", "OWED", lambda e: e, ("owed",), weight=0.0),
+    Rule("E", "M|T still|currently? OWED", lambda _, e: e, ("fee still owed",), weight=0.15),
+    Rule("E", "money OWED", lambda e: e, ("money owed",), weight=0.5),
+    Rule("E", "OWED in|of M|T", lambda e, _: e, ("owed in fees",), weight=0.1),
+    Rule("K", "OWED us|me? money|anything|something", _above_nought, ("owed us money",), weight=0.5),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
     Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
     Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),

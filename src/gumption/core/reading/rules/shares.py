@@ -267,6 +267,13 @@ RULES: tuple[Rule, ...] = (
         )
     ),
     Rule(
+        "SHR",
+        "NP|E in|of|for|from|by|with? K as a? SHARE of? all|total|everything NP|E?",
+        lambda n, k, *_: Shared(n, k.condition) if k.kind not in ("time", "related") else None,
+        ("visits of dogs as a share of all visits",),
+        weight=0.4,
+    ),
+    Rule(
         "SHRX",
         "K NP|E as a? SHARE of? each|every C|T 's? NP|E|U",
         lambda k, n, _, by, *__: (Shared(n, k.condition), Grouped(by)) if k.kind not in ("time", "related") else None,
