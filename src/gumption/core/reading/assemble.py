@@ -338,6 +338,8 @@ class Draft:
     used: set[int] = field(default_factory=set)
     lost: set[int] = field(default_factory=set)
     """Places of words inside pieces that are used, which nothing here is called."""
+    defined: frozenset[int] = frozenset()
+    """Pieces that only name what is defined after them."""
 
     def cost(self, name: str, amount: float) -> None:
         self.features[name] = self.features.get(name, 0.0) - amount
@@ -352,7 +354,7 @@ class Draft:
 
     def fresh(self) -> Draft:
         """The same pieces, of which nothing is used yet."""
-        return Draft(self.edges, self.items, self.words)
+        return Draft(self.edges, self.items, self.words, used=set(self.defined), defined=self.defined)
 
     def apart(self, places: Sequence[int]) -> int:
         """How many of the pieces at these places follow another without a word that joins the two."""
@@ -438,6 +440,44 @@ def _with_basis(items: list[tuple[int, object]]) -> list[tuple[int, object]]:
     return found
 
 
+def _with_definition(items: list[tuple[int, object]]) -> tuple[list[tuple[int, object]], frozenset[int]]:
+    """Where what is measured is defined in the question, the definition is meant, and not the word before it."""
+    marks = [i for i, v in items if isinstance(v, Marker) and v.kind == "definition"]
+    for mark in marks:
+        told = [v for i, v in items if i == mark + 1]
+        if len(told) == 1 and _is_worked_out(told[0]):
+            terms = (Measured, Worked, Ratio, Joined, Counted)
+            names = {i for i, v in items if i < mark and (isinstance(v, terms) or (isinstance(v, Noun) and v.unknown))}
+            # Commission per broker, where commission is defined, is asked of each broker.
+            each = [
+                (i, Grouped(v.bottom))
+                for i, v in items
+                if i in names and isinstance(v, Ratio) and isinstance(v.bottom, Noun)
+            ]
+            kept = [(i, v) for i, v in items if i not in names]
+            return sorted([*kept, *each], key=lambda p: p[0]), frozenset(names - {i for i, _ in each})
+    return items, frozenset()
+
+
+def _names_defined(sequence: Sequence_, draft: Draft) -> set[int]:
+    """Places of the few words before a definition that only name it: the load factor, that is output by capacity."""
+    marks = [i for i, v in draft.of(Marker) if v.kind == "definition"]
+    told = dict(draft.items)
+    mark = next((i for i in marks if _is_worked_out(told.get(i + 1))), None)
+    if mark is None:
+        return set()
+    before = [p for p in sequence.unread if p < sequence.edges[mark].start]
+    return set(before) if len(before) <= 3 and (not before or before[-1] - before[0] < 4) else set()
+
+
+def _is_worked_out(value: object) -> bool:
+    match value:
+        case Measured(expr=m.Arithmetic() | m.Length()) | Worked(quantity=m.Combined() | m.ShareOf()) | Ratio():
+            return True
+        case _:
+            return False
+
+
 def _flat(value: object) -> Iterator[object]:
     if isinstance(value, tuple) and not hasattr(value, "_fields"):
         for item in value:
@@ -474,6 +514,10 @@ class Assembler:
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]
             unread = {*sequence.unread, *draft.lost}
+            named = _names_defined(sequence, draft)
+            if named:
+                unread -= named
+                draft.cost("a name that is defined", -0.6 * len(named))
             for i in left:
                 edge = sequence.edges[i]
                 places = [
@@ -631,7 +675,7 @@ class Assembler:
         if isinstance(value, Marker):
             if value.kind == "verb":
                 return self._measures_like(ask, value.what)
-            return value.kind in ("with", "only", "those", "also", "idle")
+            return value.kind in ("with", "only", "those", "also", "idle", "definition")
         if isinstance(value, Noun):
             if value.key is not None:
                 return value.key in m.columns_in(ask, nested=True)
@@ -652,6 +696,7 @@ class Assembler:
 
     def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
+        pieces.items, pieces.defined = _with_definition(pieces.items)
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()

@@ -124,12 +124,11 @@ class Linker:
             if len(stems := word_stems(value)) == 1
         ]
         self.told_by_name = {
-            t
-            for t, named in vocabulary.tables.items()
-            if t not in vocabulary.weights
-            for c in vocabulary.table(t).columns
-            if c.is_measure
-            and named.parts in (vocabulary.columns[ColumnKey(t, c.name)].parts, *vocabulary.columns[ColumnKey(t, c.name)].synonyms)
+            t.name
+            for t in vocabulary.catalogue.tables
+            if t.name not in vocabulary.weights
+            for c in t.columns
+            if c.is_measure and _begins_with(c.name, t.display or t.name)
         }
         """Tables called like what they tell: the life expectancy is a number, and no row."""
         self.figure_words = {
@@ -307,6 +306,14 @@ class Linker:
             if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
                 return dataclasses.replace(edge, score=edge.score - 0.45)
         after = tokens[edge.end].lower if edge.end < len(tokens) else ""
+        if edge.category == "V" and edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
+            if (
+                isinstance(value, Values)
+                and not any(str(v).lower().startswith(tokens[edge.start].lower + " ") for v in value.values)
+                and not any(str(v).lower() == tokens[edge.start].lower for v in value.values)
+            ):
+                # The month is no monthly payment.
+                return dataclasses.replace(edge, score=edge.score - 0.45)
         if edge.category == "V" and edge.end == edge.start + 1 and tokens[edge.start].lower in _PERIODS_OF:
             following = self.vocabulary.tables_for((tokens[edge.end].stem,))[:1] if edge.end < len(tokens) else []
             if following and following[0][0] >= 0.9 and isinstance(value, Values):
@@ -1790,6 +1797,12 @@ def _is_inside(edge: Edge, whole: list[Edge]) -> bool:
 def _lies_in(edge: Edge, wider: list[Edge]) -> bool:
     """True for a word of a time, such as the start in "since the start of 2024"."""
     return any(w.start < edge.start and edge.end <= w.end for w in wider)
+
+
+def _begins_with(column: str, table: str) -> bool:
+    """True for a column that is called like its table, with or without more about it: life expectancy at birth."""
+    one, two = ([p.removesuffix("s") for p in name_parts(name)] for name in (column, table))
+    return bool(two) and one[: len(two)] == two
 
 
 def _begins_or_lies_in(edge: Edge, wider: list[Edge]) -> bool:

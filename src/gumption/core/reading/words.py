@@ -142,7 +142,9 @@ class _Words:
                 return f"{self.column(key)} is {listed(shown, 'or')}"
             case m.Compared(op="=", left=m.EventTime() as time, right=m.Aggregated(function="max", expr=m.EventTime())):
                 return f"{self.expr(time)} is the last there is"
-            case m.Compared(op="=", left=m.PartOf() as time, right=m.Aggregated(function="max", expr=same)) if time == same:
+            case m.Compared(op="=", left=m.PartOf() as time, right=m.Aggregated(function="max", expr=same)) if (
+                time == same
+            ):
                 return f"{self.expr(time)} is the last there is"
             case m.Compared(op=op, left=left, right=right):
                 other = self.expr(right) if isinstance(right, m.EXPRESSIONS) else self.quantity(right)

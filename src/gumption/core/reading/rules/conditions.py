@@ -566,7 +566,10 @@ RULES = (
     Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
     *(
         Rule("K", f"{word} E than E", lambda a, b, o=op: _two(o, a, b), (f"{said} fee than cost",), weight=0.2)
-        for op, word, said in ((">", "more|higher|larger|greater|bigger", "higher"), ("<", "fewer|less|lower|smaller", "lower"))
+        for op, word, said in (
+            (">", "more|higher|larger|greater|bigger", "higher"),
+            ("<", "fewer|less|lower|smaller", "lower"),
+        )
     ),
     Rule("K", "E CMP E", lambda e, op, f: _two(op, e, f), ("cost more than fee",), weight=0.15),
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
@@ -740,7 +743,13 @@ RULES = (
     Rule("H", "CNT CMP N", lambda c, op, n: Held(c, op, n), ("number of visits over 100",), weight=-0.1),
     # times
     *(
-        Rule("K", f"in|for|at|of|from|during? the? {words} {what}", lambda *p: _in_the_latest(p), (example,), weight=weight)
+        Rule(
+            "K",
+            f"in|for|at|of|from|during? the? {words} {what}",
+            lambda *p: _in_the_latest(p),
+            (example,),
+            weight=weight,
+        )
         for words, said, weight in (
             ("latest|newest", "latest", 1.0),
             ("most recent", "most recent", 1.0),

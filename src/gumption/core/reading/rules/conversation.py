@@ -25,6 +25,8 @@ RULES = (
             ("and the? gap|shortfall", "and the gap", 0.7),
         )
     ),
+    Rule("MRK", ",? DEF", lambda _: Marker("definition"), ("that is to say",), weight=-0.1),
+    Rule("MRK", "(", lambda: Marker("definition"), ("(",), weight=0.3),
     Rule("MRK", "HAVING", lambda _: Marker("with"), ("with",), weight=-0.5),
     Rule("MRK", "BY", lambda _: Marker("by"), ("by",), weight=-0.7),
     Rule("MRK", "OTHERS", lambda _: Marker("others"), ("the rest",)),

@@ -6,7 +6,6 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
     Function,
@@ -22,7 +21,6 @@ from gumption.core.reading.pieces import (
     Worked,
     Worth,
 )
-from gumption.core.reading.times import Span
 
 
 def _measure(noun: Noun) -> Measured | None:
@@ -265,19 +263,6 @@ def _defined(*parts: object) -> object | None:
     return told if whole and told not in parts[:-1] else None
 
 
-def _defined_by(*parts: object) -> tuple[object, ...] | None:
-    told = _defined(parts[0], parts[-1])
-    return (parts[1], told) if told is not None else None
-
-
-def _defined_at(*parts: object) -> tuple[object, ...] | None:
-    told = _defined(parts[0], parts[-1])
-    span = parts[1]
-    if told is None or not isinstance(span, Span):
-        return None
-    return Part(span_condition(span, m.EventTime()), "time"), told
-
-
 def _most_value(sign: str, measured: Measured) -> Worked:
     return Worked(m.Aggregated("max" if sign == "+" else "min", measured.expr))
 
@@ -498,10 +483,6 @@ RULES = (
     Rule("E", "LEN in advance", lambda e: e, ("how many days in advance",), weight=0.15),
     Rule("E", "LEN to|until|till|before D", _until, ("how many days until closed",), weight=0.15),
     Rule("Q", "E out of E", _sums("/", True), ("cost out of fee",), weight=0.25),
-    Rule("QX", "U|E G ,? DEF Q|E", _defined_by, ("fee by species, i.e. fee minus cost",), weight=0.35),
-    Rule("QX", "U|E G ( Q|E", _defined_by, ("shape by species (fee minus cost)",), weight=0.35),
-    Rule("QX", "U U G ( Q|E", lambda _, *p: _defined_by(*p), ("shape form by species (fee minus cost)",), weight=0.45),
-    Rule("QX", "U|E TIME ( Q|E", _defined_at, ("fee 2025 (fee minus cost)",), weight=0.35),
     Rule(
         "Q",
         "most E in|on|at|for a|any|one? single|one T|C",
