@@ -282,6 +282,61 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _owed(vocabulary, table, held)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
+        yield from _nights(vocabulary, table)
+        yield from _written(vocabulary, table)
+
+
+_ARRIVING = frozenset(stem(w) for w in ["arrival", "arrives", "arrive", "arr", "checkin"])
+_LEAVING = frozenset(stem(w) for w in ["departure", "departs", "depart", "dep", "checkout"])
+_FORMULA = re.compile(
+    r"(?P<name>[a-z][a-z ]{2,30}?)\s*=\s*(?P<one>[a-z_][a-z_ ]*?)\s*"
+    r"(?P<op>[-−–*/×÷+]|minus|less|times|plus|divided by|over)\s*(?P<two>[a-z_][a-z_ ]*)"
+)
+_SIGNS = {
+    "-": "-", "−": "-", "–": "-", "minus": "-", "less": "-", "*": "*", "×": "*", "times": "*", "+": "+",
+    "plus": "+", "/": "/", "÷": "/", "divided by": "/", "over": "/",
+}  # fmt: skip
+
+
+def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """How many nights a stay has: the days from arrival to departure, where no column says it."""
+    dates = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.type.is_time]
+    first = next((k for k in dates if _words(vocabulary, k) & _ARRIVING), None)
+    last = next((k for k in dates if _words(vocabulary, k) & _LEAVING), None)
+    own = {p for c in vocabulary.table(table).columns for p in vocabulary.columns[ColumnKey(table, c.name)].parts}
+    if first is not None and last is not None and first != last and not {stem("nights"), "nts"} & own:
+        stay = m.Length("days", m.Col(first), m.Col(last))
+        yield from ((phrase, stay, 0.9) for phrase in ("nights", "length of stay", "length of the stay"))
+        for phrase in ("nights", "nights sold", "nights booked", "nights stayed", "room nights", "number of nights"):
+            yield phrase, m.Aggregated("sum", stay), 0.93
+
+
+def _written(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """What a description says how to work out: nights = departure - arrival."""
+    for column in vocabulary.table(table).columns:
+        for clause in re.split(r"[;.\n(),]", column.description.lower()):
+            found = _FORMULA.fullmatch(clause.strip())
+            if found is None:
+                continue
+            keys = [_operand(vocabulary, table, found[part]) for part in ("one", "two")]
+            one, two = keys
+            if one is None or two is None or one == two:
+                continue
+            op = _SIGNS[found["op"]]
+            kinds = [vocabulary.column(k).type for k in (one, two)]
+            if all(k.is_number for k in kinds):
+                yield found["name"].strip(), m.Arithmetic(op, m.Col(one), m.Col(two)), 0.97  # type: ignore[arg-type]
+            elif op == "-" and all(k.is_time for k in kinds):
+                yield found["name"].strip(), m.Length("days", m.Col(two), m.Col(one)), 0.97
+
+
+def _operand(vocabulary: Vocabulary, table: str, words: str) -> ColumnKey | None:
+    """The column of a table that some words of a formula mean."""
+    plain = next((c.name for c in vocabulary.table(table).columns if c.name.lower() == words.strip()), None)
+    if plain is not None:
+        return ColumnKey(table, plain)
+    found = vocabulary.columns_for(tuple(stem(w) for w in words.split()))
+    return next((key for score, key in found if key.table == table and score >= 0.6), None)
 
 
 def _told_by(vocabulary: Vocabulary, table: str, ideas: frozenset[str]) -> Iterator[ColumnKey]:

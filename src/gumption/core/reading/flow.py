@@ -159,6 +159,8 @@ class Flow:
                     raise CannotPlan(f"{spoken(self.base)} have no date")
                 self.bring([time])
                 return self._dated(time)
+            case m.Arithmetic(op="+", left=left, right=right):
+                return ex.Arithmetic(op="+", left=self._or_nothing(left), right=self._or_nothing(right))
             case m.Arithmetic(op=op, left=left, right=right):
                 return ex.Arithmetic(op=op, left=self._expression(left), right=self._expression(right))
             case m.Length(unit=unit, start=start, end=end):
@@ -253,6 +255,13 @@ class Flow:
                 self.bring([clock])
                 return ex.DatePart(part="hour", value=ColumnRef(name=self.names[clock]))
         return self._part(unit, self._expression(of))
+
+    def _or_nothing(self, expr: m.Expr) -> Expression:
+        """What is added up with something else adds nothing where it is missing: the extras of a stay without any."""
+        value = self._expression(expr)
+        if isinstance(expr, m.Col) and self.column(expr.key).missing and self.column(expr.key).role.is_summed:
+            return ex.FirstKnown(items=(value, number_constant(0)))
+        return value
 
     def _clock_column(self, time: m.Expr) -> ColumnKey | None:
         """The column of times of day beside a date that has none."""
