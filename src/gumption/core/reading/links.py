@@ -236,6 +236,7 @@ class Linker:
         ]
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
+        found = self._dates_of_what_is_named(found)
         found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
@@ -252,6 +253,16 @@ class Linker:
         found.extend(self._owing(tokens))
         found.extend(_edges_of_bands(tokens))
         return found
+
+    def _dates_of_what_is_named(self, found: list[Edge]) -> list[Edge]:
+        """Claims opened in May: the date is one of the claims, and not of the policies."""
+        rows = {e.end: e.value.table for e in found if e.category == "T" and e.score >= 0.8 and isinstance(e.value, Noun)}
+        return [
+            dataclasses.replace(e, score=e.score - 0.35)
+            if e.category == "D" and (table := rows.get(e.start)) is not None and _table_of(e.value) not in (table, None)
+            else e
+            for e in found
+        ]
 
     def _is_of_periods(self, edge: Edge) -> bool:
         values = edge.value
@@ -306,6 +317,11 @@ class Linker:
             if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
                 return dataclasses.replace(edge, score=edge.score - 0.45)
         after = tokens[edge.end].lower if edge.end < len(tokens) else ""
+        if edge.category == "V" and edge.end == edge.start + 1 and after in _WHEN and isinstance(value, Values):
+            word = tokens[edge.start].lower
+            if word.endswith("ed") and not any(str(v).lower().endswith("ed") for v in value.values):
+                # Opened in 2024 is when, and no state of being open.
+                return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category == "V" and edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
             if (
                 isinstance(value, Values)
@@ -1700,6 +1716,7 @@ _FIRST = {
     ("latest",): False,
 }
 _DATED = lexicon.Adjective(False, ("date",), False, False)
+_WHEN = frozenset(["in", "on", "since", "before", "after", "during", "between", "last", "this", "from", "until"])
 _MOST = {
     "expensive": lexicon.Adjective(
         True, tuple(stem(w) for w in ["price", "cost", "fee", "rate", "fare", "total", "amount"]), False, False

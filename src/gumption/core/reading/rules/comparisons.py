@@ -394,4 +394,5 @@ RULES = (
     ),
     Rule("MORE", "INCREASE", lambda _: "change", ("how much more",)),
     Rule("MORE", "DIFF", lambda _: "change", ("difference",)),
+    Rule("MORE", "rise|fall|drop|growth|decline|decrease|jump|increase in|of", lambda: "change", ("rise in",), weight=0.5),
 )

@@ -760,6 +760,27 @@ RULES = (
             ("period|figures|data|numbers|release|wave|round", f"in the {said} period"),
         )
     ),
+    Rule(
+        "K",
+        "opened|raised|made|logged|started|begun|received|taken|placed|entered|created|recorded|submitted out|up|in? TIME",
+        lambda s: Part(span_condition(s, m.EventTime()), "time"),
+        ("made in 2025",),
+        weight=-0.12,
+    ),
+    Rule(
+        "K",
+        "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|into|in C|M|D",
+        lambda n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
+        ("led to a rating",),
+        weight=0.25,
+    ),
+    Rule(
+        "K",
+        "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|into|in VS",
+        lambda v: Part(m.Is(v.column, v.values)),
+        ("turned into dogs",),
+        weight=0.35,
+    ),
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
     Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
     Rule(

@@ -482,6 +482,20 @@ RULES = (
     Rule("E", "LEN ahead|beforehand|upfront", lambda e: e, ("how many days ahead",), weight=0.1),
     Rule("E", "LEN in advance", lambda e: e, ("how many days in advance",), weight=0.15),
     Rule("E", "LEN to|until|till|before D", _until, ("how many days until closed",), weight=0.15),
+    Rule(
+        "QX",
+        "Q VERSUS Q",
+        lambda a, _, b: (a, b) if a != b else None,
+        ("average fee vs average cost",),
+        weight=0.15,
+    ),
+    Rule(
+        "Q",
+        "E of|on|for|from T as a? %|percentage|percent|share|proportion|fraction of E",
+        lambda e, n, f: _sums("/", True)(e, f) if _is_of(e, n) else None,
+        ("cost of visits as a share of fee",),
+        weight=0.3,
+    ),
     Rule("Q", "E out of E", _sums("/", True), ("cost out of fee",), weight=0.25),
     Rule(
         "Q",
