@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
-import heapq
 import itertools
 import re
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Literal, TypeVar
+from typing import Literal, TypeAlias, TypeVar
 
+from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
@@ -94,6 +94,15 @@ TOPS = frozenset(
 P = TypeVar("P")
 BEAM = 28
 SEQUENCES = 24
+MOST_ALIKE = 8
+"""Ways to cover the words that differ only in which columns are meant."""
+APART_COST = 0.25
+"""What a piece costs whose table nothing joins to those of the pieces before it."""
+_NO_TABLES: frozenset[str] = frozenset()
+_State: TypeAlias = tuple[
+    float, tuple[Edge, ...], tuple[int, ...], frozenset[str], tuple[tuple[str, int, int], ...]
+]
+"""A score, the pieces, the places that are not read, the tables, and which words make which kinds of piece."""
 LONG_AGO = dt.date.min
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
@@ -168,7 +177,36 @@ def is_skipped(token: Token) -> bool:
     return word_weight(token) <= _WEIGHT_FILLER and token.lower not in lexicon.prepositions()
 
 
-def sequences(chart: Chart, tokens: list[Token]) -> list[Sequence_]:
+class Apart:
+    """Which tables nothing joins, so that pieces of both seldom belong together."""
+
+    def __init__(self, catalogue: Catalogue) -> None:
+        names = [t.name for t in catalogue.tables]
+        self._apart = {
+            frozenset((one, two))
+            for one, two in itertools.combinations(names, 2)
+            if lowest_table([one, two], catalogue) is None
+        }
+        self._tables: dict[object, frozenset[str]] = {}
+
+    def tables(self, value: object) -> frozenset[str]:
+        """The tables that a piece is of; none where nothing here is apart from anything."""
+        if not self._apart:
+            return _NO_TABLES
+        if value not in self._tables:
+            found = {k.table for k in m.columns_in(value, nested=True)}
+            found |= {
+                p.table for p in m.parts(value) if isinstance(p, (Noun, m.Rows, m.Aggregated)) and p.table is not None
+            }
+            self._tables[value] = frozenset(found)
+        return self._tables[value]
+
+    def between(self, one: frozenset[str], two: frozenset[str]) -> bool:
+        """True where a table of the one and a table of the other are not joined."""
+        return any(frozenset((a, b)) in self._apart for a in one for b in two)
+
+
+def sequences(chart: Chart, tokens: list[Token], apart: Apart) -> list[Sequence_]:
     """The best ways to cover the words with pieces, by beam search from left to right."""
     starting: dict[int, list[tuple[Edge, float]]] = {}
     weights = [word_weight(t) for t in tokens]
@@ -182,21 +220,38 @@ def sequences(chart: Chart, tokens: list[Token]) -> list[Sequence_]:
             for edge in best.values():
                 width = sum(weights[edge.start : edge.end])
                 starting.setdefault(start, []).append((edge, edge.score * width + 0.1 * (edge.end - edge.start - 1)))
-    beams: list[list[tuple[float, tuple[Edge, ...], tuple[int, ...]]]] = [[] for _ in range(len(tokens) + 1)]
-    beams[0] = [(0.0, (), ())]
+    beams: list[list[_State]] = [[] for _ in range(len(tokens) + 1)]
+    beams[0] = [(0.0, (), (), _NO_TABLES, ())]
     for place in range(len(tokens)):
-        states = heapq.nlargest(BEAM, beams[place], key=lambda s: s[0])
+        states = _best_of(beams[place], BEAM)
         cost = 0.7 if weights[place] == 1.0 else 0.12 if weights[place] == _WEIGHT_CHATTER else 0.0
         unread_here = (place,) if weights[place] == 1.0 else ()
         options = starting.get(place, ())
-        for score, chosen, unread in states:
-            beams[place + 1].append((score - cost, chosen, (*unread, *unread_here)))
+        for score, chosen, unread, tables, shape in states:
+            beams[place + 1].append((score - cost, chosen, (*unread, *unread_here), tables, shape))
             for edge, gain in options:
                 if _is_of_time(edge, tokens):
                     continue
-                beams[edge.end].append((score + gain - 0.08, (*chosen, edge), unread))
-    done = heapq.nlargest(SEQUENCES, beams[-1], key=lambda s: s[0])
-    return [Sequence_(edges, unread, score) for score, edges, unread in done]
+                own = apart.tables(edge.value)
+                gained = score + gain - 0.08 - APART_COST * apart.between(tables, own)
+                told = (*shape, (edge.category, edge.start, edge.end))
+                beams[edge.end].append((gained, (*chosen, edge), unread, tables | own, told))
+    done = _best_of(beams[-1], SEQUENCES)
+    return [Sequence_(edges, unread, score) for score, edges, unread, _, _ in done]
+
+
+def _best_of(states: list[_State], number: int) -> list[_State]:
+    """The best states, few of those that differ only in which column the same words mean."""
+    found: list[_State] = []
+    alike: dict[object, int] = {}
+    for state in sorted(states, key=lambda s: -s[0]):
+        seen = alike.get(state[4], 0)
+        if seen < MOST_ALIKE:
+            alike[state[4]] = seen + 1
+            found.append(state)
+            if len(found) == number:
+                break
+    return found
 
 
 def without_a_piece(sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Sequence_]:

@@ -350,6 +350,10 @@ class Linker:
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
+        if edge.category in ("M", "C") and edge.end == edge.start + 1 and tokens[edge.start].lower == "people":
+            if before in ("can", "could", "do", "did", "does", "would", "should", "when", "where", "if", "how"):
+                # What people could expect is asked of nobody in particular.
+                return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category == "STATE" and before == "longest":
             return dataclasses.replace(edge, score=edge.score - 0.5)
         if (
@@ -376,6 +380,8 @@ class Linker:
             case Noun(key=ColumnKey(table=table)) | Noun(table=str(table)) | Values(column=ColumnKey(table=table)):
                 if table in self.vocabulary.dictionaries:
                     return dataclasses.replace(edge, score=edge.score - 0.3)
+                if table in self.vocabulary.shared:
+                    return dataclasses.replace(edge, score=edge.score - 0.06)
             case _:
                 pass
         return edge

@@ -12,6 +12,7 @@ from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
 from gumption.core.reading.assemble import (
+    Apart,
     Assembler,
     Candidate,
     is_skipped,
@@ -30,6 +31,7 @@ from gumption.core.reading.meaning import Ask
 from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import GRAMMAR
 from gumption.core.reading.schema import Nouns
+from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.tokens import Token, stem, tokenise
 from gumption.core.reading.vocabulary import Vocabulary, is_common
 from gumption.core.reading.weigh import weighed
@@ -106,11 +108,13 @@ class QuestionReader:
     def __init__(self, catalogue: Catalogue) -> None:
         self.catalogue = catalogue
         laid, self.wide = as_rows(catalogue)
-        self.known, self.roles, columns = in_roles(laid)
+        joined, self.shared = with_shared(laid)
+        self.known, self.roles, columns = in_roles(joined)
         """The catalogue as questions are read against it: wide tables in rows, and a table for each role."""
-        self.vocabulary = Vocabulary(self.known, columns, self.roles)
+        self.vocabulary = Vocabulary(self.known, columns, self.roles, frozenset(self.shared))
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
         self._linkers: dict[dt.date, Linker] = {}
+        self._apart = Apart(self.known)
 
     def read(self, question: str, as_of: dt.date, earlier: Reading | None = None) -> Understanding:
         """Readings of a question asked on a day; `earlier` is the reading that it follows on from."""
@@ -145,7 +149,8 @@ class QuestionReader:
 
     def plan_of(self, ask: Ask, as_of: dt.date) -> Plan:
         """The plan of a meaning over the tables as they are. Raises CannotPlan."""
-        return laid_out(as_taken(plan_of(ask, self.known, as_of), self.roles), self.wide)
+        plan = as_taken(plan_of(ask, self.known, as_of), self.roles)
+        return laid_out(as_told(plan, self.shared), self.wide)
 
     def candidates(self, tokens: list[Token], as_of: dt.date, earlier: Reading | None) -> list[Candidate]:
         """Every meaning found, the best score first, each once."""
@@ -156,7 +161,7 @@ class QuestionReader:
         chart = chart_of(tokens, linker)
         assembler = Assembler(self.nouns, linker.ages)
         best: dict[Ask, Candidate] = {}
-        whole = sequences(chart, tokens)
+        whole = sequences(chart, tokens, self._apart)
         # A piece is only left out where all of them together mean nothing.
         for tried in (whole, [less for s in whole[:REDUCED] for less in without_a_piece(s, tokens)]):
             if best:

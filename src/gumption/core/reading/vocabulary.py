@@ -383,9 +383,15 @@ class Vocabulary:
     """An index of a catalogue, built once and asked for every span of every question."""
 
     def __init__(
-        self, catalogue: Catalogue, roles: dict[str, str] | None = None, copies: dict[str, str] | None = None
+        self,
+        catalogue: Catalogue,
+        roles: dict[str, str] | None = None,
+        copies: dict[str, str] | None = None,
+        shared: frozenset[str] = frozenset(),
     ) -> None:
         self.catalogue = catalogue
+        self.shared = shared
+        """Tables of what others share, which stand in no file."""
         self.copies = copies or {}
         """The table that each table of a further role is."""
         self.role_columns = roles or {}

@@ -32,6 +32,18 @@ def _is_beyond(op: str, value: float, low: float, high: float) -> bool:
             return not low <= value <= high
 
 
+def _shared_for_one(ask: m.Ask, nouns: Nouns) -> bool:
+    """True for a meaning over what several tables share that takes only one of these."""
+    shared = nouns.vocabulary.shared
+    if not shared:
+        return False
+    taken = {k.table for k in m.columns_in(ask, nested=True)} | {ask.head}
+    for part in m.parts(ask):
+        if isinstance(part, (m.Aggregated, m.Rows)) and part.table is not None:
+            taken.add(part.table)
+    return bool(taken & shared) and len(taken - shared) < 2
+
+
 def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
     for part in m.parts((ask.where, ask.quantities)):
@@ -111,6 +123,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("many groups", 0.12))
             if column.role is Role.LINK and column.type is not Type.TEXT:
                 found.append(("groups by a number that tells apart", 0.1))
+    found.append(("what tables share, asked of one", 0.6 * _shared_for_one(ask, nouns)))
     keys = tables_of((ask.quantities, ask.groups, ask.shows))
     found.append(("tables", 0.05 * max(len(keys) - 1, 0)))
     repeated = [k for c in ask.where for k in m.columns_in(c)]

@@ -248,11 +248,12 @@ RULES = (
     ),
     Rule(
         "MOVED",
-        "where|whose|that|which|with? E GREW TIME",
+        "where|whose|that|which|with E GREW TIME",
         lambda e, g, s: _moved(e, g, s),
         ("where fee fell between 2015 and 2024",),
         weight=0.45,
     ),
+    Rule("MOVED", "E GREW TIME", lambda e, g, s: _moved(e, g, s), ("fee fell between 2015 and 2024",), weight=-0.1),
     Rule(
         "MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2
     ),
