@@ -752,6 +752,13 @@ class Assembler:
     def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
         pieces.items, pieces.defined = _with_definition(pieces.items)
+        if any(isinstance(v, Grouped) and isinstance(v.by, m.PartOf) for _, v in pieces.items):
+            # Month by month, going by the first day: the day says when, and is nothing to sort by.
+            dates = self.nouns.dates
+            pieces.items = [
+                (i, v.by if isinstance(v, Sorted) and isinstance(v.by, Noun) and v.by.key in dates else v)
+                for i, v in pieces.items
+            ]
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()

@@ -51,11 +51,8 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
         case "filled" | "gap":
             for column in first:
                 if column.type.is_time and column.missing:
-                    yield (
-                        _gap(column, ColumnKey(table, column.name), day)
-                        if kind == "gap"
-                        else _filled(column, ColumnKey(table, column.name), day)
-                    )
+                    key = ColumnKey(table, column.name)
+                    yield _begun(vocabulary, _gap(column, key, day), key, day) if kind == "gap" else _filled(column, key, day)
         case "gaptext":
             for column in first:
                 if column.type is Type.TEXT and column.missing:
@@ -97,6 +94,18 @@ def _gap(column: Column, key: ColumnKey, day: dt.date) -> m.Condition:
     if not _lies_ahead(column, day):
         return missing
     return m.Any((missing, m.Within(m.Col(key), day + dt.timedelta(days=1), None)))
+
+
+_BEGINNING = frozenset(stem(w) for w in ["start", "starts", "begin", "begins", "opens", "launch", "launched"])
+
+
+def _begun(vocabulary: Vocabulary, gap: m.Condition, key: ColumnKey, day: dt.date) -> m.Condition:
+    """What has not ended goes on only where it has begun: of some the start is still to come."""
+    for column in vocabulary.table(key.table).columns:
+        words = vocabulary.columns[own := ColumnKey(key.table, column.name)]
+        if column.type.is_time and _BEGINNING & {*words.full} and own != key and _lies_ahead(column, day):
+            return m.All((m.Within(m.Col(own), None, day), gap))
+    return gap
 
 
 def _is_yes_no(column: Column) -> bool:

@@ -350,6 +350,10 @@ class Linker:
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
+        if edge.category == "V" and before == "many" and isinstance(value, Values) and value.partly:
+            # How many prizes there are asks for no title with a prize in it.
+            if self.vocabulary.column(value.column).role in (Role.NAME, Role.TEXT):
+                return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category in ("M", "C") and edge.end == edge.start + 1 and tokens[edge.start].lower == "people":
             if before in ("can", "could", "do", "did", "does", "would", "should", "when", "where", "if", "how"):
                 # What people could expect is asked of nobody in particular.
@@ -399,6 +403,10 @@ class Linker:
             yield Edge("CLOCK", start, end, at, 0.95)
         if token.kind == "word":
             yield Edge("W", start, end, token.text, 0.3)
+        if token.lower == "year" and _LISTING & {t.lower for t in tokens[:start]} and tokens[start - 1].lower in _LISTED:
+            for key, words in self.vocabulary.columns.items():
+                if is_yearly(self.vocabulary.column(key)) and not BIRTH & {*words.full, *words.described}:
+                    yield Edge("C", start, end, Noun(key=key), 0.7)
         if token.lower == "why":
             for key, words in self.vocabulary.columns.items():
                 if _REASONS & {*words.parts} and self.vocabulary.column(key).type is Type.TEXT:
@@ -499,9 +507,13 @@ class Linker:
         for condition, score in self.gaps.get(stems, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         yield from self._names(stems, lowers, start, end)
-        if len(span) == 1 and "-" in lowers[0] and len(parted := word_stems(lowers[0])) > 1:
-            # Fly-tipping is of the fly tips.
-            for score, key in self.vocabulary.columns_for(parted)[:2]:
+        parted = tuple(s for t in span if t.lower not in lexicon.fillers() for s in (word_stems(t.lower) or (t.stem,)))
+        if parted != stems and any("-" in w for w in lowers):
+            # Fly-tipping is of the fly tips, and an e-mail address an email.
+            joined = tuple(stem(t.lower.replace("-", "")) for t in span if t.lower not in lexicon.fillers())
+            if joined[-1:] == ("address",) and len(joined) == 2:
+                joined = joined[:1]
+            for score, key in (*self.vocabulary.columns_for(parted)[:2], *self.vocabulary.columns_for(joined)[:2]):
                 if score >= 0.8:
                     yield from self._column(key, score, start, end)
         # A name may be typed as it is written, in short.
@@ -1722,6 +1734,8 @@ _FIRST = {
     ("latest",): False,
 }
 _DATED = lexicon.Adjective(False, ("date",), False, False)
+_LISTING = frozenset(["giving", "showing", "listing", "stating", "including", "with"])
+_LISTED = _LISTING | {"and", ","}
 _WHEN = frozenset(["in", "on", "since", "before", "after", "during", "between", "last", "this", "from", "until"])
 _MOST = {
     "expensive": lexicon.Adjective(

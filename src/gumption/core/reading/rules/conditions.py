@@ -424,7 +424,8 @@ RULES = (
     Rule("K", "VS", _is, ("Dog",)),
     Rule("K", "in|at|from|on|of|for|to|by|with|is|are|was|were|as VS", _is, ("in Dog",), weight=0.0),
     Rule("K", "VS C", lambda v, n: _of_own(v, n), ("Dog species",), weight=0.08),
-    Rule("K", "C|T NEG VS", lambda n, _, v: _not(_is(v)), ("species not Dog",), weight=0.0),
+    Rule("K", "C NEG VS", lambda n, _, v: _not(_is(v)) if n.key == v.column else None, ("species not Dog",)),
+    Rule("NPX", "C|T NEG VS", lambda n, _, v: (n, _not(_is(v))) if n.key != v.column else None, ("visits not Dog",)),
     Rule(
         "K",
         "take|leave|leaving|taking VS|STATE out",
@@ -509,6 +510,13 @@ RULES = (
         weight=0.04,
     ),
     # numbers
+    Rule(
+        "K",
+        "E CMP N a|per|each|every month|week|year|day|hour|night",
+        lambda e, op, n: _compared(op, e.expr, n),
+        ("fee over 50 a month",),
+        weight=0.2,
+    ),
     Rule("H", "CMP N", lambda op, n: Held(None, op, n), ("more than 5",), weight=-0.1),
     Rule("H", "N ORMORE", lambda n, op: Held(None, op, n), ("5 or more",), weight=-0.1),
     Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
