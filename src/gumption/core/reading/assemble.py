@@ -99,9 +99,7 @@ MOST_ALIKE = 8
 APART_COST = 0.25
 """What a piece costs whose table nothing joins to those of the pieces before it."""
 _NO_TABLES: frozenset[str] = frozenset()
-_State: TypeAlias = tuple[
-    float, tuple[Edge, ...], tuple[int, ...], frozenset[str], tuple[tuple[str, int, int], ...]
-]
+_State: TypeAlias = tuple[float, tuple[Edge, ...], tuple[int, ...], frozenset[str], tuple[tuple[str, int, int], ...]]
 """A score, the pieces, the places that are not read, the tables, and which words make which kinds of piece."""
 LONG_AGO = dt.date.min
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
@@ -2819,6 +2817,9 @@ class Assembler:
                 draft.cost("rows named first", 0.35)
             if not asks:
                 draft.cost("not asked", 0.15)
+            if "when" in asks and len(set(asks)) > 1:
+                # When it was, and who did it, asks for two things.
+                draft.cost("several things asked", 0.6)
             if self.nouns.column(noun.key).role in (Role.IDENTIFIER, Role.TEXT):
                 draft.cost("values of a key", 0.2)
         elif asks and asks[0] in ("who", "where"):

@@ -52,7 +52,11 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
             for column in first:
                 if column.type.is_time and column.missing:
                     key = ColumnKey(table, column.name)
-                    yield _begun(vocabulary, _gap(column, key, day), key, day) if kind == "gap" else _filled(column, key, day)
+                    yield (
+                        _begun(vocabulary, _gap(column, key, day), key, day)
+                        if kind == "gap"
+                        else _filled(column, key, day)
+                    )
         case "gaptext":
             for column in first:
                 if column.type is Type.TEXT and column.missing:

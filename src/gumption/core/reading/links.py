@@ -240,6 +240,7 @@ class Linker:
         found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
+        found.extend(self._reversed(tokens))
         found.extend(self._taken(tokens))
         found.extend(self._measured(tokens))
         found.extend(self._in_other_units(tokens))
@@ -254,12 +255,26 @@ class Linker:
         found.extend(_edges_of_bands(tokens))
         return found
 
+    def _is_day_of_month(self, key: ColumnKey) -> bool:
+        """True for a number from 1 to 31 that stands beside the year and the month."""
+        column = self.vocabulary.column(key)
+        others = {tuple(name_parts(c.name)) for c in self.vocabulary.table(key.table).columns}
+        return (
+            column.type is Type.INTEGER
+            and column.high in ("28", "29", "30", "31")
+            and {("year",), ("month",)} <= others
+        )
+
     def _dates_of_what_is_named(self, found: list[Edge]) -> list[Edge]:
         """Claims opened in May: the date is one of the claims, and not of the policies."""
-        rows = {e.end: e.value.table for e in found if e.category == "T" and e.score >= 0.8 and isinstance(e.value, Noun)}
+        rows = {
+            e.end: e.value.table for e in found if e.category == "T" and e.score >= 0.8 and isinstance(e.value, Noun)
+        }
         return [
             dataclasses.replace(e, score=e.score - 0.35)
-            if e.category == "D" and (table := rows.get(e.start)) is not None and _table_of(e.value) not in (table, None)
+            if e.category == "D"
+            and (table := rows.get(e.start)) is not None
+            and _table_of(e.value) not in (table, None)
             else e
             for e in found
         ]
@@ -350,6 +365,14 @@ class Linker:
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
+        if edge.category == "C" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
+            if tokens[edge.start].lower in ("day", "days") and self._is_day_of_month(value.key):
+                return dataclasses.replace(edge, score=edge.score - 0.45)
+        if edge.category == "V" and isinstance(value, Values) and after and tokens[edge.start].text.istitle():
+            written = [str(v) for v in value.values]
+            if edge.end == edge.start + 1 and tokens[edge.end].text.istitle() and all(w.isupper() for w in written):
+                # San Francisco is not what has the code SAN.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "V" and before == "many" and isinstance(value, Values) and value.partly:
             # How many prizes there are asks for no title with a prize in it.
             if self.vocabulary.column(value.column).role in (Role.NAME, Role.TEXT):
@@ -403,16 +426,74 @@ class Linker:
             yield Edge("CLOCK", start, end, at, 0.95)
         if token.kind == "word":
             yield Edge("W", start, end, token.text, 0.3)
-        if token.lower == "year" and _LISTING & {t.lower for t in tokens[:start]} and tokens[start - 1].lower in _LISTED:
+        if (
+            token.lower == "year"
+            and _LISTING & {t.lower for t in tokens[:start]}
+            and tokens[start - 1].lower in _LISTED
+        ):
             for key, words in self.vocabulary.columns.items():
                 if is_yearly(self.vocabulary.column(key)) and not BIRTH & {*words.full, *words.described}:
                     yield Edge("C", start, end, Noun(key=key), 0.7)
+        after = [t.lower for t in tokens[end : end + 2]]
+        if token.lower in ("came", "come", "comes", "coming") and after[:1] == ["in"]:
+            for verb in lexicon.verbs().get("came", ()):
+                for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:2]:
+                    yield Edge("D", start, end + 1, Noun(key=key), score)
+        if token.lower in lexicon.adjectives()[2] and after[:1] == ["to"] and after[1:2] in _MADE:
+            # The cheapest to make is told by what making it cost.
+            adjective = lexicon.adjectives()[2][token.lower]
+            if adjective.ideas[:1] == ("price",):
+                for score, key in self.vocabulary.columns_of_ideas(_MAKING, numeric=True)[:2]:
+                    yield Edge("SUP", start, end + 2, Top(adjective.up, by=m.Col(key), typical=True), score)
+        if token.lower == "have" and [w for w in after if w != "the"][:1] in (["most"], ["least"]):
+            for score, key in self.vocabulary.columns_of_ideas(_HELD, numeric=True)[:2]:
+                width = (
+                    2
+                    + (after[0] == "the")
+                    + (tokens[min(end + 1 + (after[0] == "the"), len(tokens) - 1)].lower == "of")
+                )
+                yield Edge("SUP", start, start + width, Top("most" in after, by=m.Col(key)), score)
+        yield from self._manner(tokens, start)
+        if (
+            token.lower in ("date", "dates")
+            and start
+            and tokens[start - 1].lower in ("the", "and", ",", "its", "their")
+        ):
+            # The date of what is listed is when it happened.
+            for name in self.vocabulary.tables:
+                if (time := self.vocabulary.table(name).time_column) is not None:
+                    yield Edge("D", start, end, Noun(key=ColumnKey(name, time.name)), 0.75)
         if token.lower == "why":
             for key, words in self.vocabulary.columns.items():
                 if _REASONS & {*words.parts} and self.vocabulary.column(key).type is Type.TEXT:
                     yield Edge("G", start, end, Grouped(Noun(key=key)), 0.8)
         if token.lower in _HEADS and start and tokens[start - 1].lower == "per":
             yield from (Edge("E", start, end, Measured(m.Col(key)), 0.9) for key in self.people[:3])
+
+    def _manner(self, tokens: list[Token], start: int) -> Iterator[Edge]:
+        """How it was paid, how they booked: by which means, where a column says that."""
+        words = [t.lower for t in tokens[start : start + 4]]
+        if words[:1] != ["how"] or len(words) < 3 or words[1] not in ("it", "they", "he", "she", "we", "people"):
+            return
+        end = start + (4 if words[2] in ("is", "was", "were", "are", "have", "had") and len(words) == 4 else 3)
+        verb = stem(tokens[end - 1].lower)
+        for key, named in self.vocabulary.columns.items():
+            parts = {*named.parts, *named.described[:4]}
+            if self.vocabulary.column(key).type is Type.TEXT and parts & _MEANS:
+                said = any(lexicon.related(verb, p) for p in parts)
+                yield Edge("C", start, end, Noun(key=key), 0.95 if said else 0.8)
+
+    def _reversed(self, tokens: list[Token]) -> Iterator[Edge]:
+        """The delay at departure is the departure delay."""
+        for place in range(1, len(tokens) - 1):
+            if tokens[place].lower not in ("at", "on", "in", "for", "upon"):
+                continue
+            one, two = tokens[place - 1], tokens[place + 1]
+            if one.kind != "word" or two.kind != "word" or {one.lower, two.lower} & lexicon.fillers():
+                continue
+            for score, key in self.vocabulary.columns_for((two.stem, one.stem))[:2]:
+                if score >= 0.95 and self.vocabulary.column(key).is_measure:
+                    yield Edge("M", place - 1, place + 2, Noun(key=key), score - 0.03)
 
     def _sized(self, tokens: list[Token], start: int) -> list[Edge]:
         """A two-bed flat has two beds: a number and, without a blank between, what there are so many of."""
@@ -472,9 +553,9 @@ class Linker:
             for key in self.per_head:
                 if span[0].stem in self.vocabulary.columns[key].parts:
                     yield Edge("M", start, end, Noun(key=key), 0.98)
-        if before in _ASKED_OF or before in (",", "and"):
+        if before in _ASKED_OF or before in (",", "and", "many"):
             if len(span) == 1 and lowers[0] in lexicon.fillers():
-                for key in self.spelled.get(lowers, ()):
+                for key in self.spelled.get(lowers) or self.spelled.get((lowers[0].removesuffix("s"),), ()):
                     yield from self._column(key, 0.95, start, end)
         if len(span) == 3 and lowers[0].rstrip("s") in _KIND_WORDS and lowers[1] == "of":
             for key, words in self.vocabulary.columns.items():
@@ -1734,6 +1815,10 @@ _FIRST = {
     ("latest",): False,
 }
 _DATED = lexicon.Adjective(False, ("date",), False, False)
+_MADE = (["make"], ["produce"], ["build"], ["shoot"], ["develop"], ["run"])
+_MAKING = tuple(stem(w) for w in ["production", "budget", "cost", "making"])
+_HELD = tuple(stem(w) for w in ["stock", "hand", "quantity", "inventory", "held"])
+_MEANS = frozenset(stem(w) for w in ["method", "means", "mode", "channel", "via"])
 _LISTING = frozenset(["giving", "showing", "listing", "stating", "including", "with"])
 _LISTED = _LISTING | {"and", ","}
 _WHEN = frozenset(["in", "on", "since", "before", "after", "during", "between", "last", "this", "from", "until"])

@@ -395,5 +395,7 @@ RULES = (
     ),
     Rule("MORE", "INCREASE", lambda _: "change", ("how much more",)),
     Rule("MORE", "DIFF", lambda _: "change", ("difference",)),
-    Rule("MORE", "rise|fall|drop|growth|decline|decrease|jump|increase in|of", lambda: "change", ("rise in",), weight=0.5),
+    Rule(
+        "MORE", "rise|fall|drop|growth|decline|decrease|jump|increase in|of", lambda: "change", ("rise in",), weight=0.5
+    ),
 )

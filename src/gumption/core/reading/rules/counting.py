@@ -53,7 +53,13 @@ RULES = (
     Rule("SHL", "SHL ,|;|and|& SHI", _listed, ("rating, species, fee",), weight=0.1),
     Rule("SHL", "SHL , and SHI", _listed, ("rating, species, and fee",), weight=0.12),
     Rule("BESX", "HAVING SHL", lambda _, columns: columns, ("with the species, the fee and the rating",), weight=0.22),
-    Rule("BESX", "giving|showing|including|listing|stating SHL", lambda columns: columns, ("giving fee and rating",), weight=0.3),
+    Rule(
+        "BESX",
+        "giving|showing|including|listing|stating SHL",
+        lambda columns: columns,
+        ("giving fee and rating",),
+        weight=0.3,
+    ),
     Rule("BESX", "need|needing SHL", lambda columns: columns, ("need species, fee and rating",), weight=0.3),
     Rule(
         "CNTX",

@@ -78,7 +78,9 @@ def _crossed(one: Noun, two: Noun) -> tuple[Grouped, Grouped] | None:
 
 _TENS = (("ten", 10.0), ("hundred", 100.0), ("thousand", 1000.0), ("million", 1e6))
 _WIDE = "bands|bins|steps|buckets|brackets|increments|chunks|groups|intervals|classes|ranges|slices"
-_AUTO = "band|bands|bin|bins|bucket|buckets|bracket|brackets|interval|intervals|range|ranges|size-band|classes|group|groups"
+_AUTO = (
+    "band|bands|bin|bins|bucket|buckets|bracket|brackets|interval|intervals|range|ranges|size-band|classes|group|groups"
+)
 
 _SIMPLE: tuple[tuple[m.Unit, str, str], ...] = (
     ("year", "year|years", "yearly|annual|annually"),

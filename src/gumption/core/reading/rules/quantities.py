@@ -505,6 +505,13 @@ RULES = (
         weight=0.4,
     ),
     Rule(
+        "Q",
+        "SUP E of|in the year|season|period|data|lot",
+        _superlative_value,
+        ("highest fee of the year",),
+        weight=0.45,
+    ),
+    Rule(
         "Q", "SUP E in|on|at|for a|any|one? single|one T|C", _top_single, ("highest fee in a single visit",), weight=0.4
     ),
     Rule(
