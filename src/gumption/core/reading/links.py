@@ -268,7 +268,9 @@ class Linker:
     def _dates_of_what_is_named(self, found: list[Edge]) -> list[Edge]:
         """Claims opened in May: the date is one of the claims, and not of the policies."""
         rows = {
-            e.end: e.value.table for e in found if e.category == "T" and e.score >= 0.8 and isinstance(e.value, Noun)
+            e.end: e.value.table
+            for e in found
+            if e.category == "T" and e.score >= 0.8 and isinstance(e.value, Noun) and self._happens(e.value.table)
         }
         return [
             dataclasses.replace(e, score=e.score - 0.35)
@@ -278,6 +280,11 @@ class Linker:
             else e
             for e in found
         ]
+
+    def _happens(self, table: str | None) -> bool:
+        """True for a table whose rows have a date that is no birthday."""
+        time = self.vocabulary.table(table).time_column if table is not None else None
+        return table is not None and time is not None and not BIRTH & {*self.vocabulary.columns[ColumnKey(table, time.name)].full}
 
     def _is_of_periods(self, edge: Edge) -> bool:
         values = edge.value
