@@ -1590,6 +1590,10 @@ class Assembler:
         where = self._nearer(counted or head, where)
         where, having2 = self.counts_of_groups(where, groups, quantities)
         quantities = self._beside(draft, besides, quantities, groups)
+        each = [q.each for q in quantities if isinstance(q, m.OverGroups)]
+        if each and len(quantities) == 1:
+            # How many claims each customer has on average is one number.
+            groups = [g for g in groups if g not in each]
         periods = self._count_of_periods(draft, quantities, groups, (*having, *having2))
         if periods is not None:
             quantities, groups, having, having2 = [periods], [], (), ()
@@ -1748,7 +1752,7 @@ class Assembler:
         for condition in where:
             if not isinstance(condition, m.Compared) or self._of_row(groups, condition.left):
                 kept.append(condition)
-            elif groups and condition.right == m.Aggregated("mean", condition.left):
+            elif groups and condition.right == m.Aggregated("mean", condition.left) and condition not in single:
                 quantity = self.nouns.aggregate(condition.left)
                 having.append(self._over_average(quantity, condition.op, groups[-1]))
             elif (

@@ -284,7 +284,11 @@ class Linker:
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""
         time = self.vocabulary.table(table).time_column if table is not None else None
-        return table is not None and time is not None and not BIRTH & {*self.vocabulary.columns[ColumnKey(table, time.name)].full}
+        return (
+            table is not None
+            and time is not None
+            and not BIRTH & {*self.vocabulary.columns[ColumnKey(table, time.name)].full}
+        )
 
     def _is_of_periods(self, edge: Edge) -> bool:
         values = edge.value
@@ -369,6 +373,17 @@ class Linker:
             ):
                 # Sales by beer are told in money, where "how many sales" counts them.
                 return dataclasses.replace(edge, score=edge.score - 0.4)
+        if (
+            edge.category == "T"
+            and before in ("a", "an", "any")
+            and isinstance(value, Noun)
+            and value.table is not None
+        ):
+            earlier = tokens[edge.start - 2].lower if edge.start > 1 else ""
+            named = self.vocabulary.tables[value.table].parts == (tokens[edge.start].stem,)
+            if edge.end == edge.start + 1 and named and earlier in ("had", "have", "has", "having", "with"):
+                # That had a claim: one of the rows.
+                return dataclasses.replace(edge, score=1.08)
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
@@ -461,6 +476,10 @@ class Linker:
                 )
                 yield Edge("SUP", start, start + width, Top("most" in after, by=m.Col(key)), score)
         yield from self._manner(tokens, start)
+        if token.lower == "longest" and "been" in [t.lower for t in tokens[max(start - 5, 0) : start]]:
+            yield from self._serving(start, end)
+        if token.kind == "word" and token.lower.count("-") == 1:
+            yield from self._compounded(token.lower, start, end)
         if (
             token.lower in ("date", "dates")
             and start
@@ -476,6 +495,19 @@ class Linker:
                     yield Edge("G", start, end, Grouped(Noun(key=key)), 0.8)
         if token.lower in _HEADS and start and tokens[start - 1].lower == "per":
             yield from (Edge("E", start, end, Measured(m.Col(key)), 0.9) for key in self.people[:3])
+
+    def _compounded(self, word: str, start: int, end: int) -> Iterator[Edge]:
+        """High-priority is what has a high priority, and pets-allowed where pets are allowed."""
+        first, last = word.split("-")
+        stems = (stem(first), stem(last))
+        for score, key in self.vocabulary.columns_for((stems[1],))[:3]:
+            for value in self.vocabulary.values.get((stems[0],), {}).get(key, ()) if score >= 0.6 else ():
+                yield Edge("V", start, end, Values(key, (value,)), 0.95)
+        for key, values in self.vocabulary.values.get((stem(first + last),), {}).items():
+            yield Edge("V", start, end, Values(key, tuple(values)), 0.92)
+        for score, key in self.vocabulary.columns_for(stems)[:1]:
+            if score >= 0.9 and self.vocabulary.column(key).type is Type.BOOLEAN:
+                yield Edge("F", start, end, Noun(key=key), 0.95)
 
     def _manner(self, tokens: list[Token], start: int) -> Iterator[Edge]:
         """How it was paid, how they booked: by which means, where a column says that."""
@@ -595,6 +627,11 @@ class Linker:
         for condition, score in self.gaps.get(stems, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         yield from self._names(stems, lowers, start, end)
+        if len(span) == 2 and (whole := stem("".join(lowers))) not in stems:
+            # Policy holders are the policyholders.
+            for name, words in self.vocabulary.tables.items():
+                if words.parts == (whole,):
+                    yield Edge("T", start, end, Noun(table=name), 0.97)
         parted = tuple(s for t in span if t.lower not in lexicon.fillers() for s in (word_stems(t.lower) or (t.stem,)))
         if parted != stems and any("-" in w for w in lowers):
             # Fly-tipping is of the fly tips, and an e-mail address an email.
@@ -936,8 +973,7 @@ class Linker:
 
     def _serving(self, start: int, end: int) -> Iterator[Edge]:
         """Who has been there longest began first."""
-        ideas = tuple(stem(w) for w in ["start", "joined", "hire", "since", "signup", "opened"])
-        for score, key in self.vocabulary.columns_of_ideas(ideas, numeric=False, dated=True)[:3]:
+        for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:3]:
             yield Edge("SUP", start, end, Top(False, by=m.Col(key)), score + 0.15)
 
     def _adjective(self, lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
@@ -1272,6 +1308,18 @@ class Linker:
     def _lengths(self, tokens: list[Token]) -> Iterator[Edge]:
         """How long something takes, from the dates of a table; other words of the question say which dates."""
         words = [t.stem for t in tokens]
+        said = [t.lower for t in tokens]
+        if (
+            "been" in said
+            and "long" in said
+            and {"us", "here", "customer", "customers", "member", "members"} & set(said)
+        ):
+            # How long they have been with us runs from when they joined until today.
+            start = said.index("long") - 1
+            if start >= 0 and said[start] == "how":
+                for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:2]:
+                    until_now = m.Length("years", m.Col(key), m.Today(self.day))
+                    yield Edge("E", start, start + 2, Measured(until_now), score + 0.1)
         for start in range(len(tokens)):
             for size in (3, 2, 1):
                 lowers = tuple(t.lower for t in tokens[start : start + size])
@@ -1826,6 +1874,7 @@ _MADE = (["make"], ["produce"], ["build"], ["shoot"], ["develop"], ["run"])
 _MAKING = tuple(stem(w) for w in ["production", "budget", "cost", "making"])
 _HELD = tuple(stem(w) for w in ["stock", "hand", "quantity", "inventory", "held"])
 _MEANS = frozenset(stem(w) for w in ["method", "means", "mode", "channel", "via"])
+_JOINING = tuple(stem(w) for w in ["since", "joined", "hire", "signup", "start", "opened"])
 _LISTING = frozenset(["giving", "showing", "listing", "stating", "including", "with"])
 _LISTED = _LISTING | {"and", ","}
 _WHEN = frozenset(["in", "on", "since", "before", "after", "during", "between", "last", "this", "from", "until"])

@@ -269,6 +269,10 @@ class QuestionReader:
                 continue
             if token.stem in known.known or token.lower in known.known:
                 continue
+            plain = token.lower.removeprefix("un").removeprefix("-")
+            if plain != token.lower and (stem(plain) in known.known or (token.lower.replace("-", ""),) in known.values):
+                # Un-furnished is what is not furnished, and no slip for unfinished.
+                continue
             if token.stem in known.partial or (token.stem,) in known.values or (token.text[:1].isupper() and place > 0):
                 continue
             if token.stem in lexicon.concepts() or is_common(token.stem) or token.lower in lexicon.demonyms():

@@ -18,7 +18,12 @@ def _versus(one: Part, two: Part) -> Versus | None:
         or one == two
         or one.kind != two.kind
         or one.kind not in ("time", "value")
+        or len(
+            {p.time for c in (one.condition, two.condition) for p in m.parts(c) if isinstance(p, (m.Within, m.PartIs))}
+        )
+        > 1
     ):
+        # Raised in May and completed in June is both.
         return None
     return Versus(one.condition, two.condition)
 

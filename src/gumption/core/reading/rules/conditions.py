@@ -51,6 +51,10 @@ def _either_part(one: Part, two: Part) -> Part | None:
         return None
     if (one.kind == "time") != (two.kind == "time"):
         return None
+    times = {p.time for c in (one, two) for p in m.parts(c.condition) if isinstance(p, (m.Within, m.PartIs))}
+    if len(times) > 1:
+        # Raised in May and completed in June is both, and stands as two conditions.
+        return None
     return Part(m.Any((one.condition, two.condition)), one.kind)
 
 
@@ -317,7 +321,7 @@ def _aged(op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part:
 
 def _lasting_till_now(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
     """Open for more than two weeks: from when it happened until today."""
-    if _from_to(part) is not None or not any(isinstance(p, m.Missing) for p in m.parts(part.condition)):
+    if _from_to(part) is not None or not any(isinstance(p, (m.Missing, m.Is)) for p in m.parts(part.condition)):
         return None
     return Part(m.All((part.condition, _aged(op, stretch).condition)), "state")
 
@@ -366,6 +370,12 @@ def _in_the_latest(parts: tuple[object, ...]) -> Part:
     unit = next((p for p in parts if isinstance(p, str) and p), None)
     time = m.PartOf(unit, m.EventTime()) if unit is not None else m.EventTime()  # type: ignore[arg-type]
     return Part(m.Compared("=", time, m.Aggregated("max", time)), "time")
+
+
+def _both_so(flag: Noun, values: Values) -> Part | None:
+    """Pets-allowed houses are both."""
+    part = _flag(flag)
+    return Part(m.All((part.condition, m.Is(values.column, values.values)))) if part is not None else None
 
 
 def _than_average(op: m.Comparison, measured: Measured) -> Part:
@@ -561,6 +571,8 @@ RULES = (
         ("with a breed",),
         weight=-0.12,
     ),
+    Rule("NPX", "F T", lambda f, n: (n, p) if (p := _flag(f)) is not None else None, ("attended visits",), weight=0.1),
+    Rule("K", "F VS", lambda f, v: _both_so(f, v), ("attended dogs",), weight=0.1),
     Rule("K", "on|under|in|for|getting|receiving F", _flag, ("on attended",), weight=0.0),
     Rule("K", "COMP N", lambda c, n: _compared(c[0], c[1], n), ("heavier than 20",), weight=0.15),
     Rule(
@@ -907,6 +919,7 @@ RULES = (
         ("closed 3 days or more after opened",),
         weight=0.35,
     ),
+    Rule("K", "STATE after DUR", lambda k, s: _lasting_till_now(k, ">", s), ("open after 3 days",), weight=0.3),
     Rule("K", "STATE by? CMP DUR", lambda k, op, s: _later_by(k, op, s), ("late by more than 3 days",), weight=0.35),
     Rule("K", "CMP DUR STATE", lambda op, s, k: _later_by(k, op, s), ("more than 3 days late",), weight=0.35),
     Rule("K", "DUR ORMORE STATE", lambda s, op, k: _later_by(k, op, s), ("3 days or more late",), weight=0.35),
