@@ -2016,7 +2016,12 @@ class Assembler:
                 return None
             draft.cost("share of values", 0.25)
         parts = [(i, p.condition) for i, p in draft.of(Part) if p.kind != "time"]
-        later = [c for i, p in draft.of(Part) if i > place and p.kind in ("state", "flag") for c in (p.condition,)]
+        later = [
+            c
+            for i, p in draft.of(Part)
+            if i > place and p.kind in ("state", "flag", "number", "gap")
+            for c in (p.condition,)
+        ]
         if condition is not None and later and later[-1] != condition:
             # What share of the women survived: the women are all of whom some did.
             condition = later[-1]

@@ -283,7 +283,60 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
+        yield from _turnout(vocabulary, table)
+        yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
+
+
+_EXPECTED = frozenset(
+    stem(w) for w in ["booked", "bookings", "enrolled", "registered", "invited", "expected", "signed"]
+)
+_PRESENT = frozenset(
+    stem(w) for w in ["attended", "attendance", "present", "seen", "came", "turnout", "attendees", "showed"]
+)
+_STAYED_AWAY = (
+    "never turned up", "did not turn up", "didn't turn up", "never came", "did not come", "didn't come", "no shows",
+    "no-shows", "never showed up", "did not show up", "didn't show up", "did not attend", "didn't attend",
+    "failed to attend", "failed to turn up", "missed it", "stayed away", "absentees",
+)  # fmt: skip
+_CAME = ("turned up", "came", "showed up", "actually came", "actually turned up", "were seen")
+_DEDUCTED = frozenset(
+    stem(w) for w in ["fee", "fees", "commission", "tax", "discount", "charge", "charges", "deduction"]
+)
+
+
+def _turnout(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """Of those who were booked how many came, and how many did not, where both numbers stand on a row."""
+    expected = next((k for k in _told_by(vocabulary, table, _EXPECTED) if _is_count(vocabulary, k)), None)
+    present = next(
+        (k for k in _told_by(vocabulary, table, _PRESENT) if k != expected and _is_count(vocabulary, k)), None
+    )
+    if expected is None or present is None:
+        return
+    away = m.Aggregated("sum", m.Arithmetic("-", m.Col(expected), m.Col(present)))
+    yield from ((phrase, away, 0.95) for phrase in _STAYED_AWAY)
+    yield from ((phrase, m.Aggregated("sum", m.Col(present)), 0.9) for phrase in _CAME)
+
+
+def _is_count(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    return vocabulary.column(key).type is Type.INTEGER
+
+
+def _after_costs(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """What is left after the fees, where these are of the amount on the same row."""
+    money = [
+        ColumnKey(table, c.name)
+        for c in vocabulary.table(table).columns
+        if c.is_measure and c.role is Role.MONEY and c.role.is_summed
+    ]
+    deducted = [k for k in money if _DEDUCTED & {*vocabulary.columns[k].parts}]
+    whole = [k for k in money if k not in deducted and not (_COST | _PRICE) & {*vocabulary.columns[k].parts}]
+    if len(deducted) == 1 and len(whole) == 1:
+        left = m.Arithmetic("-", m.Col(whole[0]), m.Col(deducted[0]))
+        for name in {vocabulary.columns[deducted[0]].head, *name_parts(deducted[0].column)}:
+            for word in (name, f"{name}s"):
+                yield from ((f"{start} {word}", left, 0.95) for start in ("left after", "net of", "remains after"))
+                yield f"after {word}", left, 0.9
 
 
 _ARRIVING = frozenset(stem(w) for w in ["arrival", "arrives", "arrive", "arr", "checkin"])

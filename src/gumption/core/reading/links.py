@@ -131,6 +131,11 @@ class Linker:
             if c.is_measure and _begins_with(c.name, t.display or t.name)
         }
         """Tables called like what they tell: the life expectancy is a number, and no row."""
+        self.costed = any(
+            COST_PARTS & {*words.parts, *words.described} and vocabulary.column(key).is_measure
+            for key, words in vocabulary.columns.items()
+        )
+        """True where a number says what something cost."""
         self.figure_words = {
             named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
         }
@@ -236,7 +241,7 @@ class Linker:
         ]
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
-        found = self._dates_of_what_is_named(found)
+        found = self._dates_of_what_is_named(tokens, found)
         found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
@@ -265,7 +270,7 @@ class Linker:
             and {("year",), ("month",)} <= others
         )
 
-    def _dates_of_what_is_named(self, found: list[Edge]) -> list[Edge]:
+    def _dates_of_what_is_named(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """Claims opened in May: the date is one of the claims, and not of the policies."""
         rows = {
             e.end: e.value.table
@@ -275,7 +280,8 @@ class Linker:
         return [
             dataclasses.replace(e, score=e.score - 0.35)
             if e.category == "D"
-            and (table := rows.get(e.start)) is not None
+            and (table := rows.get(e.start - (tokens[e.start - 1].lower in ("that", "which", "who", "were"))))
+            is not None
             and _table_of(e.value) not in (table, None)
             else e
             for e in found
@@ -594,7 +600,7 @@ class Linker:
                     yield Edge("M", start, end, Noun(key=key), 0.98)
         if before in _ASKED_OF or before in (",", "and", "many"):
             if len(span) == 1 and lowers[0] in lexicon.fillers():
-                for key in self.spelled.get(lowers) or self.spelled.get((lowers[0].removesuffix("s"),), ()):
+                for key in self.spelled.get(lowers, ()) or self.spelled.get((lowers[0].removesuffix("s"),), ()):
                     yield from self._column(key, 0.95, start, end)
         if len(span) == 3 and lowers[0].rstrip("s") in _KIND_WORDS and lowers[1] == "of":
             for key, words in self.vocabulary.columns.items():
@@ -930,6 +936,12 @@ class Linker:
 
     def _generic_money(self, word: str, start: int, end: int) -> Iterator[Edge]:
         """Sales, spend, the bill: what a table's total is called when nothing is called so."""
+        if word in SPENDING_WORDS and not self.costed:
+            # Where nothing says what was spent, a thing cost what it was given.
+            for key, words in self.vocabulary.columns.items():
+                if stem("budget") in words.parts and self.vocabulary.column(key).is_measure:
+                    yield Edge("M", start, end, Noun(key=key), 0.66)
+                    yield Edge("MV", start, end, Noun(key=key), 0.62)
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
             if word in INCOME_WORDS and COST_PARTS & set(words.parts):
@@ -1026,8 +1038,8 @@ class Linker:
         if related is not None:
             for score, expr in list(self._ages()) if related.dated else self._of_ideas(related):
                 # Larger is told of all there is, and dearer of what each costs.
-                typical = Measured(expr) if related.plain else Worked(m.Aggregated("mean", expr))
-                yield Edge("RELADJ", start, end, typical, score)
+                compared_by = Measured(expr) if related.plain else Worked(m.Aggregated("mean", expr))
+                yield Edge("RELADJ", start, end, compared_by, score)
         if len(lowers) == 2 and lowers[1] in ("than", "then") and (lowers[0] in more or lowers[0] in ("more", "less")):
             compared = more.get(lowers[0])
             if compared is not None:

@@ -125,12 +125,12 @@ class Lowering:
                 shown.append(order.by)
         if not ask.shows and naming is None and ask.order:
             # What has no name is told by its kinds: the highest figure by its area, its year and its sex.
-            told = [
+            kinds = [
                 c
                 for c in table.columns
                 if c.role in (Role.CATEGORY, Role.DATE, Role.NAME, Role.LINK) or is_in_time_order(c)
             ]
-            shown = list(dict.fromkeys([*(m.Col(ColumnKey(table.name, c.name)) for c in told), *shown]))
+            shown = list(dict.fromkeys([*(m.Col(ColumnKey(table.name, c.name)) for c in kinds), *shown]))
         if not ask.shows and not ask.order and (naming is None or naming.role is Role.IDENTIFIER):
             shown = [m.Col(ColumnKey(table.name, c.name)) for c in table.columns]
         elif naming is not None and naming.role is Role.NAME and naming is not table.key and table.key is not None:

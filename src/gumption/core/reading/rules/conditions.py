@@ -22,6 +22,7 @@ from gumption.core.reading.pieces import (
     Ratio,
     Reached,
     Values,
+    Worked,
 )
 from gumption.core.reading.times import Span
 
@@ -727,6 +728,16 @@ RULES = (
             ("<", "less|fewer|lower|smaller|worse|shorter"),
         )
         for what, example in (("E", f"fee {word.split('|')[0]} than the average owner"),)
+    ),
+    *(
+        Rule(
+            "H",
+            f"E {word} on average than AVGOF T|C|U? does|do|did|is|are?",
+            lambda e, *_, o=op: Held(Worked(m.Aggregated("mean", e.expr)), o, Function("mean")),
+            (f"fee {word.split('|')[0]} on average than the average visit does",),
+            weight=0.45,
+        )
+        for op, word in ((">", "more|higher|larger|bigger|longer"), ("<", "less|fewer|lower|smaller|shorter"))
     ),
     *(
         Rule(
