@@ -41,7 +41,11 @@ def _shared_for_one(ask: m.Ask, nouns: Nouns) -> bool:
     for part in m.parts(ask):
         if isinstance(part, (m.Aggregated, m.Rows)) and part.table is not None:
             taken.add(part.table)
-    return bool(taken & shared) and len(taken - shared) < 2
+    without = ask.head in shared and any(
+        (isinstance(p, m.Not) and isinstance(p.item, m.Has)) or (isinstance(p, m.Has) and (p.op, p.number) == ("=", 0))
+        for p in m.parts(ask.where)
+    )
+    return bool(taken & shared) and len(taken - shared) < 2 and not without
 
 
 def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
@@ -83,6 +87,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 quantity=m.Aggregated(function="sum", expr=m.Col(key=key)), op=">" | ">=", right=m.Number(value=value)
             ) if (least := nouns.column(key).low) is not None and value < float(least):
                 found.append(("a total over what each is", 0.5))
+            case m.Having(
+                quantity=m.Aggregated(function="count", table=str(table), where=()), op="=", right=m.Number(value=0.0)
+            ) if {*tables_of(ask.groups)} == {table}:
+                # Of what stands in the rows of a table there is always a row.
+                found.append(("none of what is grouped", 1.0))
             case _:
                 pass
     for condition in ask.where:

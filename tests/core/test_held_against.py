@@ -1,0 +1,69 @@
+"""Things held against each other: tables that share towns without a table of towns, kinds, measures, definitions."""
+
+from __future__ import annotations
+
+import unittest
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from tests.support import DEMO_DAY, opened_from
+
+FILES = {
+    "practices.csv": "practice,town,vets,opened\nAlder House,Alder,4,2019-03-01\nBirch Row,Birch,2,2020-05-01\n"
+    "Birch End,Birch,3,2021-02-01\nCedar Way,Cedar,5,2022-09-01\n",
+    "pets_counted.csv": "town,period,sex,dogs,cats\n"
+    + "".join(
+        f"{town},{first} to {first + 2},{sex},{dogs + (first - 2018) * 10},{cats}\n"
+        for town, dogs, cats in (("Alder", 100, 60), ("Birch", 200, 260), ("Cedar", 300, 40), ("Denby", 50, 70))
+        for first in (2018, 2019)
+        for sex in ("Male", "Female")
+    ),
+    "visits.csv": "visit_no,visit_date,species,mode,fee,drugs,booked,seen\n"
+    "V1,2026-01-05,Dog,By phone,40,10,3,2\nV2,2026-01-06,Cat,Online,20,5,2,2\nV3,2026-01-07,Dog,Online,60,20,4,4\n"
+    "V4,2026-02-03,Dog,By phone,80,10,1,0\nV5,2026-02-04,Cat,Online,30,15,2,2\nV6,2026-03-02,Cat,Online,25,5,1,1\n",
+}
+Rows = list[tuple[object, ...]]
+ANSWERS: tuple[tuple[str, Rows], ...] = (
+    # two tables that both tell of towns
+    ("which towns have no practice", [("Denby",)]),
+    (
+        "number of practices and total cats by town",
+        [("Alder", 1, 240), ("Birch", 2, 1040), ("Cedar", 1, 160), ("Denby", 0, 280)],
+    ),
+    # periods as they are written
+    ("dogs in Alder in 2018 to 2020", [(200,)]),
+    ("total dogs in the latest period", [(1380,)]),
+    # kinds, measures and numbers against each other
+    ("how much more expensive are dog visits than cat visits", [(25.0, 60.0, 35.0)]),
+    ("which towns had more cats than dogs in 2018 to 2020", [("Birch",), ("Denby",)]),
+    ("profit by species (fee minus drugs)", [("Dog", 140), ("Cat", 50)]),
+    ("how many never turned up by mode", [("By phone", 2), ("Online", 0)]),
+    # periods kept by what happened in them
+    ("months with more than 2 visits", [("2026-01-01", 3)]),
+    ("in how many months did we take more than 100 in fees", [(2,)]),
+    ("average number of visits per month", [(2.0,)]),
+)
+
+
+class HeldAgainst(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        scratch = TemporaryDirectory()
+        cls.addClassCleanup(scratch.cleanup)
+        cls.opened, cls.reader = opened_from(Path(scratch.name), FILES)
+
+    def test_answers(self) -> None:
+        for question, wanted in ANSWERS:
+            with self.subTest(question):
+                found = self.reader.read(question, DEMO_DAY)
+                self.assertEqual(found.status, "answered", f"{question}: {found.problem}")
+                _, rows = self.opened.answerer.rows(found.readings[0].plan)
+                told = [{str(v)[:10] for v in row} for row in rows]
+                for row in wanted:
+                    self.assertTrue(any({str(v)[:10] for v in row} <= r for r in told), f"{rows} lacks {row}")
+                self.assertEqual(len(rows), len(wanted), f"{found.readings[0].words}: {rows}")
+
+    def test_what_a_list_is_to_show_is_shown(self) -> None:
+        found = self.reader.read("list the visits with the date and how they were booked", DEMO_DAY)
+        columns, _ = self.opened.answerer.rows(found.readings[0].plan)
+        self.assertEqual(set(columns), {"visit_no", "visit_date", "mode"})
