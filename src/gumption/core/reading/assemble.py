@@ -468,6 +468,11 @@ def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:
     return tuple(found)
 
 
+def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
+    yearly = isinstance(group.by, m.PartOf) and group.by.unit == "year"
+    return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
+
+
 def _is_of_the_latest(condition: m.Condition) -> bool:
     match condition:
         case m.Compared(op="=", left=m.PartOf(of=m.EventTime()), right=m.Aggregated(function="max")):
@@ -591,7 +596,7 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             features = {"pieces": sequence.score, **draft.features}
-            ask = self._in_its_periods(self._of_noughts(ask))
+            ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
             ask = self._with_names(self._of_known(self._of_totals(ask)))
             yield Candidate(
@@ -627,6 +632,25 @@ class Assembler:
             return ask.but(groups=tuple(g for g in groups if g != year) if whole else groups)
         return m.replaced(ask, {g: dataclasses.replace(g, unit=grain) for g in finer})  # type: ignore[return-value]
 
+    def _of_sums(self, ask: m.Ask) -> m.Ask:
+        """What is left of one sum after another takes all of both, also where a row has only one of the two."""
+        if any(isinstance(p, m.OverGroups) for p in m.parts(ask)):
+            return ask
+        change: dict[object, object] = {}
+        for part in m.parts(ask):
+            match part:
+                case m.Aggregated(
+                    function="sum", expr=m.Arithmetic(op="-", left=m.Col() as one, right=m.Col() as two), where=()
+                ) if self._is_added_up_with_gaps(one.key, two.key):
+                    change[part] = m.Combined("-", m.Aggregated("sum", one), m.Aggregated("sum", two))
+                case _:
+                    pass
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
+
+    def _is_added_up_with_gaps(self, one: m.ColumnKey, two: m.ColumnKey) -> bool:
+        columns = [self.nouns.column(k) for k in (one, two)]
+        return one.table == two.table and all(c.role.is_summed for c in columns) and any(c.missing for c in columns)
+
     def _of_noughts(self, ask: m.Ask) -> m.Ask:
         """Trips without a tip have one of nought where every row has a number."""
         change: dict[object, object] = {}
@@ -639,7 +663,7 @@ class Assembler:
 
     def _of_known(self, ask: m.Ask) -> m.Ask:
         """What there is most of, or what has so many, is one of those that are named: rows without it are none."""
-        shares = any(isinstance(p, m.Along) for p in m.parts(ask.quantities))
+        shares = any(isinstance(p, m.Along) and p.kind != "rank" for p in m.parts(ask.quantities))
         if shares or not ask.quantities or (ask.limit is None and not ask.having):
             return ask
         keys = [g.key for g in ask.groups if isinstance(g, m.Col) and self.nouns.column(g.key).missing]
@@ -2090,6 +2114,16 @@ class Assembler:
         if yearly and finer and "and" in draft.words and not _COMPARING & set(draft.words):
             # By quarter for 2023 and 2024: the quarters of both years follow each other.
             return quantities, groups, (m.Any(tuple(c for c in (two, one) if c is not None)),)
+        if (
+            yearly
+            and one is not None
+            and two is not None
+            and any(_is_said_of_each(draft, i, g) for i, g in draft.of(Grouped))
+        ):
+            # By how much it changed each year, from one year to another, is a line of years.
+            span = m.Within(m.EventTime(), two.low, one.high)  # type: ignore[union-attr]
+            line = [m.Along(q, "change_percent") if isinstance(q, m.Aggregated) else q for q in quantities]
+            return line, groups, (span,)
         if yearly:
             # Two years held against each other are no line of years.
             groups = [g for g in groups if not (isinstance(g, m.PartOf) and g.unit == "year")]

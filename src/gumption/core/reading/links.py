@@ -246,6 +246,7 @@ class Linker:
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         found.extend(self._reversed(tokens))
+        found.extend(self._modified(tokens, found))
         found.extend(self._taken(tokens))
         found.extend(self._measured(tokens))
         found.extend(self._in_other_units(tokens))
@@ -527,6 +528,19 @@ class Linker:
             if self.vocabulary.column(key).type is Type.TEXT and parts & _MEANS:
                 said = any(lexicon.related(verb, p) for p in parts)
                 yield Edge("C", start, end, Noun(key=key), 0.95 if said else 0.8)
+
+    def _modified(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Advert cost, where the table is of adverts and has their cost: the word before says nothing more."""
+        weak = {
+            (e.end, _table_of(e.value))
+            for e in found
+            if e.category in ("M", "C", "F") and 0.3 <= e.score < 0.6 and e.end == e.start + 1
+        }
+        strong = {e.end for e in found if e.score >= 0.6 and e.category in ("M", "C", "D", "T", "V", "STATE", "F")}
+        for edge in found:
+            table = _table_of(edge.value)
+            if edge.category == "M" and edge.score >= 0.65 and (edge.start, table) in weak and edge.start not in strong:
+                yield dataclasses.replace(edge, start=edge.start - 1, score=edge.score - 0.05)
 
     def _reversed(self, tokens: list[Token]) -> Iterator[Edge]:
         """The delay at departure is the departure delay."""

@@ -58,6 +58,10 @@ _PREFIX = {
 }
 
 
+def _is_ranked(ask: m.Ask) -> bool:
+    return any(isinstance(p, m.Along) and p.kind == "rank" for p in m.parts(ask.quantities))
+
+
 def plan_of(ask: m.Ask, catalogue: Catalogue, day: dt.date) -> Plan:
     """The plan of a question. Raises CannotPlan, with words for a person."""
     return Lowering(ask, catalogue, day).plan()
@@ -209,10 +213,15 @@ class Lowering:
         if any(p.kind in m.ALONG_TIME for p in along):
             self._fill()
         shown: list[str] = []
+        # Those with ten or more are ranked among themselves.
+        first = [h for h in ask.having if not isinstance(h.quantity, m.Along)] if _is_ranked(ask) else []
+        for having in first:
+            self._having(having)
         for quantity in ask.quantities:
             shown += self._quantity(quantity)
         for having in ask.having:
-            self._having(having)
+            if having not in first:
+                self._having(having)
         for within in self.late:
             self._keep_late(within)
         for kept in ask.kept:
