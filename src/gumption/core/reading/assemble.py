@@ -995,6 +995,9 @@ class Assembler:
                 # Replies are the rows on which it stands when the reply came.
                 draft.cost("counted by a date", 0.1)
                 return m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
+            if column.role is Role.SCORE and column.missing and not counted.distinct and column.is_measure:
+                # Ratings are the rows that have one.
+                return m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
             if column.type.is_time or column.role is Role.FLAG:
                 return None
             called_so = (
@@ -1186,16 +1189,16 @@ class Assembler:
         expr = self.nouns.main_measure(table)
         key = worth.of.key
         if key is not None and not self.nouns.tells_rows(key) and expr is not None:
-            return m.OverGroups(worth.function, self.nouns.aggregate(expr), m.Col(key))  # type: ignore[arg-type]
+            return m.OverGroups(worth.function, self.nouns.aggregate(expr), m.Col(key), worth.percent)  # type: ignore[arg-type]
         lines = next((c for c in self.nouns.children(table) if self.nouns.has_money(c)), None)
         own = self.catalogue.table(table).key
         if lines is not None and own is not None and not self.nouns.has_total(table):
             expr = self.nouns.main_measure(lines)
             if expr is not None:
                 each = m.Col(m.ColumnKey(table, own.name))
-                return m.OverGroups(worth.function, self.nouns.aggregate(expr), each)  # type: ignore[arg-type]
+                return m.OverGroups(worth.function, self.nouns.aggregate(expr), each, worth.percent)  # type: ignore[arg-type]
             return None
-        return m.Aggregated(worth.function, expr) if expr is not None else None  # type: ignore[arg-type]
+        return m.Aggregated(worth.function, expr, percent=worth.percent) if expr is not None else None  # type: ignore[arg-type]
 
     def _over_each(
         self, draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
@@ -2122,7 +2125,9 @@ class Assembler:
         ):
             # By how much it changed each year, from one year to another, is a line of years.
             span = m.Within(m.EventTime(), two.low, one.high)  # type: ignore[union-attr]
-            line = [m.Along(q, "change_percent") if isinstance(q, m.Aggregated) else q for q in quantities]
+            line: list[m.Quantity] = [
+                m.Along(q, "change_percent") if isinstance(q, m.Aggregated) else q for q in quantities
+            ]
             return line, groups, (span,)
         if yearly:
             # Two years held against each other are no line of years.

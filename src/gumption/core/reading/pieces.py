@@ -280,6 +280,7 @@ class Worth:
 
     function: str
     of: Noun
+    percent: float | None = None
 
 
 @dataclass(frozen=True)

@@ -233,6 +233,8 @@ class _Words:
                 if function == "count":
                     held = "".join(f" {_COMPARISONS[op]} {number:,g}" for op, number in quantity.held)
                     return f"the number of {over}s in which {self.quantity(inner)}{held}"
+                if function == "percentile":
+                    return f"the {quantity.percent or 0:g}th percentile over each {over} of {self.quantity(inner)}"
                 return f"the {_AGGREGATES.get(function, function)} over each {over} of {self.quantity(inner)}"
             case _:
                 assert_never(quantity)

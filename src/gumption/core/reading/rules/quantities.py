@@ -686,6 +686,13 @@ RULES = (
     ),
     Rule(
         "WORTH",
+        "N PCTILE of T|C value|size|total|totals|worth|amount",
+        lambda n, _, t: Worth("percentile", t, n) if 0 <= n <= 100 else None,
+        ("90 percentile of visit value",),
+        weight=0.3,
+    ),
+    Rule(
+        "WORTH",
         "AGG value|size|worth of a|an|each|our|the? T|C",
         lambda f, n: Worth(f, n) if f != "sum" else None,
         ("average value of a visit",),
