@@ -98,6 +98,8 @@ MOST_ALIKE = 8
 """Ways to cover the words that differ only in which columns are meant."""
 APART_COST = 0.25
 """What a piece costs whose table nothing joins to those of the pieces before it."""
+MOST_KNOWN = 20_000
+"""Pieces whose tables are remembered from question to question."""
 _NO_TABLES: frozenset[str] = frozenset()
 _State: TypeAlias = tuple[float, tuple[Edge, ...], tuple[int, ...], frozenset[str], tuple[tuple[str, int, int], ...]]
 """A score, the pieces, the places that are not read, the tables, and which words make which kinds of piece."""
@@ -192,6 +194,8 @@ class Apart:
         if not self._apart:
             return _NO_TABLES
         if value not in self._tables:
+            if len(self._tables) > MOST_KNOWN:
+                self._tables.clear()
             found = {k.table for k in m.columns_in(value, nested=True)}
             found |= {
                 p.table for p in m.parts(value) if isinstance(p, (Noun, m.Rows, m.Aggregated)) and p.table is not None
@@ -206,7 +210,7 @@ class Apart:
 
 def sequences(chart: Chart, tokens: list[Token], apart: Apart) -> list[Sequence_]:
     """The best ways to cover the words with pieces, by beam search from left to right."""
-    starting: dict[int, list[tuple[Edge, float]]] = {}
+    starting: dict[int, list[tuple[Edge, float, frozenset[str], tuple[str, int, int]]]] = {}
     weights = [word_weight(t) for t in tokens]
     for (category, start), edges in chart.edges.items():
         if category in TOPS:
@@ -217,7 +221,11 @@ def sequences(chart: Chart, tokens: list[Token], apart: Apart) -> list[Sequence_
                     best[edge.end, edge.value] = edge
             for edge in best.values():
                 width = sum(weights[edge.start : edge.end])
-                starting.setdefault(start, []).append((edge, edge.score * width + 0.1 * (edge.end - edge.start - 1)))
+                if _is_of_time(edge, tokens):
+                    continue
+                gain = edge.score * width + 0.1 * (edge.end - edge.start - 1) - 0.08
+                told = (edge.category, edge.start, edge.end)
+                starting.setdefault(start, []).append((edge, gain, apart.tables(edge.value), told))
     beams: list[list[_State]] = [[] for _ in range(len(tokens) + 1)]
     beams[0] = [(0.0, (), (), _NO_TABLES, ())]
     for place in range(len(tokens)):
@@ -227,13 +235,9 @@ def sequences(chart: Chart, tokens: list[Token], apart: Apart) -> list[Sequence_
         options = starting.get(place, ())
         for score, chosen, unread, tables, shape in states:
             beams[place + 1].append((score - cost, chosen, (*unread, *unread_here), tables, shape))
-            for edge, gain in options:
-                if _is_of_time(edge, tokens):
-                    continue
-                own = apart.tables(edge.value)
-                gained = score + gain - 0.08 - APART_COST * apart.between(tables, own)
-                told = (*shape, (edge.category, edge.start, edge.end))
-                beams[edge.end].append((gained, (*chosen, edge), unread, tables | own, told))
+            for edge, gain, own, told in options:
+                gained = score + gain - (APART_COST if own and apart.between(tables, own) else 0.0)
+                beams[edge.end].append((gained, (*chosen, edge), unread, tables | own, (*shape, told)))
     done = _best_of(beams[-1], SEQUENCES)
     return [Sequence_(edges, unread, score) for score, edges, unread, _, _ in done]
 
@@ -634,10 +638,11 @@ class Assembler:
 
     def _of_sums(self, ask: m.Ask) -> m.Ask:
         """What is left of one sum after another takes all of both, also where a row has only one of the two."""
-        if any(isinstance(p, m.OverGroups) for p in m.parts(ask)):
+        quantities = list(m.parts(ask.quantities))
+        if not ask.quantities or any(isinstance(p, m.OverGroups) for p in quantities):
             return ask
         change: dict[object, object] = {}
-        for part in m.parts(ask):
+        for part in quantities:
             match part:
                 case m.Aggregated(
                     function="sum", expr=m.Arithmetic(op="-", left=m.Col() as one, right=m.Col() as two), where=()
