@@ -11,6 +11,7 @@ from __future__ import annotations
 import re
 from collections import defaultdict, deque
 from collections.abc import Callable, Hashable, Iterable, Sequence
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -66,6 +67,12 @@ class _Element:
 class _Compiled:
     rule: Rule
     elements: tuple[_Element, ...]
+    literal: tuple[frozenset[str], ...] = ()
+    """For each element that is a word, the words that it may be."""
+
+    def may_stand(self, words: AbstractSet[str]) -> bool:
+        """True where every word that it needs is among some words."""
+        return not any(needed.isdisjoint(words) for needed in self.literal)
 
 
 @dataclass(frozen=True)
@@ -91,7 +98,7 @@ def compiled(rule: Rule) -> list[_Compiled]:
         options = [
             longer for done in options for longer in [*([done] if optional else []), *((*done, e) for e in elements)]
         ]
-    return [_Compiled(rule, o) for o in options if o]
+    return [_Compiled(rule, o, tuple(e.words for e in o if e.category is None)) for o in options if o]
 
 
 @dataclass
@@ -125,11 +132,16 @@ class Chart:
         self._waiting: dict[tuple[str, int], list[_Active]] = defaultdict(list)
         self._cells: dict[tuple[str, int, int], dict[Hashable, float]] = defaultdict(dict)
         self._agenda: deque[Edge] = deque()
+        self._said = frozenset(words)
+        self._standing: dict[str, list[_Compiled]] = {}
+        """Rules by their first category: those of which every word stands in the question."""
 
     def run(self, terminals: Iterable[Edge]) -> None:
         """Put together whatever the rules allow."""
         for place, word in enumerate(self.words):
             for compiled in self.grammar.by_word.get(word, ()):
+                if not compiled.may_stand(self._said):
+                    continue
                 self._advance(_Active(compiled, 1, place, place + 1, (), 0.0))
         for edge in sorted(terminals, key=lambda e: (e.end - e.start, -e.score)):
             self._add(edge)
@@ -138,7 +150,10 @@ class Chart:
             self.edges[edge.category, edge.start].append(edge)
             for active in self._waiting.get((edge.category, edge.start), ()):
                 self._extend(active, edge)
-            for compiled in self.grammar.by_category.get(edge.category, ()):
+            if edge.category not in self._standing:
+                rules = self.grammar.by_category.get(edge.category, ())
+                self._standing[edge.category] = [c for c in rules if c.may_stand(self._said)]
+            for compiled in self._standing[edge.category]:
                 self._advance(_Active(compiled, 1, edge.start, edge.end, (edge,), edge.score))
 
     def _add(self, edge: Edge) -> None:
