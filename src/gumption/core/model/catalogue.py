@@ -181,6 +181,21 @@ class Catalogue(BaseModel):
         """Relationships by which a row of that table finds at most one row of another."""
         yield from (r for r in self.relationships if r.table == name)
 
+    def reach(self) -> dict[str, frozenset[str]]:
+        """For every table all those that its rows lead to, itself among them, found in one walk from each."""
+        onward: dict[str, list[str]] = {}
+        for relationship in self.relationships:
+            onward.setdefault(relationship.table, []).append(relationship.other)
+        found: dict[str, frozenset[str]] = {}
+        for table in self.tables:
+            seen, open_ends = {table.name}, [table.name]
+            while open_ends:
+                new = [name for name in onward.get(open_ends.pop(), ()) if name not in seen]
+                seen.update(new)
+                open_ends += new
+            found[table.name] = frozenset(seen)
+        return found
+
     def path(self, start: str, goal: str) -> tuple[Relationship, ...] | None:
         """The shortest chain of many-to-one relationships from start to goal; None where there is none."""
         frontier: list[tuple[str, tuple[Relationship, ...]]] = [(start, ())]

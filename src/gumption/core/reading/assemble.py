@@ -181,12 +181,10 @@ class Apart:
     """Which tables nothing joins, so that pieces of both seldom belong together."""
 
     def __init__(self, catalogue: Catalogue) -> None:
-        names = [t.name for t in catalogue.tables]
-        self._apart = {
-            frozenset((one, two))
-            for one, two in itertools.combinations(names, 2)
-            if lowest_table([one, two], catalogue) is None
-        }
+        # Two tables are joined where some row leads to both.
+        joined = {frozenset(pair) for ends in catalogue.reach().values() for pair in itertools.combinations(ends, 2)}
+        pairs = map(frozenset, itertools.combinations((t.name for t in catalogue.tables), 2))
+        self._apart = {pair for pair in pairs if pair not in joined}
         self._tables: dict[object, frozenset[str]] = {}
 
     def tables(self, value: object) -> frozenset[str]:

@@ -77,31 +77,34 @@ def _groups(catalogue: Catalogue) -> Iterator[list[tuple[Table, Column]]]:
         and c.distinct == len(c.values)
         and (t.name, c.name) not in pointing
     ]
-    grouped: list[list[tuple[Table, Column]]] = []
-    for table, column in loose:
+    reach = catalogue.reach()
+    grouped: list[list[_Told]] = []
+    for told in (_Told(t, c) for t, c in loose):
         for group in grouped:
-            apart = all(not _meet(catalogue, table.name, t.name) for t, _ in group)
-            if apart and any(_is_alike(column, c) for _, c in group):
-                group.append((table, column))
+            # Tables of which both lead to a third, or the one to the other, meet without more.
+            apart = all(reach[told.table.name].isdisjoint(reach[o.table.name]) for o in group)
+            if apart and any(told.is_alike(o) for o in group):
+                group.append(told)
                 break
         else:
-            grouped.append([(table, column)])
-    return (g for g in grouped if len(g) > 1)
+            grouped.append([told])
+    return ([(o.table, o.column) for o in g] for g in grouped if len(g) > 1)
 
 
-def _meet(catalogue: Catalogue, one: str, two: str) -> bool:
-    """True for tables of which both lead to a third, or the one to the other."""
-    ends = [{t.name for t in catalogue.tables if catalogue.path(start, t.name) is not None} for start in (one, two)]
-    return one == two or bool(ends[0] & ends[1])
+class _Told:
+    """A column with what it is compared by."""
 
+    def __init__(self, table: Table, column: Column) -> None:
+        self.table, self.column = table, column
+        self.names = {stem(p) for p in name_parts(column.name)} - _SAID_OF_ANY
+        self.values = frozenset(column.values)
 
-def _is_alike(one: Column, two: Column) -> bool:
-    names = [{stem(p) for p in name_parts(c.name)} - _SAID_OF_ANY for c in (one, two)]
-    if not names[0] & names[1]:
-        return False
-    values = [set(c.values) for c in (one, two)]
-    both = len(values[0] & values[1])
-    return both >= max(_FEWEST, _ALIKE * min(len(v) for v in values))
+    def is_alike(self, other: _Told) -> bool:
+        """True for two that are called alike and have mostly the same values."""
+        if not self.names & other.names:
+            return False
+        both = len(self.values & other.values)
+        return both >= max(_FEWEST, _ALIKE * min(len(self.values), len(other.values)))
 
 
 def as_told(plan: Plan, shared: dict[str, Shared]) -> Plan:
