@@ -12,10 +12,11 @@ import tempfile
 import unittest
 from collections.abc import Iterable, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 
 from gumption.cli.files import Opened, open_files
 from gumption.core.reading.read import QuestionReader
+from gumption.engines.choosing import chosen
 
 HOME = Path(__file__).resolve().parents[1]
 DEMO = HOME / "demo"
@@ -55,6 +56,37 @@ def tables_for(case: type[unittest.TestCase], files: dict[str, str]) -> Opened:
     case.addClassCleanup(os.chdir, os.getcwd())
     os.chdir(scratch.name)
     return opened
+
+
+class Asked(unittest.TestCase):
+    """Questions asked of a few files, opened once for the class."""
+
+    files: ClassVar[dict[str, str]] = {}
+    meant: ClassVar[dict[str, dict[str, str]] | None] = None
+    """What a person wrote about the files' columns."""
+    day: ClassVar[dt.date] = DEMO_DAY
+    opened: Opened
+    reader: QuestionReader
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        scratch = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(scratch.cleanup)
+        cls.opened, cls.reader = opened_from(Path(scratch.name), cls.files, cls.meant)
+
+    def asked(self, question: str) -> tuple[str, list[str], list[tuple[object, ...]]]:
+        """The words of the reading that is told, the answer's columns and its rows."""
+        found = chosen(self.reader.read(question, self.day), self.opened.answerer)
+        self.assertEqual(found.status, "answered", f"{question}: {found.problem}")
+        columns, rows = self.opened.answerer.rows(found.readings[0].plan)
+        return found.readings[0].words, list(columns), [tuple(r) for r in rows]
+
+    def assert_answers(self, answers: Iterable[tuple[str, Sequence[Sequence[object]]]]) -> None:
+        """Each question has the wanted rows and no others, in any order; an answer may show more columns."""
+        for question, wanted in answers:
+            with self.subTest(question):
+                words, _, rows = self.asked(question)
+                self.assertTrue(has_rows(rows, wanted, ordered=False), f"{words}: {rows} is not {wanted}")
 
 
 def lines(path: Path) -> list[dict[str, Any]]:

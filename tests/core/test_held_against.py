@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import unittest
-from pathlib import Path
-from tempfile import TemporaryDirectory
 
-from tests.support import DEMO_DAY, opened_from
+from tests import support
 
 FILES = {
     "practices.csv": "practice,town,vets,opened\nAlder House,Alder,4,2019-03-01\nBirch Row,Birch,2,2020-05-01\n"
@@ -45,25 +43,16 @@ ANSWERS: tuple[tuple[str, Rows], ...] = (
 )
 
 
-class HeldAgainst(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls) -> None:
-        scratch = TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
-        cls.opened, cls.reader = opened_from(Path(scratch.name), FILES)
+class HeldAgainst(support.Asked):
+    files = FILES
 
     def test_answers(self) -> None:
-        for question, wanted in ANSWERS:
-            with self.subTest(question):
-                found = self.reader.read(question, DEMO_DAY)
-                self.assertEqual(found.status, "answered", f"{question}: {found.problem}")
-                _, rows = self.opened.answerer.rows(found.readings[0].plan)
-                told = [{str(v)[:10] for v in row} for row in rows]
-                for row in wanted:
-                    self.assertTrue(any({str(v)[:10] for v in row} <= r for r in told), f"{rows} lacks {row}")
-                self.assertEqual(len(rows), len(wanted), f"{found.readings[0].words}: {rows}")
+        self.assert_answers(ANSWERS)
 
     def test_what_a_list_is_to_show_is_shown(self) -> None:
-        found = self.reader.read("list the visits with the date and how they were booked", DEMO_DAY)
-        columns, _ = self.opened.answerer.rows(found.readings[0].plan)
+        _, columns, _ = self.asked("list the visits with the date and how they were booked")
         self.assertEqual(set(columns), {"visit_no", "visit_date", "mode"})
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import unittest
-from pathlib import Path
-from tempfile import TemporaryDirectory
 
 from gumption.engines.choosing import chosen
-from tests.support import opened_from
+from tests import support
 
 DAY = dt.date(2026, 9, 30)
 FILES = {
@@ -43,21 +41,8 @@ ANSWERS: tuple[tuple[str, list[tuple[object, ...]]], ...] = (
 )
 
 
-class KindsOfTables(unittest.TestCase):
-    scratch: TemporaryDirectory[str]
-
-    @classmethod
-    def setUpClass(cls) -> None:
-        cls.scratch = TemporaryDirectory()
-        cls.addClassCleanup(cls.scratch.cleanup)
-        cls.opened, cls.reader = opened_from(Path(cls.scratch.name), FILES)
-
-    def asked(self, question: str) -> tuple[str, list[str], list[tuple[object, ...]]]:
-        """The words of the first reading, the answer's columns and its rows."""
-        found = chosen(self.reader.read(question, DAY), self.opened.answerer)
-        self.assertEqual(found.status, "answered", f"{question}: {found.problem}")
-        columns, rows = self.opened.answerer.rows(found.readings[0].plan)
-        return found.readings[0].words, list(columns), [tuple(r) for r in rows]
+class KindsOfTables(support.Asked):
+    files, day = FILES, DAY
 
     def test_answers(self) -> None:
         for question, expected in ANSWERS:

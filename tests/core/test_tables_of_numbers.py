@@ -5,14 +5,12 @@ from __future__ import annotations
 import datetime as dt
 import math
 import unittest
-from pathlib import Path
-from tempfile import TemporaryDirectory
 
 from gumption.core.plan.steps import Unpivot, all_steps
 from gumption.core.reading.bands import band_of, spoken_bands, within
 from gumption.core.reading.tokens import tokenise
 from gumption.engines.choosing import chosen
-from tests.support import opened_from
+from tests import support
 
 DAY = dt.date(2026, 9, 30)
 PLACES = (
@@ -63,25 +61,13 @@ ANSWERS_IN_STEPS: tuple[tuple[str, list[tuple[object, ...]]], ...] = (
 )
 
 
-class _Asked(unittest.TestCase):
-    files: dict[str, str]
-
-    def setUp(self) -> None:
-        scratch = TemporaryDirectory()
-        self.addCleanup(scratch.cleanup)
-        self.opened, self.reader = opened_from(Path(scratch.name), self.files)
-
-    def rows(self, question: str) -> tuple[str, list[tuple[object, ...]]]:
-        """The words of the first reading and the rows of its answer."""
-        found = chosen(self.reader.read(question, DAY), self.opened.answerer)
-        self.assertEqual(found.status, "answered", f"{question}: {found.problem}")
-        _, rows = self.opened.answerer.rows(found.readings[0].plan)
-        return found.readings[0].words, [tuple(r) for r in rows]
+class _Asked(support.Asked):
+    day = DAY
 
     def check(self, answers: tuple[tuple[str, list[tuple[object, ...]]], ...]) -> None:
         for question, expected in answers:
             with self.subTest(question):
-                words, rows = self.rows(question)
+                words, _, rows = self.asked(question)
                 self.assertEqual([r[: len(expected[0])] for r in rows], expected, words)
 
 
@@ -95,7 +81,7 @@ class Numbers(_Asked):
     def test_a_part_is_told_of_its_whole(self) -> None:
         for question, percent in SHARES.items():
             with self.subTest(question):
-                words, rows = self.rows(question)
+                words, _, rows = self.asked(question)
                 self.assertEqual(rows[0][0], percent, words)
 
     def test_years_as_columns_are_laid_out_in_the_plan(self) -> None:
@@ -113,7 +99,7 @@ class Steps(_Asked):
         self.check(ANSWERS_IN_STEPS)
 
     def test_some_of_what_was_counted(self) -> None:
-        words, rows = self.rows("how many orders did each customer place, and how many of them were late")
+        words, _, rows = self.asked("how many orders did each customer place, and how many of them were late")
         told = {str(r[0]): tuple(v for v in r[1:] if isinstance(v, int)) for r in rows}
         self.assertEqual(told["Ada Pike"], (2, 1), words)
 

@@ -194,11 +194,8 @@ class Apart:
         if value not in self._tables:
             if len(self._tables) > MOST_KNOWN:
                 self._tables.clear()
-            found = {k.table for k in m.columns_in(value, nested=True)}
-            found |= {
-                p.table for p in m.parts(value) if isinstance(p, (Noun, m.Rows, m.Aggregated)) and p.table is not None
-            }
-            self._tables[value] = frozenset(found)
+            named = {p.table for p in m.parts(value) if isinstance(p, Noun) and p.table is not None}
+            self._tables[value] = frozenset(m.tables_in(value) | named)
         return self._tables[value]
 
     def between(self, one: frozenset[str], two: frozenset[str]) -> bool:
@@ -218,9 +215,9 @@ def sequences(chart: Chart, tokens: list[Token], apart: Apart) -> list[Sequence_
                 if known is None or known.score < edge.score:
                     best[edge.end, edge.value] = edge
             for edge in best.values():
-                width = sum(weights[edge.start : edge.end])
                 if _is_of_time(edge, tokens):
                     continue
+                width = sum(weights[edge.start : edge.end])
                 gain = edge.score * width + 0.1 * (edge.end - edge.start - 1) - 0.08
                 told = (edge.category, edge.start, edge.end)
                 starting.setdefault(start, []).append((edge, gain, apart.tables(edge.value), told))
@@ -283,12 +280,7 @@ def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
             for c in ask.where
             if isinstance(c, m.Not) and isinstance(c.item, m.Missing) and c.item.column in dates
         ]
-        or [
-            p.time
-            for c in ask.where
-            for p in m.parts(c)
-            if isinstance(p, (m.Within, m.PartIs)) and isinstance(p.time, m.Col)
-        ]
+        or [t for t in m.times_in(ask.where) if isinstance(t, m.Col)]
         or [g.of for g in ask.groups if isinstance(g, m.PartOf) and isinstance(g.of, m.Col)]
     )
     if len(set(named)) != 1 or not any(isinstance(p, m.EventTime) for p in m.parts(ask)):
@@ -491,13 +483,20 @@ def _with_basis(items: list[tuple[int, object]]) -> list[tuple[int, object]]:
     found: list[tuple[int, object]] = []
     for place, value in items:
         match value:
-            case Basis(by=by):
-                found.append((place, by))
-            case Sorted(by=(Measured() | Worked() | Counted()) as by):
+            case Basis(by=by) | Sorted(by=(Measured() | Worked() | Counted()) as by):
                 found.append((place, by))
             case _:
                 found.append((place, value))
     return found
+
+
+def _with_axis(items: list[tuple[int, object]], dates: Container[m.ColumnKey]) -> list[tuple[int, object]]:
+    """Month by month, going by the first day: the day says when, and is nothing to sort by."""
+    if not any(isinstance(v, Grouped) and isinstance(v.by, m.PartOf) for _, v in items):
+        return items
+    return [
+        (i, v.by if isinstance(v, Sorted) and isinstance(v.by, Noun) and v.by.key in dates else v) for i, v in items
+    ]
 
 
 def _with_definition(items: list[tuple[int, object]]) -> tuple[list[tuple[int, object]], frozenset[int]]:
@@ -615,8 +614,7 @@ class Assembler:
         time = event_time(self.catalogue, ask.head)
         if time is not None and not self.nouns.column(time).type.is_time:
             # The latest quarter of what is told by the quarter, or by the year, is the last there is.
-            last = m.Compared("=", m.EventTime(), m.Aggregated("max", m.EventTime()))
-            where = tuple(last if _is_of_the_latest(c) else c for c in ask.where)
+            where = tuple(m.at_end("max") if _is_of_the_latest(c) else c for c in ask.where)
             ask = ask.but(where=where) if where != ask.where else ask
         finer = [g for g in ask.groups if isinstance(g, m.PartOf) and g.unit in ("month", "week", "day")]
         if not finer or not all(isinstance(g.of, m.EventTime) for g in finer):
@@ -671,8 +669,7 @@ class Assembler:
             return ask
         keys = [g.key for g in ask.groups if isinstance(g, m.Col) and self.nouns.column(g.key).missing]
         # What is ranked within each of something leaves those out that are of none.
-        counted = {q.table for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) and q.table is not None}
-        single = len({*tables_of(ask.quantities), *counted}) == 1 and ask.limit is not None
+        single = len({*tables_of(ask.quantities), *m.counted_in(ask.quantities)}) == 1 and ask.limit is not None
         outer = [g.key for g in ask.groups[: None if single else ask.per] if isinstance(g, m.Col)]
         for key in outer:
             link = next(iter(self.catalogue.path(ask.head, key.table) or ()), None)
@@ -724,8 +721,7 @@ class Assembler:
         told = {*(g.key for g in ask.groups if isinstance(g, m.Col)), *m.columns_in(ask.where)}
         if not stocks or timed or times & told:
             return ask
-        last = m.Compared("=", m.EventTime(), m.Aggregated("max", m.EventTime()))
-        return ask.but(where=(*ask.where, last), head=stocks[0].table)
+        return ask.but(where=(*ask.where, m.at_end("max")), head=stocks[0].table)
 
     def _with_names(self, ask: m.Ask) -> m.Ask:
         """What is told by a code is told by its name as well."""
@@ -776,14 +772,7 @@ class Assembler:
 
     def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
-        pieces.items, pieces.defined = _with_definition(pieces.items)
-        if any(isinstance(v, Grouped) and isinstance(v.by, m.PartOf) for _, v in pieces.items):
-            # Month by month, going by the first day: the day says when, and is nothing to sort by.
-            dates = self.nouns.dates
-            pieces.items = [
-                (i, v.by if isinstance(v, Sorted) and isinstance(v.by, Noun) and v.by.key in dates else v)
-                for i, v in pieces.items
-            ]
+        pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
@@ -967,8 +956,7 @@ class Assembler:
     def _head(self, draft: Draft, *nodes: object) -> str:
         """The table a question is about when no noun says it: the lowest that its columns need, else the main one."""
         named = [t for _, t in self._tables_named(draft)]
-        counted = [q.table for q in m.parts(nodes) if isinstance(q, m.Aggregated) and q.table is not None]
-        tables = [*counted, *(t for node in nodes for t in tables_of(node))]
+        tables = [*m.counted_in(nodes), *(t for node in nodes for t in tables_of(node))]
         if named and all(self.catalogue.path(named[0], t) is not None for t in tables):
             return named[0]
         if tables:
@@ -994,12 +982,11 @@ class Assembler:
             return self.nouns.counted(noun.table)
         if noun.key is not None:
             column = self.nouns.column(noun.key)
-            if column.type.is_time and column.missing and not counted.distinct:
-                # Replies are the rows on which it stands when the reply came.
-                draft.cost("counted by a date", 0.1)
-                return m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
-            if column.role is Role.SCORE and column.missing and not counted.distinct and column.is_measure:
-                # Ratings are the rows that have one.
+            scored = column.role is Role.SCORE and column.is_measure
+            if (column.type.is_time or scored) and column.missing and not counted.distinct:
+                # Replies are the rows on which it stands when the reply came, and ratings those that have one.
+                if column.type.is_time:
+                    draft.cost("counted by a date", 0.1)
                 return m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
             if column.type.is_time or column.role is Role.FLAG:
                 return None
@@ -1755,8 +1742,7 @@ class Assembler:
         if not held:
             return None
         asked = tuple(dict.fromkeys(h.quantity for h in held))
-        tables = [key.table, *tables_of(asked)]
-        tables += [q.table for q in m.parts(asked) if isinstance(q, m.Aggregated) and q.table is not None]
+        tables = [key.table, *tables_of(asked), *m.counted_in(asked)]
         head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
         if head is None:
             return None
@@ -1830,8 +1816,7 @@ class Assembler:
         held = [h.quantity for h in having]
         held += [h.right for h in having if isinstance(h.right, m.QUANTITIES) and not h.overall]
         quantities: tuple[m.Quantity, ...] = tuple(dict.fromkeys(held))
-        tables = [*tables_of(group), *tables_of(quantities)]
-        tables += [q.table for q in m.parts(quantities) if isinstance(q, m.Aggregated) and q.table is not None]
+        tables = [*tables_of(group), *tables_of(quantities), *m.counted_in(quantities)]
         head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
         if head is None:
             return None
@@ -2046,12 +2031,8 @@ class Assembler:
                 return None
             draft.cost("share of values", 0.25)
         parts = [(i, p.condition) for i, p in draft.of(Part) if p.kind != "time"]
-        later = [
-            c
-            for i, p in draft.of(Part)
-            if i > place and p.kind in ("state", "flag", "number", "gap")
-            for c in (p.condition,)
-        ]
+        kinds = ("state", "flag", "number", "gap")
+        later = [p.condition for i, p in draft.of(Part) if i > place and p.kind in kinds]
         if condition is not None and later and later[-1] != condition:
             # What share of the women survived: the women are all of whom some did.
             condition = later[-1]

@@ -419,6 +419,28 @@ def _gather(node: object, found: list[object]) -> None:
             _gather(inner, found)
 
 
+def counted_in(node: object) -> list[str]:
+    """The tables whose rows a node counts, each once."""
+    return list(dict.fromkeys(p.table for p in parts(node) if isinstance(p, Aggregated) and p.table is not None))
+
+
+def tables_in(node: object) -> set[str]:
+    """Every table that a node reads, counts or tests for, also inside conditions on other rows."""
+    tested = {p.table for p in parts(node) if isinstance(p, Rows)}
+    return {k.table for k in columns_in(node, nested=True)} | tested | {*counted_in(node)}
+
+
+def times_in(node: object) -> set[Expr]:
+    """What the times in a node's conditions are of: when things happened, or a date of theirs."""
+    return {p.time for p in parts(node) if isinstance(p, (Within, PartIs))}
+
+
+def at_end(function: Literal["min", "max"], time: Expr | None = None) -> Compared:
+    """The condition of being of the first or the last time that there is; `time` where it is no plain moment."""
+    of = time if time is not None else EventTime()
+    return Compared("=", of, Aggregated(function, of))
+
+
 def columns_in(node: object, *, nested: bool = False) -> list[ColumnKey]:
     """The columns a node reads, each once; those of other rows (has, among) only where `nested`."""
     found: dict[ColumnKey, None] = {}

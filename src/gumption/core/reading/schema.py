@@ -306,16 +306,11 @@ class Nouns:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
         if columns := [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
-        sums = [
-            c
-            for c in self.catalogue.table(table).columns
-            if c.is_measure and c.role is Role.QUANTITY and not _BOUNDS & set(name_parts(c.name))
-        ]
-        if sums:
-            return m.Col(ColumnKey(table, sums[0].name))
         scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
-        scores = [c for c in scores if not _BOUNDS & set(name_parts(c.name))] or scores
-        return m.Col(ColumnKey(table, scores[0].name)) if scores else None
+        told = [c for c in scores if not _BOUNDS & set(name_parts(c.name))]
+        sums = [c for c in told if c.role is Role.QUANTITY]
+        main = next(iter(sums or told or scores), None)
+        return m.Col(ColumnKey(table, main.name)) if main is not None else None
 
     def _is_extra(self, key: ColumnKey) -> bool:
         """True for money that comes on top of what a row comes to, or that was only planned."""

@@ -144,12 +144,18 @@ def _stretch_of(text: str) -> tuple[dt.date, dt.date] | None:
     return None
 
 
+def financial_year(text: str) -> int | None:
+    """The year in which a financial year begins, where a text is one."""
+    found = _FINANCIAL.fullmatch(text.strip().lower())
+    year = int(found["year"]) if found is not None else 0
+    return year if found is not None and int(found["last"]) in (year + 1, (year + 1) % 100) else None
+
+
 @functools.lru_cache(maxsize=10_000)
 def period_of(text: str) -> tuple[dt.date, dt.date] | None:
     """First and last day of a period as written: 2021Q1, Q1 2021, 2021-H2, 2021/22, Jan-Mar 2021, 2018 to 2020."""
-    yearly = _FINANCIAL.fullmatch(text.strip().lower())
-    if yearly is not None and int(yearly["last"]) in (int(yearly["year"]) + 1, (int(yearly["year"]) + 1) % 100):
-        return dt.date(int(yearly["year"]), 4, 1), dt.date(int(yearly["year"]) + 1, 3, 31)
+    if (year := financial_year(text)) is not None:
+        return dt.date(year, 4, 1), dt.date(year + 1, 3, 31)
     if (stretch := _stretch_of(" ".join(text.lower().split()))) is not None:
         return stretch
     for pattern in _PERIODS:

@@ -37,10 +37,7 @@ def _shared_for_one(ask: m.Ask, nouns: Nouns) -> bool:
     shared = nouns.vocabulary.shared
     if not shared:
         return False
-    taken = {k.table for k in m.columns_in(ask, nested=True)} | {ask.head}
-    for part in m.parts(ask):
-        if isinstance(part, (m.Aggregated, m.Rows)) and part.table is not None:
-            taken.add(part.table)
+    taken = {*m.tables_in(ask), ask.head}
     without = ask.head in shared and any(
         (isinstance(p, m.Not) and isinstance(p.item, m.Has)) or (isinstance(p, m.Has) and (p.op, p.number) == ("=", 0))
         for p in m.parts(ask.where)

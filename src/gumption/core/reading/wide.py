@@ -16,7 +16,7 @@ from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.steps import Pick, Picked, Plan, Step, Take
 from gumption.core.plan.words import MONTH_NAMES, spoken
-from gumption.core.reading.times import are_years
+from gumption.core.reading.times import are_years, financial_year
 
 FEWEST = 3
 """So many columns of one kind of period are no chance."""
@@ -140,7 +140,7 @@ def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
     if found := _YEAR.fullmatch(plain):
         return "year", int(found[1])
     if are_years((name, name)):
-        return "financial year" if "/" in name or "-" in name else "period", name
+        return "period" if financial_year(name) is None else "financial year", name
     if found := _QUARTER.fullmatch(plain):
         quarter, its_year = int(found[1] or found[4]), int(found[2] or found[3])
         return "quarter", f"{its_year:04d}-{3 * quarter - 2:02d}-01"

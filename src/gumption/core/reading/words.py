@@ -140,11 +140,7 @@ class _Words:
                 if len(shown) > 4:
                     shown = [*shown[:3], f"{len(shown) - 3} more"]
                 return f"{self.column(key)} is {listed(shown, 'or')}"
-            case m.Compared(op="=", left=m.EventTime() as time, right=m.Aggregated(function="max", expr=m.EventTime())):
-                return f"{self.expr(time)} is the last there is"
-            case m.Compared(op="=", left=m.PartOf() as time, right=m.Aggregated(function="max", expr=same)) if (
-                time == same
-            ):
+            case m.Compared(left=(m.EventTime() | m.PartOf()) as time) if condition == m.at_end("max", time):
                 return f"{self.expr(time)} is the last there is"
             case m.Compared(op=op, left=left, right=right):
                 other = self.expr(right) if isinstance(right, m.EXPRESSIONS) else self.quantity(right)

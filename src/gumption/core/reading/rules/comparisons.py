@@ -8,6 +8,7 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Values, Versus, Worked
 from gumption.core.reading.rules.groups import each_of
+from gumption.core.reading.rules.quantities import sums
 from gumption.core.reading.times import Span, months_later
 
 
@@ -18,11 +19,9 @@ def _versus(one: Part, two: Part) -> Versus | None:
         or one == two
         or one.kind != two.kind
         or one.kind not in ("time", "value")
-        or len(
-            {p.time for c in (one.condition, two.condition) for p in m.parts(c) if isinstance(p, (m.Within, m.PartIs))}
-        )
-        > 1
     ):
+        return None
+    if len(m.times_in((one.condition, two.condition))) > 1:
         # Raised in May and completed in June is both.
         return None
     return Versus(one.condition, two.condition)
@@ -84,7 +83,7 @@ def to_the_last(span: Span) -> Versus | None:
         return None
     if span.high is not None and (span.high.year != span.low.year or (span.high.month, span.high.day) != (12, 31)):
         return None
-    last = m.Compared("=", m.EventTime(), m.Aggregated("max", m.EventTime()))
+    last = m.at_end("max")
     base = m.Within(m.EventTime(), span.low, dt.date(span.low.year, 12, 31))
     return Versus(last, base)
 
@@ -158,11 +157,6 @@ def _how_much_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """By how much the one comes to more than the other."""
     held = _held_against(parts)
     return ("more", *held) if held is not None else None
-
-
-def _less(one: Measured, two: Measured) -> Worked | None:
-    sums = [m.Aggregated("sum", e.expr) for e in (one, two)]
-    return Worked(m.Combined("-", sums[0], sums[1])) if one != two else None
 
 
 _MORE = "more|less|higher|lower|longer|shorter|bigger|smaller"
@@ -376,7 +370,7 @@ RULES = (
         )
     ),
     *(
-        Rule("Q", pattern, lambda a, b: _less(a, b), (example,), weight=0.35)
+        Rule("Q", pattern, sums("-"), (example,), weight=0.35)
         for pattern, example in (
             (f"how much|many {_MORE} E {_IS}? than E", "how much more profit than fee"),
             (f"how much {_MORE} {_IS} E than E", "how much higher was profit than fee"),

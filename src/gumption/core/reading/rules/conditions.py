@@ -52,8 +52,7 @@ def _either_part(one: Part, two: Part) -> Part | None:
         return None
     if (one.kind == "time") != (two.kind == "time"):
         return None
-    times = {p.time for c in (one, two) for p in m.parts(c.condition) if isinstance(p, (m.Within, m.PartIs))}
-    if len(times) > 1:
+    if len(m.times_in((one.condition, two.condition))) > 1:
         # Raised in May and completed in June is both, and stands as two conditions.
         return None
     return Part(m.Any((one.condition, two.condition)), one.kind)
@@ -370,13 +369,13 @@ def _in_the_latest(parts: tuple[object, ...]) -> Part:
     """Of the last period that there is, of a length that is said or of their own."""
     unit = next((p for p in parts if isinstance(p, str) and p), None)
     time = m.PartOf(unit, m.EventTime()) if unit is not None else m.EventTime()  # type: ignore[arg-type]
-    return Part(m.Compared("=", time, m.Aggregated("max", time)), "time")
+    return Part(m.at_end("max", time), "time")
 
 
 def _both_so(flag: Noun, values: Values) -> Part | None:
     """Pets-allowed houses are both."""
     part = _flag(flag)
-    return Part(m.All((part.condition, m.Is(values.column, values.values)))) if part is not None else None
+    return Part(m.All((part.condition, _is(values).condition))) if part is not None else None
 
 
 def _than_average(op: m.Comparison, measured: Measured) -> Part:
@@ -427,6 +426,9 @@ def _lapsed(verb: str, one: Span, two: Span, *, again: bool = False, share: bool
         return None
     return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()), again, share)
 
+
+_LED = "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|into|in"
+"""What says that one thing came of another: viewings that led to an offer."""
 
 RULES = (
     Rule("VS", "V", lambda v: v, ("Dog",)),
@@ -779,16 +781,12 @@ RULES = (
             f"in|for|at|of|from|during? the? {words} {what}",
             lambda *p: _in_the_latest(p),
             (example,),
-            weight=weight,
+            weight=1.0,
         )
-        for words, said, weight in (
-            ("latest|newest", "latest", 1.0),
-            ("most recent", "most recent", 1.0),
-            ("last available", "last available", 1.0),
-        )
+        for words in ("latest|newest", "most recent", "last available")
         for what, example in (
-            ("UNIT", f"in the {said} month"),
-            ("period|figures|data|numbers|release|wave|round", f"in the {said} period"),
+            ("UNIT", f"in the {words.split('|')[0]} month"),
+            ("period|figures|data|numbers|release|wave|round", f"in the {words.split('|')[0]} period"),
         )
     ),
     Rule(
@@ -800,14 +798,14 @@ RULES = (
     ),
     Rule(
         "K",
-        "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|into|in C|M|D",
+        f"{_LED} C|M|D",
         lambda n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
         ("led to a rating",),
         weight=0.25,
     ),
     Rule(
         "K",
-        "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|into|in VS",
+        f"{_LED} VS",
         lambda v: Part(m.Is(v.column, v.values)),
         ("turned into dogs",),
         weight=0.35,

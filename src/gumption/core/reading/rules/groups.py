@@ -95,6 +95,8 @@ _SIMPLE: tuple[tuple[m.Unit, str, str], ...] = (
 
 def _over_periods(function: str, measured: Measured | Noun, unit: m.Unit) -> Worked | None:
     """The average monthly takings are of the totals of months."""
+    if function not in ("mean", "median", "max", "min"):
+        return None
     if isinstance(measured, Measured):
         inner = m.Aggregated("sum", measured.expr)
     elif measured.table is not None:
@@ -114,14 +116,14 @@ def _time_rules() -> tuple[Rule, ...]:
             Rule(
                 "Q",
                 f"AGG {adverbs} E|T",
-                lambda f, e, u=unit: _over_periods(f, e, u) if f in ("mean", "median", "max", "min") else None,
+                lambda f, e, u=unit: _over_periods(f, e, u),
                 (f"average {adverbs.split('|')[0]} fee",),
                 weight=0.0,
             ),
             Rule(
                 "Q",
                 f"AGG number|no of? E|T per|a|each|every {noun}",
-                lambda f, e, u=unit: _over_periods(f, e, u) if f in ("mean", "median", "max", "min") else None,
+                lambda f, e, u=unit: _over_periods(f, e, u),
                 (f"average number of visits per {noun}",),
                 weight=0.35,
             ),

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import dataclasses
-from typing import Literal
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
@@ -69,13 +68,18 @@ def _doing_most(*parts: object) -> tuple[Top, Counted] | None:
 
 def _doing_most_of(*parts: object) -> Top | None:
     """The breed that gives the most milk: what it does is said by what is measured."""
+    top, number = _most_measured(parts)
+    if number is None:
+        return top
+    return dataclasses.replace(top, number=int(number)) if number.is_integer() else None
+
+
+def _most_measured(parts: tuple[object, ...]) -> tuple[Top, float | None]:
+    """The most or least of what is measured of something, and how many of them."""
     noun = next(p for p in parts if isinstance(p, Noun))
     measured = next(p for p in parts if isinstance(p, Measured))
     number = next((p for p in parts if isinstance(p, float)), None)
-    if number is not None and not number.is_integer():
-        return None
-    sign = next(p for p in parts if p in ("+", "-"))
-    return Top(sign == "+", int(number) if number is not None else None, measured.expr, noun=noun)
+    return Top("+" in parts, by=measured.expr, noun=noun), number
 
 
 def _done_most(what: object, sign: str) -> tuple[object, ...]:
@@ -84,17 +88,9 @@ def _done_most(what: object, sign: str) -> tuple[object, ...]:
     return (top, Counted(what)) if isinstance(what, Noun) else (top,)
 
 
-def _at_end(function: Literal["min", "max"]) -> m.Condition:
-    """On the first or the last time that there is."""
-    return m.Compared("=", m.EventTime(), m.Aggregated(function, m.EventTime()))
-
-
 def _having_most(parts: tuple[object, ...]) -> Top | None:
     """The clinic with the most seats: there is most of what is measured."""
-    number = next((p for p in parts if isinstance(p, float)), None)
-    noun = next(p for p in parts if isinstance(p, Noun))
-    measured = next(p for p in parts if isinstance(p, Measured))
-    top = Top("+" in parts, by=measured.expr, noun=noun)
+    top, number = _most_measured(parts)
     return top if number is None else _number(top, number)
 
 
@@ -123,7 +119,7 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
     if not times and top is None and isinstance(said, Measured):
         # From the first year that there is to the last.
-        pair = (Versus(_at_end("max"), _at_end("min")),)
+        pair = (Versus(m.at_end("max"), m.at_end("min")),)
     if len(times) == 2 and not pair:
         return None
     return Top(sign == "+"), *((said,) if said is not None else ()), *pair

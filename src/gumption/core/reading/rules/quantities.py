@@ -85,7 +85,9 @@ def _combined(op: str):  # type: ignore[no-untyped-def]
     return build
 
 
-def _sums(op: str, percent: bool = False):  # type: ignore[no-untyped-def]
+def sums(op: str, percent: bool = False):  # type: ignore[no-untyped-def]
+    """The sums of two measures put together by a sign."""
+
     def build(one: Measured, two: Measured) -> Worked | None:
         if one == two:
             return None
@@ -110,8 +112,7 @@ def _times(measured: Measured, number: float) -> Measured:
 
 def _latest(measured: Measured) -> tuple[Measured, Part]:
     """Of the last time that there is."""
-    last = m.Aggregated("max", m.EventTime())
-    return measured, Part(m.Compared("=", m.EventTime(), last), "latest")
+    return measured, Part(m.at_end("max"), "latest")
 
 
 def _per(top: Measured | Counted | Noun, number: float, bottom: Measured | Noun) -> Ratio | None:
@@ -292,9 +293,9 @@ RULES = (
     Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
     Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),
     Rule("E", "E plus|+ E", _arithmetic("+"), ("fee plus extras",), weight=0.12),
-    Rule("Q", "E divided by E", _sums("/"), ("fee divided by cost",), weight=0.15),
-    Rule("Q", "E / E", _sums("/"), ("fee / cost",), weight=0.1),
-    Rule("Q", "E over E", _sums("/"), ("cost over fee",), weight=-0.05),
+    Rule("Q", "E divided by E", sums("/"), ("fee divided by cost",), weight=0.15),
+    Rule("Q", "E / E", sums("/"), ("fee / cost",), weight=0.1),
+    Rule("Q", "E over E", sums("/"), ("cost over fee",), weight=-0.05),
     Rule(
         "E",
         "days|time|day from|between D to|and|until|till D",
@@ -388,12 +389,12 @@ RULES = (
     ),
     Rule("Q", "E and|with E CORR", lambda a, b, _: _correlation(a, b), ("do fee and rating correlate",), weight=0.1),
     Rule("Q", "range|spread of E", _range, ("range of fee",), weight=0.05),
-    Rule("Q", "ratio of E to|and|over E", _sums("/"), ("ratio of fee to cost",), weight=0.25),
-    Rule("Q", "E to E ratio", _sums("/"), ("fee to cost ratio",), weight=0.25),
+    Rule("Q", "ratio of E to|and|over E", sums("/"), ("ratio of fee to cost",), weight=0.25),
+    Rule("Q", "E to E ratio", sums("/"), ("fee to cost ratio",), weight=0.25),
     Rule(
         "Q",
         "E as a? %|percentage|percent|share|proportion of E",
-        _sums("/", True),
+        sums("/", True),
         ("cost as a percentage of fee",),
         weight=0.3,
     ),
@@ -403,7 +404,7 @@ RULES = (
     Rule(
         "Q",
         "DIFF between|of? E and|to|from E",
-        lambda _, a, b: _sums("-")(a, b),
+        lambda _, a, b: sums("-")(a, b),
         ("difference between fee and cost",),
         weight=0.2,
     ),
@@ -492,11 +493,11 @@ RULES = (
     Rule(
         "Q",
         "E of|on|for|from T as a? %|percentage|percent|share|proportion|fraction of E",
-        lambda e, n, f: _sums("/", True)(e, f) if _is_of(e, n) else None,
+        lambda e, n, f: sums("/", True)(e, f) if _is_of(e, n) else None,
         ("cost of visits as a share of fee",),
         weight=0.3,
     ),
-    Rule("Q", "E out of E", _sums("/", True), ("cost out of fee",), weight=0.25),
+    Rule("Q", "E out of E", sums("/", True), ("cost out of fee",), weight=0.25),
     Rule(
         "Q",
         "most E in|on|at|for a|any|one? single|one T|C",
@@ -533,18 +534,18 @@ RULES = (
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
     Rule("E", "U|T|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
-    Rule("Q", "E : E", _sums("/"), ("fee : cost",), weight=0.12),
-    Rule("Q", "how much E per|for E", lambda a, b: _sums("/")(a, b), ("how much fee per cost",), weight=0.3),
-    Rule("Q", "E as a? multiple|fraction of E", _sums("/"), ("cost as a multiple of fee",), weight=0.3),
-    Rule("Q", "E relative to E", _sums("/"), ("cost relative to fee",), weight=0.25),
-    Rule("Q", "how many times E E", lambda a, b: _sums("/")(b, a), ("how many times fee cost",), weight=0.3),
-    Rule("Q", "E and|& E together|combined|summed|added", _sums("+"), ("fee and cost together",), weight=0.2),
-    Rule("Q", "combined|total E and|plus|& E", _sums("+"), ("combined fee and cost",), weight=0.05),
-    Rule("Q", "E net of E", _sums("-"), ("fee net of cost",), weight=0.25),
-    Rule("Q", "E after E", _sums("-"), ("fee after cost",), weight=0.1),
-    Rule("Q", "E exceeds|exceed|exceeded E by how much?", _sums("-"), ("fee exceeds cost by how much",), weight=0.2),
-    Rule("Q", "how much more E than E", _sums("-"), ("how much more fee than cost",), weight=0.3),
-    Rule("Q", "what is left of E after E", _sums("-"), ("what is left of fee after cost",), weight=0.4),
+    Rule("Q", "E : E", sums("/"), ("fee : cost",), weight=0.12),
+    Rule("Q", "how much E per|for E", lambda a, b: sums("/")(a, b), ("how much fee per cost",), weight=0.3),
+    Rule("Q", "E as a? multiple|fraction of E", sums("/"), ("cost as a multiple of fee",), weight=0.3),
+    Rule("Q", "E relative to E", sums("/"), ("cost relative to fee",), weight=0.25),
+    Rule("Q", "how many times E E", lambda a, b: sums("/")(b, a), ("how many times fee cost",), weight=0.3),
+    Rule("Q", "E and|& E together|combined|summed|added", sums("+"), ("fee and cost together",), weight=0.2),
+    Rule("Q", "combined|total E and|plus|& E", sums("+"), ("combined fee and cost",), weight=0.05),
+    Rule("Q", "E net of E", sums("-"), ("fee net of cost",), weight=0.25),
+    Rule("Q", "E after E", sums("-"), ("fee after cost",), weight=0.1),
+    Rule("Q", "E exceeds|exceed|exceeded E by how much?", sums("-"), ("fee exceeds cost by how much",), weight=0.2),
+    Rule("Q", "how much more E than E", sums("-"), ("how much more fee than cost",), weight=0.3),
+    Rule("Q", "what is left of E after E", sums("-"), ("what is left of fee after cost",), weight=0.4),
     Rule(
         "Q",
         "AGG difference|gap|diff between|of E and E",
@@ -591,7 +592,7 @@ RULES = (
     Rule(
         "Q",
         "SHARE of? E is|are|was|were|comes E",
-        lambda _, a, b: _sums("/", True)(b, a),
+        lambda _, a, b: sums("/", True)(b, a),
         ("what % of fee is cost",),
         weight=0.3,
     ),
