@@ -55,6 +55,7 @@ class Examples(unittest.TestCase):
                         for e in edges
                     ):
                         missed.append(f"{family}: {rule.builds} <- {rule.pattern}: “{example}”")
+        self.maxDiff = None
         self.assertEqual(missed, [])
 
     def test_every_rule_takes_what_its_pattern_gives(self) -> None:

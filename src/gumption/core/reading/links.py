@@ -24,7 +24,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS, PLANNED
-from gumption.core.reading.times import UNITS, Span, are_periods, time_mentions
+from gumption.core.reading.times import UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
     COST_PARTS,
@@ -207,6 +207,9 @@ class Linker:
                 # More than 2,000 is a number before it is a year.
                 score -= 0.5
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
+        found.extend(
+            Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
+        )
         for start, token in enumerate(tokens):
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
@@ -229,6 +232,17 @@ class Linker:
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole)]
+        spelled = [
+            (e.start, e.end)
+            for e in found
+            if e.category in ("M", "C", "D", "F") and e.end > e.start + 1 and e.score >= 1.04
+        ]
+        found = [
+            dataclasses.replace(e, score=e.score - 0.4)
+            if e.category in _WORKING and any(s <= e.start and e.end <= t for s, t in spelled)
+            else e
+            for e in found
+        ]
         # Did not attend, where it is a value, denies nothing.
         found = [e for e in found if e.category not in ("NEG", "WITHOUT") or not _begins_or_lies_in(e, whole)]
         spans = {(e.start, e.end) for e in found if e.category == "TIME"}
@@ -598,8 +612,9 @@ class Linker:
             before = "to"
         yield from self._values(span, start, end, before, plus=end < len(tokens) and tokens[end].text == "+")
         coded = any(ch.isdigit() for w in lowers for ch in w) and span[0].kind == "word"
-        if len(span) > 2 or coded or (len(span) == 2 and any(w in lexicon.fillers() for w in lowers)):
-            # A name that holds small words is one where it stands whole: households with no car.
+        if len(span) > 2 or coded or (len(span) == 2 and any(_works(w) for w in lowers)):
+            # A name that holds small words, or words for what is worked out, is one where it stands whole:
+            # households with no car, and the longest wait min.
             for key in self.spelled.get(lowers, ()):
                 yield from self._column(key, 0.95 + 0.05 * len(span), start, end)
         if len(span) == 3 and lowers[1] == "per" and lowers[2].rstrip("s") in _PERIODIC:
@@ -1979,6 +1994,14 @@ _STRETCH: dict[str, tuple[m.LengthUnit, float]] = {
     "year": ("years", 1),
     "yr": ("years", 1),
 }
+
+
+_WORKING = frozenset(["AGG", "CMP", "COUNT", "SHARE", "HOWMUCH", "DISTINCT", "SUP", "MOST", "RANK", "DIFF", "GROWTH"])
+"""What words for working out are, which say nothing where they are part of a column's whole name."""
+
+
+def _works(word: str) -> bool:
+    return word in lexicon.fillers() or any(category in _WORKING for category, _ in lexicon.phrases().get((word,), ()))
 
 
 def _is_inside(edge: Edge, whole: list[Edge]) -> bool:

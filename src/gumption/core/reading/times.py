@@ -34,8 +34,10 @@ class TimeMention:
 
 UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
 MONTHS_IN = {"month": 1, "quarter": 3, "year": 12}
+_SHORT_UNITS = {"mo": "month", "mth": "month", "yr": "year", "wk": "week", "qtr": "quarter"}
 _SEASONS = {"spring": 3, "summer": 6, "autumn": 9, "winter": 12}
 """The month in which each begins, in the north."""
+_HALVES = {"first": 1, "second": 2, "1st": 1, "2nd": 2, "latter": 2, "last": 2}
 _NAMED_DAYS = {
     ("christmas", "eve"): (12, 24),
     ("christmas", "day"): (12, 25),
@@ -51,6 +53,7 @@ _NAMED_DAYS = {
 _MONTHS = (
     {name.lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
     | {name[:3].lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
+    | {f"{name.lower()}s": i for i, name in enumerate(MONTH_NAMES, 1)}
     | {"sept": 9}
 )
 _DAYS = {name.lower(): i for i, name in enumerate(DAY_NAMES, 1)} | {
@@ -216,6 +219,11 @@ class _Reader:
         token = self.at(place)
         return token.lower if token is not None else ""
 
+    def unit(self, place: int) -> str:
+        """The unit of time that stands at a place, however it is written, or nothing."""
+        word = self.word(place).removesuffix("'s").removesuffix("s'").removesuffix("s")
+        return word if word in UNITS else _SHORT_UNITS.get(word, "")
+
     def day_of_next(self, at: int) -> tuple[int, Span] | None:
         """The 3 of "3 and 16 March 2025" or "3 to 16 March"."""
         token = self.at(at)
@@ -241,9 +249,16 @@ class _Reader:
             day = _day(token.text)
             return None if day is None else (at + 1, Span(day, day))
         year = _year(token, self.since)
+        if year and (financial := self.financial_year(at)):
+            return financial
         if year:
             if quarter := re.fullmatch(r"q([1-4])", self.word(at + 1)):
                 return at + 2, _unit_span("quarter", dt.date(year, 3 * int(quarter[1]) - 2, 1), 0)
+            after = self.at(at + 1)
+            numbered = re.fullmatch(r"-(0[1-9]|1[0-2])", after.text) if after is not None else None
+            if numbered and after is not None and after.start == token.end and int(numbered[1]) != (year + 1) % 100:
+                # 2025-06
+                return at + 2, _unit_span("month", dt.date(year, int(numbered[1]), 1), 0)
             return at + 1, Span(dt.date(year, 1, 1), dt.date(year, 12, 31))
         if decade := re.fullmatch(r"((?:19|20)\d)0s", token.text):
             return at + 1, Span(dt.date(int(decade[1]) * 10, 1, 1), dt.date(int(decade[1]) * 10 + 9, 12, 31))
@@ -272,8 +287,16 @@ class _Reader:
         for phrase, unit in ((("year", "to", "date"), "year"), (("month", "to", "date"), "month")):
             if self.words_at(at, phrase):
                 return at + 3, Span(_unit_span(unit, self.as_of, 0).low, self.as_of)
-        if half := self.half(at):
+        if half := self.half(at) or self.part_of(at):
             return half
+        if (found := re.fullmatch(r"fy ?((?:19|20)\d\d|\d\d)", token.lower)) and self.word(at + 1) not in ("/", "-"):
+            year = int(found[1]) + (2000 if len(found[1]) == 2 else 0)
+            return at + 1, Span(dt.date(year, 1, 1), dt.date(year, 12, 31))
+        if token.number is not None and 1 <= token.number <= 12 and self.word(at + 1) == "/":
+            # 03/2025
+            year_of = _year(self.at(at + 2), self.since)
+            if year_of is not None and token.number.is_integer():
+                return at + 3, _unit_span("month", dt.date(year_of, int(token.number), 1), 0)
         if financial := self.financial_year(at):
             return financial
         if named := self.named_day(at) or self.season(at) or self.ago(at):
@@ -285,8 +308,18 @@ class _Reader:
         if token.lower in ("last", "previous", "next", "coming") and self.word(at + 1).removesuffix("'s") in UNITS:
             shift = -1 if token.lower in ("last", "previous") else 1
             return at + 2, _unit_span(self.word(at + 1).removesuffix("'s"), self.as_of, shift)
-        if token.lower == "past" and self.word(at + 1) in UNITS:
-            return at + 2, self.past(1, self.word(at + 1))
+        if token.lower == "past" and self.unit(at + 1):
+            return at + 2, self.past(1, self.unit(at + 1))
+        if token.lower in ("last", "past", "previous") and self.word(at + 1) == "fortnight":
+            return at + 2, self.past(14, "day")
+        if (
+            token.lower in ("last", "past", "previous")
+            and self.words_at(at + 1, ("couple", "of"))
+            and self.unit(at + 3)
+        ):
+            return at + 4, self.past(2, self.unit(at + 3))
+        if token.lower in ("last", "previous") and self.unit(at + 1):
+            return at + 2, _unit_span(self.unit(at + 1), self.as_of, -1)
         if token.lower in ("next", "coming"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")
@@ -294,8 +327,8 @@ class _Reader:
                 return at + 3, self.ahead(int(count.number), unit)
         if token.lower in ("last", "past", "previous"):
             count = self.at(at + 1)
-            unit = self.word(at + 2).removesuffix("s")
-            if count is not None and count.number and unit in UNITS:
+            unit = self.unit(at + 2)
+            if count is not None and count.number and unit:
                 return at + 3, self.past(int(count.number), unit)
         return None
 
@@ -309,6 +342,9 @@ class _Reader:
             place = at + 2
         first, sign, last = self.at(place), self.word(place + 1), self.at(place + 2)
         year = _year(first, self.since)
+        dashed = self.at(place + 1)
+        if year is not None and dashed is not None and dashed.text == f"-{(year + 1) % 100:02d}":
+            return place + 2, Span(dt.date(year, 4, 1), dt.date(year + 1, 3, 31))
         if year is None or last is None or last.number is None or sign not in ("/", "-", "–"):
             return None
         if int(last.number) not in (year + 1, (year + 1) % 100):
@@ -320,12 +356,16 @@ class _Reader:
         number, place = 0, at
         if self.word(at) in ("h1", "h2"):
             number, place = int(self.word(at)[1]), at + 1
-        elif self.word(at) in ("first", "second") and self.word(at + 1) == "half":
-            number, place = 1 if self.word(at) == "first" else 2, at + 2
+        elif self.word(at) in _HALVES and self.word(at + 1) == "half":
+            number, place = _HALVES[self.word(at)], at + 2
         if not number:
             return None
         place += self.word(place) == "of"
         place += self.word(place) == "the"
+        if month := self._month_at(place):
+            first, middle = month[1], month[1].replace(day=16)
+            last = months_later(first, 1) - dt.timedelta(days=1)
+            return month[0], Span(first, middle - dt.timedelta(days=1)) if number == 1 else Span(middle, last)
         year = _year(self.at(place), self.since)
         end = place + 1
         if year is None and self.word(place) in ("this", "last") and self.word(place + 1) == "year":
@@ -336,6 +376,33 @@ class _Reader:
             return None
         low = dt.date(year, 1 if number == 1 else 7, 1)
         return end, Span(low, months_later(low, 6) - dt.timedelta(days=1))
+
+    def _month_at(self, at: int) -> tuple[int, dt.date] | None:
+        """The first day of the month of a year that stands at a place."""
+        found = self.month(at, _MONTHS[self.word(at)]) if self.word(at) in _MONTHS else None
+        if found is None or found[1].low is None or found[1].low == found[1].high:
+            return None
+        return found[0], found[1].low
+
+    def part_of(self, at: int) -> tuple[int, Span] | None:
+        """Early, mid or late in a year or a month: a third of it; halfway through a year: its first half."""
+        if self.words_at(at, ("halfway", "through")):
+            year = _year(self.at(at + 2), self.since)
+            return (at + 3, Span(dt.date(year, 1, 1), dt.date(year, 6, 30))) if year is not None else None
+        if self.word(at) not in ("early", "mid", "late"):
+            return None
+        third = ("early", "mid", "late").index(self.word(at))
+        place = at + 1 + (self.word(at + 1) == "in")
+        year = _year(self.at(place), self.since)
+        if year is not None:
+            low = dt.date(year, 4 * third + 1, 1)
+            return place + 1, Span(low, months_later(low, 4) - dt.timedelta(days=1))
+        if month := self._month_at(place):
+            first = month[1]
+            last = months_later(first, 1) - dt.timedelta(days=1)
+            ends = ((1, 10), (11, 20), (21, last.day))[third]
+            return month[0], Span(first.replace(day=ends[0]), first.replace(day=ends[1]))
+        return None
 
     def named_day(self, at: int) -> tuple[int, Span] | None:
         """A day with a name of its own, of the year that stands behind it or of the one before today."""
@@ -444,7 +511,26 @@ class _Reader:
                     span = _joined(first[1], last[1])
                     if span:
                         return TimeMention(at, last[0], span)
+        if word == "by" and (day := self.whole(at + 1)) and day[1].low is not None and day[1].low == day[1].high:
+            # By a day is until then.
+            return TimeMention(at, day[0], self.bounded("until", day[1]))
+        if word == "since" and self.word(at + 2) in ("start", "beginning") and self.word(at + 4) == "the":
+            if self.unit(at + 5) and _year(self.at(at + 6)) is None:
+                # Since the beginning of the year that runs.
+                return TimeMention(at, at + 6, Span(low=_unit_span(self.unit(at + 5), self.as_of, 0).low))
         for phrase, kind in (
+            (("no", "later", "than"), "until"),
+            (("not", "later", "than"), "until"),
+            (("not", "after"), "until"),
+            (("no", "earlier", "than"), "since"),
+            (("not", "earlier", "than"), "since"),
+            (("not", "before"), "since"),
+            (("more", "recent", "than"), "after"),
+            (("newer", "than"), "after"),
+            (("up", "to", "and", "including"), "until"),
+            (("as", "of"), "until"),
+            (("as", "at"), "until"),
+            (("untill",), "until"),
             (("since", "the", "start", "of"), "since"),
             (("since", "the", "beginning", "of"), "since"),
             (("from", "the", "start", "of"), "since"),
@@ -536,6 +622,10 @@ class _Reader:
 
 
 def _joined(first: Span, last: Span) -> Span | None:
+    if first.low and last.high and first.low > last.high:
+        # From 1 February to 15 March 2024 is of that year.
+        earlier = _safe(last.high.year - (first.low.month > last.high.month), first.low.month, first.low.day)
+        return Span(earlier, last.high) if earlier is not None and first.low == first.high else None
     if first.low and last.high:
         return Span(first.low, last.high)
     if first.part == "month" and last.low and last.high:
@@ -571,4 +661,79 @@ def time_mentions(tokens: list[Token], as_of: dt.date, since: int = 1900) -> lis
             inner = reader.whole(at)
             if inner is not None and inner[0] < mention.end:
                 found.append(TimeMention(at, inner[0], inner[1], mention.firm))
+    return [_with_year_beside(mention, found, tokens) for mention in found]
+
+
+_BESIDE = frozenset(
+    [
+        "and",
+        "or",
+        "v",
+        "vs",
+        "vs.",
+        "versus",
+        "against",
+        "to",
+        "with",
+        "than",
+        "from",
+        "in",
+        ",",
+        "&",
+        "/",
+        "compared",
+        "on",
+    ]
+)
+
+
+def _with_year_beside(mention: TimeMention, found: list[TimeMention], tokens: list[Token]) -> TimeMention:
+    """Q1 in "Q1 v Q2 2025" is of the year that the other has."""
+    span = mention.span
+    if span.part not in ("month", "quarter") or len(span.numbers) != 1:
+        return mention
+    for other in found:
+        first, last = sorted((mention, other), key=lambda t: t.start)
+        between = tokens[first.end : last.start]
+        low, high = other.span.low, other.span.high
+        if (
+            not between
+            or len(between) > 3
+            or low is None
+            or high is None
+            or any(t.lower not in _BESIDE for t in between)
+        ):
+            continue
+        if _unit_span(span.part, low, 0) == other.span:
+            month = span.numbers[0] if span.part == "month" else 3 * span.numbers[0] - 2
+            return TimeMention(
+                mention.start, mention.end, _unit_span(span.part, dt.date(low.year, month, 1), 0), mention.firm
+            )
+    return mention
+
+
+_THEN = frozenset(["time", "point", "stage", "stretch", "period", "day", "date", "moment"])
+
+
+def same_days_last_year(tokens: list[Token], as_of: dt.date) -> list[tuple[int, int, Span]]:
+    """Where "this time last year", "the same point last year" or "YTD last year" stands, and those days."""
+    words = [t.lower for t in tokens]
+    span = Span(
+        dt.date(as_of.year - 1, 1, 1), _safe(as_of.year - 1, as_of.month, as_of.day) or dt.date(as_of.year - 1, 2, 28)
+    )
+    found = []
+    for at in range(len(words)):
+        when = (
+            2 if words[at : at + 1] in (["this"], ["same"]) and words[at + 1 : at + 2] and words[at + 1] in _THEN else 0
+        )
+        when = when or (1 if words[at] == "ytd" else 0)
+        if not when:
+            continue
+        end = at + when
+        end += words[end : end + 1] in (["in"], ["of"])
+        end += words[end : end + 1] == ["the"]
+        if words[end : end + 2] in (["last", "year"], ["previous", "year"], ["prior", "year"], ["year", "before"]):
+            found.append((at, end + 2, span))
+        elif words[end : end + 1] in (["ly"], ["py"]):
+            found.append((at, end + 1, span))
     return found

@@ -9,15 +9,18 @@ from typing import Literal
 
 import snowballstemmer
 
+from gumption.core.plan.words import MONTH_NAMES
+
 _STEMMER = snowballstemmer.stemmer("english")
 _TOKEN = re.compile(
     r"""(?P<quoted>"[^"]+"|“[^”]+”|(?<!\w)'[^']+'(?!\w))
       | (?P<date>\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[./]\d{1,2}[./]\d{4})
       | (?P<clock>\d{1,2}:\d{2}(?::\d{2})?(?:\s?[ap]m\b)?|\d{1,2}(?:\.\d{2})?\s?[ap]m\b|\bnoon\b|\bmidday\b|\bmidnight\b)
       | (?P<year>(?:19|20)\d{2})(?=q[1-4]\b)
+      | (?P<short_year>(?<!\w)['’]\d{2}(?![\w'’]))
       | (?P<number>[-−]?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W\d_]))
       | (?P<word>(?:w/o|w/|[^\W_](?:[\w&]|[-'’.@](?=\w))*))
-      | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~()-])""",
+      | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~()→-])""",
     re.VERBOSE | re.IGNORECASE,
 )
 _SCALES = {"k": 1e3, "m": 1e6, "mn": 1e6, "bn": 1e9}
@@ -140,10 +143,15 @@ def tokenise(question: str) -> list[Token]:
                 found.append(Token(text[1:-1], "quoted", start, end, text[1:-1].lower(), text[1:-1].lower()))
             case "number" | "year":
                 found.append(_number(text, start, end))
+            case "short_year":
+                found.append(_year_of(text[1:], start, end))
             case "date":
                 found.append(Token(text, "date", start, end, text, text))
             case "clock":
                 found.append(Token(text, "clock", start, end, text.lower(), text.lower()))
+            case "symbol" if text == "-" and _joins(question, found, start, end):
+                # A 7-day average is one over 7 days.
+                continue
             case "symbol":
                 found.append(Token(text, "symbol", start, end, text, text))
             case _:
@@ -151,13 +159,42 @@ def tokenise(question: str) -> list[Token]:
     return _with_scales(_with_number_words(found))
 
 
+def _joins(question: str, before: list[Token], start: int, end: int) -> bool:
+    """True for a hyphen between a number and a word, with no blank on either side."""
+    return (
+        bool(before) and before[-1].kind == "number" and before[-1].end == start and question[end : end + 1].isalpha()
+    )
+
+
+def _year_of(digits: str, start: int, end: int) -> Token:
+    """A year that may be told by its last two digits: '24 is 2024."""
+    year = int(digits)
+    full = str(year if len(digits) == 4 else 2000 + year if year <= 50 else 1900 + year)
+    return Token(full, "number", start, end, full, full, float(full))
+
+
 def _words(text: str, start: int, end: int) -> list[Token]:
     """A word as one token, or as two where a hyphen only joins them."""
     lower = text.lower().replace("’", "'")
     first, hyphen, rest = lower.partition("-")
+    if hyphen and rest.isdigit() and len(rest) in (2, 4) and first in _DATED:
+        # Mar-25 is March 2025, and mid-2024 the middle of that year.
+        cut = start + len(first)
+        if len(rest) == 4 or first not in _PARTS_OF_A_YEAR:
+            return [Token(text[: len(first)], "word", start, cut, first, stem(first)), _year_of(rest, cut, end)]
     counted = first in _NUMBER_WORDS and first not in _AMBIGUOUS and rest not in _FOLDS
     # Two-bed has two beds, lowest-calorie the lowest calories, and cost-wise is told by the cost.
-    if hyphen and rest.isalpha() and (counted or first in _EXTREMES or rest == "wise"):
+    if (
+        hyphen
+        and rest.isalpha()
+        and (
+            counted
+            or first in _EXTREMES
+            or rest == "wise"
+            or (first in _BESIDES and rest in _MIDDLES)
+            or (first in _PARTS_OF_A_YEAR and rest in _DATED)
+        )
+    ):
         cut = start + len(first)
         return [
             Token(text[: len(first)], "word", start, cut, first, stem(first)),
@@ -213,6 +250,11 @@ _AMBIGUOUS = frozenset(["one", "once", "twice", "half", "zero"])
 """Number words that are more often something else; they are numbers only where the grammar asks for one."""
 
 
+_PARTS_OF_A_YEAR = frozenset(["early", "mid", "late"])
+_DATED = _PARTS_OF_A_YEAR | {spelled for name in MONTH_NAMES for spelled in (name.lower(), name[:3].lower())}
+"""What stands before a year."""
+_BESIDES = frozenset(["above", "below", "over", "under", "sub", "non"])
+_MIDDLES = frozenset(["average", "mean", "median", "par", "normal", "avg"])
 _EXTREMES = frozenset(["lowest", "highest", "largest", "smallest", "biggest", "longest", "shortest"])
 _FOLDS = frozenset(["fold", "way", "thirds", "third", "quarters", "fifths", "tenths", "time", "times", "off"])
 """What makes one word with a number: two-thirds, three-way."""

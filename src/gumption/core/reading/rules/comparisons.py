@@ -159,10 +159,324 @@ def _how_much_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return ("more", *held) if held is not None else None
 
 
+def _later_by_a_year(span: Span) -> Versus | None:
+    """Days of the year before held against the same days of this one."""
+    if span.part is not None or span.low is None or span.high is None:
+        return None
+    later = [d.replace(year=d.year + 1, day=min(d.day, 28) if d.month == 2 else d.day) for d in (span.low, span.high)]
+    base, after = (m.Within(m.EventTime(), a, b) for a, b in ((span.low, span.high), later))
+    return Versus(after, base)
+
+
+def _on_the_one_before(span: Span) -> Versus | None:
+    """A period held against the one of the same length before it."""
+    if span.part is not None or span.low is None or span.high is None:
+        return None
+    last = span.low - dt.timedelta(days=1)
+    months = (span.high.year - span.low.year) * 12 + span.high.month - span.low.month + 1
+    whole = span.low.day == 1 and (span.high + dt.timedelta(days=1)).day == 1
+    first = months_later(span.low, -months) if whole else last - (span.high - span.low)
+    base, later = (m.Within(m.EventTime(), a, b) for a, b in ((first, last), (span.low, span.high)))
+    return Versus(later, base)
+
+
+def _before_and_after(span: Span, other: Span | None = None) -> Grouped | None:
+    """What was before a day or a period, and what has been since."""
+    if span.low is None:
+        return None
+    return Grouped(m.Test(m.Within(m.EventTime(), span.low, None))) if other in (None, span) else None
+
+
+def _on_either_side(low: Span) -> Grouped | None:
+    """What was before a day that a bound says, and what came after."""
+    if low.high is None or low.low is not None:
+        return None
+    return Grouped(m.Test(m.Within(m.EventTime(), low.high + dt.timedelta(days=1), None)))
+
+
+def _times_as(parts: tuple[object, ...], turned: bool = False) -> Worked | None:
+    """How many times one thing's something is another's."""
+    one, two = (p for p in parts if isinstance(p, Part))
+    if turned:
+        one, two = two, one
+    if one == two or one.kind not in ("value", "time") or one.kind != two.kind:
+        return None
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    noun = next((p for p in parts if isinstance(p, Noun) and p.table is not None), None)
+    if measured is not None:
+        sides = [m.Aggregated("sum", measured.expr, where=(p.condition,)) for p in (one, two)]
+    elif noun is not None:
+        sides = [m.Aggregated("count", table=noun.table, where=(p.condition,)) for p in (one, two)]
+    else:
+        return None
+    return Worked(m.Combined("/", sides[0], sides[1]))
+
+
+def _beyond_average(parts: tuple[object, ...], differing: bool = False) -> tuple[Worked, ...] | None:
+    """What something comes to on average for one, for all, and how far the one lies from all."""
+    part = next(p for p in parts if isinstance(p, Part))
+    measured = next(p for p in parts if isinstance(p, Measured))
+    if part.kind != "value":
+        return None
+    overall = m.Aggregated("mean", measured.expr)
+    own = m.Aggregated("mean", measured.expr, where=(part.condition,))
+    apart = Worked(m.Combined("-", own, overall))
+    return (apart,) if differing else (Worked(own), Worked(overall), apart)
+
+
+def _more_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Which of two has more of something, whether measured or counted."""
+    held = _held_against(parts)
+    noun = next((p for p in parts if isinstance(p, Noun) and p.table is not None), None)
+    return (*held, *((Counted(noun),) if noun is not None else ())) if held is not None else None
+
+
+def _moved_to(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What gained or lost something from one time to another."""
+    one, two = (p for p in parts if isinstance(p, Part))
+    versus = _versus(two, one)
+    noun = next(p for p in parts if isinstance(p, Noun))
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    if versus is None or one.kind != "time":
+        return None
+    return Grouped(noun), *((measured,) if measured is not None else ()), Moved(None, "+" in parts, versus)
+
+
+def _moved_since(_: object, noun: Noun, sign: str, span: Span) -> tuple[object, ...] | None:
+    versus = to_the_last(span) or _since(span)
+    return (Grouped(noun), Moved(None, sign == "+", versus)) if versus is not None else None
+
+
 _MORE = "more|less|higher|lower|longer|shorter|bigger|smaller"
 _IS = "is|are|was|were|do|does|did"
 
+_COMES = (
+    "brings|bring|makes|make|has|have|had|earns|earn|gets|get|takes|take|gives|give|does|do|did|costs|cost|pays|pay"
+)
+
 RULES = (
+    *(
+        Rule("G", pattern, lambda *p: each_of(*(x for x in p if isinstance(x, Values))), (example,), weight=0.45)
+        for pattern, example in (
+            ("VERSUS V , V and|,|& V", "compare France, Spain and Italy"),
+            ("V / V / V", "France / Spain / Italy"),
+            ("V , V and|& V side by side", "France, Spain and Italy side by side"),
+            ("V and|& V side by side", "France and Spain side by side"),
+            ("V and|& V , next? to each other", "France and Spain, next to each other"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _more_of(p), (example,), weight=0.45)
+        for pattern, example in (
+            ("K minus|less K", "dogs minus cats"),
+            (
+                "lead|edge|advantage does|do|did|has|have? K got|have|has|hold? over|on K",
+                "lead has France got over Spain",
+            ),
+            (
+                "how far behind|ahead of? K is|are|was|were K on|in|for|with? E|T?",
+                "how far behind France is Spain in visits",
+            ),
+            (
+                "WHICH|WHO of K and|or K HAVING the? better|higher|lower|more|bigger|larger|worse|fewer|less|longer E|T",
+                "which of France and Spain has the higher fee",
+            ),
+            (
+                "WHICH is|was|are|were|has higher|lower|bigger|larger|better|worse|greater in|on|for|by E , K OR K",
+                "which is higher in fee, France or Spain",
+            ),
+            (f"K OR K WHICH|WHO {_COMES} in? more|most|less|fewer|better E|T", "France or Spain who did more visits"),
+            (
+                f"K OR K , WHICH|WHO {_COMES} in? more|most|less|fewer|better E|T",
+                "France or Spain, who did more visits",
+            ),
+            (
+                f"do|does|did K {_COMES} in? more|less|fewer|better|higher E|T as|than K",
+                "does France bring in more fee than Spain",
+            ),
+            (
+                f"do|does|did K T? tend to {_COMES} in? more|less|fewer|better|higher E as|than K T?",
+                "does France tend to have more fee than Spain",
+            ),
+            (f"K {_COMES} in? more|less|fewer|better|higher E|T as|than K", "France brings in more fee than Spain"),
+            (
+                "do|does|did K outdo|beat|outsell|outperform|top|exceed|surpass K on|in|for|with? E|T?",
+                "did France outdo Spain on fee",
+            ),
+            (
+                "how much|many|% do|does|did K outdo|beat|outsell|outperform|top|exceed|surpass K on|in|for|with? E|T?",
+                "by how much does France beat Spain on fee",
+            ),
+            (
+                "how do|does|did|is|are K stack|stacks|compare|compares|measure up? against|to|with K on|in|for|with? E|T?",
+                "how does France stack up against Spain",
+            ),
+            (
+                "stack|hold|put|set|line K up? against|beside|alongside|next K on|in|for|with? E|T?",
+                "stack France up against Spain",
+            ),
+            (
+                "is|are|was|were K twice|double|half as big|large|high|much as K on|in|for|with? E|T?",
+                "was France twice as big as Spain on fee",
+            ),
+            ("put|set K beside|against|alongside K for|in|on? E|T?", "set 2024 beside 2025 for visits"),
+        )
+    ),
+    *(
+        Rule(
+            "VERSUS_",
+            pattern,
+            lambda *p: _compared_in(
+                next(x for x in p if isinstance(x, (Measured, Noun))), *(x for x in p if isinstance(x, Part))
+            ),
+            (example,),
+            weight=0.5,
+        )
+        for pattern, example in (
+            (
+                "did|has|have|do|does E double|doubled|triple|tripled|treble|trebled|halve|halved between|from K and|to K",
+                "did fee double from 2024 to 2025",
+            ),
+            ("K to|into K , what happened|changed to|with|in E|T", "2024 to 2025, what happened to fee"),
+            ("E|T K → K", "fee 2024 → 2025"),
+            ("GROWTH in|of|for? E|T K to|and|on|vs|versus K", "growth in visits 2024 to 2025"),
+            ("TREND of|in? E|T between K and K", "evolution of fee between 2024 and 2025"),
+            ("how far off K 's? E|T were|was|are|is we|they|it? in|for? K", "how far off 2024 visits were we in 2025"),
+            (
+                "in comparison|relation to|with K , how is|was|are|were K with|for|in|on the? E|T",
+                "in comparison to 2024, how is 2025 with the visits",
+            ),
+            (
+                "from|between K until|till|to|and K how|what much? the? E|T GREW",
+                "from 2024 until 2025 how much the visits increased",
+            ),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _compared_in(p[0], p[2], p[1]), (example,), weight=0.45)
+        for pattern, example in (
+            ("E|T up or|and down , K on|to|vs|against K", "fee up or down, 2025 on 2024"),
+            (
+                "E|T are|is|were|was how? much|many more|less|fewer|higher|lower in|for? K as|than in|for? K",
+                "visits are how much less in 2025 than in 2024",
+            ),
+            ("E K over|on|upon K", "fee 2025 over 2024"),
+        )
+    ),
+    *(
+        Rule(
+            "VERSUS_",
+            pattern,
+            lambda *p: _on_the_one_before(next(x for x in p if isinstance(x, Span))),
+            (example,),
+            weight=0.45,
+        )
+        for pattern, example in (
+            (
+                "how do|does|did|is|are|was|were TIME compare|comparing|compared|stack|measure up? to|with|against|on last|previous|before",
+                "how does this month compare to last",
+            ),
+            ("TIME VERSUS last|previous|prior|preceding", "this quarter vs last"),
+            ("TIME VERSUS the? one|period|time before|previous", "this quarter against the one before"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _later_by_a_year(p[-1]), (example,), weight=0.5)
+        for pattern, example in (
+            ("VERSUS LASTYTD", "against this time last year"),
+            (
+                "on|than|towards|over|below|above|ahead|behind|to of? where|what? we|they|it? were|was|stood? LASTYTD",
+                "ahead of this time last year",
+            ),
+            ("like-for-like on|to|with|against LASTYTD", "like-for-like on this time last year"),
+            ("ytd|date VERSUS LASTYTD", "ytd vs this time last year"),
+        )
+    ),
+    *(
+        Rule("G", pattern, lambda *p: _before_and_after(*(x for x in p if isinstance(x, Span))), (example,), weight=0.5)
+        for pattern, example in (
+            ("before and|&|vs|versus after|since TIME", "before and after 5 May 2025"),
+            ("before or after TIME", "before or after 2024"),
+        )
+    ),
+    Rule(
+        "G",
+        "TIME and|or|vs|versus after|since it|that|then?",
+        _on_either_side,
+        ("before 5 May 2025 and after it",),
+        weight=0.5,
+    ),
+    *(
+        Rule("Q", pattern, lambda *p, turned=turned: _times_as(p, turned), (example,), weight=0.5)
+        for pattern, turned, example in (
+            (
+                "K has|have|had|is|does|makes|made how many times the? E|T of|as|that? K",
+                False,
+                "France has how many times the fee of Spain",
+            ),
+            (
+                "how many times as much|many T|E in|at|for|with|from? K as|than in|at|for|with|from? K",
+                False,
+                "how many times as many visits in 2025 as in 2024",
+            ),
+            (
+                "how many times more|bigger|higher T|E in|at|for|with|from? K than in|at|for|with|from? K",
+                False,
+                "how many times more visits in 2025 than in 2024",
+            ),
+            (
+                "K only? has|have|had|does|makes|made half|twice|double|third of? what K has|have|had|does|makes|made? in|of? T|E",
+                False,
+                "France has half of what Spain has in visits",
+            ),
+        )
+    ),
+    *(
+        Rule("QX", pattern, lambda *p: _beyond_average(p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "is|are|was|were K above|below|over|under|beyond AVGOF|AGG in|on|for|by E",
+                "is France above average in fee",
+            ),
+            ("K vs|versus|against|v AVGOF|AGG , E", "France vs average, fee"),
+            ("K E vs|versus|against|v AVGOF|AGG", "France fee vs average"),
+            (
+                "VERSUS the? norm|average|mean , how is|are|was|were K on|in|for|by E",
+                "compared with the norm, how is France on fee",
+            ),
+        )
+    ),
+    *(
+        Rule("QX", pattern, lambda *p: _beyond_average(p, differing=True), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "how far|much above|below|over|under|off|from AVGOF|AGG is|are|was|were K on|in|for|by E",
+                "how far above the average is France for fee",
+            ),
+            (
+                "is|are|was|were|does|do K T? HAVING? a? better|higher|lower|bigger|heavier|dearer|worse|longer in|on|for? E than AVGOF|AGG",
+                "does France have a higher fee than average",
+            ),
+        )
+    ),
+    *(
+        Rule("MOVED", pattern, lambda *p: _moved_to(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("WHICH C|T GREW E from|between K to|and K", "which clinics lost fee from 2024 to 2025"),
+            ("WHICH C|T GREW in? E? from|between K to|and K", "which clinics lost from 2024 to 2025"),
+        )
+    ),
+    *(
+        Rule("MOVED", pattern, _moved_since, (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "WHICH C|T is|are|was|were UPDOWN on|from|since|against|over TIME",
+                "which clinics are down on last month",
+            ),
+        )
+    ),
+    Rule("UPDOWN", "up|higher|ahead|rising|gaining", lambda: "+", ("up",), weight=0.9),
+    Rule("UPDOWN", "down|lower|behind|falling|losing", lambda: "-", ("down",), weight=0.9),
     *(
         Rule("BESX", pattern, lambda *p: _such_pay_more(p), (example,), weight=0.42)
         for pattern, example in (

@@ -1069,6 +1069,28 @@ RULES = (
         weight=0.2,
     ),
     Rule("K", "C like QUOTED", lambda n, t: _says("contains")(n, t), ("name like 'x'",), weight=0.2),
+    *(
+        Rule(
+            "K",
+            pattern,
+            lambda op, f, e: (
+                Part(m.Compared(op, e.expr, m.Aggregated(f, e.expr)), "number") if f in ("mean", "median") else None
+            ),
+            (example,),
+            weight=0.35,
+        )
+        for pattern, example in (
+            ("CMP AGG in|on|for|by? E", "above average fee"),
+            ("CMP the? AGG in|on|for|by E", "above the median in fee"),
+        )
+    ),
+    Rule(
+        "K",
+        "sub AGG E",
+        lambda f, e: Part(m.Compared("<", e.expr, m.Aggregated("mean", e.expr)), "number") if f == "mean" else None,
+        ("sub-average fee",),
+        weight=0.4,
+    ),
     # days and signs
     Rule("K", "D CMP TIME", lambda d, op, s: _beyond(op, d, s), ("visit date past 5 May 2025",), weight=-0.05),
     Rule("K", "D SIGN TIME", lambda d, op, s: _beyond(op, d, s), ("visit date > 5 May 2025",), weight=0.2),

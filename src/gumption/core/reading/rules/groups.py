@@ -93,6 +93,9 @@ _SIMPLE: tuple[tuple[m.Unit, str, str], ...] = (
 )
 
 
+UNITS_OF_TIME = frozenset(unit for unit, _, _ in _SIMPLE)
+
+
 def _over_periods(function: str, measured: Measured | Noun, unit: m.Unit) -> Worked | None:
     """The average monthly takings are of the totals of months."""
     if function not in ("mean", "median", "max", "min"):
@@ -104,6 +107,17 @@ def _over_periods(function: str, measured: Measured | Noun, unit: m.Unit) -> Wor
     else:
         return None
     return Worked(m.OverGroups(function, inner, m.PartOf(unit, m.EventTime())))  # type: ignore[arg-type]
+
+
+def _usually(parts: tuple[object, ...]) -> Worked | None:
+    """How much there is in a normal week."""
+    of = next(p for p in parts if isinstance(p, (Noun, Measured)))
+    return _over_periods("mean", of, next(p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME))
+
+
+def _most_in_one(sign: str, of: Measured | Noun, unit: m.Unit) -> Worked | None:
+    """The most there was of something in a single day."""
+    return _over_periods("max" if sign == "+" else "min", of, unit)
 
 
 def _time_rules() -> tuple[Rule, ...]:
@@ -164,8 +178,33 @@ def each_of(*kinds: Values) -> tuple[Grouped, Part] | None:
     return Grouped(Noun(key=column)), Part(m.Is(column, tuple(v for k in kinds for v in k.values)))
 
 
+_USUAL = "in|on|during|over a|an|the normal|typical|average|usual|ordinary"
+
 RULES = (
     *_time_rules(),
+    *(
+        Rule("Q", pattern, lambda *p: _usually(p), (example,), weight=0.5)
+        for pattern, example in (
+            (f"COUNT NP VERB|W? {_USUAL} UNIT", "how many visits in a normal week"),
+            (f"{_USUAL} UNIT , COUNT NP", "in a normal week, how many visits"),
+            (f"{_USUAL} UNIT COUNT NP", "on an average day how many visits"),
+            (f"HOWMUCH E {_USUAL} UNIT", "how much fee in a normal week"),
+            (f"{_USUAL} UNIT HOWMUCH E", "in a normal week how much fee"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _most_in_one(p[0], p[1], p[-1]), (example,), weight=0.5)
+        for pattern, example in (
+            ("MOST T|E VERB|W? in|on a|one|any single? UNIT", "most visits in one day"),
+            (
+                "MOST T|E we've|we|they've|they|you've|have|had|ever ever|have|had? VERB|W in|on a|one|any single? UNIT",
+                "most visits we've ever done in one day",
+            ),
+        )
+    ),
+    Rule(
+        "BESX", "COUNT T a|an UNIT", lambda _, t, u: (Counted(t), _unit(u)), ("how many visits a month",), weight=0.35
+    ),
     Rule("G", "BY day|days of the? week", lambda _: _unit("weekday"), ("by day of the week",), weight=0.2),
     Rule("UNIT", "day|days of the? week", lambda: "weekday", ("day of the week",), weight=0.95),
     Rule("UNIT", "hour|hours|time of the? day", lambda: "hour", ("hour of the day",), weight=0.95),

@@ -176,7 +176,33 @@ def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object
 
 _ORDINALS = (("second", 1), ("2nd", 1), ("third", 2), ("3rd", 2), ("fourth", 3), ("fifth", 4))
 
+
+def _unsteady(sign: str, measured: Measured, uneven: bool) -> tuple[object, ...]:
+    """The most erratic in something: where it varies most."""
+    return Top((sign == "+") == uneven), Worked(m.Aggregated("deviation", measured.expr))
+
+
 RULES = (
+    *(
+        Rule(
+            "TOPX",
+            f"MOST|MOSTADJ {words} in|on|for|by|with? E",
+            lambda s, e, u=uneven: _unsteady(s, e, u),
+            (f"most {words.split('|')[0]} in fee",),
+            weight=0.5,
+        )
+        for words, uneven in (
+            ("erratic|volatile|variable|uneven|unpredictable|unstable|inconsistent", True),
+            ("consistent|stable|steady|predictable|even|reliable", False),
+        )
+    ),
+    Rule(
+        "TOPX",
+        "MOST E for|per the? least|fewest|lowest|smallest E",
+        lambda s, e, f: (Top(s == "+"), Ratio(e, f)) if e != f else None,
+        ("most fee for the least cost",),
+        weight=0.5,
+    ),
     Rule("TOP", "SUP", lambda t: t, ("heaviest",)),
     Rule("TOP", "top|first|leading N", lambda n: _top("top", n), ("top 5",), weight=0.95),
     Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import itertools
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
@@ -268,7 +269,312 @@ def _most_value(sign: str, measured: Measured) -> Worked:
     return Worked(m.Aggregated("max" if sign == "+" else "min", measured.expr))
 
 
+def _said(parts: tuple[object, ...]) -> tuple[list[Measured], list[float]]:
+    """The measures and the numbers among what was said."""
+    return [p for p in parts if isinstance(p, Measured)], [p for p in parts if isinstance(p, float)]
+
+
+def _below_which(parts: tuple[object, ...], top: bool = False) -> Worked | None:
+    """What so many of a hundred stay under, or what the top so many are over."""
+    (measured, *_), numbers = _said(parts)
+    number = numbers[0] if numbers else 50.0
+    return _percentile(100 - number if top else number, measured)
+
+
+def _tied(parts: tuple[object, ...]) -> Worked | None:
+    """Whether two measures have to do with each other."""
+    (one, two), _ = _said(parts)
+    return _correlation(one, two)
+
+
+def _each_tied(parts: tuple[object, ...]) -> tuple[Worked, ...] | None:
+    """How every two of several measures go together."""
+    measured, _ = _said(parts)
+    pairs = [_correlation(a, b) for a, b in itertools.combinations(measured, 2)]
+    return tuple(p for p in pairs if p is not None) if all(pairs) else None
+
+
+def _better_tied(one: Measured, two: Measured, to: Measured) -> tuple[Worked, Worked] | None:
+    pairs = _correlation(one, to), _correlation(two, to)
+    return pairs if all(pairs) and one != two else None  # type: ignore[return-value]
+
+
+def _for_one(parts: tuple[object, ...]) -> Worked | None:
+    (one, two), _ = _said(parts)
+    found: Worked | None = sums("/")(one, two)
+    return found
+
+
+def _under(parts: tuple[object, ...]) -> Worked | None:
+    """What the second comes to of the first."""
+    (one, two), _ = _said(parts)
+    found: Worked | None = sums("/", True)(two, one)
+    return found
+
+
+def _varying(measured: Measured, function: str) -> Worked:
+    """How much something varies, held against how much there is of it."""
+    spread = m.Aggregated(function, measured.expr)  # type: ignore[arg-type]
+    return Worked(m.Combined("/", spread, m.Aggregated("mean", measured.expr)))
+
+
+def _apart_at(parts: tuple[object, ...]) -> Worked | None:
+    """How far one percentile lies from another."""
+    (measured, *_), numbers = _said(parts)
+    low, high = sorted(numbers)
+    if low == high or high > 100:
+        return None
+    ends = [m.Aggregated("percentile", measured.expr, percent=p) for p in (high, low)]
+    return Worked(m.Combined("-", ends[0], ends[1]))
+
+
+def _middle_half(parts: tuple[object, ...]) -> tuple[Worked, Worked]:
+    (measured, *_), _ = _said(parts)
+    quarter, most = (Worked(m.Aggregated("percentile", measured.expr, percent=p)) for p in (25, 75))
+    return quarter, most
+
+
+def _both_limits(parts: tuple[object, ...]) -> tuple[Worked, Worked]:
+    (measured, *_), _ = _said(parts)
+    return _aggregate("min", measured), _aggregate("max", measured)
+
+
+def _last_such(parts: tuple[object, ...]) -> tuple[Worked, Part] | None:
+    """When there last was one that is so."""
+    part = next(p for p in parts if isinstance(p, Part))
+    end = _end("max", next(p for p in parts if isinstance(p, Noun)))
+    return (end, part) if end is not None and part.kind != "time" else None
+
+
+_TIED = "linked|tied|connected|related|correlated|coupled"
+_RISES = "rises|rise|grows|grow|increases|increase|falls|fall|drops|drop|climbs|climb|shrinks|shrink"
+_MORE = "more|higher|bigger|longer|larger|older|greater"
+_OTHER = "more|higher|bigger|longer|larger|better|lower|less|fewer|worse|shorter|smaller"
+
 RULES = (
+    *(
+        Rule("Q", pattern, lambda *p: _tied(p), (example,), weight=0.4)
+        for pattern, example in (
+            (f"is|are|was|were|do|does|did? E anyhow|somehow|at? all? {_TIED} to|with|and E", "is fee related to cost"),
+            ("E CORR to|with|and E", "fee correlated with cost"),
+            ("E vs|versus|/|against|x E CORR", "fee/cost correlation"),
+            ("CORR for|of|between? E vs|versus|/|against|,|& E", "pearson for fee vs cost"),
+            ("r|r-squared of|for|between E and|& E", "r of fee and cost"),
+            (
+                "effect|impact|influence|bearing|effects does|do|did|has|have|of? E have|has? on E",
+                "what effect does fee have on cost",
+            ),
+            ("does|do|did E drive|affect|influence|impact|predict|explain|determine|shape E", "does fee drive cost"),
+            ("E influences|affects|drives|impacts|predicts on|upon? E", "fee influences on cost"),
+            ("does|do|did E go|move|come|vary|change up|down|together? with E", "does fee go up with cost"),
+            ("does|do|did E go up|down when|as E does|do|goes|go", "does fee go up when cost does"),
+            (f"the {_MORE} the? E , the {_OTHER} the? E", "the more fee, the more cost"),
+            (f"E {_RISES} as|when|with E {_RISES}", "fee falls as cost grows"),
+            ("does|do|did|would|say? E matter|matters for|to E", "does fee matter for cost"),
+            (
+                "has|have|does|do E got|have|has? anything|something to do with E",
+                "has fee got anything to do with cost",
+            ),
+            ("dependence|dependency of E from|on|upon E", "dependence of fee on cost"),
+            ("E and|with E : coincidence|connected|related|linked|chance", "fee and cost: connected"),
+            ("E hang|hanging|hangs|go|going|goes together with E", "fee hanging together with cost"),
+            (
+                f"do|does|did T HAVING {_OTHER} E get|have|give|receive|earn|bring|make {_OTHER} E",
+                "do visits with a higher fee get better rating",
+            ),
+            ("do|does big|high|large E and low|small|high|big E CORR", "do big fee and low rating go hand in hand"),
+        )
+    ),
+    *(
+        Rule("QX", pattern, lambda *p: _each_tied(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("CORR CROSS of|between|for|among E , E and|,|& E", "correlation matrix of fee, cost and rating"),
+            ("CORR of|between|for|among E , E and|,|& E", "correlation between fee, cost and rating"),
+        )
+    ),
+    Rule(
+        "QX",
+        "which|what of the? E and|or E goes|go|correlates|moves|fits|tracks better|best|more|closer|closely with|to? E",
+        _better_tied,
+        ("which of fee and cost goes better with rating",),
+        weight=0.5,
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _below_which(p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "N %|percent of the? T is|are|have|has|cost|costs? until|below|under|to|beneath which|what E",
+                "50 percent of the visits is until which fee",
+            ),
+            (
+                "what|which E do|does|did N %|percent of the? T stay|fall|lie|sit|come|keep under|below|within",
+                "what fee do 20% of visits stay under",
+            ),
+            (
+                "half of the? T have|has|had|cost HAVING? E under|below|beneath what|how|which",
+                "half of the visits have a fee under what",
+            ),
+            (
+                "cut-off|cutoff|threshold|limit|line|boundary for|of the? bottom|lowest N %|percent on|in|for|of|by E",
+                "cut-off for the bottom 50 percent on fee",
+            ),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _below_which(p, top=True), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "from|at|above|over which|what E on? are|is|am|do|does you|one|it|i|we in|into|among|make the? top|best|highest N %|percent",
+                "from which fee on are you in the top 10%",
+            ),
+            (
+                "cut-off|cutoff|threshold|limit|line|boundary for|of the? top|highest N %|percent on|in|for|of|by E",
+                "cut-off for the top 10% on fee",
+            ),
+        )
+    ),
+    Rule("Q", "E W", lambda e, w: _named_percentile(w, e), ("fee p90",), weight=0.35),
+    Rule("Q", "AGG ( E )", _aggregate, ("sd(fee)",), weight=0.3),
+    Rule("Q", "E apiece", lambda e: _aggregate("mean", e), ("fee apiece",), weight=0.4),
+    Rule(
+        "Q",
+        "AGG of? E relative to|against its|the|their AGG",
+        lambda f, e, g: _varying(e, f) if g == "mean" else None,
+        ("variability of fee relative to its average",),
+        weight=0.5,
+    ),
+    Rule(
+        "Q",
+        "coefficient of variation of|for|in? E",
+        lambda e: _varying(e, "deviation"),
+        ("coefficient of variation of fee",),
+        weight=0.6,
+    ),
+    Rule(
+        "Q",
+        "DIFF|gap|distance|spread|range between? the? N and|to|& the? N PCTILE of|for? E",
+        lambda *p: _apart_at(p),
+        ("gap between the 10th and the 90th percentile of fee",),
+        weight=0.6,
+    ),
+    *(
+        Rule("QX", pattern, lambda *p: _middle_half(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("typical|usual|normal|common range|spread of|for|in|on E", "typical range for fee"),
+            (
+                "range does|do|is|are? the? middle half|50 of the? T sit|lie|fall|stay? in? for|on|in|of E",
+                "what range does the middle half of the visits sit in for fee",
+            ),
+            ("middle half of the? E", "middle half of the fee"),
+        )
+    ),
+    Rule("QX", "5|five number summary of|for? E", _five, ("5-number summary of fee",), weight=0.45),
+    *(
+        Rule("QX", pattern, lambda *p: _both_limits(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("from what|where to what|where does|do E go|range|run|extend", "from what to what does fee go"),
+            ("what|which range does|do E cover|span|have|run|go|fall", "what range does fee cover"),
+            ("E lo|low|lowest|smallest / hi|high|highest|biggest", "fee lo/hi"),
+            ("how low|little and how high|much does|do|did E get|go|range", "how low and how high does fee get"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda e, f=function: _aggregate(f, e), (example,), weight=0.45)
+        for function, pattern, example in (
+            (
+                "max",
+                "how high|much|far up? does|do|did|can|has|have E get|got|go|gone|reach|reached|climb",
+                "how high does fee get",
+            ),
+            ("max", "up? to|until which|what E does|do|did it|they|we go|reach|get", "up to what fee does it go"),
+            ("max", "up? to|until which|what E it|they|we goes|go|reaches|reach|get", "until which fee it goes"),
+            ("max", "record E", "record fee"),
+            ("max", "cap on E", "cap on fee"),
+            ("min", "how low does|do|did|can|has|have E get|got|go|gone|fall|drop|dip", "how low does fee get"),
+            (
+                "mean",
+                "E should|would|could|can|might i|we|one|you expect|get|see|pay|reckon from|on|for|with?",
+                "what fee should I expect from",
+            ),
+            (
+                "mean",
+                "E do|does|did we|they|you|people|i tend|use to get|see|pay|have|be",
+                "what fee do we tend to get",
+            ),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda n: _end("max", n), (example,), weight=0.4)
+        for pattern, example in (
+            ("until|till|to when do|does|did|have we|you|i have|got T", "up to when do we have visits"),
+            ("how recent is|are|was|were the? last|latest|newest|youngest T", "how recent is the latest visit"),
+            ("date|day of|for the? last|latest|newest T", "date of the last visit"),
+        )
+    ),
+    Rule(
+        "Q",
+        "date|day of|for the? first|earliest|oldest T",
+        lambda n: _end("min", n),
+        ("date of the first visit",),
+        weight=0.4,
+    ),
+    Rule(
+        "QX",
+        "when did|was|were|do|has|have we|they|you|i? last have|see|get|had|take|taken|been|seen|do? a|an|any? K T",
+        lambda *p: _last_such(p),
+        ("when did we last have an overdue visit",),
+        weight=0.45,
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _for_one(p), (example,), weight=0.45)
+        for pattern, example in (
+            ("divide E by E", "divide fee by cost"),
+            ("quotient of? E and|by|over|to E", "quotient of fee and cost"),
+            ("E expressed|stated|given|shown|reckoned per E", "fee expressed per cost"),
+            ("E works|work|comes|come out at|to how much per E", "fee works out at how much per cost"),
+            ("how many|much E to|for|per one|each|every E", "how much fee to one cost"),
+        )
+    ),
+    Rule(
+        "Q",
+        "SHARE of? E does|do|did|is|are|was|were E come|came|amount|add|make to|up?",
+        lambda *p: _under(p),
+        ("what percentage of the fee does the cost come to",),
+        weight=0.5,
+    ),
+    *(
+        Rule("RATIO", pattern, _ratio, (example,), weight=0.4)
+        for pattern, example in (
+            ("divide E|CNT by CNT|T", "divide the fee by the number of visits"),
+            ("E expressed|stated|given|shown per T", "fee expressed per visit"),
+            ("E per head of T", "fee per head of visits"),
+            ("E / T", "fee / visit"),
+        )
+    ),
+    Rule(
+        "RATIO",
+        "per head|capita of T , HOWMUCH E",
+        lambda t, _, e: _ratio(e, t),
+        ("per head of visits, how much fee",),
+        weight=0.5,
+    ),
+    *(
+        Rule(
+            "RATIO",
+            pattern,
+            lambda *p, turned=turned: _heads(*(v for v in (p[::-1] if turned else p) if isinstance(v, Values))),
+            (example,),
+            weight=0.5,
+        )
+        for pattern, turned, example in (
+            (
+                "COUNT VS T? are|is|were|was there? to|for|per each|every|one VS one|ones|T?",
+                False,
+                "how many dogs are there to each cat",
+            ),
+            ("for each|every|one VS T|one? , COUNT VS", True, "for every dog, how many cats"),
+        )
+    ),
     Rule("E", "M", _measure, ("fee", "amount"), weight=0.03),
     Rule("E", "MV", lambda n: Measured(m.Col(n.key), True), ("paid",), weight=-0.03),
     Rule(

@@ -19,7 +19,7 @@ from gumption.core.reading.pieces import (
     Values,
     Worked,
 )
-from gumption.core.reading.rules.groups import each_of
+from gumption.core.reading.rules.groups import UNITS_OF_TIME, each_of
 from gumption.core.reading.times import Span
 
 
@@ -68,6 +68,36 @@ def _within(*parts: object) -> tuple[object, ...] | None:
     return Grouped(nouns[1]), Grouped(nouns[0]), Beside("share_within")
 
 
+def _in_each(parts: tuple[object, ...], inside: int) -> tuple[object, ...] | None:
+    """What each of something makes up of each of something else, which is the first or the second that is named."""
+    named = [p for p in parts if isinstance(p, Noun) or (isinstance(p, str) and p)]
+    outer, inner = named[inside], named[1 - inside]
+    if outer == inner or any(isinstance(p, str) and p not in UNITS_OF_TIME for p in (outer, inner)):
+        return None
+    groups = (Grouped(x if isinstance(x, Noun) else m.PartOf(x, m.EventTime())) for x in (outer, inner))  # type: ignore[arg-type]
+    of = next((p for p in parts if isinstance(p, Measured)), named[2] if len(named) > 2 else None)
+    told = (Counted(of) if isinstance(of, Noun) else of,) if of is not None else ()
+    return (*groups, Beside("share_within"), *told)
+
+
+def _last_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Something by one thing and another, as a share within the one."""
+    return _in_each((*parts[1:3], parts[0]), 0)
+
+
+def _of_such(values: Values, measured: Measured, part: Part) -> tuple[Shared, Part] | None:
+    """Of what the one made, how much was of the other."""
+    base = Part(m.Is(values.column, values.values))
+    return (Shared(measured, part.condition), base) if _both(base, part) else None
+
+
+def _divided(values: Values, noun: Noun, by: Noun) -> tuple[object, ...] | None:
+    """In the one, how the rows divide up between others, as shares."""
+    if by.key == values.column:
+        return None
+    return Part(m.Is(values.column, values.values)), Counted(noun), Grouped(by), Beside("share")
+
+
 def _difference_made(noun: Noun, measured: Measured) -> tuple[object, ...]:
     return Grouped(noun), Worked(m.Aggregated("mean", measured.expr))
 
@@ -76,6 +106,17 @@ def _moving(number: float, unit: m.Unit) -> tuple[Grouped, Beside] | None:
     if number < 2 or not float(number).is_integer():
         return None
     return Grouped(m.PartOf(unit, m.EventTime())), Beside("moving", int(number))
+
+
+def _smoothed(parts: tuple[object, ...], number: float = 3.0, unit: m.Unit = "month") -> tuple[object, ...] | None:
+    """A moving average of sums or counts, over so many months, days or weeks."""
+    number = next((p for p in parts if isinstance(p, float)), number)
+    unit = next((p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME), unit)
+    of = next((p for p in parts if isinstance(p, (Measured, Noun, Counted))), None)
+    moving = _moving(number, unit)
+    if moving is None:
+        return None
+    return (*moving, *((Counted(of) if isinstance(of, Noun) else of,) if of is not None else ()))
 
 
 def _both(one: Part, two: Part) -> bool:
@@ -109,6 +150,37 @@ def _came_of(of: Measured, came: Noun) -> Worked | None:
 
 
 RULES: tuple[Rule, ...] = (
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p, a="AGG" in pattern: _smoothed(p) if not a or "mean" in p else None,
+            (example,),
+            weight=0.5,
+        )
+        for pattern, example in (
+            ("MOVING N UNIT AGG of|for|in? E|T|CNT", "trailing 3-week average of fee"),
+            ("MOVING N UNIT E|T", "rolling 3 month visits"),
+            ("N UNIT MOVING of|for|in? E|T|CNT", "3 month moving average of fee"),
+            (
+                "N UNIT MOVING of|for|in the? monthly|weekly|daily|quarterly|yearly|annual E|T",
+                "3 month moving average of monthly fee",
+            ),
+            ("N UNIT AGG of|for? E|T", "seven day average fee"),
+            ("E|T as a? N UNIT AGG", "fee as a three-month average"),
+            ("E|T HAVING its|the|their? N UNIT AGG", "fee with its 4-month average"),
+            ("E|T on a? MOVING N UNIT basis", "fee on a rolling 3-month basis"),
+            ("MOVING of|for E|T , window of N UNIT", "moving average of fee, window of 3 weeks"),
+            ("MOVING of|for E|T over|on|across|of N UNIT", "moving average of fee over 3 weeks"),
+            ("MOVING over|on|of? N UNIT of|for E|T", "moving average 3 months for fee"),
+            ("AGG of the last|past N UNIT 's? E|T", "average of the last 4 months' fee"),
+            ("smooth|smoothed|smoothen out? E|T", "smooth out fee"),
+            ("E|T smoothed out?", "fee smoothed"),
+            ("iron|ironed|even|evened out the? bumps|peaks|swings in|of E|T", "iron out the bumps in fee"),
+            ("noise out of E|T", "take the noise out of fee"),
+            ("underlying TREND E|T", "underlying trend in fee"),
+        )
+    ),
     Rule(
         "Q",
         "SHARE of? E that? is|was|were|are|has|have|got been? PP|MV",
@@ -376,6 +448,89 @@ RULES: tuple[Rule, ...] = (
             ("C|T , SHARE of? each|them|all", "species, share of each"),
             ("C|T and? their SHARE of? total|all?", "clinics and their share"),
         )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, i=inside: _in_each(p, i), (example,), weight=0.45)
+        for pattern, inside, example in (
+            ("BY C|T|UNIT , SHARE does|do|is|are|has|have? of? each|every C|T", 0, "by species, share of each breed"),
+            ("BY C|T|UNIT SHARE does|do|is|are|has|have? of? each|every C|T", 0, "by species share of each breed"),
+            (
+                "within|inside BY? C|T , SHARE does|do|is|are|has|have? of? each|every? C|T have|has|make|makes|up?",
+                0,
+                "within each species, what share does each breed have",
+            ),
+            ("C|T mix|composition|make-up|makeup by|per|for|in each|every? C|T|UNIT", 1, "breed mix by species"),
+            ("C|T mix|composition|make-up|makeup UNIT by UNIT", 1, "species mix year by year"),
+            (
+                "BY C|T|UNIT , the? C|T mix|composition|make-up|makeup|split|breakdown in|as percent|%|percentages|percentage|shares?",
+                0,
+                "for each species, the breed mix in percent",
+            ),
+            (
+                "BY C|T|UNIT the? C|T mix|composition|make-up|makeup in|as percent|%|percentages|percentage|shares?",
+                0,
+                "for each species the breed mix in percent",
+            ),
+            (
+                "percentages|percentage|shares|% of C|T|T by|per|for each? C|T ",
+                1,
+                "percentages of breed per species, adding to 100",
+            ),
+            (
+                "C|T breakdown|split|mix as|in|given|shown? as|in? percentages|percent|%|shares? within|inside BY? C|T",
+                1,
+                "breed breakdown as percentages within species",
+            ),
+            ("SHARE HAVING? each|every C|T in|of|within its|their C|T", 1, "share has every breed in its species"),
+            ("each|every C|T 's? SHARE of its|their C|T E|T?", 1, "each breed share of its species"),
+            (
+                "row percentages|percents|% , C|T down and C|T across",
+                0,
+                "row percentages, breed down and species across",
+            ),
+            (
+                "column|col percentages|percents|% , C|T down and C|T across",
+                1,
+                "column percentages, breed down and species across",
+            ),
+            (
+                "stacked|100 % stacked bar|bars|chart|column|columns of C|T by C|T",
+                1,
+                "100% stacked bar of breed by species",
+            ),
+            (
+                "how do|does C|T differ in|by their|its C|T mix|composition|make-up|makeup",
+                0,
+                "how do species differ in their breed mix",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _last_of(p), (example,), weight=0.45)
+        for pattern, example in (
+            (
+                "% of subtotal|subtotals please? ,? E|T by C|T then|and|, C|T",
+                "% of subtotal, fee by species then breed",
+            ),
+            (
+                "E|T by C|T then|and|, C|T , HAVING? each|every figure|number|one? as a? SHARE of? its|the|their C|T",
+                "fee by species and breed, each figure as a share of its species",
+            ),
+        )
+    ),
+    Rule(
+        "SHRX",
+        "SHARE of? VS E comes|come|came|is|was|are|were from|by|in|for|with? K",
+        lambda _, v, e, k: _of_such(v, e, k),
+        ("what share of dogs fee comes from France",),
+        weight=0.4,
+    ),
+    Rule(
+        "BESX",
+        "in|for|at|of VS , how do|does|did|is|are the? T divide|split|break|spread|divided up|down? between|by|into|across|over C|T",
+        _divided,
+        ("in France, how do the visits divide up between species",),
+        weight=0.5,
     ),
     *(
         Rule("BESX", pattern, _within, (example,), weight=0.3)
