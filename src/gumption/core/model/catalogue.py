@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import functools
 import re
-from collections.abc import Iterator
-from typing import Literal
+from typing import Literal, Self
 
 from pydantic import BaseModel, ConfigDict
 
 from gumption.core.model.names import plain
 from gumption.core.model.types import Role, Type
 
+MOST_LISTED = 2_000
+"""Values that a column may have that lists the columns of other tables."""
 _BIRTH = re.compile(r"birth|born|dob\b", re.IGNORECASE)
 
 
@@ -87,7 +89,19 @@ class Note(BaseModel):
     choices: tuple[Choice, ...] = ()
 
 
-class Table(BaseModel):
+class _Remembering(BaseModel):
+    """A value that remembers what was worked out of it, but not in copies that differ from it."""
+
+    model_config = ConfigDict(frozen=True)
+
+    def __copy__(self) -> Self:
+        copied = super().__copy__()
+        for name in copied.__dict__.keys() - type(self).model_fields.keys():
+            del copied.__dict__[name]
+        return copied
+
+
+class Table(_Remembering):
     """A table of the workspace: its columns in order and its number of rows."""
 
     model_config = ConfigDict(frozen=True)
@@ -105,17 +119,21 @@ class Table(BaseModel):
 
     def column(self, name: str) -> Column:
         """The column of that name; KeyError names those that exist."""
-        for column in self.columns:
-            if column.name == name:
-                return column
-        raise KeyError(f"{self.name} has no column {name}; it has {', '.join(c.name for c in self.columns)}")
+        found = self._named.get(name)
+        if found is None:
+            raise KeyError(f"{self.name} has no column {name}; it has {', '.join(c.name for c in self.columns)}")
+        return found
 
-    @property
+    @functools.cached_property
+    def _named(self) -> dict[str, Column]:
+        return {column.name: column for column in reversed(self.columns)}
+
+    @functools.cached_property
     def key(self) -> Column | None:
         """The column that tells rows apart, where one does."""
         return next((c for c in self.columns if c.role is Role.IDENTIFIER), None)
 
-    @property
+    @functools.cached_property
     def naming_column(self) -> Column | None:
         """What a person would call a row by: its name, else its key."""
         if self.naming is not None:
@@ -125,10 +143,11 @@ class Table(BaseModel):
     def lists_columns_of(self, other: Table) -> bool:
         """True for a table that names, in one column, most of another's columns: their data dictionary."""
         names = {plain(c.name) for c in other.columns}
-        listed = ({plain(v) for v in c.values} for c in self.columns if c.type is Type.TEXT)
+        texts = (c for c in self.columns if c.type is Type.TEXT and len(c.values) <= MOST_LISTED)
+        listed = ({plain(v) for v in c.values} for c in texts)
         return any(len(names & values) >= max(3, 0.6 * len(names)) for values in listed)
 
-    @property
+    @functools.cached_property
     def time_column(self) -> Column | None:
         """The date a question means when it says only when: the first with few gaps that is not a birthday."""
         if self.time is not None:
@@ -162,7 +181,7 @@ class Relationship(BaseModel):
         return ((self.column, self.other_column), *self.also)
 
 
-class Catalogue(BaseModel):
+class Catalogue(_Remembering):
     """All tables of a workspace and the relationships between them."""
 
     model_config = ConfigDict(frozen=True)
@@ -172,14 +191,25 @@ class Catalogue(BaseModel):
 
     def table(self, name: str) -> Table:
         """The table of that name; KeyError names those that exist."""
-        for table in self.tables:
-            if table.name == name:
-                return table
-        raise KeyError(f"there is no table {name}; there are {', '.join(t.name for t in self.tables)}")
+        found = self._named.get(name)
+        if found is None:
+            raise KeyError(f"there is no table {name}; there are {', '.join(t.name for t in self.tables)}")
+        return found
 
-    def parents(self, name: str) -> Iterator[Relationship]:
+    @functools.cached_property
+    def _named(self) -> dict[str, Table]:
+        return {table.name: table for table in reversed(self.tables)}
+
+    def parents(self, name: str) -> tuple[Relationship, ...]:
         """Relationships by which a row of that table finds at most one row of another."""
-        yield from (r for r in self.relationships if r.table == name)
+        return self._parents.get(name, ())
+
+    @functools.cached_property
+    def _parents(self) -> dict[str, tuple[Relationship, ...]]:
+        found: dict[str, tuple[Relationship, ...]] = {}
+        for relationship in self.relationships:
+            found[relationship.table] = (*found.get(relationship.table, ()), relationship)
+        return found
 
     def reach(self) -> dict[str, frozenset[str]]:
         """For every table all those that its rows lead to, itself among them, found in one walk from each."""
@@ -198,6 +228,15 @@ class Catalogue(BaseModel):
 
     def path(self, start: str, goal: str) -> tuple[Relationship, ...] | None:
         """The shortest chain of many-to-one relationships from start to goal; None where there is none."""
+        if (start, goal) not in self._paths:
+            self._paths[start, goal] = self._walked(start, goal)
+        return self._paths[start, goal]
+
+    @functools.cached_property
+    def _paths(self) -> dict[tuple[str, str], tuple[Relationship, ...] | None]:
+        return {}
+
+    def _walked(self, start: str, goal: str) -> tuple[Relationship, ...] | None:
         frontier: list[tuple[str, tuple[Relationship, ...]]] = [(start, ())]
         seen = {start}
         while frontier:

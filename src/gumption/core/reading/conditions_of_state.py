@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Column
@@ -19,25 +20,34 @@ def state_conditions(vocabulary: Vocabulary, state: State, day: dt.date) -> Iter
     for table in vocabulary.tables:
         score = 0.9
         for pattern in state.patterns:
-            found = list(_pattern(vocabulary, table, pattern, day))
+            found = list(_pattern(vocabulary, table, pattern, day, described=False))
+            less = 0.0 if found else _DESCRIBED
+            found = found or list(_pattern(vocabulary, table, pattern, day, described=True))
             for condition in found[:2]:
-                yield table, condition, score
+                yield table, condition, score - less
             if found:
                 score -= 0.12
             score -= 0.02
 
 
-def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: dt.date) -> Iterator[m.Condition]:
+_DESCRIBED = 0.25
+"""How much less sure a state is that is told by what was said of a column, and not by its name."""
+
+
+def _pattern(
+    vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: dt.date, *, described: bool
+) -> Iterator[m.Condition]:
     if "+" in pattern:
         place = pattern.index("+")
-        for left in _pattern(vocabulary, table, pattern[:place], day):
-            for right in _pattern(vocabulary, table, pattern[place + 1 :], day):
+        for left in _pattern(vocabulary, table, pattern[:place], day, described=described):
+            for right in _pattern(vocabulary, table, pattern[place + 1 :], day, described=described):
                 yield m.All((left, right))
         return
     kind, *names = pattern
-    first = _named(vocabulary, table, names[0])
-    second = _named(vocabulary, table, names[1]) if len(names) > 1 else []
+    first = _named(vocabulary, table, names[0], described)
+    second = _named(vocabulary, table, names[1], described) if len(names) > 1 else []
     today = m.Today(day)
+    sign: m.Comparison
     match kind:
         case "value":
             yield from _values(vocabulary, table, names[0])
@@ -69,17 +79,18 @@ def _pattern(vocabulary: Vocabulary, table: str, pattern: tuple[str, ...], day: 
             for one in (c for c in first if c.type.is_time):
                 for two in (c for c in second if c.type.is_time and c is not one):
                     ends = [m.Col(ColumnKey(table, c.name)) for c in (one, two)]
-                    sign: m.Comparison = {"after": ">", "notafter": "<=", "before": "<"}[kind]  # type: ignore[assignment]
+                    sign = {"after": ">", "notafter": "<=", "before": "<"}[kind]  # type: ignore[assignment]
                     yield m.Compared(sign, *ends)
         case "over" | "nought" | "below":
             op: m.Comparison = {"over": ">", "nought": "=", "below": "<"}[kind]  # type: ignore[assignment]
             for column in first:
                 if column.type.is_number and column.role is not Role.IDENTIFIER:
                     yield m.Compared(op, m.Col(ColumnKey(table, column.name)), m.Number(0))
-        case "under":
+        case "under" | "reach" | "beyond":
+            sign = {"under": "<", "reach": ">=", "beyond": ">"}[kind]  # type: ignore[assignment]
             for one in (c for c in first if c.type.is_number):
                 for two in (c for c in second if c.type.is_number and c is not one):
-                    yield m.Compared("<", m.Col(ColumnKey(table, one.name)), m.Col(ColumnKey(table, two.name)))
+                    yield m.Compared(sign, m.Col(ColumnKey(table, one.name)), m.Col(ColumnKey(table, two.name)))
 
 
 def _lies_ahead(column: Column, day: dt.date) -> bool:
@@ -116,31 +127,54 @@ def _is_yes_no(column: Column) -> bool:
     return column.type is Type.INTEGER and column.low == "0" and column.high == "1"
 
 
-def _named(vocabulary: Vocabulary, table: str, names: str) -> list[Column]:
-    """Columns of a table that are called one of the names, the first name first; else those that are described so."""
-    return _matching(vocabulary, table, names, described=False) or _matching(vocabulary, table, names, described=True)
+def _named(vocabulary: Vocabulary, table: str, names: str, described: bool) -> list[Column]:
+    """Columns of a table that are called one of the names, the first name first; or those that are described so too."""
+    return _matching(vocabulary, table, names, False) or (
+        _matching(vocabulary, table, names, True) if described else []
+    )
 
 
-def _matching(vocabulary: Vocabulary, table: str, names: str, *, described: bool) -> list[Column]:
+def _matching(vocabulary: Vocabulary, table: str, names: str, described: bool) -> list[Column]:
     found: dict[str, Column] = {}
-    for name in names.split("|"):
-        wanted = tuple(stem(w) for w in name.split("_"))
-        for column in vocabulary.table(table).columns:
-            words = vocabulary.columns[ColumnKey(table, column.name)]
-            if all(
-                any(w == p or (len(w) >= 4 and p.startswith(w)) for p in (words.described if described else words.full))
-                for w in wanted
-            ):
+    called = _called(vocabulary, table, described)
+    for first, *rest in _spoken(names):
+        for column in called.get(first, ()):
+            if all(column in called.get(other, ()) for other in rest):
                 found.setdefault(column.name, column)
     return list(found.values())
 
 
-def _values(vocabulary: Vocabulary, table: str, names: str) -> Iterator[m.Condition]:
+@functools.cache
+def _spoken(names: str) -> tuple[tuple[str, ...], ...]:
+    """The stems of each of several names."""
+    return tuple(tuple(stem(w) for w in name.split("_")) for name in names.split("|"))
+
+
+@functools.lru_cache(maxsize=5_000)
+def _called(vocabulary: Vocabulary, table: str, described: bool) -> dict[str, list[Column]]:
+    """The columns of a table by each word of their names, or descriptions, and by how long words begin."""
+    found: dict[str, list[Column]] = {}
     for column in vocabulary.table(table).columns:
-        if column.type is not Type.TEXT or column.distinct > 60 or column.role is Role.TEXT:
-            continue
-        key = ColumnKey(table, column.name)
-        wanted = [word_stems(name.replace("_", " ")) for name in names.split("|")]
-        hits = tuple(v for v in column.values if word_stems(v) in wanted)
-        if hits:
+        words = vocabulary.columns[ColumnKey(table, column.name)]
+        said = words.described if described else words.full
+        for start in {part[:end] for part in said for end in (*range(4, len(part)), len(part))}:
+            found.setdefault(start, []).append(column)
+    return found
+
+
+def _values(vocabulary: Vocabulary, table: str, names: str) -> Iterator[m.Condition]:
+    for key, standing in _kinds(vocabulary, table).items():
+        if hits := tuple(v for said in _spoken(names) for v in standing.get(said, ())):
             yield m.Is(key, hits)
+
+
+@functools.lru_cache(maxsize=5_000)
+def _kinds(vocabulary: Vocabulary, table: str) -> dict[ColumnKey, dict[tuple[str, ...], list[str]]]:
+    """The values of each category of a table by their stems."""
+    found: dict[ColumnKey, dict[tuple[str, ...], list[str]]] = {}
+    for column in vocabulary.table(table).columns:
+        if column.type is Type.TEXT and column.distinct <= 60 and column.role is not Role.TEXT:
+            for value in column.values:
+                standing = found.setdefault(ColumnKey(table, column.name), {})
+                standing.setdefault(word_stems(value), []).append(value)
+    return found

@@ -435,7 +435,8 @@ class Linker:
                 # Who paid us the most is asked of amounts, and not of what is paid.
                 return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "SUP" and edge.end == edge.start + 1 and tokens[edge.start].lower == "last":
-            if {t.lower for t in tokens[: edge.start]} & {"do", "does", "did"} and after not in UNITS:
+            said = {t.lower for t in tokens[: edge.start]}
+            if said & {"do", "does", "did"} and "long" in said and after not in UNITS:
                 # How long do they last.
                 return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
@@ -522,9 +523,9 @@ class Linker:
         first, last = word.split("-")
         stems = (stem(first), stem(last))
         for score, key in self.vocabulary.columns_for((stems[1],))[:3]:
-            for value in self.vocabulary.values.get((stems[0],), {}).get(key, ()) if score >= 0.6 else ():
+            for value in self.vocabulary.values.get((stems[0],)).get(key, ()) if score >= 0.6 else ():
                 yield Edge("V", start, end, Values(key, (value,)), 0.95)
-        for key, values in self.vocabulary.values.get((stem(first + last),), {}).items():
+        for key, values in self.vocabulary.values.get((stem(first + last),)).items():
             yield Edge("V", start, end, Values(key, tuple(values)), 0.92)
         for score, key in self.vocabulary.columns_for(stems)[:1]:
             if score >= 0.9 and self.vocabulary.column(key).type is Type.BOOLEAN:
@@ -735,7 +736,7 @@ class Linker:
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
         column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
-        valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems, ()))
+        valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
                 continue
@@ -837,7 +838,7 @@ class Linker:
             if valued and score < 0.85:
                 score -= 0.25
             elif len(lowers) == 1 and any(
-                v.lower() == lowers[0] != key.column.lower() for v in self.vocabulary.values.get(stems, {}).get(key, ())
+                v.lower() == lowers[0] != key.column.lower() for v in self.vocabulary.values.get(stems).get(key, ())
             ):
                 # Furnished is what stands there before it is another word for furnishing.
                 score -= 0.3
@@ -1156,7 +1157,7 @@ class Linker:
         )
         if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
             return
-        hits = vocabulary.values.get(stems, {})
+        hits = vocabulary.values.get(stems)
         if plus:
             for key, values in hits.items():
                 if above := tuple(v for v in values if v.strip().endswith("+")):
@@ -1232,7 +1233,7 @@ class Linker:
     def _places(self, token: Token, start: int, end: int) -> Iterator[Edge]:
         """French for the value France, US for the value United States, where the data has them."""
         for name in lexicon.demonyms().get(token.lower, ()):
-            for key, values in self.vocabulary.values.get(word_stems(name), {}).items():
+            for key, values in self.vocabulary.values.get(word_stems(name)).items():
                 yield Edge("V", start, end, Values(key, tuple(values)), 0.9)
 
     def _partly(self, token: Token, start: int, end: int) -> Iterator[Edge]:
@@ -1245,7 +1246,7 @@ class Linker:
             )
             for key, code in coded if len(coded) == 1 and not called else ():
                 yield Edge("V", start, end, Values(key, (code,), partly=True), 0.7)
-        for key, values in self.vocabulary.partial.get(token.stem, {}).items():
+        for key, values in self.vocabulary.partial.get(token.stem).items():
             column = self.vocabulary.column(key)
             few = column.distinct <= 60
             if (is_common(token.stem) or token.stem in lexicon.fillers()) and not capital and not few:

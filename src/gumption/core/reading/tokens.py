@@ -12,6 +12,7 @@ import snowballstemmer
 from gumption.core.plan.words import MONTH_NAMES
 
 _STEMMER = snowballstemmer.stemmer("english")
+_STEMMER.maxCacheSize = 0  # `stem` remembers more
 _TOKEN = re.compile(
     r"""(?P<quoted>"[^"]+"|“[^”]+”|(?<!\w)'[^']+'(?!\w))
       | (?P<date>\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[./]\d{1,2}[./]\d{4})

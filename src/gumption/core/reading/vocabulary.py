@@ -23,6 +23,7 @@ from gumption.core.reading.lexicon import concepts, expanded, related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.times import TIME_WORDS, are_periods
 from gumption.core.reading.tokens import stem
+from gumption.core.reading.value_index import ValueIndex
 
 LONGEST_VALUE = 6
 _SPELLING_LIKENESS = 80
@@ -168,10 +169,17 @@ def _raw_parts(name: str) -> list[str]:
     return [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(name))]
 
 
-@functools.lru_cache(maxsize=500_000)
+_WORD = re.compile(r"[^\W_]+(?:['’][^\W\d_]+)?")
+
+
+def _stems_of(text: str) -> tuple[str, ...]:
+    return tuple(stem(w) for w in _WORD.findall(text.lower()))
+
+
+@functools.lru_cache(maxsize=50_000)
 def word_stems(text: str) -> tuple[str, ...]:
     """Stems of all words and numbers of a text."""
-    return tuple(stem(w) for w in re.findall(r"[^\W_]+(?:['’][^\W\d_]+)?", text.lower()))
+    return _stems_of(text)
 
 
 def _content(stems: tuple[str, ...]) -> tuple[str, ...]:
@@ -399,8 +407,10 @@ class Vocabulary:
         """What says in which role rows point at a table that they point at in several."""
         self.columns: dict[ColumnKey, NameWords] = {}
         self.tables: dict[str, NameWords] = {}
-        self.values: dict[tuple[str, ...], dict[ColumnKey, list[str]]] = defaultdict(dict)
-        self.partial: dict[str, dict[ColumnKey, list[str]]] = defaultdict(dict)
+        self.values = ValueIndex(lambda said, value: said == word_stems(value))
+        """Values by the stems of all their words."""
+        self.partial = ValueIndex(lambda said, value: said in word_stems(value))
+        """Values of several words by the stem of one of them."""
         for table in catalogue.tables:
             self.tables[table.name] = _words_of(table.name, table.description, table.synonyms)
             for column in table.columns:
@@ -409,6 +419,8 @@ class Vocabulary:
                 self.columns[key] = self._called_after(table.name, column, self.columns[key])
                 if (column.type is Type.TEXT and not self._is_prose(column)) or 0 < len(column.values) < 50:
                     self._index_values(key, column)
+        self.values.close()
+        self.partial.close()
         self.dictionaries = frozenset(
             t.name for t in catalogue.tables if any(t is not o and t.lists_columns_of(o) for o in catalogue.tables)
         )
@@ -614,18 +626,19 @@ class Vocabulary:
 
     def _index_values(self, key: ColumnKey, column: Column) -> None:
         spelled = _calendar(column)
-        for value in column.values:
-            stems = word_stems(value)
+        whole, parts = (index.column(key, column.values) for index in (self.values, self.partial))
+        for place, value in enumerate(column.values):
+            stems = _stems_of(value)
             if not stems or len(stems) > 12:
                 continue
             if len(stems) <= LONGEST_VALUE:
-                self.values[stems].setdefault(key, []).append(value)
+                self.values.add(stems, whole, place)
             if spelled is not None and value.strip().lower() in spelled:
-                self.values[(stem(spelled[value.strip().lower()]),)].setdefault(key, []).append(value)
+                self.values.tell((stem(spelled[value.strip().lower()]),), key, value)
             if len(stems) > 1 and column.role is not Role.TEXT and not _TOTAL.fullmatch(value.strip().lower()):
                 for word in set(stems):
                     if len(word) >= 3 and not word.isdigit():
-                        self.partial[word].setdefault(key, []).append(value)
+                        self.partial.add(word, parts, place)
 
     def has_money(self, table: str) -> bool:
         """True where amounts of money stand on the rows of a table themselves."""
@@ -658,9 +671,9 @@ class Vocabulary:
         for stems in self.codes:
             for part in stems:
                 known.setdefault(part, part)
-        for stems, columns in self.values.items():
-            if any(self.column(k).distinct <= 500 for k in columns):
-                for part in stems:
+        for key in self.columns:
+            for value in self.column(key).values if self.column(key).distinct <= 500 else ():
+                for part in word_stems(value):
                     known.setdefault(part, part)
         return known
 
