@@ -164,7 +164,10 @@ class Rooms(unittest.TestCase):
 
     def test_3_question_gloss_answer_proof_and_code(self) -> None:
         self.visit("#ask")
-        self.type_question("top five clinics by fee in 2025 for dogs roughly")
+        self.type_question("top five clin")
+        self.see("clinics", "[aria-label=Completions]")
+        self.type_question("", Keys.TAB)
+        self.type_question("by fee in 2025 for dogs roughly")
         self.see("animals.species = Dog")
         self.see("not used")
         self.type_question("", Keys.ENTER)

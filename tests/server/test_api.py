@@ -159,6 +159,16 @@ class Questions(Api):
         self.assertEqual(kinds["value"], "shops.town = Birch")
         self.assertEqual(kinds["unread"], "not used")
 
+    def test_completions_while_typing(self) -> None:
+        def completed(question: str) -> list[tuple[str, str, int]]:
+            found = self.client.post("/api/v1/gloss", json={"question": question}).json()["completions"]
+            return [(c["text"], c["kind"], c["start"]) for c in found]
+
+        self.assertIn(("amount", "column", 6), completed("total amo"))
+        self.assertIn(("Birch", "value", 16), completed("total amount in bir"))
+        self.assertEqual(completed("total amount "), [])
+        self.assertEqual(completed("x"), [])
+
     def test_bad_questions(self) -> None:
         before = len(self.client.get("/api/v1/trail").json())
         empty = self.client.post("/api/v1/questions", json={"question": "  "})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from dataclasses import asdict
 
 from fastapi import APIRouter
 
@@ -22,6 +23,7 @@ from gumption.server.schemas import (
     AlternativeOut,
     AnswerOut,
     CheckOut,
+    CompletionOut,
     DialectIn,
     DialectOut,
     FieldOut,
@@ -48,7 +50,8 @@ def ask_routes(workspace: Workspace) -> APIRouter:
     def post_gloss(body: QuestionIn) -> GlossResult:
         found = workspace.read(body.question, body.follows)
         reading = found.readings[0].words if found.readings and found.status == "answered" else found.problem
-        return GlossResult(glosses=_glosses(found), reading=reading, status=found.status)
+        completions = [CompletionOut(**asdict(c)) for c in workspace.completions(body.question)]
+        return GlossResult(glosses=_glosses(found), reading=reading, status=found.status, completions=completions)
 
     @router.post("/questions")
     def post_question(body: QuestionIn) -> AnswerOut:

@@ -161,6 +161,15 @@ class GlossOut(BaseModel):
     note: str
 
 
+class CompletionOut(BaseModel):
+    """Text that may take the place of the question from `start` on."""
+
+    text: str
+    start: int
+    kind: Literal["table", "column", "value", "operation"]
+    note: str
+
+
 class QuestionIn(BaseModel):
     question: str = Field(max_length=100_000)
     follows: int | None = None
@@ -173,6 +182,8 @@ class GlossResult(BaseModel):
     glosses: list[GlossOut]
     reading: str
     status: Literal["answered", "asks", "declined"]
+    completions: list[CompletionOut]
+    """How the last word may go on, the likeliest first."""
 
 
 class FieldOut(BaseModel):

@@ -22,6 +22,7 @@ from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.core.model.types import Role
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
+from gumption.core.reading.completing import Completer, Completion
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.engines.answering import Answered, Answerer
 from gumption.engines.choosing import chosen
@@ -43,6 +44,7 @@ class _Loaded:
     stored: tuple[StoredTable, ...]
     versions: tuple[TableVersion, ...]
     reader: QuestionReader
+    completer: Completer
     answerer: Answerer
     pages: RowPages
     examples: dict[str, list[str]] = field(default_factory=dict)
@@ -118,7 +120,9 @@ class Workspace:
         engine = DuckEngine({s.table.name: s.parquet for s in stored}, self.limits)
         answerer = Answerer(catalogue, engine, {s.table.name: s.reading for s in stored})
         versions = tuple(self.records.versions())
-        loaded = _Loaded(catalogue, stored, versions, QuestionReader(catalogue), answerer, RowPages(engine))
+        loaded = _Loaded(
+            catalogue, stored, versions, QuestionReader(catalogue), Completer(catalogue), answerer, RowPages(engine)
+        )
         if before is not None:
             # What was made of tables that have not changed is as true as it was.
             known = {t.name: t for t in before.catalogue.tables}
@@ -442,6 +446,10 @@ class Workspace:
     def read(self, question: str, follows: int | None) -> Understanding:
         """A question as it is read while it is typed, before any answer is looked at."""
         return self._loaded.reader.read(question, self.as_of(), self.reading_of(follows))
+
+    def completions(self, question: str) -> tuple[Completion, ...]:
+        """How the last word of a question that is typed may go on."""
+        return self._loaded.completer.completions(question)
 
     def understand(self, question: str, follows: int | None) -> Understanding:
         """A question with its readings in the order of trust."""

@@ -24,6 +24,7 @@ export type Joins = Schemas["JoinsOut"];
 export type Guide = Schemas["GuideOut"];
 export type Gloss = Schemas["GlossOut"];
 export type GlossResult = Schemas["GlossResult"];
+export type Completion = Schemas["CompletionOut"];
 export type Answer = Schemas["AnswerOut"];
 export type Field = Schemas["FieldOut"];
 export type TheirResult = Schemas["TheirSqlOut"];

@@ -792,6 +792,23 @@ export interface components {
             /** Digits */
             digits?: number | null;
         };
+        /**
+         * CompletionOut
+         * @description Text that may take the place of the question from `start` on.
+         */
+        CompletionOut: {
+            /** Text */
+            text: string;
+            /** Start */
+            start: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "table" | "column" | "value" | "operation";
+            /** Note */
+            note: string;
+        };
         /** DialectIn */
         DialectIn: {
             /** Plan */
@@ -974,6 +991,8 @@ export interface components {
              * @enum {string}
              */
             status: "answered" | "asks" | "declined";
+            /** Completions */
+            completions: components["schemas"]["CompletionOut"][];
         };
         /** GuessOut */
         GuessOut: {

@@ -1,6 +1,6 @@
 /** The question: typed with its gloss below it, or shown with the gloss under its words. */
 import { useEffect, useRef, useState } from "react";
-import { api, type Answer, type GlossResult } from "../../api/client";
+import { api, type Answer, type Completion, type GlossResult } from "../../api/client";
 import { Button, Key } from "../../ui/primitives";
 import { GlossedWords } from "./gloss";
 
@@ -30,6 +30,13 @@ export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
     box.style.height = `${box.scrollHeight}px`;
   }, [text]);
 
+  // Those of a moment ago stay while they still fit, so that nothing jumps about between two keys.
+  const completions = gloss && text.startsWith(gloss.question) ? gloss.result.completions.filter((c) => goesOn(c, text)) : [];
+  const complete = ({ text: words, start }: Completion) => {
+    setText(`${text.slice(0, start)}${words} `);
+    field.current?.focus();
+  };
+
   const send = (afresh: boolean) => {
     if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows);
   };
@@ -54,10 +61,26 @@ export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
             if (e.key === "Enter") {
               e.preventDefault();
               send(e.shiftKey);
+            } else if (e.key === "Tab" && !e.shiftKey && completions[0]) {
+              e.preventDefault();
+              complete(completions[0]);
             }
           }}
           className={`block w-full resize-none overflow-hidden border-b border-rule bg-transparent pb-1 font-serif leading-snug outline-none placeholder:text-soft focus:border-pen ${answer ? "text-lg" : "text-2xl"}`}
         />
+        {completions.length > 0 && (
+          <ul aria-label="Completions" className="mt-1.5 flex flex-wrap items-baseline gap-x-4 gap-y-1">
+            {completions.map((completion, i) => (
+              <li key={completion.text}>
+                <button type="button" className="hover:underline" title={`Write ${completion.text}`} onClick={() => complete(completion)}>
+                  <span className="font-serif text-base text-pen">{completion.text}</span>
+                  {completion.note && <span className="pl-1.5 text-[11px] text-soft">{completion.note}</span>}
+                  {i === 0 && <span className="pl-1.5"><Key>Tab</Key></span>}
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
         {text.trim() && gloss && (
           <div className="mt-2" aria-live="polite">
             <GlossedWords question={gloss.question} glosses={gloss.result.glosses} />
@@ -78,6 +101,11 @@ export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
     </div>
   );
 }
+
+const goesOn = ({ text: words, start }: Completion, text: string) => {
+  const begun = text.slice(start).toLowerCase();
+  return words.length > begun.length && words.toLowerCase().startsWith(begun);
+};
 
 /** What the words would be read as, a moment after the last key; late answers to earlier text are dropped. */
 function useGloss(text: string, follows: number | null): { question: string; result: GlossResult } | null {
