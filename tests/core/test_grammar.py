@@ -7,9 +7,11 @@ import inspect
 import random
 import time
 import unittest
+import unittest.mock
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from gumption.cli.bench_names import names_known
 from gumption.core.reading import lexicon
 from gumption.core.reading.grammar import compiled
 from gumption.core.reading.links import Linker
@@ -108,3 +110,16 @@ class OddInput(unittest.TestCase):
     def test_a_reader_without_tables_says_so(self) -> None:
         reader = QuestionReader(demo()[0].catalogue.model_copy(update={"tables": (), "relationships": ()}))
         self.assertIn("no table", reader.read("how many visits", DEMO_DAY).problem)
+
+
+class Names(unittest.TestCase):
+    def test_the_reader_knows_no_name_of_any_data(self) -> None:
+        """`gumption bench --names` holds the reader against packs; here it is held against the demo."""
+        self.assertEqual(names_known(demo()[0].catalogue), {})
+
+    def test_a_name_that_is_known_is_found(self) -> None:
+        with TemporaryDirectory() as scratch:
+            opened, _ = opened_from(Path(scratch), {"odd.csv": "region,not_paid_xq\n" + "Garth,1\nLaceby,2\n" * 5})
+        known = {"laceby": "rules.py", "not_paid_xq": "links.py", "month of year": "times.py"}
+        with unittest.mock.patch("gumption.cli.bench_names.known_texts", lambda: known):
+            self.assertEqual(set(names_known(opened.catalogue)), {"Laceby", "not_paid_xq"})

@@ -108,7 +108,9 @@ def parser() -> argparse.ArgumentParser:
     many.add_argument("--out", required=True, metavar="A.jsonl")
     test = commands.add_parser("test", help="run every check and test")
     test.add_argument("--only", default=None, metavar="PATTERN", help="tests whose module matches")
-    test.add_argument("--long", action="store_true", help="with 5,000 random plans instead of 300")
+    test.add_argument(
+        "--long", action="store_true", help="with 5,000 random plans and 20,000 odd strings instead of 300 of each"
+    )
     bench = commands.add_parser("bench", help="measure against yardsticks in the same run")
     bench.add_argument("--rows", type=int, default=5_000_000, help="rows of the large file")
     bench.add_argument(
@@ -120,6 +122,13 @@ def parser() -> argparse.ArgumentParser:
     )
     bench.add_argument(
         "--wordings", metavar="DIR", help="the share understood of this bank of wordings, and nothing else"
+    )
+    bench.add_argument(
+        "--names",
+        nargs="+",
+        type=Path,
+        metavar="DIR",
+        help="look for names of packs that the reader knows, which it must not",
     )
     bench.add_argument("--over", nargs="+", default=(), metavar="DIR", help="folders whose tables fill the wordings")
     bench.add_argument("--share", type=float, default=1.0, help="share of the wordings that is tried (default: 1)")
@@ -160,6 +169,10 @@ def main(arguments: list[str] | None = None) -> int:
 
                 if options.packs:
                     return bench_packs(options.packs)
+                if options.names:
+                    from gumption.cli.bench_names import bench_names
+
+                    return bench_names(options.names)
                 if options.wordings:
                     from gumption.cli.bench_wordings import bench_wordings
 

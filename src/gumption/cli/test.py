@@ -11,6 +11,7 @@ from pathlib import Path
 
 HOME = Path(os.environ.get("GUMPTION_HOME", Path(__file__).resolve().parents[3]))
 
+LONG_STRINGS = 20_000
 LONG_PLANS = 5_000
 
 GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
@@ -25,7 +26,7 @@ GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
 def run_tests(only: str | None, *, long: bool = False) -> int:
     """Run everything, or the test modules whose names match; 0 where all passed."""
     if long:
-        os.environ["GUMPTION_RANDOM_PLANS"] = str(LONG_PLANS)
+        os.environ |= {"GUMPTION_RANDOM_PLANS": str(LONG_PLANS), "GUMPTION_ODD_STRINGS": str(LONG_STRINGS)}
     passed = failed = 0
     if only is None:
         for name, folder, command in GATES:

@@ -1083,7 +1083,13 @@ RULES = (
     Rule("FN", "HOWMUCH", lambda _: Function("sum", main=True), ("how much",), weight=-0.05),
     Rule("RATIO", "AGG T|U per|for T", lambda f, a, b: _over(f, a, b), ("average visits per clinic",), weight=0.0),
     Rule("FN", "AGG", lambda f: Function(f), ("average",), weight=-0.05),
-    Rule("FN", "N PCTILE", lambda n, _: Function("percentile", n), ("95th percentile",), weight=0.1),
+    Rule(
+        "FN",
+        "N PCTILE",
+        lambda n, _: Function("percentile", n) if 0 <= n <= 100 else None,
+        ("95th percentile",),
+        weight=0.1,
+    ),
 )
 
 
