@@ -15,7 +15,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import BIRTH
-from gumption.core.reading.flow import are_whole_years, event_time, lowest_table
+from gumption.core.reading.flow import event_time, lowest_table
 from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
     Asking,
@@ -51,7 +51,7 @@ from gumption.core.reading.pieces import (
     Worth,
 )
 from gumption.core.reading.schema import PLANNED, Nouns, tables_of
-from gumption.core.reading.times import UNITS
+from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
 
 TOPS = frozenset(
@@ -136,6 +136,7 @@ _COMPARING = frozenset(
 _SCALES = ((("billions?", "bn"), 1e9), (("millions?", "mn?", "mio"), 1e6), (("thousands?", "000s?", "k"), 1e3))
 """What the numbers of a column may be told in."""
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
+_ON_YEARS = ("year on year", "year before", "previous year", "prior year", "preceding year", "year over year")
 _FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
@@ -495,7 +496,8 @@ def _with_axis(items: list[tuple[int, object]], dates: Container[m.ColumnKey]) -
     if not any(isinstance(v, Grouped) and isinstance(v.by, m.PartOf) for _, v in items):
         return items
     return [
-        (i, v.by if isinstance(v, Sorted) and isinstance(v.by, Noun) and v.by.key in dates else v) for i, v in items
+        (i, v.by if isinstance(v, (Sorted, Grouped)) and isinstance(v.by, Noun) and v.by.key in dates else v)
+        for i, v in items
     ]
 
 
@@ -834,6 +836,10 @@ class Assembler:
             draft.used.add(i)
             if part.kind == "latest" and not self._is_panel(draft):
                 draft.cost("latest of what happened", 0.5)
+        today = {p.day for c in found for p in m.parts(c) if isinstance(p, m.Today)}
+        if today and len(found) > 1:
+            # Overdue today is so as of today, and nothing that happened on this very day.
+            found = [c for c in found if not (isinstance(c, m.Within) and c.low == c.high and c.low in today)]
         found = [c for c in self._never(draft, found) if not self._is_never_missing(c)]
         return _joined(list(dict.fromkeys(found)))
 
@@ -1292,6 +1298,16 @@ class Assembler:
         ):
             function = "mean" if top.function in ("sum", "mean") else top.function
             return m.Aggregated(function, top.expr)
+        told = next((f for _, f in functions if f.function not in ("mean", "sum")), None)
+        if told is not None:
+            # The median number of visits per owner is over the owners, and no ratio of all to all.
+            each = self.nouns.group(ratio.bottom) if isinstance(ratio.bottom, Noun) else None
+            if each is None or not isinstance(top, m.Aggregated) or told.function not in ("median", "max", "min"):
+                return None
+            return m.OverGroups(told.function, top, each)  # type: ignore[arg-type]
+        if isinstance(top, m.Aggregated) and isinstance(bottom, m.Aggregated) and top.table and bottom.table:
+            if top.table != bottom.table and self.catalogue.path(bottom.table, top.table) is not None:
+                draft.cost("more of what each has one of", 0.4)
         if not functions and not draft.of(Grouped):
             draft.cost("ratio of all", 0.3)
         if not functions and draft.words.count("per") > 1:
@@ -2174,7 +2190,8 @@ class Assembler:
                 beside = Beside("change_percent")
             if beside.kind in m.ALONG_TIME:
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
-                if not timed and (_YEARLY & set(draft.words) or "year on year" in " ".join(draft.words)):
+                said = " ".join(draft.words)
+                if not timed and (_YEARLY & set(draft.words) or any(w in said for w in _ON_YEARS)):
                     groups.insert(0, m.PartOf("year", m.EventTime()))
                 elif not timed:
                     groups.insert(0, m.PartOf(self.nouns.grain(self._head(draft, quantities, groups)), m.EventTime()))

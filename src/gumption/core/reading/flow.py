@@ -19,7 +19,7 @@ from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey, columns_in
-from gumption.core.reading.times import are_periods, are_years, period_of
+from gumption.core.reading.times import are_periods, are_whole_years, are_years, period_of
 
 
 class CannotPlan(Exception):
@@ -720,12 +720,6 @@ def part_number(value: str, unit: Literal["month", "quarter"]) -> int | None:
         n for n, name in enumerate(MONTH_NAMES, 1) if len(plain) >= 3 and name.lower().startswith(plain.rstrip("."))
     ]
     return names[0] if len(names) == 1 else None
-
-
-def are_whole_years(low: dt.date | None, high: dt.date | None) -> bool:
-    """True where a stretch begins and ends with a year, as far as it has ends."""
-    begins = low is None or (low.month, low.day) == (1, 1)
-    return begins and (high is None or (high.month, high.day) == (12, 31))
 
 
 def _related(condition: m.Condition) -> bool:

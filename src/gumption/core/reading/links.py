@@ -1327,7 +1327,7 @@ class Linker:
         """Content words that may name what nothing here is called."""
         known: set[int] = set()
         for edge in found:
-            if edge.category in ("C", "D", "M", "F", "T", "V", "E", "TIME") and edge.score >= 0.5:
+            if edge.category in ("C", "D", "M", "F", "T", "V", "E", "Q", "TIME") and edge.score >= 0.5:
                 known.update(range(edge.start, edge.end))
             if edge.category in _OPERATING:
                 known.update(range(edge.start, edge.end))

@@ -303,8 +303,10 @@ class _Reader:
             return named
         if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in UNITS:
             return at + 3, _unit_span(self.word(at + 2), self.as_of, 0)
-        if token.lower in ("this", "current") and self.word(at + 1) in UNITS:
-            return at + 2, _unit_span(self.word(at + 1), self.as_of, 0)
+        if token.lower in ("this", "current") and self.unit(at + 1) and not self.word(at + 1).endswith("s"):
+            return at + 2, _unit_span(self.unit(at + 1), self.as_of, 0)
+        if token.lower in ("this", "current") and self.word(at + 1).endswith("'s") and self.unit(at + 1):
+            return at + 2, _unit_span(self.unit(at + 1), self.as_of, 0)
         if token.lower in ("last", "previous", "next", "coming") and self.word(at + 1).removesuffix("'s") in UNITS:
             shift = -1 if token.lower in ("last", "previous") else 1
             return at + 2, _unit_span(self.word(at + 1).removesuffix("'s"), self.as_of, shift)
@@ -581,6 +583,12 @@ class _Reader:
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(_DAYS[self.word(at)],)))
         if self.word(at) in ("weekend", "weekends"):
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(6, 7)))
+        if (first := self.day_of_next(at)) is not None and self.word(first[0]) == "to":
+            # 1 to 14 September
+            last_day = self.whole(first[0] + 1)
+            if last_day is not None and first[1].low is not None and last_day[1].high is not None:
+                if first[1].low <= last_day[1].high:
+                    return TimeMention(at, last_day[0], Span(first[1].low, last_day[1].high))
         whole = self.whole(at)
         if whole is None:
             return None
@@ -737,3 +745,9 @@ def same_days_last_year(tokens: list[Token], as_of: dt.date) -> list[tuple[int, 
         elif words[end : end + 1] in (["ly"], ["py"]):
             found.append((at, end + 1, span))
     return found
+
+
+def are_whole_years(low: dt.date | None, high: dt.date | None) -> bool:
+    """True where a stretch begins and ends with a year, as far as it has ends."""
+    begins = low is None or (low.month, low.day) == (1, 1)
+    return begins and (high is None or (high.month, high.day) == (12, 31))

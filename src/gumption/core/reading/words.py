@@ -9,7 +9,8 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, span_words, spoken
 from gumption.core.reading import meaning as m
-from gumption.core.reading.flow import are_whole_years, event_time, year_of_rows
+from gumption.core.reading.flow import event_time, year_of_rows
+from gumption.core.reading.times import are_whole_years
 
 _AGGREGATES = {
     "sum": "total",

@@ -6,10 +6,11 @@ import datetime as dt
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
+from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Values, Versus, Worked
 from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.rules.quantities import sums
-from gumption.core.reading.times import Span, months_later
+from gumption.core.reading.times import Span, are_whole_years, months_later
 
 
 def _versus(one: Part, two: Part) -> Versus | None:
@@ -62,6 +63,23 @@ def ends_of(span: Span) -> Versus | None:
 def _moved(measured: Measured | None, sign: str, span: Span) -> Moved | None:
     versus = ends_of(span)
     return Moved(measured, sign == "+", versus) if versus is not None else None
+
+
+def _same_part(one: Part, two: Part) -> Versus | None:
+    """Some months held against the same months of another year."""
+    ours, theirs = one.condition, two.condition
+    whole = isinstance(theirs, m.Within) and are_whole_years(theirs.low, theirs.high)
+    if (
+        not whole
+        or not isinstance(ours, m.Within)
+        or ours.low is None
+        or ours.high is None
+        or ours.low.year != ours.high.year
+    ):
+        return _versus(one, two)
+    year = theirs.low.year if isinstance(theirs, m.Within) and theirs.low is not None else ours.low.year
+    days = [d.replace(year=year, day=min(d.day, 28) if d.month == 2 else d.day) for d in (ours.low, ours.high)]
+    return _versus(one, Part(m.Within(ours.time, *days), "time"))
 
 
 def _since(span: Span) -> Versus | None:
@@ -224,6 +242,14 @@ def _beyond_average(parts: tuple[object, ...], differing: bool = False) -> tuple
     return (apart,) if differing else (Worked(own), Worked(overall), apart)
 
 
+def _two_times(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What something came to at one time, held against another."""
+    one, two = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
+    versus = _versus(one, two)
+    of = next(p for p in parts if isinstance(p, (Measured, Noun)))
+    return (versus, Counted(of) if isinstance(of, Noun) else of) if versus is not None else None
+
+
 def _more_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Which of two has more of something, whether measured or counted."""
     held = _held_against(parts)
@@ -364,6 +390,19 @@ RULES = (
         )
     ),
     *(
+        Rule("VERSUS_", pattern, lambda *p: _two_times(p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "how do|does|did|is|are TIME E|T compare|compares|compared|stack up? with|to|against TIME",
+                "how does this month fee compare with last month",
+            ),
+            (
+                "how do|does|did|is|are E|T TIME compare|compares|compared|stack up? with|to|against TIME",
+                "how does fee this month compare with last month",
+            ),
+        )
+    ),
+    *(
         Rule(
             "VERSUS_",
             pattern,
@@ -492,8 +531,8 @@ RULES = (
     ),
     Rule(
         "VERSUS_",
-        "K VERSUS same month|months|period|quarter|week|time of|in|from? K",
-        lambda a, _, b: _versus(a, b),
+        "K VERSUS same month|months|period|quarter|week|time|days of|in|from? K",
+        lambda a, _, b: _same_part(a, b),
         ("2025 against the same month of 2024",),
         weight=0.35,
     ),

@@ -820,8 +820,8 @@ RULES = (
         weight=0.35,
     ),
     Rule("K", "TIME D", lambda s, d: _at(d, s), ("in 2025 visited",), weight=-0.05),
-    Rule("K", "D after|past|later than? CLOCK", _clock(">"), ("start after 18:00",), weight=0.2),
-    Rule("K", "D before|until|by than? CLOCK", _clock("<"), ("start before 9am",), weight=0.2),
+    Rule("K", "D after|past|later|over than? CLOCK", _clock(">"), ("start after 18:00",), weight=0.2),
+    Rule("K", "D before|until|by|earlier|sooner than? CLOCK", _clock("<"), ("start before 9am",), weight=0.2),
     Rule("CLOCK", "N in the? morning", lambda n: _hour(n, 0), ("7 in the morning",), weight=0.3),
     Rule("CLOCK", "N in the? afternoon|evening", lambda n: _hour(n, 12), ("3 in the afternoon",), weight=0.3),
     Rule("CLOCK", "N o'clock", lambda n: _hour(n, 0), ("9 o'clock",), weight=0.3),
@@ -1090,6 +1090,21 @@ RULES = (
         lambda f, e: Part(m.Compared("<", e.expr, m.Aggregated("mean", e.expr)), "number") if f == "mean" else None,
         ("sub-average fee",),
         weight=0.4,
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _missing(p[-1]), (example,), weight=0.4)
+        for pattern, example in (
+            (
+                "NEG linked|tied|attached|connected|matched|assigned|allocated|allotted to|with a|an|any? C|D",
+                "not linked to a species",
+            ),
+            ("without|no link|tie|connection to|with a|an|any? C|D", "without link to a species"),
+        )
+    ),
+    Rule("K", "MISSING a|an|their|its|the? F", lambda _, n: _flag(n, False), ("missing a attended",), weight=0.35),
+    *(
+        Rule("NEVER", pattern, lambda w: Never(w), (example,), weight=0.35)
+        for pattern, example in (("we|they|i? still have|has|need|needs to W for?", "we still have to book"),)
     ),
     # days and signs
     Rule("K", "D CMP TIME", lambda d, op, s: _beyond(op, d, s), ("visit date past 5 May 2025",), weight=-0.05),

@@ -22,7 +22,7 @@ RULES = (
             ("DIFF between the? two|both|them", "the difference between the two", 0.1),
             ("gap|shortfall between the? two|both|them", "the gap between the two", 0.9),
             ("HAVING the? gap|shortfall|difference", "with the gap", 0.05),
-            ("and the? gap|shortfall", "and the gap", 0.7),
+            ("and the? gap|shortfall|difference", "and the gap", 0.7),
         )
     ),
     Rule("MRK", ",? DEF", lambda _: Marker("definition"), ("that is to say",), weight=-0.1),
@@ -43,6 +43,7 @@ RULES = (
     ),
     Rule("SHF", "SHIFT", lambda unit: Shifted(unit), ("the month before",), weight=0.1),
     Rule("SHF", "SHIFT that", lambda unit: Shifted(unit), ("the month before that",), weight=0.15),
+    Rule("MRK", "over|across|among all T|C", lambda _: Marker("idle"), ("over all clinics",), weight=-0.15),
     Rule("MRK", "as|in a? CROSS", lambda _: Marker("idle"), ("as a cross table",), weight=-0.2),
     Rule("MRK", "IDLE", lambda _: Marker("idle"), ("look after",), weight=-0.3),
 )

@@ -308,7 +308,8 @@ RULES = (
         weight=-0.1,
     ),
     Rule("G", "G OR C", lambda g, _, n: (g, Grouped(n)), ("by species and breed",), weight=0.08),
-    Rule("G", "G OR T", lambda g, _, n: (g, Grouped(n)), ("by species and clinic",), weight=0.05),
+    Rule("G", "G and|&|+|/ T", lambda g, n: (g, Grouped(n)), ("by species and clinic",), weight=0.05),
+    Rule("G", "G , T", lambda g, n: (g, Grouped(n)), ("by species, clinic",), weight=-0.2),
     Rule("G", "G OR F", lambda g, _, n: (g, Grouped(n)), ("by species and attended",), weight=0.05),
     Rule("G", "G OR UNIT", lambda g, _, u: (g, _unit(u)), ("by species and year",), weight=0.1),
     Rule("G", "G OR G", lambda g, _, h: (g, h) if g != h else None, ("by species and by year",), weight=0.05),
@@ -380,6 +381,15 @@ RULES = (
         lambda e, edges: Grouped(m.Band(e.expr, None, edges)),
         ("fee under 10, 10 to 50, over 50",),
         weight=0.3,
+    ),
+    Rule(
+        "G",
+        "BY NU of? E?",
+        lambda _, a, *e: (
+            _band(Measured(a.expr), a.number) if a.number > 0 and all(x.expr == a.expr for x in e) else None
+        ),
+        ("for every 5 kg of weight",),
+        weight=0.2,
     ),
     Rule("G", "BY N of? E", lambda _, n, e: _band(e, n), ("for every 10 euros of fee",), weight=0.12),
     *(

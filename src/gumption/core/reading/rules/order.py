@@ -131,6 +131,18 @@ def _participle_most(number: float, noun: Noun, word: str, sign: str) -> tuple[o
     return (top,) if top is not None and word.lower().endswith(("ed", "en", "ld", "nt")) else None
 
 
+def _by_time(number: float, noun: Noun, last: bool) -> Top | None:
+    """The last five visits are the newest."""
+    return _number(Top(last, by=m.EventTime(), noun=noun), number)
+
+
+def _by_ratio(top: Top, measured: Measured, unit: Measured) -> Top | None:
+    """The lowest price per kilo."""
+    if top.by is not None or top.counts or measured == unit:
+        return None
+    return dataclasses.replace(top, by=m.Arithmetic("/", measured.expr, unit.expr))
+
+
 def _per_unit(top: Top, unit: m.Expr) -> Top | None:
     """The cheapest per kilo."""
     if top.by is None or top.counts or top.by == unit:
@@ -204,6 +216,41 @@ RULES = (
         weight=0.5,
     ),
     Rule("TOP", "SUP", lambda t: t, ("heaviest",)),
+    *(
+        Rule(
+            "TOP",
+            f"{word} N T",
+            lambda n, t, d=down: _by_time(n, t, d),
+            (f"{word.split('|')[0]} 5 visits",),
+            weight=0.55,
+        )
+        for word, down in (("last|latest|newest", True), ("first|earliest|oldest", False))
+    ),
+    *(
+        Rule("TOP", pattern, lambda *p: _doing_most_of(*p), (example,), weight=0.4)
+        for pattern, example in (
+            ("N NP E MOST often|frequently?", "five clinics fee most"),
+            ("N NP that|who|which? have|has|had? E us|to? MOST", "five clinics have fee us most"),
+        )
+    ),
+    Rule("TOP", "TOP E per|a|for each? E", lambda t, e, u: _by_ratio(t, e, u), ("lowest fee per weight",), weight=0.1),
+    Rule(
+        "TOP",
+        "NP HAVING TOP E per|a|for each? E",
+        lambda n, _, t, e, u: _of(b, n) if (b := _by_ratio(t, e, u)) else None,
+        ("clinic with the lowest fee per weight",),
+        weight=0.45,
+    ),
+    *(
+        Rule(
+            "ORD",
+            pattern,
+            lambda a, b: (Sorted(a, False), Sorted(b, False)) if a != b else None,
+            (example,),
+            weight=0.45,
+        )
+        for pattern, example in (("by C|D|M then by? C|D|M", "by species then visit date"),)
+    ),
     Rule("TOP", "top|first|leading N", lambda n: _top("top", n), ("top 5",), weight=0.95),
     Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),
     Rule("TOP", "highest|best|biggest|largest|greatest N", lambda n: _top("top", n), ("best 5",), weight=0.35),

@@ -281,6 +281,20 @@ def _below_which(parts: tuple[object, ...], top: bool = False) -> Worked | None:
     return _percentile(100 - number if top else number, measured)
 
 
+def _functions(*parts: object) -> tuple[str, ...] | None:
+    """Several functions of one measure: the largest is the maximum."""
+    found: list[str] = []
+    for part in parts:
+        match part:
+            case str():
+                found.append(part)
+            case Top(by=None, counts=False, number=None, descending=descending):
+                found.append("max" if descending else "min")
+            case _:
+                return None
+    return tuple(found) if len(set(found)) == len(found) else None
+
+
 def _tied(parts: tuple[object, ...]) -> Worked | None:
     """Whether two measures have to do with each other."""
     (one, two), _ = _said(parts)
@@ -573,6 +587,36 @@ RULES = (
                 "how many dogs are there to each cat",
             ),
             ("for each|every|one VS T|one? , COUNT VS", True, "for every dog, how many cats"),
+        )
+    ),
+    *(
+        Rule("FI", pattern, lambda p: p, (example,), weight=0.0)
+        for pattern, example in (("AGG", "average"), ("SUP", "largest"))
+    ),
+    Rule("FL", "FI ,|and|&|/ FI", lambda a, b: _functions(a, b), ("smallest, average",), weight=0.05),
+    Rule("FL", "FL ,|and|&|/ FI", lambda a, b: _functions(*a, b), ("smallest, average and largest",), weight=0.05),
+    Rule("FL", "FL , and|& FI", lambda a, b: _functions(*a, b), ("smallest, average, and largest",), weight=0.05),
+    Rule(
+        "QX",
+        "FL of|for|in? E",
+        lambda fs, e: tuple(_aggregate(f, e) for f in fs),
+        ("smallest, average and largest fee",),
+        weight=0.25,
+    ),
+    *(
+        Rule("E", pattern, lambda a, b, u=unit: _length(u)(a, b), (example,), weight=0.35)
+        for words, unit in (
+            ("hours|hrs", "hours"),
+            ("days", "days"),
+            ("minutes|mins", "minutes"),
+            ("months", "months"),
+            ("years", "years"),
+        )
+        for pattern, example in (
+            (
+                f"time|length|gap|period|delay|wait in {words} from|between D to|and|until|till D",
+                f"time in {words.split('|')[0]} from opened to closed",
+            ),
         )
     ),
     Rule("E", "M", _measure, ("fee", "amount"), weight=0.03),
@@ -1094,4 +1138,4 @@ RULES = (
 
 
 def _over(function: str, one: Noun, two: Noun) -> Ratio | None:
-    return Ratio(Counted(one), two) if one != two else None
+    return Ratio(Counted(one), two) if one != two and function in ("mean", "sum") else None
