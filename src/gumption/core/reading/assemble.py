@@ -493,7 +493,7 @@ def _with_basis(items: list[tuple[int, object]]) -> list[tuple[int, object]]:
 
 def _with_axis(items: list[tuple[int, object]], dates: Container[m.ColumnKey]) -> list[tuple[int, object]]:
     """Month by month, going by the first day: the day says when, and is nothing to sort by."""
-    if not any(isinstance(v, Grouped) and isinstance(v.by, m.PartOf) for _, v in items):
+    if not any((isinstance(v, Grouped) and isinstance(v.by, m.PartOf)) or isinstance(v, Versus) for _, v in items):
         return items
     return [
         (i, v.by if isinstance(v, (Sorted, Grouped)) and isinstance(v.by, Noun) and v.by.key in dates else v)

@@ -18,8 +18,8 @@ from typing import Any
 KEPT_PER_CELL = 6
 SKIP_COST = 0.02
 PAUSE_COST = 0.12
-"""What passing over a comma costs: what stands on both sides of one is seldom said in one breath."""
-_PAUSES = frozenset([",", ";", ":", ".", "?", "!"])
+"""What passing over a comma costs, or over a word that turns what is said: what is out of stock is no stock."""
+_PAUSES = frozenset([",", ";", ":", ".", "?", "!", "out"])
 RULE_COST = 0.03
 """What putting together costs, so that of two ways to the same the shorter wins."""
 

@@ -889,6 +889,8 @@ class Linker:
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
                         said -= 0.2 * bool(PLANNED & set(words.parts))
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
+                        if verb.kind in ("quantity", "count"):
+                            yield Edge("MQ", start, end, Noun(key=key), score - 0.06 + said)
                     if verb.kind == "money" and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True):
                         # What is earned is what comes in, whatever that is called.
                         for edge in self._generic_money(stem("income"), start, end):
@@ -1054,7 +1056,8 @@ class Linker:
                 )
             if not adjective.counts:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
-                yield Edge("SUP", start, end, Top(up, typical=adjective.ideas[:1] in _EACH), plainly)
+                each = adjective.ideas[:1] in _EACH and adjective.ideas[0] != stem("height")
+                yield Edge("SUP", start, end, Top(up, typical=each), plainly)
         if word in _SWIFT and len(lowers) == 1:
             # The fastest has the highest speed, where it has one.
             for score, key in self.vocabulary.columns_of_ideas((stem("speed"),), numeric=True)[:2]:

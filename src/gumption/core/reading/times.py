@@ -37,6 +37,7 @@ MONTHS_IN = {"month": 1, "quarter": 3, "year": 12}
 _SHORT_UNITS = {"mo": "month", "mth": "month", "yr": "year", "wk": "week", "qtr": "quarter"}
 _SEASONS = {"spring": 3, "summer": 6, "autumn": 9, "winter": 12}
 """The month in which each begins, in the north."""
+_BY_PERIODS = frozenset(["monthly", "weekly", "quarterly", "daily", "yearly", "line", "trend"])
 _HALVES = {"first": 1, "second": 2, "1st": 1, "2nd": 2, "latter": 2, "last": 2}
 _NAMED_DAYS = {
     ("christmas", "eve"): (12, 24),
@@ -223,6 +224,10 @@ class _Reader:
         """The unit of time that stands at a place, however it is written, or nothing."""
         word = self.word(place).removesuffix("'s").removesuffix("s'").removesuffix("s")
         return word if word in UNITS else _SHORT_UNITS.get(word, "")
+
+    def in_periods(self) -> bool:
+        """True where things are asked for period by period."""
+        return any(t.lower in _BY_PERIODS for t in self.tokens)
 
     def day_of_next(self, at: int) -> tuple[int, Span] | None:
         """The 3 of "3 and 16 March 2025" or "3 to 16 March"."""
@@ -553,6 +558,9 @@ class _Reader:
         ):
             if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
                 found = self.whole(at + len(phrase))
+                if kind == "from" and found and found[1].low and self.in_periods():
+                    # Loans by month from January 2024 go on from there.
+                    return TimeMention(at, found[0], self.bounded("since", found[1]))
                 if kind == "from" and found:
                     # "From 2021" alone is since 2021 only where it says "on"; else it is "of 2021".
                     if self.word(found[0]) in ("on", "onwards", "onward"):

@@ -183,6 +183,14 @@ def _words(text: str, start: int, end: int) -> list[Token]:
         cut = start + len(first)
         if len(rest) == 4 or first not in _PARTS_OF_A_YEAR:
             return [Token(text[: len(first)], "word", start, cut, first, stem(first)), _year_of(rest, cut, end)]
+    if hyphen and first in _DATED and rest in _DATED:
+        # January-May 2025
+        cut = start + len(first)
+        return [
+            Token(text[: len(first)], "word", start, cut, first, stem(first)),
+            Token("-", "symbol", cut, cut + 1, "-", "-"),
+            Token(rest, "word", cut + 1, end, rest, stem(rest)),
+        ]
     counted = first in _NUMBER_WORDS and first not in _AMBIGUOUS and rest not in _FOLDS
     # Two-bed has two beds, lowest-calorie the lowest calories, and cost-wise is told by the cost.
     if (
@@ -192,6 +200,8 @@ def _words(text: str, start: int, end: int) -> list[Token]:
             counted
             or first in _EXTREMES
             or rest == "wise"
+            or first == "non"
+            or first == "non"
             or (first in _BESIDES and rest in _MIDDLES)
             or (first in _PARTS_OF_A_YEAR and rest in _DATED)
         )

@@ -821,6 +821,10 @@ def _name_score(span: tuple[str, ...], words: NameWords) -> float:
             continue
         near = words.head if words.head in rest and related(word, words.head) else None
         near = near or next((p for p in rest if related(word, p)), None)
+        if near is None and any(related(word, known) for known in matched):
+            # An email address is the email.
+            exact += 0.5
+            continue
         if near is None:
             return 0.0
         rest.remove(near)

@@ -365,7 +365,7 @@ RULES = (
             ),
             ("K to|into K , what happened|changed to|with|in E|T", "2024 to 2025, what happened to fee"),
             ("E|T K → K", "fee 2024 → 2025"),
-            ("GROWTH in|of|for? E|T K to|and|on|vs|versus K", "growth in visits 2024 to 2025"),
+            ("GROWTH in|of|for? E|T between|from? K to|and|on|vs|versus K", "growth in visits 2024 to 2025"),
             ("TREND of|in? E|T between K and K", "evolution of fee between 2024 and 2025"),
             ("how far off K 's? E|T were|was|are|is we|they|it? in|for? K", "how far off 2024 visits were we in 2025"),
             (
@@ -396,6 +396,7 @@ RULES = (
                 "how do|does|did|is|are TIME E|T compare|compares|compared|stack up? with|to|against TIME",
                 "how does this month fee compare with last month",
             ),
+            ("VERSUS TIME E|T with|to|against|and TIME", "compare this month fee with last month"),
             (
                 "how do|does|did|is|are E|T TIME compare|compares|compared|stack up? with|to|against TIME",
                 "how does fee this month compare with last month",

@@ -1106,6 +1106,13 @@ RULES = (
         Rule("NEVER", pattern, lambda w: Never(w), (example,), weight=0.35)
         for pattern, example in (("we|they|i? still have|has|need|needs to W for?", "we still have to book"),)
     ),
+    Rule(
+        "K",
+        "done|made|covered|taken|held|run|handled|given|staffed|worked|carried by a|an|the? F",
+        lambda n: _flag(n),
+        ("done by attended",),
+        weight=0.7,
+    ),
     # days and signs
     Rule("K", "D CMP TIME", lambda d, op, s: _beyond(op, d, s), ("visit date past 5 May 2025",), weight=-0.05),
     Rule("K", "D SIGN TIME", lambda d, op, s: _beyond(op, d, s), ("visit date > 5 May 2025",), weight=0.2),

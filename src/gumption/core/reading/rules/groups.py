@@ -76,6 +76,12 @@ def _crossed(one: Noun, two: Noun) -> tuple[Grouped, Grouped] | None:
     return (Grouped(one), Grouped(two)) if one != two else None
 
 
+def _as_rows_and_columns(*told: Noun | m.Unit) -> tuple[Grouped, ...] | None:
+    if told[0] == told[1]:
+        return None
+    return tuple(Grouped(x) if isinstance(x, Noun) else _unit(x) for x in told)
+
+
 _TENS = (("ten", 10.0), ("hundred", 100.0), ("thousand", 1000.0), ("million", 1e6))
 _WIDE = "bands|bins|steps|buckets|brackets|increments|chunks|groups|intervals|classes|ranges|slices"
 _AUTO = (
@@ -210,6 +216,14 @@ RULES = (
     Rule("UNIT", "hour|hours|time of the? day", lambda: "hour", ("hour of the day",), weight=0.95),
     Rule("UNIT", "calendar? month|months of the? year", lambda: "month_of_year", ("month of the year",), weight=0.95),
     Rule("G", "BY hour|hours|time of the? day", lambda _: _unit("hour"), ("by hour of the day",), weight=0.2),
+    Rule("G", "WHICH calendar month|months", lambda _: _unit("month_of_year"), ("which calendar month",), weight=0.5),
+    Rule(
+        "G",
+        "C|T|UNIT|F as|in|for|down|on the? rows|row and|, C|T|UNIT|F as|in|for|across|on the? columns|column",
+        lambda a, b: _as_rows_and_columns(a, b),
+        ("species as rows and year as columns",),
+        weight=0.6,
+    ),
     Rule("G", "BY calendar month|months", lambda _: _unit("month_of_year"), ("by calendar month",), weight=0.2),
     Rule("G", "BY month of the? year", lambda _: _unit("month_of_year"), ("by month of the year",), weight=0.2),
     Rule(

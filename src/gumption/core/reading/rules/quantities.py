@@ -295,6 +295,14 @@ def _functions(*parts: object) -> tuple[str, ...] | None:
     return tuple(found) if len(set(found)) == len(found) else None
 
 
+def _until_done(parts: tuple[object, ...]) -> Measured | None:
+    """How long from when things happened to a date of theirs, told by what was done then."""
+    thing, date = [p for p in parts if isinstance(p, Noun)]
+    if date.key is None or thing.key == date.key or thing.table not in (None, date.key.table):
+        return None
+    return Measured(m.Length("days", m.EventTime(), m.Col(date.key)))
+
+
 def _tied(parts: tuple[object, ...]) -> Worked | None:
     """Whether two measures have to do with each other."""
     (one, two), _ = _said(parts)
@@ -639,6 +647,28 @@ RULES = (
     Rule("E", "money OWED", lambda e: e, ("money owed",), weight=0.5),
     Rule("E", "OWED in|of M|T", lambda e, _: e, ("owed in fees",), weight=0.1),
     Rule("K", "OWED us|me? money|anything|something", _above_nought, ("owed us money",), weight=0.5),
+    Rule(
+        "E",
+        "days|day until|till|before|to a|an|the|each? T|C is|are|was|were|gets|got D",
+        lambda *p: _until_done(p),
+        ("days until a visit is closed",),
+        weight=0.5,
+    ),
+    Rule(
+        "E",
+        "LEN until|till|before|to a|an|the|each? T|C is|are|was|were|gets|got? D",
+        lambda *p: _until_done(p),
+        ("how long until a visit is closed",),
+        weight=0.5,
+    ),
+    Rule("Q", "WHICH is|was? top E", lambda _, e: _aggregate("max", e), ("what's the top fee",), weight=0.35),
+    *(
+        Rule("Q", pattern, lambda *p: _aggregate("sum", Measured(m.Col(p[-1].key))), (example,), weight=0.3)
+        for pattern, example in (
+            ("COUNT U did|have|has we|they|i|you MQ", "how many people did we counted"),
+            ("COUNT U was|were MQ", "number of people were counted"),
+        )
+    ),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
     Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
     Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),
@@ -1044,7 +1074,7 @@ RULES = (
     ),
     Rule(
         "WORTH",
-        "AGG value|size|worth of a|an|each|our|the? T|C",
+        "AGG value|size|worth of a|an|each|our|the T|C",
         lambda f, n: Worth(f, n) if f != "sum" else None,
         ("average value of a visit",),
         weight=0.2,
