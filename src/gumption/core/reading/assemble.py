@@ -468,6 +468,14 @@ def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
 
 
+def _lasts_no_time(part: object, time: m.ColumnKey | None) -> bool:
+    """True for how long something took from one moment to the same."""
+    if not isinstance(part, m.Length):
+        return False
+    ends = [m.Col(time) if isinstance(e, m.EventTime) and time is not None else e for e in (part.start, part.end)]
+    return ends[0] == ends[1]
+
+
 def _is_of_the_latest(condition: m.Condition) -> bool:
     match condition:
         case m.Compared(op="=", left=m.PartOf(of=m.EventTime()), right=m.Aggregated(function="max")):
@@ -598,6 +606,9 @@ class Assembler:
                 if born and not BIRTH & {stem(w) for w in draft.words}:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
+            ask = self._from_before(ask)
+            if any(_lasts_no_time(p, event_time(self.catalogue, ask.head)) for p in m.parts(ask)):
+                draft.cost("from a time to the same", 2.0)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
@@ -610,6 +621,20 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _from_before(self, ask: m.Ask) -> m.Ask:
+        """Days before arrival, where arriving is what the rows tell of, run from the date of theirs that lies before it."""
+        time = event_time(self.catalogue, ask.head)
+        lengths = [p for p in m.parts(ask) if isinstance(p, m.Length) and _lasts_no_time(p, time)]
+        if not lengths or time is None:
+            return ask
+        own = self.nouns.column(time)
+        for column in self.catalogue.table(time.table).columns:
+            earlier = column.type is own.type and column.name != own.name and (column.low or "") <= (own.low or "")
+            if earlier and not BIRTH & {*self.nouns.vocabulary.columns[m.ColumnKey(time.table, column.name)].full}:
+                begun = m.Col(m.ColumnKey(time.table, column.name))
+                return m.replaced(ask, {p: dataclasses.replace(p, start=begun) for p in lengths})  # type: ignore[return-value]
+        return ask
 
     def _in_its_periods(self, ask: m.Ask) -> m.Ask:
         """What is told by the quarter or by the year is not seen by the month."""
@@ -1310,6 +1335,13 @@ class Assembler:
                 draft.cost("more of what each has one of", 0.4)
         if not functions and not draft.of(Grouped):
             draft.cost("ratio of all", 0.3)
+        if (
+            not functions
+            and any(isinstance(v, (Direction, Sorted)) for _, v in draft.items)
+            and isinstance(ratio.bottom, Noun)
+        ):
+            # Campaigns per owner, most first, are told owner by owner.
+            draft.cost("a ratio in order", 0.5)
         if not functions and draft.words.count("per") > 1:
             # Per driver and per month are two groups.
             draft.cost("ratio among groups", 0.6)

@@ -24,7 +24,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.schema import PERSON_WORDS, PLANNED
-from gumption.core.reading.times import UNITS, Span, are_periods, same_days_last_year, time_mentions
+from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
     COST_PARTS,
@@ -682,7 +682,32 @@ class Linker:
         if spelled != stems and not any((t.lower,) in lexicon.phrases() for t in span):
             yield from self._names(spelled, lowers, start, end)
 
+    def _headed(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
+        """A payment method is the method, where nothing says what else the word before it may be."""
+        vocabulary = self.vocabulary
+        first = (stems[0],)
+        known = (
+            lowers[0] in lexicon.phrase_words() | lexicon.chatter() | lexicon.verbs().keys()
+            or any(lowers[0] in forms for forms in lexicon.adjectives())
+            or first in vocabulary.values
+            or lowers[0] in TIME_WORDS
+            or stems[0] not in lexicon.concepts()
+            or lowers[0].endswith(("ive", "ous", "ful", "able", "ible", "al", "ic", "less", "est"))
+            or stems[0] in vocabulary.partial
+            or lowers[0] in lexicon.demonyms()
+        )
+        if known or any(score >= 0.6 for score, _ in vocabulary.columns_for(stems)[:1]):
+            return
+        if any(score >= 0.9 and vocabulary.column(k).is_measure for score, k in vocabulary.columns_for(first)[:2]):
+            return
+        for score, key in vocabulary.columns_for((stems[1],))[:3]:
+            column = vocabulary.column(key)
+            if score >= 0.97 and column.role in (Role.CATEGORY, Role.CODE, Role.PLACE) and lowers[1] not in _SMALL:
+                yield from self._column(key, 0.86, start, end)
+
     def _names(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
+        if len(stems) == 2 and len(lowers) == 2:
+            yield from self._headed(stems, lowers, start, end)
         if len(lowers) == 1 and lowers[0] in _SMALL:
             for score, table in self.vocabulary.tables_for(stems)[:1]:
                 if score >= 0.97:

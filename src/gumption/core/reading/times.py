@@ -541,6 +541,8 @@ class _Reader:
             (("since", "the", "start", "of"), "since"),
             (("since", "the", "beginning", "of"), "since"),
             (("from", "the", "start", "of"), "since"),
+            (("from", "the", "beginning", "of"), "since"),
+            (("as", "from"), "since"),
             (("since",), "since"),
             (("starting",), "since"),
             (("after", "the", "end", "of"), "after"),

@@ -191,6 +191,12 @@ def _words(text: str, start: int, end: int) -> list[Token]:
             Token("-", "symbol", cut, cut + 1, "-", "-"),
             Token(rest, "word", cut + 1, end, rest, stem(rest)),
         ]
+    if hyphen and first == "non" and rest.isalpha():
+        cut = start + len(first)
+        return [
+            Token(text[: len(first)], "word", start, cut, first, stem(first)),
+            Token(text[len(first) + 1 :], "word", cut + 1, end, rest, stem(rest)),
+        ]
     counted = first in _NUMBER_WORDS and first not in _AMBIGUOUS and rest not in _FOLDS
     # Two-bed has two beds, lowest-calorie the lowest calories, and cost-wise is told by the cost.
     if (
@@ -200,8 +206,6 @@ def _words(text: str, start: int, end: int) -> list[Token]:
             counted
             or first in _EXTREMES
             or rest == "wise"
-            or first == "non"
-            or first == "non"
             or (first in _BESIDES and rest in _MIDDLES)
             or (first in _PARTS_OF_A_YEAR and rest in _DATED)
         )

@@ -82,6 +82,14 @@ def _same_part(one: Part, two: Part) -> Versus | None:
     return _versus(one, Part(m.Within(ours.time, *days), "time"))
 
 
+def _same_months(of: Noun | Measured, one: Part, two: Part) -> tuple[object, ...] | None:
+    """Some months of one year compared with another year are held against the same months of that."""
+    versus = _same_part(one, two)
+    if versus is None or one.kind != "time" or versus == _versus(one, two):
+        return None
+    return versus, Counted(of) if isinstance(of, Noun) else of
+
+
 def _since(span: Span) -> Versus | None:
     """A period held against the one that follows it."""
     if span.part is not None or span.low is None or span.high is None:
@@ -532,7 +540,7 @@ RULES = (
     ),
     Rule(
         "VERSUS_",
-        "K VERSUS same month|months|period|quarter|week|time|days of|in|from? K",
+        "K VERSUS same month|months|period|quarter|quarters|week|weeks|time|days of|in|from? K",
         lambda a, _, b: _same_part(a, b),
         ("2025 against the same month of 2024",),
         weight=0.35,
@@ -729,6 +737,13 @@ RULES = (
             (f"how much|many {_MORE} E {_IS}? than E", "how much more profit than fee"),
             (f"how much {_MORE} {_IS} E than E", "how much higher was profit than fee"),
         )
+    ),
+    Rule(
+        "VERSUS_",
+        "VERSUS E|T in|of|for? K and|with|to|against K",
+        lambda _, q, a, b: _same_months(q, a, b),
+        ("compare fee in q1 2025 and of 2024",),
+        weight=0.5,
     ),
     Rule("VERSUS_", "K next to K", lambda a, b: _versus(a, b), ("2025 next to 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K , K", lambda _, a, b: _versus(a, b), ("compare 2025, 2024",), weight=0.1),

@@ -12,6 +12,7 @@ from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
     Function,
+    Grouped,
     Held,
     Lapsed,
     Measured,
@@ -429,6 +430,18 @@ def _lapsed(verb: str, one: Span, two: Span, *, again: bool = False, share: bool
 
 _LED = "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|into|in"
 """What says that one thing came of another: viewings that led to an offer."""
+
+
+def _of_each_held(parts: tuple[object, ...], right: Function | None) -> tuple[Grouped, Held]:
+    """Agents with a rating above the overall mean; clinics that have three or more."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    op = next(p for p in parts if isinstance(p, str) and p in _SIGNS)
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    bound = right if right is not None else next(p for p in parts if isinstance(p, float))
+    return Grouped(noun), Held(measured, op, bound)  # type: ignore[arg-type]
+
+
+_SIGNS = frozenset([">", ">=", "<", "<=", "="])
 
 RULES = (
     Rule("VS", "V", lambda v: v, ("Dog",)),
@@ -1432,6 +1445,29 @@ RULES = (
     ),
     Rule(
         "H", "HAVING N ORMORE U", lambda _, n, op, u: _so_many_unknown(op, n, u), ("with 10 or more jobs",), weight=0.15
+    ),
+    *(
+        Rule(
+            "H",
+            pattern,
+            lambda *p: _of_each_held(p, None),
+            (example,),
+            weight=0.4,
+        )
+        for pattern, example in (
+            ("C|T that|which|who HAVING N ORMORE", "clinics that have 3 or more"),
+            ("C|T that|which|who HAVING CMP N", "clinics that have at least 3"),
+        )
+    ),
+    *(
+        Rule(
+            "H",
+            pattern,
+            lambda *p: _of_each_held(p, Function("mean")),
+            (example,),
+            weight=0.4,
+        )
+        for pattern, example in (("C|T HAVING a|an|the? E CMP AVGOF", "clinics with a fee above the overall mean"),)
     ),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),

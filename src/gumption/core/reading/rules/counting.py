@@ -151,6 +151,7 @@ RULES = (
         for pattern, example, weight in (
             ("COUNT of? them|those|these is|are|were|was|have|has|had? K", "how many of them are overdue", 0.25),
             ("and|, COUNT is|are|were|was|have|has|had K", "and how many were overdue", 0.25),
+            ("and|, COUNT HAVING K", "and number with overdue", 0.4),
             (
                 "of them|those|these|which , COUNT is|are|were|was|have|has|had? K",
                 "of those, how many were overdue",

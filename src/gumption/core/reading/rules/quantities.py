@@ -937,6 +937,26 @@ RULES = (
     Rule("Q", "SUP number|amount|value of E", _superlative_value, ("biggest number of seats",), weight=0.15),
     Rule("Q", "most E", lambda e: _most_value("+", e), ("most units on one order",), weight=-0.1),
     Rule("Q", "least|fewest E", lambda e: _most_value("-", e), ("fewest units",), weight=-0.1),
+    Rule("RATIO", "E for each|every E", _ratio, ("fee for each seat",), weight=0.1),
+    *(
+        Rule("RATIO", pattern, _ratio, (example,), weight=0.35)
+        for pattern, example in (
+            ("T|CNT|E divided by|/ T|CNT", "visits divided by clinics"),
+            ("T|CNT divided by|/ E", "visits divided by fee"),
+        )
+    ),
+    Rule("Q", "E less|minus E", sums("-"), ("fee less cost",), weight=0.0),
+    Rule(
+        "WORTH",
+        "W of the? T|C value|size|total|totals|worth|amount",
+        lambda w, n: (
+            Worth("percentile", n, float(w[1:]))
+            if w[:1].lower() == "p" and w[1:].isdigit() and float(w[1:]) <= 100
+            else None
+        ),
+        ("p90 of visit value",),
+        weight=0.6,
+    ),
     Rule("RATIO", "E per E", _ratio, ("fee per seat",), weight=-0.05),
     Rule("RATIO", "E per|for T", _ratio, ("fee per visit",), weight=0.0),
     Rule("RATIO", "E per CU", _ratio, ("fee per receipt no",), weight=0.05),
@@ -978,12 +998,14 @@ RULES = (
     ),
     Rule(
         "QX",
-        "AGG of? E OR E",
+        "AGG number|no|amount|value? of? E OR E",
         lambda f, a, _, b: (_aggregate(f, a), _aggregate(f, b)) if a != b else None,
         ("average fee and cost",),
         weight=0.12,
     ),
-    Rule("QX", "AGG of? E OR? E OR OR? E", _each, ("average fee, cost and rating",), weight=0.14),
+    Rule(
+        "QX", "AGG number|no|amount|value? of? E OR? E OR OR? E", _each, ("average fee, cost and rating",), weight=0.14
+    ),
     Rule(
         "QX",
         "AGG OR AGG of? E",

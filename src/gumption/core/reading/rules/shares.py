@@ -108,6 +108,16 @@ def _moving(number: float, unit: m.Unit) -> tuple[Grouped, Beside] | None:
     return Grouped(m.PartOf(unit, m.EventTime())), Beside("moving", int(number))
 
 
+def _from_one_to_the_next(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The change of something from month to month."""
+    kind, *rest = parts
+    if rest[-1] != rest[-2]:
+        return None
+    of = next((p for p in rest if isinstance(p, (Measured, Noun))), None)
+    told = () if of is None else (Counted(of) if isinstance(of, Noun) else of,)
+    return (Grouped(m.PartOf(rest[-1], m.EventTime())), Beside(str(kind)), *told)  # type: ignore[arg-type]
+
+
 def _smoothed(parts: tuple[object, ...], number: float = 3.0, unit: m.Unit = "month") -> tuple[object, ...] | None:
     """A moving average of sums or counts, over so many months, days or weeks."""
     number = next((p for p in parts if isinstance(p, float)), number)
@@ -562,6 +572,20 @@ RULES: tuple[Rule, ...] = (
             ("VERSUS the? UNIT before|earlier", "compared with the quarter before"),
             ("VERSUS the? previous|prior|preceding UNIT", "against the previous week"),
             ("VERSUS the? one before", "compared with the one before"),
+        )
+    ),
+    Rule(
+        "BES",
+        "GROWTH on|from|over|against|versus|to the? previous|prior|preceding|last UNIT",
+        lambda kind, _: Beside(kind),
+        ("percentage change on the previous month",),
+        weight=0.35,
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _from_one_to_the_next(p), (example,), weight=0.4)
+        for pattern, example in (
+            ("GROWTH in|of E|T from UNIT to UNIT", "change in visits from month to month"),
+            ("GROWTH from UNIT to UNIT", "change from month to month"),
         )
     ),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),
