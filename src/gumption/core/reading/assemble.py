@@ -137,6 +137,9 @@ _SCALES = ((("billions?", "bn"), 1e9), (("millions?", "mn?", "mio"), 1e6), (("th
 """What the numbers of a column may be told in."""
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _ON_YEARS = ("year on year", "year before", "previous year", "prior year", "preceding year", "year over year")
+MOST_NAMED = 6
+"""Values that may be named one by one and are each told by itself."""
+_ALIKE = frozenset(["or", "either", "together", "combined", "overall", "both", "altogether"])
 _FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
 
@@ -466,6 +469,19 @@ def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:
 def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     yearly = isinstance(group.by, m.PartOf) and group.by.unit == "year"
     return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
+
+
+def _is_of_each(quantity: m.Quantity) -> bool:
+    """True for what cannot be added up: an average, a share, a ratio."""
+    match quantity:
+        case m.Aggregated(function=function):
+            return function in ("mean", "median", "percentile", "deviation", "variance", "min", "max")
+        case m.ShareOf():
+            return True
+        case m.Combined(op="/"):
+            return True
+        case _:
+            return False
 
 
 def _lasts_no_time(part: object, time: m.ColumnKey | None) -> bool:
@@ -807,8 +823,21 @@ class Assembler:
                 draft.items = [(i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items]
             ask = shape(draft, kinds if Shown not in kinds else {type(v) for _, v in draft.items})
             if ask is not None:
+                yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _of_each_named(self, ask: m.Ask, draft: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        """The average for dogs and cats is that of each: one over both would tell nothing of either."""
+        named = [c for c in ask.where if isinstance(c, m.Is) and 2 <= len(c.values) <= MOST_NAMED]
+        if ask.groups or ask.order or ask.lists or len(named) != 1 or not ask.quantities or _ALIKE & set(draft.words):
+            return
+        told = [v for _, p in draft.of(Part) for c in m.parts(p.condition) if isinstance(c, m.Is) for v in c.values]
+        if not all(_is_of_each(q) for q in ask.quantities) or len(set(told)) < 2 or "and" not in draft.words:
+            return
+        each = dataclasses.replace(draft, features=dict(draft.features), used=set(draft.used))
+        draft.cost("one average of several", 0.3)
+        yield ask.but(groups=(m.Col(named[0].column),)), each
 
     def _to_show(self, value: object, *, worked: bool) -> object:
         """A column beside others: what is measured is worked out for groups, and stands on rows that are listed."""
