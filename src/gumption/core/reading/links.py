@@ -914,8 +914,6 @@ class Linker:
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
                         said -= 0.2 * bool(PLANNED & set(words.parts))
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
-                        if verb.kind in ("quantity", "count"):
-                            yield Edge("MQ", start, end, Noun(key=key), score - 0.06 + said)
                     if verb.kind == "money" and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True):
                         # What is earned is what comes in, whatever that is called.
                         for edge in self._generic_money(stem("income"), start, end):

@@ -662,13 +662,6 @@ RULES = (
         weight=0.5,
     ),
     Rule("Q", "WHICH is|was? top E", lambda _, e: _aggregate("max", e), ("what's the top fee",), weight=0.35),
-    *(
-        Rule("Q", pattern, lambda *p: _aggregate("sum", Measured(m.Col(p[-1].key))), (example,), weight=0.3)
-        for pattern, example in (
-            ("COUNT U did|have|has we|they|i|you MQ", "how many people did we counted"),
-            ("COUNT U was|were MQ", "number of people were counted"),
-        )
-    ),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
     Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
     Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),
