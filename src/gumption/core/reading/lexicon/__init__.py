@@ -207,9 +207,10 @@ def states() -> dict[tuple[str, ...], State]:
     found: dict[tuple[str, ...], State] = {}
     for line in _lines("states.txt"):
         words, _, rest = line.partition(" = ")
-        state = State(tuple(tuple(p.split()) for p in rest.split(" / ")))
+        patterns = tuple(tuple(p.split()) for p in rest.split(" / "))
         for phrase in words.split(" | "):
-            found[tuple(phrase.split())] = state
+            key = tuple(phrase.split())
+            found[key] = State((*found[key].patterns, *patterns) if key in found else patterns)
     return found
 
 
