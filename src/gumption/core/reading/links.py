@@ -16,7 +16,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
-from gumption.core.reading.conditions_of_state import state_conditions
+from gumption.core.reading.conditions_of_state import StateFinder
 from gumption.core.reading.derived import BEGUN, BIRTH, derived_measures, time_pairs
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
@@ -90,10 +90,9 @@ class Linker:
         for phrase, meaning, score in derived_measures(vocabulary, day):
             self.derived.setdefault(tuple(phrase.split()), []).append((meaning, score))
         self.states: dict[tuple[str, ...], list[tuple[str, m.Condition, float]]] = {}
-        for words, state in lexicon.states().items():
-            found = list(state_conditions(vocabulary, state, day))
-            if found:
-                self.states[words] = found
+        finder, told = StateFinder(vocabulary, day), lexicon.states()
+        meant = {state: list(finder.conditions(state)) for state in dict.fromkeys(told.values())}
+        self.states.update((words, meant[state]) for words, state in told.items() if meant[state])
         self.gaps: dict[tuple[str, ...], list[tuple[m.Condition, float]]] = {}
         for key in vocabulary.columns:
             if vocabulary.column(key).missing and not vocabulary.column(key).type.is_number:
@@ -687,11 +686,12 @@ class Linker:
         vocabulary = self.vocabulary
         first = (stems[0],)
         known = (
-            lowers[0] in lexicon.phrase_words() | lexicon.chatter() | lexicon.verbs().keys()
+            stems[0] not in lexicon.concepts()
+            or any(
+                lowers[0] in words for words in (lexicon.phrase_words(), lexicon.chatter(), lexicon.verbs(), TIME_WORDS)
+            )
             or any(lowers[0] in forms for forms in lexicon.adjectives())
             or first in vocabulary.values
-            or lowers[0] in TIME_WORDS
-            or stems[0] not in lexicon.concepts()
             or lowers[0].endswith(("ive", "ous", "ful", "able", "ible", "al", "ic", "less", "est"))
             or stems[0] in vocabulary.partial
             or lowers[0] in lexicon.demonyms()

@@ -480,6 +480,9 @@ class Vocabulary:
                 self._by_word[word].add(key)
         self.known = self._known_words()
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
+        # Kept here and not beside the class, so that they are let go with the vocabulary.
+        self._related_columns = functools.lru_cache(maxsize=20_000)(self._columns_related_to)
+        self._of_ideas = functools.lru_cache(maxsize=5_000)(self._columns_of_ideas)
         self._column_cache: dict[tuple[str, ...], list[tuple[float, ColumnKey]]] = {}
         self._table_cache: dict[tuple[str, ...], list[tuple[float, str]]] = {}
 
@@ -628,14 +631,14 @@ class Vocabulary:
         spelled = _calendar(column)
         whole, parts = (index.column(key, column.values) for index in (self.values, self.partial))
         for place, value in enumerate(column.values):
-            stems = _stems_of(value)
+            stems, plain = _stems_of(value), value.strip().lower()
             if not stems or len(stems) > 12:
                 continue
             if len(stems) <= LONGEST_VALUE:
                 self.values.add(stems, whole, place)
-            if spelled is not None and value.strip().lower() in spelled:
-                self.values.tell((stem(spelled[value.strip().lower()]),), key, value)
-            if len(stems) > 1 and column.role is not Role.TEXT and not _TOTAL.fullmatch(value.strip().lower()):
+            if spelled is not None and plain in spelled:
+                self.values.tell((stem(spelled[plain]),), key, value)
+            if len(stems) > 1 and column.role is not Role.TEXT and not _TOTAL.fullmatch(plain):
                 for word in set(stems):
                     if len(word) >= 3 and not word.isdigit():
                         self.partial.add(word, parts, place)
@@ -699,8 +702,7 @@ class Vocabulary:
             self._column_cache[span] = sorted((s for s in scored if s[0] >= 0.4), key=lambda s: (-s[0], s[1]))
         return self._column_cache[span]
 
-    @functools.lru_cache(maxsize=20_000)  # noqa: B019 - the vocabulary lives as long as its catalogue
-    def _related_columns(self, word: str) -> frozenset[ColumnKey]:
+    def _columns_related_to(self, word: str) -> frozenset[ColumnKey]:
         return frozenset(key for known, keys in self._by_word.items() if related(word, known) for key in keys)
 
     def _column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
@@ -733,11 +735,13 @@ class Vocabulary:
             best = max(best, 1.0)
         return best
 
-    @functools.lru_cache(maxsize=5_000)  # noqa: B019 - the vocabulary lives as long as its catalogue
     def columns_of_ideas(
         self, ideas: tuple[str, ...], *, numeric: bool, dated: bool = False
     ) -> list[tuple[float, ColumnKey]]:
         """Columns of numbers (or dates) whose name is one of the ideas, the nearest idea first."""
+        return self._of_ideas(ideas, numeric, dated)
+
+    def _columns_of_ideas(self, ideas: tuple[str, ...], numeric: bool, dated: bool) -> list[tuple[float, ColumnKey]]:
         found: dict[ColumnKey, float] = {}
         for place, idea in enumerate(ideas):
             for known, keys in self._by_word.items():
