@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import unittest
 import weakref
+from typing import ClassVar
 
 from gumption.core.reading.read import QuestionReader
 from tests import support
@@ -13,7 +14,7 @@ from tests import support
 class OnSeveralLines(support.Asked):
     """Phrases that stand on several lines of the lexicon have the patterns of all."""
 
-    files = {
+    files: ClassVar[dict[str, str]] = {
         "items.csv": "item,price,in_stock\nCollar,4.50,12\nLead,7.25,0\nBasket,30.00,0\nBrush,3.10,5\n",
         "lessons.csv": "lesson_no,pupil,attended\n1,Ada,yes\n2,Bo,no\n3,Cy,yes\n4,Bo,no\n5,Ada,no\n",
         "classes.csv": "class_name,booked,capacity\nPuppies,12,12\nAgility,7,10\nScent work,15,12\nRecall,3,8\n",

@@ -104,8 +104,6 @@ class _Remembering(BaseModel):
 class Table(_Remembering):
     """A table of the workspace: its columns in order and its number of rows."""
 
-    model_config = ConfigDict(frozen=True)
-
     name: str
     source: str
     rows: int
@@ -184,8 +182,6 @@ class Relationship(BaseModel):
 class Catalogue(_Remembering):
     """All tables of a workspace and the relationships between them."""
 
-    model_config = ConfigDict(frozen=True)
-
     tables: tuple[Table, ...] = ()
     relationships: tuple[Relationship, ...] = ()
 
@@ -213,14 +209,11 @@ class Catalogue(_Remembering):
 
     def reach(self) -> dict[str, frozenset[str]]:
         """For every table all those that its rows lead to, itself among them, found in one walk from each."""
-        onward: dict[str, list[str]] = {}
-        for relationship in self.relationships:
-            onward.setdefault(relationship.table, []).append(relationship.other)
         found: dict[str, frozenset[str]] = {}
         for table in self.tables:
             seen, open_ends = {table.name}, [table.name]
             while open_ends:
-                new = [name for name in onward.get(open_ends.pop(), ()) if name not in seen]
+                new = [r.other for r in self.parents(open_ends.pop()) if r.other not in seen]
                 seen.update(new)
                 open_ends += new
             found[table.name] = frozenset(seen)

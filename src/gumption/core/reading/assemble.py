@@ -407,6 +407,10 @@ class Draft:
         """The same pieces, of which nothing is used yet."""
         return Draft(self.edges, self.items, self.words, used=set(self.defined), defined=self.defined)
 
+    def copy(self) -> Draft:
+        """The same, used as far as it is, with costs of its own from here on."""
+        return dataclasses.replace(self, features=dict(self.features), used=set(self.used))
+
     def apart(self, places: Sequence[int]) -> int:
         """How many of the pieces at these places follow another without a word that joins the two."""
         found = 0
@@ -484,12 +488,12 @@ def _is_of_each(quantity: m.Quantity) -> bool:
             return False
 
 
-def _lasts_no_time(part: object, time: m.ColumnKey | None) -> bool:
+def _lasts_no_time(length: m.Length, time: m.ColumnKey | None) -> bool:
     """True for how long something took from one moment to the same."""
-    if not isinstance(part, m.Length):
-        return False
-    ends = [m.Col(time) if isinstance(e, m.EventTime) and time is not None else e for e in (part.start, part.end)]
-    return ends[0] == ends[1]
+    start, end = (
+        m.Col(time) if isinstance(e, m.EventTime) and time is not None else e for e in (length.start, length.end)
+    )
+    return start == end
 
 
 def _is_of_the_latest(condition: m.Condition) -> bool:
@@ -622,9 +626,7 @@ class Assembler:
                 if born and not BIRTH & {stem(w) for w in draft.words}:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
-            ask = self._from_before(ask)
-            if any(_lasts_no_time(p, event_time(self.catalogue, ask.head)) for p in m.parts(ask)):
-                draft.cost("from a time to the same", 2.0)
+            ask = self._from_before(ask, draft)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
@@ -638,19 +640,28 @@ class Assembler:
                 follows,
             )
 
-    def _from_before(self, ask: m.Ask) -> m.Ask:
+    def _from_before(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Days before arrival, where arriving is what the rows tell of, run from the date of theirs that lies before it."""
-        time = event_time(self.catalogue, ask.head)
-        lengths = [p for p in m.parts(ask) if isinstance(p, m.Length) and _lasts_no_time(p, time)]
-        if not lengths or time is None:
-            return ask
+        lengths = [p for p in m.parts(ask) if isinstance(p, m.Length)]
+        time = event_time(self.catalogue, ask.head) if lengths else None
+        lasting = {p: p for p in lengths if _lasts_no_time(p, time)}
+        begun = self._before(time) if lasting and time is not None else None
+        if begun is not None:
+            lasting = {p: dataclasses.replace(p, start=begun) for p in lasting}
+            ask = m.replaced(ask, lasting)  # type: ignore[arg-type, assignment]
+        if any(_lasts_no_time(p, time) for p in lasting.values()):
+            draft.cost("from a time to the same", 2.0)
+        return ask
+
+    def _before(self, time: m.ColumnKey) -> m.Col | None:
+        """The first date of the same rows that does not begin later, and is no birthday."""
         own = self.nouns.column(time)
         for column in self.catalogue.table(time.table).columns:
-            earlier = column.type is own.type and column.name != own.name and (column.low or "") <= (own.low or "")
-            if earlier and not BIRTH & {*self.nouns.vocabulary.columns[m.ColumnKey(time.table, column.name)].full}:
-                begun = m.Col(m.ColumnKey(time.table, column.name))
-                return m.replaced(ask, {p: dataclasses.replace(p, start=begun) for p in lengths})  # type: ignore[return-value]
-        return ask
+            key = m.ColumnKey(time.table, column.name)
+            earlier = column.type is own.type and key != time and (column.low or "") <= (own.low or "")
+            if earlier and not BIRTH & {*self.nouns.vocabulary.columns[key].full}:
+                return m.Col(key)
+        return None
 
     def _in_its_periods(self, ask: m.Ask) -> m.Ask:
         """What is told by the quarter or by the year is not seen by the month."""
@@ -835,7 +846,7 @@ class Assembler:
         told = [v for _, p in draft.of(Part) for c in m.parts(p.condition) if isinstance(c, m.Is) for v in c.values]
         if not all(_is_of_each(q) for q in ask.quantities) or len(set(told)) < 2 or "and" not in draft.words:
             return
-        each = dataclasses.replace(draft, features=dict(draft.features), used=set(draft.used))
+        each = draft.copy()
         draft.cost("one average of several", 0.3)
         yield ask.but(groups=(m.Col(named[0].column),)), each
 
@@ -875,7 +886,7 @@ class Assembler:
         table = self.catalogue.table(ask.head)
         usual = table.time_column
         for place, column in enumerate([c for c in table.columns if c.type.is_time and c is not usual][:2]):
-            other = dataclasses.replace(draft, features=dict(draft.features), used=set(draft.used))
+            other = draft.copy()
             other.cost("other date", 0.5 + 0.1 * place)
             chosen = m.Col(m.ColumnKey(table.name, column.name))
             yield m.replaced(ask, {m.EventTime(): chosen}), other  # type: ignore[misc]

@@ -76,6 +76,11 @@ class Counted:
     distinct: bool = False
 
 
+def as_counted(said: object) -> object:
+    """Things that are named are counted; whatever is measured is meant as it is."""
+    return Counted(said) if isinstance(said, Noun) else said
+
+
 @dataclass(frozen=True)
 class Worked:
     """A quantity that the words say wholly."""

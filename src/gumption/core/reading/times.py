@@ -107,6 +107,11 @@ def months_later(day: dt.date, months: int) -> dt.date:
     return dt.date(place // 12, place % 12 + 1, 1)
 
 
+def in_year(day: dt.date, year: int) -> dt.date:
+    """The same day of another year; of the end of a February the 28th."""
+    return day.replace(year=year, day=min(day.day, 28) if day.month == 2 else day.day)
+
+
 _PERIODS = (
     re.compile(r"(?P<year>(?:19|20)\d{2})[-_/ ]?q(?P<quarter>[1-4])"),
     re.compile(r"q(?P<quarter>[1-4])[-_/ ]?(?P<year>(?:19|20)\d{2})"),
@@ -308,15 +313,16 @@ class _Reader:
             return named
         if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in UNITS:
             return at + 3, _unit_span(self.word(at + 2), self.as_of, 0)
-        if token.lower in ("this", "current") and self.unit(at + 1) and not self.word(at + 1).endswith("s"):
-            return at + 2, _unit_span(self.unit(at + 1), self.as_of, 0)
-        if token.lower in ("this", "current") and self.word(at + 1).endswith("'s") and self.unit(at + 1):
-            return at + 2, _unit_span(self.unit(at + 1), self.as_of, 0)
-        if token.lower in ("last", "previous", "next", "coming") and self.word(at + 1).removesuffix("'s") in UNITS:
-            shift = -1 if token.lower in ("last", "previous") else 1
-            return at + 2, _unit_span(self.word(at + 1).removesuffix("'s"), self.as_of, shift)
-        if token.lower == "past" and self.unit(at + 1):
-            return at + 2, self.past(1, self.unit(at + 1))
+        unit = self.unit(at + 1)
+        several = self.word(at + 1).endswith("s") and not self.word(at + 1).endswith("'s")
+        if unit and token.lower in ("this", "current") and not several:
+            return at + 2, _unit_span(unit, self.as_of, 0)
+        if unit and token.lower in ("last", "previous"):
+            return at + 2, _unit_span(unit, self.as_of, -1)
+        if unit and token.lower == "past":
+            return at + 2, self.past(1, unit)
+        if token.lower in ("next", "coming") and self.word(at + 1).removesuffix("'s") in UNITS:
+            return at + 2, _unit_span(unit, self.as_of, 1)
         if token.lower in ("last", "past", "previous") and self.word(at + 1) == "fortnight":
             return at + 2, self.past(14, "day")
         if (
@@ -325,8 +331,6 @@ class _Reader:
             and self.unit(at + 3)
         ):
             return at + 4, self.past(2, self.unit(at + 3))
-        if token.lower in ("last", "previous") and self.unit(at + 1):
-            return at + 2, _unit_span(self.unit(at + 1), self.as_of, -1)
         if token.lower in ("next", "coming"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")
@@ -595,10 +599,9 @@ class _Reader:
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(6, 7)))
         if (first := self.day_of_next(at)) is not None and self.word(first[0]) == "to":
             # 1 to 14 September
-            last_day = self.whole(first[0] + 1)
-            if last_day is not None and first[1].low is not None and last_day[1].high is not None:
-                if first[1].low <= last_day[1].high:
-                    return TimeMention(at, last_day[0], Span(first[1].low, last_day[1].high))
+            last = self.whole(first[0] + 1)
+            if last is not None and (joined := _joined(first[1], last[1])) is not None:
+                return TimeMention(at, last[0], joined)
         whole = self.whole(at)
         if whole is None:
             return None
@@ -643,7 +646,8 @@ def _joined(first: Span, last: Span) -> Span | None:
     if first.low and last.high and first.low > last.high:
         # From 1 February to 15 March 2024 is of that year.
         earlier = _safe(last.high.year - (first.low.month > last.high.month), first.low.month, first.low.day)
-        return Span(earlier, last.high) if earlier is not None and first.low == first.high else None
+        ordered = earlier is not None and earlier <= last.high and first.low == first.high
+        return Span(earlier, last.high) if ordered else None
     if first.low and last.high:
         return Span(first.low, last.high)
     if first.part == "month" and last.low and last.high:
@@ -683,26 +687,9 @@ def time_mentions(tokens: list[Token], as_of: dt.date, since: int = 1900) -> lis
 
 
 _BESIDE = frozenset(
-    [
-        "and",
-        "or",
-        "v",
-        "vs",
-        "vs.",
-        "versus",
-        "against",
-        "to",
-        "with",
-        "than",
-        "from",
-        "in",
-        ",",
-        "&",
-        "/",
-        "compared",
-        "on",
-    ]
-)
+    ["and", "or", "v", "vs", "vs.", "versus", "against", "to", "with", "than", "from", "in", ",", "&", "/", "compared", "on"]
+)  # fmt: skip
+"""What stands between two times of which one says the year for both."""
 
 
 def _with_year_beside(mention: TimeMention, found: list[TimeMention], tokens: list[Token]) -> TimeMention:
@@ -710,23 +697,15 @@ def _with_year_beside(mention: TimeMention, found: list[TimeMention], tokens: li
     span = mention.span
     if span.part not in ("month", "quarter") or len(span.numbers) != 1:
         return mention
+    month = span.numbers[0] if span.part == "month" else 3 * span.numbers[0] - 2
     for other in found:
+        low = other.span.low
         first, last = sorted((mention, other), key=lambda t: t.start)
-        between = tokens[first.end : last.start]
-        low, high = other.span.low, other.span.high
-        if (
-            not between
-            or len(between) > 3
-            or low is None
-            or high is None
-            or any(t.lower not in _BESIDE for t in between)
-        ):
-            continue
-        if _unit_span(span.part, low, 0) == other.span:
-            month = span.numbers[0] if span.part == "month" else 3 * span.numbers[0] - 2
-            return TimeMention(
-                mention.start, mention.end, _unit_span(span.part, dt.date(low.year, month, 1), 0), mention.firm
-            )
+        between = [t.lower for t in tokens[first.end : last.start]]
+        joined = 1 <= len(between) <= 3 and _BESIDE.issuperset(between)
+        if joined and low is not None and other.span == _unit_span(span.part, low, 0):
+            own = _unit_span(span.part, dt.date(low.year, month, 1), 0)
+            return TimeMention(mention.start, mention.end, own, mention.firm)
     return mention
 
 
@@ -736,16 +715,14 @@ _THEN = frozenset(["time", "point", "stage", "stretch", "period", "day", "date",
 def same_days_last_year(tokens: list[Token], as_of: dt.date) -> list[tuple[int, int, Span]]:
     """Where "this time last year", "the same point last year" or "YTD last year" stands, and those days."""
     words = [t.lower for t in tokens]
-    span = Span(
-        dt.date(as_of.year - 1, 1, 1), _safe(as_of.year - 1, as_of.month, as_of.day) or dt.date(as_of.year - 1, 2, 28)
-    )
+    span = Span(dt.date(as_of.year - 1, 1, 1), in_year(as_of, as_of.year - 1))
     found = []
-    for at in range(len(words)):
-        when = (
-            2 if words[at : at + 1] in (["this"], ["same"]) and words[at + 1 : at + 2] and words[at + 1] in _THEN else 0
-        )
-        when = when or (1 if words[at] == "ytd" else 0)
-        if not when:
+    for at, word in enumerate(words):
+        if word == "ytd":
+            when = 1
+        elif word in ("this", "same") and words[at + 1 : at + 2] and words[at + 1] in _THEN:
+            when = 2
+        else:
             continue
         end = at + when
         end += words[end : end + 1] in (["in"], ["of"])

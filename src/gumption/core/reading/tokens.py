@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import functools
 import re
 from dataclasses import dataclass
@@ -178,43 +179,24 @@ def _words(text: str, start: int, end: int) -> list[Token]:
     """A word as one token, or as two where a hyphen only joins them."""
     lower = text.lower().replace("’", "'")
     first, hyphen, rest = lower.partition("-")
-    if hyphen and rest.isdigit() and len(rest) in (2, 4) and first in _DATED:
+    if not hyphen:
+        return [Token(text, "word", start, end, lower, stem(lower))]
+    cut = start + len(first)
+    head = Token(text[: len(first)], "word", start, cut, first, stem(first))
+    tail = Token(text[len(first) + 1 :], "word", cut + 1, end, rest, stem(rest))
+    if rest.isdigit() and first in _DATED and (len(rest) == 4 or (len(rest) == 2 and first not in _PARTS_OF_A_YEAR)):
         # Mar-25 is March 2025, and mid-2024 the middle of that year.
-        cut = start + len(first)
-        if len(rest) == 4 or first not in _PARTS_OF_A_YEAR:
-            return [Token(text[: len(first)], "word", start, cut, first, stem(first)), _year_of(rest, cut, end)]
-    if hyphen and first in _DATED and rest in _DATED:
+        return [head, _year_of(rest, cut, end)]
+    if first in _DATED and rest in _DATED and first not in _PARTS_OF_A_YEAR:
         # January-May 2025
-        cut = start + len(first)
-        return [
-            Token(text[: len(first)], "word", start, cut, first, stem(first)),
-            Token("-", "symbol", cut, cut + 1, "-", "-"),
-            Token(rest, "word", cut + 1, end, rest, stem(rest)),
-        ]
-    if hyphen and first == "non" and rest.isalpha():
-        cut = start + len(first)
-        return [
-            Token(text[: len(first)], "word", start, cut, first, stem(first)),
-            Token(text[len(first) + 1 :], "word", cut + 1, end, rest, stem(rest)),
-        ]
-    counted = first in _NUMBER_WORDS and first not in _AMBIGUOUS and rest not in _FOLDS
+        return [head, Token("-", "symbol", cut, cut + 1, "-", "-"), tail]
+    if first == "non" and rest.isalpha():
+        return [head, tail]
     # Two-bed has two beds, lowest-calorie the lowest calories, and cost-wise is told by the cost.
-    if (
-        hyphen
-        and rest.isalpha()
-        and (
-            counted
-            or first in _EXTREMES
-            or rest == "wise"
-            or (first in _BESIDES and rest in _MIDDLES)
-            or (first in _PARTS_OF_A_YEAR and rest in _DATED)
-        )
-    ):
-        cut = start + len(first)
-        return [
-            Token(text[: len(first)], "word", start, cut, first, stem(first)),
-            Token(text[len(first) :], "word", cut, end, rest, stem(rest)),
-        ]
+    counted = first in _NUMBER_WORDS and first not in _AMBIGUOUS and rest not in _FOLDS
+    measured = first in _EXTREMES or rest == "wise" or (first in _BESIDES and rest in _MIDDLES)
+    if rest.isalpha() and (counted or measured or (first in _PARTS_OF_A_YEAR and rest in _DATED)):
+        return [head, dataclasses.replace(tail, text=text[len(first) :], start=cut)]
     return [Token(text, "word", start, end, lower, stem(lower))]
 
 

@@ -7,10 +7,21 @@ import datetime as dt
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Moved, Noun, Part, Values, Versus, Worked
+from gumption.core.reading.pieces import (
+    Counted,
+    Grouped,
+    Measured,
+    Moved,
+    Noun,
+    Part,
+    Values,
+    Versus,
+    Worked,
+    as_counted,
+)
 from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.rules.quantities import sums
-from gumption.core.reading.times import Span, are_whole_years, months_later
+from gumption.core.reading.times import Span, are_whole_years, in_year, months_later
 
 
 def _versus(one: Part, two: Part) -> Versus | None:
@@ -67,19 +78,14 @@ def _moved(measured: Measured | None, sign: str, span: Span) -> Moved | None:
 
 def _same_part(one: Part, two: Part) -> Versus | None:
     """Some months held against the same months of another year."""
-    ours, theirs = one.condition, two.condition
-    whole = isinstance(theirs, m.Within) and are_whole_years(theirs.low, theirs.high)
-    if (
-        not whole
-        or not isinstance(ours, m.Within)
-        or ours.low is None
-        or ours.high is None
-        or ours.low.year != ours.high.year
-    ):
-        return _versus(one, two)
-    year = theirs.low.year if isinstance(theirs, m.Within) and theirs.low is not None else ours.low.year
-    days = [d.replace(year=year, day=min(d.day, 28) if d.month == 2 else d.day) for d in (ours.low, ours.high)]
-    return _versus(one, Part(m.Within(ours.time, *days), "time"))
+    match one.condition, two.condition:
+        case m.Within(time=time, low=dt.date() as low, high=dt.date() as high), m.Within(low=start, high=end) if (
+            low.year == high.year and are_whole_years(start, end)
+        ):
+            year = start.year if start is not None else low.year
+            return _versus(one, Part(m.Within(time, in_year(low, year), in_year(high, year)), "time"))
+        case _:
+            return _versus(one, two)
 
 
 def _same_months(of: Noun | Measured, one: Part, two: Part) -> tuple[object, ...] | None:
@@ -87,20 +93,30 @@ def _same_months(of: Noun | Measured, one: Part, two: Part) -> tuple[object, ...
     versus = _same_part(one, two)
     if versus is None or one.kind != "time" or versus == _versus(one, two):
         return None
-    return versus, Counted(of) if isinstance(of, Noun) else of
+    return versus, as_counted(of)
+
+
+def _days_of(span: Span) -> tuple[dt.date, dt.date] | None:
+    """First and last day of a span that has both."""
+    return None if span.part is not None or span.low is None or span.high is None else (span.low, span.high)
+
+
+def _days_against(later: tuple[dt.date, dt.date], base: tuple[dt.date, dt.date]) -> Versus:
+    """What happened on some days held against what did on earlier ones."""
+    return Versus(m.Within(m.EventTime(), *later), m.Within(m.EventTime(), *base))
 
 
 def _since(span: Span) -> Versus | None:
     """A period held against the one that follows it."""
-    if span.part is not None or span.low is None or span.high is None:
+    days = _days_of(span)
+    if days is None:
         return None
-    length = span.high - span.low + dt.timedelta(days=1)
-    low = span.high + dt.timedelta(days=1)
-    months = (low.year - span.low.year) * 12 + low.month - span.low.month
-    whole = span.low.day == 1 and low.day == 1 and months > 0
+    length = days[1] - days[0] + dt.timedelta(days=1)
+    low = days[1] + dt.timedelta(days=1)
+    months = (low.year - days[0].year) * 12 + low.month - days[0].month
+    whole = days[0].day == 1 and low.day == 1 and months > 0
     high = months_later(low, months) - dt.timedelta(days=1) if whole else low + length - dt.timedelta(days=1)
-    base, later = (m.Within(m.EventTime(), a, b) for a, b in ((span.low, span.high), (low, high)))
-    return Versus(later, base)
+    return _days_against((low, high), days)
 
 
 def to_the_last(span: Span) -> Versus | None:
@@ -124,12 +140,12 @@ def _more_in(noun: Noun, what: Noun | Measured, one: Part, two: Part, up: bool) 
     versus = _versus(one, two)
     if versus is None or one.kind != "time":
         return None
-    return Grouped(noun), Counted(what) if isinstance(what, Noun) else what, Moved(None, up, versus)
+    return Grouped(noun), as_counted(what), Moved(None, up, versus)
 
 
 def _compared_in(what: object, one: Part, two: Part) -> tuple[Versus, object] | None:
     versus = _versus(two, one)
-    return (versus, Counted(what) if isinstance(what, Noun) else what) if versus is not None else None
+    return (versus, as_counted(what)) if versus is not None else None
 
 
 def _such_compared(values: Values, one: Part, two: Part) -> tuple[object, ...] | None:
@@ -139,13 +155,13 @@ def _such_compared(values: Values, one: Part, two: Part) -> tuple[object, ...] |
     return versus, Counted(Noun(table=values.column.table)), Part(m.Is(values.column, values.values))
 
 
-def _year_on(span: Span) -> Versus | None:
-    """A time held against the same days a year before."""
-    if span.part is not None or span.low is None or span.high is None:
+def _year_on(span: Span, years: int = -1) -> Versus | None:
+    """A time held against the same days of the year before; or those of the year after it against them."""
+    days = _days_of(span)
+    if days is None:
         return None
-    before = [d.replace(year=d.year - 1, day=min(d.day, 28) if d.month == 2 else d.day) for d in (span.low, span.high)]
-    base, later = (m.Within(m.EventTime(), a, b) for a, b in (before, (span.low, span.high)))
-    return Versus(later, base)
+    other = in_year(days[0], days[0].year + years), in_year(days[1], days[1].year + years)
+    return _days_against(days, other) if years < 0 else _days_against(other, days)
 
 
 def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -185,25 +201,16 @@ def _how_much_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return ("more", *held) if held is not None else None
 
 
-def _later_by_a_year(span: Span) -> Versus | None:
-    """Days of the year before held against the same days of this one."""
-    if span.part is not None or span.low is None or span.high is None:
-        return None
-    later = [d.replace(year=d.year + 1, day=min(d.day, 28) if d.month == 2 else d.day) for d in (span.low, span.high)]
-    base, after = (m.Within(m.EventTime(), a, b) for a, b in ((span.low, span.high), later))
-    return Versus(after, base)
-
-
 def _on_the_one_before(span: Span) -> Versus | None:
     """A period held against the one of the same length before it."""
-    if span.part is not None or span.low is None or span.high is None:
+    days = _days_of(span)
+    if days is None:
         return None
-    last = span.low - dt.timedelta(days=1)
-    months = (span.high.year - span.low.year) * 12 + span.high.month - span.low.month + 1
-    whole = span.low.day == 1 and (span.high + dt.timedelta(days=1)).day == 1
-    first = months_later(span.low, -months) if whole else last - (span.high - span.low)
-    base, later = (m.Within(m.EventTime(), a, b) for a, b in ((first, last), (span.low, span.high)))
-    return Versus(later, base)
+    last = days[0] - dt.timedelta(days=1)
+    months = (days[1].year - days[0].year) * 12 + days[1].month - days[0].month + 1
+    whole = days[0].day == 1 and (days[1] + dt.timedelta(days=1)).day == 1
+    first = months_later(days[0], -months) if whole else last - (days[1] - days[0])
+    return _days_against(days, (first, last))
 
 
 def _before_and_after(span: Span, other: Span | None = None) -> Grouped | None:
@@ -255,7 +262,7 @@ def _two_times(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     one, two = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
     versus = _versus(one, two)
     of = next(p for p in parts if isinstance(p, (Measured, Noun)))
-    return (versus, Counted(of) if isinstance(of, Noun) else of) if versus is not None else None
+    return (versus, as_counted(of)) if versus is not None else None
 
 
 def _more_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -429,7 +436,7 @@ RULES = (
         )
     ),
     *(
-        Rule("VERSUS_", pattern, lambda *p: _later_by_a_year(p[-1]), (example,), weight=0.5)
+        Rule("VERSUS_", pattern, lambda *p: _year_on(p[-1], 1), (example,), weight=0.5)
         for pattern, example in (
             ("VERSUS LASTYTD", "against this time last year"),
             (
@@ -514,14 +521,12 @@ RULES = (
             ("WHICH C|T GREW in? E? from|between K to|and K", "which clinics lost from 2024 to 2025"),
         )
     ),
-    *(
-        Rule("MOVED", pattern, _moved_since, (example,), weight=0.5)
-        for pattern, example in (
-            (
-                "WHICH C|T is|are|was|were UPDOWN on|from|since|against|over TIME",
-                "which clinics are down on last month",
-            ),
-        )
+    Rule(
+        "MOVED",
+        "WHICH C|T is|are|was|were UPDOWN on|from|since|against|over TIME",
+        _moved_since,
+        ("which clinics are down on last month",),
+        weight=0.5,
     ),
     Rule("UPDOWN", "up|higher|ahead|rising|gaining", lambda: "+", ("up",), weight=0.9),
     Rule("UPDOWN", "down|lower|behind|falling|losing", lambda: "-", ("down",), weight=0.9),

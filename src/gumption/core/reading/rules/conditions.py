@@ -24,6 +24,7 @@ from gumption.core.reading.pieces import (
     Reached,
     Values,
     Worked,
+    as_counted,
 )
 from gumption.core.reading.times import Span
 
@@ -331,7 +332,7 @@ def _held_ratio(op: m.Comparison, number: float, top: Noun | Measured, bottom: N
     """Fewer than eight people a session, of each thing."""
     if top == bottom:
         return None
-    return Held(Ratio(Counted(top) if isinstance(top, Noun) else top, bottom), op, number)
+    return Held(Ratio(as_counted(top), bottom), op, number)  # type: ignore[arg-type]
 
 
 def _hours(first: str, last: str) -> Part | None:
@@ -379,8 +380,11 @@ def _both_so(flag: Noun, values: Values) -> Part | None:
     return Part(m.All((part.condition, _is(values).condition))) if part is not None else None
 
 
-def _than_average(op: m.Comparison, measured: Measured) -> Part:
-    return Part(m.Compared(op, measured.expr, m.Aggregated("mean", measured.expr)), "number")
+def _than_average(op: m.Comparison, measured: Measured, function: str = "mean") -> Part | None:
+    """Held against what is in the middle of all."""
+    if function not in ("mean", "median"):
+        return None
+    return Part(m.Compared(op, measured.expr, m.Aggregated(function, measured.expr)), "number")  # type: ignore[arg-type]
 
 
 def _two(op: m.Comparison, one: Measured, two: Measured) -> Part | None:
@@ -413,7 +417,7 @@ def _than_overall(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, 
     """More than the average of all, of a time where one is said."""
     what = next(p for p in parts if isinstance(p, (Noun, Measured)))
     times = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
-    return Held(Counted(what) if isinstance(what, Noun) else what, op, Function("mean")), *times
+    return Held(as_counted(what), op, Function("mean")), *times  # type: ignore[arg-type]
 
 
 def _outdone(op: m.Comparison, noun: Noun, measured: Measured) -> Held | None:
@@ -1083,15 +1087,7 @@ RULES = (
     ),
     Rule("K", "C like QUOTED", lambda n, t: _says("contains")(n, t), ("name like 'x'",), weight=0.2),
     *(
-        Rule(
-            "K",
-            pattern,
-            lambda op, f, e: (
-                Part(m.Compared(op, e.expr, m.Aggregated(f, e.expr)), "number") if f in ("mean", "median") else None
-            ),
-            (example,),
-            weight=0.35,
-        )
+        Rule("K", pattern, lambda op, f, e: _than_average(op, e, f), (example,), weight=0.35)
         for pattern, example in (
             ("CMP AGG in|on|for|by? E", "above average fee"),
             ("CMP the? AGG in|on|for|by E", "above the median in fee"),
@@ -1100,7 +1096,7 @@ RULES = (
     Rule(
         "K",
         "sub AGG E",
-        lambda f, e: Part(m.Compared("<", e.expr, m.Aggregated("mean", e.expr)), "number") if f == "mean" else None,
+        lambda f, e: _than_average("<", e) if f == "mean" else None,
         ("sub-average fee",),
         weight=0.4,
     ),
@@ -1115,9 +1111,12 @@ RULES = (
         )
     ),
     Rule("K", "MISSING a|an|their|its|the? F", lambda _, n: _flag(n, False), ("missing a attended",), weight=0.35),
-    *(
-        Rule("NEVER", pattern, lambda w: Never(w), (example,), weight=0.35)
-        for pattern, example in (("we|they|i? still have|has|need|needs to W for?", "we still have to book"),)
+    Rule(
+        "NEVER",
+        "we|they|i? still have|has|need|needs to W for?",
+        lambda w: Never(w),
+        ("we still have to book",),
+        weight=0.35,
     ),
     Rule(
         "K",
@@ -1459,15 +1458,12 @@ RULES = (
             ("C|T that|which|who HAVING CMP N", "clinics that have at least 3"),
         )
     ),
-    *(
-        Rule(
-            "H",
-            pattern,
-            lambda *p: _of_each_held(p, Function("mean")),
-            (example,),
-            weight=0.4,
-        )
-        for pattern, example in (("C|T HAVING a|an|the? E CMP AVGOF", "clinics with a fee above the overall mean"),)
+    Rule(
+        "H",
+        "C|T HAVING a|an|the? E CMP AVGOF",
+        lambda *p: _of_each_held(p, Function("mean")),
+        ("clinics with a fee above the overall mean",),
+        weight=0.4,
     ),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),

@@ -138,9 +138,8 @@ def _by_time(number: float, noun: Noun, last: bool) -> Top | None:
 
 def _by_ratio(top: Top, measured: Measured, unit: Measured) -> Top | None:
     """The lowest price per kilo."""
-    if top.by is not None or top.counts or measured == unit:
-        return None
-    return dataclasses.replace(top, by=m.Arithmetic("/", measured.expr, unit.expr))
+    found = _by(top, measured)
+    return _per_unit(found, unit.expr) if found is not None else None
 
 
 def _per_unit(top: Top, unit: m.Expr) -> Top | None:
@@ -241,15 +240,12 @@ RULES = (
         ("clinic with the lowest fee per weight",),
         weight=0.45,
     ),
-    *(
-        Rule(
-            "ORD",
-            pattern,
-            lambda a, b: (Sorted(a, False), Sorted(b, False)) if a != b else None,
-            (example,),
-            weight=0.45,
-        )
-        for pattern, example in (("by C|D|M then by? C|D|M", "by species then visit date"),)
+    Rule(
+        "ORD",
+        "by C|D|M then by? C|D|M",
+        lambda a, b: (Sorted(a, False), Sorted(b, False)) if a != b else None,
+        ("by species then visit date",),
+        weight=0.45,
     ),
     Rule("TOP", "top|first|leading N", lambda n: _top("top", n), ("top 5",), weight=0.95),
     Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),

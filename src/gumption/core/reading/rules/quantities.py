@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import itertools
+from collections.abc import Callable
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
@@ -21,6 +22,7 @@ from gumption.core.reading.pieces import (
     Values,
     Worked,
     Worth,
+    as_counted,
 )
 
 
@@ -86,7 +88,7 @@ def _combined(op: str):  # type: ignore[no-untyped-def]
     return build
 
 
-def sums(op: str, percent: bool = False):  # type: ignore[no-untyped-def]
+def sums(op: str, percent: bool = False) -> Callable[[Measured, Measured], Worked | None]:
     """The sums of two measures put together by a sign."""
 
     def build(one: Measured, two: Measured) -> Worked | None:
@@ -118,8 +120,8 @@ def _latest(measured: Measured) -> tuple[Measured, Part]:
 
 def _per(top: Measured | Counted | Noun, number: float, bottom: Measured | Noun) -> Ratio | None:
     """So many for every thousand, say."""
-    top = Counted(top) if isinstance(top, Noun) else top
-    return Ratio(top, bottom, number) if top != bottom and number > 0 else None
+    counted = as_counted(top)
+    return Ratio(counted, bottom, number) if counted != bottom and number > 0 else None  # type: ignore[arg-type]
 
 
 def _heads(one: Values, *rest: object) -> Ratio | None:
@@ -169,9 +171,14 @@ def _every(*parts: object) -> tuple[Worked, ...] | None:
 
 def _named_percentile(word: str, measured: Measured) -> Worked | None:
     """P90, p95."""
-    if word[:1].lower() != "p" or not word[1:].isdigit():
-        return None
-    return _percentile(float(word[1:]), measured)
+    percent = _percent_of(word)
+    return _percentile(percent, measured) if percent is not None else None
+
+
+def _percent_of(word: str) -> float | None:
+    """The 90 of P90."""
+    number = float(word[1:]) if word[:1].lower() == "p" and word[1:].isdigit() else None
+    return number if number is not None and number <= 100 else None
 
 
 def _statistics(measured: Measured) -> tuple[Worked, ...]:
@@ -179,7 +186,7 @@ def _statistics(measured: Measured) -> tuple[Worked, ...]:
     return (counted, *(_aggregate(f, measured) for f in ("mean", "median", "min", "max", "deviation")))
 
 
-def _quartiles(measured: Measured) -> tuple[Worked, ...]:
+def _quartiles(measured: Measured) -> tuple[Worked, Worked, Worked]:
     quarter, most = (Worked(m.Aggregated("percentile", measured.expr, percent=p)) for p in (25, 75))
     return quarter, _aggregate("median", measured), most
 
@@ -188,9 +195,10 @@ def _five(measured: Measured) -> tuple[Worked, ...]:
     return (_aggregate("min", measured), *_quartiles(measured), _aggregate("max", measured))
 
 
-def _interquartile(measured: Measured) -> Worked:
-    high, low = (m.Aggregated("percentile", measured.expr, percent=p) for p in (75, 25))
-    return Worked(m.Combined("-", high, low))
+def _interquartile(measured: Measured, low: float = 25, high: float = 75) -> Worked:
+    """How far one percentile lies from another."""
+    top, bottom = (m.Aggregated("percentile", measured.expr, percent=p) for p in (high, low))
+    return Worked(m.Combined("-", top, bottom))
 
 
 def _end(function: str, noun: Noun) -> Worked | None:
@@ -323,15 +331,13 @@ def _better_tied(one: Measured, two: Measured, to: Measured) -> tuple[Worked, Wo
 
 def _for_one(parts: tuple[object, ...]) -> Worked | None:
     (one, two), _ = _said(parts)
-    found: Worked | None = sums("/")(one, two)
-    return found
+    return sums("/")(one, two)
 
 
 def _under(parts: tuple[object, ...]) -> Worked | None:
     """What the second comes to of the first."""
     (one, two), _ = _said(parts)
-    found: Worked | None = sums("/", True)(two, one)
-    return found
+    return sums("/", True)(two, one)
 
 
 def _varying(measured: Measured, function: str) -> Worked:
@@ -344,15 +350,12 @@ def _apart_at(parts: tuple[object, ...]) -> Worked | None:
     """How far one percentile lies from another."""
     (measured, *_), numbers = _said(parts)
     low, high = sorted(numbers)
-    if low == high or high > 100:
-        return None
-    ends = [m.Aggregated("percentile", measured.expr, percent=p) for p in (high, low)]
-    return Worked(m.Combined("-", ends[0], ends[1]))
+    return _interquartile(measured, low, high) if low < high <= 100 else None
 
 
 def _middle_half(parts: tuple[object, ...]) -> tuple[Worked, Worked]:
     (measured, *_), _ = _said(parts)
-    quarter, most = (Worked(m.Aggregated("percentile", measured.expr, percent=p)) for p in (25, 75))
+    quarter, _median, most = _quartiles(measured)
     return quarter, most
 
 
@@ -942,11 +945,7 @@ RULES = (
     Rule(
         "WORTH",
         "W of the? T|C value|size|total|totals|worth|amount",
-        lambda w, n: (
-            Worth("percentile", n, float(w[1:]))
-            if w[:1].lower() == "p" and w[1:].isdigit() and float(w[1:]) <= 100
-            else None
-        ),
+        lambda w, n: Worth("percentile", n, p) if (p := _percent_of(w)) is not None else None,
         ("p90 of visit value",),
         weight=0.6,
     ),
@@ -964,7 +963,7 @@ RULES = (
     Rule(
         "RATIO",
         "CNT|T per CU",
-        lambda a, b: _ratio(Counted(a) if isinstance(a, Noun) else a, b),
+        lambda a, b: _ratio(as_counted(a), b),
         ("visits per receipt no",),
         weight=0.05,
     ),

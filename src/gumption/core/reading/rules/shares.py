@@ -18,6 +18,7 @@ from gumption.core.reading.pieces import (
     Top,
     Values,
     Worked,
+    as_counted,
 )
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, each_of
 from gumption.core.reading.times import Span
@@ -76,8 +77,7 @@ def _in_each(parts: tuple[object, ...], inside: int) -> tuple[object, ...] | Non
         return None
     groups = (Grouped(x if isinstance(x, Noun) else m.PartOf(x, m.EventTime())) for x in (outer, inner))  # type: ignore[arg-type]
     of = next((p for p in parts if isinstance(p, Measured)), named[2] if len(named) > 2 else None)
-    told = (Counted(of) if isinstance(of, Noun) else of,) if of is not None else ()
-    return (*groups, Beside("share_within"), *told)
+    return (*groups, Beside("share_within"), *((as_counted(of),) if of is not None else ()))
 
 
 def _last_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -114,19 +114,17 @@ def _from_one_to_the_next(parts: tuple[object, ...]) -> tuple[object, ...] | Non
     if rest[-1] != rest[-2]:
         return None
     of = next((p for p in rest if isinstance(p, (Measured, Noun))), None)
-    told = () if of is None else (Counted(of) if isinstance(of, Noun) else of,)
+    told = (as_counted(of),) if of is not None else ()
     return (Grouped(m.PartOf(rest[-1], m.EventTime())), Beside(str(kind)), *told)  # type: ignore[arg-type]
 
 
-def _smoothed(parts: tuple[object, ...], number: float = 3.0, unit: m.Unit = "month") -> tuple[object, ...] | None:
-    """A moving average of sums or counts, over so many months, days or weeks."""
-    number = next((p for p in parts if isinstance(p, float)), number)
-    unit = next((p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME), unit)
+def _smoothed(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """A moving average of sums or counts, over so many months, days or weeks; three months where none are said."""
+    number = next((p for p in parts if isinstance(p, float)), 3.0)
+    unit: m.Unit = next((p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME), "month")
     of = next((p for p in parts if isinstance(p, (Measured, Noun, Counted))), None)
     moving = _moving(number, unit)
-    if moving is None:
-        return None
-    return (*moving, *((Counted(of) if isinstance(of, Noun) else of,) if of is not None else ()))
+    return (*moving, *((as_counted(of),) if of is not None else ())) if moving is not None else None
 
 
 def _both(one: Part, two: Part) -> bool:
