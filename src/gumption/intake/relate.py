@@ -202,12 +202,24 @@ def _alike(column: Column, key: Column, other: Table) -> bool:
     return bool(singular & {p.rstrip("s") for p in a})
 
 
+def _is_one_of(column: Column, key: Column, other: Table) -> bool:
+    """True for whole numbers called by one of what another table lists, such as from_station: which one, not how many."""
+    last, rows = parts_of(column.name)[-1:], parts_of(other.name)[-1:]
+    numbers = column.type is Type.INTEGER and key.role is Role.IDENTIFIER and bool(last) and bool(rows)
+    if not numbers or last == rows or column.low is None or key.low is None or column.high is None or key.high is None:
+        return False
+    within = int(key.low) <= int(column.low) <= int(column.high) <= int(key.high)
+    return within and rows[0] in {last[0] + "s", last[0] + "es", last[0].removesuffix("y") + "ies"}
+
+
 def _could_point(column: Column, table: Table, key: Column, other: Table) -> bool:
     if column.type is not key.type or column.distinct < 2:
         return False
     # A number of the same name as a key, such as a barcode, is that key and measures nothing.
     same = table.name != other.name and key.role is Role.IDENTIFIER and parts_of(column.name) == parts_of(key.name)
     if same and column.type is Type.INTEGER:
+        return True
+    if _is_one_of(column, key, other) and table.name != other.name:
         return True
     if column.is_measure:
         return False
@@ -241,7 +253,7 @@ def _measured(
     ).fetchone()
     assert row is not None
     values, matched, rows, rows_matched = (int(n or 0) for n in row)
-    needed = _NAMED if _alike(column, key, other) else _SURE
+    needed = _NAMED if _alike(column, key, other) and not column.is_measure else _SURE
     if not values or matched < 2 or matched / values < needed:
         return None
     return Relationship(

@@ -140,6 +140,13 @@ _SCORE = frozenset(
         "alt",
         "altitude",
         "satisfaction",
+        "csat",
+        "nps",
+        "severity",
+        "urgency",
+        "difficulty",
+        "priority",
+        "likelihood",
         "duration",
         "happiness",
         "wait",
@@ -220,6 +227,8 @@ _NUMBERED = frozenset(
 )
 """Places and ranks that are numbered: whole numbers in columns called so tell which, not how many."""
 _NUMBERED_THINGS = frozenset(["centre", "center", "account", "acct", "ledger", "postcode", "zip", "extension", "phone"])
+_MADE = frozenset(["made", "built", "founded", "dated", "born", "published", "written", "composed", "painted"])
+"""What has happened to a thing in a year that may lie far back."""
 _TIME_PART = frozenset(["year", "month", "day", "hour", "minute", "week", "quarter", "weekday"])
 _TIME_PART_SHORT = {"mth": 12, "mnth": 12, "mon": 12, "qtr": 4, "wk": 53, "dow": 7}
 """Short names of parts of a time, with the highest number that such a part may have."""
@@ -382,7 +391,9 @@ def _are_years(column: Column) -> bool:
     """True for whole numbers that can only be calendar years."""
     if column.low is None or column.high is None:
         return False
-    return int(column.low) >= 1700 and int(column.high) <= 2100 and column.distinct <= 200
+    low, high = int(column.low), int(column.high)
+    made = _MADE & set(parts_of(column.name)) and low >= 1000
+    return high <= 2100 and (bool(made) or (low >= 1700 and column.distinct <= 200))
 
 
 def _text_role(column: Column, rows: int, words: list[str], unique: bool, first: bool, table: list[str]) -> Role:

@@ -1241,7 +1241,13 @@ class Assembler:
             return found
         rows = m.Aggregated("count", table=expr.key.table)
         summed = self.nouns.aggregate(expr)
-        named = [q for q in found if q == rows or (isinstance(q, m.Aggregated) and q.function == "distinct")]
+        above = [r.other for r in self.catalogue.parents(expr.key.table)]
+        named = [
+            q
+            for q in found
+            if q == rows
+            or (isinstance(q, m.Aggregated) and (q.function == "distinct" or (q.table in above and not q.where)))
+        ]
         return [summed if q in named else q for q in found] if len(named) == 1 else found
 
     def _worth(self, worth: Worth) -> m.Quantity | None:
@@ -2487,6 +2493,9 @@ class Assembler:
         if any(i == top + 1 and a.what == "who" for i, a in draft.of(Asking)):
             # The ten best-paid people who are still here.
             return self._who(draft, "who")
+        doer = self._doer(draft)
+        if doer is not None:
+            return doer
         asked = next((i for i, a in draft.of(Asking) if a.what == "which"), None)
         said = next(((i, n) for i, n in draft.of(Noun) if i - 1 == asked and not n.unknown), None)
         if said is not None and top > said[0]:
@@ -2515,6 +2524,30 @@ class Assembler:
         draft.used.add(place)
         return noun
 
+    def _doer(self, draft: Draft) -> Noun | None:
+        """Who booked most: what they do is a noun that stands right after, of rows that are of somebody."""
+        place = next((i for i, a in draft.of(Asking) if a.what == "who"), None)
+        done = next((n for i, n in draft.of(Noun) if place is not None and i == place + 1), None)
+        if done is None or place is None:
+            return None
+        rows = done.table
+        if rows is None and done.key is not None and self.nouns.tells_rows(done.key):
+            rows = done.key.table if self.nouns.person(done.key.table) != m.Col(done.key) else None
+        if rows is None or self.nouns.is_of_people(rows):
+            return None
+        person = self._person_of(rows, buys=not _DOING & set(draft.words))
+        if person is not None:
+            draft.used.add(place + 1)
+        return person
+
+    def _person_of(self, table: str, *, buys: bool) -> Noun | None:
+        """Whose the rows of a table are: a person on them, else the people whom they point at."""
+        column = self.nouns.person(table, buys=buys)
+        if column is not None:
+            return Noun(key=column.key)
+        above = [r.other for r in self.catalogue.parents(table) if self.nouns.is_of_people(r.other)]
+        return next((Noun(table=t) for t in above if self.nouns.naming(t) is not None), None)
+
     def _who(self, draft: Draft, what: str) -> Noun | None:
         by = [t.by for _, t in draft.of(Top) if t.by is not None]
         head = self._head(draft, [*by, *(v.expr for _, v in draft.items if isinstance(v, Measured))])
@@ -2526,6 +2559,8 @@ class Assembler:
             # Whoever the rows belong to: who owes most is told by what all that is theirs comes to.
             above = [r.other for r in self.catalogue.parents(head)]
             column = next((p for t in above if (p := self.nouns.person(t, buys=buys)) is not None), None)
+        if column is None and what == "who":
+            return self._person_of(head, buys=buys)
         return Noun(key=column.key) if column is not None else None
 
     def _ranked(

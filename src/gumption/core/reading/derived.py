@@ -43,6 +43,7 @@ _WHOLE = _stems("total overall full")
 BIRTH = _stems("birth born birthday")
 BEGUN = _stems(
     "published publication released pub installed acquired bought built made opened founded established registered launched"
+    " purchased commissioned dated since"
 )
 
 _OPPOSED = (
@@ -205,13 +206,11 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             quantity = quantity or m.Col(key)
         elif here and summed and head in GENERIC_MONEY | {"sale", "amount", "revenu", "paid"}:
             revenue = revenue or m.Col(key)
-        if here and price == m.Col(key) and len(parts := name_parts(key.column)) > 2 and parts[-2] == "per":
-            unit_of_price = stem(parts[-1])
+        if here and price == m.Col(key):
+            unit_of_price = _unit_of(name_parts(key.column))
     if unit_of_price is not None:
         # Of a price per tonne, the quantity is the tonnes.
-        for key, _, _ in _columns(vocabulary, table):
-            if key.table == table and m.Col(key) != price and vocabulary.columns[key].head == unit_of_price:
-                quantity = m.Col(key)
+        quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
     if cost is None and costs:
         cost = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), costs)
     written = revenue is not None
@@ -220,9 +219,58 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         revenue = price
     if revenue is None and price is not None and quantity is not None:
         revenue = m.Arithmetic("*", quantity, price)
+        if (kept := _kept_of(vocabulary, table)) is not None:
+            revenue = m.Arithmetic("*", revenue, kept)
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+_A_TIME = {"daily": "day", "nightly": "night", "hourly": "hour", "weekly": "week", "monthly": "month"}
+
+
+def _unit_of(parts: list[str]) -> str | None:
+    """The stem of what a price is for: the day of a daily rate, the tonne of a price per tonne."""
+    if len(parts) > 2 and parts[-2] == "per":
+        return stem(parts[-1])
+    return next((stem(_A_TIME[p]) for p in parts if p in _A_TIME), None)
+
+
+def _measured_in(vocabulary: Vocabulary, table: str, unit: str, price: m.Expr | None) -> m.Expr | None:
+    """How many of a unit there are on the rows of a table: a column called so, else the days from first to last."""
+    for key, _, _ in _columns(vocabulary, table):
+        if key.table == table and m.Col(key) != price and vocabulary.columns[key].head == unit:
+            return m.Col(key)
+    pairs = time_pairs(vocabulary, table)
+    if unit in (stem("day"), stem("night")) and pairs and price is not None and _stands_on(price, table):
+        return m.Length("days", m.Col(pairs[0][0]), m.Col(pairs[0][1]))
+    return None
+
+
+_TAKEN_OFF = _stems("discount rebate")
+
+
+def _kept_of(vocabulary: Vocabulary, table: str) -> m.Expr | None:
+    """What is left of a price once the discount in per cent on the same row is taken off."""
+    for column in vocabulary.table(table).columns:
+        key = ColumnKey(table, column.name)
+        if column.role is Role.PERCENTAGE and column.high is not None and _words(vocabulary, key) & _TAKEN_OFF:
+            whole = m.Number(1.0 if float(column.high) <= 1 else 100.0)
+            return m.Arithmetic("/", m.Arithmetic("-", whole, m.Col(key)), whole)
+    return None
+
+
+def _taken_off(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
+    """What the discount in per cent comes to in money."""
+    kept = _kept_of(vocabulary, table)
+    if kept is None or found.quantity is None or found.price is None:
+        return
+    assert isinstance(kept, m.Arithmetic) and isinstance(kept.left, m.Arithmetic)
+    part = m.Arithmetic("/", kept.left.right, kept.right)
+    amount = m.Arithmetic("*", m.Arithmetic("*", found.quantity, found.price), part)
+    for phrase in ("discount amount", "total discount", "discount given", "discount in total", "discounts", "discount"):
+        yield phrase, amount, 0.9 if " " in phrase else 0.8
+    yield "discount given away", amount, 0.92
 
 
 def _stands_on(expr: m.Expr, table: str) -> bool:
@@ -269,10 +317,12 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             income = m.Aggregated("sum", found.revenue)
             yield from ((phrase, income, 0.74) for phrase in WORTH if phrase not in ("value", "worth", "order value"))
         if found.quantity is not None and found.price is not None and not found.written and not totals:
-            worth = m.Arithmetic("*", found.quantity, found.price)
+            worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
             yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+        yield from _taken_off(vocabulary, table, found)
+        yield from _named_whole(vocabulary, table)
         yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
         yield from _balances(vocabulary, table)
@@ -449,6 +499,31 @@ def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr,
                 break
 
 
+_SPENT = _stems("cost costs expense expenses spending expenditure outgoings overheads")
+_BROUGHT_IN = _stems("takings sales revenue revenues receipts earnings income proceeds")
+
+
+def _named_whole(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """What a table is called by, where its columns hold the parts of it: costs of labour, materials and hire."""
+    found = vocabulary.table(table)
+    words = name_parts(table)
+    if not words or stem(words[-1]) not in _SPENT | _BROUGHT_IN:
+        return
+    parts = [ColumnKey(table, c.name) for c in found.columns if c.is_measure and c.role.is_summed]
+    named = [k for k in parts if _words(vocabulary, k) & (_WHOLE | _stems(words[-1]))]
+    if len(parts) < 2 or named:
+        return
+    columns: list[m.Expr] = [m.Col(k) for k in parts]
+    whole = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), columns)
+    spent = stem(words[-1]) in _SPENT
+    names = {words[-1], *(("cost", "costs", "spending", "expenses") if spent else ("takings", "sales", "revenue"))}
+    for name in sorted(names):
+        yield name, whole, 0.86
+        yield f"all {name}", m.Aggregated("sum", whole), 0.93
+        yield f"total {name}", m.Aggregated("sum", whole), 0.93
+        yield f"{name} in total", m.Aggregated("sum", whole), 0.93
+
+
 def _balances(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
     """What comes in less what goes out, of rows that say which they are."""
     amount = vocabulary.weights.get(table) or next(
@@ -569,12 +644,21 @@ def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> I
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
         words = _words(vocabulary, key)
-        if is_yearly(column) and words & BIRTH:
+        if is_yearly(column) and (born := words & BIRTH or words & BEGUN or _is_year_made(vocabulary, key)):
             since = m.Length("whole_years", m.Col(key), m.Today(day))
-            yield from ((phrase, since, 0.86) for phrase in AGE)
+            yield from ((phrase, since, 0.86 if born & BIRTH else 0.8) for phrase in AGE)
         if column.type.is_time and words & (BIRTH | BEGUN):
             age = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, age, 0.88 if words & BIRTH else 0.62) for phrase in AGE)
+
+
+def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
+    """The word of a column that holds each thing's one year: a list of cars with their year, and nothing that happened."""
+    table = vocabulary.table(key.table)
+    named = any(c.role in (Role.IDENTIFIER, Role.NAME) for c in table.columns)
+    dated = any(c.type.is_time for c in table.columns) or sum(is_yearly(c) for c in table.columns) > 1
+    own = frozenset(name_parts(key.column)) & {"year", "model"}
+    return own if named and not dated else frozenset()
 
 
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:

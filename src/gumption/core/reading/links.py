@@ -255,6 +255,7 @@ class Linker:
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
         found = self._dates_of_what_is_named(tokens, found)
+        found.extend(self._last_dates(found))
         found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
@@ -300,6 +301,13 @@ class Linker:
             else e
             for e in found
         ]
+
+    def _last_dates(self, found: list[Edge]) -> Iterator[Edge]:
+        """Dates of when something was last done, such as a last service."""
+        for edge in found:
+            if edge.category == "D" and isinstance(edge.value, Noun) and edge.value.key is not None:
+                if _LAST & set(name_parts(edge.value.key.column)):
+                    yield dataclasses.replace(edge, category="LASTD", score=min(edge.score + 0.15, 0.95))
 
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""
@@ -1438,11 +1446,10 @@ class Linker:
 
     def _measured(self, tokens: list[Token]) -> Iterator[Edge]:
         """A number with its unit, 10 kg or over three hours: of the columns measured in such, in their own unit."""
-        for place in range(1, len(tokens)):
-            unit, number = lexicon.units().get(tokens[place].lower), tokens[place - 1].number
-            if tokens[place - 1].lower in ("a", "an"):
-                number = 1.0
-            if unit is None or number is None:
+        for start, end, number, place in _numbers_of_units(tokens):
+            yield from self._lasting(tokens, start, end, number, place)
+            unit = lexicon.units().get(tokens[place].lower)
+            if unit is None:
                 continue
             spanned = _SPANNED.get(tokens[place].lower) if unit.family == "time" else None
             for table, (first, last) in self.pairs if spanned is not None else ():
@@ -1450,7 +1457,7 @@ class Linker:
                     named = 0.1 * self._names_rows_of(table, [t.stem for t in tokens])
                     length: m.LengthUnit = spanned  # type: ignore[assignment]
                     amount = Amount(m.Length(length, m.Col(first), m.Col(last)), float(number))
-                    yield Edge("NU", place - 1, place + 1, amount, 0.6 + named)
+                    yield Edge("NU", start, end, amount, 0.6 + named)
             for score, key in self.vocabulary.columns_of_ideas(unit.ideas, numeric=True)[:4]:
                 column = self.vocabulary.column(key)
                 if column.role in (Role.IDENTIFIER, Role.LINK, Role.MONEY):
@@ -1459,11 +1466,25 @@ class Linker:
                 size = unit.size / own.size if own is not None else 1.0
                 sure = min(score, 0.8) if own is None else max(0.96, score)
                 amount = Amount(m.Col(key), float(f"{number * size:.8g}"))
-                yield Edge("NU", place - 1, place + 1, amount, sure)
+                yield Edge("NU", start, end, amount, sure)
             for key, own in self.united.items():
                 if own.family == unit.family:
                     amount = Amount(m.Col(key), float(f"{number * unit.size / own.size:.8g}"))
-                    yield Edge("NU", place - 1, place + 1, amount, 0.84)
+                    yield Edge("NU", start, end, amount, 0.84)
+
+    def _lasting(self, tokens: list[Token], start: int, end: int, number: float, place: int) -> Iterator[Edge]:
+        """Longer than a week, of rows that have a first and a last day."""
+        word = tokens[place].lower
+        unit = _STRETCH.get(word) or _STRETCH.get(word.removesuffix("s"))
+        if unit is None or unit[0] in ("minutes", "hours"):
+            return
+        seen: set[str] = set()
+        for table, (first, last) in self.pairs:
+            if first.table == last.table and self.vocabulary.column(first).type is Type.DATE and table not in seen:
+                seen.add(table)
+                named = 0.1 * self._names_rows_of(table, [t.stem for t in tokens])
+                length = m.Length(unit[0], m.Col(first), m.Col(last))
+                yield Edge("NU", start, end, Amount(length, number * unit[1]), 0.55 + named)
 
     def _in_other_units(self, tokens: list[Token]) -> Iterator[Edge]:
         """Kilos of a weight that stands in grams: the columns that a unit can be told in, and themselves told in it."""
@@ -2007,6 +2028,7 @@ _NOW = frozenset(
     )
 )
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
+_LAST = frozenset(["last", "latest", "previous", "recent"])
 _FAMILIES = ("weight", "length", "time", "speed", "volume", "temperature", "power")
 _STRETCH: dict[str, tuple[m.LengthUnit, float]] = {
     "minute": ("minutes", 1),
@@ -2074,16 +2096,40 @@ def _is_period(tokens: list[Token], start: int, end: int) -> bool:
     return after in (["in", "which"], ["on", "which"]) or after[:1] in (["when"], ["where"], ["with"], ["had"])
 
 
+def _numbers_of_units(tokens: list[Token]) -> Iterator[tuple[int, int, float, int]]:
+    """Where so many of a unit are said, how many, and where the unit stands: 10 kg, an hour, half a day, an hour and a half."""
+    lowers = [t.lower for t in tokens]
+    for place in range(1, len(tokens)):
+        before = tokens[place - 1]
+        number = 1.0 if before.lower in ("a", "an") else before.number
+        if number is None:
+            continue
+        start, end = place - 1, place + 1
+        if before.lower in ("a", "an", "half"):
+            for words, part in _PARTS_OF_ONE:
+                if tuple(lowers[max(start - len(words), 0) : start]) == words:
+                    start, number = start - len(words), part
+                    break
+        if before.lower in ("a", "an") and lowers[end : end + 3] == ["and", "a", "half"]:
+            end, number = end + 3, number + 0.5
+        yield start, end, number, place
+
+
+_PARTS_OF_ONE = (
+    (("three", "quarters", "of"), 0.75),
+    (("a", "quarter", "of"), 0.25),
+    (("quarter", "of"), 0.25),
+    (("half", "of"), 0.5),
+    (("half",), 0.5),
+)
+
+
 def _stretches(tokens: list[Token]) -> Iterator[Edge]:
     """Stretches of time, 48 hours or a week, as so many of a unit."""
-    for place, token in enumerate(tokens[1:], 1):
-        unit = _STRETCH.get(token.lower) or _STRETCH.get(token.lower.removesuffix("s"))
-        before = tokens[place - 1]
-        if unit is None:
-            continue
-        number = before.number if before.number is not None else 1.0 if before.lower in ("a", "an") else None
-        if number is not None:
-            yield Edge("DUR", place - 1, place + 1, (unit[0], number * unit[1]), 0.9)
+    for start, end, number, place in _numbers_of_units(tokens):
+        unit = _STRETCH.get(tokens[place].lower) or _STRETCH.get(tokens[place].lower.removesuffix("s"))
+        if unit is not None:
+            yield Edge("DUR", start, end, (unit[0], number * unit[1]), 0.9)
 
 
 def _are_alike(one: str, other: str) -> bool:

@@ -447,9 +447,13 @@ class Nouns:
     def person(self, table: str, *, buys: bool = True) -> m.Col | None:
         """The column of a table that says who: those who buy and pay first, or those who do the work."""
 
-        def rank(column: Column) -> tuple[bool, bool]:
-            buyer = bool(_BUYERS & set(self.vocabulary.columns[ColumnKey(table, column.name)].parts))
-            return (column.role in (Role.IDENTIFIER, Role.LINK), buyer is not buys)
+        rows = set(self.vocabulary.tables[table].parts)
+
+        def rank(column: Column) -> tuple[bool, bool, bool]:
+            parts = set(self.vocabulary.columns[ColumnKey(table, column.name)].parts)
+            # The name of a project is nobody's.
+            thing = parts & PERSON_WORDS == {_NAME} != parts and parts - {_NAME} <= rows and not self.is_of_people(table)
+            return (column.role in (Role.IDENTIFIER, Role.LINK), thing, bool(_BUYERS & parts) is not buys)
 
         texts = sorted(self._texts(table), key=rank)
         for column in texts:
@@ -534,6 +538,9 @@ class Nouns:
                 return "mean" if "mean" in (self.function(left), self.function(right)) else "sum"
             case _:
                 return "mean"
+
+
+_NAME = stem("name")
 
 
 def _is_doer(column: Column) -> bool:

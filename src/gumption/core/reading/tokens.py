@@ -20,7 +20,7 @@ _TOKEN = re.compile(
       | (?P<clock>\d{1,2}:\d{2}(?::\d{2})?(?:\s?[ap]m\b)?|\d{1,2}(?:\.\d{2})?\s?[ap]m\b|\bnoon\b|\bmidday\b|\bmidnight\b)
       | (?P<year>(?:19|20)\d{2})(?=q[1-4]\b)
       | (?P<short_year>(?<!\w)['’]\d{2}(?![\w'’]))
-      | (?P<number>[-−]?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W\d_]))
+      | (?P<number>(?:(?<![\w)])[-−])?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W\d_]))
       | (?P<word>(?:w/o|w/|[^\W_](?:[\w&]|[-'’.@](?=\w))*))
       | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~()→-])""",
     re.VERBOSE | re.IGNORECASE,

@@ -318,7 +318,38 @@ def _now(noun: Noun, part: Part, none: bool) -> Part | None:
 
 def _aged(op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part:
     """So long ago."""
-    return _compared(op, m.Length(stretch[0], m.EventTime(), m.Now()), stretch[1])
+    return _as_long(op, m.Length(stretch[0], m.EventTime(), m.Now()), stretch[1])
+
+
+_WHOLE_MONTHS: dict[m.Comparison, m.Comparison] = {">": ">=", "<=": "<"}
+
+
+def _as_long(op: m.Comparison, length: m.Length, number: float) -> Part:
+    """A length held against a number: months are counted whole, so that six of them and a day are more than six."""
+    return _compared(_WHOLE_MONTHS.get(op, op) if length.unit == "months" else op, length, number)
+
+
+def _ago(noun: Noun, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
+    """Joined more than two years ago: of that day."""
+    if noun.key is None:
+        return None
+    return _as_long(op, m.Length(stretch[0], m.Col(noun.key), m.Now()), stretch[1])
+
+
+def _not_done_since(noun: Noun, span: Span) -> Part | None:
+    """Not serviced since March, of when it was last done."""
+    if noun.key is None or span.low is None or span.part is not None:
+        return None
+    return Part(m.Not(m.Within(m.Col(noun.key), span.low, None)), "time")
+
+
+def _soon(noun: Noun, stretch: tuple[m.LengthUnit, float]) -> Part | None:
+    """Ends within a year: from today on, and no later."""
+    if noun.key is None:
+        return None
+    ahead = m.Length(stretch[0], m.Now(), m.Col(noun.key))
+    last = _as_long("<=", ahead, stretch[1]).condition
+    return Part(m.All((m.Compared(">=", ahead, m.Number(0.0)), last)), "time")
 
 
 def _lasting_till_now(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
@@ -355,6 +386,15 @@ def _numbered(noun: Noun, *numbers: float) -> Part | None:
         return None
     parts = tuple(m.Compared("=", m.Col(noun.key), m.Number(n)) for n in numbers)
     return Part(parts[0] if len(parts) == 1 else m.Any(parts), "number")
+
+
+def _one_of(measured: Measured, *numbers: float) -> Part:
+    """A rating of 4 or 5."""
+    return Part(m.Any(tuple(m.Compared("=", measured.expr, m.Number(n)) for n in numbers)), "number")
+
+
+def _told_with(noun: Noun, part: Part | None) -> tuple[Noun, Part] | None:
+    return (noun, part) if part is not None else None
 
 
 def _two_compared(op: m.Comparison, number: float, one: Measured, two: Measured) -> Part | None:
@@ -574,6 +614,19 @@ RULES = (
     ),
     Rule("K", "C N", lambda c, n: _numbered(c, n), ("seats 3",), weight=0.02),
     Rule("K", "C N OR N", lambda c, n, _, k: _numbered(c, n, k), ("seats 3 or 2",), weight=0.05),
+    Rule("K", "E ( N OR N )", lambda e, n, _, k: _one_of(e, n, k), ("fee (3 or 2)",), weight=0.4),
+    Rule("K", "E of? N -|to N", lambda e, a, b: _between(e.expr, a, b), ("fee 20-50",), weight=0.2),
+    Rule("K", "N -|to N E", lambda a, b, e: _between(e.expr, a, b), ("2-4 seats",), weight=0.2),
+    Rule("K", "E ( N -|to N )", lambda e, a, b: _between(e.expr, a, b), ("fee (20-50)",), weight=0.4),
+    Rule("K", "E ( N ORMORE )", lambda e, n, op: _compared(op, e.expr, n), ("fee (20 or more)",), weight=0.4),
+    Rule("NPX", "E T ( N OR N )", lambda e, t, n, _, k: (t, _one_of(e, n, k)), ("fee visits (3 or 2)",), weight=0.5),
+    Rule(
+        "NPX",
+        "E T ( N -|to N )",
+        lambda e, t, a, b: _told_with(t, _between(e.expr, a, b)),
+        ("fee visits (3-5)",),
+        weight=0.5,
+    ),
     Rule(
         "K",
         "WITHOUT M",
@@ -881,6 +934,13 @@ RULES = (
     # numbers with units
     Rule("K", "CMP NU", lambda op, a: _compared(op, a.expr, a.number), ("over 10 kg",), weight=0.12),
     Rule("K", "NU ORMORE", lambda a, op: _compared(op, a.expr, a.number), ("10 kg or more",), weight=0.12),
+    Rule(
+        "K",
+        "COMP than? their|its|the|his|her|our|your E",
+        lambda c, e: Part(m.Compared(c[0], c[1], e.expr), "number") if c[1] != e.expr else None,
+        ("heavier than their cost",),
+        weight=0.25,
+    ),
     Rule("K", "COMP NU", lambda c, a: _compared(c[0], a.expr, a.number), ("heavier than 10 kg",), weight=0.2),
     Rule(
         "K",
@@ -976,6 +1036,17 @@ RULES = (
     Rule("K", "older than DUR", lambda s: _aged(">", s), ("older than 60 days",), weight=0.35),
     Rule("K", "newer|younger than DUR", lambda s: _aged("<", s), ("newer than 60 days",), weight=0.35),
     Rule("K", "CMP DUR old|ago", lambda op, s: _aged(op, s), ("more than 60 days old",), weight=0.35),
+    Rule("K", "D is|was|were? CMP DUR ago", lambda d, op, s: _ago(d, op, s), ("closed more than 60 days ago",), weight=0.5),
+    Rule("K", "D within the? next? DUR", lambda d, s: _soon(d, s), ("due within 60 days",), weight=0.45),
+    *(
+        Rule("K", f"{start} been|had? LASTD {what}", lambda *p, b=build: b(*p[1:]), (example,), weight=0.5)
+        for start in ("NEG", "WITHOUT")
+        for what, build, example in (
+            ("for|in? CMP DUR", _ago, "not last seen for more than 60 days"),
+            ("for DUR", lambda d, s: _ago(d, ">", s), "not last seen for 60 days"),
+            ("TIME", _not_done_since, "not last seen since May 2025"),
+        )
+    ),
     # what was planned
     Rule(
         "MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0
