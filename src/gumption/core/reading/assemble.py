@@ -373,6 +373,11 @@ def _is_along(quantity: m.Quantity, kind: str) -> bool:
     return isinstance(quantity, m.Along) and quantity.kind in kinds
 
 
+def _is_ratio(quantity: m.Quantity) -> bool:
+    """True for one thing over another, told in per cent."""
+    return isinstance(quantity, m.Combined) and quantity.op == "/" and quantity.percent
+
+
 def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
@@ -616,7 +621,14 @@ class Assembler:
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
+            touched = {*m.tables_in(ask), *tables_of(ask)}
+            counted = [q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None]
             for i, noun in draft.of(Noun):
+                idle = noun.table is not None and noun.table not in touched and i not in left
+                if idle and any(self.catalogue.path(str(noun.table), t) is not None for t in counted):
+                    # Objects on loan are not all objects: rows below that are named and do nothing are not read.
+                    unread.update(range(sequence.edges[i].start, sequence.edges[i].end))
+                    draft.cost("rows below that do nothing", 0.9)
                 if noun.kinds and noun.key is not None and i not in left:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
@@ -2278,6 +2290,9 @@ class Assembler:
             elif not groups:
                 draft.cost("share of one", 0.6)
             shared = beside.kind == "share"
+            if shared and quantities and all(_is_ratio(q) for q in quantities) and "total" not in draft.words:
+                # A margin in percent is that margin.
+                continue
             quantities = [
                 q if shared and isinstance(q, m.ShareOf) else m.Along(q, beside.kind, beside.number)  # type: ignore[arg-type]
                 for q in quantities

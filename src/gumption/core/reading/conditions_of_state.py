@@ -54,6 +54,11 @@ class StateFinder:
                     yield m.All((left, right))
             return
         kind, *names = pattern
+        if kind == "unended":
+            if not described and (last := self._last_of(table)) is not None:
+                key = ColumnKey(table, last.name)
+                yield self._begun(_gap(last, key, self.day), key)
+            return
         if kind == "value":
             yield from self._values(table, names[0])
             return
@@ -92,6 +97,14 @@ class StateFinder:
                 yield from (_held(table, kind, *p) for p in pairs if all(c.type.is_time for c in p))
             case "under" | "reach" | "beyond":
                 yield from (_held(table, kind, *p) for p in pairs if all(c.type.is_number for c in p))
+
+    def _last_of(self, table: str) -> Column | None:
+        """The one date of a table that comes after another on its rows and is not yet there on some."""
+        dates = [c for c in self.vocabulary.table(table).columns if c.type.is_time]
+        rows = self.vocabulary.table(table).rows
+        late = [c for c in dates[1:] if 0 < c.missing < rows]
+        begun = late and dates[0].low is not None and late[0].low is not None and dates[0].low[:10] <= late[0].low[:10]
+        return late[0] if len(late) == 1 and begun else None
 
     def _begun(self, gap: m.Condition, key: ColumnKey) -> m.Condition:
         """What has not ended goes on only where it has begun: of some the start is still to come."""

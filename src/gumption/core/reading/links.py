@@ -256,6 +256,7 @@ class Linker:
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
         found = self._dates_of_what_is_named(tokens, found)
         found.extend(self._last_dates(found))
+        found.extend(self._being_in(tokens, found))
         found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
@@ -308,6 +309,21 @@ class Linker:
             if edge.category == "D" and isinstance(edge.value, Noun) and edge.value.key is not None:
                 if _LAST & set(name_parts(edge.value.key.column)):
                     yield dataclasses.replace(edge, category="LASTD", score=min(edge.score + 0.15, 0.95))
+
+    def _being_in(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """On loan, under repair: of which there is a loan or a repair that has not ended."""
+        for edge in found:
+            rows = edge.value.table if isinstance(edge.value, Noun) and edge.category == "T" else None
+            first = edge.start - 1
+            if rows is None or first < 0 or edge.score < 0.85 or edge.end != edge.start + 1:
+                continue
+            word = tokens[edge.start].lower
+            if word.endswith("s") or tokens[first].lower not in ("on", "under", "in"):
+                continue
+            ongoing = next((c for t, c, _ in self.states.get(("active",), ()) if t == rows), None)
+            if ongoing is not None and self.vocabulary.catalogue.parents(rows):
+                start = first - (first > 0 and tokens[first - 1].lower in ("out", "currently", "still"))
+                yield Edge("K", start, edge.end, Part(m.Has(m.Rows(rows, (ongoing,))), "related"), 0.8)
 
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""

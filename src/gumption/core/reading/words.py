@@ -99,6 +99,14 @@ class _Words:
             case other:
                 return self.quantity(other) + (" over all" if having.overall else "")
 
+    def _operand(self, part: m.Expr, op: str, *, last: bool = False) -> str:
+        """A part of a sum or product, in brackets where it would be read otherwise without."""
+        said = self.expr(part)
+        if not isinstance(part, m.Arithmetic):
+            return said
+        loose = (part.op in "+-" and op in "*/") or (last and (op == "/" or (op == "-" and part.op in "+-")))
+        return f"({said})" if loose else said
+
     def expr(self, expr: m.Expr) -> str:
         match expr:
             case m.Col(key=key):
@@ -111,7 +119,8 @@ class _Words:
                 time = event_time(self.catalogue, self.head)
                 return spoken(time.column) if time is not None else "date"
             case m.Arithmetic(op=op, left=left, right=right):
-                return f"{self.expr(left)} {dict(zip('+-*/', '+−×÷', strict=True))[op]} {self.expr(right)}"
+                sign = dict(zip("+-*/", "+−×÷", strict=True))[op]
+                return f"{self._operand(left, op)} {sign} {self._operand(right, op, last=True)}"
             case m.Length(unit="whole_years", start=start, end=m.Today()):
                 return f"age by {self.expr(start)}"
             case m.Length(unit=unit, start=start, end=end):

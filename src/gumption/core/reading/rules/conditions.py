@@ -345,7 +345,7 @@ def _not_done_since(noun: Noun, span: Span) -> Part | None:
 
 def _soon(noun: Noun, stretch: tuple[m.LengthUnit, float]) -> Part | None:
     """Ends within a year: from today on, and no later."""
-    if noun.key is None:
+    if noun.key is None or stretch[0] in ("minutes", "hours"):
         return None
     ahead = m.Length(stretch[0], m.Now(), m.Col(noun.key))
     last = _as_long("<=", ahead, stretch[1]).condition

@@ -168,7 +168,8 @@ def _of_most(most: tuple[object, ...], noun: Noun) -> tuple[object, ...] | None:
 def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What grew or shrank fastest over a time."""
     noun = next(p for p in parts if isinstance(p, Noun))
-    versus = ends_of(next(p for p in parts if isinstance(p, Span)))
+    span = next(p for p in parts if isinstance(p, Span))
+    versus = ends_of(span) or to_the_last(span)
     return (Top(sign == "+", noun=noun), versus) if versus is not None else None
 
 
@@ -423,16 +424,16 @@ RULES = (
         Rule("TOPX", pattern, _changed_most_since, (example,), weight=0.5)
         for pattern, example in (
             ("SUP CHG in|of? E|CNT|NP since TIME", "biggest drop in fee since 2024"),
-            ("GREW by? MOST since TIME", "grew the most since 2024"),
-            ("E|NP GREW by? MOST since TIME", "fee grew the most since 2024"),
+            ("GREW by? MOST|RAPID since TIME", "grew the most since 2024"),
+            ("E|NP GREW by? MOST|RAPID since TIME", "fee grew the most since 2024"),
             ("GREW MOST in|of? E since TIME", "gained the most fee since 2024"),
         )
     ),
     *(
         Rule("TOPX", pattern, _changed_most, (example,), weight=weight)
         for pattern, example, weight in (
-            ("GREW by? MOST", "grew the most", 0.1),
-            ("E GREW by? MOST", "fee grew the most", 0.2),
+            ("GREW by? MOST|RAPID", "grew the most", 0.1),
+            ("E GREW by? MOST|RAPID", "fee grew the most", 0.2),
             ("GREW MOST in|of? E", "gained the most fee", 0.35),
             ("GREW its|their|his|her|the E by? the? MOST", "cut their fee the most", 0.3),
             (
@@ -441,8 +442,8 @@ RULES = (
                 0.45,
             ),
             ("SUP CHG in|of? E|CNT|NP", "biggest increase in fee", 0.25),
-            ("E|NP GREW by? MOST between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
-            ("GREW by? MOST between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
+            ("E|NP GREW by? MOST|RAPID between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
+            ("GREW by? MOST|RAPID between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
             ("GREW MOST in|of? E between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
             ("SUP CHG in|of? E|CNT|NP between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
         )

@@ -580,6 +580,13 @@ RULES: tuple[Rule, ...] = (
         weight=0.35,
     ),
     *(
+        Rule("BES", f"GROWTH on|from|over|against|versus|to {pattern}", lambda k, _: Beside(k), (example,), weight=0.4)
+        for pattern, example in (
+            ("the? UNIT before|earlier|prior", "change from the month before"),
+            ("SHIFT", "change over the previous month"),
+        )
+    ),
+    *(
         Rule("BESX", pattern, lambda *p: _from_one_to_the_next(p), (example,), weight=0.4)
         for pattern, example in (
             ("GROWTH in|of E|T from UNIT to UNIT", "change in visits from month to month"),
