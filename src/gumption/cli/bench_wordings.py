@@ -41,6 +41,9 @@ TRIES = 5
 """Fillings that are tried until a meaning has an answer that says something."""
 _UNITS = {"GBP": "pounds", "EUR": "euros", "USD": "dollars", "min": "minutes"}
 
+_OF_RELATED = re.compile(r"Rows\(\{related\}, where=(?:[^()]|\([^()]*\))*\)")
+_BOTH = re.compile(r"Between\((.+), \{cat\} = \{value2?\}, \{cat\} = \{value2?\}, both\)")
+
 Rows = tuple[tuple[Value, ...], ...]
 
 
@@ -67,20 +70,23 @@ class Filler:
         self.nouns, self.catalogue, self.day = nouns, nouns.catalogue, day
         self.table = nouns.catalogue.table(table)
 
-    def filled(self, slots: set[str], spoken_slots: set[str], chance: random.Random) -> Filling | None:
-        """A filling of these slots, of which some are said; None where the tables have nothing for one of them."""
+    def filled(self, say: str, means: str, chance: random.Random) -> Filling | None:
+        """A filling of a wording's slots and of those of its meanings; None where the tables have nothing for one of them."""
+        spoken_slots, slots = set(SLOT.findall(say)), set(SLOT.findall(say + means))
         found, table = Filling(), self.table
         own = [self._key(table, c) for c in table.columns]
-        child = "related" in slots or "related_one" in slots
         found.tables["rows"] = table.name
         self._noun(found, "rows", "row", table)
-        if child:
-            others = self.nouns.children(table.name) or [r.other for r in self.catalogue.parents(table.name)]
+        below: set[str] = set()
+        if "related" in slots or "related_one" in slots:
+            others = self._related(means)
             if not others:
                 return None
             related = self.catalogue.table(chance.choice(others))
             found.tables["related"] = found.tables["related_one"] = related.name
             self._noun(found, "related", "related_one", related)
+            below = set(SLOT.findall(" ".join(_OF_RELATED.findall(means))))
+            below -= set(SLOT.findall(_OF_RELATED.sub("", means)))
             own += [self._key(related, c) for c in related.columns]
         if table.naming_column is not None:
             self._column(found, "name", self._key(table, table.naming_column))
@@ -100,8 +106,17 @@ class Filler:
                 or (n == "cat" and any(s.startswith("value") for s in slots))
                 or (n == "cat2" and ("value_b" in slots or "cats2" in slots))
             ]
-            near = [k for k in keys if k.table == table.name]
-            pool = near if len(near) >= len(wanted) else keys
+            if set(wanted) & below:
+                # What holds of the rows beside is told by their own columns.
+                near = [k for k in keys if k.table == found.tables["related"]]
+                pool = near
+            else:
+                near = [k for k in keys if k.table == table.name]
+                pool = near if len(near) >= len(wanted) else keys
+            if "measure" in wanted and "measure" not in spoken_slots:
+                # A measure that nobody names is the table's own.
+                main = self.nouns.main_measure(table.name)
+                pool = [k for k in pool if m.Col(k) == main]
             if len(pool) < len(wanted):
                 return None
             for name, key in zip(wanted, chance.sample(pool, len(wanted)), strict=True):
@@ -111,6 +126,16 @@ class Filler:
         self._values(found, chance)
         self._numbers(found, slots, chance)
         return found if slots <= set(found.said) else None
+
+    def _related(self, means: str) -> list[str]:
+        """The tables beside that a meaning can be of: those below, where it is about what there is or is none of."""
+        below = self.nouns.children(self.table.name)
+        above = [r.other for r in self.catalogue.parents(self.table.name)]
+        if re.search(r"\bhas\w*\(|Count\(Rows\(\{related", means):
+            return below
+        if re.search(r"(by|per)=\[?\{related_one", means):
+            return above
+        return below or above
 
     @staticmethod
     def _key(table: Table, column: Column) -> ColumnKey:
@@ -283,17 +308,20 @@ class Bank:
     def verdict(self, template: dict[str, object], chance: random.Random) -> Verdict:
         """One wording filled, read, and held against its meanings."""
         family, say = str(template["family"]), str(template["say"])
-        means = template["means"] if isinstance(template["means"], list) else [template["means"]]
+        means = [str(x) for x in (template["means"] if isinstance(template["means"], list) else [template["means"]])]
+        means += [text for x in means if (text := _side_by_side(x)) is not None]
+        if "chart=box(" in means[0] or (re.search(r"Count\(Rows\(\{rows\}", means[0]) and "by=[{name}]" in means[0]):
+            # A box is told by five numbers, which are no rows; of each name there is one row.
+            return Verdict(family, "unfit", say, means[0])
         try:
-            trees = [parsed(str(text)) for text in means]
+            trees = [parsed(text) for text in means]
         except NotWritten:
-            return Verdict(family, "unsaid", say, str(means[0]))
+            return Verdict(family, "unsaid", say, means[0])
         if not isinstance(trees[0], Call) or trees[0].name not in ("Ask", "Decline"):
-            return Verdict(family, "unsaid", say, str(means[0]))
-        slots = set(SLOT.findall(say)) | set(SLOT.findall(" ".join(map(str, means))))
+            return Verdict(family, "unsaid", say, means[0])
         why, reason = "unfit", ""
         for _ in range(TRIES):
-            filling = chance.choice(self.fillers).filled(slots, set(SLOT.findall(say)), chance)
+            filling = chance.choice(self.fillers).filled(say, " ".join(means), chance)
             if filling is None:
                 continue
             question = filling.told(say)
@@ -306,8 +334,8 @@ class Bank:
                 except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError) as error:
                     why, reason = "unsaid", repr(error)
             if golds and not all(says_nothing(g) for g in golds):
-                return self._read(family, question, str(means[0]), golds)
-        return Verdict(family, why, say, str(means[0]), reason)
+                return self._read(family, question, means[0], golds)
+        return Verdict(family, why, say, means[0], reason)
 
     def _gold(self, tree: Node, filling: Filling) -> Rows:
         ask = Meanings(self.catalogue, self.nouns, self.day, filling).ask(tree)
@@ -342,6 +370,14 @@ class Bank:
         return Verdict(
             family, "understood" if right else "misread", question, means, best.words, found.doubt, told, right
         )
+
+
+def _side_by_side(means: str) -> str | None:
+    """Two values held against each other, as one row of each."""
+    found = _BOTH.search(means)
+    if found is None or "by=" in means:
+        return None
+    return means.replace(found[0], found[1]).rstrip(")") + ", by=[values({cat}, [{value}, {value2}])])"
 
 
 def templates(bank: Path) -> Iterator[dict[str, object]]:

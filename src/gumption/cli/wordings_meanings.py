@@ -94,6 +94,8 @@ class Meanings:
         where = (rows.where if rows is not None else ()) + common
         quantities = tuple(self.quantity(q, common) for q in written)
         groups = tuple(self.expr(g) for g in self.items(node.get("by")))
+        named = tuple(c for g in self.items(node.get("by")) if (c := self.named_values(g)) is not None)
+        where += tuple(c for c in named if c not in where)
         shows = tuple(self.expr(s) for s in self.items(node.get("show")))
         if rows is not None and shows == groups:
             shows = ()
@@ -121,6 +123,14 @@ class Meanings:
         return m.Ask(
             heads[0], where, quantities, groups, shows, having, order, self.limit(node.get("limit")), per=len(per)
         )  # fmt: skip
+
+    def named_values(self, node: wn.Node) -> m.Condition | None:
+        """Only the values that a group names."""
+        match node:
+            case wn.Call(name="values", arguments=(wn.Slot(name=name), wn.Items(items=items))):
+                return m.Is(self.column(name), tuple(v for item in items for v in self.spelled(name, item)))
+            case _:
+                return None
 
     def items(self, node: wn.Node | None) -> tuple[wn.Node, ...]:
         if node is None:
@@ -233,14 +243,14 @@ class Meanings:
                 part = self.part(unit, self.expr(time), (right,))
                 return part if op == "=" else m.Not(part)
             case wn.Infix(op="in", left=wn.Slot(name=name), right=wn.Items(items=items)):
-                return m.Is(self.column(name), tuple(self.value(name, v) for v in items))
+                return m.Is(self.column(name), tuple(s for v in items for s in self.spelled(name, v)))
             case wn.Infix(op="among", left=wn.Slot(name=name), right=right):
                 key = self.column(name) if name in self.filling.columns else cast(m.Col, self.expr(wn.Slot(name))).key
                 return m.Among(key, self.ask(right))
             case wn.Infix(
                 op="=" | "!=" as op, left=wn.Slot(name=name), right=wn.Slot() | wn.Word() | wn.Text() as right
             ) if self.is_value(name, right):
-                found = m.Is(self.column(name), (self.value(name, right),))
+                found = m.Is(self.column(name), self.spelled(name, right))
                 return found if op == "=" else m.Not(found)
             case wn.Infix(op=op, left=left, right=right) if op in _OPPOSITE:
                 return self.compared(cast(m.Comparison, op), left, right, table)
@@ -365,6 +375,14 @@ class Meanings:
         if isinstance(node, wn.Slot):
             return node.name.startswith("value")
         return name == "flag" or isinstance(node, wn.Text)
+
+    def spelled(self, name: str, node: wn.Node) -> tuple[str | bool | int, ...]:
+        """A value in every spelling that stands in its column: names are compared without regard to case."""
+        value = self.value(name, node)
+        if not isinstance(value, str):
+            return (value,)
+        column = self.nouns.column(self.column(name))
+        return tuple(v for v in column.values if v.lower() == value.lower()) or (value,)
 
     def value(self, name: str, node: wn.Node) -> str | bool | int:
         if isinstance(node, wn.Slot) and node.name in self.filling.values:

@@ -452,7 +452,9 @@ class Nouns:
         def rank(column: Column) -> tuple[bool, bool, bool]:
             parts = set(self.vocabulary.columns[ColumnKey(table, column.name)].parts)
             # The name of a project is nobody's.
-            thing = parts & PERSON_WORDS == {_NAME} != parts and parts - {_NAME} <= rows and not self.is_of_people(table)
+            thing = (
+                parts & PERSON_WORDS == {_NAME} != parts and parts - {_NAME} <= rows and not self.is_of_people(table)
+            )
             return (column.role in (Role.IDENTIFIER, Role.LINK), thing, bool(_BUYERS & parts) is not buys)
 
         texts = sorted(self._texts(table), key=rank)

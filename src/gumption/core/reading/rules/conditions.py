@@ -1036,7 +1036,13 @@ RULES = (
     Rule("K", "older than DUR", lambda s: _aged(">", s), ("older than 60 days",), weight=0.35),
     Rule("K", "newer|younger than DUR", lambda s: _aged("<", s), ("newer than 60 days",), weight=0.35),
     Rule("K", "CMP DUR old|ago", lambda op, s: _aged(op, s), ("more than 60 days old",), weight=0.35),
-    Rule("K", "D is|was|were? CMP DUR ago", lambda d, op, s: _ago(d, op, s), ("closed more than 60 days ago",), weight=0.5),
+    Rule(
+        "K",
+        "D is|was|were? CMP DUR ago",
+        lambda d, op, s: _ago(d, op, s),
+        ("closed more than 60 days ago",),
+        weight=0.5,
+    ),
     Rule("K", "D within the? next? DUR", lambda d, s: _soon(d, s), ("due within 60 days",), weight=0.45),
     *(
         Rule("K", f"{start} been|had? LASTD {what}", lambda *p, b=build: b(*p[1:]), (example,), weight=0.5)
