@@ -104,6 +104,8 @@ _NO_TABLES: frozenset[str] = frozenset()
 _State: TypeAlias = tuple[float, tuple[Edge, ...], tuple[int, ...], frozenset[str], tuple[tuple[str, int, int], ...]]
 """A score, the pieces, the places that are not read, the tables, and which words make which kinds of piece."""
 LONG_AGO = dt.date.min
+_HELD_BY = frozenset(["of", "at", "in", "for", "from", "by", "with", "to", "under", "on"])
+"""What joins those that something is asked of to it."""
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
 _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
@@ -396,6 +398,8 @@ class Draft:
     """Places of words inside pieces that are used, which nothing here is called."""
     defined: frozenset[int] = frozenset()
     """Pieces that only name what is defined after them."""
+    settled: frozenset[int] = frozenset()
+    """Pieces that another question has used, whose answer this one takes up."""
 
     def cost(self, name: str, amount: float) -> None:
         self.features[name] = self.features.get(name, 0.0) - amount
@@ -410,7 +414,8 @@ class Draft:
 
     def fresh(self) -> Draft:
         """The same pieces, of which nothing is used yet."""
-        return Draft(self.edges, self.items, self.words, used=set(self.defined), defined=self.defined)
+        used = {*self.defined, *self.settled}
+        return Draft(self.edges, self.items, self.words, used=used, defined=self.defined, settled=self.settled)
 
     def copy(self) -> Draft:
         """The same, used as far as it is, with costs of its own from here on."""
@@ -839,9 +844,14 @@ class Assembler:
     def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
+        two_steps = self._in_two_steps(pieces)
+        if two_steps is not None:
+            yield from self._asks(two_steps)
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
+            if two_steps is not None:
+                draft.cost("the most of all and not of these", 0.5)
             if Shown in kinds:
                 draft.items = [(i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items]
             ask = shape(draft, kinds if Shown not in kinds else {type(v) for _, v in draft.items})
@@ -849,6 +859,56 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _in_two_steps(self, pieces: Draft) -> Draft | None:
+        """Visits at the clinic with the most vets: that clinic is found first, and what is asked is asked of it."""
+        tops = pieces.of(Top)
+        if len(tops) != 1:
+            return None
+        place, top = tops[0]
+        said = top.by is not None or top.counts or top.number is None
+        joined = place - 1 - any(i == place - 1 for i, _ in pieces.of(Marker))
+        first_place = joined if top.noun is None and any(i == joined for i, _ in pieces.of(Noun)) else place
+        start = pieces.edges[first_place].start
+        before = [w for w in pieces.words[max(start - 2, 0) : start + 1] if w in _HELD_BY]
+        if not first_place or not said or not before or any(isinstance(v, (Versus, OfTop, Shared)) for _, v in pieces.items):
+            return None
+        own = [(i, v) for i, v in pieces.items if first_place <= i <= place]
+        times = [(i, v) for i, v in pieces.items if i != place and isinstance(v, Part) and v.kind == "time"]
+        after = [(i, v) for i, v in pieces.items if i > place and isinstance(v, Part) and v.kind != "time"]
+        inner = Draft(pieces.edges, [*own, *times, *after], pieces.words)
+        first = self._top(inner, {type(v) for _, v in inner.items})
+        if first is None or first.limit is None or first.per or len(first.groups) > 1:
+            return None
+        own_key = self.catalogue.table(first.head).key
+        if not first.groups and own_key is not None:
+            first = first.but(shows=(m.Col(m.ColumnKey(first.head, own_key.name)),))
+        group = next(iter((*first.groups, *first.shows)), None)
+        if not isinstance(group, m.Col):
+            return None
+        rest = [(i, v) for i, v in pieces.items if not first_place <= i <= place and (i, v) not in after]
+        if not any(self._asks_below(v, group.key) for i, v in rest if i < place):
+            return None
+        settled = frozenset({first_place, place, *(i for i, _ in after)})
+        outer = Draft(pieces.edges, rest, pieces.words, defined=pieces.defined, settled=settled)
+        outer.items.append((place, Part(m.Among(group.key, first), "related")))
+        return outer
+
+    def _asks_below(self, value: object, key: m.ColumnKey) -> bool:
+        """True for a piece that asks for something of the rows that stand below each of what a column tells apart."""
+        match value:
+            case Counted(noun=Noun(table=str(rows))) | Noun(table=str(rows)):
+                tables = [rows]
+            case Counted(noun=Noun(key=m.ColumnKey() as counted)):
+                tables = [counted.table]
+            case Measured(expr=expr, verb=False):
+                tables = tables_of(expr)
+            case Worked(quantity=quantity):
+                tables = [*tables_of(quantity), *m.counted_in(quantity)]
+            case _:
+                return False
+        several = not self.nouns.tells_rows(key)
+        return any((t != key.table or several) and self.catalogue.path(t, key.table) is not None for t in tables)
 
     def _of_each_named(self, ask: m.Ask, draft: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """The average for dogs and cats is that of each: one over both would tell nothing of either."""

@@ -184,6 +184,12 @@ class _Words:
                     return f"there are {self.table(rows.table)}{inner}"
                 count = {">": "more than ", ">=": "at least ", "<": "fewer than ", "<=": "at most "}.get(op, "")
                 return f"there are {count}{number:,} {self.table(rows.table)}{inner}"
+            case m.Among(column=key, ask=m.Ask(limit=int(limit), order=(m.Order(by=by, descending=most), *_)) as ask):
+                first = f"among the {limit}" if limit > 1 else "the one"
+                inside = _Words(self.catalogue, ask.head)
+                where = f" where {listed([inside.condition(c) for c in ask.where])}" if ask.where else ""
+                ranked = inside.expr(by) if isinstance(by, m.EXPRESSIONS) else inside.quantity(by).removeprefix("the ")
+                return f"{self.column(key)} is {first} of the {'highest' if most else 'lowest'} {ranked}{where}"
             case m.Among(column=key, ask=ask):
                 return f"{self.column(key)} is among {self.ask(ask)}"
             case m.All(items=items):
