@@ -643,7 +643,7 @@ class Assembler:
                 if born and not BIRTH & {stem(w) for w in draft.words}:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
-            ask = self._from_before(ask, draft)
+            ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
@@ -656,6 +656,40 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _never_of_all(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Owners who never came: of theirs there is no visit to which anybody came."""
+        if "never" not in draft.words:
+            return ask
+        for condition in ask.where:
+            if not isinstance(condition, m.Is) or condition.values != (False,):
+                continue
+            table = condition.column.table
+            if table != ask.head and self.catalogue.path(table, ask.head) is not None:
+                came = m.Has(m.Rows(table, (m.Is(condition.column, (True,)),)))
+                return ask.but(where=tuple(m.Not(came) if c == condition else c for c in ask.where))
+        return ask
+
+    def _then(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """How old they were at a visit, or when they came: until it happened, and not until today."""
+        time = event_time(self.catalogue, ask.head)
+        if time is None:
+            return ask
+        ages = {
+            p: dataclasses.replace(p, end=m.Col(time))
+            for p in m.parts(ask)
+            if isinstance(p, m.Length) and p.unit == "whole_years" and isinstance(p.end, m.Today)
+        }
+        words = draft.words
+        at = any(
+            n.table == ask.head and "at" in words[max(draft.edges[i].start - 2, 0) : draft.edges[i].start + 1]
+            for i, n in draft.of(Noun)
+        )
+        when = any(one == "when" and two in ("they", "it", "he", "she") for one, two in itertools.pairwise(words))
+        born = bool(BIRTH & {*self.nouns.vocabulary.columns[time].full})
+        if not ages or born or not (at or when):
+            return ask
+        return m.replaced(ask, ages)  # type: ignore[arg-type, return-value]
 
     def _from_before(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Days before arrival, where arriving is what the rows tell of, run from the date of theirs that lies before it."""
@@ -871,7 +905,12 @@ class Assembler:
         first_place = joined if top.noun is None and any(i == joined for i, _ in pieces.of(Noun)) else place
         start = pieces.edges[first_place].start
         before = [w for w in pieces.words[max(start - 2, 0) : start + 1] if w in _HELD_BY]
-        if not first_place or not said or not before or any(isinstance(v, (Versus, OfTop, Shared)) for _, v in pieces.items):
+        if (
+            not first_place
+            or not said
+            or not before
+            or any(isinstance(v, (Versus, OfTop, Shared)) for _, v in pieces.items)
+        ):
             return None
         own = [(i, v) for i, v in pieces.items if first_place <= i <= place]
         times = [(i, v) for i, v in pieces.items if i != place and isinstance(v, Part) and v.kind == "time"]
@@ -1733,6 +1772,11 @@ class Assembler:
             if any(isinstance(g, m.Band) and quantities == [m.Aggregated("sum", g.of)] for g in groups):
                 # How births are spread is told by how many rows have so many, and not by their births.
                 quantities = [m.Aggregated("count", table=head)]
+            usual = self.nouns.facts[0]
+            own = [k.table for k in m.columns_in((groups, said)) if self.nouns.column(k).role is not Role.LINK]
+            if not named and head != usual and all(self.catalogue.path(usual, t) is not None for t in own):
+                # Where nothing says what is counted, it is what the workspace is mostly about.
+                draft.cost("a silent count of lesser rows", 0.12)
             draft.cost("silent count", 0.1 if named else 0.25)
         if not quantities:
             return None
@@ -1752,7 +1796,8 @@ class Assembler:
         head = self._head(draft, quantities, groups)
         if versus:
             quantities, groups, extra = self._versus(draft, versus, quantities, groups)
-            where = (*where, *extra)
+            # "Year to date against last year to date" says one of its times twice.
+            where = (*(c for c in where if c not in (versus[0][1].one, versus[0][1].two)), *extra)
         elif any(v == "more" for _, v in draft.items):
             return None
         for i, value in draft.items:

@@ -178,6 +178,8 @@ class Linker:
         years = [int(c.low) for t in vocabulary.catalogue.tables for c in t.columns if is_yearly(c) and c.low]
         self.since = min([1900, *years])
         """The first year that a bare number may be."""
+        planned = {t for t, words in vocabulary.tables.items() if PLANNED & set(words.parts)}
+        self.planned = planned if len(planned) < len(vocabulary.tables) else frozenset[str]()
         self.people = list(vocabulary.heads()) if not self.per_head else []
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
@@ -257,6 +259,7 @@ class Linker:
         found = self._dates_of_what_is_named(tokens, found)
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
+        found = self._plans_unasked(tokens, found)
         found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
@@ -324,6 +327,14 @@ class Linker:
             if ongoing is not None and self.vocabulary.catalogue.parents(rows):
                 start = first - (first > 0 and tokens[first - 1].lower in ("out", "currently", "still"))
                 yield Edge("K", start, edge.end, Part(m.Has(m.Rows(rows, (ongoing,))), "related"), 0.8)
+
+    def _plans_unasked(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """What stands in a budget is meant where the question speaks of one, and not where what came of it would do."""
+        if not self.planned or any(t.stem in PLANNED for t in tokens):
+            return found
+        return [
+            dataclasses.replace(e, score=e.score - 0.3) if _table_of(e.value) in self.planned else e for e in found
+        ]
 
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""

@@ -59,7 +59,7 @@ _PREFIX = {
 
 
 def _is_ranked(ask: m.Ask) -> bool:
-    return any(isinstance(p, m.Along) and p.kind == "rank" for p in m.parts(ask.quantities))
+    return any(isinstance(p, m.Along) and p.kind in ("rank", "rank_within") for p in m.parts(ask.quantities))
 
 
 def plan_of(ask: m.Ask, catalogue: Catalogue, day: dt.date) -> Plan:
@@ -610,6 +610,7 @@ class Lowering:
                 "change": "change",
                 "change_percent": "change_percent",
                 "rank": "rank",
+                "rank_within": "rank_within",
                 "moving": "moving_average",
                 "year_before": "change_on_year",
             }[quantity.kind]
@@ -637,9 +638,10 @@ class Lowering:
                 step = st.Window(
                     name=name, function="change_percent", column=source, order=order, within=others, back=1, unit="year"
                 )
-            case "rank":
+            case "rank" | "rank_within":
+                within = self.by[:1] if quantity.kind == "rank_within" else ()
                 order = (SortKey(column=source, descending=True),)
-                step = st.Window(name=name, function="rank", column=source, order=order)
+                step = st.Window(name=name, function="rank", column=source, order=order, within=within)
             case _:
                 assert_never(quantity.kind)
         self.steps.append(step)

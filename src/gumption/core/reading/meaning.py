@@ -283,7 +283,9 @@ class Along:
     """A quantity seen beside the other rows of the answer."""
 
     quantity: Quantity
-    kind: Literal["share", "share_within", "running", "change", "change_percent", "rank", "moving", "year_before"]
+    kind: Literal[
+        "share", "share_within", "running", "change", "change_percent", "rank", "rank_within", "moving", "year_before"
+    ]
     number: int = 1
 
 

@@ -718,8 +718,16 @@ def same_days_last_year(tokens: list[Token], as_of: dt.date) -> list[tuple[int, 
     span = Span(dt.date(as_of.year - 1, 1, 1), in_year(as_of, as_of.year - 1))
     found = []
     for at, word in enumerate(words):
+        if word in ("last", "previous", "prior"):
+            # Last year to date.
+            later = words[at + 1 : at + 4]
+            if later[:1] == ["ytd"] or later == ["year", "to", "date"]:
+                found.append((at, at + (2 if later[0] == "ytd" else 4), span))
+            continue
         if word == "ytd":
             when = 1
+        elif words[at : at + 3] == ["year", "to", "date"]:
+            when = 3
         elif word in ("this", "same") and words[at + 1 : at + 2] and words[at + 1] in _THEN:
             when = 2
         else:

@@ -236,6 +236,7 @@ class _Words:
                     "change": "and the change on the one before",
                     "change_percent": "and the change on the one before in per cent",
                     "rank": "with its rank",
+                    "rank_within": "with its rank within the group",
                     "moving": f"and its moving average over {number}",
                     "year_before": "and the change on a year before in per cent",
                 }[kind]

@@ -39,6 +39,14 @@ def _versus(one: Part, two: Part) -> Versus | None:
     return Versus(one.condition, two.condition)
 
 
+def _apart_in(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How far two lie apart in what is measured."""
+    one, two = (p for p in parts if isinstance(p, Part))
+    versus = _versus(two, one)
+    told = next(p for p in parts if isinstance(p, (Worked, Measured)))
+    return (versus, told, "more") if versus is not None else None
+
+
 def _from_to(one: Part, two: Part) -> Versus | None:
     """From one year to another; from January to May is a stretch of time and no change."""
     if any(isinstance(p.condition, m.PartIs) or p.kind != "time" for p in (one, two)):
@@ -439,6 +447,7 @@ RULES = (
         Rule("VERSUS_", pattern, lambda *p: _year_on(p[-1], 1), (example,), weight=0.5)
         for pattern, example in (
             ("VERSUS LASTYTD", "against this time last year"),
+            ("TIME so? far? VERSUS LASTYTD", "this year so far vs this time last year"),
             (
                 "on|than|towards|over|below|above|ahead|behind|to of? where|what? we|they|it? were|was|stood? LASTYTD",
                 "ahead of this time last year",
@@ -536,6 +545,15 @@ RULES = (
             (f"do|does|did|is|are T K E {_MORE}", "do visits overdue cost more"),
             (f"do|does|did|is|are T K have|has|had? a? {_MORE} E", "do visits overdue have a higher fee"),
             (f"do|does|did|is|are K E {_MORE} than the? others|rest|other", "do overdue cost more than the others"),
+        )
+    ),
+    Rule("VERSUS_", "TIME VERSUS LASTYTD", lambda *p: _year_on(p[-1], 1), ("ytd vs ytd last year",), weight=0.9),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _apart_in(p), (example,), weight=0.45)
+        for pattern, example in (
+            ("DIFF between of? Q of|for|in|at K and|&|to K", "difference between average fee of dogs and cats"),
+            ("DIFF between of? E of|for|in|at K and|&|to K", "difference between fee of dogs and cats"),
+            ("gap between of? Q of|for|in|at K and|&|to K", "gap between average fee of dogs and cats"),
         )
     ),
     Rule("VERSUS_", "K VERSUS K", lambda a, _, b: _versus(a, b), ("2025 against 2024",), weight=0.15),

@@ -39,6 +39,14 @@ def _counted_axis(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (Counted(noun, distinct=True), axis) if isinstance(noun, Noun) and axis is not None else None
 
 
+def _one_by_one(*kinds: Values) -> tuple[object, ...] | None:
+    """How many dogs and how many cats: a number of each."""
+    if len(set(kinds)) != len(kinds):
+        return None
+    tables = (m.Aggregated("count", table=v.column.table, where=(m.Is(v.column, v.values),)) for v in kinds)
+    return tuple(Worked(t) for t in tables)
+
+
 def _listed(*parts: object) -> tuple[Shown, ...] | None:
     """Several columns one after the other."""
     flat = [n for p in parts for n in (p if isinstance(p, tuple) else (p,))]
@@ -91,6 +99,7 @@ RULES = (
     ),
     Rule("NP", "with|and|plus|including|showing their|its C|D|M|F", lambda n: n, ("with their town",), weight=0.1),
     Rule("NPX", "VS", lambda v: (Part(m.Is(v.column, v.values)), Noun(table=v.column.table)), ("dogs",), weight=-0.25),
+    Rule("NP", "coloured|colored|shaded|colour|color by C|F", lambda n: n, ("coloured by species",), weight=0.15),
     Rule("NP", "C of T|C", lambda n, _: n, ("species of animal",), weight=-0.02),
     Rule("NP", "C name|names|type|types|kind|kinds", lambda n: n, ("species names",), weight=0.04),
     Rule("CNT", "COUNT NP", lambda _, n: _counted(n), ("how many visits", "number of owners"), weight=0.1),
@@ -140,6 +149,13 @@ RULES = (
         lambda _, v: (Counted(Noun(table=v.column.table)), Part(m.Is(v.column, v.values))),
         ("how many dogs",),
         weight=0.1,
+    ),
+    *(
+        Rule("CNTX", pattern, lambda *p: _one_by_one(*(v for v in p if isinstance(v, Values))), (example,), weight=0.3)
+        for pattern, example in (
+            ("COUNT VS ,|;|?|and|& and|& COUNT VS", "how many dogs, and how many cats"),
+            ("COUNT VS and|&|,|?|; COUNT VS", "how many dogs and how many cats"),
+        )
     ),
     Rule("CNTX", "COUNT AGED", lambda _, a: (Counted(a[1]), a[0]), ("how many people under 40",), weight=0.15),
     Rule("NPX", "AGED", lambda a: a, ("people under 40",), weight=0.05),

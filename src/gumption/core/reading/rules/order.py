@@ -182,6 +182,18 @@ def _so_many_with(number: float, noun: Noun, what: Noun | Measured, up: bool) ->
     return (top, Counted(what)) if isinstance(what, Noun) else (top,)
 
 
+def _placed_within(*parts: object) -> tuple[object, ...] | None:
+    """The rank of each reason within each clinic; what ranks stands among the parts, of the two nouns the larger last."""
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    by = next((p for p in parts if isinstance(p, (Measured, Worked, Counted, Ratio))), None)
+    if len(nouns) == 3 and by is None:
+        # By visits: how many there are.
+        by = Counted(nouns.pop(1))
+    if len(nouns) != 2 or nouns[0] == nouns[1] or by is None:
+        return None
+    return Grouped(nouns[1]), Grouped(nouns[0]), by, Beside("rank_within")
+
+
 def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object, ...]:
     return Grouped(noun), by, Beside("rank"), Direction(True)
 
@@ -415,6 +427,13 @@ RULES = (
     ),
     Rule(
         "TOPX",
+        "mode|modal value|values? of C",
+        lambda n: (Grouped(n), Top(True, counts=True)),
+        ("mode of species",),
+        weight=0.35,
+    ),
+    Rule(
+        "TOPX",
         "mode|modal value|values? of E",
         lambda e: (Grouped(e.expr), Top(True, counts=True)),
         ("mode of fee",),
@@ -599,6 +618,26 @@ RULES = (
     *(
         Rule("BESX", f"RANK by|on|in|for {what}", lambda _, q: (q, Beside("rank")), (example,), weight=0.12)
         for what, example in (("Q", "rank by average fee"), ("CNT", "rank by number of visits"), ("E", "rank by fee"))
+    ),
+    *(
+        Rule(
+            "BESX",
+            f"RANK of? each|every|all? C|T by|on {what} within|in|inside|per|for each|every? C|T",
+            _placed_within,
+            (f"rank each species by {said} within clinic",),
+            weight=0.4,
+        )
+        for what, said in (("E", "fee"), ("Q", "average fee"), ("CNT", "number of visits"), ("T", "visits"))
+    ),
+    *(
+        Rule(
+            "BESX",
+            f"RANK of? each|every|all? C|T within|in|inside|per|for each|every? C|T by|on {what}",
+            lambda *p: _placed_within(*p[:-2], *((Counted(p[-1]),) if isinstance(p[-1], Noun) else (p[-1],)), p[-2]),
+            (f"rank species within each clinic by {said}",),
+            weight=0.4,
+        )
+        for what, said in (("E", "fee"), ("Q", "average fee"), ("CNT", "number of visits"), ("T", "visits"))
     ),
     Rule("BESX", "RANK T|C by|on|in E", lambda _, n, e: _placed(n, e), ("rank the clinics by fee",), weight=0.3),
     Rule(

@@ -24,6 +24,7 @@ from gumption.core.reading.pieces import (
     Worth,
     as_counted,
 )
+from gumption.core.reading.rules.groups import each_of
 
 
 def _measure(noun: Noun) -> Measured | None:
@@ -152,6 +153,19 @@ def _above_nought(measured: Measured) -> Part:
 
 def _total(measured: Measured) -> Joined:
     return Joined(measured.expr)
+
+
+def _in_a_row(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Fee, cost and visits: each by itself."""
+    flat = tuple(x for p in parts for x in (p if isinstance(p, tuple) else (p,)))
+    return flat if len(set(flat)) == len(flat) else None
+
+
+def _of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Several things of the one and of the other."""
+    told = next(p for p in parts if isinstance(p, tuple))
+    grouped = each_of(*(p for p in parts if isinstance(p, Values)))
+    return (*grouped, *told) if grouped is not None else None
 
 
 def _each(function: str, *parts: object) -> tuple[Worked, ...] | None:
@@ -1040,6 +1054,34 @@ RULES = (
         weight=0.02,
     ),
     Rule("E", "E income|takings", lambda e: e, ("fee income",), weight=-0.15),
+    # several in a row
+    Rule("QLI", "E", lambda e: _total(e), ("fee",)),
+    Rule("QLI", "Q", lambda q: q, ("average fee",)),
+    Rule("QLI", "CNT", lambda c: c, ("number of visits",)),
+    Rule("QLI", "T", lambda t: Counted(t), ("visits",), weight=-0.02),
+    Rule("QLS", "QLI ,|and|&|+|; and|&? QLI", lambda *p: _in_a_row(p), ("fee, cost",), weight=0.1),
+    Rule("QLS", "QLS ,|and|&|+|; and|&? QLI", lambda *p: _in_a_row(p), ("fee, cost and visits",), weight=0.1),
+    Rule("QX", "QLS", lambda p: p if len(p) > 2 else None, ("fee, cost and visits",), weight=0.05),
+    *(
+        Rule("QX", pattern, lambda *p: _of_each(p), (example,), weight=0.4)
+        for pattern, example in (
+            (
+                "VERSUS V and|with|to|against|vs|&|, V in|on|by|for|regarding|: terms? of? QLS",
+                "compare France and Spain in fee, cost and visits",
+            ),
+            (
+                "VERSUS VS and|with|to|against|vs|&|, VS in|on|by|for|regarding|: terms? of? QLS",
+                "compare dogs and cats by fee, cost and visits",
+            ),
+            ("V VERSUS|and|& V ,|:|-|in|on|by terms? of? QLS", "France and Spain: fee, cost and visits"),
+            ("VS VERSUS|and|& VS ,|:|-|in|on|by terms? of? QLS", "dogs vs cats: fee, cost and visits"),
+            (
+                "VERSUS QLS of|for|in|at|between V and|with|to|against|vs|&|, V",
+                "compare fee, cost and visits of France and Spain",
+            ),
+            ("QLS for|of|in|at V VERSUS|and|&|or V", "fee and cost for France vs Spain"),
+        )
+    ),
     Rule("QX", "T OR E", lambda t, _, e: (Counted(t), _total(e)), ("visits and fee",), weight=0.04),
     Rule("QX", "CNT OR E", lambda c, _, e: (c, _total(e)), ("number of visits and fee",), weight=0.06),
     Rule("QX", "E OR T", lambda e, _, t: (_total(e), Counted(t)), ("fee and visits",), weight=0.0),

@@ -652,7 +652,7 @@ RULES: tuple[Rule, ...] = (
     *(
         Rule("BESX", pattern, lambda e, _, f: (Charted("dots"), e, f) if e != f else None, (example,), weight=0.4)
         for pattern, example in (
-            ("plot|scatter|graph|chart E VERSUS E", "plot fee against cost"),
+            ("plot|scatter|scatterplot|graph|chart plot? of? E VERSUS E", "plot fee against cost"),
             ("E VERSUS E scatterplot|scatter plot|chart|graph?", "fee vs cost scatter"),
         )
     ),
