@@ -2438,6 +2438,14 @@ class Assembler:
         if Moved in kinds:
             return None
         subject = top.noun or self._subject(draft, i)
+        if top.percent and top.number is not None:
+            each = self.nouns.group(subject) if subject is not None else None
+            if not isinstance(each, m.Col):
+                return None
+            of_all = self.nouns.column(each.key).distinct
+            if subject is not None and subject.table is not None:
+                of_all = self.catalogue.table(subject.table).rows
+            top = dataclasses.replace(top, number=max(1, round(of_all * top.number / 100)), percent=False)
         named = self.nouns.group(subject) if subject is not None and Shared in kinds else None
         quantities = self._quantities(draft, bare=top.by is None)
         with_shares = self._shares(draft, [*groups, *([named] if named is not None else [])], quantities)

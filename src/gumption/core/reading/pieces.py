@@ -126,6 +126,8 @@ class Top:
     skip: int = 0
     typical: bool = False
     """True where it is told by what one comes to on average: the most expensive treatment is no total."""
+    percent: bool = False
+    """True where `number` is so many of a hundred of them."""
 
 
 @dataclass(frozen=True)

@@ -136,6 +136,12 @@ def _by_time(number: float, noun: Noun, last: bool) -> Top | None:
     return _number(Top(last, by=m.EventTime(), noun=noun), number)
 
 
+def _percent_of(number: float, noun: Noun, descending: bool) -> Top | None:
+    """The best ten per cent of customers."""
+    top = _number(Top(descending, noun=noun, percent=True), number)
+    return top if number < 100 else None
+
+
 def _by_ratio(top: Top, measured: Measured, unit: Measured) -> Top | None:
     """The lowest price per kilo."""
     found = _by(top, measured)
@@ -259,6 +265,16 @@ RULES = (
         lambda a, b: (Sorted(a, False), Sorted(b, False)) if a != b else None,
         ("by species then visit date",),
         weight=0.45,
+    ),
+    *(
+        Rule(
+            "TOP",
+            f"{word} N %|percent|pct|per cent? of? our|the|all? T|C",
+            lambda n, t, d=down: _percent_of(n, t, d),
+            (f"{word.split('|')[0]} 10% of owners",),
+            weight=1.0,
+        )
+        for word, down in (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
     ),
     Rule("TOP", "top|first|leading N", lambda n: _top("top", n), ("top 5",), weight=0.95),
     Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),

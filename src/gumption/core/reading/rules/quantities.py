@@ -1073,13 +1073,13 @@ RULES = (
                 "VERSUS VS and|with|to|against|vs|&|, VS in|on|by|for|regarding|: terms? of? QLS",
                 "compare dogs and cats by fee, cost and visits",
             ),
-            ("V VERSUS|and|& V ,|:|-|in|on|by terms? of? QLS", "France and Spain: fee, cost and visits"),
-            ("VS VERSUS|and|& VS ,|:|-|in|on|by terms? of? QLS", "dogs vs cats: fee, cost and visits"),
+            ("V VERSUS|OR V ,|:|-|in|on|by terms? of? QLS", "France and Spain: fee, cost and visits"),
+            ("VS VERSUS|OR VS ,|:|-|in|on|by terms? of? QLS", "dogs vs cats: fee, cost and visits"),
             (
                 "VERSUS QLS of|for|in|at|between V and|with|to|against|vs|&|, V",
                 "compare fee, cost and visits of France and Spain",
             ),
-            ("QLS for|of|in|at V VERSUS|and|&|or V", "fee and cost for France vs Spain"),
+            ("QLS for|of|in|at V VERSUS|OR V", "fee and cost for France vs Spain"),
         )
     ),
     Rule("QX", "T OR E", lambda t, _, e: (Counted(t), _total(e)), ("visits and fee",), weight=0.04),
