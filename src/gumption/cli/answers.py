@@ -79,7 +79,7 @@ def as_object(said: Said) -> dict[str, Any]:
     """Everything about an answer, for `--format json`."""
     understanding, answered = said.understanding, said.answered
     return {
-        "status": understanding.status,
+        "status": "declined" if understanding.status == "told" else understanding.status,
         "reading": _reading_words(said),
         "finding": answered.finding if answered else understanding.problem,
         "columns": list(answered.columns) if answered else [],

@@ -49,7 +49,8 @@ def ask_routes(workspace: Workspace) -> APIRouter:
     @router.post("/gloss")
     def post_gloss(body: QuestionIn) -> GlossResult:
         found = workspace.read(body.question, body.follows)
-        reading = found.readings[0].words if found.readings and found.status == "answered" else found.problem
+        told = "a question about the data themselves" if found.status == "told" else found.problem
+        reading = found.readings[0].words if found.readings and found.status == "answered" else told
         completions = [CompletionOut(**asdict(c)) for c in workspace.completions(body.question)]
         return GlossResult(glosses=_glosses(found), reading=reading, status=found.status, completions=completions)
 
@@ -58,7 +59,8 @@ def ask_routes(workspace: Workspace) -> APIRouter:
         found = workspace.understand(body.question, body.follows)
         with runs.running(body.run) as stop:
             answered, found = _answered(workspace, found, body.choice, stop)
-        summary = _summary(answered) if answered else "needs other words"
+        refused = "about the data" if found.status == "told" else "needs other words"
+        summary = _summary(answered) if answered else refused
         cautions = answered.cautions if answered else 0
         if not body.question.strip():
             raise ApiProblem(422, "There is no question.", found.problem)

@@ -181,7 +181,7 @@ class QuestionIn(BaseModel):
 class GlossResult(BaseModel):
     glosses: list[GlossOut]
     reading: str
-    status: Literal["answered", "asks", "declined"]
+    status: Literal["answered", "asks", "declined", "told"]
     completions: list[CompletionOut]
     """How the last word may go on, the likeliest first."""
 
@@ -243,7 +243,7 @@ class AnswerOut(WorkedOut):
     id: int
     question: str
     follows: int | None
-    status: Literal["answered", "asks", "declined"]
+    status: Literal["answered", "asks", "declined", "told"]
     problem: str
     glosses: list[GlossOut]
     unread: list[str]
@@ -290,6 +290,6 @@ class TrailOut(BaseModel):
     id: int
     parent: int | None
     question: str
-    status: Literal["answered", "asks", "declined"]
+    status: Literal["answered", "asks", "declined", "told"]
     cautions: int
     summary: str

@@ -619,7 +619,7 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "answered" | "asks" | "declined";
+            status: "answered" | "asks" | "declined" | "told";
             /** Problem */
             problem: string;
             /** Glosses */
@@ -990,7 +990,7 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "answered" | "asks" | "declined";
+            status: "answered" | "asks" | "declined" | "told";
             /** Completions */
             completions: components["schemas"]["CompletionOut"][];
         };
@@ -1535,7 +1535,7 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "answered" | "asks" | "declined";
+            status: "answered" | "asks" | "declined" | "told";
             /** Cautions */
             cautions: number;
             /** Summary */

@@ -332,9 +332,7 @@ class Linker:
         """What stands in a budget is meant where the question speaks of one, and not where what came of it would do."""
         if not self.planned or any(t.stem in PLANNED for t in tokens):
             return found
-        return [
-            dataclasses.replace(e, score=e.score - 0.3) if _table_of(e.value) in self.planned else e for e in found
-        ]
+        return [dataclasses.replace(e, score=e.score - 0.3) if _table_of(e.value) in self.planned else e for e in found]
 
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""

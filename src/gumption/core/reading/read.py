@@ -11,6 +11,7 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
+from gumption.core.reading.about import told_about
 from gumption.core.reading.assemble import (
     Apart,
     Assembler,
@@ -80,9 +81,10 @@ class Reading:
 class Understanding:
     """All that came of reading a question: readings, best first, or why there is none."""
 
-    status: Literal["answered", "asks", "declined"]
+    status: Literal["answered", "asks", "declined", "told"]
     readings: tuple[Reading, ...] = ()
     problem: str = ""
+    """Why there is none; of a question about the data themselves what they are."""
     doubt: bool = False
     glosses: tuple[Gloss, ...] = ()
     unread: tuple[str, ...] = field(default=())
@@ -137,6 +139,9 @@ class QuestionReader:
                 glosses=bare_glosses(tokens),
             )
         try:
+            told = told_about(tokens, self.catalogue, self.nouns) if self.nouns is not None else None
+            if told is not None:
+                return Understanding("told", problem=told)
             return self._understood(tokens, spelling, as_of, earlier)
         except Exception:
             # Whatever is typed, a reading ends in an answer or a clear refusal, and the next question can be asked.

@@ -8,6 +8,9 @@ import { ResultTable } from "./result-table";
 
 export function AnswerView({ answer, onChoose }: { answer: Answer; onChoose: (choice: number) => void }) {
   const [charted, setCharted] = useState(true);
+  if (answer.status === "told") {
+    return <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">{answer.problem}</p>;
+  }
   if (answer.status !== "answered") {
     return (
       <div className="mt-6 border-l-2 border-caution py-1 pl-4" role="alert">

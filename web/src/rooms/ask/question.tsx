@@ -84,8 +84,8 @@ export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
         {text.trim() && gloss && (
           <div className="mt-2" aria-live="polite">
             <GlossedWords question={gloss.question} glosses={gloss.result.glosses} />
-            <p className={`mt-1 ${gloss.result.status === "answered" ? "text-soft" : "text-caution"}`}>
-              {gloss.result.status === "answered" && <b className="font-semibold text-ink">Would be read as </b>}
+            <p className={`mt-1 ${readable(gloss.result.status) ? "text-soft" : "text-caution"}`}>
+              {readable(gloss.result.status) && <b className="font-semibold text-ink">Would be read as </b>}
               {gloss.result.reading}
             </p>
           </div>
@@ -131,3 +131,6 @@ function useGloss(text: string, follows: number | null): { question: string; res
   }, [text, follows]);
   return gloss;
 }
+
+/** Whether a question of that status gets something to see, and no refusal. */
+const readable = (status: string): boolean => status === "answered" || status === "told";

@@ -1,0 +1,241 @@
+"""Questions about the data themselves: which tables and columns there are, what they hold, how they hang together."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from gumption.core.model.catalogue import Catalogue, Column, Table
+from gumption.core.model.names import plural
+from gumption.core.model.types import Role, Type
+from gumption.core.plan.words import date_words, listed, spoken
+from gumption.core.reading import lexicon
+from gumption.core.reading.schema import Nouns
+from gumption.core.reading.tokens import Token
+
+_SMALL = frozenset(
+    [
+        "what",
+        "which",
+        "is",
+        "are",
+        "there",
+        "in",
+        "the",
+        "this",
+        "that",
+        "these",
+        "here",
+        "do",
+        "does",
+        "have",
+        "has",
+        "we",
+        "you",
+        "i",
+        "can",
+        "of",
+        "about",
+        "me",
+        "tell",
+        "show",
+        "give",
+        "list",
+        "all",
+        "any",
+        "for",
+        "a",
+        "an",
+        "how",
+        "many",
+        "on",
+        "it",
+        "look",
+        "like",
+        "does's",
+        "what's",
+        "contain",
+        "contains",
+        "hold",
+        "holds",
+        "kind",
+        "my",
+        "our",
+        "with",
+        "and",
+        "their",
+        "please",
+        "mean",
+        "by",
+        "up",
+        "made",
+        "whats",
+        "got",
+        "see",
+        "work",
+        "us",
+        "them",
+        "one's",
+        "be",
+        "to",
+        "would",
+        "should",
+        "could",
+        "ask",
+    ]
+)
+_COLUMNS = frozenset(
+    ["column", "columns", "field", "fields", "variables", "attributes", "headings", "headers", "schema"]
+)
+_TABLES = frozenset(["table", "tables", "sheet", "sheets", "files", "datasets"])
+_DATA = frozenset(["data", "dataset", "file", "information", "workspace", "everything"])
+_TELLING = frozenset(["describe", "overview", "inside", "explain", "structure", "introduce", "begin", "start"])
+_LINKS = frozenset(["connected", "linked", "related", "joined", "joins", "links", "relationships", "connect"])
+_FRESH = frozenset(["fresh", "updated", "recent", "newest"])
+_GAPS = frozenset(["quality", "holes", "gaps", "blanks", "missing", "incomplete", "trust", "problems"])
+_UNITS = frozenset(["unit", "units", "measured", "currency"])
+_KINDS_SHOWN = 6
+_ALIKE = _SMALL | _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _GAPS | _UNITS
+
+
+def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str | None:
+    """What the data are, where a question asks that and nothing else; None for one that asks for an answer from them."""
+    words = [t.lower for t in tokens if t.kind == "word"]
+    said = set(words)
+    if len(words) != len([t for t in tokens if t.kind != "symbol"]):
+        return None
+    table, left = _named_table(words, catalogue)
+    asked = left & (_COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _GAPS)
+    chatter = lexicon.chatter() | lexicon.fillers() | _ALIKE
+    if left - chatter:
+        return None
+    if left & _COLUMNS:
+        return _columns(table) if table is not None else "\n\n".join(_columns(t) for t in catalogue.tables)
+    if left & _LINKS and table is not None:
+        return _links(catalogue, table)
+    if left & _GAPS and (table is not None or left & _DATA) and "missing" not in left:
+        return _gaps([table] if table is not None else list(catalogue.tables))
+    if left & _FRESH and left & (_DATA | {"this"}):
+        return _fresh(catalogue)
+    if table is not None and left & (_TELLING | {"table"}) and not {"many", "start", "begin"} & said:
+        return _columns(table)
+    if table is not None:
+        return None
+    if len(catalogue.tables) == 1 and said & {"show", "list", "give"}:
+        # The rows of the only table are what is asked for.
+        return None
+    if asked & (_TABLES | _DATA | (_TELLING - {"inside"})) or {"can", "ask"} <= said or words[-1:] == ["here"]:
+        return _tables(catalogue, nouns)
+    return None
+
+
+def _named_table(words: list[str], catalogue: Catalogue) -> tuple[Table | None, set[str]]:
+    """The table that is called by some of the words, and the words that are left."""
+    best: tuple[int, Table] | None = None
+    for table in catalogue.tables:
+        own = {*spoken(table.name).lower().split(), *table.display.lower().split()}
+        if own and own <= set(words) and (best is None or len(own) > best[0]):
+            best = (len(own), table)
+    if best is None:
+        return None, set(words)
+    own = {*spoken(best[1].name).lower().split(), *best[1].display.lower().split()}
+    return best[1], set(words) - own
+
+
+def _called(thing: Table | Column) -> str:
+    return thing.display or spoken(thing.name)
+
+
+def _tables(catalogue: Catalogue, nouns: Nouns) -> str:
+    lines = [f"There {'is one table' if len(catalogue.tables) == 1 else f'are {len(catalogue.tables)} tables'} here:"]
+    for table in catalogue.tables:
+        time = table.time_column
+        dates = f", {_called(time)} from {_span(time)}" if time is not None and time.low is not None else ""
+        above = [spoken(r.other) for r in catalogue.parents(table.name)]
+        joined = f", pointing at {listed(list(dict.fromkeys(above)))}" if above else ""
+        lines.append(
+            f"• {_called(table)}: {plural(table.rows, 'row')}, {plural(len(table.columns), 'column')}{dates}{joined}"
+        )
+    example = _example(catalogue, nouns)
+    return "\n".join([*lines, *([example] if example else [])])
+
+
+def _example(catalogue: Catalogue, nouns: Nouns) -> str:
+    """A question or two that can be asked of the table with most to tell."""
+    if not nouns.facts:
+        return ""
+    table = (
+        catalogue.table(nouns.facts[0]) if nouns.facts[0] in {t.name for t in catalogue.tables} else catalogue.tables[0]
+    )
+    kinds = next((c for c in table.columns if c.role.is_category and 2 <= c.distinct <= 30), None)
+    amount = next((c for c in table.columns if c.is_measure), None)
+    asks = [f"how many {_called(table)}"]
+    if amount is not None and kinds is not None:
+        asks.append(f"average {_called(amount)} by {_called(kinds)}")
+    return f"Ask for example “{'” or “'.join(asks)}”; “columns of {_called(table)}” tells what it holds."
+
+
+def _columns(table: Table) -> str:
+    lines = [f"{_called(table)} has {plural(table.rows, 'row')} and {plural(len(table.columns), 'column')}:"]
+    return "\n".join([*lines, *(f"• {_called(c)}: {_holds(c)}" for c in table.columns)])
+
+
+def _holds(column: Column) -> str:
+    """What stands in a column, in a few words."""
+    missing = f", missing in {column.missing:,}" if column.missing else ""
+    meaning = f" ({column.description.strip().rstrip('.')})" if column.description.strip() else ""
+    match column.type:
+        case Type.BOOLEAN:
+            return f"yes or no{missing}{meaning}"
+        case Type.DATE | Type.TIMESTAMP | Type.TIME:
+            return f"{_span(column)}{missing}{meaning}" if column.low is not None else f"empty{meaning}"
+        case Type.TEXT if column.role in (Role.IDENTIFIER, Role.NAME):
+            return f"{column.distinct:,} different, one for each row{missing}{meaning}"
+        case Type.TEXT if column.role is Role.LINK:
+            return f"{column.distinct:,} different, pointing at another table{missing}{meaning}"
+        case Type.TEXT:
+            kinds = listed([f"“{v}”" for v in column.values[:_KINDS_SHOWN]])
+            more = f"{column.distinct:,} different" + (f", such as {kinds}" if kinds else "")
+            return f"{more}{missing}{meaning}"
+        case _:
+            unit = f" {column.unit}" if column.unit else ""
+            span = f"{column.low} to {column.high}{unit}" if column.low is not None else "empty"
+            return f"{span}{missing}{meaning}"
+
+
+def _span(column: Column) -> str:
+    return f"{_day(str(column.low))} to {_day(str(column.high))}"
+
+
+def _day(text: str) -> str:
+    try:
+        return date_words(dt.date.fromisoformat(text[:10]))
+    except ValueError:
+        return text[:8]
+
+
+def _links(catalogue: Catalogue, table: Table) -> str:
+    lines = [
+        f"• each of {spoken(r.table)} has one of {spoken(r.other)}, by {spoken(r.column)}"
+        for r in catalogue.relationships
+        if table.name in (r.table, r.other)
+    ]
+    return "\n".join([f"{_called(table)} hangs together with:", *lines]) if lines else f"{_called(table)} stands alone."
+
+
+def _gaps(tables: list[Table]) -> str:
+    found = [
+        f"• {_called(c)} of {_called(t)}: missing in {c.missing:,} of {t.rows:,}"
+        for t in tables
+        for c in t.columns
+        if c.missing
+    ]
+    return "\n".join(["Values that are missing:", *found]) if found else "No value is missing."
+
+
+def _fresh(catalogue: Catalogue) -> str:
+    lines = [
+        f"• {_called(t)}: {_called(t.time_column)} up to {_day(str(t.time_column.high))}"
+        for t in catalogue.tables
+        if t.time_column is not None and t.time_column.high is not None
+    ]
+    return "\n".join(["The latest dates are:", *lines]) if lines else "No table has a date."

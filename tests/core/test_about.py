@@ -1,0 +1,36 @@
+"""Questions about the data themselves, and those that only sound like it."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.support import DEMO_DAY, demo
+
+
+class About(unittest.TestCase):
+    def test_what_there_is_is_told(self) -> None:
+        """Each of these is told in words, with what it has to hold."""
+        _, reader = demo()
+        for question, held in (
+            ("what is this data about?", "visits: 47,634 rows"),
+            ("Which tables do we have", "pointing at clinics"),
+            ("what columns does visits have", "attended: yes or no"),
+            ("describe the animals table", "born on: 6 Aug 2012 to 2 Jul 2026"),
+            ("how fresh is this data", "visit date up to 31 Oct 2026"),
+            ("any gaps in the data?", "rating of visits: missing in 14,342 of 47,634"),
+            ("how is visits connected", "one of clinics, by clinic id"),
+        ):
+            with self.subTest(question):
+                found = reader.read(question, DEMO_DAY)
+                self.assertEqual(found.status, "told")
+                self.assertIn(held, found.problem)
+
+    def test_questions_of_the_data_are_answered(self) -> None:
+        _, reader = demo()
+        for question in ("how many visits are there", "list the visits", "visits by clinic", "visits without a rating"):
+            with self.subTest(question):
+                self.assertEqual(reader.read(question, DEMO_DAY).status, "answered")
+
+
+if __name__ == "__main__":
+    unittest.main()
