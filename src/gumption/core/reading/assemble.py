@@ -15,7 +15,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import BIRTH
-from gumption.core.reading.flow import event_time, lowest_table
+from gumption.core.reading.flow import event_time, lowest_table, names_rows
 from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
     Asking,
@@ -644,10 +644,12 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
+            ask = self._when_so_often(ask, draft)
+            ask = ask.but(where=tuple(self._of_several(ask.head, c) for c in ask.where))
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
-            ask = self._with_names(self._of_known(self._of_totals(ask)))
+            ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -656,6 +658,79 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _happening_to(self, table: str) -> list[str]:
+        """The tables whose rows are of rows of a table, those that tell when something happened first."""
+        found = [
+            t.name
+            for t in self.catalogue.tables
+            if t.name != table
+            and self.catalogue.path(t.name, table) is not None
+            and t.name not in self.nouns.vocabulary.weights
+        ]
+
+        def rank(name: str) -> tuple[bool, int]:
+            time = event_time(self.catalogue, name)
+            born = time is None or bool(BIRTH & {*self.nouns.vocabulary.columns[time].full})
+            return born, -self.catalogue.table(name).rows
+
+        return sorted(found, key=rank)
+
+    def _so_often(self, draft: Draft, value: object) -> object:
+        """The share of owners who came more than five times: those of whom there are so many visits."""
+        of = [s.of.table for _, s in draft.of(Shared) if isinstance(s.of, Noun) and s.of.table is not None]
+        if len(of) != 1 or not isinstance(value, Held) or value.quantity != Counted(Noun()):
+            return value
+        rows = self._happening_to(of[0])
+        if not rows or not isinstance(value.right, float) or not value.right.is_integer():
+            return value
+        return Part(m.Has(m.Rows(rows[0]), value.op, int(value.right)), "related")
+
+    def _when_so_often(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Animals that came three times in 2025 did so then, whenever they were born."""
+        often = [i for i, h in draft.of(Held) if h.quantity == Counted(Noun())]
+        often += [i for i, p in draft.of(Part) if p.kind == "related" and isinstance(p.condition, m.Has)]
+        times = [p.condition for i, p in draft.of(Part) if p.kind == "time" and i - 1 in often]
+        held = [c for c in ask.where if isinstance(c, m.Has) and not m.times_in(c.rows.where)]
+        if len(held) != 1 or len(times) != 1 or times[0] not in ask.where:
+            return ask
+        rows = held[0].rows
+        if event_time(self.catalogue, rows.table) is None or self.catalogue.path(rows.table, ask.head) is None:
+            return ask
+        then = dataclasses.replace(held[0], rows=m.Rows(rows.table, (*rows.where, times[0])))
+        return ask.but(where=tuple(then if c == held[0] else c for c in ask.where if c != times[0]))
+
+    def _told_apart(self, ask: m.Ask) -> m.Ask:
+        """The first of each owner is that of each by their number, where two have the same name."""
+        if not ask.lists or not ask.per:
+            return ask
+        shows: list[m.Expr] = []
+        per = ask.per
+        for place, expr in enumerate(ask.shows):
+            if place < ask.per and isinstance(expr, m.Col):
+                identity = names_rows(expr.key, self.catalogue)
+                if identity is not None:
+                    shows.append(m.Col(identity))
+                    per += 1
+            shows.append(expr)
+        return ask.but(shows=tuple(shows), per=per)
+
+    def _of_several(self, head: str, condition: m.Condition) -> m.Condition:
+        """Animals seen at two or more clinics: so many different clinics stand on the rows that are of both."""
+        if not isinstance(condition, m.Has) or (condition.number < 2 and (condition.op, condition.number) != (">", 1)):
+            return condition
+        other, path = condition.rows.table, self.catalogue.path
+        keys = [self.catalogue.table(t).key for t in (head, other)]
+        if path(other, head) is not None or keys[0] is None or keys[1] is None:
+            return condition
+        both = [t.name for t in self.catalogue.tables if path(t.name, head) and path(t.name, other)]
+        if not both:
+            return condition
+        rows = max(both, key=lambda t: self.catalogue.table(t).rows)
+        own, each = (m.ColumnKey(t, k.name) for t, k in zip((head, other), keys, strict=True) if k is not None)
+        number = m.Aggregated("distinct", m.Col(each))
+        held = m.Having(number, condition.op, m.Number(condition.number))
+        return m.Among(own, m.Ask(rows, condition.rows.where, (number,), (m.Col(own),), having=(held,)))
 
     def _never_of_all(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Owners who never came: of theirs there is no visit to which anybody came."""
@@ -878,6 +953,7 @@ class Assembler:
     def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
+        pieces.items = [(i, self._so_often(pieces, v)) for i, v in pieces.items]
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self._asks(two_steps)
@@ -1590,7 +1666,7 @@ class Assembler:
             told = own is not None and (own == self.nouns.counted(head) or held.quantity == Counted(Noun()))
             if told and isinstance(counted, m.Aggregated) and counted.table:
                 # How many customers booked twelve times or more: those with so many rows below.
-                below = [c for c in self.nouns.children(counted.table) if c not in self.nouns.vocabulary.weights]
+                below = self._happening_to(counted.table)
                 said = [c for c in below if isinstance(own, m.Aggregated) and own.table == c]
                 if below and float(held.right).is_integer():
                     where.append(m.Has(m.Rows((said or below)[0]), held.op, int(held.right)))

@@ -257,6 +257,7 @@ class Linker:
         stretches = [e for e in found if e.category == "TIME" and e.end - e.start >= 3 and e.score > 0.9]
         found = [e for e in found if e.category not in ("D", "M", "C") or not _lies_in(e, stretches)]
         found = self._dates_of_what_is_named(tokens, found)
+        found = self._latest_of_its_own(found)
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
         found = self._plans_unasked(tokens, found)
@@ -302,6 +303,19 @@ class Linker:
             and (table := rows.get(e.start - (tokens[e.start - 1].lower in ("that", "which", "who", "were"))))
             is not None
             and _table_of(e.value) not in (table, None)
+            else e
+            for e in found
+        ]
+
+    def _latest_of_its_own(self, found: list[Edge]) -> list[Edge]:
+        """The latest visit is so by its own date, whatever else has one."""
+        rows = {(e.start, e.value.table) for e in found if e.category == "T" and isinstance(e.value, Noun)}
+        return [
+            dataclasses.replace(e, score=e.score + 0.12)
+            if isinstance(e.value, Top)
+            and isinstance(e.value.by, m.Col)
+            and (e.end, e.value.by.key.table) in rows
+            and self.vocabulary.column(e.value.by.key).type.is_time
             else e
             for e in found
         ]

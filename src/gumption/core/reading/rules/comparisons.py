@@ -39,6 +39,36 @@ def _versus(one: Part, two: Part) -> Versus | None:
     return Versus(one.condition, two.condition)
 
 
+def _period_of(span: Span) -> m.Unit | None:
+    """The unit of which a span is one whole: a year, a quarter or a month."""
+    if span.low is None or span.high is None or span.part is not None:
+        return None
+    days = (span.high - span.low).days + 1
+    whole: tuple[tuple[m.Unit, int, int], ...] = (("month", 28, 31), ("quarter", 90, 92), ("year", 365, 366))
+    return next((u for u, least, most in whole if least <= days <= most and span.low.day == 1), None)
+
+
+def _each_period(*spans: Span) -> tuple[Part, Grouped] | None:
+    """2024, 2025 and 2026: each of these by itself."""
+    units = {_period_of(s) for s in spans}
+    unit = next(iter(units))
+    if len(units) != 1 or unit is None or len(set(spans)) != len(spans):
+        return None
+    any_of = m.Any(tuple(m.Within(m.EventTime(), s.low, s.high) for s in spans))
+    return Part(any_of, "time"), Grouped(m.PartOf(unit, m.EventTime()))
+
+
+def _more_then(up: bool, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Clinics that had more visits in one year than in another."""
+    noun, told = parts[0], parts[1]
+    one, two = (p for p in parts if isinstance(p, Part))
+    versus = _versus(one, two)
+    if not isinstance(noun, Noun) or versus is None or one.kind != "time":
+        return None
+    what = Counted(told) if isinstance(told, Noun) else told
+    return Grouped(noun), what, Moved(None, up, versus)
+
+
 def _apart_in(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """How far two lie apart in what is measured."""
     one, two = (p for p in parts if isinstance(p, Part))
@@ -548,6 +578,35 @@ RULES = (
         )
     ),
     Rule("VERSUS_", "TIME VERSUS LASTYTD", lambda *p: _year_on(p[-1], 1), ("ytd vs ytd last year",), weight=0.9),
+    *(
+        Rule("G", pattern, _each_period, (example,), weight=0.5)
+        for pattern, example in (
+            ("in|for|over|of? TIME , TIME ,? and|&|or TIME", "for 2023, 2024 and 2025"),
+            ("in|for|over|of? TIME , TIME , TIME ,? and|&|or TIME", "in 2022, 2023, 2024 and 2025"),
+        )
+    ),
+    *(
+        Rule(
+            "MOVED",
+            f"C|T that|who|which? E {words} K than K",
+            lambda *p, u=up: _more_then(u, p),
+            (f"owners who paid {words.split('|')[0]} in 2025 than in 2024",),
+            weight=0.6,
+        )
+        for words, up in (("more", True), ("less", False))
+    ),
+    *(
+        Rule(
+            "MOVED",
+            f"C|T {lead} {words} {what} K than K",
+            lambda *p, u=up: _more_then(u, p),
+            (f"clinics {lead.split()[-1].split('|')[0]} {words.split('|')[0]} {said} in 2025 than in 2024",),
+            weight=0.6,
+        )
+        for lead in ("that|who|which? had|have|has|made|got|took|did|do|sold|with|having",)
+        for words, up in (("more|higher|larger", True), ("fewer|less|lower|smaller", False))
+        for what, said in (("T", "visits"), ("E", "fee"))
+    ),
     *(
         Rule("VERSUS_", pattern, lambda *p: _apart_in(p), (example,), weight=0.45)
         for pattern, example in (

@@ -725,10 +725,12 @@ RULES = (
         "T us|them? CMP N times",
         lambda t, op, n: Held(Counted(t), op, n),
         ("visited us more than 5 times",),
-        weight=0.15,
+        weight=0.0,
     ),
     Rule("H", "N ORMORE times", lambda n, op: Held(Counted(Noun()), op, n), ("5 or more times",), weight=0.1),
     Rule("H", "N times ORMORE", lambda n, op: Held(Counted(Noun()), op, n), ("5 times or more",), weight=0.1),
+    Rule("H", "only|just|exactly once", lambda: Held(Counted(Noun()), "=", 1.0), ("only once",), weight=1.0),
+    Rule("H", "only|just|exactly N times", lambda n: Held(Counted(Noun()), "=", n), ("exactly 2 times",), weight=0.5),
     Rule("H", "more than once", lambda: Held(Counted(Noun()), ">", 1.0), ("more than once",), weight=0.9),
     Rule(
         "H",

@@ -217,12 +217,36 @@ RULES = (
     Rule("UNIT", "calendar? month|months of the? year", lambda: "month_of_year", ("month of the year",), weight=0.95),
     Rule("G", "BY hour|hours|time of the? day", lambda _: _unit("hour"), ("by hour of the day",), weight=0.2),
     Rule("G", "WHICH calendar month|months", lambda _: _unit("month_of_year"), ("which calendar month",), weight=0.5),
-    Rule(
-        "G",
-        "C|T|UNIT|F as|in|for|down|on the? rows|row and|, C|T|UNIT|F as|in|for|across|on the? columns|column",
-        lambda a, b: _as_rows_and_columns(a, b),
-        ("species as rows and year as columns",),
-        weight=0.6,
+    *(
+        Rule(
+            "G",
+            pattern,
+            lambda a, b, t=turned: _as_rows_and_columns(*((b, a) if t else (a, b))),
+            (example,),
+            weight=0.6,
+        )
+        for pattern, turned, example in (
+            (
+                "C|T|UNIT|F as|in|for|down|on the? rows|row and|, C|T|UNIT|F as|in|for|across|on the? columns|column",
+                False,
+                "species as rows and year as columns",
+            ),
+            (
+                "C|T|UNIT|F as|in|for|across|on the? columns|column and|, C|T|UNIT|F as|in|for|down|on the? rows|row",
+                True,
+                "years as columns, species as rows",
+            ),
+            (
+                "C|T|UNIT|F down the? side|page|left? and|, C|T|UNIT|F across|along the? top|page?",
+                False,
+                "months down the side, species across the top",
+            ),
+            (
+                "C|T|UNIT|F across|along the? top|page? and|, C|T|UNIT|F down the? side|page|left?",
+                True,
+                "species across the top, months down the side",
+            ),
+        )
     ),
     Rule("G", "BY calendar month|months", lambda _: _unit("month_of_year"), ("by calendar month",), weight=0.2),
     Rule("G", "BY month of the? year", lambda _: _unit("month_of_year"), ("by month of the year",), weight=0.2),
