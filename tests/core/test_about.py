@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import unittest
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
-from tests.support import DEMO_DAY, demo
+from tests.support import DEMO_DAY, demo, opened_from
 
 
 class About(unittest.TestCase):
@@ -28,6 +30,15 @@ class About(unittest.TestCase):
     def test_questions_of_the_data_are_answered(self) -> None:
         _, reader = demo()
         for question in ("how many visits are there", "list the visits", "visits by clinic", "visits without a rating"):
+            with self.subTest(question):
+                self.assertEqual(reader.read(question, DEMO_DAY).status, "answered")
+
+    def test_a_farms_fields_are_no_columns(self) -> None:
+        with TemporaryDirectory() as scratch:
+            _, reader = opened_from(
+                Path(scratch), {"fields.csv": "field,crop,hectares\nLong Acre,Barley,4\nMill,Oats,7\n"}
+            )
+        for question in ("how many fields are there", "list the fields", "what fields do we have"):
             with self.subTest(question):
                 self.assertEqual(reader.read(question, DEMO_DAY).status, "answered")
 

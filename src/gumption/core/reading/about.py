@@ -10,7 +10,8 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import date_words, listed, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.schema import Nouns
-from gumption.core.reading.tokens import Token
+from gumption.core.reading.tokens import Token, stem
+from gumption.core.reading.vocabulary import name_parts
 
 _SMALL = frozenset(
     [
@@ -93,8 +94,9 @@ _LINKS = frozenset(["connected", "linked", "related", "joined", "joins", "links"
 _FRESH = frozenset(["fresh", "updated", "recent", "newest"])
 _GAPS = frozenset(["quality", "holes", "gaps", "blanks", "missing", "incomplete", "trust", "problems"])
 _UNITS = frozenset(["unit", "units", "measured", "currency"])
+_TOPICS = _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _GAPS
 _KINDS_SHOWN = 6
-_ALIKE = _SMALL | _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _GAPS | _UNITS
+_ALIKE = _SMALL | _TOPICS | _UNITS
 
 
 def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str | None:
@@ -104,9 +106,10 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
     if len(words) != len([t for t in tokens if t.kind != "symbol"]):
         return None
     table, left = _named_table(words, catalogue)
-    asked = left & (_COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _GAPS)
+    asked = left & (_TABLES | _DATA | _TELLING)
     chatter = lexicon.chatter() | lexicon.fillers() | _ALIKE
-    if left - chatter:
+    if left - chatter or {stem(w) for w in left & _TOPICS} & _names(catalogue):
+        # A farm's fields and an hotel's tables are no columns and no files.
         return None
     if left & _COLUMNS:
         return _columns(table) if table is not None else "\n\n".join(_columns(t) for t in catalogue.tables)
@@ -126,6 +129,12 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
     if asked & (_TABLES | _DATA | (_TELLING - {"inside"})) or {"can", "ask"} <= said or words[-1:] == ["here"]:
         return _tables(catalogue, nouns)
     return None
+
+
+def _names(catalogue: Catalogue) -> set[str]:
+    """The stems of the words of which tables and columns are called."""
+    things = [*catalogue.tables, *(c for t in catalogue.tables for c in t.columns)]
+    return {stem(w) for thing in things for w in (*name_parts(thing.name), *thing.display.lower().split())}
 
 
 def _named_table(words: list[str], catalogue: Catalogue) -> tuple[Table | None, set[str]]:

@@ -691,14 +691,16 @@ class Assembler:
         often = [i for i, h in draft.of(Held) if h.quantity == Counted(Noun())]
         often += [i for i, p in draft.of(Part) if p.kind == "related" and isinstance(p.condition, m.Has)]
         times = [p.condition for i, p in draft.of(Part) if p.kind == "time" and i - 1 in often]
-        held = [c for c in ask.where if isinstance(c, m.Has) and not m.times_in(c.rows.where)]
+        parts = m.parts((ask.where, ask.quantities))
+        held = list({p for p in parts if isinstance(p, m.Has) and not m.times_in(p.rows.where)})
         if len(held) != 1 or len(times) != 1 or times[0] not in ask.where:
             return ask
         rows = held[0].rows
         if event_time(self.catalogue, rows.table) is None or self.catalogue.path(rows.table, ask.head) is None:
             return ask
         then = dataclasses.replace(held[0], rows=m.Rows(rows.table, (*rows.where, times[0])))
-        return ask.but(where=tuple(then if c == held[0] else c for c in ask.where if c != times[0]))
+        rest = ask.but(where=tuple(c for c in ask.where if c != times[0]))
+        return m.replaced(rest, {held[0]: then})  # type: ignore[return-value]
 
     def _told_apart(self, ask: m.Ask) -> m.Ask:
         """The first of each owner is that of each by their number, where two have the same name."""
