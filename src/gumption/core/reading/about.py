@@ -133,7 +133,7 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
 
 def _names(catalogue: Catalogue) -> set[str]:
     """The stems of the words of which tables and columns are called."""
-    things = [*catalogue.tables, *(c for t in catalogue.tables for c in t.columns)]
+    things: list[Table | Column] = [*catalogue.tables, *(c for t in catalogue.tables for c in t.columns)]
     return {stem(w) for thing in things for w in (*name_parts(thing.name), *thing.display.lower().split())}
 
 
