@@ -213,6 +213,33 @@ def _both(one: Values, two: Values) -> Part | None:
     return Part(m.All(tuple(sides)), "related")
 
 
+def _all_held(*kinds: Values) -> Part | None:
+    """Rows with each of several values, whichever rows these are."""
+    if len({v.column for v in kinds}) != 1 or len(set(kinds)) != len(kinds):
+        return None
+    return Part(m.All(tuple(_holds(v).condition for v in kinds)), "related")
+
+
+def _held_by(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How many have both of two values."""
+    both = _all_held(*(p for p in parts if isinstance(p, Values)))
+    noun = next(p for p in parts if isinstance(p, Noun))
+    return (Counted(noun), both) if both is not None else None
+
+
+def _so_many(op: m.Comparison, parts: tuple[object, ...]) -> Part | None:
+    """So many rows of another table, however that is said."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    return _has(op, next(p for p in parts if isinstance(p, float)), noun)
+
+
+def _so_many_only(parts: tuple[object, ...]) -> Part | None:
+    """Two or more animals, every one a dog."""
+    held = _so_many(next(p for p in parts if p in (">=", "<=")), parts)
+    only = _only_values(next(p for p in parts if isinstance(p, Values)))
+    return Part(m.All((held.condition, only.condition)), "related") if held is not None else None
+
+
 def _only_values(values: Values) -> Part:
     """Rows with a value there are, and none with another."""
     such = m.Is(values.column, values.values)
@@ -1456,6 +1483,132 @@ RULES = (
             ),
             ("STATE all of? their|its|his|her T", "overdue all their visits"),
         )
+    ),
+    # both of two, in rows of their own
+    *(
+        Rule("K", pattern, lambda *p: _all_held(*(v for v in p if isinstance(v, Values))), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("doubling|doubled|double up on V and|& V", "doubling up on Dog and Cat", 0.6),
+            (
+                "that|who took|had|have|has|did|bought|got|booked V together|along|combined with V",
+                "who had Dog together with Cat",
+                0.6,
+            ),
+            ("not just|only|merely V but also? V", "not only Dog but also Cat", 0.7),
+            (
+                "that? had|have|has|took|did V at one time|point and V at another",
+                "had Dog at one time and Cat at another",
+                0.7,
+            ),
+            ("on both lists , V and|& V", "on both lists, Dog and Cat", 0.7),
+            ("V on the? one hand and with|also? V on the? other", "Dog on one hand and Cat on the other", 0.7),
+            ("HAVING V , V and|& V ,? all three of? them?", "with France, Spain and Italy, all three", 0.7),
+            (
+                "did|took|visited V , V and|& V ,? all three of? them?",
+                "visited France, Spain and Italy, all three",
+                0.7,
+            ),
+            ("V +|and|& V both|together , COUNT", "Dog and Cat both, how many", 0.3),
+            ("HAVING V as? well as V", "with Dog as well as Cat", 0.5),
+        )
+    ),
+    *(
+        Rule("NPX", pattern, lambda *p: _held_by(p), (example,), weight=0.6)
+        for pattern, example in (
+            ("overlap between|of V and|& V T", "overlap between Dog and Cat owners"),
+            ("V +|and|& V : COUNT T have|has|had|did|took the? two|both", "Dog and Cat: how many owners have both"),
+        )
+    ),
+    # one and nothing else
+    *(
+        Rule("K", pattern, lambda *p: _only_values(next(v for v in p if isinstance(v, Values))), (example,), weight=0.6)
+        for pattern, example in (
+            ("with|having|have|has|had|took|did purely|exclusively|solely|entirely VS T?", "with purely Dog animals"),
+            (
+                "whose|their T is|are|were purely|exclusively|solely|entirely|all with|of? VS",
+                "whose animals are exclusively Dog",
+            ),
+            (
+                "HAVING their? T purely|exclusively|solely|entirely with|of|on? VS",
+                "with their animals entirely Dog",
+            ),
+            ("ran|run|live|lived on|off VS and nothing|no-one|nobody else", "ran on Dog and nothing else"),
+            ("HAVING VS and nothing|none else|other", "with Dog and nothing else"),
+            ("have|has|had? never mixed VS with anything|others else?", "have never mixed Dog with anything"),
+            ("WITHOUT exception|exceptions VS", "without exception Dog"),
+            ("HAVING 100 % VS T", "with 100 % Dog animals"),
+            ("nothing but VS T?", "nothing but Dog"),
+        )
+    ),
+    Rule(
+        "K",
+        "HAVING? N ORMORE T , every|each one of? them? VS",
+        lambda *p: _so_many_only(p),
+        ("with 2 or more animals, every one Dog",),
+        weight=0.7,
+    ),
+    # none at all, in other words
+    *(
+        Rule("K", pattern, lambda *p: _has_none(next(t for t in p if isinstance(t, Noun))), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "that|which don't|doesn't|didn't|never appear|show|turn|occur|feature|figure up? among|in|under the? T at? all?",
+                "that don't appear among the visits at all",
+            ),
+            (
+                "that? nothing|no-one|nobody in|among the? T refers|points|leads|belongs to",
+                "that nothing in visits refers to",
+            ),
+            ("not|never had|seen|got one|a single? T from|of?", "not had one visit from"),
+            (
+                "has|have|had yet to make|have|place|get|see|book|bring|do their|his|her|a|the|any first|single? T",
+                "has yet to make their first visit",
+            ),
+        )
+    ),
+    *(
+        Rule("NPX", pattern, lambda *p: (p[0], _has_none(p[1])), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "is|are each|every|all the? T covered|matched|served|met by some|a|any T , or|and are|is there gaps|holes",
+                "is every animal covered by some visit, or are there gaps",
+            ),
+            (
+                "are|is all|every the? T accounted for in|by|among the? T or do|does|are some match|have nothing|none",
+                "are all animals accounted for in visits or do some match nothing",
+            ),
+        )
+    ),
+    # so many, in other words
+    *(
+        Rule("K", pattern, lambda *p, o=op: _so_many(o, p), (example,), weight=weight)
+        for pattern, op, example, weight in (
+            ("HAVING N T at? least|minimum|min", ">=", "with 3 animals minimum", 0.5),
+            ("that|which|who is|are having N T at least|minimum", ">=", "which are having 3 animals at least", 0.6),
+            (
+                "where count|number of? the? T is|was N at|as a? minimum|least",
+                ">=",
+                "where count of animals is 3 at minimum",
+                0.8,
+            ),
+            ("didn't|don't|never|not even? make|made it? to|past N T", "<", "didn't even make it to 4 visits", 0.7),
+            ("linked|tied|attached to N ORMORE T", ">=", "linked to 3 or more visits", 0.5),
+            (", T >= N", ">=", ", visits >= 4", 0.5),
+            (", T > N", ">", ", visits > 4", 0.5),
+            (
+                "HAVING loads|lots|plenty|heaps of T , say N and|or above|more|up",
+                ">=",
+                "with loads of animals, say 4 and above",
+                0.7,
+            ),
+        )
+    ),
+    Rule(
+        "NPX",
+        "the? T needs|need|must have? N T to qualify ,|;|: who|which qualifies|qualify",
+        lambda a, n, b: (a, _has(">=", n, b)),
+        ("the owner needs 3 animals to qualify; who qualifies",),
+        weight=0.8,
     ),
     Rule("K", "never T but|except|other K", _only_such, ("never animals but Dog",), weight=0.4),
     Rule("K", "WITHOUT T but|except|besides K", lambda _, t, k: _only_such(t, k), ("no animals but Dog",), weight=0.4),

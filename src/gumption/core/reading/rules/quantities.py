@@ -161,6 +161,19 @@ def _in_a_row(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return flat if len(set(flat)) == len(flat) else None
 
 
+def _mean_apart(one: Measured, two: Measured) -> Worked | None:
+    """How far two lie apart on average, row by row."""
+    return Worked(m.Aggregated("mean", m.Arithmetic("-", one.expr, two.expr))) if one != two else None
+
+
+def _excess(one: Measured, two: Measured) -> Worked | None:
+    """By how much of the second the first is more."""
+    if one == two:
+        return None
+    first, second = (m.Aggregated("sum", e.expr) for e in (one, two))
+    return Worked(m.Combined("/", m.Combined("-", first, second), second, True))
+
+
 def _of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Several things of the one and of the other."""
     told = next(p for p in parts if isinstance(p, tuple))
@@ -782,6 +795,39 @@ RULES = (
     ),
     Rule("Q", "E and|with E CORR", lambda a, b, _: _correlation(a, b), ("do fee and rating correlate",), weight=0.1),
     Rule("Q", "range|spread of E", _range, ("range of fee",), weight=0.05),
+    *(
+        Rule("Q", pattern, lambda a, b: sums("-")(b, a), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "what? remains|left|is? once|when|after you|we take|took|taken|taking E off|from E",
+                "what remains once you take cost off fee",
+            ),
+            ("remaining|remainder after|of? taking E off|from E", "remainder after taking cost from fee"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda a, b: _mean_apart(a, b), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "how far|much off|apart was|is|were|are E from|and E , on average",
+                "how far off was fee from cost, on average",
+            ),
+            ("average|mean difference between|of E and E", "average difference between fee and cost"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda a, b: _excess(a, b), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "percentage|percent|share|% by which E is|was|are|were above|over|exceeds|below|under than? E",
+                "percentage by which fee is above cost",
+            ),
+            (
+                "by what|which percentage|percent|share does|do|did E exceed|exceeds E",
+                "by what percentage does fee exceed cost",
+            ),
+        )
+    ),
     Rule("Q", "ratio of E to|and|over E", sums("/"), ("ratio of fee to cost",), weight=0.25),
     Rule("Q", "E to E ratio", sums("/"), ("fee to cost ratio",), weight=0.25),
     Rule(
