@@ -261,6 +261,12 @@ class Linker:
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
         found = self._plans_unasked(tokens, found)
+        # "I mean" says nothing of averages.
+        found = [
+            e
+            for e in found
+            if not (e.category == "AGG" and e.value == "mean" and e.start and tokens[e.start - 1].lower in ("i", "you"))
+        ]
         found.extend(self._of_things(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))

@@ -6,6 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
+from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Basis,
     Beside,
@@ -186,6 +187,16 @@ def _so_many_with(number: float, noun: Noun, what: Noun | Measured, up: bool) ->
     if top is None or what == noun:
         return None
     return (top, Counted(what)) if isinstance(what, Noun) else (top,)
+
+
+def _commonest(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What there is most of: of one kind, of a pair of kinds, or in each of something."""
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    rest = tuple(p for p in parts if isinstance(p, Part))
+    if len(nouns) == 2 and nouns[1].table is None and not rest:
+        pair = nouns[0] != nouns[1]
+        return (Grouped(nouns[0]), Grouped(nouns[1]), Top(True, counts=True)) if pair else None
+    return (Top(True, counts=True, noun=nouns[0]), *rest, *(Counted(n) for n in nouns[1:2] if n.table is not None))
 
 
 def _placed_within(*parts: object) -> tuple[object, ...] | None:
@@ -440,6 +451,56 @@ RULES = (
         lambda n, p: _number(Top(True, noun=p), n),
         ("five clinics stand out",),
         weight=0.3,
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _commonest(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("the? main|principal|predominant|dominant|usual|favourite|favorite C", "the main species", 0.35),
+            ("the? typical C of|for|among K|T", "the typical species of French visits", 0.5),
+            ("WHICH C is|are typical|usual|normal for|of|among K|T", "which species is typical for France", 0.6),
+            (
+                "WHICH C would you|we|one normally|usually|typically expect for|of|from a|an? T",
+                "what species would you normally expect for an animal",
+                0.8,
+            ),
+            ("C : no|number 1 by|for frequency|count", "species: no. 1 by frequency", 0.8),
+            (
+                "the? C and|/|& C pairing|combination|pair|combo we|you|they see|get|have|had most",
+                "the species and breed pairing we see most",
+                0.8,
+            ),
+        )
+    ),
+    Rule(
+        "TOPX",
+        "the? favourite|favorite|usual|main C of|for|per|in each|every T|C",
+        lambda c, t: (Top(True, counts=True, noun=c), Grouped(t)) if c != t else None,
+        ("the favourite species of each clinic",),
+        weight=0.6,
+    ),
+    Rule(
+        "TOP",
+        "most common|frequent|popular|used N C|T",
+        lambda n, c: _number(Top(True, counts=True, noun=c), n),
+        ("most common 5 species",),
+        weight=0.6,
+    ),
+    Rule(
+        "TOP",
+        "least common|frequent|popular|used N C|T",
+        lambda n, c: _number(Top(False, counts=True, noun=c), n),
+        ("least common 5 species",),
+        weight=0.6,
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"the? {word} T of|in TIME",
+            lambda t, k, d=down: (Top(d, by=m.EventTime(), noun=t), Part(span_condition(k, m.EventTime()), "time")),
+            (f"the {word} visit of 2025",),
+            weight=0.5,
+        )
+        for word, down in (("first", False), ("last", True))
     ),
     Rule(
         "TOPX",

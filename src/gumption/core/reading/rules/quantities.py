@@ -8,6 +8,7 @@ from collections.abc import Callable
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
+from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
     Function,
@@ -795,6 +796,89 @@ RULES = (
     ),
     Rule("Q", "E and|with E CORR", lambda a, b, _: _correlation(a, b), ("do fee and rating correlate",), weight=0.1),
     Rule("Q", "range|spread of E", _range, ("range of fee",), weight=0.05),
+    *(
+        Rule("Q", pattern, lambda *p: Worked(m.Aggregated("mean", p[-1].expr)), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "if i|we|you picked|pick|took|take a|any T at random , what|which E would|do|could i|we|you get|find|see|expect , more or less",
+                "if i picked a visit at random, what fee would i get, more or less",
+            ),
+            (
+                "if i|we|you picked|pick|took|take a|any T at random , what|which E would|do|could i|we|you get|find|see|expect",
+                "if i picked a visit at random, what fee would i get",
+            ),
+        )
+    ),
+    Rule(
+        "QX",
+        "averaging|averaged over|across TIME , what|which was|is|were the? E",
+        lambda s, e: (Part(span_condition(s, m.EventTime()), "time"), Worked(m.Aggregated("mean", e.expr))),
+        ("averaging over 2025, what was the fee",),
+        weight=0.8,
+    ),
+    Rule(
+        "Q",
+        "where's|where|what's|what is? the? cut-off|cutoff|threshold|limit for|of the? bottom|lowest N %|percent|per cent? on|of|in|for E",
+        lambda n, e: _percentile(n, e),
+        ("where's the cut-off for the bottom 50 per cent on fee",),
+        weight=0.9,
+    ),
+    Rule(
+        "Q",
+        "where's|where|what's|what is? the? cut-off|cutoff|threshold|limit for|of the? top|highest N %|percent|per cent? on|of|in|for E",
+        lambda n, e: _percentile(100 - n, e),
+        ("where's the cut-off for the top 10 per cent on fee",),
+        weight=0.9,
+    ),
+    Rule("QX", "lq /|, median /|, uq for|of|on E", _quartiles, ("LQ / median / UQ for fee",), weight=0.8),
+    Rule(
+        "QX",
+        "COUNT T were|was|are|is there? and what did|do they come|came|add|amount|total to|up",
+        lambda *p: (Counted(p[1]), Function("sum", main=True)),
+        ("how many visits were there and what did they come to",),
+        weight=0.7,
+    ),
+    Rule(
+        "QX",
+        "COUNT T there? were|was|are|is there? and what they averaged|average in|on|for E",
+        lambda *p: (Counted(p[1]), Worked(m.Aggregated("mean", p[2].expr))),
+        ("how many visits there were and what they averaged in fee",),
+        weight=0.8,
+    ),
+    Rule(
+        "QX",
+        "E ( total and|& per T )",
+        lambda e, _: (Worked(m.Aggregated("sum", e.expr)), Worked(m.Aggregated("mean", e.expr))),
+        ("fee (total and per visit)",),
+        weight=0.8,
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda n, f=function: (_end(f, Noun(table=n.key.table)), Grouped(n)) if n.key else None,
+            (example,),
+            weight=0.6,
+        )
+        for function, pattern, example in (
+            ("min", "when did each|every C get|got going|started|underway", "when did each species get going"),
+            ("max", "when was|did each|every C last seen|active|used", "when was each species last seen"),
+        )
+    ),
+    Rule(
+        "Q",
+        "cardinality of C",
+        lambda n: Worked(m.Aggregated("distinct", m.Col(n.key))),
+        ("cardinality of species",),
+        weight=0.7,
+    ),
+    Rule(
+        "Q",
+        "the? aggregate E across|over the? T",
+        lambda e, _: Worked(m.Aggregated("sum", e.expr)),
+        ("the aggregate fee across visits",),
+        weight=0.6,
+    ),
     *(
         Rule("Q", pattern, lambda a, b: sums("-")(b, a), (example,), weight=0.6)
         for pattern, example in (

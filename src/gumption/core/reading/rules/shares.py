@@ -37,6 +37,12 @@ def _met(shared: Shared, part: Part) -> Shared | None:
     return Shared(shared.of, part.condition)
 
 
+def _complete(said: Noun | Measured) -> Shared | None:
+    """How much of a column is filled in."""
+    key = said.key if isinstance(said, Noun) else said.expr.key if isinstance(said.expr, m.Col) else None
+    return Shared(Noun(table=key.table), m.Not(m.Missing(key))) if key is not None else None
+
+
 def _of_period(outer: Span | None, of: Noun | Measured, inner: Span) -> object | None:
     """How much of a longer time falls into a shorter."""
     if outer == inner:
@@ -195,6 +201,34 @@ RULES: tuple[Rule, ...] = (
         lambda _, e, *n: _came_of(e, n[-1]),
         ("what share of the fee was sold",),
         weight=0.4,
+    ),
+    *(
+        Rule("SHR", pattern, lambda n, k: _met(_of(n), k), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "probability|chance|chances|odds|likelihood|risk that|of? a|an|any? T is|was|has|had|costs|cost|takes|took|gets? K",
+                "probability that a visit costs over 50",
+            ),
+            ("probability|chance|chances|odds|likelihood|risk of a|an|any T being K", "odds of a visit being overdue"),
+            (
+                "how big|large|great|small a? part|share|portion of the? T is|are|was|were K",
+                "how big part of visits is overdue",
+            ),
+        )
+    ),
+    Rule(
+        "SHR",
+        "are|is|were|was most of? the? T F",
+        lambda t, f: Shared(t, m.Is(f.key, (True,))) if f.key is not None else None,
+        ("are most visits attended",),
+        weight=0.6,
+    ),
+    Rule(
+        "SHR",
+        "how complete|filled is|are|was the? E|C|D",
+        lambda n: _complete(n),
+        ("how complete is fee",),
+        weight=0.6,
     ),
     Rule("SHR", "SHARE", lambda _: Shared(), ("what share",), weight=-0.1),
     Rule("SHR", "SHARE of? NP", lambda _, n: _of(n), ("share of visits",), weight=0.08),
