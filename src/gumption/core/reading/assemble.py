@@ -626,11 +626,10 @@ class Assembler:
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
-            touched = {*m.tables_in(ask), *tables_of(ask)}
             counted = [q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None]
             for i, noun in draft.of(Noun):
-                idle = noun.table is not None and noun.table not in touched and i not in left
-                if idle and any(self.catalogue.path(str(noun.table), t) is not None for t in counted):
+                rows = noun.table
+                if counted and rows is not None and i not in left and self._does_nothing(rows, ask, counted):
                     # Objects on loan are not all objects: rows below that are named and do nothing are not read.
                     unread.update(range(sequence.edges[i].start, sequence.edges[i].end))
                     draft.cost("rows below that do nothing", 0.9)
@@ -686,11 +685,19 @@ class Assembler:
             return value
         return Part(m.Has(m.Rows(rows[0]), value.op, int(value.right)), "related")
 
+    def _does_nothing(self, rows: str, ask: m.Ask, counted: Sequence[str]) -> bool:
+        """True for a table below what is counted that nothing in a meaning is about."""
+        if rows in counted or not any(self.catalogue.path(rows, t) is not None for t in counted):
+            return False
+        return rows not in m.tables_in(ask)
+
     def _when_so_often(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Animals that came three times in 2025 did so then, whenever they were born."""
         often = [i for i, h in draft.of(Held) if h.quantity == Counted(Noun())]
         often += [i for i, p in draft.of(Part) if p.kind == "related" and isinstance(p.condition, m.Has)]
         times = [p.condition for i, p in draft.of(Part) if p.kind == "time" and i - 1 in often]
+        if len(times) != 1:
+            return ask
         parts = m.parts((ask.where, ask.quantities))
         held = list({p for p in parts if isinstance(p, m.Has) and not m.times_in(p.rows.where)})
         if len(held) != 1 or len(times) != 1 or times[0] not in ask.where:
@@ -750,7 +757,7 @@ class Assembler:
     def _then(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """How old they were at a visit, or when they came: until it happened, and not until today."""
         time = event_time(self.catalogue, ask.head)
-        if time is None:
+        if time is None or not {"at", "when"} & set(draft.words):
             return ask
         ages = {
             p: dataclasses.replace(p, end=m.Col(time))
