@@ -643,7 +643,7 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
-            ask = self._when_so_often(ask, draft)
+            ask = self._when_below(self._when_so_often(ask, draft), draft)
             ask = ask.but(where=tuple(self._of_several(ask.head, c) for c in ask.where))
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
@@ -669,9 +669,7 @@ class Assembler:
         ]
 
         def rank(name: str) -> tuple[bool, int]:
-            time = event_time(self.catalogue, name)
-            born = time is None or bool(BIRTH & {*self.nouns.vocabulary.columns[time].full})
-            return born, -self.catalogue.table(name).rows
+            return not self._happens(name), -self.catalogue.table(name).rows
 
         return sorted(found, key=rank)
 
@@ -684,6 +682,38 @@ class Assembler:
         if not rows or not isinstance(value.right, float) or not value.right.is_integer():
             return value
         return Part(m.Has(m.Rows(rows[0]), value.op, int(value.right)), "related")
+
+    def _when_below(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Animals that came in for their skin in 2025: the year is that of the visit, and not that of their birth."""
+        head = ask.head
+        times = [c for c in ask.where if isinstance(c, (m.Within, m.PartIs)) and isinstance(c.time, m.EventTime)]
+        if not times or any(m.times_in(g) for g in ask.groups if isinstance(g, m.Test)):
+            return ask
+        if any(isinstance(g, m.PartOf) for g in ask.groups) or any(
+            tables_of(q) not in ([], [head]) for q in ask.quantities
+        ):
+            return ask
+        carried: dict[str, list[m.Condition]] = {}
+        for condition in ask.where:
+            beyond = [t for t in tables_of(condition) if self.catalogue.path(head, t) is None]
+            if condition in times or not beyond or isinstance(condition, (m.Has, m.Among, m.Not)):
+                continue
+            rows = lowest_table([head, *tables_of(condition)], self.catalogue)
+            if rows is not None and rows != head and self._happens(rows):
+                carried.setdefault(rows, []).append(condition)
+        if len(carried) != 1:
+            rows = next((t for t in self._happening_to(head) if self._happens(t)), None)
+            if carried or rows is None or self._happens(head) or BIRTH & {stem(w) for w in draft.words}:
+                return ask
+            carried = {rows: []}
+        rows, own = next(iter(carried.items()))
+        then = m.Has(m.Rows(rows, (*own, *times)))
+        return ask.but(where=(*(c for c in ask.where if c not in own and c not in times), then))
+
+    def _happens(self, table: str) -> bool:
+        """True for rows that have a time of their own that is nobody's birth."""
+        time = event_time(self.catalogue, table)
+        return time is not None and not BIRTH & {*self.nouns.vocabulary.columns[time].full}
 
     def _does_nothing(self, rows: str, ask: m.Ask, counted: Sequence[str]) -> bool:
         """True for a table below what is counted that nothing in a meaning is about."""
