@@ -647,7 +647,7 @@ class Assembler:
             ask = ask.but(where=tuple(self._of_several(ask.head, c) for c in ask.where))
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = self._of_latest(_one_figure(_one_axis(ask, self.nouns.dates)))
+            ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
             yield Candidate(
                 ask,
@@ -709,6 +709,18 @@ class Assembler:
         rows, own = next(iter(carried.items()))
         then = m.Has(m.Rows(rows, (*own, *times)))
         return ask.but(where=(*(c for c in ask.where if c not in own and c not in times), then))
+
+    def _by_the_heads_time(self, ask: m.Ask) -> m.Ask:
+        """What is worked out of other rows than those a question is of still happened when these did."""
+        time = event_time(self.catalogue, ask.head)
+        if time is None or not any(m.EventTime() in m.times_in(c) for c in ask.where):
+            return ask
+        for quantity in ask.quantities:
+            tables = {*tables_of(quantity), *m.counted_in(quantity)}
+            if tables and ask.head not in tables:
+                change: dict[object, object] = {m.EventTime(): m.Col(time)}
+                return ask.but(where=tuple(m.replaced(c, change) for c in ask.where))
+        return ask
 
     def _happens(self, table: str) -> bool:
         """True for rows that have a time of their own that is nobody's birth."""
