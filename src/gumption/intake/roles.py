@@ -371,6 +371,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if known & {"pct", "percent", "percentage"}:
                 return Role.PERCENTAGE
             listed = column.type is Type.INTEGER and bool({"list", "lists", "queue"} & set(words))
+            if known & {"attendance"} and column.type is Type.INTEGER and float(column.high or 0) > 100:
+                # So many came: more than a hundred is no rate.
+                return Role.QUANTITY
             if (known & _SCORE or known & _RATE) and not listed:
                 return Role.SCORE
             if column.unit or known & _MONEY:

@@ -627,6 +627,7 @@ class Assembler:
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
             counted = [q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None]
+            counted += [t for q in ask.quantities if isinstance(q, m.Aggregated) for t in tables_of(q.expr)]
             for i, noun in draft.of(Noun):
                 rows = noun.table
                 if counted and rows is not None and i not in left and self._does_nothing(rows, ask, counted):
@@ -2259,7 +2260,9 @@ class Assembler:
                         "noun as group",
                         (0.3 if Asking in kinds else 0.65 if kinds & {Counted, Worked} else 0.42)
                         + 1.2 * max(0.0, 0.9 - draft.edges[i].score)
-                        + 0.8 * self._stands_before_a_measure(draft, i),
+                        + 0.8 * self._stands_before_a_measure(draft, i)
+                        # Members who attended are those, and no two groups.
+                        + 0.5 * (column.role is Role.FLAG),
                     )
         return groups
 
@@ -3226,7 +3229,7 @@ class Assembler:
             before = [j for j, _ in self._tables_named(draft) if j < i]
             if before:
                 draft.cost("rows named first", 0.35)
-            if not asks:
+            if not asks and not any(a.what == "who" for j, a in draft.of(Asking) if j == i + 1):
                 draft.cost("not asked", 0.15)
             if "when" in asks and len(set(asks)) > 1:
                 # When it was, and who did it, asks for two things.

@@ -261,6 +261,7 @@ class Linker:
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
         found = self._plans_unasked(tokens, found)
+        found = [e for e in found if not self._adds_up_what_is_not(tokens, e)]
         # "I mean" says nothing of averages.
         found = [
             e
@@ -327,11 +328,14 @@ class Linker:
         ]
 
     def _last_dates(self, found: list[Edge]) -> Iterator[Edge]:
-        """Dates of when something was last done, such as a last service."""
+        """Dates of when something was last done, such as a last service, and of what is still to come, such as an expiry."""
         for edge in found:
             if edge.category == "D" and isinstance(edge.value, Noun) and edge.value.key is not None:
-                if _LAST & set(name_parts(edge.value.key.column)):
+                parts = set(name_parts(edge.value.key.column))
+                if _LAST & parts:
                     yield dataclasses.replace(edge, category="LASTD", score=min(edge.score + 0.15, 0.95))
+                if _LATER & parts:
+                    yield dataclasses.replace(edge, category="LATERD")
 
     def _being_in(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """On loan, under repair: of which there is a loan or a repair that has not ended."""
@@ -347,6 +351,15 @@ class Linker:
             if ongoing is not None and self.vocabulary.catalogue.parents(rows):
                 start = first - (first > 0 and tokens[first - 1].lower in ("out", "currently", "still"))
                 yield Edge("K", start, edge.end, Part(m.Has(m.Rows(rows, (ongoing,))), "related"), 0.8)
+
+    def _adds_up_what_is_not(self, tokens: list[Token], edge: Edge) -> bool:
+        """True for a total that is read as the name of what is averaged: the total attendance is a sum."""
+        if edge.category not in ("M", "E") or edge.end - edge.start < 2 or tokens[edge.start].lower != "total":
+            return False
+        key = edge.value.key if isinstance(edge.value, Noun) else None
+        if key is None:
+            return False
+        return stem("total") not in self.vocabulary.columns[key].full and not self.vocabulary.column(key).role.is_summed
 
     def _plans_unasked(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """What stands in a budget is meant where the question speaks of one, and not where what came of it would do."""
@@ -971,6 +984,11 @@ class Linker:
                         # What is earned is what comes in, whatever that is called.
                         for edge in self._generic_money(stem("income"), start, end):
                             yield dataclasses.replace(edge, category="MV", score=edge.score - 0.06)
+                        sold = any(v.kind == "quantity" for v in lexicon.verbs()[lowers[0]])
+                        if stem("revenue") in verb.ideas and not sold:
+                            for meaning, score in self.derived.get(("revenue",), ()):
+                                if not isinstance(meaning, QUANTITIES):
+                                    yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.1)
 
     def _natural_unit(self, first: ColumnKey, last: ColumnKey) -> m.LengthUnit:
         """Minutes or hours where two moments lie so close together at both ends of the data, else days."""
@@ -2073,6 +2091,9 @@ _NOW = frozenset(
     )
 )
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
+_LATER = frozenset(
+    ["due", "end", "ends", "until", "expiry", "expires", "expire", "deadline", "renewal", "planned", "valid", "best"]
+)
 _LAST = frozenset(["last", "latest", "previous", "recent"])
 _FAMILIES = ("weight", "length", "time", "speed", "volume", "temperature", "power")
 _STRETCH: dict[str, tuple[m.LengthUnit, float]] = {

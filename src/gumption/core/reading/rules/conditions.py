@@ -962,6 +962,13 @@ RULES = (
     Rule("K", "between|from CLOCK and|to|until CLOCK", lambda a, b: _hours(a, b), ("between 5pm and 7pm",), weight=0.1),
     # numbers with units
     Rule("K", "CMP NU", lambda op, a: _compared(op, a.expr, a.number), ("over 10 kg",), weight=0.12),
+    Rule(
+        "K",
+        "CMP NU of|in? E",
+        lambda op, a, e: _compared(op, a.expr, a.number) if a.expr == e.expr else None,
+        ("over 10 kg weight",),
+        weight=0.45,
+    ),
     Rule("K", "NU ORMORE", lambda a, op: _compared(op, a.expr, a.number), ("10 kg or more",), weight=0.12),
     Rule(
         "K",
@@ -1072,7 +1079,7 @@ RULES = (
         ("closed more than 60 days ago",),
         weight=0.5,
     ),
-    Rule("K", "D within the? next? DUR", lambda d, s: _soon(d, s), ("due within 60 days",), weight=0.45),
+    Rule("K", "LATERD within the? next? DUR", lambda d, s: _soon(d, s), ("due within 60 days",), weight=0.45),
     *(
         Rule("K", f"{start} been|had? LASTD {what}", lambda *p, b=build: b(*p[1:]), (example,), weight=0.5)
         for start in ("NEG", "WITHOUT")
