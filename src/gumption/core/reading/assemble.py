@@ -3229,7 +3229,12 @@ class Assembler:
             before = [j for j, _ in self._tables_named(draft) if j < i]
             if before:
                 draft.cost("rows named first", 0.35)
-            if not asks and not any(a.what == "who" for j, a in draft.of(Asking) if j == i + 1):
+            those = any(a.what == "who" for j, a in draft.of(Asking) if j == i + 1)
+            told = self.nouns.column(noun.key)
+            if those and told.type is Type.TEXT and told.role is not Role.LINK and not self.nouns.tells_rows(noun.key):
+                # "Customers who rented a van" are each of them once, and no rentals.
+                draft.cost("each of those", -0.45)
+            elif not asks:
                 draft.cost("not asked", 0.15)
             if "when" in asks and len(set(asks)) > 1:
                 # When it was, and who did it, asks for two things.

@@ -352,6 +352,9 @@ class Linker:
                 start = first - (first > 0 and tokens[first - 1].lower in ("out", "currently", "still"))
                 yield Edge("K", start, edge.end, Part(m.Has(m.Rows(rows, (ongoing,))), "related"), 0.8)
 
+    def _lasts(self, table: str) -> bool:
+        return any(first.table == table == last.table for _, (first, last) in self.pairs)
+
     def _adds_up_what_is_not(self, tokens: list[Token], edge: Edge) -> bool:
         """True for a total that is read as the name of what is averaged: the total attendance is a sum."""
         if edge.category not in ("M", "E") or edge.end - edge.start < 2 or tokens[edge.start].lower != "total":
@@ -1503,8 +1506,10 @@ class Linker:
                     continue
                 if lowers in (("how", "long"), ("time", "taken"), ("duration",), ("length",)):
                     for likeness, key in self.vocabulary.columns_of_ideas(_LASTING, numeric=True)[:3]:
-                        if self.vocabulary.column(key).role is not Role.MONEY:
-                            yield Edge("LEN", start, start + size, Measured(m.Col(key)), likeness)
+                        parts = set(self.vocabulary.columns[key].parts)
+                        timed = bool(parts & _SPELLS) or (key in self.united and self.united[key].family == "time")
+                        if self.vocabulary.column(key).role is not Role.MONEY and (timed or not self._lasts(key.table)):
+                            yield Edge("LEN", start, start + size, Measured(m.Col(key)), likeness + 0.1 * timed)
                 break
 
     def _measured(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -2011,6 +2016,24 @@ _ROLES = tuple(
 )
 _ENDS = {"from": frozenset(["from", "origin"]), "to": frozenset(["to", "destination", "dest"])}
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "folks", "users", "anyone", "someone", "everyone"])
+_SPELLS = frozenset(
+    stem(w)
+    for w in [
+        "days",
+        "hours",
+        "minutes",
+        "weeks",
+        "months",
+        "nights",
+        "duration",
+        "length",
+        "runtime",
+        "time",
+        "stay",
+        "seconds",
+    ]
+)
+"""What a column of how long something lasted is called by."""
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
