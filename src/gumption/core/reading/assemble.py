@@ -3233,7 +3233,7 @@ class Assembler:
             told = self.nouns.column(noun.key)
             if those and told.type is Type.TEXT and told.role is not Role.LINK and not self.nouns.tells_rows(noun.key):
                 # "Customers who rented a van" are each of them once, and no rentals.
-                draft.cost("each of those", -0.45)
+                draft.cost("each of those", -0.36)
             elif not asks:
                 draft.cost("not asked", 0.15)
             if "when" in asks and len(set(asks)) > 1:

@@ -495,7 +495,7 @@ RULES = (
     *(
         Rule(
             "TOPX",
-            f"the? {word} T of|in TIME",
+            f"the {word} T of TIME",
             lambda t, k, d=down: (Top(d, by=m.EventTime(), noun=t), Part(span_condition(k, m.EventTime()), "time")),
             (f"the {word} visit of 2025",),
             weight=0.5,
