@@ -49,6 +49,14 @@ class Killed(unittest.TestCase):
         self.addCleanup(self.kill)
 
     def start(self) -> None:
+        # Between the choice of a port and its use another may take it: then another is chosen.
+        for _ in range(3):
+            if self.started():
+                return
+            self.kill()
+        raise AssertionError("the server did not start")
+
+    def started(self) -> bool:
         self.port = free_port()
         environment = {**os.environ, "PYTHONPATH": str(HOME / "src")}
         self.process = subprocess.Popen(
@@ -58,10 +66,12 @@ class Killed(unittest.TestCase):
         for _ in range(600):
             try:
                 httpx.get(f"{self.address}/jobs", timeout=2)
-                return
+                return True
             except httpx.HTTPError:
                 time.sleep(0.05)
-        raise AssertionError("the server did not start")
+            if self.process.poll() is not None:
+                break
+        return False
 
     def kill(self) -> None:
         if self.process is not None:

@@ -2196,6 +2196,10 @@ class Assembler:
             change = _change_among(made)
             if change is None:
                 continue
+            # From none to some is more, though in per cent it is nothing.
+            told = dataclasses.replace(change, absolute=True)
+            made = [told if q == change else q for q in made]
+            change = told
             quantities = made
             having.append(m.Having(change, ">" if moved.up else "<", m.Number(0)))
             draft.used.add(i)
@@ -2803,8 +2807,10 @@ class Assembler:
         column = self.nouns.person(table, buys=buys)
         if column is not None:
             return Noun(key=column.key)
-        above = [r.other for r in self.catalogue.parents(table) if self.nouns.is_of_people(r.other)]
-        return next((Noun(table=t) for t in above if self.nouns.naming(t) is not None), None)
+        above = [r.other for r in self.catalogue.parents(table)]
+        people = [t for t in above if self.nouns.is_of_people(t)]
+        people += [t for t in above if self.nouns.person(t, buys=buys) is not None]
+        return next((Noun(table=t) for t in people if self.nouns.naming(t) is not None), None)
 
     def _who(self, draft: Draft, what: str) -> Noun | None:
         by = [t.by for _, t in draft.of(Top) if t.by is not None]

@@ -261,6 +261,7 @@ class Linker:
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
         found = self._plans_unasked(tokens, found)
+        found = self._ages_of_what_is_named(found)
         found = [e for e in found if not self._adds_up_what_is_not(tokens, e)]
         # "I mean" says nothing of averages.
         found = [
@@ -357,12 +358,30 @@ class Linker:
 
     def _adds_up_what_is_not(self, tokens: list[Token], edge: Edge) -> bool:
         """True for a total that is read as the name of what is averaged: the total attendance is a sum."""
-        if edge.category not in ("M", "E") or edge.end - edge.start < 2 or tokens[edge.start].lower != "total":
+        if edge.category not in ("M", "E", "C") or edge.end - edge.start < 2 or tokens[edge.start].lower != "total":
             return False
         key = edge.value.key if isinstance(edge.value, Noun) else None
         if key is None:
             return False
+        if edge.category == "C":
+            return self.vocabulary.column(key).is_measure and stem("total") not in self.vocabulary.columns[key].full
         return stem("total") not in self.vocabulary.columns[key].full and not self.vocabulary.column(key).role.is_summed
+
+    @staticmethod
+    def _ages_of_what_is_named(found: list[Edge]) -> list[Edge]:
+        """How old vans are is told of the vans, where they are named and their age is known."""
+        named = {e.value.table for e in found if e.category == "T" and isinstance(e.value, Noun) and e.score >= 0.85}
+        ages = {
+            id(e): {k.table for k in m.columns_in(e.value.expr)}
+            for e in found
+            if e.category == "E"
+            and isinstance(e.value, Measured)
+            and isinstance(e.value.expr, m.Length)
+            and e.value.expr.unit == "whole_years"
+        }
+        if not any(tables & named for tables in ages.values()):
+            return found
+        return [e for e in found if id(e) not in ages or ages[id(e)] & named]
 
     def _plans_unasked(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """What stands in a budget is meant where the question speaks of one, and not where what came of it would do."""
