@@ -36,6 +36,9 @@ ANSWERS: tuple[tuple[str, Rows], ...] = (
     ("hires longer than a week", [(2,), (4,)]),
     ("number of severe hires (4 or 5)", [(3,)]),
     ("hires of severity 3-4", [(3,), (6,)]),
+    # small words that are quoted or spelled out
+    ("hirers whose name contains 'a'", [("Ada Finch",), ("Bo Marsh",), ("Bo Marsh",)]),
+    ("hirers whose name starts with A", [("Ada Finch",)]),
     # more in one year than in another; several things of two
     ("vans with more hires in 2025 than in 2024", [("N2", 0, 2), ("N3", 0, 1)]),
     ("compare Port and City in hires, days and minutes", [("Port", 5, 34, 39.8), ("City", 1, 2, 31.0)]),

@@ -171,6 +171,9 @@ def word_weight(token: Token) -> float:
     """How much a word counts: little for small words and chatter."""
     if token.kind == "symbol":
         return 0.05
+    if token.kind == "quoted":
+        # What is quoted is meant, however small a word it is.
+        return 1.0
     if token.lower in lexicon.fillers():
         return _WEIGHT_FILLER
     if token.lower in lexicon.chatter():
@@ -707,6 +710,7 @@ class Assembler:
             if carried or rows is None or self._happens(head) or BIRTH & {stem(w) for w in draft.words}:
                 return ask
             carried = {rows: []}
+            draft.cost("when something happened to them", 0.15)
         rows, own = next(iter(carried.items()))
         then = m.Has(m.Rows(rows, (*own, *times)))
         return ask.but(where=(*(c for c in ask.where if c not in own and c not in times), then))

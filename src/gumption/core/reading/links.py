@@ -548,6 +548,9 @@ class Linker:
         end = start + 1
         if token.kind == "quoted":
             yield Edge("QUOTED", start, end, token.text, 0.95)
+        elif token.kind == "word" and len(token.text) == 1 and self._is_spelled_out(tokens, start):
+            # Starting with A: a letter, and no article.
+            yield Edge("QUOTED", start, end, token.text, 0.95)
         sized = self._sized(tokens, start)
         yield from sized
         hyphened = bool(sized) and tokens[start + 1].start == token.end
@@ -655,6 +658,12 @@ class Linker:
             for score, key in self.vocabulary.columns_for((two.stem, one.stem))[:2]:
                 if score >= 0.95 and self.vocabulary.column(key).is_measure:
                     yield Edge("M", place - 1, place + 2, Noun(key=key), score - 0.03)
+
+    @staticmethod
+    def _is_spelled_out(tokens: list[Token], place: int) -> bool:
+        """True for what follows words such as "starts with" or "the letter"."""
+        before = [t.lower for t in tokens[max(place - 2, 0) : place]]
+        return before[-1:] == ["letter"] or (before[-1:] in (["with"], ["in"], ["by"]) and before[0][:4] in _SPELLING)
 
     def _sized(self, tokens: list[Token], start: int) -> list[Edge]:
         """A two-bed flat has two beds: a number and, without a blank between, what there are so many of."""
@@ -2133,6 +2142,7 @@ _NOW = frozenset(
     )
 )
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
+_SPELLING = frozenset(["star", "begi", "endi", "ends"])
 _LATER = frozenset(
     ["due", "end", "ends", "until", "expiry", "expires", "expire", "deadline", "renewal", "planned", "valid", "best"]
 )

@@ -153,9 +153,11 @@ def _flags(join: type[m.All] | type[m.Any], value: bool = True):  # type: ignore
     return build
 
 
-def _says(how: str):  # type: ignore[no-untyped-def]
+def _says(how: str, *, quoted: bool = True):  # type: ignore[no-untyped-def]
+    """What a text says; a bare word may be a small one that only stands there."""
+
     def build(noun: Noun, text: str) -> Part | None:
-        if text.lower() in lexicon.fillers():
+        if not quoted and text.lower() in lexicon.fillers():
             return None
         return Part(m.Says(noun.key, how, text), "text") if noun.key is not None else None  # type: ignore[arg-type]
 
@@ -1168,13 +1170,21 @@ RULES = (
         ("with the word x in the name",),
         weight=0.5,
     ),
-    Rule("K", "HAVING W in C", lambda _, t, n: _says("contains")(n, t), ("with x in the name",), weight=0.35),
+    Rule(
+        "K",
+        "HAVING W in C",
+        lambda _, t, n: _says("contains", quoted=False)(n, t),
+        ("with x in the name",),
+        weight=0.35,
+    ),
     Rule("K", "QUOTED in C", lambda t, n: _says("contains")(n, t), ("'x' in the name",), weight=0.2),
-    Rule("K", "C CONTAINS W", lambda n, _, t: _says("contains")(n, t), ("name containing x",), weight=0.35),
+    Rule(
+        "K", "C CONTAINS W", lambda n, _, t: _says("contains", quoted=False)(n, t), ("name containing x",), weight=0.35
+    ),
     Rule("K", "C STARTS QUOTED", lambda n, _, t: _says("starts")(n, t), ("name starting with 'x'",), weight=0.2),
-    Rule("K", "C STARTS W", lambda n, _, t: _says("starts")(n, t), ("name starting with x",), weight=0.4),
+    Rule("K", "C STARTS W", lambda n, _, t: _says("starts", quoted=False)(n, t), ("name starting with x",), weight=0.4),
     Rule("K", "C ENDS QUOTED", lambda n, _, t: _says("ends")(n, t), ("name ending in 'x'",), weight=0.2),
-    Rule("K", "C ENDS W", lambda n, _, t: _says("ends")(n, t), ("name ending in x",), weight=0.4),
+    Rule("K", "C ENDS W", lambda n, _, t: _says("ends", quoted=False)(n, t), ("name ending in x",), weight=0.4),
     Rule(
         "K",
         "C NEG CONTAINS QUOTED",
@@ -1190,7 +1200,13 @@ RULES = (
         weight=0.35,
     ),
     Rule("K", "C HAVING QUOTED in it?", lambda n, _, t: _says("contains")(n, t), ("name with 'x' in it",), weight=0.2),
-    Rule("K", "C HAVING W in it", lambda n, _, t: _says("contains")(n, t), ("name with x in it",), weight=0.4),
+    Rule(
+        "K",
+        "C HAVING W in it",
+        lambda n, _, t: _says("contains", quoted=False)(n, t),
+        ("name with x in it",),
+        weight=0.4,
+    ),
     Rule(
         "K",
         "QUOTED somewhere|anywhere? in C",
