@@ -253,7 +253,8 @@ def _measured(
     ).fetchone()
     assert row is not None
     values, matched, rows, rows_matched = (int(n or 0) for n in row)
-    needed = _NAMED if _alike(column, key, other) and not column.is_measure else _SURE
+    same = parts_of(column.name) == parts_of(key.name)
+    needed = _NAMED if _alike(column, key, other) and (same or not column.is_measure) else _SURE
     if not values or matched < 2 or matched / values < needed:
         return None
     return Relationship(

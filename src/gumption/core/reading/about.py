@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.names import plural
@@ -14,76 +15,9 @@ from gumption.core.reading.tokens import Token, stem
 from gumption.core.reading.vocabulary import name_parts
 
 _SMALL = frozenset(
-    [
-        "what",
-        "which",
-        "is",
-        "are",
-        "there",
-        "in",
-        "the",
-        "this",
-        "that",
-        "these",
-        "here",
-        "do",
-        "does",
-        "have",
-        "has",
-        "we",
-        "you",
-        "i",
-        "can",
-        "of",
-        "about",
-        "me",
-        "tell",
-        "show",
-        "give",
-        "list",
-        "all",
-        "any",
-        "for",
-        "a",
-        "an",
-        "how",
-        "many",
-        "on",
-        "it",
-        "look",
-        "like",
-        "does's",
-        "what's",
-        "contain",
-        "contains",
-        "hold",
-        "holds",
-        "kind",
-        "my",
-        "our",
-        "with",
-        "and",
-        "their",
-        "please",
-        "mean",
-        "by",
-        "up",
-        "made",
-        "whats",
-        "got",
-        "see",
-        "work",
-        "us",
-        "them",
-        "one's",
-        "be",
-        "to",
-        "would",
-        "should",
-        "could",
-        "ask",
-    ]
-)
+    ["what", "which", "these", "all", "how", "many", "what's", "contain", "contains", "hold", "holds", "kind", "mean", "by", "whats", "ask"]
+)  # fmt: skip
+"""Words of such questions that are small words nowhere else."""
 _COLUMNS = frozenset(
     ["column", "columns", "field", "fields", "variables", "attributes", "headings", "headers", "schema"]
 )
@@ -93,10 +27,8 @@ _TELLING = frozenset(["describe", "overview", "inside", "explain", "structure", 
 _LINKS = frozenset(["connected", "linked", "related", "joined", "joins", "links", "relationships", "connect"])
 _FRESH = frozenset(["fresh", "updated", "recent", "newest"])
 _GAPS = frozenset(["quality", "holes", "gaps", "blanks", "missing", "incomplete", "trust", "problems"])
-_UNITS = frozenset(["unit", "units", "measured", "currency"])
 _TOPICS = _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _GAPS
 _KINDS_SHOWN = 6
-_ALIKE = _SMALL | _TOPICS | _UNITS
 
 
 def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str | None:
@@ -107,8 +39,7 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
         return None
     table, left = _named_table(words, catalogue)
     asked = left & (_TABLES | _DATA | _TELLING)
-    chatter = lexicon.chatter() | lexicon.fillers() | _ALIKE
-    if left - chatter or {stem(w) for w in left & _TOPICS} & _names(catalogue):
+    if not left <= _known_words() or {stem(w) for w in left & _TOPICS} & _names(catalogue):
         # A farm's fields and an hotel's tables are no columns and no files.
         return None
     if left & _COLUMNS:
@@ -131,6 +62,12 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
     return None
 
 
+@functools.cache
+def _known_words() -> frozenset[str]:
+    """Every word that a question about the data may have besides the names of tables."""
+    return lexicon.chatter() | lexicon.fillers() | _SMALL | _TOPICS
+
+
 def _names(catalogue: Catalogue) -> set[str]:
     """The stems of the words of which tables and columns are called."""
     things: list[Table | Column] = [*catalogue.tables, *(c for t in catalogue.tables for c in t.columns)]
@@ -139,15 +76,12 @@ def _names(catalogue: Catalogue) -> set[str]:
 
 def _named_table(words: list[str], catalogue: Catalogue) -> tuple[Table | None, set[str]]:
     """The table that is called by some of the words, and the words that are left."""
-    best: tuple[int, Table] | None = None
+    said, best, own = set(words), None, frozenset[str]()
     for table in catalogue.tables:
-        own = {*spoken(table.name).lower().split(), *table.display.lower().split()}
-        if own and own <= set(words) and (best is None or len(own) > best[0]):
-            best = (len(own), table)
-    if best is None:
-        return None, set(words)
-    own = {*spoken(best[1].name).lower().split(), *best[1].display.lower().split()}
-    return best[1], set(words) - own
+        called = frozenset([*spoken(table.name).lower().split(), *table.display.lower().split()])
+        if called <= said and len(called) > len(own):
+            best, own = table, called
+    return best, said - own
 
 
 def _called(thing: Table | Column) -> str:
@@ -172,9 +106,7 @@ def _example(catalogue: Catalogue, nouns: Nouns) -> str:
     """A question or two that can be asked of the table with most to tell."""
     if not nouns.facts:
         return ""
-    table = (
-        catalogue.table(nouns.facts[0]) if nouns.facts[0] in {t.name for t in catalogue.tables} else catalogue.tables[0]
-    )
+    table = next((t for t in catalogue.tables if t.name == nouns.facts[0]), catalogue.tables[0])
     kinds = next((c for c in table.columns if c.role.is_category and 2 <= c.distinct <= 30), None)
     amount = next((c for c in table.columns if c.is_measure), None)
     asks = [f"how many {_called(table)}"]

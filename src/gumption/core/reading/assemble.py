@@ -14,7 +14,7 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import BIRTH
+from gumption.core.reading.derived import BIRTH, is_birth
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
 from gumption.core.reading.grammar import Chart, Edge
 from gumption.core.reading.pieces import (
@@ -642,7 +642,7 @@ class Assembler:
                         draft.cost("kinds of a key", 0.4)
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
                 time = event_time(self.catalogue, ask.head)
-                born = time is not None and bool(BIRTH & {*self.nouns.vocabulary.columns[time].full})
+                born = time is not None and is_birth(self.nouns.vocabulary, time)
                 if born and not BIRTH & {stem(w) for w in draft.words}:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
@@ -679,8 +679,10 @@ class Assembler:
 
     def _so_often(self, draft: Draft, value: object) -> object:
         """The share of owners who came more than five times: those of whom there are so many visits."""
+        if not isinstance(value, Held) or value.quantity != Counted(Noun()):
+            return value
         of = [s.of.table for _, s in draft.of(Shared) if isinstance(s.of, Noun) and s.of.table is not None]
-        if len(of) != 1 or not isinstance(value, Held) or value.quantity != Counted(Noun()):
+        if len(of) != 1:
             return value
         rows = self._happening_to(of[0])
         if not rows or not isinstance(value.right, float) or not value.right.is_integer():
@@ -730,7 +732,7 @@ class Assembler:
     def _happens(self, table: str) -> bool:
         """True for rows that have a time of their own that is nobody's birth."""
         time = event_time(self.catalogue, table)
-        return time is not None and not BIRTH & {*self.nouns.vocabulary.columns[time].full}
+        return time is not None and not is_birth(self.nouns.vocabulary, time)
 
     def _does_nothing(self, rows: str, ask: m.Ask, counted: Sequence[str]) -> bool:
         """True for a table below what is counted that nothing in a meaning is about."""
@@ -747,7 +749,7 @@ class Assembler:
             return ask
         parts = m.parts((ask.where, ask.quantities))
         held = list({p for p in parts if isinstance(p, m.Has) and not m.times_in(p.rows.where)})
-        if len(held) != 1 or len(times) != 1 or times[0] not in ask.where:
+        if len(held) != 1 or times[0] not in ask.where:
             return ask
         rows = held[0].rows
         if event_time(self.catalogue, rows.table) is None or self.catalogue.path(rows.table, ask.head) is None:
@@ -817,8 +819,7 @@ class Assembler:
             for i, n in draft.of(Noun)
         )
         when = any(one == "when" and two in ("they", "it", "he", "she") for one, two in itertools.pairwise(words))
-        born = bool(BIRTH & {*self.nouns.vocabulary.columns[time].full})
-        if not ages or born or not (at or when):
+        if not ages or is_birth(self.nouns.vocabulary, time) or not (at or when):
             return ask
         return m.replaced(ask, ages)  # type: ignore[arg-type, return-value]
 
@@ -841,7 +842,7 @@ class Assembler:
         for column in self.catalogue.table(time.table).columns:
             key = m.ColumnKey(time.table, column.name)
             earlier = column.type is own.type and key != time and (column.low or "") <= (own.low or "")
-            if earlier and not BIRTH & {*self.nouns.vocabulary.columns[key].full}:
+            if earlier and not is_birth(self.nouns.vocabulary, key):
                 return m.Col(key)
         return None
 

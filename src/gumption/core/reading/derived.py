@@ -41,6 +41,13 @@ _ACRES = _stems("hectares ha acres")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
 _WHOLE = _stems("total overall full")
 BIRTH = _stems("birth born birthday")
+
+
+def is_birth(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    """True for a date on which somebody was born, which is never when anything else happened."""
+    return bool(BIRTH & {*vocabulary.columns[key].full})
+
+
 BEGUN = _stems(
     "published publication released pub installed acquired bought built made opened founded established registered launched"
     " purchased commissioned dated since"

@@ -17,7 +17,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, BIRTH, derived_measures, time_pairs
+from gumption.core.reading.derived import BEGUN, BIRTH, derived_measures, is_birth, time_pairs
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
@@ -111,7 +111,7 @@ class Linker:
             of_people = bool(PERSON_WORDS & {*vocabulary.tables[link.other].parts})
             if not single or of_people or first is None or last is None:
                 continue
-            if not BIRTH & {*vocabulary.columns[last].full}:
+            if not is_birth(vocabulary, last):
                 self.pairs += [(link.table, (first, last)), (link.table, (last, first))]
         self.pairs = [(table, pair) for table, pair in self.pairs if self._runs_forward(pair)]
         self.short = [
@@ -363,9 +363,9 @@ class Linker:
         key = edge.value.key if isinstance(edge.value, Noun) else None
         if key is None:
             return False
-        if edge.category == "C":
-            return self.vocabulary.column(key).is_measure and stem("total") not in self.vocabulary.columns[key].full
-        return stem("total") not in self.vocabulary.columns[key].full and not self.vocabulary.column(key).role.is_summed
+        column = self.vocabulary.column(key)
+        misread = column.is_measure if edge.category == "C" else not column.role.is_summed
+        return misread and stem("total") not in self.vocabulary.columns[key].full
 
     @staticmethod
     def _ages_of_what_is_named(found: list[Edge]) -> list[Edge]:
@@ -392,11 +392,7 @@ class Linker:
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""
         time = self.vocabulary.table(table).time_column if table is not None else None
-        return (
-            table is not None
-            and time is not None
-            and not BIRTH & {*self.vocabulary.columns[ColumnKey(table, time.name)].full}
-        )
+        return table is not None and time is not None and not is_birth(self.vocabulary, ColumnKey(table, time.name))
 
     def _is_of_periods(self, edge: Edge) -> bool:
         values = edge.value
@@ -1570,8 +1566,7 @@ class Linker:
 
     def _lasting(self, tokens: list[Token], start: int, end: int, number: float, place: int) -> Iterator[Edge]:
         """Longer than a week, of rows that have a first and a last day."""
-        word = tokens[place].lower
-        unit = _STRETCH.get(word) or _STRETCH.get(word.removesuffix("s"))
+        unit = _stretch_of(tokens[place])
         if unit is None or unit[0] in ("minutes", "hours"):
             return
         seen: set[str] = set()
@@ -2242,10 +2237,15 @@ _PARTS_OF_ONE = (
 )
 
 
+def _stretch_of(token: Token) -> tuple[m.LengthUnit, float] | None:
+    """The unit that a word of time is so many of, and how many: a week is seven days."""
+    return _STRETCH.get(token.lower) or _STRETCH.get(token.lower.removesuffix("s"))
+
+
 def _stretches(tokens: list[Token]) -> Iterator[Edge]:
     """Stretches of time, 48 hours or a week, as so many of a unit."""
     for start, end, number, place in _numbers_of_units(tokens):
-        unit = _STRETCH.get(tokens[place].lower) or _STRETCH.get(tokens[place].lower.removesuffix("s"))
+        unit = _stretch_of(tokens[place])
         if unit is not None:
             yield Edge("DUR", start, end, (unit[0], number * unit[1]), 0.9)
 

@@ -22,6 +22,7 @@ from gumption.core.reading.pieces import (
     Top,
     Versus,
     Worked,
+    as_counted,
 )
 from gumption.core.reading.rules.comparisons import ends_of, to_the_last
 from gumption.core.reading.times import Span
@@ -199,16 +200,11 @@ def _commonest(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (Top(True, counts=True, noun=nouns[0]), *rest, *(Counted(n) for n in nouns[1:2] if n.table is not None))
 
 
-def _placed_within(*parts: object) -> tuple[object, ...] | None:
-    """The rank of each reason within each clinic; what ranks stands among the parts, of the two nouns the larger last."""
-    nouns = [p for p in parts if isinstance(p, Noun)]
-    by = next((p for p in parts if isinstance(p, (Measured, Worked, Counted, Ratio))), None)
-    if len(nouns) == 3 and by is None:
-        # By visits: how many there are.
-        by = Counted(nouns.pop(1))
-    if len(nouns) != 2 or nouns[0] == nouns[1] or by is None:
-        return None
-    return Grouped(nouns[1]), Grouped(nouns[0]), by, Beside("rank_within")
+def _placed_within(
+    noun: Noun, within: Noun, by: Noun | Measured | Worked | Counted | Ratio
+) -> tuple[object, ...] | None:
+    """The rank of each reason within each clinic."""
+    return (Grouped(within), Grouped(noun), as_counted(by), Beside("rank_within")) if noun != within else None
 
 
 def _placed(noun: Noun, by: Measured | Worked | Counted | Ratio) -> tuple[object, ...]:
@@ -478,19 +474,15 @@ RULES = (
         ("the favourite species of each clinic",),
         weight=0.6,
     ),
-    Rule(
-        "TOP",
-        "most common|frequent|popular|used N C|T",
-        lambda n, c: _number(Top(True, counts=True, noun=c), n),
-        ("most common 5 species",),
-        weight=0.6,
-    ),
-    Rule(
-        "TOP",
-        "least common|frequent|popular|used N C|T",
-        lambda n, c: _number(Top(False, counts=True, noun=c), n),
-        ("least common 5 species",),
-        weight=0.6,
+    *(
+        Rule(
+            "TOP",
+            f"{word} common|frequent|popular|used N C|T",
+            lambda n, c, d=down: _number(Top(d, counts=True, noun=c), n),
+            (f"{word} common 5 species",),
+            weight=0.6,
+        )
+        for word, down in (("most", True), ("least", False))
     ),
     *(
         Rule(
@@ -700,7 +692,7 @@ RULES = (
         Rule(
             "BESX",
             f"RANK of? each|every|all? C|T by|on {what} within|in|inside|per|for each|every? C|T",
-            _placed_within,
+            lambda _, n, by, w: _placed_within(n, w, by),
             (f"rank each species by {said} within clinic",),
             weight=0.4,
         )
@@ -710,7 +702,7 @@ RULES = (
         Rule(
             "BESX",
             f"RANK of? each|every|all? C|T within|in|inside|per|for each|every? C|T by|on {what}",
-            lambda *p: _placed_within(*p[:-2], *((Counted(p[-1]),) if isinstance(p[-1], Noun) else (p[-1],)), p[-2]),
+            lambda _, n, w, by: _placed_within(n, w, by),
             (f"rank species within each clinic by {said}",),
             weight=0.4,
         )
