@@ -43,7 +43,8 @@ def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, e
     alternatives: list[dict[str, Any]] = []
     if understanding.status == "answered":
         try:
-            answered = opened.answerer.answer(understanding.readings[0].plan, as_of)
+            first = understanding.readings[0]
+            answered = opened.answerer.answer(first.plan, as_of, wish=first.ask.chart)
         except CannotAnswer as error:
             understanding = Understanding("declined", problem=str(error), glosses=understanding.glosses)
         else:

@@ -234,11 +234,14 @@ def _csv(whole: dict[str, Any]) -> str:
 def _png(said: Said) -> int:
     assert said.answered is not None
     if said.answered.chart is None:
-        sys.stderr.write("gumption: this answer is best as a number or a table; it has no chart.\n")
+        why = said.answered.chart_note or "This answer is best as a number or a table; it has no chart."
+        sys.stderr.write(f"gumption: {why}\n")
         return 1
     import vl_convert
 
-    spec = {**said.answered.chart, "width": 720, "background": "white"}
+    spec = {**said.answered.chart, "background": "white"}
+    if spec["width"] == "container":
+        spec["width"] = 720
     sys.stdout.buffer.write(vl_convert.vegalite_to_png(spec, scale=2))
     return 0
 

@@ -27,14 +27,16 @@ from gumption.core.evaluate.run import Stopped, Worked, work
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.files import FileReading
 from gumption.core.model.types import Value
+from gumption.core.model.wish import ChartWish
 from gumption.core.plan.expressions import columns_of
 from gumption.core.plan.keys import unproven_joins
 from gumption.core.plan.steps import Keep, Pick, Plan, Take, all_steps, other_plan, tables_of
 from gumption.core.plan.typing import Schema, schema_of
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
-from gumption.core.present.chart import Spec, chart
+from gumption.core.present.chart import chart
 from gumption.core.present.finding import finding
+from gumption.core.present.marks import Spec
 from gumption.engines.duck import DuckEngine
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import GIGABYTE, Stop
@@ -91,6 +93,8 @@ class Answered:
     """How many rows there are, also where not all are kept."""
     finding: str
     chart: Spec | None
+    chart_note: str
+    """What of the chart that was asked for could not be drawn."""
     sql: str
     python: str
     proof: Proof
@@ -126,7 +130,15 @@ class Answerer:
         """The plan as SQL of a dialect."""
         return render(plan_sql(plan, self.catalogue, dialect), dialect)
 
-    def answer(self, plan: Plan, as_of: dt.date, *, twice: bool = True, stop: Stop | None = None) -> Answered:
+    def answer(
+        self,
+        plan: Plan,
+        as_of: dt.date,
+        *,
+        wish: ChartWish | None = None,
+        twice: bool = True,
+        stop: Stop | None = None,
+    ) -> Answered:
         """The answer of a typed plan; without `twice` the second working, and with it the row counts, are still to come.
 
         Raises CannotAnswer, and WasStopped where `stop` stopped it.
@@ -158,6 +170,7 @@ class Answerer:
             checks = [problem, *checks]
         answer = Answer(plan, schema, columns, rows, total)
         checks += check_after(answer, worked, self.catalogue)
+        drawing = chart(answer, wish)
         return Answered(
             plan=plan,
             schema=schema,
@@ -165,7 +178,8 @@ class Answerer:
             rows=rows,
             total=total,
             finding=finding(answer),
-            chart=chart(answer),
+            chart=drawing.spec,
+            chart_note=drawing.note,
             sql=sql,
             python=plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)}),
             proof=Proof(tuple(proof_steps(plan, worked.flow if worked else None)), tuple(checks)),

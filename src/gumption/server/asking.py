@@ -147,8 +147,8 @@ def _answered(
     if found.status != "answered":
         return None, found
     try:
-        plan = found.readings[min(choice, len(found.readings) - 1)].plan
-        return workspace.answer_plan(plan, stop=stop, twice=twice), found
+        reading = found.readings[min(choice, len(found.readings) - 1)]
+        return workspace.answer_plan(reading.plan, stop=stop, twice=twice, wish=reading.ask.chart), found
     except WasStopped as error:
         raise _refused(error) from error
     except CannotAnswer as error:
@@ -202,6 +202,7 @@ def worked_out(answered: Answered) -> WorkedOut:
         rows=[[json_value(v) for v in row] for row in answered.rows[:MOST_ROWS_SENT]],
         total=answered.total,
         chart=answered.chart,
+        chart_note=answered.chart_note,
         sql=answered.sql,
         python=answered.python,
         plan=answered.plan.model_dump(exclude_none=True),

@@ -227,6 +227,7 @@ class WorkedOut(BaseModel):
     rows: list[list[Cell]] = []
     total: int = 0
     chart: dict[str, Any] | None = None
+    chart_note: str = ""
     sql: str = ""
     python: str = ""
     plan: dict[str, Any] | None = None

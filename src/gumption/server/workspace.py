@@ -20,6 +20,7 @@ from gumption.core.model.meaning import ColumnMeaning, TableMeaning, meant
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.core.model.types import Role
+from gumption.core.model.wish import ChartWish
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
 from gumption.core.reading.completing import Completer, Completion
@@ -455,10 +456,11 @@ class Workspace:
         """A question with its readings in the order of trust."""
         return chosen(self.read(question, follows), self._loaded.answerer)
 
-    def answer_plan(self, plan: Plan, *, stop: Stop, twice: bool = False) -> Answered:
+    def answer_plan(self, plan: Plan, *, stop: Stop, twice: bool = False, wish: ChartWish | None = None) -> Answered:
         """The answer of a plan; a large one is worked twice only where that is asked for."""
         answerer = self._loaded.answerer
-        return answerer.answer(plan, self.as_of(), twice=twice or not answerer.waits(plan), stop=stop)
+        twice = twice or not answerer.waits(plan)
+        return answerer.answer(plan, self.as_of(), wish=wish, twice=twice, stop=stop)
 
     def examples(self, table: Table) -> list[str]:
         """Questions worth asking of a table, made from its own columns; each reads without a word left over."""

@@ -576,6 +576,11 @@ export interface components {
                 [key: string]: unknown;
             } | null;
             /**
+             * Chart Note
+             * @default
+             */
+            chart_note: string;
+            /**
              * Sql
              * @default
              */
@@ -1628,6 +1633,11 @@ export interface components {
             chart?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * Chart Note
+             * @default
+             */
+            chart_note: string;
             /**
              * Sql
              * @default

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from gumption.core.model.types import Value
-from gumption.core.plan.steps import Group, Join, Keep, Limit, Plan, Sort, Take
+from gumption.core.plan.steps import Group, Join, Keep, Limit, Pivot, Plan, Sort, Take
 from gumption.core.plan.typing import Schema
 
 
@@ -31,8 +31,15 @@ class Answer:
         return next((s for s in reversed(self.plan.steps) if isinstance(s, Group)), None)
 
     @property
+    def crossed(self) -> Pivot | None:
+        """The step that made a cross table of it, where one did."""
+        return next((s for s in self.plan.steps if isinstance(s, Pivot)), None)
+
+    @property
     def labels(self) -> list[int]:
         """Places of the columns that say what a row is about."""
+        if self.crossed is not None:
+            return [i for i, name in enumerate(self.columns) if name in self.crossed.by]
         if self.group is not None:
             names = set(self.group.by)
             return [i for i, name in enumerate(self.columns) if name in names]

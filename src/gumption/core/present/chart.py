@@ -1,210 +1,205 @@
-"""The chart that fits an answer's shape, as a Vega-Lite specification."""
+"""Which chart fits an answer, and what is said where it is not the one that was asked for."""
 
 from __future__ import annotations
 
-import datetime as dt
-from decimal import Decimal
-from typing import Any
+from dataclasses import dataclass
 
-from gumption.core.model.types import Value
-from gumption.core.plan.words import spoken
+from gumption.core.model.wish import KIND_WORDS, LOOK_WORDS, ChartWish, Kind
+from gumption.core.plan.expressions import Aggregate
+from gumption.core.present import marks
 from gumption.core.present.answer import Answer
-from gumption.core.present.finding import label_value
-from gumption.core.present.numbers import shown
+from gumption.core.present.figures import Figures, Numbers, figures, of_one_unit
+from gumption.core.present.marks import Spec
 
-Spec = dict[str, Any]
-
-PEN, LIGHT, INK, SOFT, RULE = "#22458C", "#8FB0D6", "#16211B", "#5B6C62", "#CFDACF"
-_SERIES = [PEN, "#8A5A00", "#1C7A4C", "#7A3E8E", "#5B6C62", LIGHT]
-MOST_BARS, MOST_SERIES, MOST_POINTS = 15, 6, 800
-_PLAIN_TICKS = "abs(datum.value) < 10000 ? format(datum.value, ',') : format(datum.value, '~s')"
-"""Ticks below ten thousand as they are: 800, not 0.8k."""
-_NARROW = 0.75
-"""Where the smallest value is at least this share of the largest, bars from zero would all look alike."""
+MOST_BARS, MOST_SERIES, MOST_POINTS, MOST_SLICES = 15, 6, 800, 7
+MOST_WISHED = 40
+"""Bars where bars were asked for."""
+_ALWAYS_NUMBERED: tuple[Kind, ...] = ("bar", "heat", "pie", "histogram", "table")
 
 
-def chart(answer: Answer) -> Spec | None:
-    """Bars for categories, a line for time; None where one number or a table says it better."""
-    if answer.group is None and not _named_ranking(answer):
+@dataclass(frozen=True)
+class Drawing:
+    """A chart, if one says it better than a table or a number, and what of the wish could not be met."""
+
+    spec: Spec | None = None
+    note: str = ""
+
+
+def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
+    """Bars for categories, a line for time, shades for two ways, or what was asked for where the answer allows it."""
+    wished = wish or ChartWish()
+    if wished.kind == "table":
+        return Drawing()
+    of = figures(answer)
+    kind, note = _kind(of, answer, wished, asked=wish is not None)
+    if kind is None:
+        return Drawing(None, note)
+    spec = _drawn(of, kind, wished, answer)
+    return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))))
+
+
+def _kind(of: Figures, answer: Answer, wish: ChartWish, *, asked: bool) -> tuple[Kind | None, str]:
+    """The kind that is drawn, and why it is not the one that was asked for."""
+    own = _fitting(of, answer, asked=asked)
+    if wish.kind == "any" and own is not None and (wish.has("stacked") or wish.has("whole")) and len(of.labels) == 2:
+        return "bar", ""
+    if wish.kind == "any" or wish.kind == own:
+        if own is None and asked:
+            return None, _no_chart(of)
+        return own, ""
+    why = _hinders(of, answer, wish.kind)
+    if not why:
+        return wish.kind, ""
+    fallback = own or _fitting(of, answer, asked=True)
+    return fallback, f"{why}; {KIND_WORDS[fallback]} instead." if fallback else f"{why}."
+
+
+def _no_chart(of: Figures) -> str:
+    if of.size < 2:
+        return "There is nothing to draw: the answer is one row."
+    return "There is nothing to draw: the answer has no numbers." if not of.numbers else "The table says it best."
+
+
+def _fitting(of: Figures, answer: Answer, *, asked: bool) -> Kind | None:
+    """The kind that fits the shape; where none was asked for only if it says more than the table."""
+    if _five(answer, of) and of.size <= MOST_BARS:
+        return "box"
+    if not of.numbers or not of.labels or of.size < 2 or len(of.labels) > 2:
         return None
-    numbers, labels = answer.numbers, answer.labels
-    if not numbers or not labels or len(answer.rows) < 2 or len(labels) > 2:
+    if of.ranked and not asked and (answer.sorted_by is None or answer.limited is None):
         return None
-    times = [i for i in labels if answer.schema[answer.columns[i]].type.is_time]
-    number = numbers[0]
-    if len(labels) == 1:
-        return _line(answer, times[0], number, None) if times else _bars(answer, labels[0], number)
-    if times:
-        return _line(answer, times[0], number, next(i for i in labels if i != times[0]))
-    return _grouped_bars(answer, labels, number)
+    if any(x.different > 1 for x in of.labels) and len(of.labels) == 1 and of.labels[0].width is not None:
+        return "histogram"
+    times = [x for x in of.labels if x.is_time]
+    if len(of.labels) == 1:
+        if times:
+            return "line" if of.size <= MOST_POINTS else None
+        return "bar"
+    counts = [x.different for x in of.labels]
+    if times and min(counts) <= MOST_SERIES and of.size <= MOST_POINTS:
+        other = next((x for x in of.labels if x is not times[0]), of.labels[1])
+        if other.different <= MOST_SERIES:
+            return "line"
+    if of.crossed:
+        return "heat"
+    if min(counts) <= MOST_SERIES and max(counts) <= 12 and not times:
+        return "bar"
+    return "heat" if asked and max(counts) <= MOST_WISHED else None
 
 
-def _named_ranking(answer: Answer) -> bool:
-    return answer.sorted_by is not None and answer.limited is not None and len(answer.numbers) >= 1
+def _hinders(of: Figures, answer: Answer, kind: Kind) -> str:
+    """Why a kind of chart cannot be drawn of this answer; nothing where it can."""
+    if kind == "map":
+        return "There is no map here"
+    if not of.numbers:
+        return "There is nothing to draw: the answer has no numbers"
+    if of.size < 2 and kind != "box":
+        return "There is nothing to draw: the answer is one row"
+    match kind:
+        case "pie":
+            if len(of.labels) != 1:
+                return "A pie shows one set of parts"
+            if not of.numbers[0].adds_up or min(of.numbers[0].known, default=0) < 0:
+                return f"A pie shows parts of a whole, which {of.numbers[0].title} is not"
+        case "dots":
+            if len(of.numbers) < 2:
+                return "Dots need two numbers for each row"
+        case "heat":
+            if len(of.labels) != 2:
+                return "A heat map needs two groups"
+        case "box":
+            if not _five(answer, of):
+                return "Boxes need the lowest, the quartiles and the highest"
+        case "histogram":
+            if len(of.labels) != 1 or of.labels[0].width is None:
+                return "A histogram needs bands of a number"
+        case "line" | "area" | "bar":
+            if not of.labels:
+                return "There is nothing to draw it along"
+            if len(of.labels) > 2:
+                return "There are too many groups for one chart"
+            if len(of.labels) == 2 and min(x.different for x in of.labels) > len(marks.SERIES):
+                return "There would be too many colours"
+            if kind != "bar" and of.size > MOST_POINTS:
+                return "There are too many points"
+    return ""
 
 
-def _plain(value: Value) -> str | int | float | bool | None:
-    if isinstance(value, Decimal):
-        return float(value)
-    if isinstance(value, (dt.date, dt.datetime, dt.time)):
-        return value.isoformat()
-    return value
+def _drawn(of: Figures, kind: Kind, wish: ChartWish, answer: Answer) -> Spec | None:
+    match kind:
+        case "box":
+            return marks.boxes(of, _five(answer, of))
+        case "pie":
+            return marks.pie(of, MOST_SLICES)
+        case "dots":
+            return marks.dots(of, wish)
+        case "heat":
+            return marks.heat(of, wish)
+        case "histogram":
+            return marks.histogram(of, wish)
+        case "line" | "area":
+            return marks.lines(of, wish, _together(of, wish))
+        case "bar" if len(of.labels) == 2:
+            return marks.grouped_bars(of, wish)
+        case _:
+            asked = wish.kind == "bar"
+            return (
+                marks.bars(of, wish, MOST_WISHED if asked else MOST_BARS) if any(True for _ in of.entries()) else None
+            )
 
 
-def _frame(answer: Answer, marks: Spec | list[Spec], height: int, rows: list[Spec]) -> Spec:
-    spec: Spec = {
-        "$schema": "https://vega.github.io/schema/vega-lite/v6.json",
-        "data": {"values": rows},
-        "width": "container",
-        "height": height,
-        "autosize": {"type": "fit-x", "contains": "padding"},
-        # The numbers behind bars are a little wider than the fit takes them for.
-        "padding": {"left": 5, "top": 5, "right": 16, "bottom": 5},
-        "config": {
-            "background": None,
-            "font": "Schibsted Grotesk, sans-serif",
-            "view": {"stroke": None},
-            "axis": {
-                "labelColor": INK,
-                "titleColor": SOFT,
-                "labelFontSize": 12,
-                "titleFontSize": 11,
-                "titleFontWeight": "normal",
-                "domainColor": INK,
-                "tickColor": RULE,
-                "gridColor": RULE,
-                "labelLimit": 180,
-            },
-            "legend": {"labelColor": INK, "titleColor": SOFT, "labelFontSize": 12, "orient": "top", "title": None},
-        },
+def _together(of: Figures, wish: ChartWish) -> tuple[Numbers, ...]:
+    """The numbers that stand in one chart: those of one unit, or two that were asked to have an axis each."""
+    if len(of.labels) > 1:
+        return of.numbers[:1]
+    worked = of.numbers[:3]
+    if wish.has("two_axes") and len(worked) > 1:
+        return worked[:2]
+    alike = len(worked) == len(of.numbers) and of_one_unit(worked)
+    return worked if alike and all(n.adds_up for n in worked) else of.numbers[:1]
+
+
+def _five(answer: Answer, of: Figures) -> tuple[Numbers, ...]:
+    """The numbers of a box, the lowest first, where the answer has them of one column."""
+    aggregates = answer.group.aggregates if answer.group is not None else ()
+    columns = {a.column for a in aggregates}
+    if len(columns) != 1 or len(of.labels) > 1:
+        return ()
+    found = []
+    for wanted in ("min", 25.0, "median", 75.0, "max"):
+        name = next((a.name for a in aggregates if _is_wanted(a, wanted)), None)
+        number = next((n for n in of.numbers if n.name == name), None)
+        if number is None:
+            return ()
+        found.append(number)
+    return tuple(found)
+
+
+def _is_wanted(aggregate: Aggregate, wanted: str | float) -> bool:
+    if isinstance(wanted, float):
+        return aggregate.function == "percentile" and aggregate.percent == wanted
+    return aggregate.function == wanted
+
+
+def _unmet(of: Figures, kind: Kind, wish: ChartWish) -> str:
+    """What was said of the look and is not seen."""
+    two = len(of.labels) == 2
+    met = {
+        "stacked": kind in ("bar", "area") and two,
+        "whole": kind in ("bar", "area") and two,
+        "grouped": kind == "bar" and two,
+        "panels": kind in ("line", "area") and (two or len(of.numbers) > 1),
+        "upright": kind in ("bar", "histogram"),
+        "lying": kind == "bar",
+        "labels": kind in _ALWAYS_NUMBERED or of.size <= marks.MOST_LABELLED,
+        "points": kind in ("line", "dots"),
+        "log": kind in ("bar", "line", "dots", "heat", "histogram", "area"),
+        "zero": kind in ("bar", "line", "dots", "histogram", "area"),
+        "trend": (kind == "line" and of.labels[0].is_time) or kind == "dots",
+        "average": (kind == "bar" and not two) or kind == "line",
+        "two_axes": kind == "line" and len(of.numbers) > 1 and not two,
     }
-    spec["layer" if isinstance(marks, list) else "mark"] = marks
-    return spec
-
-
-def _bars(answer: Answer, label: int, number: int) -> Spec | None:
-    name = answer.columns[number]
-    field = answer.schema[name]
-    entries = [
-        {
-            "label": label_value(answer.columns[label], row[label]),
-            "value": _plain(row[number]),
-            "text": shown(row[number], field),
-        }
-        for row in answer.rows
-        if row[number] is not None
-    ][:MOST_BARS]
-    if not entries:
-        return None
-    for place, entry in enumerate(entries):
-        entry["first"] = place == 0
-    y: Spec = {
-        "field": "label",
-        "type": "nominal",
-        "sort": None,
-        "axis": {"title": None, "ticks": False, "labelPadding": 8},
-    }
-    sizes = [float(value) for entry in entries if isinstance(value := entry["value"], (int, float))]
-    narrow = len(entries) > 4 and min(sizes) > 0 and min(sizes) >= _NARROW * max(sizes) and not _adds_up(answer, name)
-    # Dots may leave zero out, which bars may not: their length would lie.
-    scale: Spec = {"zero": False, "nice": True, "padding": 14} if narrow else {"zero": True}
-    axis: Spec | None = {"title": None, "grid": True, "tickCount": 6} if narrow else None
-    mark: Spec = {"type": "point", "filled": True, "size": 110} if narrow else {"type": "bar", "height": {"band": 0.74}}
-    x: Spec = {"field": "value", "type": "quantitative", "axis": axis, "scale": scale}
-    marks: list[Spec] = [
-        {
-            "mark": mark,
-            "encoding": {
-                "y": y,
-                "x": x,
-                "color": {"condition": {"test": "datum.first", "value": PEN}, "value": LIGHT},
-                "tooltip": [
-                    {"field": "label", "title": spoken(answer.columns[label])},
-                    {"field": "text", "title": spoken(name)},
-                ],
-            },
-        },
-        {
-            "mark": {"type": "text", "align": "left", "dx": 11 if narrow else 6, "color": INK, "fontSize": 12},
-            "encoding": {"y": y, "x": x, "text": {"field": "text"}},
-        },
-    ]
-    spec = _frame(answer, marks, 30 * len(entries) + 10, entries)
-    cut = f", first {MOST_BARS} of {len(answer.rows)}" if len(answer.rows) > MOST_BARS else ""
-    spec["title"] = {
-        "text": spoken(name) + cut,
-        "orient": "bottom",
-        "anchor": "start",
-        "color": SOFT,
-        "fontSize": 11,
-        "fontWeight": "normal",
-    }
-    return spec
-
-
-def _adds_up(answer: Answer, name: str) -> bool:
-    """True for counts and sums, whose bars are compared from zero."""
-    aggregates = answer.group.aggregates if answer.group else ()
-    return any(a.name == name and a.function in ("count", "distinct", "sum") for a in aggregates)
-
-
-def _line(answer: Answer, time: int, number: int, series: int | None) -> Spec | None:
-    name = answer.columns[number]
-    if len(answer.rows) > MOST_POINTS:
-        return None
-    rows: list[Spec] = [
-        {
-            "when": _plain(row[time]),
-            "value": _plain(row[number]),
-            "text": shown(row[number], answer.schema[name]),
-            "at": label_value(answer.columns[time], row[time]),
-            **({} if series is None else {"series": label_value(answer.columns[series], row[series])}),
-        }
-        for row in answer.rows
-    ]
-    if series is not None and len({row["series"] for row in rows}) > MOST_SERIES:
-        return None
-    encoding: Spec = {
-        "x": {"field": "when", "type": "temporal", "axis": {"title": spoken(answer.columns[time]), "grid": False}},
-        "y": {
-            "field": "value",
-            "type": "quantitative",
-            "axis": {"title": spoken(name), "labelExpr": _PLAIN_TICKS},
-            "scale": {"zero": True},
-        },
-        "tooltip": [{"field": "at", "title": spoken(answer.columns[time])}, {"field": "text", "title": spoken(name)}],
-    }
-    mark: Spec = {"type": "line", "point": {"size": 36}, "strokeWidth": 2}
-    if series is None:
-        mark["color"], mark["point"]["color"] = PEN, PEN
-    else:
-        encoding["color"] = {"field": "series", "type": "nominal", "scale": {"range": _SERIES}}
-    spec = _frame(answer, mark, 240, rows)
-    spec["encoding"] = encoding
-    return spec
-
-
-def _grouped_bars(answer: Answer, labels: list[int], number: int) -> Spec | None:
-    counts = [len({row[i] for row in answer.rows}) for i in labels]
-    outer, inner = (labels[0], labels[1]) if counts[0] >= counts[1] else (labels[1], labels[0])
-    if min(counts) > MOST_SERIES or max(counts) > 12:
-        return None
-    name = answer.columns[number]
-    rows = [
-        {
-            "label": label_value(answer.columns[outer], row[outer]),
-            "series": label_value(answer.columns[inner], row[inner]),
-            "value": _plain(row[number]),
-            "text": shown(row[number], answer.schema[name]),
-        }
-        for row in answer.rows
-    ]
-    spec = _frame(answer, {"type": "bar"}, 34 * max(counts) + 30, rows)
-    spec["encoding"] = {
-        "y": {"field": "label", "type": "nominal", "sort": None, "axis": {"title": None, "ticks": False}},
-        "yOffset": {"field": "series"},
-        "x": {"field": "value", "type": "quantitative", "axis": {"title": spoken(name), "labelExpr": _PLAIN_TICKS}},
-        "color": {"field": "series", "type": "nominal", "scale": {"range": _SERIES}},
-        "tooltip": [{"field": "label"}, {"field": "series"}, {"field": "text", "title": spoken(name)}],
-    }
-    return spec
+    few = len(marks.sampled(of)) if kind == "dots" else of.size
+    drawn = f"Drawn are {few:,} of {of.size:,} rows, evenly taken. " if few < 0.9 * of.size and few > 1000 else ""
+    missed = [LOOK_WORDS[look] for look in wish.looks if not met[look]]
+    return drawn + (f"Not drawn here: {', '.join(missed)}." if missed else "")

@@ -7,7 +7,7 @@ from decimal import Decimal
 from gumption.core.model.names import plural
 from gumption.core.model.types import Value
 from gumption.core.plan.expressions import Aggregate, Bin
-from gumption.core.plan.steps import Derive
+from gumption.core.plan.steps import Derive, Pivot
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, aggregate_words, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import shown
@@ -20,6 +20,8 @@ def finding(answer: Answer) -> str:
     if answer.total > len(answer.rows):
         return f"{plural(answer.total, 'row')}, of which the first {len(answer.rows):,} are kept."
     group = answer.group
+    if answer.crossed is not None:
+        return _cells(answer, answer.crossed)
     if group is None:
         return _listing(answer)
     if not group.by:
@@ -143,6 +145,34 @@ def _groups(answer: Answer) -> str:
         else:
             text += f"; the {far_word} of the {len(answer.rows):,} is {label(answer, far)} with {end}"
     return text + "."
+
+
+def _cells(answer: Answer, pivot: Pivot) -> str:
+    """Where in a cross table the most and the least are."""
+    name = pivot.aggregate.column or pivot.aggregate.name if pivot.aggregate.function == "max" else pivot.aggregate.name
+    totals = answer.columns.index("total_row") if pivot.totals else None
+    places = {answer.columns.index(c.name): c.name for c in pivot.into}
+    cells = [
+        (number, f"{label(answer, i)}, {told}", answer.schema[told])
+        for i, row in enumerate(answer.rows)
+        if totals is None or not row[totals]
+        for place, told in places.items()
+        if (number := _number(row[place])) is not None
+    ]
+    size = f"{plural(len(answer.rows) - (totals is not None), 'row')} by {plural(len(places), 'column')}"
+    if not cells:
+        return f"{size}, none with a value for {spoken(name)}."
+    most, least = max(cells, key=lambda c: c[0]), min(cells, key=lambda c: c[0])
+    text = f"{size}: {spoken(name)} is highest for {most[1]}, {shown(most[0], most[2])}"
+    if most[0] == least[0]:
+        return text + "."
+    alike = sum(c[0] == least[0] for c in cells)
+    lowest = (
+        f"{shown(least[0], least[2])} in {alike:,} of {len(cells):,}"
+        if alike > 1
+        else f"{least[1]}, {shown(least[0], least[2])}"
+    )
+    return f"{text}; {'the lowest is' if alike > 1 else 'lowest for'} {lowest}."
 
 
 def _number(value: Value) -> float | None:

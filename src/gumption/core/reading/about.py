@@ -37,6 +37,9 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
     said = set(words)
     if len(words) != len([t for t in tokens if t.kind != "symbol"]):
         return None
+    if words[:1] in (["as"], ["in"], ["into"], ["with"], ["just"], ["only"]):
+        # As columns, just the table: how an answer is to look.
+        return None
     table, left = _named_table(words, catalogue)
     asked = left & (_TABLES | _DATA | _TELLING)
     if not left <= _known_words() or {stem(w) for w in left & _TOPICS} & _names(catalogue):

@@ -12,6 +12,7 @@ from typing import Literal, TypeAlias, TypeVar
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role, Type
+from gumption.core.model.wish import ChartWish
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import BIRTH, is_birth
@@ -354,6 +355,11 @@ def _on_axis(ask: m.Ask, draft: Draft) -> m.Ask:
     return ask
 
 
+def _same_group(one: m.Expr, two: m.Expr | None) -> bool:
+    """True for one group, also where only one of them knows yet which time it is of."""
+    return one == two or (isinstance(one, m.PartOf) and isinstance(two, m.PartOf) and one.unit == two.unit)
+
+
 def _as_shown(value: object, category: str) -> object:
     """In a list a plain total is what is added up in it, and what is named beside an amount is named."""
     match value:
@@ -611,7 +617,10 @@ class Assembler:
     ) -> Iterator[Candidate]:
         """Meanings with the words they leave unread, and their scores."""
         for ask, draft in asks:
-            ask = self._when_named(_on_axis(_told(ask, draft), draft), draft)
+            ask = self._laid_across(self._when_named(_on_axis(_told(ask, draft), draft), draft), draft)
+            if ask.chart is not None and ask.limit == 1 and ask.groups and ask.chart.kind != "table":
+                # Of one thing there is nothing to draw: the chart shows it beside all the others.
+                ask = ask.but(limit=None)
             left = [
                 i for i in range(len(sequence.edges)) if i not in draft.used and not self._idle(sequence.edges[i], ask)
             ]
@@ -980,6 +989,19 @@ class Assembler:
         names = [n for n in dict.fromkeys(names) if n not in (*ask.shows, *ask.groups)]
         return ask.but(shows=(*ask.shows, *names)) if names else ask
 
+    def _laid_across(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """A cross table where one is asked for: of two groups one goes down and the other across."""
+        marks = {v.kind for _, v in draft.of(Marker)}
+        named = [self.nouns.group(g.by) if isinstance(g.by, Noun) else g.by for _, g in draft.of(Grouped) if g.across]
+        if not (named or "cross" in marks or ask.across):
+            return ask
+        if len(ask.groups) != 2 or len(ask.quantities) != 1 or ask.limit is not None:
+            return ask.but(across=False, totals=False)
+        one, two = ask.groups
+        if any(_same_group(one, n) for n in named) and not any(_same_group(two, n) for n in named):
+            one, two = two, one
+        return ask.but(groups=(one, two), across=True, totals=ask.totals or "totals" in marks)
+
     def _idle(self, edge: Edge, ask: m.Ask) -> bool:
         """True for a piece that need not do anything: a word that only asks, or one that says again what is there."""
         value = edge.value
@@ -988,6 +1010,8 @@ class Assembler:
         if isinstance(value, Marker):
             if value.kind == "verb":
                 return self._measures_like(ask, value.what)
+            if value.kind in ("cross", "totals"):
+                return ask.across or value.kind == "cross"
             return value.kind in ("with", "only", "those", "also", "idle", "definition")
         if isinstance(value, Noun):
             if value.key is not None:
@@ -1685,11 +1709,12 @@ class Assembler:
             draft.used.add(i)
         return list(dict.fromkeys(found))
 
-    def _chart(self, draft: Draft) -> str | None:
-        charts = draft.of(Charted)
-        for i, _ in charts:
+    def _chart(self, draft: Draft) -> ChartWish | None:
+        wish: ChartWish | None = None
+        for i, chart in draft.of(Charted):
             draft.used.add(i)
-        return charts[0][1].kind if charts else None
+            wish = chart.wish if wish is None else wish.beside(chart.wish)
+        return wish
 
     def _holds(
         self, draft: Draft, head: str, quantities: Sequence[m.Quantity], group: m.Expr | None
@@ -1880,7 +1905,7 @@ class Assembler:
             # Under 16s in Leeds: of a table that only tells numbers, how many.
             quantities = [self.nouns.counted(numbered[0])]
             draft.cost("silent count", 0.1)
-        pie = next((i for i, c in draft.of(Charted) if c.kind in ("pie", "bar", "bars")), None)
+        pie = next((i for i, c in draft.of(Charted) if c.wish.kind in ("pie", "bar")), None)
         values = [
             p.condition for _, p in draft.of(Part) if isinstance(p.condition, m.Is) and len(p.condition.values) > 1
         ]
@@ -3080,7 +3105,7 @@ class Assembler:
             kinds = {type(v) for _, v in draft.items}
         if kinds & _WORKED_OUT:
             return None
-        if any(c.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
+        if any(c.wish.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
             return self._points(draft)
         named = self._tables_named(draft)
         asks = draft.asks()

@@ -144,7 +144,7 @@ class _Edit:
         ask = self._sorted(ask)
         for i, chart in draft.of(Charted):
             draft.used.add(i)
-            ask = ask.but(chart=chart.kind)
+            ask = ask.but(chart=chart.wish if ask.chart is None else ask.chart.beside(chart.wish))
         for i, value in draft.items:
             if isinstance(value, (Marker, Asking)):
                 draft.used.add(i)
@@ -361,7 +361,10 @@ class _Edit:
         if ask.lists or not ask.quantities:
             counted = self.nouns.counted(ask.head)
             return m.Ask(ask.head, ask.where, (counted,), tuple(groups))
-        splits = {"split", "break", "broken", "divided"} & set(self.words) and not self.instead
+        stacked = any({"stacked", "whole", "grouped"} & set(c.wish.looks) for _, c in self.draft.of(Charted))
+        across = any(g.across for _, g in self.draft.of(Grouped))
+        crossed = (across or stacked) and len(ask.groups) == 1
+        splits = crossed or ({"split", "break", "broken", "divided"} & set(self.words) and not self.instead)
         if self.adds or splits or ({"too", "also", "further", "each"} & set(self.words) and not self.instead):
             if self.adds and not self.also and not splits:
                 self.draft.cost("beside what was there", 0.2)

@@ -52,6 +52,7 @@ _NOTES = {
     "ASC": "lowest first",
     "ALPHA": "by name",
     "CHART": "chart",
+    "LOOK": "how the chart looks",
     "OR": "and, or",
     "DISTRIB": "in bands",
     "SPREADOUT": "in bands",

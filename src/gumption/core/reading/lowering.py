@@ -21,6 +21,7 @@ from gumption.core.plan.steps import Pick, Picked, Plan, SortKey, Step
 from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
+from gumption.core.reading.across import across
 from gumption.core.reading.flow import (
     CannotPlan,
     Flow,
@@ -229,10 +230,34 @@ class Lowering:
             column = ColumnRef(name=self.names[m.Col(kept.column)])
             options = tuple(Constant(type=Type.TEXT, value=v) for v in kept.values)
             self.steps.append(st.Keep(condition=ex.OneOf(value=column, options=options)))
+        if ask.across and len(self.by) == 2 and self._cross(shown):
+            return Plan(steps=tuple(self.steps))
         self._order(shown)
         if ask.then:
             self.steps.append(st.Sort(keys=tuple(self._sort_key(o) for o in ask.then)))
         return self._asked_first(Plan(steps=tuple(self.steps)), shown)
+
+    def _cross(self, shown: list[str]) -> bool:
+        """The values of the last group as columns; False where they are not known or too many, and rows stay rows."""
+        name = shown[-1]
+        down, crossed = (*self.by[:-1], *self.extra), self.by[-1]
+        into = across(self.ask, self.catalogue, {*down, name, "total_row"})
+        if not into:
+            return False
+        last = self.steps[-1]
+        if isinstance(last, st.Group) and [a.name for a in last.aggregates] == [name]:
+            # Straight from the rows: a cell without any is a count of nought, and totals are worked on all of them.
+            pivot = st.Pivot(
+                by=down, column=crossed, into=into, aggregate=last.aggregates[0], totals=self.ask.totals
+            )  # fmt: skip
+            self.steps[-1] = pivot
+        else:
+            cell = Aggregate(name=free_name("cell", {*down, *(c.name for c in into)}), function="max", column=name)
+            pivot = st.Pivot(by=down, column=crossed, into=into, aggregate=cell)
+            self.steps.append(pivot)
+        keys = [SortKey(column="total_row")] if pivot.totals else []
+        self.steps.append(st.Sort(keys=(*keys, *(SortKey(column=n) for n in down))))
+        return True
 
     def _keep_late(self, within: m.Within) -> None:
         """Of a change on the month before, the months that were asked for: the one before the first counts too."""

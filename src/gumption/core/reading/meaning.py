@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal, NamedTuple, TypeAlias
 
+from gumption.core.model.wish import ChartWish
 from gumption.core.plan.expressions import AggregateName
 
 
@@ -348,7 +349,11 @@ class Ask:
     """The groups that are shown once all are worked: where one stands among all the others."""
     per: int = 0
     """How many of the first groups, or of a list's first shown values, the limit holds for each of."""
-    chart: str | None = None
+    chart: ChartWish | None = None
+    across: bool = False
+    """True where the values of the last group stand as columns of their own."""
+    totals: bool = False
+    """True where a cross table has a total for each row and each column."""
 
     @property
     def lists(self) -> bool:

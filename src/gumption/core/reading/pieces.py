@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from gumption.core.model.wish import ChartWish
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey
 
@@ -109,9 +110,10 @@ class Part:
 
 @dataclass(frozen=True)
 class Grouped:
-    """For each of something."""
+    """For each of something; across where its values are to stand as columns."""
 
     by: Noun | m.Expr
+    across: bool = False
 
 
 @dataclass(frozen=True)
@@ -186,9 +188,9 @@ class Asking:
 
 @dataclass(frozen=True)
 class Charted:
-    """A chart that the question names."""
+    """A chart that the question names, or how it is to look."""
 
-    kind: str
+    wish: ChartWish
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from typing import assert_never
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
+from gumption.core.model.wish import ChartWish
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, span_words, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import event_time, year_of_rows
@@ -66,7 +67,11 @@ class _Words:
         else:
             text = listed([self.quantity(q) for q in ask.quantities])
             if ask.groups:
-                text += f", for each {listed([self.expr(g) for g in ask.groups])}"
+                groups = [self.expr(g) for g in ask.groups]
+                each = f"{listed(groups[:-1])} (down) and {groups[-1]} (across)" if ask.across else listed(groups)
+                text += f", for each {each}"
+            if ask.totals:
+                text += " with totals"
             if ask.shows:
                 text += f", with {listed([self.expr(e) for e in ask.shows])}"
         if ask.where:
@@ -88,6 +93,8 @@ class _Words:
             last = ask.then[0]
             by = self.expr(last.by) if isinstance(last.by, m.EXPRESSIONS) else self.quantity(last.by)
             text += f", shown by {by}, {'highest' if last.descending else 'lowest'} first"
+        if ask.chart is not None and ask.chart != ChartWish():
+            text += f", {ask.chart.words}"
         return text
 
     def _right(self, having: m.Having) -> str:

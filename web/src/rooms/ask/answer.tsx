@@ -34,6 +34,7 @@ export function AnswerView({ answer, onChoose }: { answer: Answer; onChoose: (ch
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">{answer.finding}</p>
       {single && answer.rows[0] && <p className="mt-3 font-mono text-4xl">{cell(answer.rows[0][0] ?? null, single) || "missing"}</p>}
       {answer.chart && charted && <Chart spec={answer.chart} label={answer.finding} />}
+      {answer.chart_note && charted && <p className="mt-1 text-sm text-soft" data-testid="chart-note">{answer.chart_note}</p>}
       {!single && <ResultTable fields={answer.fields ?? []} rows={answer.rows ?? []} total={answer.total ?? 0} />}
       <div className="mt-3 flex gap-2">
         {answer.chart && <Button onClick={() => setCharted(!charted)}>{charted ? "Table only" : "Show chart"}</Button>}

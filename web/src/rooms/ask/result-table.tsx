@@ -10,19 +10,23 @@ export function ResultTable({ fields, rows, total }: { fields: Field[]; rows: Ce
   const [all, setAll] = useState(false);
   const shown = all ? rows : rows.slice(0, FIRST_ROWS);
   if (shown.length === 0) return null;
+  // The last row of a cross table with totals is that of all rows, which one column says.
+  const totals = fields.findIndex((f) => f.name === "total_row");
+  const kept = fields.map((f, place) => ({ f, place })).filter(({ place }) => place !== totals);
   return (
     <div className="mt-4 overflow-x-auto">
       <table className="w-full border-collapse" data-testid="answer-table">
         <thead>
           <tr className="border-b border-ink text-xs text-soft">
-            {fields.map((f) => <th key={f.name} scope="col" className={`px-2 py-2 font-medium ${isNumber(f) ? "text-right" : "text-left"}`}>{f.label}</th>)}
+            {kept.map(({ f }) => <th key={f.name} scope="col" className={`px-2 py-2 font-medium ${isNumber(f) ? "text-right" : "text-left"}`}>{f.label}</th>)}
           </tr>
         </thead>
         <tbody>
           {shown.map((row, r) => (
-            <tr key={r} className={r % 2 === 1 ? "bg-band" : ""}>
-              {fields.map((f, c) => {
-                const value = row[c] ?? null;
+            <tr key={r} className={row[totals] === true ? "border-t border-ink font-semibold" : r % 2 === 1 ? "bg-band" : ""}>
+              {kept.map(({ f, place }) => {
+                const value = row[place] ?? null;
+                if (value === null && row[totals] === true) return <td key={f.name} className="px-2 py-1">{place === 0 ? "all" : ""}</td>;
                 return (
                   <td key={f.name} className={`px-2 py-1 ${isNumber(f) ? "text-right font-mono text-[12.5px]" : ""}`}>
                     {value === null ? <span className="font-sans text-soft">missing</span> : cell(value, f)}

@@ -44,6 +44,26 @@ RULES = (
     Rule("SHF", "SHIFT", lambda unit: Shifted(unit), ("the month before",), weight=0.1),
     Rule("SHF", "SHIFT that", lambda unit: Shifted(unit), ("the month before that",), weight=0.15),
     Rule("MRK", "over|across|among all T|C", lambda _: Marker("idle"), ("over all clinics",), weight=-0.15),
-    Rule("MRK", "as|in a? CROSS", lambda _: Marker("idle"), ("as a cross table",), weight=-0.2),
+    *(
+        Rule("MRK", pattern, lambda *_: Marker("cross"), (example,), weight=-0.1)
+        for pattern, example in (
+            ("as|in|into a? CROSS", "as a cross table"),
+            (", CROSS", ", cross table"),
+            ("CROSS", "pivot table"),
+            ("CROSS of|for|with", "cross table of"),
+        )
+    ),
+    *(
+        Rule("MRK", pattern, lambda *_: Marker("totals"), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("HAVING a? grand? total|totals", "with totals", 0.6),
+            ("HAVING row|rows and column|columns total|totals", "with row and column totals", 0.9),
+            (
+                "HAVING total|totals for|of|in rows|row|both and? columns|column|sides?",
+                "with totals for rows and columns",
+                0.9,
+            ),
+        )
+    ),
     Rule("MRK", "IDLE", lambda _: Marker("idle"), ("look after",), weight=-0.3),
 )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import dataclasses
+
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Grouped, Marker, Measured, Noun, Part, Values, Worked
@@ -73,13 +75,18 @@ def _higher_or_not(op: m.Comparison, one: Measured, two: Measured) -> Grouped | 
 
 
 def _crossed(one: Noun, two: Noun) -> tuple[Grouped, Grouped] | None:
-    return (Grouped(one), Grouped(two)) if one != two else None
+    return (Grouped(one), Grouped(two, across=True)) if one != two else None
+
+
+def _as_columns(told: Noun | m.Unit) -> Grouped:
+    return dataclasses.replace(Grouped(told) if isinstance(told, Noun) else _unit(told), across=True)
 
 
 def _as_rows_and_columns(*told: Noun | m.Unit) -> tuple[Grouped, ...] | None:
     if told[0] == told[1]:
         return None
-    return tuple(Grouped(x) if isinstance(x, Noun) else _unit(x) for x in told)
+    *rows, columns = told
+    return (*(Grouped(x) if isinstance(x, Noun) else _unit(x) for x in rows), _as_columns(columns))
 
 
 _TENS = (("ten", 10.0), ("hundred", 100.0), ("thousand", 1000.0), ("million", 1e6))
@@ -221,11 +228,16 @@ RULES = (
         Rule(
             "G",
             pattern,
-            lambda a, b, t=turned: _as_rows_and_columns(*((b, a) if t else (a, b))),
-            (example,),
+            lambda *p, t=turned: _as_rows_and_columns(*((p[-1], p[-2]) if t else p[-2:])),
+            (f"by {example}" if pattern.startswith("BY") else example,),
             weight=0.6,
         )
-        for pattern, turned, example in (
+        for plain, turned, example in (
+            (
+                "C|T|UNIT|F ( row|rows|down ) and|, C|T|UNIT|F ( column|columns|across )",
+                False,
+                "species (rows) and years (columns)",
+            ),
             (
                 "C|T|UNIT|F as|in|for|down|on the? rows|row and|, C|T|UNIT|F as|in|for|across|on the? columns|column",
                 False,
@@ -246,6 +258,22 @@ RULES = (
                 True,
                 "species across the top, months down the side",
             ),
+        )
+        for pattern in (plain, f"BY {plain}")
+    ),
+    *(
+        Rule("G", pattern, lambda *p: _as_columns(p[-1]), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "HAVING the? C|T|UNIT|F as|for|in|across|along|over|on the? columns|column|top",
+                "with the years as columns",
+            ),
+            ("and|, C|T|UNIT|F as|for|across|along|in the? columns|column|top", "and species across the top"),
+            ("HAVING one|a column for|per each|every? C|T|UNIT", "with one column per year"),
+            ("HAVING a? separate|own column for|per each|every? C|T|UNIT", "with a separate column for each species"),
+            ("one|a|separate column for|per each|every? C|T|UNIT", "one column for each year"),
+            ("BY C|T|UNIT|F as|for|in|across the? columns|top", "by year as columns"),
+            ("C|T|UNIT|F side by side", "years side by side"),
         )
     ),
     Rule("G", "BY calendar month|months", lambda _: _unit("month_of_year"), ("by calendar month",), weight=0.2),
@@ -542,11 +570,18 @@ RULES = (
     ),
     # two groups crossed
     Rule(
-        "G",
-        "CROSS of|for? C|T|F and|by|x|against|versus|vs|with|, C|T|F",
-        lambda _, a, b: _crossed(a, b),
-        ("cross table of species and breed",),
-        weight=0.35,
+        "CNTX",
+        "CROSS of|for T",
+        lambda _, noun: (Counted(noun), Marker("cross")),
+        ("cross table of visits",),
+        weight=1.0,
+    ),
+    *(
+        Rule("G", pattern, lambda _, a, b: _crossed(a, b), (example,), weight=0.35)
+        for pattern, example in (
+            ("CROSS of|for? C and|by|x|against|versus|vs|with|, C|T|F", "cross table of species and breed"),
+            ("CROSS of|for? T|F and|x|against|versus|vs|with|, C|T|F", "cross table of clinics and species"),
+        )
     ),
     Rule(
         "G",
@@ -555,12 +590,12 @@ RULES = (
         ("species by breed matrix",),
         weight=0.35,
     ),
-    Rule(
-        "G",
-        "CROSS of|for? C|T by|x|and UNIT",
-        lambda _, n, u: (Grouped(n), _unit(u)),
-        ("crosstab of species by month",),
-        weight=0.35,
+    *(
+        Rule("G", pattern, lambda _, n, u: (Grouped(n), _as_columns(u)), (example,), weight=0.35)
+        for pattern, example in (
+            ("CROSS of|for? C by|x|and UNIT", "crosstab of species by month"),
+            ("CROSS of|for? T x|and UNIT", "crosstab of clinics and months"),
+        )
     ),
     Rule("G", "C x|against UNIT CROSS?", lambda *p: (Grouped(p[0]), _unit(p[1])), ("species x month",), weight=0.15),
     Rule(

@@ -152,8 +152,13 @@ def _above_nought(measured: Measured) -> Part:
     return Part(m.Compared(">", measured.expr, m.Number(0)), "number")
 
 
-def _total(measured: Measured) -> Joined:
-    return Joined(measured.expr)
+def _total(measured: Measured) -> Joined | Counted:
+    """A measure named beside others; how many rows there are of a thing is their number there."""
+    match measured.expr:
+        case m.Below(quantity=m.Aggregated(expr=None, table=str(table))):
+            return Counted(Noun(table=table))
+        case expr:
+            return Joined(expr)
 
 
 def _in_a_row(parts: tuple[object, ...]) -> tuple[object, ...] | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from gumption.core.model.wish import ChartWish
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
@@ -684,12 +685,25 @@ RULES: tuple[Rule, ...] = (
         weight=0.2,
     ),
     *(
-        Rule("BESX", pattern, lambda e, _, f: (Charted("dots"), e, f) if e != f else None, (example,), weight=0.4)
+        Rule(
+            "BESX",
+            pattern,
+            lambda e, _, f: (Charted(ChartWish("dots")), e, f) if e != f else None,
+            (example,),
+            weight=0.4,
+        )
         for pattern, example in (
             ("plot|scatter|scatterplot|graph|chart plot? of? E VERSUS E", "plot fee against cost"),
             ("E VERSUS E scatterplot|scatter plot|chart|graph?", "fee vs cost scatter"),
         )
     ),
-    Rule("CHT", "CHART with|showing|of|for", lambda kind: Charted(kind), ("line chart with",), weight=0.06),
-    Rule("CHT", "CHART", lambda kind: Charted(kind), ("as a line",), weight=0.05),
+    *(
+        Rule("CHT", pattern, lambda written: Charted(ChartWish.of(written)), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("CHART with|showing|of|for", "line chart with", 0.06),
+            ("CHART", "as a line", 0.05),
+            ("LOOK", "with labels", 0.05),
+            ("LOOK ,", "stacked,", 0.05),
+        )
+    ),
 )

@@ -1,0 +1,64 @@
+"""What a person said about the chart."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+Kind = Literal["any", "bar", "line", "area", "pie", "dots", "heat", "histogram", "box", "map", "table"]
+Look = Literal[
+    "stacked", "whole", "grouped", "panels", "upright", "lying", "labels", "points", "log", "zero", "trend", "average",
+    "two_axes"
+]  # fmt: skip
+_INSTEAD: tuple[frozenset[str], ...] = (
+    frozenset(["stacked", "whole", "grouped", "panels"]),
+    frozenset(["upright", "lying"]),
+    frozenset(["log", "zero"]),
+)
+"""Looks of which a chart has one."""
+KIND_WORDS: dict[Kind, str] = {
+    "any": "a chart", "bar": "bars", "line": "a line", "area": "an area", "pie": "a pie", "dots": "dots",
+    "heat": "a heat map", "histogram": "a histogram", "box": "boxes", "map": "a map", "table": "a table only"
+}  # fmt: skip
+LOOK_WORDS: dict[Look, str] = {
+    "stacked": "stacked", "whole": "stacked to 100%", "grouped": "side by side", "panels": "a panel each",
+    "upright": "upright", "lying": "lying", "labels": "with labels", "points": "with points", "log": "on a log scale",
+    "zero": "from zero", "trend": "with a trend line", "average": "with the average drawn in",
+    "two_axes": "on two axes"
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class ChartWish:
+    """The kind of chart that was asked for, "any" where only that there be one, and how it is to look."""
+
+    kind: Kind = "any"
+    looks: tuple[Look, ...] = ()
+
+    @classmethod
+    def of(cls, written: str) -> ChartWish:
+        """From words such as "bar stacked", a kind and looks in any order."""
+        kinds: dict[str, Kind] = {k: k for k in get_args(Kind)}
+        looks: dict[str, Look] = {k: k for k in get_args(Look)}
+        words = written.split()
+        kind: Kind = next((kinds[w] for w in words if w in kinds), "any")
+        return cls(kind, tuple(looks[w] for w in words if w in looks))
+
+    def beside(self, further: ChartWish) -> ChartWish:
+        """This wish with what a further one says in place of it; of another kind of chart only labels stay."""
+        base = self
+        if self.kind == "table" or (further.kind != "any" and self.kind not in ("any", further.kind)):
+            base = ChartWish("any", tuple(look for look in self.looks if look == "labels"))
+        looks = [
+            own for own in base.looks if not any(own in group and group & set(further.looks) for group in _INSTEAD)
+        ]
+        kind = further.kind if further.kind != "any" else base.kind
+        return ChartWish(kind, () if kind == "table" else tuple(dict.fromkeys((*looks, *further.looks))))
+
+    def has(self, look: Look) -> bool:
+        return look in self.looks
+
+    @property
+    def words(self) -> str:
+        """As it is said in a reading: as bars, stacked, with labels."""
+        return "as " + ", ".join([KIND_WORDS[self.kind], *(LOOK_WORDS[look] for look in self.looks)])

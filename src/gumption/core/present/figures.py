@@ -1,0 +1,162 @@
+"""What a chart is drawn of: the columns of an answer that say what a row is about, and its numbers."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator
+from dataclasses import dataclass
+from decimal import Decimal
+
+from gumption.core.model.types import Role, Type, Value
+from gumption.core.plan.expressions import Aggregate, Bin
+from gumption.core.plan.steps import Derive, Pivot
+from gumption.core.plan.typing import Field
+from gumption.core.plan.words import spoken
+from gumption.core.present.answer import Answer
+from gumption.core.present.finding import label_value
+from gumption.core.present.numbers import shown
+
+_NAMING = (Role.IDENTIFIER, Role.LINK, Role.CODE)
+Plain = str | int | float | bool | None
+
+
+@dataclass(frozen=True)
+class Labels:
+    """A column that says what each row is about."""
+
+    name: str
+    values: tuple[Value, ...]
+    is_time: bool
+    width: float | None = None
+    """The width of its bins, where it has any."""
+
+    @property
+    def title(self) -> str:
+        return spoken(self.name)
+
+    @property
+    def different(self) -> int:
+        return len(set(self.values))
+
+    def text(self, row: int) -> str:
+        value = self.values[row]
+        if self.width is not None and isinstance(value, (int, float, Decimal)):
+            return f"{float(value):,.10g} to {float(value) + self.width:,.10g}"
+        return label_value(self.name, value)
+
+
+@dataclass(frozen=True)
+class Numbers:
+    """A column of numbers; `adds_up` where parts of it make a whole, as counts and sums do."""
+
+    name: str
+    values: tuple[Value, ...]
+    field: Field
+    adds_up: bool
+
+    @property
+    def title(self) -> str:
+        return spoken(self.name)
+
+    @property
+    def known(self) -> list[float]:
+        return [float(v) for v in self.values if isinstance(v, (int, float, Decimal))]
+
+    def text(self, row: int) -> str:
+        return shown(self.values[row], self.field)
+
+
+@dataclass(frozen=True)
+class Figures:
+    """An answer's labels and numbers, a row each."""
+
+    labels: tuple[Labels, ...]
+    numbers: tuple[Numbers, ...]
+    size: int
+    crossed: bool = False
+    """True for a cross table."""
+    ranked: bool = False
+    """True where the first rows stand for what was asked."""
+
+    def entries(self) -> Iterator[int]:
+        """The rows of which the first number is known."""
+        return (i for i in range(self.size) if self.numbers[0].values[i] is not None)
+
+
+def figures(answer: Answer) -> Figures:
+    """The figures of an answer; those of a cross table a row a cell."""
+    pivot = answer.crossed
+    if pivot is not None:
+        return _of_cells(answer, pivot)
+    widths = {
+        s.name: s.expression.width
+        for s in answer.plan.steps
+        if isinstance(s, Derive) and isinstance(s.expression, Bin) and s.expression.width is not None
+    }
+    # Running numbers and codes say which row it is, and measure nothing.
+    told = [i for i in answer.numbers if answer.schema[answer.columns[i]].role in _NAMING]
+    labels = tuple(
+        Labels(n, _values(answer, i), answer.schema[n].type.is_time, widths.get(n))
+        for i in sorted([*answer.labels, *told])
+        for n in [answer.columns[i]]
+    )
+    numbers = tuple(
+        Numbers(n, _values(answer, i), answer.schema[n], _adds_up(answer, n))
+        for i in answer.numbers
+        if i not in told
+        for n in [answer.columns[i]]
+    )
+    return Figures(labels, numbers, len(answer.rows), ranked=answer.group is None)
+
+
+def _values(answer: Answer, place: int) -> tuple[Value, ...]:
+    return tuple(row[place] for row in answer.rows)
+
+
+def _of_cells(answer: Answer, pivot: Pivot) -> Figures:
+    places = [(answer.columns.index(c.name), _as_value(c.value.type, c.value.value)) for c in pivot.into]
+    last = answer.columns.index("total_row") if pivot.totals else None
+    rows = [row for row in answer.rows if last is None or not row[last]]
+    cells = [(row, place, value) for row in rows for place, value in places]
+    down = tuple(
+        Labels(n, tuple(row[answer.columns.index(n)] for row, _, _ in cells), answer.schema[n].type.is_time)
+        for n in pivot.by
+    )
+    time = bool(pivot.into) and pivot.into[0].value.type.is_time
+    name = pivot.aggregate.column or pivot.aggregate.name if pivot.aggregate.function == "max" else pivot.aggregate.name
+    field = answer.schema[pivot.into[0].name]
+    values = tuple(row[place] for row, place, _ in cells)
+    crossed = Labels(pivot.column, tuple(value for _, _, value in cells), time)
+    return Figures((*down, crossed), (Numbers(name, values, field, _sums(pivot.aggregate)),), len(cells), crossed=True)
+
+
+def _as_value(kind: Type, value: object) -> Value:
+    if kind is Type.DATE:
+        return dt.date.fromisoformat(str(value))
+    return value if isinstance(value, (str, int, float, bool)) else str(value)
+
+
+def _sums(aggregate: Aggregate) -> bool:
+    return aggregate.function in ("count", "distinct", "sum")
+
+
+def _adds_up(answer: Answer, name: str) -> bool:
+    """True for counts and sums, of which parts make a whole; a share of the total is one of them."""
+    aggregates = answer.group.aggregates if answer.group else ()
+    found = next((a for a in aggregates if a.name == name), None)
+    return _sums(found) if found is not None else name.startswith("share_of_total")
+
+
+def plain(value: Value) -> Plain:
+    """A value as it stands in a chart's data."""
+    if isinstance(value, Decimal):
+        return float(value)
+    if isinstance(value, (dt.date, dt.datetime, dt.time)):
+        return value.isoformat()
+    return value
+
+
+def of_one_unit(numbers: tuple[Numbers, ...]) -> bool:
+    """True where numbers may stand on one axis."""
+    kinds = {(n.field.unit, n.field.role is Role.PERCENTAGE, n.field.role is Role.MONEY) for n in numbers}
+    return len(kinds) == 1

@@ -1,0 +1,127 @@
+"""Cross tables, and charts that were asked for: drawn where the answer allows it, and said where it does not."""
+
+from __future__ import annotations
+
+import unittest
+
+import vl_convert
+
+from gumption.core.model.wish import ChartWish
+from gumption.core.present.marks import Spec
+from gumption.core.reading.read import Reading
+from gumption.engines.answering import Answered
+from tests.support import DEMO_DAY, demo
+
+
+def asked(*questions: str) -> tuple[Reading, Answered]:
+    """The last of some questions of one conversation."""
+    opened, reader = demo()
+    reading: Reading | None = None
+    for question in questions:
+        reading = reader.read(question, DEMO_DAY, reading).readings[0]
+    assert reading is not None
+    return reading, opened.answerer.answer(reading.plan, DEMO_DAY, wish=reading.ask.chart)
+
+
+def marks(spec: Spec | None) -> list[str]:
+    """The kinds of mark in a chart, which must be one that can be drawn."""
+    if spec is None:
+        return []
+    vl_convert.vegalite_to_svg({**spec, "width": 400} if spec["width"] == "container" else spec)
+    layers = spec.get("layer", [spec])
+    return [layer["mark"]["type"] for layer in layers]
+
+
+class CrossTables(unittest.TestCase):
+    def test_one_group_down_and_one_across(self) -> None:
+        cases = {
+            "cross table of species and region": ("species", ["East", "North", "South", "West"]),
+            "visits by clinic, with the years as columns": ("clinic", ["2024", "2025", "2026"]),
+            "region across the top, species down the side": ("species", ["East", "North", "South", "West"]),
+            "average rating per clinic with one column per year": ("clinic", ["2024", "2025", "2026"]),
+        }
+        for question, (down, across) in cases.items():
+            with self.subTest(question):
+                reading, answer = asked(question)
+                self.assertTrue(reading.ask.across)
+                self.assertEqual([*answer.columns], [down, *across])
+
+    def test_cells_are_those_of_the_long_table(self) -> None:
+        _, crossed = asked("visits by species and year as a cross table")
+        _, long = asked("number of visits by species and year")
+        cells = {(row[0], int(y)): n for row in crossed.rows for y, n in zip(crossed.columns[1:], row[1:], strict=True)}
+        self.assertEqual({k: n for k, n in cells.items() if n}, {(a, b): n for a, b, n in long.rows})
+
+    def test_totals(self) -> None:
+        _, answer = asked("visits by species and region as a cross table with totals")
+        *rows, last = answer.rows
+        self.assertEqual(last[-2], sum(row[-2] for row in rows))  # type: ignore[misc]
+        self.assertTrue(all(row[-2] == sum(row[1:-2]) for row in answer.rows))  # type: ignore[arg-type]
+
+    def test_what_follows(self) -> None:
+        reading, answer = asked("visits per clinic", "with the years as columns", "only dogs")
+        self.assertTrue(reading.ask.across)
+        self.assertEqual(answer.columns, ("clinic", "2024", "2025", "2026"))
+
+    def test_too_many_columns_stay_rows(self) -> None:
+        _, answer = asked("cross table of species and vets")
+        self.assertEqual(len(answer.columns), 3)
+
+
+class Charts(unittest.TestCase):
+    def test_kinds_that_were_asked_for(self) -> None:
+        cases = {
+            "visits by species as a pie chart": "arc",
+            "visits by month in 2025 as columns": "bar",
+            "area chart of visits by month": "area",
+            "scatter plot of fee against cost": "point",
+            "heat map of visits by weekday and clinic": "rect",
+            "box plot of waiting time by species": "rule",
+            "histogram of fee": "bar",
+            "visits by clinic and year as a line": "line",
+            "visits by clinic, no chart": None,
+        }
+        for question, first in cases.items():
+            with self.subTest(question):
+                drawn = marks(asked(question)[1].chart)
+                self.assertEqual(drawn[:1], [first] if first else [])
+
+    def test_looks(self) -> None:
+        _, trend = asked("visits by month with a trend line")
+        self.assertEqual(marks(trend.chart), ["line", "line"])
+        _, average = asked("total fee by clinic as a column chart with the average drawn in")
+        self.assertIn("rule", marks(average.chart))
+        _, stacked = asked("visits by clinic and species, stacked bars")
+        assert stacked.chart is not None
+        self.assertEqual(stacked.chart["layer"][0]["encoding"]["x"]["stack"], "zero")
+        _, panels = asked("visits per month by region, small multiples")
+        assert panels.chart is not None
+        self.assertEqual(marks(panels.chart), ["line"])
+        self.assertIn("facet", panels.chart["encoding"])
+        _, axes = asked("fee and number of visits by month with two axes")
+        assert axes.chart is not None
+        self.assertEqual(axes.chart["resolve"], {"scale": {"y": "independent"}})
+
+    def test_what_cannot_be_drawn_is_said(self) -> None:
+        cases = {
+            "average rating by clinic as a pie": "A pie shows parts of a whole, which average rating is not; bars instead.",
+            "visits by clinic on a map": "There is no map here; bars instead.",
+            "visits by clinic, stacked": "Not drawn here: stacked.",
+        }
+        for question, note in cases.items():
+            with self.subTest(question):
+                _, answer = asked(question)
+                self.assertEqual(answer.chart_note, note)
+                self.assertEqual(marks(answer.chart)[0], "bar")
+
+    def test_a_further_wish_takes_the_place_of_what_it_rules_out(self) -> None:
+        wish = ChartWish.of("bar stacked labels upright")
+        self.assertEqual(wish.beside(ChartWish.of("lying")), ChartWish.of("bar stacked labels lying"))
+        self.assertEqual(wish.beside(ChartWish.of("pie")), ChartWish.of("pie labels"))
+        self.assertEqual(wish.beside(ChartWish.of("table")), ChartWish("table"))
+
+    def test_wishes_in_a_conversation(self) -> None:
+        reading, answer = asked("visits by month in 2025", "split by species, stacked", "as an area", "small multiples")
+        self.assertEqual(reading.ask.chart, ChartWish.of("area panels"))
+        self.assertEqual(len(reading.ask.groups), 2)
+        self.assertEqual(marks(answer.chart), ["area"])
