@@ -16,7 +16,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading.grammar import compiled
 from gumption.core.reading.links import Linker
 from gumption.core.reading.read import QuestionReader, chart_of
-from gumption.core.reading.rules import FAMILIES
+from gumption.core.reading.rules import FAMILIES, FOLLOWING, GRAMMAR, follow_ups
 from gumption.core.reading.tokens import tokenise
 from tests.support import DEMO_DAY, demo, opened_from
 
@@ -44,12 +44,13 @@ class Examples(unittest.TestCase):
             _, reader = opened_from(Path(scratch), FILES)
         linker = Linker(reader.vocabulary, DAY)
         missed = []
-        for family, rules in FAMILIES.items():
+        for family, rules in {**FAMILIES, "follow_ups": follow_ups.RULES}.items():
             for rule in rules:
                 self.assertTrue(rule.examples, f"{family}: {rule.pattern} has no example")
                 for example in rule.examples:
                     tokens = reader.mended(tokenise(example))[0]
-                    edges = (e for found in chart_of(tokens, linker).edges.values() for e in found)
+                    grammar = FOLLOWING if family == "follow_ups" else GRAMMAR
+                    edges = (e for found in chart_of(tokens, linker, grammar).edges.values() for e in found)
                     # Another rule may build the same of the same words.
                     whole = (0, len(tokens))
                     if not any(
@@ -62,7 +63,7 @@ class Examples(unittest.TestCase):
 
     def test_every_rule_takes_what_its_pattern_gives(self) -> None:
         """A rule with too few places for one of its options would end the reading of whole questions."""
-        for family, rules in FAMILIES.items():
+        for family, rules in {**FAMILIES, "follow_ups": follow_ups.RULES}.items():
             for rule in rules:
                 for given in {sum(e.category is not None for e in c.elements) for c in compiled(rule)}:
                     with self.subTest(f"{family}: {rule.builds} <- {rule.pattern}"):

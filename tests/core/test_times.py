@@ -1,4 +1,4 @@
-"""Spans of time, as the conventions of the question packs have them."""
+"""Spans of time, in the words people use for them."""
 
 from __future__ import annotations
 
@@ -43,6 +43,28 @@ class Times(unittest.TestCase):
             "in the first quarter of 2024": ("2024-01-01", "2024-03-31"),
             "yesterday": ("2026-10-30", "2026-10-30"),
             "in the 1990s": ("1990-01-01", "1999-12-31"),
+            "in the nineties": ("1990-01-01", "1999-12-31"),
+            "on the 5th of March 2025": ("2025-03-05", "2025-03-05"),
+            "on March 5th, 2025": ("2025-03-05", "2025-03-05"),
+            "1-15 March 2025": ("2025-03-01", "2025-03-15"),
+            "in 2025-03": ("2025-03-01", "2025-03-31"),
+            "in 1Q25": ("2025-01-01", "2025-03-31"),
+            "in quarter 3 of 2025": ("2025-07-01", "2025-09-30"),
+            "in week 12 of 2025": ("2025-03-17", "2025-03-23"),
+            "in the second week of March 2025": ("2025-03-08", "2025-03-14"),
+            "in the last 10 days of March 2025": ("2025-03-22", "2025-03-31"),
+            "in the first 3 months of 2025": ("2025-01-01", "2025-03-31"),
+            "at the end of 2025": ("2025-09-01", "2025-12-31"),
+            "by the end of March 2025": (None, "2025-03-31"),
+            "2024 or later": ("2024-01-01", None),
+            "March 2025 or earlier": (None, "2025-03-31"),
+            "in March, April and May 2025": ("2025-03-01", "2025-05-31"),
+            "last Monday": ("2026-10-26", "2026-10-26"),
+            "since Monday": ("2026-10-26", None),
+            "in the last full month": ("2026-09-01", "2026-09-30"),
+            "in the same month last year": ("2025-10-01", "2025-10-31"),
+            "over the last 6 months": ("2026-05-01", "2026-10-31"),
+            "in the preceding year": ("2025-01-01", "2025-12-31"),
         }
         for text, (low, high) in cases.items():
             with self.subTest(text):

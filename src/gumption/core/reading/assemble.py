@@ -90,6 +90,7 @@ TOPS = frozenset(
         "MET",
         "TOLDIN",
         "WORTH",
+        "ED",
     ]
 )
 P = TypeVar("P")
@@ -605,7 +606,7 @@ class Assembler:
 
     def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
         """Every meaning of a sequence by itself."""
-        yield from self.finished(self._asks(Draft.of_edges(sequence.edges, tokens)), sequence, tokens)
+        yield from self.finished(self.asks_of(Draft.of_edges(sequence.edges, tokens)), sequence, tokens)
 
     def finished(
         self,
@@ -657,7 +658,7 @@ class Assembler:
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
             ask = self._when_below(self._when_so_often(ask, draft), draft)
-            ask = ask.but(where=tuple(self._of_several(ask.head, c) for c in ask.where))
+            ask = ask.but(where=tuple(self.of_several(ask.head, c) for c in ask.where))
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
@@ -782,8 +783,25 @@ class Assembler:
             shows.append(expr)
         return ask.but(shows=tuple(shows), per=per)
 
-    def _of_several(self, head: str, condition: m.Condition) -> m.Condition:
+    def _either(self, head: str, condition: m.All) -> m.Condition | None:
+        """At both Millbeck and Sandhythe, of visits, each of which is at one: at either."""
+        values: list[str | int | float | bool] = []
+        columns = set()
+        for item in condition.items:
+            match item:
+                case m.Has(rows=m.Rows(table=table, where=(m.Is(column=column, values=held),)), op=">=", number=1):
+                    if self.catalogue.path(head, table) is None:
+                        return None
+                    values += held
+                    columns.add(column)
+                case _:
+                    return None
+        return m.Is(columns.pop(), tuple(values)) if len(columns) == 1 else None
+
+    def of_several(self, head: str, condition: m.Condition) -> m.Condition:
         """Animals seen at two or more clinics: so many different clinics stand on the rows that are of both."""
+        if isinstance(condition, m.All) and (either := self._either(head, condition)) is not None:
+            return either
         if not isinstance(condition, m.Has) or (condition.number < 2 and (condition.op, condition.number) != (">", 1)):
             return condition
         other, path = condition.rows.table, self.catalogue.path
@@ -1031,13 +1049,13 @@ class Assembler:
 
     # --- the ways a question can be meant
 
-    def _asks(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+    def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         pieces.items = [(i, self._so_often(pieces, v)) for i, v in pieces.items]
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
-            yield from self._asks(two_steps)
+            yield from self.asks_of(two_steps)
         kinds = {type(v) for _, v in pieces.items}
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
@@ -2464,6 +2482,11 @@ class Assembler:
             # What changed is always told from the earlier time to the later.
             one, two = two, one
         differing = any(v == "more" for _, v in draft.items)
+        said = set(draft.words)
+        changing = said & ((_COMPARING - {"from", "between"}) | _GAINING | _RELATIVELY) or draft.of(Moved) or differing
+        if isinstance(one, m.Within) and {"from", "to"} <= said and not changing:
+            # From March to June is a stretch of time where nothing says that anything changed.
+            draft.cost("from one time to another", 0.5)
         if isinstance(one, m.Is) and isinstance(two, m.Is) and one.column == two.column and not differing:
             both = m.Is(one.column, (*one.values, *two.values))
             group = m.Col(one.column)

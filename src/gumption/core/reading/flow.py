@@ -372,11 +372,14 @@ class Flow:
         from gumption.core.reading.lowering import plan_of
 
         plan = plan_of(ask, self.catalogue, self.day)
-        name = next(
-            (s.column for s in _shown(plan) if s.name == column.column or s.column == column.column), column.column
-        )
-        on = (KeyPair(left=self.names[column], right=name),)
+        on = (KeyPair(left=self.names[column], right=self._given_by(plan, column)),)
         self.steps.append(st.Join(other=plan, on=on, how="with"))
+
+    def _given_by(self, plan: Plan, column: ColumnKey) -> str:
+        """Under which name an inner question's plan gives a column; one brought from another table has its name too."""
+        held = list(schema_of(plan, self.catalogue))
+        ends = (n for n in held if n.endswith(f"_{column.column}"))
+        return column.column if column.column in held else next(ends, held[0])
 
     def _is_among(self, among: m.Among) -> Expression:
         """Whether a row is of those that another question gives, as an expression."""
@@ -385,8 +388,7 @@ class Flow:
         if among not in self._derived:
             self.bring([among.column])
             plan = plan_of(among.ask, self.catalogue, self.day)
-            held = list(schema_of(plan, self.catalogue))
-            name = among.column.column if among.column.column in held else held[0]
+            name = self._given_by(plan, among.column)
             key, mark = self.free(f"{among.column.column}_of_the_first"), self.free("first")
             picked = Pick(columns=(Picked(column=name, name=key), Picked(column=mark, name=mark)))
             plan = plan.then(st.Derive(name=mark, expression=number_constant(1))).then(picked)
@@ -736,11 +738,6 @@ def _nought_fits(has: m.Has) -> bool:
             return has.number >= 0
         case _:
             return False
-
-
-def _shown(plan: Plan) -> tuple[Picked, ...]:
-    last = next((s for s in reversed(plan.steps) if isinstance(s, Pick)), None)
-    return last.columns if last is not None else ()
 
 
 def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:

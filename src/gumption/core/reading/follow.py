@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import dataclasses
-import datetime as dt
 from collections.abc import Iterator, Sequence
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Assembler, Candidate, Draft, Sequence_
+from gumption.core.reading.changes import changed, is_time, shifted
 from gumption.core.reading.pieces import (
     Asking,
     Beside,
+    Changed,
     Charted,
     Counted,
     Function,
@@ -29,8 +30,8 @@ from gumption.core.reading.pieces import (
     Versus,
     Worked,
 )
+from gumption.core.reading.refer import POINTING
 from gumption.core.reading.schema import tables_of
-from gumption.core.reading.times import MONTHS_IN, months_later
 from gumption.core.reading.tokens import Token
 
 _OPENERS = frozenset(
@@ -99,24 +100,39 @@ _POINTING = frozenset(
 )
 
 
-def edits(assembler: Assembler, earlier: m.Ask, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
-    """Every way in which the pieces change the question before."""
+def edits(
+    assembler: Assembler, earlier: m.Ask, before: m.Ask | None, sequence: Sequence_, tokens: Sequence[Token]
+) -> Iterator[Candidate]:
+    """Every way in which the pieces change the question before; `before` is the one before that."""
     words = [t.lower for t in tokens if t.kind != "symbol"]
     leaning = 0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(_POINTING & set(words)) + 0.3 * (len(words) <= 5)
     for adds in (False, True):
         draft = Draft.of_edges(sequence.edges, tokens)
         draft.items = [(i, v.noun if isinstance(v, Shown) else v) for i, v in draft.items]
-        ask = _Edit(assembler, earlier, draft, adds, words).apply()
+        ask = _Edit(assembler, earlier, before, draft, adds, words).apply()
         if ask is None:
             continue
         if ask == earlier and not all(isinstance(v, (Marker, Asking)) for _, v in draft.items):
             continue
         draft.features["leans on the question before"] = 0.35 + leaning
+        if earlier.limit is not None and ask.limit is not None and ask.order != earlier.order:
+            if POINTING & set(words):
+                # How many visits they had is asked of those five, and not of the five with most visits.
+                draft.cost("ranked anew", 0.9)
         yield from assembler.finished([(ask, draft)], sequence, tokens, follows=True)
 
 
 class _Edit:
-    def __init__(self, assembler: Assembler, earlier: m.Ask, draft: Draft, adds: bool, words: list[str]) -> None:
+    def __init__(
+        self,
+        assembler: Assembler,
+        earlier: m.Ask,
+        before: m.Ask | None,
+        draft: Draft,
+        adds: bool,
+        words: list[str],
+    ) -> None:
+        self.before = before
         self.assembler, self.nouns = assembler, assembler.nouns
         self.earlier, self.draft, self.adds, self.words = earlier, draft, adds, words
         self.also = bool(
@@ -129,9 +145,15 @@ class _Edit:
         if draft.of(Versus):
             return None
         ask = self._rows_behind(ask)
+        each = bool({"each", "every", "same"} & set(self.words))
+        for i, change in draft.of(Changed):
+            done = changed(ask, change, self.nouns, each=each, before=self.before)
+            if done is not None:
+                ask = done
+                draft.used.add(i)
         ask = self._conditions(ask)
         for i, shift in draft.of(Shifted):
-            moved = _moved(ask, shift.unit)
+            moved = shifted(ask, shift)
             if moved is not None:
                 ask = moved
                 draft.used.add(i)
@@ -158,6 +180,18 @@ class _Edit:
         lists = bool(asks) or ("who" in self.words)
         if ask.lists and {"who", "whose"} & {*asks, *self.words}:
             return ask.but(shows=(*ask.shows, *self._person(ask.head, ["who"])))
+        if bool({"them", "those", "they", "these"} & set(self.words)) and bool(
+            {"list", "who", "show"} & {*asks, *self.words}
+        ):
+            # With their country is no condition there.
+            self.draft.items = [(i, _to_show(v)) for i, v in self.draft.items]
+            kinds = {type(v) for _, v in self.draft.items}
+        told = bool({"list", "who"} & {*asks, *self.words}) and bool(
+            {"them", "those", "they", "these"} & set(self.words)
+        )
+        if told and ask.quantities and not ask.groups and not kinds & {Worked, Top, Grouped, Shared, Beside, Function}:
+            # List them with their town and what they paid: the rows, with these beside them.
+            return self._listed(ask, asks)
         if any(n.key is not None and not self.nouns.names_rows(n.key) for _, n in self.draft.of(Noun)):
             return ask
         if (
@@ -167,6 +201,10 @@ class _Edit:
             or kinds & {Counted, Worked, Measured, Top, Grouped, Shared, Beside, Function}
         ):
             return ask
+        return self._listed(ask, asks)
+
+    def _listed(self, ask: m.Ask, asks: list[str]) -> m.Ask:
+        """The rows behind a number."""
         quantity = ask.quantities[0]
         if isinstance(quantity, m.Aggregated) and quantity.function == "distinct" and quantity.expr is not None:
             return m.Ask(ask.head, (*ask.where, *quantity.where), groups=(quantity.expr,))
@@ -182,6 +220,8 @@ class _Edit:
         return m.Ask(head, where, shows=self._person(head, asks))
 
     def _person(self, head: str, asks: list[str]) -> tuple[m.Expr, ...]:
+        if "where" in asks and (place := self.nouns.place(head)) is not None:
+            return (place,)
         if "who" not in asks and "who" not in self.words and "whose" not in self.words:
             return ()
         person = self.nouns.person(head)
@@ -196,11 +236,13 @@ class _Edit:
             return ask
         for i, part in parts:
             self.draft.used.add(i)
-            new = part.condition
+            new = self._own(ask.head, part.condition)
             replaced = [c for c in where if _replaces(new, c)]
             if replaced and isinstance(new, (m.Within, m.PartIs)) and isinstance(new.time, m.EventTime):
                 # Another time of what was asked about, by the date that it went by.
                 new = dataclasses.replace(new, time=replaced[0].time)  # type: ignore[union-attr]
+            if any(isinstance(c, m.Is) for c in replaced):
+                self.draft.features["another value of a column"] = 0.25
             beside = next((c for c in replaced if isinstance(c, m.Is) and isinstance(new, m.Is)), None)
             if beside is not None and isinstance(new, m.Is) and self.also and not self.instead:
                 # Put France beside Spain: both, each told by itself.
@@ -208,6 +250,22 @@ class _Edit:
                 group = m.Col(new.column)
                 if ask.quantities and group not in ask.groups:
                     ask = ask.but(groups=(*ask.groups, group))
+            if isinstance(new, m.Not) and isinstance(new.item, m.Is):
+                left = _less(where, new.item)
+                if left is not None:
+                    where = left
+                    continue
+            first = ask.quantities[0] if ask.quantities and ask.groups else None
+            rows = any(n.table == ask.head for _, n in self.draft.of(Noun))
+            match new:
+                case m.Compared(op=op, left=side, right=m.Number() as right) if not rows:
+                    if isinstance(first, m.Aggregated) and first.expr == side:
+                        # Of averages by clinic only those above 15: groups, and not rows.
+                        others = tuple(h for h in ask.having if h.quantity != first or h.op[0] != op[0])
+                        ask = ask.but(having=(*others, m.Having(first, op, right)))
+                        continue
+                case _:
+                    pass
             where = [c for c in where if not _replaces(new, c)]
             where.append(new)
         for i, held in self.draft.of(Held):
@@ -221,6 +279,19 @@ class _Edit:
         kept, having = self.assembler.counts_of_groups(tuple(where), list(ask.groups), ask.quantities)
         return ask.but(where=kept, having=(*ask.having, *having))
 
+    def _own(self, head: str, condition: m.Condition) -> m.Condition:
+        """What is said of rows above as said of the row itself, which belongs to one of them."""
+        match condition:
+            case m.Not(item=item):
+                inner = self._own(head, item)
+                return m.Not(inner) if inner is not item else condition
+            case m.Has(rows=m.Rows(table=table, where=(only,)), op=">=", number=1):
+                return only if self.nouns.catalogue.path(head, table) else condition
+            case m.All():
+                return self.assembler.of_several(head, condition)
+            case _:
+                return condition
+
     # --- quantities
 
     def _quantities(self, ask: m.Ask) -> m.Ask | None:
@@ -229,11 +300,14 @@ class _Edit:
         for i, value in draft.items:
             match value:
                 case Worked(quantity=quantity):
-                    found.append(quantity)
+                    told = self._in_unit(ask, quantity.expr) if isinstance(quantity, m.Aggregated) else None
+                    found.append(told or quantity)
                     draft.used.add(i)
                 case Joined(expr=expr):
                     found.append(self.nouns.aggregate(expr))
                     draft.used.add(i)
+                case Counted() if ask.lists and ask != self.earlier:
+                    pass
                 case Counted():
                     draft.used.add(i)
                     counted = self._counted(ask, value)
@@ -254,7 +328,10 @@ class _Edit:
                     draft.used.add(i)
                 case Measured(expr=expr) if not ask.lists and not draft.of(Top):
                     functions = draft.of(Function)
-                    if functions:
+                    same = self._in_unit(ask, expr)
+                    if same is not None and not functions:
+                        found.append(same)
+                    elif functions:
                         found.append(m.Aggregated(functions[0][1].function, expr))  # type: ignore[arg-type]
                         draft.used.add(functions[0][0])
                     else:
@@ -284,6 +361,15 @@ class _Edit:
         if found == list(ask.quantities):
             return ask
         return ask.but(quantities=tuple(found), order=order)
+
+    @staticmethod
+    def _in_unit(ask: m.Ask, expr: m.Expr | None) -> m.Aggregated | None:
+        """What was worked out, in the unit of an expression of the same column."""
+        if not isinstance(expr, m.Arithmetic) or not isinstance(expr.right, m.Number) or expr.op not in "*/":
+            return None
+        own = (q for q in ask.quantities if isinstance(q, m.Aggregated) and q.expr is not None)
+        same = next((q for q in own if q.expr == expr.left), None)
+        return dataclasses.replace(same, expr=expr) if same is not None else None
 
     def _counted(self, ask: m.Ask, counted: Counted) -> m.Quantity | None:
         noun = counted.noun
@@ -316,7 +402,8 @@ class _Edit:
             made = [m.Aggregated(function.function, expr, percent=function.percent)]  # type: ignore[arg-type]
             if ask.lists:
                 return m.Ask(ask.head, ask.where, tuple(made))
-        quantities = (*ask.quantities, *made) if self.adds or self.also else tuple(made)
+        more = (self.adds or self.also) and not self.instead
+        quantities = tuple(dict.fromkeys((*ask.quantities, *made) if more else made))
         order = tuple(m.Order(made[0], o.descending) if o.by in ask.quantities else o for o in ask.order)
         return ask.but(quantities=quantities, order=order)
 
@@ -331,13 +418,15 @@ class _Edit:
             self.draft.used.add(parts[-1][0])
         if condition is None:
             return self._as_share(ask)
-        return ask.but(quantities=(m.ShareOf((condition,), ask.head),))
+        worked = m.ShareOf((condition,), ask.head)
+        more = ask.groups and (self.adds or self.also) and not self.instead
+        return ask.but(quantities=(*ask.quantities, worked) if more else (worked,))
 
     def _as_share(self, ask: m.Ask) -> m.Ask | None:
         if ask.groups and ask.quantities:
             return ask.but(quantities=tuple(m.Along(q, "share") for q in ask.quantities[:1]))
-        filters = tuple(c for c in ask.where if not _is_time(c))
-        times = tuple(c for c in ask.where if _is_time(c))
+        filters = tuple(c for c in ask.where if not is_time(c))
+        times = tuple(c for c in ask.where if is_time(c))
         first = ask.quantities[0] if ask.quantities else self.nouns.counted(ask.head)
         if not filters or not isinstance(first, m.Aggregated):
             return None
@@ -389,6 +478,10 @@ class _Edit:
 
     def _beside(self, ask: m.Ask) -> m.Ask:
         for i, beside in self.draft.of(Beside):
+            if beside.kind == "share_within" and (shared := self._share_of_each(ask)) is not None:
+                self.draft.used.add(i)
+                ask = shared
+                continue
             if beside.kind == "share" and not ask.groups:
                 shared = self._as_share(ask)
                 if shared is None:
@@ -409,10 +502,26 @@ class _Edit:
             ask = ask.but(quantities=made, groups=groups)
         return ask
 
+    def _share_of_each(self, ask: m.Ask) -> m.Ask | None:
+        """By card type, as a percentage of each type's loans: how many of each are so, as before."""
+        filters = tuple(c for c in self.earlier.where if not is_time(c))
+        first = self.earlier.quantities[0] if self.earlier.quantities else None
+        counts = isinstance(first, m.Aggregated) and first.expr is None
+        if not filters or not counts or not ask.groups:
+            return None
+        times = tuple(c for c in ask.where if is_time(c))
+        return m.Ask(ask.head, times, (m.ShareOf(filters, first.table or ask.head),), ask.groups[:1])  # type: ignore[union-attr]
+
     # --- columns, order and limit
 
     def _columns(self, ask: m.Ask) -> m.Ask:
         shows = list(ask.shows)
+        group = next((g for g in ask.groups if isinstance(g, m.Col)), None)
+        if "where" in self.draft.asks() and POINTING & set(self.words) and group is not None:
+            place = self.nouns.place(group.key.table)
+            if place is not None and place not in ask.groups:
+                shows.append(place)
+                self.draft.features["where they are"] = 0.6
         for i, noun in self.draft.of(Noun):
             if i in self.draft.used or noun.unknown:
                 continue
@@ -428,6 +537,11 @@ class _Edit:
                 continue
             assert noun.key is not None
             column = m.Col(noun.key)
+            if self.nouns.column(noun.key).type.is_time and self.draft.of(Counted) and ask.quantities:
+                # How many of those replied: those of which that date is known.
+                self.draft.used.add(i)
+                ask = ask.but(where=(*ask.where, m.Not(m.Missing(noun.key))))
+                continue
             if self._reaches(ask, noun.key.table):
                 self.draft.used.add(i)
                 if column not in ask.groups:
@@ -436,6 +550,13 @@ class _Edit:
                 ask = ask.but(groups=(column,))
                 self.draft.used.add(i)
         if ask.lists:
+            for i, counted in self.draft.of(Counted):
+                own = self.nouns.catalogue.table(ask.head).key
+                rows = counted.noun.table
+                if i not in self.draft.used and own is not None and rows is not None and rows != ask.head:
+                    if self.nouns.catalogue.path(rows, ask.head) is not None:
+                        shows.append(m.Below(m.Aggregated("count", table=rows), m.ColumnKey(ask.head, own.name)))
+                        self.draft.used.add(i)
             for i, measured in self.draft.of(Measured):
                 if i not in self.draft.used:
                     if all(self._reaches(ask, t) for t in tables_of(measured.expr)):
@@ -484,23 +605,21 @@ class _Edit:
         return ask
 
 
-def _moved(ask: m.Ask, unit: str) -> m.Ask | None:
-    """The same of the period before, where the question is about one span of time."""
-    spans = [p for p in m.parts(ask) if isinstance(p, m.Within) and p.low is not None and p.high is not None]
-    if len(set(spans)) != 1:
-        return None
-    old = spans[0]
-    assert old.low is not None and old.high is not None
-    months = MONTHS_IN[unit]
-    low = months_later(old.low.replace(day=1), -months)
-    high = months_later((old.high + dt.timedelta(days=1)).replace(day=1), -months) - dt.timedelta(days=1)
-    if old.low.day != 1 or (old.high + dt.timedelta(days=1)).day != 1:
-        return None
-    return m.replaced(ask, {old: m.Within(old.time, low, high)})  # type: ignore[return-value]
+def _to_show(value: object) -> object:
+    match value:
+        case Part(condition=m.Not(item=m.Missing(column=key))):
+            return Noun(key=key)
+        case _:
+            return value
 
 
-def _is_time(condition: m.Condition) -> bool:
-    return isinstance(condition, (m.Within, m.PartIs))
+def _less(where: Sequence[m.Condition], out: m.Is) -> list[m.Condition] | None:
+    """The conditions without some of the values that one of them takes; None where none takes them and more."""
+    for place, c in enumerate(where):
+        if isinstance(c, m.Is) and c.column == out.column and set(out.values) < set(c.values):
+            left = tuple(v for v in c.values if v not in out.values)
+            return [*where[:place], m.Is(c.column, left), *where[place + 1 :]]
+    return None
 
 
 def _replaces(new: m.Condition, old: m.Condition) -> bool:
@@ -510,6 +629,11 @@ def _replaces(new: m.Condition, old: m.Condition) -> bool:
     columns = m.columns_in(new)
     if isinstance(new, m.Is) and isinstance(old, m.Is):
         return new.column == old.column
+    if isinstance(new, m.Not) and isinstance(new.item, m.Is) and isinstance(old, m.Is):
+        # All but dogs is said in place of cats.
+        return new.item.column == old.column
+    if isinstance(new, m.Is) and isinstance(old, m.Not) and isinstance(old.item, m.Is):
+        return new.column == old.item.column
     if isinstance(new, m.Compared) and isinstance(old, m.Compared):
         return new.left == old.left and new.op[0] == old.op[0]
     return bool(columns) and new == old

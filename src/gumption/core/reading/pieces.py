@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal, TypeAlias
 
 from gumption.core.model.wish import ChartWish
 from gumption.core.reading import meaning as m
@@ -256,9 +257,56 @@ class Moved:
 
 @dataclass(frozen=True)
 class Shifted:
-    """The time before the one that was asked about."""
+    """Another time than the one that was asked about: so many units later, or earlier below nought."""
 
     unit: str
+    count: int = -1
+
+
+Change: TypeAlias = Literal[
+    "undo",
+    "reset",
+    "every row",
+    "last",
+    "any time",
+    "ungrouped",
+    "unsorted",
+    "by name",
+    "unlimited",
+    "reversed",
+    "negated",
+    "plain",
+    "count",
+    "drop",
+    "all of",
+    "back in",
+    "number",
+    "next",
+    "place",
+    "half",
+    "whole year",
+    "over",
+    "also",
+    "against average",
+    "moved",
+    "beside",
+    "between",
+]
+
+
+@dataclass(frozen=True)
+class Changed:
+    """What is done to the question before: a step back, a condition or group dropped, another number put in."""
+
+    kind: Change
+    noun: Noun | None = None
+    number: float | None = None
+    by: Measured | Worked | Counted | None = None
+    values: Values | None = None
+    functions: tuple[Function, ...] = ()
+    op: m.Comparison | None = None
+    condition: m.Condition | None = None
+    """What the question before is held against."""
 
 
 @dataclass(frozen=True)

@@ -24,13 +24,14 @@ from gumption.core.reading.assemble import (
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
 from gumption.core.reading.glossing import Gloss, bare_glosses, glosses_of
-from gumption.core.reading.grammar import Chart
+from gumption.core.reading.grammar import Chart, Grammar
 from gumption.core.reading.judgement import confidence, doubtful, ranked_score, signs
 from gumption.core.reading.links import Linker
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask
+from gumption.core.reading.refer import referring
 from gumption.core.reading.roles import as_taken, in_roles
-from gumption.core.reading.rules import GRAMMAR
+from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.tokens import Token, stem, tokenise
@@ -68,6 +69,8 @@ class Reading:
     features: tuple[tuple[str, float], ...] = ()
     doubtful: bool = False
     follows: bool = False
+    before: Reading | None = None
+    """The reading of the question before, in a conversation."""
     content: int = 1
     """How many words of the question carry meaning."""
 
@@ -90,9 +93,9 @@ class Understanding:
     unread: tuple[str, ...] = field(default=())
 
 
-def chart_of(tokens: list[Token], linker: Linker) -> Chart:
+def chart_of(tokens: list[Token], linker: Linker, grammar: Grammar = GRAMMAR) -> Chart:
     """Every edge over a question's words."""
-    chart = Chart(GRAMMAR, [t.lower for t in tokens], [is_skipped(t) for t in tokens])
+    chart = Chart(grammar, [t.lower for t in tokens], [is_skipped(t) for t in tokens])
     chart.run(linker.edges(tokens))
     return chart
 
@@ -102,6 +105,21 @@ def _refused(problem: str, ranked: list[Reading]) -> Understanding:
     return Understanding(
         "declined", problem=problem, glosses=first.glosses, unread=first.unread, readings=tuple(ranked)
     )
+
+
+def _stepped_back(tokens: list[Token], earlier: Reading) -> Understanding | None:
+    """The question before the last again, or a fresh start, where that is all that is asked for."""
+    words = tuple(t.lower for t in tokens if t.kind != "symbol" and t.lower not in lexicon.chatter())
+    said = tuple(t.lower for t in tokens if t.kind != "symbol")
+    known = lexicon.phrases()
+    steps = {payload for told in (words, said) for category, payload in known.get(told, ()) if category == "EDIT"}
+    if "undo" in steps:
+        if earlier.before is None:
+            return Understanding("declined", problem="There is no question before this one to go back to.")
+        return Understanding("answered", (earlier.before,), doubt=earlier.before.doubtful, glosses=bare_glosses(tokens))
+    if "reset" in steps:
+        return Understanding("told", problem="The next question stands by itself.")
+    return None
 
 
 class QuestionReader:
@@ -142,7 +160,8 @@ class QuestionReader:
             told = told_about(tokens, self.catalogue, self.nouns) if self.nouns is not None else None
             if told is not None:
                 return Understanding("told", problem=told)
-            return self._understood(tokens, spelling, as_of, earlier)
+            stepped = _stepped_back(tokens, earlier) if earlier is not None else None
+            return stepped or self._understood(tokens, spelling, as_of, earlier)
         except Exception:
             # Whatever is typed, a reading ends in an answer or a clear refusal, and the next question can be asked.
             log.exception("a question could not be read")
@@ -163,7 +182,7 @@ class QuestionReader:
         if as_of not in self._linkers:
             self._linkers = {as_of: Linker(self.vocabulary, as_of)}
         linker = self._linkers[as_of]
-        chart = chart_of(tokens, linker)
+        chart = chart_of(tokens, linker, GRAMMAR if earlier is None else FOLLOWING)
         assembler = Assembler(self.nouns, linker.ages)
         best: dict[Ask, Candidate] = {}
         whole = sequences(chart, tokens, self._apart)
@@ -174,7 +193,9 @@ class QuestionReader:
             for sequence in tried:
                 found = list(assembler.candidates(sequence, tokens))
                 if earlier is not None:
-                    found += edits(assembler, earlier.ask, sequence, tokens)
+                    before = earlier.before.ask if earlier.before is not None else None
+                    found += edits(assembler, earlier.ask, before, sequence, tokens)
+                    found += referring(assembler, earlier.ask, sequence, tokens)
                 for candidate in found:
                     known = best.get(candidate.ask)
                     if known is None or known.score < candidate.score:
@@ -222,6 +243,7 @@ class QuestionReader:
             (*candidate.features, ("joins", -0.06 * joins)),
             bool(unread) or (candidate.follows and earlier is not None and earlier.doubtful),
             candidate.follows,
+            earlier,
             sum(word_weight(t) == 1.0 for t in tokens),
         )
 
@@ -270,7 +292,7 @@ class QuestionReader:
         for place, token in enumerate(tokens):
             if token.kind != "word" or token.lower in lexicon.fillers() or token.lower in lexicon.chatter():
                 continue
-            if token.lower in GRAMMAR.literals or token.lower in lexicon.verbs():
+            if token.lower in FOLLOWING.literals or token.lower in lexicon.verbs():
                 continue
             if token.stem in known.known or token.lower in known.known:
                 continue

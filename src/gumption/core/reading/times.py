@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+import itertools
 import re
 from dataclasses import dataclass
 from typing import Literal
@@ -39,6 +40,20 @@ _SEASONS = {"spring": 3, "summer": 6, "autumn": 9, "winter": 12}
 """The month in which each begins, in the north."""
 _BY_PERIODS = frozenset(["monthly", "weekly", "quarterly", "daily", "yearly", "line", "trend"])
 _HALVES = {"first": 1, "second": 2, "1st": 1, "2nd": 2, "latter": 2, "last": 2}
+_ORDINALS = {
+    word: number
+    for number, words in enumerate(
+        ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"], 1
+    )
+    for word in [words]
+}
+_DECADES = {
+    "twenties": 1920, "thirties": 1930, "forties": 1940, "fifties": 1950, "sixties": 1960, "seventies": 1970,
+    "eighties": 1980, "nineties": 1990, "noughties": 2000
+}  # fmt: skip
+_BEFORE = frozenset(["last", "previous", "preceding", "prior", "foregoing"])
+_RUNNING = frozenset(["this", "current", "ongoing", "running", "present"])
+_WHOLE = frozenset(["full", "complete", "whole", "entire", "completed", "finished", "calendar"])
 _NAMED_DAYS = {
     ("christmas", "eve"): (12, 24),
     ("christmas", "day"): (12, 25),
@@ -250,11 +265,127 @@ class _Reader:
         day = _safe(last[1].low.year, last[1].low.month, int(token.number))
         return None if day is None else (at + 1, Span(day, day))
 
+    def ordinal(self, at: int) -> int | None:
+        """First, 2nd, third: the number that it says."""
+        word = self.word(at)
+        if found := re.fullmatch(r"(\d{1,2})(?:st|nd|rd|th)", word):
+            return int(found[1])
+        return _ORDINALS.get(word)
+
+    def inner(self, at: int) -> tuple[int, Span] | None:
+        """What stands behind "of the" or "in": a span with two ends."""
+        if self.word(at) not in ("of", "in"):
+            return None
+        found = self.whole(at + 1 + (self.word(at + 1) == "the"))
+        return found if found is not None and found[1].low is not None and found[1].high is not None else None
+
+    def numbered(self, at: int) -> tuple[int, Span] | None:
+        """A counted part of a longer span: the second week of March, the last 10 days of 2025, week 12 of 2025."""
+        one = dt.timedelta(days=1)
+        word, unit = self.word(at), self.unit(at)
+        token = self.at(at + 1)
+        if unit in ("week", "quarter") and token is not None and token.number and float(token.number).is_integer():
+            number, of = int(token.number), self.inner(at + 2)
+            year = of[1].low.year if of is not None and of[1].low is not None else _year(self.at(at + 2), self.since)
+            end = of[0] if of is not None else at + 2 + (year is not None)
+            if unit == "quarter" and 1 <= number <= 4:
+                if year is None:
+                    return end, Span(part="quarter", numbers=(number,))
+                return end, _unit_span("quarter", dt.date(year, 3 * number - 2, 1), 0)
+            if unit == "week" and 1 <= number <= 53:
+                try:
+                    first = dt.date.fromisocalendar(year or self.as_of.year, number, 1)
+                except ValueError:
+                    return None
+                return end, Span(first, first + 6 * one)
+        ends = word in ("last", "final", "closing")
+        number_of = -1 if ends else self.ordinal(at) or (1 if word == "opening" else None)
+        if number_of is None:
+            return None
+        counted = self.at(at + 1)
+        several = counted is not None and counted.kind == "number" and counted.number is not None
+        length = int(counted.number) if several and counted is not None and counted.number else 1
+        place = at + 1 + several
+        unit = self.unit(place)
+        of = self.inner(place + 1)
+        if not unit or of is None or length < 1 or (several and number_of not in (1, -1)):
+            return None
+        low, high = of[1].low, of[1].high
+        assert low is not None and high is not None
+        skip = 0 if ends else number_of - 1
+        if unit in ("day", "week"):
+            days = UNITS[unit]
+            first = high - dt.timedelta(days=days * length - 1) if ends else low + dt.timedelta(days=days * skip)
+            last = high if ends else first + dt.timedelta(days=days * length - 1)
+        else:
+            months = MONTHS_IN[unit]
+            begin = months_later(high.replace(day=1), 1 - months * length) if ends else months_later(low, months * skip)
+            first, last = begin, months_later(begin, months * length) - one
+        return (of[0], Span(first, last)) if low <= first and last <= high else None
+
+    def end_of(self, at: int) -> tuple[int, Span] | None:
+        """The start, the middle or the end of a year or a month: a third of it."""
+        third = {"start": 0, "beginning": 0, "middle": 1, "end": 2}.get(self.word(at))
+        of = self.inner(at + 1) if third is not None else None
+        if of is None or third is None:
+            return None
+        low, high = of[1].low, of[1].high
+        assert low is not None and high is not None
+        if (high - low).days > 360:
+            first = months_later(low, 4 * third)
+            return of[0], Span(first, months_later(first, 4) - dt.timedelta(days=1))
+        if (high - low).days < 27:
+            return None
+        starts = [low, low + dt.timedelta(days=10), low + dt.timedelta(days=20)]
+        lasts = [starts[1] - dt.timedelta(days=1), starts[2] - dt.timedelta(days=1), high]
+        return of[0], Span(starts[third], lasts[third])
+
+    def short(self, at: int) -> tuple[int, Span] | None:
+        """1Q25, Q3'24, 3Q 2025, the nineties."""
+        word = self.word(at)
+        if (decade := _DECADES.get(word)) is not None:
+            return at + 1, Span(dt.date(decade, 1, 1), dt.date(decade + 9, 12, 31))
+        found = re.fullmatch(r"(?:([1-4])q|q([1-4]))['’]?(\d\d|(?:19|20)\d\d)?", word)
+        if found is None or not (found[3] or found[1]):
+            return None
+        quarter, end = int(found[1] or found[2]), at + 1
+        year = int(found[3]) + (2000 if len(found[3]) == 2 else 0) if found[3] else _year(self.at(at + 1), self.since)
+        if year is None:
+            return end, Span(part="quarter", numbers=(quarter,))
+        return end + (not found[3]), _unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
+
+    def weekday(self, at: int) -> tuple[int, Span] | None:
+        """Last Monday, this Friday, next Tuesday."""
+        number = _DAYS.get(self.word(at + 1)) if not self.word(at + 1).endswith("days") else None
+        if number is None or self.word(at) not in ("last", "this", "next", "past", "coming"):
+            return None
+        back = (self.as_of.isoweekday() - number) % 7
+        days = {"last": -(back or 7), "past": -(back or 7), "this": number - self.as_of.isoweekday()}.get(
+            self.word(at), 7 - back
+        )
+        day = self.as_of + dt.timedelta(days=days)
+        return at + 2, Span(day, day)
+
+    def same_before(self, at: int) -> tuple[int, Span] | None:
+        """The same month last year, this time last year."""
+        unit = "month" if self.word(at + 1) == "time" else self.unit(at + 1)
+        if self.word(at) not in ("same", "this") or not unit or unit == "year":
+            return None
+        if self.word(at) == "this" and self.word(at + 1) != "time":
+            return None
+        if not self.words_at(at + 2, ("last", "year")) and not self.words_at(at + 2, ("a", "year", "ago")):
+            return None
+        day = in_year(self.as_of, self.as_of.year - 1)
+        return at + 4 + (self.word(at + 2) == "a"), _unit_span(unit, day, 0)
+
     def whole(self, at: int) -> tuple[int, Span] | None:
         """A point or unit of time without its preposition: its end and span."""
         token = self.at(at)
         if token is None:
             return None
+        for read in (self.numbered, self.end_of, self.short, self.weekday, self.same_before):
+            if (part := read(at)) is not None:
+                return part
         if token.kind == "date":
             day = _day(token.text)
             return None if day is None else (at + 1, Span(day, day))
@@ -264,20 +395,32 @@ class _Reader:
         if year:
             if quarter := re.fullmatch(r"q([1-4])", self.word(at + 1)):
                 return at + 2, _unit_span("quarter", dt.date(year, 3 * int(quarter[1]) - 2, 1), 0)
-            after = self.at(at + 1)
-            numbered = re.fullmatch(r"-(0[1-9]|1[0-2])", after.text) if after is not None else None
-            if numbered and after is not None and after.start == token.end and int(numbered[1]) != (year + 1) % 100:
-                # 2025-06
-                return at + 2, _unit_span("month", dt.date(year, int(numbered[1]), 1), 0)
+            dash, month_of = self.at(at + 1), self.at(at + 2)
+            if dash is not None and month_of is not None and dash.text in ("-", "/", "."):
+                numbered = re.fullmatch(r"0[1-9]|1[0-2]", month_of.text)
+                if numbered and dash.start == token.end and int(month_of.text) != (year + 1) % 100:
+                    # 2025-06
+                    return at + 3, _unit_span("month", dt.date(year, int(month_of.text), 1), 0)
             return at + 1, Span(dt.date(year, 1, 1), dt.date(year, 12, 31))
         if decade := re.fullmatch(r"((?:19|20)\d)0s", token.text):
             return at + 1, Span(dt.date(int(decade[1]) * 10, 1, 1), dt.date(int(decade[1]) * 10 + 9, 12, 31))
         if month := _MONTHS.get(token.lower):
             return self.month(at, month)
-        if token.kind == "number" and self.word(at + 1) in _MONTHS and token.number and 1 <= token.number <= 31:
-            day_of, month, year = int(token.number), _MONTHS[self.word(at + 1)], _year(self.at(at + 2), self.since)
-            day = _safe(year or self.as_of.year, month, day_of)
-            return None if day is None else (at + (3 if year else 2), Span(day, day))
+        day_word = self.ordinal(at) if token.kind != "number" else int(token.number or 0)
+        of_it = self.word(at + 1) == "of" and token.lower != str(day_word)
+        if day_word and 1 <= day_word <= 31 and self.word(at + 1 + of_it) in _MONTHS:
+            # 5 March 2025, the 5th of March, the first of March
+            place = at + 2 + of_it
+            month, year = _MONTHS[self.word(place - 1)], _year(self.at(place), self.since)
+            day = _safe(year or self.as_of.year, month, day_word)
+            return None if day is None else (place + bool(year), Span(day, day))
+        if token.kind == "number" and self.word(at + 1) in ("-", "–") and token.number and 1 <= token.number <= 31:
+            # 1-15 March 2025
+            last = self.whole(at + 2)
+            if last is not None and last[1].low is not None and last[1].low == last[1].high:
+                first_day = _safe(last[1].low.year, last[1].low.month, int(token.number))
+                if first_day is not None and first_day <= last[1].low:
+                    return last[0], Span(first_day, last[1].high)
         if quarter := re.fullmatch(r"q([1-4])", token.lower):
             return self.quarter(at + 1, int(quarter[1]))
         ordinals = {"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
@@ -311,13 +454,16 @@ class _Reader:
             return financial
         if named := self.named_day(at) or self.season(at) or self.ago(at):
             return named
-        if token.lower in ("this", "current") and self.word(at + 1) == "calendar" and self.word(at + 2) in UNITS:
-            return at + 3, _unit_span(self.word(at + 2), self.as_of, 0)
+        if self.word(at + 1) in _WHOLE and self.unit(at + 2):
+            if token.lower in _RUNNING:
+                return at + 3, _unit_span(self.unit(at + 2), self.as_of, 0)
+            if token.lower in _BEFORE:
+                return at + 3, _unit_span(self.unit(at + 2), self.as_of, -1)
         unit = self.unit(at + 1)
         several = self.word(at + 1).endswith("s") and not self.word(at + 1).endswith("'s")
-        if unit and token.lower in ("this", "current") and not several:
+        if unit and token.lower in _RUNNING and not several:
             return at + 2, _unit_span(unit, self.as_of, 0)
-        if unit and token.lower in ("last", "previous"):
+        if unit and token.lower in _BEFORE and (token.lower not in ("preceding", "prior") or not several):
             return at + 2, _unit_span(unit, self.as_of, -1)
         if unit and token.lower == "past":
             return at + 2, self.past(1, unit)
@@ -454,9 +600,11 @@ class _Reader:
 
     def ago(self, at: int) -> tuple[int, Span] | None:
         """Two months ago, the year before last."""
-        count, unit = self.at(at), self.word(at + 1).removesuffix("s")
+        count, unit = self.at(at), self.unit(at + 1)
         if count is not None and count.number and unit in UNITS and self.word(at + 2) == "ago":
             return at + 3, _unit_span(unit, self.as_of, -int(count.number))
+        if self.word(at) == "a" and unit and self.word(at + 2) == "ago":
+            return at + 3, _unit_span(unit, self.as_of, -1)
         if self.word(at) in UNITS and self.words_at(at + 1, ("before", "last")):
             return at + 3, _unit_span(self.word(at), self.as_of, -2)
         return None
@@ -488,7 +636,7 @@ class _Reader:
             else None
         )
         place = at + (2 if day_of else 1)
-        if self.word(place) == "of":
+        if self.word(place) == "of" or (day_of and self.word(place) == "," and _year(self.at(place + 1), self.since)):
             place += 1
         year = _year(self.at(place), self.since)
         if day_of:
@@ -522,6 +670,8 @@ class _Reader:
                     span = _joined(first[1], last[1])
                     if span:
                         return TimeMention(at, last[0], span)
+        if word == "by" and self.word(at + 1) in _MONTHS and (month := self._month_at(at + 1)) is not None:
+            return TimeMention(at, month[0], Span(high=months_later(month[1], 1) - dt.timedelta(days=1)))
         if word == "by" and (day := self.whole(at + 1)) and day[1].low is not None and day[1].low == day[1].high:
             # By a day is until then.
             return TimeMention(at, day[0], self.bounded("until", day[1]))
@@ -548,7 +698,18 @@ class _Reader:
             (("from", "the", "beginning", "of"), "since"),
             (("as", "from"), "since"),
             (("since",), "since"),
+            (("starting", "from"), "since"),
+            (("starting", "on"), "since"),
+            (("starting", "in"), "since"),
             (("starting",), "since"),
+            (("beginning", "from"), "since"),
+            (("beginning", "in"), "since"),
+            (("beginning", "on"), "since"),
+            (("beginning",), "since"),
+            (("by", "the", "end", "of"), "until"),
+            (("ending", "in"), "until"),
+            (("ending", "on"), "until"),
+            (("ending",), "until"),
             (("after", "the", "end", "of"), "after"),
             (("after",), "after"),
             (("later", "than"), "after"),
@@ -563,7 +724,7 @@ class _Reader:
             (("from",), "from"),
         ):
             if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
-                found = self.whole(at + len(phrase))
+                found = self.whole(at + len(phrase) + (self.word(at + len(phrase)) == "the"))
                 if kind == "from" and found and found[1].low and self.in_periods():
                     # Loans by month from January 2024 go on from there.
                     return TimeMention(at, found[0], self.bounded("since", found[1]))
@@ -572,6 +733,10 @@ class _Reader:
                     if self.word(found[0]) in ("on", "onwards", "onward"):
                         return TimeMention(at, found[0] + 1, self.bounded("since", self.dated(found[1])))
                     return TimeMention(at, found[0], found[1])
+                if kind == "since" and found is None and self.word(at + len(phrase)) in _DAYS:
+                    # Since Monday: the last one that there was.
+                    back = (self.as_of.isoweekday() - _DAYS[self.word(at + len(phrase))]) % 7
+                    found = at + len(phrase) + 1, Span(self.as_of - dt.timedelta(days=back), self.as_of)
                 if found and (found[1].low or found[1].part == "month"):
                     return TimeMention(at, found[0], self.bounded(kind, self.dated(found[1])))
         plain = word == "in" and self.word(at + 1) == "the" and self.word(at + 2) in ("future", "past")
@@ -584,9 +749,22 @@ class _Reader:
             inner = self.found(at + 1 + (self.word(at + 1) == "the"))
             if inner is not None:
                 return TimeMention(at, inner.end, inner.span)
-        if word in ("in", "during", "on", "for", "of", "at", "throughout", "through"):
+        past = self.word(at + 1 + (self.word(at + 1) == "the")) in (*_BEFORE, "past", "next", "course")
+        if word in ("in", "during", "on", "for", "of", "at", "throughout", "through", "across") or (
+            word == "over" and past
+        ):
             skip = 1
-            while self.word(at + skip) in ("the", "all", "of", "whole", "year", "month", "entire"):
+            while self.word(at + skip) in (
+                "the",
+                "all",
+                "of",
+                "whole",
+                "year",
+                "month",
+                "entire",
+                "calendar",
+                "course",
+            ):
                 skip += 1
             inner = self.found(at + skip)
             return None if inner is None else TimeMention(at, inner.end, inner.span, inner.firm)
@@ -606,6 +784,8 @@ class _Reader:
         if whole is None:
             return None
         end, span = whole
+        if (listed := self.listed(end, span)) is not None:
+            return TimeMention(at, listed[0], listed[1])
         after = self.at(end)
         dashed = re.fullmatch(r"[-–]((?:19|20)\d\d)", after.text) if after is not None else None
         if dashed and span.low is not None and int(dashed[1]) >= span.low.year:
@@ -616,10 +796,53 @@ class _Reader:
             and (joined := _joined(span, last[1]))
         ):
             return TimeMention(at, last[0], joined)
+        opened = self.opened(end, span)
+        if opened is not None:
+            return TimeMention(at, opened[0], opened[1])
         # "may" is a verb more often than a month, unless it is written as a name.
         token = self.tokens[at]
         firm = not (token.lower in ("may", "march", "mar", "second") and span.part and token.text.islower())
         return TimeMention(at, end, span, firm)
+
+    def listed(self, end: int, span: Span) -> tuple[int, Span] | None:
+        """March, April and May 2025, or 2023, 2024 and 2025: three or more that follow each other."""
+        spans = [span]
+        while self.word(end) == ",":
+            further = self.whole(end + 1)
+            if further is None:
+                break
+            spans.append(further[1])
+            end = further[0]
+        comma = self.word(end) == ","
+        last = self.whole(end + comma + 1) if self.word(end + comma) in ("and", "or", "&") else None
+        if last is None or len(spans) < 2:
+            return None
+        spans.append(last[1])
+        if all(s.part == spans[0].part is not None for s in spans):
+            return last[0], Span(part=spans[0].part, numbers=tuple(n for s in spans for n in s.numbers))
+        if last[1].low is not None and all(s.part == "month" for s in spans[:-1]):
+            year = last[1].low.year
+            spans = [*(_unit_span("month", dt.date(year, s.numbers[0], 1), 0) for s in spans[:-1]), last[1]]
+        one = dt.timedelta(days=1)
+        follow = all(
+            a.high is not None and b.low is not None and a.high + one == b.low for a, b in itertools.pairwise(spans)
+        )
+        return (last[0], Span(spans[0].low, spans[-1].high)) if follow else None
+
+    def opened(self, end: int, span: Span) -> tuple[int, Span] | None:
+        """2024 or later, March 2025 and before, 2020 onwards: a span that is open to one side, and where it ends."""
+        span = self.dated(span)
+        if span.low is None or span.high is None:
+            return None
+        if self.word(end) in ("onward", "onwards"):
+            return end + 1, self.bounded("since", span)
+        if self.word(end) not in ("or", "and"):
+            return None
+        if self.word(end + 1) in ("later", "after", "newer", "since", "onwards", "onward", "afterwards", "beyond"):
+            return end + 2, self.bounded("since", span)
+        if self.word(end + 1) in ("earlier", "before", "older", "previously"):
+            return end + 2, self.bounded("until", span)
+        return None
 
     def dated(self, span: Span) -> Span:
         """A month without a year, in an open span, is the latest one that has begun."""

@@ -6,6 +6,7 @@ from gumption.core.reading.rules import (
     conditions,
     conversation,
     counting,
+    follow_ups,
     groups,
     order,
     quantities,
@@ -24,3 +25,5 @@ FAMILIES = {
 }
 
 GRAMMAR = Grammar([rule for rules in FAMILIES.values() for rule in rules])
+FOLLOWING = Grammar([*(rule for rules in FAMILIES.values() for rule in rules), *follow_ups.RULES])
+"""What is read where there is a question before."""

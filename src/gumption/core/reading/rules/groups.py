@@ -78,15 +78,20 @@ def _crossed(one: Noun, two: Noun) -> tuple[Grouped, Grouped] | None:
     return (Grouped(one), Grouped(two, across=True)) if one != two else None
 
 
+def by_one(told: Noun | m.Unit) -> Grouped:
+    """For each of what a noun names, or of a period."""
+    return Grouped(told) if isinstance(told, Noun) else _unit(told)
+
+
 def _as_columns(told: Noun | m.Unit) -> Grouped:
-    return dataclasses.replace(Grouped(told) if isinstance(told, Noun) else _unit(told), across=True)
+    return dataclasses.replace(by_one(told), across=True)
 
 
 def _as_rows_and_columns(*told: Noun | m.Unit) -> tuple[Grouped, ...] | None:
     if told[0] == told[1]:
         return None
     *rows, columns = told
-    return (*(Grouped(x) if isinstance(x, Noun) else _unit(x) for x in rows), _as_columns(columns))
+    return (*map(by_one, rows), _as_columns(columns))
 
 
 _TENS = (("ten", 10.0), ("hundred", 100.0), ("thousand", 1000.0), ("million", 1e6))
