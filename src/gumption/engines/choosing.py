@@ -11,6 +11,7 @@ from dataclasses import replace
 
 from gumption.core.model.types import Value
 from gumption.core.reading.judgement import doubtful, too_doubtful
+from gumption.core.reading.meaning import Aggregated
 from gumption.core.reading.read import Reading, Understanding
 from gumption.engines.answering import Answerer
 from gumption.engines.errors import CannotAnswer
@@ -33,7 +34,7 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
         return replace(found, readings=found.readings[:MOST_READINGS])
     first = looked[0][0]
     told = [pair for pair in looked if not says_nothing(pair[1]) and first.score - pair[0].score <= FAR]
-    switched = says_nothing(looked[0][1]) and bool(told)
+    switched = says_nothing(looked[0][1]) and not _may_be_nought(looked[0]) and bool(told)
     ordered = [*told[:1], *(p for p in looked if p is not told[0])] if switched else looked
     kept: list[Looked] = []
     for reading, rows in ordered:
@@ -67,6 +68,13 @@ def _looked(readings: tuple[Reading, ...], answerer: Answerer) -> Iterator[Looke
         except CannotAnswer:
             continue
         yield reading, tuple(rows[:_COMPARED_ROWS])
+
+
+def _may_be_nought(looked: Looked) -> bool:
+    """True for the lowest or highest value of a column, which is nought where one row has none."""
+    first = looked[0].ask.quantities[:1]
+    ends = bool(first) and isinstance(first[0], Aggregated) and first[0].function in ("min", "max")
+    return ends and all(value is not None for row in looked[1] for value in row)
 
 
 def says_nothing(rows: tuple[tuple[Value, ...], ...]) -> bool:

@@ -650,6 +650,14 @@ class Assembler:
                 if noun.kinds and noun.key is not None and i not in left:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
+            for _, counted_noun in draft.of(Counted):
+                key = counted_noun.noun.key
+                if (
+                    counted_noun.noun.kinds
+                    and key is not None
+                    and (self.nouns.names_rows(key) or self.nouns.column(key).role is Role.LINK)
+                ):
+                    draft.cost("kinds of a key", 0.4)
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
                 time = event_time(self.catalogue, ask.head)
                 born = time is not None and is_birth(self.nouns.vocabulary, time)

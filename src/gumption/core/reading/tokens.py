@@ -20,12 +20,17 @@ _TOKEN = re.compile(
       | (?P<clock>\d{1,2}:\d{2}(?::\d{2})?(?:\s?[ap]m\b)?|\d{1,2}(?:\.\d{2})?\s?[ap]m\b|\bnoon\b|\bmidday\b|\bmidnight\b)
       | (?P<year>(?:19|20)\d{2})(?=q[1-4]\b)
       | (?P<short_year>(?<!\w)['’]\d{2}(?![\w'’]))
-      | (?P<number>(?:(?<![\w)])[-−])?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W\d_]))
+      | (?P<number>(?:(?<![\w)])[-−])?[£€$]?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.\d+)?(?:(?:k|m|bn|mn|s)\b|(?:st|nd|rd|th)\b)?(?![^\W_]))
       | (?P<word>(?:w/o|w/|[^\W_](?:[\w&]|[-'’.@](?=\w))*))
-      | (?P<symbol>>=|<=|[%\#<>=≥≤&,+/;?!×*:~()→-])""",
+      | (?P<symbol>>=|<=|=>|=<|!=|<>|[%≠\#<>=≥≤&,+/;?!×*:~()→-])""",
     re.VERBOSE | re.IGNORECASE,
 )
 _SCALES = {"k": 1e3, "m": 1e6, "mn": 1e6, "bn": 1e9}
+_GLUED = re.compile(
+    r"(\d+(?:[.,]\d+)?)(kgs?|g|lbs?|oz|kms?|cm|mm|ft|mi|l|ml|hr?s?|mins?|secs?|days?|d|yrs?|years?|months?|mths?|weeks?|wks?"
+    r"|hours?|minutes?|mph|kph|kwh?|gb|mb|x|pct|pc|stars?|pts|beds?)"
+)
+"""A number with its unit written to it."""
 TokenKind = Literal["word", "number", "date", "clock", "quoted", "symbol"]
 
 
@@ -178,6 +183,12 @@ def _year_of(digits: str, start: int, end: int) -> Token:
 def _words(text: str, start: int, end: int) -> list[Token]:
     """A word as one token, or as two where a hyphen only joins them."""
     lower = text.lower().replace("’", "'")
+    if glued := _GLUED.fullmatch(lower):
+        cut = start + len(glued[1])
+        return [
+            _number(glued[1].replace(",", "."), start, cut),
+            Token(text[len(glued[1]) :], "word", cut, end, glued[2], stem(glued[2])),
+        ]
     first, hyphen, rest = lower.partition("-")
     if not hyphen:
         return [Token(text, "word", start, end, lower, stem(lower))]

@@ -250,6 +250,18 @@ def _only_values(values: Values) -> Part:
     return Part(m.All((has, m.Not(lacks))), "related")
 
 
+def _none_of(values: Values) -> Part:
+    return Part(m.Not(m.Is(values.column, values.values)), "value")
+
+
+def _so_many_of(op: m.Comparison, number: float, values: Values) -> Part | None:
+    """At least two dogs: so many rows with that value."""
+    if not float(number).is_integer() or number < 1 or (op, number) == (">=", 1):
+        return None
+    rows = m.Rows(values.column.table, (m.Is(values.column, values.values),))
+    return Part(m.Has(rows, op, int(number)), "related")
+
+
 def _one_without(one: Values, two: Values) -> Part | None:
     if one.column != two.column or one == two:
         return None
@@ -456,6 +468,17 @@ def _than_average(op: m.Comparison, measured: Measured, function: str = "mean") 
     return Part(m.Compared(op, measured.expr, m.Aggregated(function, measured.expr)), "number")  # type: ignore[arg-type]
 
 
+def _any_number(measured: Measured, numbers: tuple[float, ...]) -> Part:
+    return Part(m.Any(tuple(m.Compared("=", measured.expr, m.Number(n)) for n in numbers)), "number")
+
+
+def _times_the(op: m.Comparison, one: Measured, two: Measured, times: float) -> Part | None:
+    """A fee of twice the cost."""
+    if one == two:
+        return None
+    return Part(m.Compared(op, one.expr, m.Arithmetic("*", two.expr, m.Number(times))), "number")
+
+
 def _two(op: m.Comparison, one: Measured, two: Measured) -> Part | None:
     if one == two:
         return None
@@ -505,16 +528,20 @@ _LED = "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|
 """What says that one thing came of another: viewings that led to an offer."""
 
 
-def _of_each_held(parts: tuple[object, ...], right: Function | None) -> tuple[Grouped, Held]:
+def _of_each_held(parts: tuple[object, ...], right: Function | None) -> tuple[object, ...] | None:
     """Agents with a rating above the overall mean; clinics that have three or more."""
     noun = next(p for p in parts if isinstance(p, Noun))
     op = next(p for p in parts if isinstance(p, str) and p in _SIGNS)
     measured = next((p for p in parts if isinstance(p, Measured)), None)
+    if right is not None and measured is not None and {k.table for k in m.columns_in(measured.expr)} == {noun.table}:
+        # Visits with a fee above the average have it on their own rows.
+        own = _than_average(op, measured)  # type: ignore[arg-type]
+        return (noun, own) if own is not None else None
     bound = right if right is not None else next(p for p in parts if isinstance(p, float))
     return Grouped(noun), Held(measured, op, bound)  # type: ignore[arg-type]
 
 
-_SIGNS = frozenset([">", ">=", "<", "<=", "="])
+_SIGNS = frozenset([">", ">=", "<", "<=", "=", "!="])
 
 RULES = (
     Rule("VS", "V", lambda v: v, ("Dog",)),
@@ -686,6 +713,52 @@ RULES = (
     Rule("K", "E from? N to|- N", lambda e, a, b: _between(e.expr, a, b), ("fee 20 to 50",), weight=0.2),
     Rule("K", "E CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee above average",), weight=0.2),
     Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
+    *(
+        Rule("K", pattern, lambda e, a, b: _between(e.expr, a, b), (example,), weight=0.3)
+        for pattern, example in (
+            ("E in|within the range of? N and|to|- N", "fee in the range 20 to 50"),
+            ("E within N and|to N", "fee within 20 and 50"),
+            ("E in between N and N", "fee in between 20 and 50"),
+        )
+    ),
+    Rule("K", "E of? N , N or|and N", lambda e, *n: _any_number(e, n), ("rating of 1, 2 or 3",), weight=0.35),
+    *(
+        Rule("K", pattern, lambda *p, o=op: _compared(o, p[-2].expr, p[-1]), (example,), weight=0.4)
+        for pattern, example, op in (
+            ("a minimum|min E of N", "a minimum fee of 100", ">="),
+            ("a maximum|max E of N", "a maximum fee of 100", "<="),
+        )
+    ),
+    Rule(
+        "K",
+        "E about|around|roughly|approximately|circa|nearly N",
+        lambda e, n: _between(e.expr, 0.9 * n, 1.1 * n) if n > 0 else None,
+        ("fee of about 50",),
+        weight=0.4,
+    ),
+    Rule("K", "zero E", lambda e: _compared("=", e.expr, 0.0), ("zero fee",), weight=0.45),
+    Rule("K", "a? nonzero|non-zero E", _not_zero, ("a nonzero fee",), weight=0.45),
+    Rule("K", "a? N star|stars E", lambda n, e: _compared("=", e.expr, n), ("a 5 star rating",), weight=0.4),
+    *(
+        Rule("K", pattern, lambda one, two, o=op, n=times: _times_the(o, one, two, n), (example,), weight=0.4)
+        for word, times in (("twice|double", 2.0), ("triple|thrice", 3.0))
+        for pattern, example, op in (
+            (f"E of? {word} the? E", f"fee of {word.split('|')[0]} the cost", ">="),
+            (f"E is|was {word} the? E", f"fee is {word.split('|')[0]} the cost", ">="),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda one, op, two, n=times: _times_the(op, one, two, n), (example,), weight=0.45)
+        for word, times in (("twice|double", 2.0), ("triple|thrice", 3.0), ("half", 0.5))
+        for pattern, example in ((f"E CMP {word} the? E", f"fee more than {word.split('|')[0]} the cost"),)
+    ),
+    Rule(
+        "K",
+        "E CMP N times the? E",
+        lambda one, op, n, two: _times_the(op, one, two, n),
+        ("fee more than 3 times the cost",),
+        weight=0.45,
+    ),
     *(
         Rule("K", f"{word} E than E", lambda a, b, o=op: _two(o, a, b), (f"{said} fee than cost",), weight=0.2)
         for op, word, said in (
@@ -1719,6 +1792,50 @@ RULES = (
         lambda *p: _of_each_held(p, Function("mean")),
         ("clinics with a fee above the overall mean",),
         weight=0.4,
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _none_of(p[-1]), (example,), weight=0.75)
+        for pattern, example in (
+            ("all|everything|anything|any|anyone|everyone but|except|besides VS", "all but Dog"),
+            ("all|every|any C|T but|except|besides VS", "every species but Dog"),
+            ("all|every|any C|T other than VS", "all species other than Dog"),
+            ("all|every|any C|T apart|aside from VS", "all species apart from Dog"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: Part(m.Is(p[-1].column, p[-1].values), "value"), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("due|owing to VS problems|issues|trouble|reasons|matters|complaints", "due to Dog problems", 0.8),
+            ("due|owing to VS", "due to Dog", 0.6),
+            ("for|with|of VS problems|issues|trouble|reasons|matters|complaints", "for Dog problems", 0.5),
+            ("called|named VS", "called Dog", 0.6),
+            ("living|based|located|residing|situated in|at VS", "living in Alder", 0.6),
+            ("working|employed at|in|for VS", "working at Alder House", 0.6),
+        )
+    ),
+    *(
+        Rule(
+            "K",
+            pattern,
+            lambda n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
+            (example,),
+            weight=0.6,
+        )
+        for pattern, example in (
+            ("a? known C|D|M", "a known rating"),
+            ("C|D|M is|are|was not|n't missing|empty|blank|null|unknown", "rating is not missing"),
+            ("C|D|M is|are|was present|filled|available|there|given", "rating is present"),
+            ("C|D|M not missing|empty|blank|null|unknown", "rating not missing"),
+        )
+    ),
+    *(
+        Rule("K", pattern, build, (example,), weight=0.45)
+        for pattern, build, example in (
+            ("HAVING CMP N VS", lambda _, op, n, v: _so_many_of(op, n, v), "with at least 2 Dog"),
+            ("HAVING N ORMORE VS", lambda _, n, op, v: _so_many_of(op, n, v), "with 2 or more Dog"),
+            ("HAVING ONLY VS", lambda _, __, v: _only_values(v), "with only Dog"),
+            ("HAVING VS ONLY", lambda _, v, __: _only_values(v), "with Dog only"),
+        )
     ),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),

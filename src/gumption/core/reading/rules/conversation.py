@@ -65,5 +65,6 @@ RULES = (
             ),
         )
     ),
+    Rule("NP", "different|distinct|unique|individual C", lambda n: n, ("distinct species",), weight=0.15),
     Rule("MRK", "IDLE", lambda _: Marker("idle"), ("look after",), weight=-0.3),
 )

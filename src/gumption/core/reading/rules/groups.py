@@ -127,6 +127,16 @@ def _over_periods(function: str, measured: Measured | Noun, unit: m.Unit) -> Wor
     return Worked(m.OverGroups(function, inner, m.PartOf(unit, m.EventTime())))  # type: ignore[arg-type]
 
 
+def _on_average(parts: tuple[object, ...], unit: m.Unit) -> Worked | None:
+    """Visits per day on average, of how many there were each day."""
+    of = next(p for p in parts if isinstance(p, (Noun, Measured)))
+    function = next((p for p in parts if p in ("mean", "median")), None)
+    if not isinstance(of, Noun) or function is None:
+        # An average fee per day is one of each day's visits.
+        return None
+    return _over_periods(str(function), of, unit)
+
+
 def _usually(parts: tuple[object, ...]) -> Worked | None:
     """How much there is in a normal week."""
     of = next(p for p in parts if isinstance(p, (Noun, Measured)))
@@ -158,6 +168,15 @@ def _time_rules() -> tuple[Rule, ...]:
                 lambda f, e, u=unit: _over_periods(f, e, u),
                 (f"average number of visits per {noun}",),
                 weight=0.35,
+            ),
+            *(
+                Rule("Q", pattern, lambda *p, u=unit: _on_average(p, u), (example,), weight=0.45)
+                for pattern, example in (
+                    (f"AGG E|T per|a|each|every {noun}", f"average visits per {noun}"),
+                    (f"E|T per|a|each|every {noun} on? AGG", f"visits per {noun} on average"),
+                    (f"COUNT E|T per|a|each|every {noun} on? AGG", f"how many visits per {noun} on average"),
+                    (f"COUNT E|T on? AGG per|a|each|every {noun}", f"how many visits on average per {noun}"),
+                )
             ),
             Rule("G", f"BY {nouns}", lambda _, u=unit: _unit(u), (f"by {noun}",), weight=0.1),
             Rule(

@@ -1157,6 +1157,8 @@ RULES = (
         ("average and median fee",),
         weight=0.14,
     ),
+    Rule("QX", "AGG AGG AGG of? E", _every, ("min max average fee",), weight=0.4),
+    Rule("QX", "describe|summarise|summarize the? E", _statistics, ("describe the fee",), weight=0.5),
     Rule("QX", "AGG OR? AGG OR OR? AGG of? E", _every, ("minimum, average and maximum fee",), weight=0.16),
     Rule(
         "QX",

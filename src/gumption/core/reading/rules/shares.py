@@ -333,6 +333,13 @@ RULES: tuple[Rule, ...] = (
         weight=0.3,
     ),
     Rule(
+        "SHR",
+        "SHARE of? K among|of|in|within all? the? T",
+        lambda _, k, n: Shared(n, k.condition) if k.kind != "time" else None,
+        ("percentage of Dog among visits",),
+        weight=0.6,
+    ),
+    Rule(
         "SHRX",
         "SHARE of? K when|if|given|where|among K",
         lambda _, k, j: (Shared(None, k.condition), j) if _both(j, k) else None,
@@ -515,9 +522,9 @@ RULES: tuple[Rule, ...] = (
                 "for each species the breed mix in percent",
             ),
             (
-                "percentages|percentage|shares|% of C|T|T by|per|for each? C|T ",
+                "percentages|shares of C by|per|for each? C",
                 1,
-                "percentages of breed per species, adding to 100",
+                "percentages of breed per species",
             ),
             (
                 "C|T breakdown|split|mix as|in|given|shown? as|in? percentages|percent|%|shares? within|inside BY? C|T",
