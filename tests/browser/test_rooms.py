@@ -190,6 +190,15 @@ class Rooms(unittest.TestCase):
         self.type_question("how many animals", Keys.SHIFT + Keys.ENTER)
         self.see("9,114", "section")
 
+    def test_4a_several_questions_in_one_text(self) -> None:
+        self.visit("#ask")
+        self.type_question("how many owners are there? which clinic has the most visits?")
+        self.see("2 questions", "[data-testid=brief]")
+        self.see("Ask all 2")
+        self.type_question("", Keys.ENTER)
+        self.see("3,402", "section")
+        self.see("which clinic has the most visits?", "aside[aria-label=Trail]")
+
     def test_4b_sql_of_their_own_and_other_dialects(self) -> None:
         self.visit("#")
         self.type_question("total fee by clinic", Keys.SHIFT, Keys.ENTER)

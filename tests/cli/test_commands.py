@@ -133,6 +133,17 @@ class Ask(unittest.TestCase):
         self.assertTrue(errors)
 
 
+    def test_several_questions_in_one(self) -> None:
+        text = "how many clinics are there? How many of them are in the North?"
+        code, out, _ = run_here("ask", CLINICS, "-q", text)
+        self.assertEqual(code, 0)
+        self.assertIn("1. how many clinics are there?", out)
+        self.assertIn("2. How many of them are in the North?", out)
+        code, _, errors = run_here("ask", CLINICS, "-q", text, "--format", "csv")
+        self.assertEqual(code, 2)
+        self.assertIn("These are 2 questions", errors)
+
+
 class Batch(unittest.TestCase):
     def test_lines_and_follow_ups(self) -> None:
         questions = [

@@ -159,6 +159,14 @@ class Questions(Api):
         self.assertEqual(kinds["value"], "shops.town = Birch")
         self.assertEqual(kinds["unread"], "not used")
 
+    def test_a_text_of_several_questions(self) -> None:
+        text = "total amount in Birch. And how many shops are there?"
+        self.assertTrue(self.client.post("/api/v1/gloss", json={"question": text}).json()["several"])
+        found = self.client.post("/api/v1/briefs", json={"question": text}).json()
+        self.assertEqual(len(found["tasks"]), 2)
+        self.assertIn("town is Birch", found["tasks"][0]["reading"])
+        self.assertEqual(found["tasks"][1]["status"], "answered")
+
     def test_completions_while_typing(self) -> None:
         def completed(question: str) -> list[tuple[str, str, int]]:
             found = self.client.post("/api/v1/gloss", json={"question": question}).json()["completions"]

@@ -14,10 +14,11 @@ from typing import Any, NoReturn
 
 from gumption.cli.answers import Said, as_line, as_object, ask, work_plan
 from gumption.cli.explain import explanation
-from gumption.cli.files import BadUsage, open_files
+from gumption.cli.files import BadUsage, Opened, open_files
 from gumption.core.code.dialects import DIALECTS
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import shown
+from gumption.core.reading.briefs import Brief, brief_of, may_be_several
 from gumption.core.reading.read import QuestionReader, Reading
 from gumption.engines.answering import MOST_ROWS
 from gumption.engines.limits import Limits
@@ -199,7 +200,12 @@ def _ask(options: argparse.Namespace) -> int:
         if options.plan is not None:
             said = work_plan(opened, options.plan, as_of)
         else:
-            said = ask(opened, QuestionReader(opened.catalogue), options.question, as_of)
+            reader = QuestionReader(opened.catalogue)
+            if may_be_several(options.question):
+                brief = brief_of(options.question, reader, as_of)
+                if len(brief.tasks) > 1:
+                    return _ask_all(opened, reader, brief, as_of, options.format)
+            said = ask(opened, reader, options.question, as_of)
         if options.format == "json":
             print(json.dumps(as_object(said), ensure_ascii=False))
             return 0
@@ -221,6 +227,24 @@ def _ask(options: argparse.Namespace) -> int:
             case _:
                 print(_text(said))
     return 0
+
+
+def _ask_all(opened: Opened, reader: QuestionReader, brief: Brief, as_of: dt.date, form: str) -> int:
+    """Every question of a text, one after the other."""
+    if form not in ("text", "json"):
+        raise BadUsage(f"These are {len(brief.tasks)} questions; --format {form} gives the answer of one.")
+    earlier: Reading | None = None
+    given: list[dict[str, Any]] = []
+    for number, task in enumerate(brief.tasks, 1):
+        said = ask(opened, reader, task.text, as_of, earlier if task.follows else None)
+        earlier = said.reading or earlier
+        given.append({"question": task.text, **as_object(said)})
+        if form == "text":
+            told = _text(said) if said.answered is not None else said.understanding.problem
+            print(f"{number}. {task.text}\n{told}\n")
+    if form == "json":
+        print(json.dumps(given, ensure_ascii=False))
+    return 0 if all(g["status"] == "answered" for g in given) else 1
 
 
 def _csv(whole: dict[str, Any]) -> str:

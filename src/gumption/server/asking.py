@@ -12,6 +12,7 @@ from gumption.core.plan.document import read_plan
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.typing import Field, PlanError
 from gumption.core.plan.words import plan_words, spoken
+from gumption.core.reading.briefs import may_be_several
 from gumption.core.reading.read import Understanding
 from gumption.engines.answering import Answered, json_value
 from gumption.engines.errors import CannotAnswer, WasStopped
@@ -22,6 +23,7 @@ from gumption.server.runs import Runs
 from gumption.server.schemas import (
     AlternativeOut,
     AnswerOut,
+    BriefOut,
     CheckOut,
     CompletionOut,
     DialectIn,
@@ -32,6 +34,7 @@ from gumption.server.schemas import (
     PlanIn,
     QuestionIn,
     StepOut,
+    TaskOut,
     TheirSqlIn,
     TheirSqlOut,
     TrailOut,
@@ -49,10 +52,32 @@ def ask_routes(workspace: Workspace) -> APIRouter:
     @router.post("/gloss")
     def post_gloss(body: QuestionIn) -> GlossResult:
         found = workspace.read(body.question, body.follows)
-        told = "a question about the data themselves" if found.status == "told" else found.problem
-        reading = found.readings[0].words if found.readings and found.status == "answered" else told
         completions = [CompletionOut(**asdict(c)) for c in workspace.completions(body.question)]
-        return GlossResult(glosses=_glosses(found), reading=reading, status=found.status, completions=completions)
+        return GlossResult(
+            glosses=_glosses(found),
+            reading=_told(found),
+            status=found.status,
+            completions=completions,
+            several=may_be_several(body.question),
+        )
+
+    @router.post("/briefs")
+    def post_brief(body: QuestionIn) -> BriefOut:
+        """A text cut into the questions that it asks, each read and none worked yet."""
+        brief = workspace.brief(body.question)
+        tasks = [
+            TaskOut(
+                text=task.text,
+                own=task.own,
+                follows=task.follows,
+                reading=_told(task.understanding),
+                status=task.understanding.status,
+                doubt=task.understanding.doubt,
+                unread=list(task.understanding.unread),
+            )
+            for task in brief.tasks
+        ]
+        return BriefOut(tasks=tasks, shared=list(brief.shared), left=list(brief.left))
 
     @router.post("/questions")
     def post_question(body: QuestionIn) -> AnswerOut:
@@ -153,6 +178,13 @@ def _answered(
         raise _refused(error) from error
     except CannotAnswer as error:
         return None, Understanding("declined", problem=str(error), glosses=found.glosses, unread=found.unread)
+
+
+def _told(found: Understanding) -> str:
+    """How a question is read, or why it is not."""
+    if found.status == "told":
+        return "a question about the data themselves"
+    return found.readings[0].words if found.readings and found.status == "answered" else found.problem
 
 
 def _summary(answered: Answered) -> str:

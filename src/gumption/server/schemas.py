@@ -178,12 +178,37 @@ class QuestionIn(BaseModel):
     """A number of the page's own choice, by which the work can be stopped."""
 
 
+class TaskOut(BaseModel):
+    """One question of a text that asks several."""
+
+    text: str
+    """As it is asked, with what holds for all of them."""
+    own: str
+    follows: bool
+    """True where it leans on the task before."""
+    reading: str
+    status: Literal["answered", "asks", "declined", "told"]
+    doubt: bool
+    unread: list[str]
+
+
+class BriefOut(BaseModel):
+    """A text as questions; one question alone gives one task."""
+
+    tasks: list[TaskOut]
+    shared: list[str]
+    left: list[str]
+    """What asks nothing: greetings, headings, thanks."""
+
+
 class GlossResult(BaseModel):
     glosses: list[GlossOut]
     reading: str
     status: Literal["answered", "asks", "declined", "told"]
     completions: list[CompletionOut]
     """How the last word may go on, the likeliest first."""
+    several: bool
+    """True where the text may ask several questions, which /briefs tells."""
 
 
 class FieldOut(BaseModel):

@@ -23,6 +23,7 @@ from gumption.core.model.types import Role
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
+from gumption.core.reading.briefs import Brief, brief_of
 from gumption.core.reading.completing import Completer, Completion
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.engines.answering import Answered, Answerer
@@ -447,6 +448,10 @@ class Workspace:
     def read(self, question: str, follows: int | None) -> Understanding:
         """A question as it is read while it is typed, before any answer is looked at."""
         return self._loaded.reader.read(question, self.as_of(), self.reading_of(follows))
+
+    def brief(self, text: str) -> Brief:
+        """A text as the questions that it asks."""
+        return brief_of(text, self._loaded.reader, self.as_of())
 
     def completions(self, question: str) -> tuple[Completion, ...]:
         """How the last word of a question that is typed may go on."""

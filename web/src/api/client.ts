@@ -24,6 +24,7 @@ export type Joins = Schemas["JoinsOut"];
 export type Guide = Schemas["GuideOut"];
 export type Gloss = Schemas["GlossOut"];
 export type GlossResult = Schemas["GlossResult"];
+export type Brief = Schemas["BriefOut"];
 export type Completion = Schemas["CompletionOut"];
 export type Answer = Schemas["AnswerOut"];
 export type Field = Schemas["FieldOut"];
@@ -99,6 +100,7 @@ export const api = {
   jobs: () => call<Job[]>("/jobs"),
   job: (id: string) => call<Job>(`/jobs/${id}`),
   stopJob: (id: string) => call<void>(`/jobs/${id}`, { method: "DELETE" }),
+  brief: (question: string, signal: AbortSignal) => call<Brief>("/briefs", { ...sent("POST", { question }), signal }),
   gloss: (question: string, follows: number | null, signal: AbortSignal) =>
     call<GlossResult>("/gloss", { ...sent("POST", { question, follows }), signal }),
   ask: (question: string, follows: number | null, choice: number, run: string) =>

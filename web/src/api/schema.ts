@@ -384,6 +384,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/briefs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Brief
+         * @description A text cut into the questions that it asks, each read and none worked yet.
+         */
+        post: operations["post_brief_api_v1_briefs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/questions": {
         parameters: {
             query?: never;
@@ -670,6 +690,18 @@ export interface components {
         Body_post_dictionary_api_v1_tables__name__dictionary_post: {
             /** File */
             file: string;
+        };
+        /**
+         * BriefOut
+         * @description A text as questions; one question alone gives one task.
+         */
+        BriefOut: {
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /** Shared */
+            shared: string[];
+            /** Left */
+            left: string[];
         };
         /** ChangeOut */
         ChangeOut: {
@@ -998,6 +1030,8 @@ export interface components {
             status: "answered" | "asks" | "declined" | "told";
             /** Completions */
             completions: components["schemas"]["CompletionOut"][];
+            /** Several */
+            several: boolean;
         };
         /** GuessOut */
         GuessOut: {
@@ -1498,6 +1532,29 @@ export interface components {
             guesses: {
                 [key: string]: components["schemas"]["GuessOut"];
             };
+        };
+        /**
+         * TaskOut
+         * @description One question of a text that asks several.
+         */
+        TaskOut: {
+            /** Text */
+            text: string;
+            /** Own */
+            own: string;
+            /** Follows */
+            follows: boolean;
+            /** Reading */
+            reading: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "answered" | "asks" | "declined" | "told";
+            /** Doubt */
+            doubt: boolean;
+            /** Unread */
+            unread: string[];
         };
         /**
          * TheirSqlIn
@@ -2378,6 +2435,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GlossResult"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_brief_api_v1_briefs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BriefOut"];
                 };
             };
             /** @description Default Response */

@@ -1,7 +1,8 @@
 /** The question: typed with its gloss below it, or shown with the gloss under its words. */
 import { useEffect, useRef, useState } from "react";
-import { api, type Answer, type Completion, type GlossResult } from "../../api/client";
+import { api, type Answer, type Brief, type Completion, type GlossResult } from "../../api/client";
 import { Button, Key } from "../../ui/primitives";
+import { BriefView, useBrief } from "./brief";
 import { GlossedWords } from "./gloss";
 
 const PAUSE = 90;
@@ -11,14 +12,16 @@ type Props = {
   draft: string | null;
   busy: boolean;
   onAsk: (question: string, follows: number | null) => void;
+  onAskAll: (brief: Brief) => void;
   onStop: () => void;
 };
 
-export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
+export function Question({ answer, draft, busy, onAsk, onAskAll, onStop }: Props) {
   const [text, setText] = useState(draft ?? "");
   const field = useRef<HTMLTextAreaElement>(null);
   const follows = answer?.id ?? null;
   const gloss = useGloss(text, follows);
+  const brief = useBrief(text, gloss?.result.several === true && text.startsWith(gloss.question));
 
   // The next question can be typed at once, after an answer too.
   useEffect(() => field.current?.focus({ preventScroll: true }), []);
@@ -38,7 +41,8 @@ export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
   };
 
   const send = (afresh: boolean) => {
-    if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows);
+    if (brief && !busy) onAskAll(brief);
+    else if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows);
   };
 
   return (
@@ -81,7 +85,8 @@ export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
             ))}
           </ul>
         )}
-        {text.trim() && gloss && (
+        {brief && <BriefView brief={brief} />}
+        {text.trim() && gloss && !brief && (
           <div className="mt-2" aria-live="polite">
             <GlossedWords question={gloss.question} glosses={gloss.result.glosses} />
             <p className={`mt-1 ${readable(gloss.result.status) ? "text-soft" : "text-caution"}`}>
@@ -91,8 +96,10 @@ export function Question({ answer, draft, busy, onAsk, onStop }: Props) {
           </div>
         )}
         <div className="mt-3 flex items-center gap-2">
-          {answer && <Button disabled={busy || !text.trim()} onClick={() => send(false)}>Follow on<Key>Enter</Key></Button>}
-          <Button disabled={busy || !text.trim()} onClick={() => send(true)}>{answer ? "Ask afresh" : "Ask"}<Key>{answer ? "⇧Enter" : "Enter"}</Key></Button>
+          {brief && <Button disabled={busy} onClick={() => send(true)}>Ask all {brief.tasks.length}<Key>Enter</Key></Button>}
+          {brief && <Button disabled={busy} onClick={() => onAsk(text.trim(), null)}>As one question</Button>}
+          {answer && !brief && <Button disabled={busy || !text.trim()} onClick={() => send(false)}>Follow on<Key>Enter</Key></Button>}
+          {!brief && <Button disabled={busy || !text.trim()} onClick={() => send(true)}>{answer ? "Ask afresh" : "Ask"}<Key>{answer ? "⇧Enter" : "Enter"}</Key></Button>}
           {busy && <Button onClick={onStop}>Stop</Button>}
           {busy && <span role="status" className="text-soft">Working it out…</span>}
           {!busy && answer && !text && <span className="text-soft">A follow-up changes this question: “only dogs”, “by month instead”, “as a share”.</span>}

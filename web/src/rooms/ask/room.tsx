@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Answer, type Workspace } from "../../api/client";
+import { api, type Answer, type Brief, type Workspace } from "../../api/client";
 import { go } from "../../ui/location";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { AnswerView } from "./answer";
@@ -20,6 +20,21 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
       go.entry(given.id);
     },
   });
+  const askAll = useMutation({
+    mutationFn: async (brief: Brief) => {
+      const given: Answer[] = [];
+      for (const task of brief.tasks) {
+        const before = given.at(-1);
+        given.push(await api.ask(task.text, task.follows && before ? before.id : null, 0, crypto.randomUUID()));
+      }
+      return given;
+    },
+    onSuccess: (given) => {
+      given.forEach((one) => client.setQueryData(["entry", one.id], one));
+      void client.invalidateQueries({ queryKey: ["trail"] });
+      if (given[0]) go.entry(given[0].id);
+    },
+  });
   // A large answer comes first and is worked again behind it; the checked one then takes its place.
   const checked = useQuery({ queryKey: ["checked", entry], queryFn: () => api.entry(entry ?? 0, true), enabled: answer.data?.second_to_come === true });
   const shown = entry === null ? undefined : (checked.data ?? answer.data);
@@ -31,10 +46,12 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
           key={`${entry ?? "new"}-${draft ?? ""}-${shown ? "shown" : "open"}`}
           answer={shown}
           draft={draft}
-          busy={ask.isPending}
+          busy={ask.isPending || askAll.isPending}
+          onAskAll={(brief) => askAll.mutate(brief)}
           onAsk={(question, follows) => ask.mutate({ question, follows, run: crypto.randomUUID() })}
           onStop={() => ask.variables && void api.stop(ask.variables.run)}
         />
+        {askAll.isError && <div className="mt-4"><ProblemNote error={askAll.error} /></div>}
         {ask.isError && <div className="mt-4"><ProblemNote error={ask.error} /></div>}
         {entry !== null && answer.isPending && <div className="mt-6"><Busy>Working it out…</Busy></div>}
         {answer.isError && <div className="mt-6"><ProblemNote error={answer.error} again={() => void answer.refetch()} /></div>}

@@ -1,0 +1,250 @@
+"""Several questions in one text: a brief with headings, chatter and tasks, or two questions in one sentence.
+
+The text is cut at lines, bullets, sentences and "and how many"; what is cut is kept only where its parts read better
+than the whole. A sentence that only says for what ("all for the Millbeck clinic") holds for every task, a heading that
+does for those below it. What asks nothing is left, and shown as left.
+"""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from gumption.core.reading import lexicon
+from gumption.core.reading.read import QuestionReader, Reading, Understanding
+from gumption.core.reading.refer import POINTING
+from gumption.core.reading.times import time_mentions
+from gumption.core.reading.tokens import tokenise
+
+LONGEST_BRIEF = 20_000
+MOST_TASKS = 40
+_BULLET = re.compile(
+    r"^\s*(?:[-*•–—▪]|\(?\d{1,2}[.)]|\(?[a-z][.)]|(?:question|task|item|q|t)\s*\d{1,2}\s*[:.)-])\s+", re.IGNORECASE
+)
+_HEADING = re.compile(r"^\s*(?:#+\s+.*|\*\*.*\*\*|[^.?!]{1,60}:)\s*$")
+_ABBREVIATED = re.compile(
+    r"(?:\b(?:e\.g|i\.e|no|nr|vs|approx|incl|excl|mr|mrs|ms|dr|st|max|min|avg|etc)|\b[A-Z])\.$", re.IGNORECASE
+)
+_SENTENCE = re.compile(r"(?<=[.?!;])\s+")
+_ASKING = r"(?:how (?:many|much|long|old|often)|what|which|who|when|where|list|show|give|tell|compare|plot|draw)"
+_CUTS = (
+    re.compile(rf"\s*,\s*(?:and|then|also|plus|and also|and then)\s+(?={_ASKING}\b)", re.IGNORECASE),
+    re.compile(rf"\s+(?:and|then|plus)\s+(?:also\s+)?(?={_ASKING}\b)", re.IGNORECASE),
+    re.compile(rf"\s*,\s*(?={_ASKING}\b)", re.IGNORECASE),
+    re.compile(r"\s*,?\s+and\s+(?:also\s+)?(?=the (?:number|total|average|share|percentage)\b)", re.IGNORECASE),
+)
+_FOR_ALL = re.compile(
+    r"^(?:and\s+)?(?:please\s+)?(?:note:?\s*)?(?:can (?:you|we)\s+)?(?:"
+    r"(?:all|everything|each|every one)(?:\s+of\s+(?:it|this|these|them|that))?(?:\s+(?:below|above|here|is|are|should be|please))*"
+    r"|(?:only|just)(?:\s+(?:use|consider|look at|count))?|use(?:\s+only)?|consider(?:\s+only)?"
+    r"|(?:limit|restrict|keep)(?:\s+(?:it|this|that|them|everything|all))?\s+to|focus\s+on"
+    r"|(?:the\s+|all\s+)?(?:figures|numbers|data|answers|questions|results)(?:\s+(?:are|should be|is))?"
+    r"|(?:we|i)\s+(?:only|just)\s+(?:want|need|care about)"
+    r")\s+",
+    re.IGNORECASE,
+)
+_TAIL = re.compile(r"[\s,]*(?:please|thanks|thank you|only)?[\s.!?;:]*$", re.IGNORECASE)
+_STARTS = re.compile(r"^(?:and|then|also|plus|next|finally|lastly)[\s,:]+", re.IGNORECASE)
+_LEANING = ("and", "then", "also", "same", "now", "of those", "of these", "for those", "only", "just")
+
+
+@dataclass(frozen=True)
+class Task:
+    """One question of a brief: as it stands there, and as it is asked with what holds for it."""
+
+    own: str
+    text: str
+    understanding: Understanding
+    follows: bool = False
+    """True where it leans on the task before."""
+
+
+@dataclass(frozen=True)
+class Brief:
+    """A text as questions, with what holds for all of them and what asks nothing."""
+
+    tasks: tuple[Task, ...]
+    shared: tuple[str, ...] = ()
+    left: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Piece:
+    text: str
+    heading: bool = False
+    item: bool = False
+    """True for a line of a list, which stands by itself."""
+
+
+def may_be_several(text: str) -> bool:
+    """True for a text worth cutting: more than a line or a sentence, or two things asked in one."""
+    plain = text.strip()
+    several = len(_sentences(plain)) > 1 or "\n" in plain
+    return several or any(cut.search(plain, 3) for cut in _CUTS)
+
+
+def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
+    """A text cut into questions, each read. One question gives one task."""
+    pieces = list(_pieces(text[:LONGEST_BRIEF]))
+    shared: list[str] = []
+    left: list[str] = []
+    asked: list[tuple[str, str, bool]] = []
+    scope = ""
+    for piece in pieces:
+        if piece.heading:
+            scope = _scope(piece.text, reader, day)
+            if not scope:
+                left.append(piece.text)
+            continue
+        told = _said_of_all(piece.text, reader, day)
+        if told:
+            shared.append(told)
+        elif _says_nothing(piece.text, reader, day):
+            left.append(piece.text)
+        else:
+            one, *more = _cut(_STARTS.sub("", piece.text) if piece.item else piece.text, reader, day)
+            asked += [(one, scope, False), *((part, scope, True) for part in more)]
+    tasks: list[Task] = []
+    earlier: Reading | None = None
+    for own, heading, cut in asked[:MOST_TASKS]:
+        task = _task(own, [*([heading] if heading else []), *shared], reader, day, earlier, leans=cut)
+        tasks.append(task)
+        if task.understanding.status == "answered":
+            earlier = task.understanding.readings[0]
+    left += [own for own, _, _ in asked[MOST_TASKS:]]
+    return Brief(tuple(tasks), tuple(shared), tuple(left))
+
+
+def _sentences(text: str) -> list[str]:
+    found: list[str] = []
+    for part in _SENTENCE.split(text):
+        if found and _ABBREVIATED.search(found[-1]):
+            found[-1] = f"{found[-1]} {part}"
+        elif part.strip():
+            found.append(part)
+    return found
+
+
+def _pieces(text: str) -> Iterator[_Piece]:
+    """Lines and sentences; a line that goes on in the next one is one with it."""
+    paragraph: list[str] = []
+    item = False
+
+    def ended() -> Iterator[_Piece]:
+        for sentence in _sentences(" ".join(paragraph)):
+            yield _Piece(sentence.strip(), item=item)
+        paragraph.clear()
+
+    for line in text.splitlines():
+        bare = line.strip()
+        bullet = _BULLET.match(line)
+        if not bare or bullet or _HEADING.match(line):
+            yield from ended()
+            item = bullet is not None
+        if not bare:
+            continue
+        if bullet:
+            paragraph.append(line[bullet.end() :].strip())
+        elif _HEADING.match(line):
+            yield _Piece(bare.strip("#* ").removesuffix(":").strip("* "), heading=True)
+        elif paragraph and (paragraph[-1][-1] in ".?!;" or bare[:1].isupper()):
+            yield from ended()
+            paragraph.append(bare)
+        else:
+            paragraph.append(bare)
+    yield from ended()
+
+
+def _content(text: str) -> list[str]:
+    """The words of a text that are no chatter."""
+    known = lexicon.chatter() | lexicon.fillers()
+    return [t.lower for t in tokenise(text) if t.kind != "symbol" and t.lower not in known]
+
+
+def _says_nothing(text: str, reader: QuestionReader, day: dt.date) -> bool:
+    """True for greetings, thanks and sentences of which nothing here is called by a word."""
+    words = _content(text)
+    if not words:
+        return True
+    found = reader.read(text, day)
+    if found.status == "answered" or found.status == "told":
+        return False
+    asks = re.search(rf"\b{_ASKING}\b|\?", text, re.IGNORECASE) is not None
+    return not asks and len(found.unread) >= 0.5 * len(words)
+
+
+def _only_conditions(text: str, reader: QuestionReader, day: dt.date) -> bool:
+    """True for words that say nothing but for what: values, times and states."""
+    tokens = tokenise(text)
+    if any((t.start, t.end) == (0, len(tokens)) for t in time_mentions(tokens, day)):
+        return True
+    found = reader.read(text, day)
+    if found.status != "answered" or found.unread:
+        return False
+    ask = found.readings[0].ask
+    return ask.lists and bool(ask.where) and ask.limit is None and not ask.shows
+
+
+def _said_of_all(text: str, reader: QuestionReader, day: dt.date) -> str:
+    """What a sentence says of every task; nothing where it is a task itself."""
+    opened = _FOR_ALL.match(text)
+    if opened is None or "?" in text:
+        return ""
+    told = _TAIL.sub("", text[opened.end() :]).removeprefix("for ")
+    ways = (told, f"in {told}", f"for {told}") if told else ()
+    return next((way for way in ways if _only_conditions(way, reader, day)), "")
+
+
+def _scope(heading: str, reader: QuestionReader, day: dt.date) -> str:
+    """What a heading says of the tasks below it."""
+    return heading if _content(heading) and _only_conditions(heading, reader, day) else ""
+
+
+def _lost(found: Understanding) -> int:
+    """How badly a text is read: words that are not, and more where there is no answer at all."""
+    if found.status == "told":
+        return 0
+    return len(found.unread) + (0 if found.status == "answered" else 3)
+
+
+def _cut(text: str, reader: QuestionReader, day: dt.date) -> list[str]:
+    """A sentence as one question, or as two where they are read better apart."""
+    whole = reader.read(text, day)
+    if not _lost(whole) and whole.status == "answered" and not whole.doubt:
+        return [text]
+    for cut in _CUTS:
+        for found in cut.finditer(text, 3):
+            one, two = text[: found.start()].strip(), text[found.end() :].strip()
+            if len(_content(one)) < 2 or len(_content(two)) < 1:
+                continue
+            first = reader.read(one, day)
+            if first.status != "answered" or first.unread:
+                continue
+            second = reader.read(two, day, first.readings[0])
+            if _lost(second) or (_lost(first) >= _lost(whole) and not _asks_twice(text)):
+                continue
+            return [one, *_cut(two, reader, day)]
+    return [text]
+
+
+def _asks_twice(text: str) -> bool:
+    return len(re.findall(rf"\b{_ASKING}\b", text, re.IGNORECASE)) > 1
+
+
+def _task(
+    own: str, holds: list[str], reader: QuestionReader, day: dt.date, earlier: Reading | None, *, leans: bool
+) -> Task:
+    """A task with what holds for it; one that leans on the task before has that from there."""
+    words = [t.lower for t in tokenise(own) if t.kind != "symbol"]
+    text = ", ".join([_TAIL.sub("", own) if holds else own, *(h for h in holds if h.lower() not in own.lower())])
+    fresh = reader.read(text, day)
+    points = bool(POINTING & set(words))
+    opened = own.lower().startswith(tuple(f"{w} " for w in _LEANING))
+    stands = fresh.status == "answered" and not fresh.unread and not fresh.readings[0].ask.lists
+    if earlier is not None and (points or leans or (opened and not stands)):
+        found = reader.read(own, day, earlier)
+        if found.status == "answered" and found.readings[0].follows and _lost(found) <= _lost(fresh):
+            return Task(own, own, found, follows=True)
+    return Task(own, text, fresh)
