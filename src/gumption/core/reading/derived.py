@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
+from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, is_yearly, name_parts, word_stems
@@ -328,6 +329,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
             yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+        yield from _at_their_price(vocabulary, table, found)
         yield from _taken_off(vocabulary, table, found)
         yield from _named_whole(vocabulary, table)
         yield from _room(vocabulary, table)
@@ -360,6 +362,36 @@ _CAME = ("turned up", "came", "showed up", "actually came", "actually turned up"
 _DEDUCTED = frozenset(
     stem(w) for w in ["fee", "fees", "commission", "tax", "discount", "charge", "charges", "deduction"]
 )
+
+
+def _at_their_price(
+    vocabulary: Vocabulary, table: str, found: Trade
+) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """What was sold at the price that was in force, where prices stand in a list with the day from which they hold."""
+    catalogue = vocabulary.catalogue
+    quantity = next(
+        (m.Col(k) for k, c, parts in _columns(vocabulary, table) if c.is_measure and _QUANTITY & parts), None
+    )
+    if quantity is None or found.price is not None or catalogue.table(table).time_column is None:
+        return
+    for other in catalogue.tables:
+        history = history_of(catalogue, other.name)
+        if history is None or other.name == table or catalogue.path(table, history.link.other) is None:
+            continue
+        price = next((k for k, c, parts in _columns(vocabulary, other.name) if c.is_measure and _PRICE & parts), None)
+        if price is not None:
+            worth = m.Arithmetic("*", quantity, m.AsAt(price))
+            names = (
+                *WORTH,
+                "revenue",
+                "sales revenue",
+                "turnover",
+                "income",
+                "sales value",
+                "total value",
+                "sales in money",
+            )
+            yield from ((phrase, worth, 0.9) for phrase in names)
 
 
 def _turnout(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:

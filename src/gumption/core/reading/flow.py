@@ -18,6 +18,7 @@ from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
 from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
+from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey, columns_in
 from gumption.core.reading.times import are_periods, are_whole_years, are_years, period_of
 
@@ -179,6 +180,8 @@ class Flow:
                 return ex.Case(branches=(ex.Branch(when=self.test(condition), then=self._expression(of)),))
             case m.Below():
                 return ColumnRef(name=self._below(expr))
+            case m.AsAt():
+                return ColumnRef(name=self._as_at(expr))
             case _:
                 assert_never(expr)
 
@@ -460,6 +463,37 @@ class Flow:
             )
         on = tuple(KeyPair(left=a, right=b) for a, b in zip(here, there, strict=True))
         self.steps.append(st.Join(other=other.plan(), on=on, how="with" if held else "without"))
+
+    def _as_at(self, told: m.AsAt) -> str:
+        """The column of what held when each row happened, of the thing that the row is of."""
+        if told not in self._derived:
+            history = history_of(self.catalogue, told.value.table)
+            time = event_time(self.catalogue, self.base)
+            if history is None or time is None or told.value.table == self.base:
+                raise CannotPlan(f"{spoken(told.value.table)} does not say what held when")
+            thing = ColumnKey(history.link.other, history.link.other_column)
+            if not self.reaches(thing.table):
+                raise CannotPlan(f"{spoken(self.base)} do not lead to {spoken(told.value.table)}")
+            self.bring([thing, time])
+            names = {
+                c: self.free(self._beside(told.value.table, c)) for c in (history.link.column, history.since.column)
+            }
+            value = self.free(f"{told.value.column} then")
+            picked = (
+                *(Picked(column=c, name=n) for c, n in names.items()),
+                Picked(column=told.value.column, name=value),
+            )
+            day = self._dated(time)
+            assert isinstance(day, ColumnRef)
+            self.steps.append(
+                st.AsOf(
+                    other=Plan(steps=(Take(table=told.value.table), Pick(columns=picked))),
+                    on=(KeyPair(left=self.names[thing], right=names[history.link.column]),),
+                    at=KeyPair(left=day.name, right=names[history.since.column]),
+                )
+            )
+            self._derived[told] = value
+        return self._derived[told]
 
     def _below(self, below: m.Below) -> str:
         """The column that holds what the rows below each thing come to; counts and sums are nought where there are none."""

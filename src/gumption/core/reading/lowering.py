@@ -758,6 +758,8 @@ class Lowering:
                 return re.sub(r"\W+", "_", value).strip("_").lower()
             case m.Given(of=of):
                 return self._label(of)
+            case m.AsAt(value=key):
+                return f"{key.column} then"
             case m.Below(quantity=quantity):
                 return quantity.table or self._label(quantity.expr)
             case m.Test(condition=condition):

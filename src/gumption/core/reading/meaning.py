@@ -122,7 +122,16 @@ class Below:
     """The column that tells the things apart, on their own rows or, where they have none, on those that are counted."""
 
 
-Expr: TypeAlias = Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Test | Given | Below
+@dataclass(frozen=True)
+class AsAt:
+    """The value of a table of what held from when on, as it was when the row happened: the price in force then."""
+
+    value: ColumnKey
+
+
+Expr: TypeAlias = (
+    Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Test | Given | Below | AsAt
+)
 
 
 # --- conditions on rows
@@ -367,7 +376,7 @@ class Ask:
 Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 
-EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given, Below)
+EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given, Below, AsAt)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
 
 
@@ -468,6 +477,8 @@ def _look(part: object, whole: object, nested: bool, found: dict[ColumnKey, None
         found.setdefault(part.column)
     elif not nested and isinstance(part, Below):
         found.setdefault(part.key)
+    elif not nested and kind is AsAt:
+        return
     else:
         for name in _fields(kind) or ():
             inner = getattr(part, name)

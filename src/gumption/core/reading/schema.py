@@ -525,6 +525,8 @@ class Nouns:
                 fraction = small and float(column.high or 0) <= 1.0
                 shared = fraction and bool(said & _FRACTIONS) and column.aggregate is None
                 return "mean" if averaged or shared else column.default_aggregate
+            case m.AsAt(value=key):
+                return self.function(m.Col(key))
             case m.Below(quantity=m.Aggregated(function="min" | "max" as end)):
                 return end
             case m.Given(condition=m.Is(values=(str(value),))):

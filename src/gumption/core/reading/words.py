@@ -141,6 +141,8 @@ class _Words:
                 return f"{value} ({self.expr(of)})"
             case m.Given(of=of, condition=condition):
                 return f"{self.expr(of)} where {self.condition(condition)}"
+            case m.AsAt(value=key):
+                return f"{self.column(key)} at the time"
             case m.Below(quantity=m.Aggregated(function="min" | "max" as function, expr=m.Col(key=key))):
                 return f"{'first' if function == 'min' else 'last'} {self.column(key)} of {self.table(key.table)}"
             case m.Below(quantity=quantity):

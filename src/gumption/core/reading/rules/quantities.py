@@ -193,6 +193,20 @@ def _each(function: str, *parts: object) -> tuple[Worked, ...] | None:
     return tuple(_aggregate(function, e) for e in found) if len(set(found)) == len(found) else None
 
 
+def _as_at(measured: Measured) -> Measured | None:
+    """The price that was in force when a row happened."""
+    return Measured(m.AsAt(measured.expr.key)) if isinstance(measured.expr, m.Col) else None
+
+
+def _at_price(one: Measured, two: Measured) -> Measured | None:
+    """Units at the price in force; of revenue, which is worked with it anyway, that alone."""
+    if not isinstance(two.expr, m.AsAt):
+        return None
+    if any(isinstance(p, m.AsAt) for p in m.parts(one.expr)):
+        return one
+    return Measured(m.Arithmetic("*", one.expr, two.expr))
+
+
 def _every(*parts: object) -> tuple[Worked, ...] | None:
     """Several aggregates of one measure; the words between them are payloads of "and"."""
     measured = parts[-1]
@@ -1156,6 +1170,29 @@ RULES = (
         lambda f, _, g, e: (_aggregate(f, e), _aggregate(g, e)) if f != g else None,
         ("average and median fee",),
         weight=0.14,
+    ),
+    *(
+        Rule("E", pattern, lambda e, *_: _as_at(e), (example,), weight=0.5)
+        for pattern, example in (
+            ("E in force|effect at|on the? time|day|date|moment", "price in force at the time"),
+            ("E in force|effect then", "price in force then"),
+            ("E valid|applicable|effective|current at|on the? time|day|date|moment", "price valid at the time"),
+            ("E valid|applicable|effective|current then", "price valid then"),
+            ("E at the? time|moment of T", "price at the time of visits"),
+            ("E at the? time", "price at the time"),
+            ("E on the? day|date", "price on the day"),
+            ("E of the? day|date|time", "price of the day"),
+            ("E at that? time|moment", "price at that time"),
+            ("E that|which applied|held then|there", "price that applied then"),
+            ("the then|then-current|then-valid E", "the then-current price"),
+        )
+    ),
+    *(
+        Rule("E", pattern, lambda one, two: _at_price(one, two), (example,), weight=0.45)
+        for pattern, example in (
+            ("E at|times|by|x|* the? E", "units times the price at the time"),
+            ("E multiplied by the? E", "units multiplied by the price at the time"),
+        )
     ),
     Rule("QX", "AGG AGG AGG of? E", _every, ("min max average fee",), weight=0.4),
     Rule("QX", "describe|summarise|summarize the? E", _statistics, ("describe the fee",), weight=0.5),
