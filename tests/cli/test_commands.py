@@ -132,7 +132,6 @@ class Ask(unittest.TestCase):
         self.assertEqual((code, out), (1, ""))
         self.assertTrue(errors)
 
-
     def test_several_questions_in_one(self) -> None:
         text = "how many clinics are there? How many of them are in the North?"
         code, out, _ = run_here("ask", CLINICS, "-q", text)

@@ -20,6 +20,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from gumption.cli.bench_packs import keep, opened_pack
+from gumption.cli.wordings_edits import Edited, slots_before, steps_of
 from gumption.cli.wordings_meanings import SLOT, Filling, Meanings
 from gumption.cli.wordings_notation import Call, Node, NotWritten, parsed
 from gumption.core.model.catalogue import Catalogue, Column, Table
@@ -31,7 +32,7 @@ from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.judgement import signs
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.read import QuestionReader
+from gumption.core.reading.read import QuestionReader, Reading
 from gumption.core.reading.schema import Nouns
 from gumption.engines.answering import Answerer
 from gumption.engines.choosing import chosen, says_nothing
@@ -313,6 +314,8 @@ class Bank:
         if "chart=box(" in means[0] or (re.search(r"Count\(Rows\(\{rows\}", means[0]) and "by=[{name}]" in means[0]):
             # A box is told by five numbers, which are no rows; of each name there is one row.
             return Verdict(family, "unfit", say, means[0])
+        if means[0].startswith("edit("):
+            return self._follow_up(family, say, means, chance)
         try:
             trees = [parsed(text) for text in means]
         except NotWritten:
@@ -337,8 +340,30 @@ class Bank:
                 return self._read(family, question, means[0], golds)
         return Verdict(family, why, say, means[0], reason)
 
+    def _follow_up(self, family: str, say: str, means: list[str], chance: random.Random) -> Verdict:
+        """A follow-up, read after a question that its edit can be made to."""
+        why, reason = "unfit", ""
+        for _ in range(TRIES):
+            filling = chance.choice(self.fillers).filled(say, f"{' '.join(means)} {slots_before(means[0])}", chance)
+            if filling is None:
+                continue
+            edited = Edited(Meanings(self.catalogue, self.nouns, self.day, filling), filling)
+            golds: list[Rows] = []
+            for text in means:
+                try:
+                    before = edited.before(steps_of(means[0]))
+                    golds.append(self._rows_of(edited.after(before, steps_of(text))))
+                except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError, KeyError) as error:
+                    why, reason = "unsaid", repr(error)
+            if golds and not all(says_nothing(g) for g in golds):
+                earlier = Reading(self.reader.plan_of(before, self.day), before, "", (), (), 0.0)
+                return self._read(family, filling.told(say), means[0], golds, earlier)
+        return Verdict(family, why, say, means[0], reason)
+
     def _gold(self, tree: Node, filling: Filling) -> Rows:
-        ask = Meanings(self.catalogue, self.nouns, self.day, filling).ask(tree)
+        return self._rows_of(Meanings(self.catalogue, self.nouns, self.day, filling).ask(tree))
+
+    def _rows_of(self, ask: m.Ask) -> Rows:
         if ask.lists and not ask.shows:
             naming = self.nouns.naming(ask.head)
             key = self.catalogue.table(ask.head).key
@@ -353,15 +378,21 @@ class Bank:
         words = found.readings[0].words if found.readings else found.problem
         return Verdict(family, outcome, question, tree.raw, words, found.doubt)
 
-    def _read(self, family: str, question: str, means: str, golds: list[Rows]) -> Verdict:
-        found = chosen(self.reader.read(question, self.day), self.answerer)
+    def _read(
+        self, family: str, question: str, means: str, golds: list[Rows], earlier: Reading | None = None
+    ) -> Verdict:
+        found = chosen(self.reader.read(question, self.day, earlier), self.answerer)
         if not found.readings:
             return Verdict(family, "declined", question, means, found.problem)
         best = found.readings[0]
         gap = best.score - found.readings[1].score if len(found.readings) > 1 else None
         told = tuple(signs(best.features, best.content, len(best.unread), gap, best.follows, False).items())
         try:
-            _, rows = self.answerer.rows(best.plan)
+            plan = best.plan
+            if best.ask.across:
+                # A cross table says the same as its cells one below the other.
+                plan = self.reader.plan_of(best.ask.but(across=False, totals=False), self.day)
+            _, rows = self.answerer.rows(plan)
         except CannotAnswer:
             return Verdict(family, "declined", question, means, found.problem, signs=told)
         right = any(same_table(g, tuple(rows)) for g in golds)

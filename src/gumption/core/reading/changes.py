@@ -63,6 +63,13 @@ def changed(
             return _back_in(ask, change)
         case "number":
             return _with_number(ask, change.number or 0.0)
+        case "limit":
+            return ask.but(limit=int(change.number or 1), skip=0) if ask.groups or ask.lists else None
+        case "share":
+            made = tuple(m.Along(q, "share") if not isinstance(q, m.Along) else q for q in ask.quantities)
+            return ask.but(quantities=made) if ask.groups and made else None
+        case "rows":
+            return None
         case "next":
             return _next(ask, change.number)
         case "place":
@@ -185,7 +192,8 @@ def _all_of(ask: m.Ask, noun: Noun | None, nouns: Nouns, *, each: bool) -> m.Ask
     free = _without(ask, lambda c: _is_of(c, noun))
     group = nouns.group(noun)
     if free is None:
-        return None
+        # All species together, of what was told for each: once over all.
+        return _dropped(ask, noun) if group in ask.groups else None
     if each and group is not None and group not in free.groups and free.quantities:
         return free.but(groups=(*free.groups, group))
     return free

@@ -79,6 +79,10 @@ _OPENERS = frozenset(
         "instead",
     ]
 )
+_ADDED = frozenset(["add", "include", "plus"])
+_BESIDE = _ADDED | frozenset(["also", "too", "beside", "alongside", "put"])
+"""What says that a value comes to the one before, and does not take its place."""
+_AGAIN = frozenset(["same", "likewise", "redo", "repeat", "ditto", "again"])
 _POINTING = frozenset(
     [
         "those",
@@ -113,7 +117,9 @@ def edits(
         if ask is None:
             continue
         if ask == earlier and not all(isinstance(v, (Marker, Asking)) for _, v in draft.items):
-            continue
+            if any(i not in draft.used for i, _ in draft.items):
+                continue
+            draft.cost("as it was", 0.7)
         draft.features["leans on the question before"] = 0.35 + leaning
         if earlier.limit is not None and ask.limit is not None and ask.order != earlier.order:
             if POINTING & set(words):
@@ -136,9 +142,10 @@ class _Edit:
         self.assembler, self.nouns = assembler, assembler.nouns
         self.earlier, self.draft, self.adds, self.words = earlier, draft, adds, words
         self.also = bool(
-            {"add", "also", "too", "next", "beside", "alongside", "plus", "include", "put", "with"} & set(words)
+            {"add", "also", "too", "next", "beside", "alongside", "plus", "include", "put", "with", "well"} & set(words)
         )
-        self.instead = bool({"instead", "now", "rather", "make"} & set(words))
+        splits = {"split", "break", "broken", "divide", "divided"} & set(words)
+        self.instead = bool({"instead", "rather", "make"} & set(words)) or ("now" in words and not splits)
 
     def apply(self) -> m.Ask | None:
         draft, ask = self.draft, self.earlier
@@ -147,6 +154,10 @@ class _Edit:
         ask = self._rows_behind(ask)
         each = bool({"each", "every", "same"} & set(self.words))
         for i, change in draft.of(Changed):
+            if change.kind == "rows" and ask.quantities:
+                ask = self._listed(ask.but(groups=(), order=(), limit=None), draft.asks())
+                draft.used.add(i)
+                continue
             done = changed(ask, change, self.nouns, each=each, before=self.before)
             if done is not None:
                 ask = done
@@ -177,7 +188,10 @@ class _Edit:
     def _rows_behind(self, ask: m.Ask) -> m.Ask:
         asks = self.draft.asks()
         kinds = {type(v) for _, v in self.draft.items}
-        lists = bool(asks) or ("who" in self.words)
+        said = set(self.words)
+        # What would that be for dogs, the same thing I want for dogs: the same figure, and no rows.
+        figure = {"that", "it", "this"} & said and not {"which", "who", "list", "them", "they", "those", "these"} & said
+        lists = (bool(asks) or "who" in said) and not figure and ("same" not in said or "list" in said)
         if ask.lists and {"who", "whose"} & {*asks, *self.words}:
             return ask.but(shows=(*ask.shows, *self._person(ask.head, ["who"])))
         if bool({"them", "those", "they", "these"} & set(self.words)) and bool(
@@ -244,11 +258,13 @@ class _Edit:
             if any(isinstance(c, m.Is) for c in replaced):
                 self.draft.features["another value of a column"] = 0.25
             beside = next((c for c in replaced if isinstance(c, m.Is) and isinstance(new, m.Is)), None)
-            if beside is not None and isinstance(new, m.Is) and self.also and not self.instead:
-                # Put France beside Spain: both, each told by itself.
+            said = set(self.words)
+            more = _BESIDE & said and not (self.instead or _AGAIN & said)
+            if beside is not None and isinstance(new, m.Is) and more:
+                # Put France beside Spain: both, each told by itself; add France: the two together.
                 new = m.Is(new.column, tuple(dict.fromkeys((*beside.values, *new.values))))
                 group = m.Col(new.column)
-                if ask.quantities and group not in ask.groups:
+                if ask.quantities and group not in ask.groups and not _ADDED & said:
                     ask = ask.but(groups=(*ask.groups, group))
             if isinstance(new, m.Not) and isinstance(new.item, m.Is):
                 left = _less(where, new.item)
@@ -286,7 +302,7 @@ class _Edit:
                 inner = self._own(head, item)
                 return m.Not(inner) if inner is not item else condition
             case m.Has(rows=m.Rows(table=table, where=(only,)), op=">=", number=1):
-                return only if self.nouns.catalogue.path(head, table) else condition
+                return only if self.nouns.catalogue.path(head, table) is not None else condition
             case m.All():
                 return self.assembler.of_several(head, condition)
             case _:

@@ -217,7 +217,7 @@ class Linker:
                 found.extend(self._weighed(e) for e in self._span(tokens, start, end))
             for end in range(start + LONGEST + 1, min(start + LONGEST_PHRASE, len(tokens)) + 1):
                 lowers = tuple(t.lower for t in tokens[start:end])
-                for category, payload in lexicon.phrases().get(lowers, ()):
+                for category, payload in _operating(lowers):
                     found.append(Edge(category, start, end, payload, 0.9 + 0.01 * (end - start - 1)))
         found = [
             dataclasses.replace(e, score=e.score - 0.35)
@@ -681,7 +681,7 @@ class Linker:
         span = tokens[start:end]
         lowers = tuple(t.lower for t in span)
         bonus = 0.01 * (len(span) - 1)
-        for category, payload in lexicon.phrases().get(lowers, ()):
+        for category, payload in _operating(lowers):
             yield Edge(category, start, end, payload, 0.9 + bonus)
         yield from self._adjective(lowers, start, end)
         for meaning, score in self.derived.get(lowers, ()):
@@ -2312,6 +2312,13 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
 def _coded(column: Column) -> bool:
     """True for keys that are codes, not names."""
     return any(any(ch.isdigit() for ch in v) for v in column.values[:5])
+
+
+def _operating(words: tuple[str, ...]) -> Iterator[tuple[str, str]]:
+    """The categories of an operating phrase, and what each says."""
+    yield from lexicon.phrases().get(words, ())
+    if (kind := lexicon.edits().get(words)) is not None:
+        yield "EDIT", kind
 
 
 def span_condition(span: Span, time: m.Expr) -> m.Condition:

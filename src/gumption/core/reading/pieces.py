@@ -291,6 +291,9 @@ Change: TypeAlias = Literal[
     "moved",
     "beside",
     "between",
+    "limit",
+    "share",
+    "rows",
 ]
 
 

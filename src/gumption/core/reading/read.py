@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import datetime as dt
 import logging
 from dataclasses import dataclass, field
@@ -107,12 +108,30 @@ def _refused(problem: str, ranked: list[Reading]) -> Understanding:
     )
 
 
+_LISTING = frozenset(
+    ["list", "show", "which", "who", "whose", "give", "display", "see", "name", "names", "find", "get"]
+)
+_LEANING = frozenset(
+    ["same", "that", "it", "this", "those", "them", "filter", "any", "not", "without", "likewise", "again", "there", "only",
+     "for", "and", "what", "how"]
+)  # fmt: skip
+
+
+def _less_likely(candidate: Candidate, words: frozenset[str]) -> Candidate:
+    """After another question, words that only say for what are seldom a list of their own."""
+    ask = candidate.ask
+    bare = ask.lists and ask.where and not ask.shows and not ask.order and ask.limit is None
+    if not bare or _LISTING & words or not _LEANING & words:
+        return candidate
+    cost = ("a list of its own", -0.8)
+    return dataclasses.replace(candidate, features=(*candidate.features, cost), score=candidate.score - 0.8)
+
+
 def _stepped_back(tokens: list[Token], earlier: Reading) -> Understanding | None:
     """The question before the last again, or a fresh start, where that is all that is asked for."""
     words = tuple(t.lower for t in tokens if t.kind != "symbol" and t.lower not in lexicon.chatter())
     said = tuple(t.lower for t in tokens if t.kind != "symbol")
-    known = lexicon.phrases()
-    steps = {payload for told in (words, said) for category, payload in known.get(told, ()) if category == "EDIT"}
+    steps = {lexicon.edits().get(told) for told in (words, said)}
     if "undo" in steps:
         if earlier.before is None:
             return Understanding("declined", problem="There is no question before this one to go back to.")
@@ -185,6 +204,7 @@ class QuestionReader:
         chart = chart_of(tokens, linker, GRAMMAR if earlier is None else FOLLOWING)
         assembler = Assembler(self.nouns, linker.ages)
         best: dict[Ask, Candidate] = {}
+        words = frozenset(t.lower for t in tokens)
         whole = sequences(chart, tokens, self._apart)
         # A piece is only left out where all of them together mean nothing.
         for tried in (whole, [less for s in whole[:REDUCED] for less in without_a_piece(s, tokens)]):
@@ -193,6 +213,7 @@ class QuestionReader:
             for sequence in tried:
                 found = list(assembler.candidates(sequence, tokens))
                 if earlier is not None:
+                    found = [_less_likely(c, words) for c in found]
                     before = earlier.before.ask if earlier.before is not None else None
                     found += edits(assembler, earlier.ask, before, sequence, tokens)
                     found += referring(assembler, earlier.ask, sequence, tokens)

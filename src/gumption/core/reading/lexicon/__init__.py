@@ -105,6 +105,17 @@ def phrases() -> dict[tuple[str, ...], tuple[tuple[str, str], ...]]:
     return found
 
 
+@functools.cache
+def edits() -> dict[tuple[str, ...], str]:
+    """What is done to the question before, by each of its phrases; none of them says anything in a first question."""
+    found: dict[tuple[str, ...], str] = {}
+    for line in _lines("edits.txt"):
+        kind, _, rest = line.partition(": ")
+        for phrase in rest.split(" | "):
+            found[tuple(phrase.split())] = kind
+    return found
+
+
 @dataclass(frozen=True)
 class UnitOf:
     """A unit of measure: its family, the ideas of columns measured in it, and its size in the family's first unit."""

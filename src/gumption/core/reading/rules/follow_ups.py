@@ -19,6 +19,7 @@ from gumption.core.reading.pieces import (
     Marker,
     Measured,
     Noun,
+    Part,
     Shifted,
     Top,
     Values,
@@ -33,7 +34,7 @@ _ORDINALS = (("second|2nd", 2), ("third|3rd", 3), ("fourth|4th", 4), ("fifth|5th
 
 
 def _kind(written: str) -> Changed:
-    return Changed(cast(Change, written.replace("_", " ")))
+    return Changed(cast(Change, written))
 
 
 def _noun(parts: tuple[object, ...]) -> Noun | None:
@@ -84,6 +85,13 @@ def _also(functions: tuple[object, ...]) -> Changed | None:
 
 RULES = (
     Rule("ED", "EDIT", _kind, ("undo",), weight=0.3),
+    Rule(
+        "ED",
+        "lift|drop|remove|no the? date|time|year restriction|filter|condition|limit",
+        lambda: Changed("any time"),
+        ("lift the date restriction",),
+        weight=0.9,
+    ),
     *(
         Rule("ED", pattern, lambda *p: _of_noun("drop", p), (example,), weight=0.75)
         for pattern, example in (
@@ -160,6 +168,40 @@ RULES = (
             ("N rather", "40 rather"),
             ("N instead of that? N?", "40 instead of 30"),
         )
+    ),
+    *(
+        Rule("ED", pattern, lambda *p: Changed("limit", number=p[0]), (example,), weight=0.85)
+        for pattern, example in (
+            ("only|just show me? N", "only show me 4"),
+            ("show|give me? only|just N", "show me only 4"),
+            ("cut it|that|them off after|at N", "cut it off after 5"),
+            ("make it|that N instead of N", "make it 4 instead of 10"),
+            ("keep|take only|just? the? first N", "keep only the first 5"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p, i=place: Part(m.Is(p[i].column, p[i].values), "value"), (example,), weight=0.7)
+        for pattern, example, place in (
+            ("not the? VS , but? the? VS", "not Dog, Cat", 1),
+            ("VS instead|rather of|than VS", "Cat instead of Dog", 0),
+            ("from VS to VS", "from Dog to Cat", 1),
+        )
+    ),
+    *(
+        Rule("ED", pattern, lambda *_: Changed("rows"), (example,), weight=0.8)
+        for pattern, example in (
+            ("the? underlying T", "the underlying visits"),
+            ("the? T behind that|it|this", "the visits behind that"),
+            ("what|which T is|are that|this number|figure? made|composed of", "which visits is that number made of"),
+            ("what|which T are we talking about here?", "what visits are we talking about"),
+        )
+    ),
+    Rule(
+        "ED",
+        "first by C|T|UNIT , then by? C|T|UNIT",
+        lambda *p: (*map(by_one, p), Marker("instead")),
+        ("first by species, then by breed",),
+        weight=0.7,
     ),
     *(
         Rule("ED", pattern, lambda *p: Changed("next", number=p[-1] if p else 1.0), (example,), weight=0.8)
@@ -323,6 +365,13 @@ RULES = (
         )
     ),
     *(
+        Rule("G", pattern, lambda *p: by_one(p[-1]), (example,), weight=0.8)
+        for pattern, example in (
+            ("split|break|divide it|that|this|them down? further by|into C|T|UNIT", "break it down further by species"),
+            ("further by C|T|UNIT", "further by species"),
+        )
+    ),
+    *(
         Rule("ED", pattern, lambda g, _: _instead(g), (example,), weight=0.6)
         for pattern, example in (
             ("G rather than G", "monthly rather than weekly"),
@@ -331,5 +380,11 @@ RULES = (
             ("G instead|not of? UNIT|C|T", "by species instead of breed"),
         )
     ),
-    Rule("ED", "do not|n't? group|split by C|T , G", lambda _, g: _instead(g), ("do not group by species, by breed",)),
+    Rule(
+        "ED",
+        "don't|dont|not group|split by C|T , group|split? G",
+        lambda _, g: _instead(g),
+        ("don't group by species, group by breed",),
+        weight=0.8,
+    ),
 )

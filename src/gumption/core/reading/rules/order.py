@@ -732,6 +732,13 @@ RULES = (
     Rule("BESX", "C|T by Q", lambda n, by: (Grouped(n), by, Direction(True)), ("clinics by average fee",), weight=0.12),
     Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
     Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
+    *(
+        Rule("DIR", pattern, lambda d=down: Direction(d), (example,), weight=0.9)
+        for pattern, example, down in (
+            ("from? high|large|big to low|small", "from high to low", True),
+            ("from? low|small to high|large|big", "from small to big", False),
+        )
+    ),
     Rule(
         "DIR",
         "TOP first|ahead",

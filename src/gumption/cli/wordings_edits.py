@@ -1,0 +1,198 @@
+"""The bank's follow-ups: a question before, made from the same slots, and what it is after the edit."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from gumption.cli import wordings_notation as wn
+from gumption.cli.wordings_meanings import Filling, Meanings
+from gumption.cli.wordings_notation import NotWritten
+from gumption.core.reading import meaning as m
+from gumption.core.reading.times import months_later
+
+_SPAN = re.compile(r"span\((.*)\)$")
+_MONTHS = {"month": 1, "quarter": 3, "year": 12}
+
+
+@dataclass(frozen=True)
+class Step:
+    """One edit, as the bank writes it: what is done, and to what."""
+
+    what: str
+    rest: str
+
+
+def steps_of(means: str) -> list[Step]:
+    """The edits of a meaning such as edit(replace_value {cat} {value2}, limit {n}). Raises NotWritten."""
+    if not (means.startswith("edit(") and means.endswith(")")):
+        raise NotWritten("no edit")
+    found = []
+    for part in _split(means[5:-1]):
+        what, _, rest = part.strip().partition(" ")
+        found.append(Step(what, rest.strip()))
+    return found
+
+
+def slots_before(means: str) -> str:
+    """The slots that the question before is made of."""
+    what = means.removeprefix("edit(").partition(" ")[0].rstrip(",)")
+    if what in ("order", "limit", "replace_quantity", "add_quantity"):
+        return "{measure} {cat}"
+    if what in ("replace_group", "add_group", "drop_group", "add_condition"):
+        return "{cat} {cat2}"
+    dated = "{date}" in means or what == "shift_time" or "span(" in means
+    return "{cat} {value} {date} {year}" if dated else "{cat} {value}"
+
+
+def _split(text: str) -> Iterator[str]:
+    """At the commas that stand in no brackets."""
+    depth, start = 0, 0
+    for place, sign in enumerate(text):
+        depth += (sign in "([") - (sign in ")]")
+        if sign == "," and not depth:
+            yield text[start:place]
+            start = place + 1
+    yield text[start:]
+
+
+class Edited:
+    """A question before and after its edits, over one filling."""
+
+    def __init__(self, meanings: Meanings, filling: Filling) -> None:
+        self.meanings, self.filling = meanings, filling
+        self.table = filling.tables["rows"]
+
+    def before(self, steps: list[Step]) -> m.Ask:
+        """A question that the edits can be made to. Raises NotWritten."""
+        told = " ".join(f"{s.what} {s.rest}" for s in steps)
+        first = steps[0].what
+        cat = self._col("cat")
+        counted = m.Aggregated("count", table=self.table)
+        if first in ("replace_value", "same_for", "replace_condition", "drop_condition", "shift_time"):
+            dated = "{date}" in told or first == "shift_time" or "span(" in told
+            value = self._value()
+            return m.Ask(self.table, (value, self._year("{year}")) if dated else (value,), (counted,))
+        if first.startswith("rows_behind"):
+            return m.Ask(self.table, (self._value(),), (counted,))
+        if first in ("replace_group", "add_group", "drop_group"):
+            other = self._col("cat2") if "{cat}" in told and "{cat2}" not in told else cat
+            return m.Ask(self.table, (), (counted,), (other,))
+        if first in ("order", "limit", "replace_quantity", "add_quantity"):
+            total = m.Aggregated("sum", self._col("measure"))
+            return m.Ask(self.table, (), (total,), (cat,), order=(m.Order(total),))
+        if first == "as_share":
+            return m.Ask(self.table, (), (counted,), (cat,))
+        if first == "add_condition":
+            group = self._col("cat2") if "{cat2}" not in told else cat
+            return m.Ask(self.table, (), (counted,), (group,))
+        raise NotWritten(f"{first} needs another question before")
+
+    def after(self, ask: m.Ask, steps: list[Step]) -> m.Ask:
+        """The question with the edits made. Raises NotWritten."""
+        for step in steps:
+            ask = self._edited(ask, step)
+        return ask
+
+    def _edited(self, ask: m.Ask, step: Step) -> m.Ask:
+        rest = step.rest
+        match step.what:
+            case "add_condition":
+                return ask.but(where=(*ask.where, *self._conditions(rest)))
+            case "replace_value":
+                column, _, new = rest.partition(" ")
+                return self._replaced(ask, column, new)
+            case "same_for" if rest == "{value2}":
+                return self._replaced(ask, "{cat}", rest)
+            case "same_for" if rest == "{year2}":
+                return self._replaced(ask, "{date}", f"span({rest})")
+            case "replace_condition":
+                (instead,) = self._conditions(rest)
+                columns = m.columns_in(instead)
+                return ask.but(where=(*(c for c in ask.where if m.columns_in(c) != columns), instead))
+            case "drop_condition":
+                return self._dropped(ask, rest)
+            case "shift_time":
+                return self._shifted(ask, rest)
+            case "replace_group":
+                return ask.but(groups=self._groups(rest), order=())
+            case "add_group":
+                return ask.but(groups=(*ask.groups, *self._groups(rest)))
+            case "drop_group":
+                return m.Ask(ask.head, ask.where, ask.quantities)
+            case "replace_quantity":
+                return ask.but(quantities=(self._quantity(rest),), order=())
+            case "add_quantity":
+                return ask.but(quantities=(*ask.quantities, self._quantity(rest)))
+            case "order" if rest in ("quantity desc", "quantity asc"):
+                return ask.but(order=(m.Order(ask.quantities[0], rest.endswith("desc")),))
+            case "order" if rest == "reversed":
+                return ask.but(order=(m.Order(ask.quantities[0], not ask.order[0].descending),))
+            case "limit" if rest == "none":
+                return ask.but(limit=None)
+            case "limit" if rest in ("{n}", "1"):
+                return ask.but(limit=int(self.filling.numbers["n"]) if rest == "{n}" else 1)
+            case "as_share" if not rest:
+                return ask.but(quantities=tuple(m.Along(q, "share") for q in ask.quantities))
+            case "rows_behind" if not rest:
+                return m.Ask(ask.head, ask.where)
+            case _:
+                raise NotWritten(f"{step.what} {rest} is not told")
+
+    def _col(self, name: str) -> m.Col:
+        return m.Col(self.meanings.column(name))
+
+    def _value(self) -> m.Is:
+        return m.Is(self.meanings.column("cat"), self.meanings.spelled("cat", wn.Slot("value")))
+
+    def _year(self, slot: str) -> m.Within:
+        year = int(self.filling.told(slot))
+        return m.Within(m.EventTime(), dt.date(year, 1, 1), dt.date(year, 12, 31))
+
+    def _conditions(self, text: str) -> tuple[m.Condition, ...]:
+        tree = wn.parsed(f"Rows({{rows}}, where={text})")
+        return self.meanings.rows(tree).where
+
+    def _quantity(self, text: str) -> m.Quantity:
+        return self.meanings.quantity(wn.parsed(text), ())
+
+    def _groups(self, text: str) -> tuple[m.Expr, ...]:
+        tree = wn.parsed(text)
+        return tuple(self.meanings.expr(item) for item in self.meanings.items(tree))
+
+    def _replaced(self, ask: m.Ask, column: str, new: str) -> m.Ask:
+        if span := _SPAN.match(new):
+            time = m.EventTime()
+            told = self.meanings.span(time, span[1])
+            if isinstance(told, m.PartIs):
+                raise NotWritten("the month of which year?")
+            return ask.but(where=(*(c for c in ask.where if not isinstance(c, m.Within)), told))
+        names = re.findall(r"\{(value\w*)\}", new)
+        if column != "{cat}" or not names or "then" in new:
+            raise NotWritten(f"{column} {new} is not told")
+        key = self.meanings.column("cat")
+        values = tuple(v for name in names for v in self.meanings.spelled("cat", wn.Slot(name)))
+        others = tuple(c for c in ask.where if not (isinstance(c, m.Is) and c.column == key))
+        return ask.but(where=(*others, m.Is(key, values)))
+
+    def _dropped(self, ask: m.Ask, rest: str) -> m.Ask:
+        if rest == "all":
+            return ask.but(where=())
+        if rest == "last":
+            return ask.but(where=ask.where[:-1])
+        if rest == "{date}":
+            return ask.but(where=tuple(c for c in ask.where if not isinstance(c, m.Within)))
+        if rest == "{cat}":
+            return ask.but(where=tuple(c for c in ask.where if not isinstance(c, m.Is)))
+        raise NotWritten(f"no condition on {rest} was there")
+
+    def _shifted(self, ask: m.Ask, rest: str) -> m.Ask:
+        count, _, unit = rest.partition(" ")
+        old = next((c for c in ask.where if isinstance(c, m.Within)), None)
+        if old is None or old.low is None or unit != "year":
+            raise NotWritten(f"no {unit} to move")
+        low = months_later(old.low, _MONTHS[unit] * int(count))
+        new = m.Within(old.time, low, months_later(low, 12) - dt.timedelta(days=1))
+        return ask.but(where=tuple(new if c == old else c for c in ask.where))
