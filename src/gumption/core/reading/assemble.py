@@ -650,6 +650,15 @@ class Assembler:
                 if noun.kinds and noun.key is not None and i not in left:
                     if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
                         draft.cost("kinds of a key", 0.4)
+            shown = m.columns_in(ask, nested=True)
+            for i, noun in draft.of(Noun):
+                told = (
+                    noun.key in shown if noun.key is not None else noun.table in {ask.head, *(k.table for k in shown)}
+                )
+                if i not in left and not told and not noun.unknown:
+                    if isinstance(sequence.edges[i].value, tuple):
+                        # Animals with species and weight: the total weight says nothing of the species.
+                        draft.cost("a column that is not shown", 0.7)
             for _, counted_noun in draft.of(Counted):
                 key = counted_noun.noun.key
                 if (

@@ -244,8 +244,16 @@ class Linker:
             else e
             for e in found
         ]
-        # Did not attend, where it is a value, denies nothing.
+        # Did not attend, where it is a value, denies nothing; nor does a job no.
         found = [e for e in found if e.category not in ("NEG", "WITHOUT") or not _begins_or_lies_in(e, whole)]
+        found = [
+            e
+            for e in found
+            if e.category not in ("NEG", "WITHOUT") or not any(s < e.start and e.end <= t for s, t in spelled)
+        ]
+        numbered = list(self._numbered(tokens))
+        found = [e for e in found if not any(e.start < n.end and n.start < e.end for n in numbered)] + numbered
+        found = _without_flags_of_their_rows(found)
         spans = {(e.start, e.end) for e in found if e.category == "TIME"}
         # A period that stands in the data as it is written is that one.
         found = [
@@ -676,6 +684,17 @@ class Linker:
                 part = Part(m.Compared("=", m.Col(key), m.Number(token.number)), "number")
                 found.append(Edge("K", start, start + 2, part, min(0.97, score + 0.1)))
         return found
+
+    def _numbered(self, tokens: list[Token]) -> Iterator[Edge]:
+        """A job no, where a column is called so: that is no job that is lacking."""
+        for place, token in enumerate(tokens[1:], 1):
+            if token.lower not in ("no", "nr", "num") or tokens[place - 1].kind != "word":
+                continue
+            before = tokens[place - 1].stem
+            for key in self.vocabulary.columns:
+                name = name_parts(key.column)
+                if len(name) == 2 and stem(name[0]) == before and name[1] in ("no", "nr", "num", "number"):
+                    yield Edge("C", place - 1, place + 1, Noun(key=key), 1.06)
 
     def _span(self, tokens: list[Token], start: int, end: int) -> Iterator[Edge]:
         span = tokens[start:end]
@@ -2312,6 +2331,20 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
 def _coded(column: Column) -> bool:
     """True for keys that are codes, not names."""
     return any(any(ch.isdigit() for ch in v) for v in column.values[:5])
+
+
+def _without_flags_of_their_rows(found: list[Edge]) -> list[Edge]:
+    """The edges without yes-or-no columns that are only like what their own rows are called: visits are no "attended"."""
+    rows = {(e.start, e.end): (e.value.table, e.score) for e in found if e.category == "T" and e.score >= 0.95}
+    return [
+        e
+        for e in found
+        if e.category != "F"
+        or (e.start, e.end) not in rows
+        or e.value.key is None
+        or e.value.key.table != rows[e.start, e.end][0]
+        or e.score > rows[e.start, e.end][1] - 0.15
+    ]
 
 
 def _operating(words: tuple[str, ...]) -> Iterator[tuple[str, str]]:

@@ -1,0 +1,53 @@
+"""Ordinary ways to say conditions, lists and shares, each read to the same as its plainest form."""
+
+from __future__ import annotations
+
+import unittest
+
+from gumption.engines.choosing import chosen
+from tests.support import DEMO_DAY, demo
+
+SAME = {
+    "visits where fee net is at least 100": (
+        "visits with a minimum fee of 100",
+        "visits with fees from 100 up",
+        "visits with fee => 100",
+    ),
+    "visits where fee net is not 0": ("visits where fee != 0", "visits where fee <> 0", "visits with a nonzero fee"),
+    "animals where weight kg is over 30": ("animals heavier than 30kg", "animals weighing more than 30 kg"),
+    "visits where species is not Dog": ("visits of all but dogs", "visits other than dogs", "visits of non-dogs"),
+    "visits where wait min is 0": ("visits with zero waiting time",),
+    "visits where fee net is over the average fee net": ("visits with a fee above average",),
+    "visits where rating is 1, rating is 2 or rating is 3": ("visits with a rating of 1, 2 or 3",),
+    "visits where region is North": ("visits in the North", "visits in northern clinics"),
+}
+READ = {
+    "percentage of visits by clinic": "the number of visits as a share of the total, for each clinic",
+    "percentage of dogs among visits": "the share of visits where species is Dog",
+    "visits per day on average": "the average over each day of the number of visits",
+    "owners with at least two dogs": "the owners, where there are at least 2 animals where species is Dog",
+    "list the distinct reasons": "each different reason of visits",
+    "animals with species and weight": "the animals with species and weight kg",
+    "fee and number of visits by month": "the total fee net and the number of visits, for each month",
+    "how many visits from March to June 2025": "the number of visits, where visit date is from 1 Mar 2025 to 30 Jun 2025",
+}
+
+
+def words(question: str) -> str:
+    opened, reader = demo()
+    found = chosen(reader.read(question, DEMO_DAY), opened.answerer)
+    return found.readings[0].words if found.status == "answered" else found.problem
+
+
+class OrdinaryWays(unittest.TestCase):
+    def test_the_same_condition(self) -> None:
+        for plain, ways in SAME.items():
+            condition = plain.partition(" where ")[2]
+            for way in ways:
+                with self.subTest(way):
+                    self.assertTrue(words(way).endswith(f"where {condition}"), words(way))
+
+    def test_readings(self) -> None:
+        for question, expected in READ.items():
+            with self.subTest(question):
+                self.assertEqual(words(question), expected)
