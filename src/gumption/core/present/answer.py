@@ -32,8 +32,14 @@ class Answer:
 
     @property
     def crossed(self) -> Pivot | None:
-        """The step that made a cross table of it, where one did."""
-        return next((s for s in self.plan.steps if isinstance(s, Pivot)), None)
+        """The step that made a cross table of it, where nothing but its order was changed behind it."""
+        steps = self.plan.steps
+        last = next((i for i in reversed(range(len(steps))) if isinstance(steps[i], Pivot)), None)
+        if last is None or not all(isinstance(s, (Sort, Limit)) for s in steps[last + 1 :]):
+            return None
+        found = steps[last]
+        assert isinstance(found, Pivot)
+        return found
 
     @property
     def labels(self) -> list[int]:

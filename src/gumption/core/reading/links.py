@@ -252,7 +252,9 @@ class Linker:
             if e.category not in ("NEG", "WITHOUT") or not any(s < e.start and e.end <= t for s, t in spelled)
         ]
         numbered = list(self._numbered(tokens))
-        found = [e for e in found if not any(e.start < n.end and n.start < e.end for n in numbered)] + numbered
+        denying = ("NEG", "WITHOUT")
+        found = [e for e in found if e.category not in denying or not any(n.start < e.start < n.end for n in numbered)]
+        found += numbered
         found = _without_flags_of_their_rows(found)
         spans = {(e.start, e.end) for e in found if e.category == "TIME"}
         # A period that stands in the data as it is written is that one.

@@ -34,10 +34,8 @@ const PAUSE = 250;
 export function useBrief(text: string, several: boolean): Brief | null {
   const [found, setFound] = useState<{ text: string; brief: Brief } | null>(null);
   useEffect(() => {
-    if (!several || !text.trim()) {
-      setFound(null);
-      return;
-    }
+    // What was found for an earlier text is passed over below; setting it here at every key would be a render more each.
+    if (!several || !text.trim()) return;
     const abort = new AbortController();
     const timer = setTimeout(() => {
       api.brief(text, abort.signal).then(
@@ -51,5 +49,5 @@ export function useBrief(text: string, several: boolean): Brief | null {
       abort.abort();
     };
   }, [text, several]);
-  return found && found.text === text && found.brief.tasks.length > 1 ? found.brief : null;
+  return several && found && found.text === text && found.brief.tasks.length > 1 ? found.brief : null;
 }
