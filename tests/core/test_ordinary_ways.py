@@ -22,6 +22,8 @@ SAME = {
     "visits where region is North": ("visits in the North", "visits in northern clinics"),
 }
 READ = {
+    "how many animals are there?": "the number of animals",
+    "how many breeds are there": "the number of different breed",
     "percentage of visits by clinic": "the number of visits as a share of the total, for each clinic",
     "percentage of dogs among visits": "the share of visits where species is Dog",
     "visits per day on average": "the average over each day of the number of visits",

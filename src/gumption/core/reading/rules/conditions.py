@@ -1824,7 +1824,7 @@ RULES = (
         for pattern, example in (
             ("a? known C|D|M", "a known rating"),
             ("C|D|M is|are|was not|n't missing|empty|blank|null|unknown", "rating is not missing"),
-            ("C|D|M is|are|was present|filled|available|there|given", "rating is present"),
+            ("C|D|M is|are|was present|filled|given", "rating is present"),
             ("C|D|M not missing|empty|blank|null|unknown", "rating not missing"),
         )
     ),
