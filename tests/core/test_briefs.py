@@ -87,6 +87,7 @@ class Briefs(unittest.TestCase):
             "A. B. C. D.",
             "and what and what and what",
             "#\n##\n:",
+            "-  \nfoo",
             "x" * 30_000,
         ):
             with self.subTest(text[:20]):

@@ -11,10 +11,9 @@ from gumption.cli import wordings_notation as wn
 from gumption.cli.wordings_meanings import Filling, Meanings
 from gumption.cli.wordings_notation import NotWritten
 from gumption.core.reading import meaning as m
-from gumption.core.reading.times import months_later
+from gumption.core.reading.times import MONTHS_IN, months_later
 
 _SPAN = re.compile(r"span\((.*)\)$")
-_MONTHS = {"month": 1, "quarter": 3, "year": 12}
 
 
 @dataclass(frozen=True)
@@ -193,6 +192,6 @@ class Edited:
         old = next((c for c in ask.where if isinstance(c, m.Within)), None)
         if old is None or old.low is None or unit != "year":
             raise NotWritten(f"no {unit} to move")
-        low = months_later(old.low, _MONTHS[unit] * int(count))
+        low = months_later(old.low, MONTHS_IN[unit] * int(count))
         new = m.Within(old.time, low, months_later(low, 12) - dt.timedelta(days=1))
         return ask.but(where=tuple(new if c == old else c for c in ask.where))

@@ -13,7 +13,7 @@ from gumption.core.plan.steps import Derive, Pivot
 from gumption.core.plan.typing import Field
 from gumption.core.plan.words import spoken
 from gumption.core.present.answer import Answer
-from gumption.core.present.finding import label_value
+from gumption.core.present.finding import band, label_value
 from gumption.core.present.numbers import shown
 
 _NAMING = (Role.IDENTIFIER, Role.LINK, Role.CODE)
@@ -41,7 +41,7 @@ class Labels:
     def text(self, row: int) -> str:
         value = self.values[row]
         if self.width is not None and isinstance(value, (int, float, Decimal)):
-            return f"{float(value):,.10g} to {float(value) + self.width:,.10g}"
+            return band(float(value), self.width)
         return label_value(self.name, value)
 
 
@@ -123,7 +123,7 @@ def _of_cells(answer: Answer, pivot: Pivot) -> Figures:
         for n in pivot.by
     )
     time = bool(pivot.into) and pivot.into[0].value.type.is_time
-    name = pivot.aggregate.column or pivot.aggregate.name if pivot.aggregate.function == "max" else pivot.aggregate.name
+    name = pivot.aggregate.name
     field = answer.schema[pivot.into[0].name]
     values = tuple(row[place] for row, place, _ in cells)
     crossed = Labels(pivot.column, tuple(value for _, _, value in cells), time)

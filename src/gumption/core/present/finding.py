@@ -52,8 +52,13 @@ def _banded(answer: Answer, name: str, value: Value) -> str:
         if isinstance(step, Derive) and step.name == name and isinstance(step.expression, Bin):
             width = step.expression.width
             if width is not None and number is not None:
-                return f"{number:,.10g} to {number + width:,.10g}"
+                return band(number, width)
     return label_value(name, value)
+
+
+def band(low: float, width: float) -> str:
+    """A bin by both its edges."""
+    return f"{low:,.10g} to {low + width:,.10g}"
 
 
 def label_value(name: str, value: Value) -> str:
@@ -149,7 +154,7 @@ def _groups(answer: Answer) -> str:
 
 def _cells(answer: Answer, pivot: Pivot) -> str:
     """Where in a cross table the most and the least are."""
-    name = pivot.aggregate.column or pivot.aggregate.name if pivot.aggregate.function == "max" else pivot.aggregate.name
+    name = pivot.aggregate.name
     totals = answer.columns.index("total_row") if pivot.totals else None
     places = {answer.columns.index(c.name): c.name for c in pivot.into}
     cells = [

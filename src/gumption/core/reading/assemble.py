@@ -316,9 +316,7 @@ _RECURRING = ("month_of_year", "quarter_of_year", "weekday", "hour")
 def _of_any_year(group: m.Expr, one: m.Condition | None, two: m.Condition | None) -> m.Expr:
     """Where two years are held against each other by month, the same month of both stands on one row."""
     longer = all(isinstance(c, m.Within) and c.low and c.high and (c.high - c.low).days > 31 for c in (one, two))
-    if longer and isinstance(group, m.PartOf) and group.unit in ("month", "quarter"):
-        return dataclasses.replace(group, unit="month_of_year" if group.unit == "month" else "quarter_of_year")
-    return group
+    return m.of_any_year(group) if longer else group
 
 
 def _is_before(one: m.Condition | None, two: m.Condition | None) -> bool:
@@ -647,9 +645,8 @@ class Assembler:
                     # Objects on loan are not all objects: rows below that are named and do nothing are not read.
                     unread.update(range(sequence.edges[i].start, sequence.edges[i].end))
                     draft.cost("rows below that do nothing", 0.9)
-                if noun.kinds and noun.key is not None and i not in left:
-                    if self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK:
-                        draft.cost("kinds of a key", 0.4)
+                if i not in left and self._is_kinds_of_a_key(noun):
+                    draft.cost("kinds of a key", 0.4)
             shown = m.columns_in(ask, nested=True)
             for i, noun in draft.of(Noun):
                 told = (
@@ -659,14 +656,8 @@ class Assembler:
                     if isinstance(sequence.edges[i].value, tuple):
                         # Animals with species and weight: the total weight says nothing of the species.
                         draft.cost("a column that is not shown", 0.7)
-            for _, counted_noun in draft.of(Counted):
-                key = counted_noun.noun.key
-                if (
-                    counted_noun.noun.kinds
-                    and key is not None
-                    and (self.nouns.names_rows(key) or self.nouns.column(key).role is Role.LINK)
-                ):
-                    draft.cost("kinds of a key", 0.4)
+            if any(self._is_kinds_of_a_key(c.noun) for _, c in draft.of(Counted)):
+                draft.cost("kinds of a key", 0.4)
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
                 time = event_time(self.catalogue, ask.head)
                 born = time is not None and is_birth(self.nouns.vocabulary, time)
@@ -688,6 +679,12 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _is_kinds_of_a_key(self, noun: Noun) -> bool:
+        """True for the kinds of what tells rows apart, which are no kinds."""
+        if not noun.kinds or noun.key is None:
+            return False
+        return self.nouns.names_rows(noun.key) or self.nouns.column(noun.key).role is Role.LINK
 
     def _happening_to(self, table: str) -> list[str]:
         """The tables whose rows are of rows of a table, those that tell when something happened first."""
@@ -1067,6 +1064,7 @@ class Assembler:
     # --- the ways a question can be meant
 
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        """Every meaning of some pieces, each with what was used of them."""
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         pieces.items = [(i, self._so_often(pieces, v)) for i, v in pieces.items]
@@ -1775,7 +1773,7 @@ class Assembler:
                 own = own or (quantities[0] if grouped and quantities else None)
                 each = group or self._each_counted(quantities)
                 if isinstance(own, (m.Aggregated, m.Combined, m.ShareOf)) and each is not None:
-                    having.append(self._over_average(own, held.op, each))
+                    having.append(m.over_average(own, held.op, each))
                     draft.used.add(i)
                 continue
             number = m.Number(held.right)
@@ -2174,7 +2172,7 @@ class Assembler:
                 kept.append(condition)
             elif groups and condition.right == m.Aggregated("mean", condition.left) and condition not in single:
                 quantity = self.nouns.aggregate(condition.left)
-                having.append(self._over_average(quantity, condition.op, groups[-1]))
+                having.append(m.over_average(quantity, condition.op, groups[-1]))
             elif (
                 isinstance(condition.right, m.Number)
                 and condition not in single
@@ -2205,13 +2203,6 @@ class Assembler:
         """True where each group is one row of the table that an expression is of."""
         keys = [g.key for g in groups if isinstance(g, m.Col)]
         return any(self.nouns.tells_rows(k) and k.table in tables_of(expr) for k in keys)
-
-    @staticmethod
-    def _over_average(quantity: m.Aggregated | m.Combined | m.ShareOf, op: m.Comparison, group: m.Expr) -> m.Having:
-        """Above the average: of all rows where it is averaged, of the groups where it is added up."""
-        if isinstance(quantity, m.Aggregated) and quantity.function in ("sum", "count", "distinct"):
-            return m.Having(quantity, op, m.OverGroups("mean", quantity, group), overall=True)
-        return m.Having(quantity, op, quantity, overall=True)
 
     def _things(
         self, draft: Draft, group: m.Expr, where: Sequence[m.Condition], having: Sequence[m.Having]

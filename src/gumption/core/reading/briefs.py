@@ -78,6 +78,22 @@ class _Piece:
     """True for a line of a list, which stands by itself."""
 
 
+class _Reads:
+    """Readings of one text's parts, each as a first question read once however often it is looked at."""
+
+    def __init__(self, reader: QuestionReader, day: dt.date) -> None:
+        self.reader, self.day = reader, day
+        self._known: dict[str, Understanding] = {}
+
+    def first(self, text: str) -> Understanding:
+        if text not in self._known:
+            self._known[text] = self.reader.read(text, self.day)
+        return self._known[text]
+
+    def after(self, earlier: Reading, text: str) -> Understanding:
+        return self.reader.read(text, self.day, earlier)
+
+
 def may_be_several(text: str) -> bool:
     """True for a text worth cutting: more than a line or a sentence, or two things asked in one."""
     plain = text.strip()
@@ -87,29 +103,29 @@ def may_be_several(text: str) -> bool:
 
 def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
     """A text cut into questions, each read. One question gives one task."""
-    pieces = list(_pieces(text[:LONGEST_BRIEF]))
+    reads = _Reads(reader, day)
     shared: list[str] = []
     left: list[str] = []
     asked: list[tuple[str, str, bool]] = []
     scope = ""
-    for piece in pieces:
+    for piece in _pieces(text[:LONGEST_BRIEF]):
         if piece.heading:
-            scope = _scope(piece.text, reader, day)
+            scope = _scope(piece.text, reads)
             if not scope:
                 left.append(piece.text)
             continue
-        told = _said_of_all(piece.text, reader, day)
+        told = _said_of_all(piece.text, reads)
         if told:
             shared.append(told)
-        elif _says_nothing(piece.text, reader, day):
+        elif _says_nothing(piece.text, reads):
             left.append(piece.text)
         else:
-            one, *more = _cut(_STARTS.sub("", piece.text) if piece.item else piece.text, reader, day)
+            one, *more = _cut(_STARTS.sub("", piece.text) if piece.item else piece.text, reads)
             asked += [(one, scope, False), *((part, scope, True) for part in more)]
     tasks: list[Task] = []
     earlier: Reading | None = None
     for own, heading, cut in asked[:MOST_TASKS]:
-        task = _task(own, [*([heading] if heading else []), *shared], reader, day, earlier, leans=cut)
+        task = _task(own, [*([heading] if heading else []), *shared], reads, earlier, leans=cut)
         tasks.append(task)
         if task.understanding.status == "answered":
             earlier = task.understanding.readings[0]
@@ -149,7 +165,7 @@ def _pieces(text: str) -> Iterator[_Piece]:
             paragraph.append(line[bullet.end() :].strip())
         elif _HEADING.match(line):
             yield _Piece(bare.strip("#* ").removesuffix(":").strip("* "), heading=True)
-        elif paragraph and (paragraph[-1][-1] in ".?!;" or bare[:1].isupper()):
+        elif paragraph and (paragraph[-1].endswith((".", "?", "!", ";")) or bare[:1].isupper()):
             yield from ended()
             paragraph.append(bare)
         else:
@@ -163,43 +179,43 @@ def _content(text: str) -> list[str]:
     return [t.lower for t in tokenise(text) if t.kind != "symbol" and t.lower not in known]
 
 
-def _says_nothing(text: str, reader: QuestionReader, day: dt.date) -> bool:
+def _says_nothing(text: str, reads: _Reads) -> bool:
     """True for greetings, thanks and sentences of which nothing here is called by a word."""
     words = _content(text)
     if not words:
         return True
-    found = reader.read(text, day)
+    found = reads.first(text)
     if found.status == "answered" or found.status == "told":
         return False
     asks = re.search(rf"\b{_ASKING}\b|\?", text, re.IGNORECASE) is not None
     return not asks and len(found.unread) >= 0.5 * len(words)
 
 
-def _only_conditions(text: str, reader: QuestionReader, day: dt.date) -> bool:
+def _only_conditions(text: str, reads: _Reads) -> bool:
     """True for words that say nothing but for what: values, times and states."""
     tokens = tokenise(text)
-    if any((t.start, t.end) == (0, len(tokens)) for t in time_mentions(tokens, day)):
+    if any((t.start, t.end) == (0, len(tokens)) for t in time_mentions(tokens, reads.day)):
         return True
-    found = reader.read(text, day)
+    found = reads.first(text)
     if found.status != "answered" or found.unread:
         return False
     ask = found.readings[0].ask
     return ask.lists and bool(ask.where) and ask.limit is None and not ask.shows
 
 
-def _said_of_all(text: str, reader: QuestionReader, day: dt.date) -> str:
+def _said_of_all(text: str, reads: _Reads) -> str:
     """What a sentence says of every task; nothing where it is a task itself."""
     opened = _FOR_ALL.match(text)
     if opened is None or "?" in text:
         return ""
     told = _TAIL.sub("", text[opened.end() :]).removeprefix("for ")
     ways = (told, f"in {told}", f"for {told}") if told else ()
-    return next((way for way in ways if _only_conditions(way, reader, day)), "")
+    return next((way for way in ways if _only_conditions(way, reads)), "")
 
 
-def _scope(heading: str, reader: QuestionReader, day: dt.date) -> str:
+def _scope(heading: str, reads: _Reads) -> str:
     """What a heading says of the tasks below it."""
-    return heading if _content(heading) and _only_conditions(heading, reader, day) else ""
+    return heading if _content(heading) and _only_conditions(heading, reads) else ""
 
 
 def _lost(found: Understanding) -> int:
@@ -209,9 +225,9 @@ def _lost(found: Understanding) -> int:
     return len(found.unread) + (0 if found.status == "answered" else 3)
 
 
-def _cut(text: str, reader: QuestionReader, day: dt.date) -> list[str]:
+def _cut(text: str, reads: _Reads) -> list[str]:
     """A sentence as one question, or as two where they are read better apart."""
-    whole = reader.read(text, day)
+    whole = reads.first(text)
     if not _lost(whole) and whole.status == "answered" and not whole.doubt:
         return [text]
     for cut in _CUTS:
@@ -219,13 +235,13 @@ def _cut(text: str, reader: QuestionReader, day: dt.date) -> list[str]:
             one, two = text[: found.start()].strip(), text[found.end() :].strip()
             if len(_content(one)) < 2 or len(_content(two)) < 1:
                 continue
-            first = reader.read(one, day)
+            first = reads.first(one)
             if first.status != "answered" or first.unread:
                 continue
-            second = reader.read(two, day, first.readings[0])
+            second = reads.after(first.readings[0], two)
             if _lost(second) or (_lost(first) >= _lost(whole) and not _asks_twice(text)):
                 continue
-            return [one, *_cut(two, reader, day)]
+            return [one, *_cut(two, reads)]
     return [text]
 
 
@@ -233,18 +249,16 @@ def _asks_twice(text: str) -> bool:
     return len(re.findall(rf"\b{_ASKING}\b", text, re.IGNORECASE)) > 1
 
 
-def _task(
-    own: str, holds: list[str], reader: QuestionReader, day: dt.date, earlier: Reading | None, *, leans: bool
-) -> Task:
+def _task(own: str, holds: list[str], reads: _Reads, earlier: Reading | None, *, leans: bool) -> Task:
     """A task with what holds for it; one that leans on the task before has that from there."""
     words = [t.lower for t in tokenise(own) if t.kind != "symbol"]
     text = ", ".join([_TAIL.sub("", own) if holds else own, *(h for h in holds if h.lower() not in own.lower())])
-    fresh = reader.read(text, day)
+    fresh = reads.first(text)
     points = bool(POINTING & set(words))
     opened = own.lower().startswith(tuple(f"{w} " for w in _LEANING))
     stands = fresh.status == "answered" and not fresh.unread and not fresh.readings[0].ask.lists
     if earlier is not None and (points or leans or (opened and not stands)):
-        found = reader.read(own, day, earlier)
+        found = reads.after(earlier, own)
         if found.status == "answered" and found.readings[0].follows and _lost(found) <= _lost(fresh):
             return Task(own, own, found, follows=True)
     return Task(own, text, fresh)

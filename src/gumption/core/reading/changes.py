@@ -13,8 +13,6 @@ from gumption.core.reading.pieces import Changed, Counted, Measured, Noun, Shift
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.times import MONTHS_IN, UNITS, months_later
 
-_TIMES = (m.Within, m.PartIs, m.Clock)
-
 
 def is_time(condition: m.Condition) -> bool:
     return isinstance(condition, (m.Within, m.PartIs))
@@ -145,7 +143,6 @@ def _negated(ask: m.Ask) -> m.Ask | None:
 def _plain(ask: m.Ask) -> m.Ask | None:
     """Numbers again, where they stood as shares, changes or running totals."""
     quantities = []
-    where = ask.where
     for quantity in ask.quantities:
         match quantity:
             case m.Along(quantity=inner):
@@ -156,7 +153,7 @@ def _plain(ask: m.Ask) -> m.Ask | None:
                 quantities.append(quantity)
     new = tuple(dict.fromkeys(quantities))
     order = tuple(dataclasses.replace(o, by=o.by.quantity) if isinstance(o.by, m.Along) else o for o in ask.order)
-    return _or_none(ask, ask.but(quantities=new, order=order, where=where))
+    return _or_none(ask, ask.but(quantities=new, order=order))
 
 
 def _is_of(node: object, noun: Noun) -> bool:
@@ -172,8 +169,7 @@ def _dropped(ask: m.Ask, noun: Noun | None) -> m.Ask | None:
         return None
     groups = tuple(g for g in ask.groups if not _is_of(g, noun))
     if len(groups) < len(ask.groups):
-        plain = _ungrouped(ask) if not groups else ask.but(groups=groups, per=0, across=False)
-        return plain
+        return ask.but(groups=groups, per=0, across=False) if groups else _ungrouped(ask)
     shows = tuple(s for s in ask.shows if not _is_of(s, noun))
     if len(shows) < len(ask.shows):
         return ask.but(shows=shows)
@@ -357,14 +353,9 @@ def _against_average(ask: m.Ask, change: Changed, nouns: Nouns) -> m.Ask | None:
     op = change.op or ">"
     if ask.groups and ask.quantities:
         first = ask.quantities[0]
-        match first:
-            case m.Aggregated(function="sum" | "count" | "distinct"):
-                right: m.Quantity = m.OverGroups("mean", first, ask.groups[0])
-            case m.Aggregated() | m.Combined() | m.ShareOf():
-                right = first
-            case _:
-                return None
-        return ask.but(having=(*ask.having, m.Having(first, op, right, overall=True)))
+        if not isinstance(first, (m.Aggregated, m.Combined, m.ShareOf)):
+            return None
+        return ask.but(having=(*ask.having, m.over_average(first, op, ask.groups[0])))
     expr = ask.order[0].by if ask.order and isinstance(ask.order[0].by, m.EXPRESSIONS) else None
     expr = expr or next((s for s in ask.shows if isinstance(s, m.Col) and _is_number(s, nouns)), None)
     expr = expr or nouns.main_measure(ask.head)
@@ -425,14 +416,8 @@ def _held_against(ask: m.Ask, one: m.Condition, two: m.Condition) -> m.Ask | Non
                 if isinstance(q, (m.Aggregated, m.ShareOf, m.Combined))
             )
             shown = [x for b in made for x in (m.under(b.quantity, base), m.under(b.quantity, later), b)]
-            return ask.but(quantities=tuple(shown), groups=tuple(_of_any_year(g) for g in ask.groups)) if made else None
+            return (
+                ask.but(quantities=tuple(shown), groups=tuple(m.of_any_year(g) for g in ask.groups)) if made else None
+            )
         case _:
             return None
-
-
-def _of_any_year(group: m.Expr) -> m.Expr:
-    """The months of two years stand beside each other."""
-    units: dict[str, m.Unit] = {"month": "month_of_year", "quarter": "quarter_of_year"}
-    if isinstance(group, m.PartOf) and group.unit in units:
-        return dataclasses.replace(group, unit=units[group.unit])
-    return group

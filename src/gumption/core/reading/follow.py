@@ -82,6 +82,7 @@ _OPENERS = frozenset(
 _ADDED = frozenset(["add", "include", "plus"])
 _BESIDE = _ADDED | frozenset(["also", "too", "beside", "alongside", "put"])
 """What says that a value comes to the one before, and does not take its place."""
+_THOSE = frozenset(["them", "those", "they", "these"])
 _AGAIN = frozenset(["same", "likewise", "redo", "repeat", "ditto", "again"])
 _POINTING = frozenset(
     [
@@ -190,19 +191,16 @@ class _Edit:
         kinds = {type(v) for _, v in self.draft.items}
         said = set(self.words)
         # What would that be for dogs, the same thing I want for dogs: the same figure, and no rows.
-        figure = {"that", "it", "this"} & said and not {"which", "who", "list", "them", "they", "those", "these"} & said
+        figure = {"that", "it", "this"} & said and not (_THOSE | {"which", "who", "list"}) & said
         lists = (bool(asks) or "who" in said) and not figure and ("same" not in said or "list" in said)
         if ask.lists and {"who", "whose"} & {*asks, *self.words}:
             return ask.but(shows=(*ask.shows, *self._person(ask.head, ["who"])))
-        if bool({"them", "those", "they", "these"} & set(self.words)) and bool(
-            {"list", "who", "show"} & {*asks, *self.words}
-        ):
+        those = bool(_THOSE & said)
+        if those and {"list", "who", "show"} & {*asks, *said}:
             # With their country is no condition there.
             self.draft.items = [(i, _to_show(v)) for i, v in self.draft.items]
             kinds = {type(v) for _, v in self.draft.items}
-        told = bool({"list", "who"} & {*asks, *self.words}) and bool(
-            {"them", "those", "they", "these"} & set(self.words)
-        )
+        told = those and bool({"list", "who"} & {*asks, *said})
         if told and ask.quantities and not ask.groups and not kinds & {Worked, Top, Grouped, Shared, Beside, Function}:
             # List them with their town and what they paid: the rows, with these beside them.
             return self._listed(ask, asks)

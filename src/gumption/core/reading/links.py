@@ -245,15 +245,17 @@ class Linker:
             for e in found
         ]
         # Did not attend, where it is a value, denies nothing; nor does a job no.
-        found = [e for e in found if e.category not in ("NEG", "WITHOUT") or not _begins_or_lies_in(e, whole)]
+        numbered = list(self._numbered(tokens))
         found = [
             e
             for e in found
-            if e.category not in ("NEG", "WITHOUT") or not any(s < e.start and e.end <= t for s, t in spelled)
+            if e.category not in ("NEG", "WITHOUT")
+            or not (
+                _begins_or_lies_in(e, whole)
+                or any(s < e.start and e.end <= t for s, t in spelled)
+                or any(n.start < e.start < n.end for n in numbered)
+            )
         ]
-        numbered = list(self._numbered(tokens))
-        denying = ("NEG", "WITHOUT")
-        found = [e for e in found if e.category not in denying or not any(n.start < e.start < n.end for n in numbered)]
         found += numbered
         found = _without_flags_of_their_rows(found)
         spans = {(e.start, e.end) for e in found if e.category == "TIME"}

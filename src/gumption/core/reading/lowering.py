@@ -252,7 +252,8 @@ class Lowering:
             )  # fmt: skip
             self.steps[-1] = pivot
         else:
-            cell = Aggregate(name=free_name("cell", {*down, *(c.name for c in into)}), function="max", column=name)
+            # Each cell is one row here, whose value it takes and whose name it keeps.
+            cell = Aggregate(name=name, function="max", column=name)
             pivot = st.Pivot(by=down, column=crossed, into=into, aggregate=cell)
             self.steps.append(pivot)
         keys = [SortKey(column="total_row")] if pivot.totals else []

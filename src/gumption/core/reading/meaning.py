@@ -400,6 +400,21 @@ def under(quantity: Aggregated | ShareOf | Combined, condition: Condition) -> Ag
             )
 
 
+def over_average(quantity: Aggregated | Combined | ShareOf, op: Comparison, group: Expr) -> Having:
+    """Above the average: of all rows where it is averaged, of the groups where it is added up."""
+    if isinstance(quantity, Aggregated) and quantity.function in ("sum", "count", "distinct"):
+        return Having(quantity, op, OverGroups("mean", quantity, group), overall=True)
+    return Having(quantity, op, quantity, overall=True)
+
+
+def of_any_year(group: Expr) -> Expr:
+    """The same month, or quarter, of every year as one."""
+    units: dict[Unit, Unit] = {"month": "month_of_year", "quarter": "quarter_of_year"}
+    if isinstance(group, PartOf) and group.unit in units:
+        return dataclasses.replace(group, unit=units[group.unit])
+    return group
+
+
 def counts(quantity: Quantity) -> bool:
     """True where rows are counted in it."""
     return any(isinstance(p, Aggregated) and p.expr is None for p in parts(quantity))

@@ -42,10 +42,9 @@ _BY_PERIODS = frozenset(["monthly", "weekly", "quarterly", "daily", "yearly", "l
 _HALVES = {"first": 1, "second": 2, "1st": 1, "2nd": 2, "latter": 2, "last": 2}
 _ORDINALS = {
     word: number
-    for number, words in enumerate(
+    for number, word in enumerate(
         ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"], 1
     )
-    for word in [words]
 }
 _DECADES = {
     "twenties": 1920, "thirties": 1930, "forties": 1940, "fifties": 1950, "sixties": 1960, "seventies": 1970,
@@ -423,11 +422,10 @@ class _Reader:
                     return last[0], Span(first_day, last[1].high)
         if quarter := re.fullmatch(r"q([1-4])", token.lower):
             return self.quarter(at + 1, int(quarter[1]))
-        ordinals = {"first": 1, "second": 2, "third": 3, "fourth": 4, "1st": 1, "2nd": 2, "3rd": 3, "4th": 4}
         if token.lower in ("last", "final") and self.word(at + 1) == "quarter" and self.word(at + 2) == "of":
             return self.quarter(at + 2, 4)
-        if token.lower in ordinals and self.word(at + 1) == "quarter":
-            return self.quarter(at + 2, ordinals[token.lower])
+        if self.word(at + 1) == "quarter" and (number := self.ordinal(at)) is not None and number <= 4:
+            return self.quarter(at + 2, number)
         if token.lower == "today":
             return at + 1, Span(self.as_of, self.as_of)
         if token.lower in ("yesterday", "tomorrow"):

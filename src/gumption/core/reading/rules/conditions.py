@@ -80,6 +80,11 @@ def _at(noun: Noun, span: Span) -> Part | None:
     return Part(span_condition(span, m.Col(noun.key)), "time")
 
 
+def _known(noun: Noun) -> Part | None:
+    """That something stands in a column."""
+    return Part(m.Not(m.Missing(noun.key)), "gap") if noun.key is not None else None
+
+
 def _missing(noun: Noun) -> Part | None:
     return Part(m.Missing(noun.key), "gap") if noun.key is not None else None
 
@@ -468,10 +473,6 @@ def _than_average(op: m.Comparison, measured: Measured, function: str = "mean") 
     return Part(m.Compared(op, measured.expr, m.Aggregated(function, measured.expr)), "number")  # type: ignore[arg-type]
 
 
-def _any_number(measured: Measured, numbers: tuple[float, ...]) -> Part:
-    return Part(m.Any(tuple(m.Compared("=", measured.expr, m.Number(n)) for n in numbers)), "number")
-
-
 def _times_the(op: m.Comparison, one: Measured, two: Measured, times: float) -> Part | None:
     """A fee of twice the cost."""
     if one == two:
@@ -696,7 +697,7 @@ RULES = (
     Rule(
         "K",
         "HAVING C",
-        lambda _, n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
+        lambda _, n: _known(n),
         ("with a breed",),
         weight=-0.12,
     ),
@@ -721,7 +722,7 @@ RULES = (
             ("E in between N and N", "fee in between 20 and 50"),
         )
     ),
-    Rule("K", "E of? N , N or|and N", lambda e, *n: _any_number(e, n), ("rating of 1, 2 or 3",), weight=0.35),
+    Rule("K", "E of? N , N or|and N", _one_of, ("rating of 1, 2 or 3",), weight=0.35),
     *(
         Rule("K", pattern, lambda *p, o=op: _compared(o, p[-2].expr, p[-1]), (example,), weight=0.4)
         for pattern, example, op in (
@@ -973,7 +974,7 @@ RULES = (
     Rule(
         "K",
         f"{_LED} C|M|D",
-        lambda n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
+        _known,
         ("led to a rating",),
         weight=0.25,
     ),
@@ -1206,14 +1207,14 @@ RULES = (
     Rule(
         "K",
         "HAVING C known|given|filled|recorded",
-        lambda _, n: Part(m.Not(m.Missing(n.key)), "gap") if n.key else None,
+        lambda _, n: _known(n),
         ("with breed known",),
         weight=0.2,
     ),
     Rule(
         "K",
         "HAVING M|D",
-        lambda _, n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
+        lambda _, n: _known(n),
         ("with a rating",),
         weight=-0.12,
     ),
@@ -1817,7 +1818,7 @@ RULES = (
         Rule(
             "K",
             pattern,
-            lambda n: Part(m.Not(m.Missing(n.key)), "gap") if n.key is not None else None,
+            _known,
             (example,),
             weight=0.6,
         )
