@@ -49,6 +49,8 @@ class Database(unittest.TestCase):
         server.stop()
         _, records = self.started(self.folder / "a")
         self.assertEqual(len(records.trail()), 2)
+        records.clear_trail()
+        self.assertEqual(records.trail(), [], "also where one question follows another")
 
     def test_two_folders_run_side_by_side_and_one_folder_only_once(self) -> None:
         _, one = self.started(self.folder / "a")

@@ -450,8 +450,11 @@ class Workspace:
         return self._loaded.reader.read(question, self.as_of(), self.reading_of(follows))
 
     def brief(self, text: str) -> Brief:
-        """A text as the questions that it asks."""
-        return brief_of(text, self._loaded.reader, self.as_of())
+        """A text as the questions that it asks, each with as much trust as it is answered with."""
+        loaded = self._loaded
+        found = brief_of(text, loaded.reader, self.as_of())
+        tasks = (replace(task, understanding=chosen(task.understanding, loaded.answerer)) for task in found.tasks)
+        return replace(found, tasks=tuple(tasks))
 
     def completions(self, question: str) -> tuple[Completion, ...]:
         """How the last word of a question that is typed may go on."""

@@ -323,7 +323,8 @@ class Records:
 
     def clear_trail(self) -> None:
         with self._cursor() as cursor:
-            cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s", (self.workspace,))
+            # The latest first: a question that follows another goes before the one it points at.
+            cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
 
 
 _ORIGIN: TypeAdapter[Origin] = TypeAdapter(Origin)

@@ -30,6 +30,7 @@ from gumption.core.reading.pieces import (
     Grouped,
     Held,
     Joined,
+    Laid,
     Lapsed,
     Marker,
     Measured,
@@ -52,6 +53,7 @@ from gumption.core.reading.pieces import (
     Worth,
 )
 from gumption.core.reading.schema import PLANNED, Nouns, tables_of
+from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
 
@@ -89,6 +91,7 @@ TOPS = frozenset(
         "SOME",
         "MET",
         "TOLDIN",
+        "STK",
         "WORTH",
         "ED",
     ]
@@ -617,6 +620,8 @@ class Assembler:
         """Meanings with the words they leave unread, and their scores."""
         for ask, draft in asks:
             ask = self._laid_across(self._when_named(_on_axis(_told(ask, draft), draft), draft), draft)
+            if any(v.kind == "stacked" for _, v in draft.of(Marker)):
+                ask = stacked(ask, self.catalogue)
             if ask.chart is not None and ask.limit == 1 and ask.groups and ask.chart.kind != "table":
                 # Of one thing there is nothing to draw: the chart shows it beside all the others.
                 ask = ask.but(limit=None)
@@ -1044,6 +1049,8 @@ class Assembler:
                 return self._measures_like(ask, value.what)
             if value.kind in ("cross", "totals"):
                 return ask.across or value.kind == "cross"
+            if value.kind == "stacked":
+                return bool(ask.stacked) or is_long(ask, self.catalogue)
             return value.kind in ("with", "only", "those", "also", "idle", "definition")
         if isinstance(value, Noun):
             if value.key is not None:
@@ -1072,6 +1079,9 @@ class Assembler:
         if two_steps is not None:
             yield from self.asks_of(two_steps)
         kinds = {type(v) for _, v in pieces.items}
+        if Laid in kinds:
+            yield from self._laid_in_rows(pieces)
+            return
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
             if two_steps is not None:
@@ -1083,6 +1093,22 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _laid_in_rows(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        """Rows of which some columns are to stand in rows of their own."""
+        for place, laid in pieces.of(Laid)[:1]:
+            heads = [key.table for key in m.columns_in(laid.columns)]
+            if laid.unit is not None:
+                heads = list(rows_of_periods(laid.unit, self.catalogue))
+            head = lowest_table(heads, self.catalogue) if laid.unit is None else next(iter(heads), None)
+            if head is None:
+                continue
+            draft = pieces.fresh()
+            draft.used.add(place)
+            draft.items = [(i, Noun(table=head) if i == place else v) for i, v in draft.items]
+            ask = self._rows(draft, {type(v) for _, v in draft.items})
+            if ask is not None and ask.lists:
+                yield with_columns_in_rows(ask, laid.columns, self.catalogue), draft
 
     def _in_two_steps(self, pieces: Draft) -> Draft | None:
         """Visits at the clinic with the most vets: that clinic is found first, and what is asked is asked of it."""

@@ -33,6 +33,7 @@ from gumption.core.reading.flow import (
     number_constant,
 )
 from gumption.core.reading.meaning import ColumnKey, columns_in
+from gumption.core.reading.stacking import NAMES, VALUES
 from gumption.core.reading.vocabulary import is_in_time_order
 
 _MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count", "variance")
@@ -162,7 +163,26 @@ class Lowering:
         if last:
             told = (SortKey(column=flow.named(by, self._label(by)), descending=down) for by, down in last)
             flow.steps.append(st.Sort(keys=tuple(told)))
+        if ask.stacked:
+            below = [flow.named(e, self._label(e)) for e in ask.stacked if isinstance(e, m.EXPRESSIONS)]
+            flow.steps += self._in_rows([n for n in dict.fromkeys(names) if n not in below], below)
         return flow.plan()
+
+    def _in_rows(self, beside: list[str], below: list[str]) -> list[Step]:
+        """Columns that end up one under the other, and those that stand beside each of them."""
+        taken = set(beside)
+        told = {}
+        for name in below:
+            told[name] = free_name(spoken(name), taken)
+            taken.add(told[name])
+        names, values = free_name(NAMES, taken), free_name(VALUES, {*taken, NAMES})
+        steps: list[Step] = [
+            Pick(columns=tuple(Picked(column=n, name=told.get(n, n)) for n in (*beside, *below))),
+            st.Unpivot(columns=tuple(told.values()), name=names, value=values),
+        ]
+        if beside and self.ask.limit is None and not self.ask.order:
+            steps.append(st.Sort(keys=tuple(SortKey(column=n) for n in (*beside[:1], names))))
+        return steps
 
     def _limit(self, steps: list[Step], limit: int | None, skip: int, keys: tuple[SortKey, ...]) -> None:
         if limit is None:
@@ -235,6 +255,9 @@ class Lowering:
         self._order(shown)
         if ask.then:
             self.steps.append(st.Sort(keys=tuple(self._sort_key(o) for o in ask.then)))
+        if ask.stacked and len(set(shown)) > 1:
+            beside = list(dict.fromkeys((*self.by, *self.extra)))
+            return Plan(steps=(*self.steps, *self._in_rows(beside, list(dict.fromkeys(shown)))))
         return self._asked_first(Plan(steps=tuple(self.steps)), shown)
 
     def _cross(self, shown: list[str]) -> bool:

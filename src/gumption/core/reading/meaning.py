@@ -363,6 +363,8 @@ class Ask:
     """True where the values of the last group stand as columns of their own."""
     totals: bool = False
     """True where a cross table has a total for each row and each column."""
+    stacked: tuple[Expr | Quantity, ...] = ()
+    """Those shown columns or quantities that stand one under the other, with their names beside them."""
 
     @property
     def lists(self) -> bool:

@@ -195,6 +195,14 @@ class Charted:
 
 
 @dataclass(frozen=True)
+class Laid:
+    """Columns that are to stand in rows: those named, or those of a table that has one for each month or year."""
+
+    columns: tuple[m.Expr, ...]
+    unit: m.Unit | None = None
+
+
+@dataclass(frozen=True)
 class Ratio:
     """One quantity for each of something, or to another."""
 

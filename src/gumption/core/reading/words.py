@@ -60,7 +60,9 @@ class _Words:
     def ask(self, ask: m.Ask) -> str:
         if ask.lists:
             text = f"the {self.table(ask.head)}"
-            if ask.shows:
+            if ask.stacked:
+                text += f", a row for each of {self._named_below(ask)}"
+            elif ask.shows:
                 text += f" with {listed([self.expr(e) for e in ask.shows])}"
         elif not ask.quantities:
             text = f"each different {listed([self.expr(g) for g in ask.groups])} of {self.table(ask.head)}"
@@ -72,6 +74,8 @@ class _Words:
                 text += f", for each {each}"
             if ask.totals:
                 text += " with totals"
+            if ask.stacked:
+                text += ", each on a row of its own"
             if ask.shows:
                 text += f", with {listed([self.expr(e) for e in ask.shows])}"
         if ask.where:
@@ -96,6 +100,9 @@ class _Words:
         if ask.chart is not None and ask.chart != ChartWish():
             text += f", {ask.chart.words}"
         return text
+
+    def _named_below(self, ask: m.Ask) -> str:
+        return listed([self.expr(e) for e in ask.stacked if isinstance(e, m.EXPRESSIONS)])
 
     def _right(self, having: m.Having) -> str:
         match having.right:

@@ -10,6 +10,7 @@ from gumption.core.reading.rules import (
     groups,
     order,
     quantities,
+    reshaping,
     shares,
 )
 
@@ -21,6 +22,7 @@ FAMILIES = {
     "groups": groups.RULES,
     "order": order.RULES,
     "shares": shares.RULES,
+    "reshaping": reshaping.RULES,
     "conversation": conversation.RULES,
 }
 
