@@ -413,7 +413,9 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
         and (column.distinct > 0.6 * filled or {w.removesuffix("s") for w in words[:-1]} & own)
     ):
         return Role.NAME
-    if unique and {w.removesuffix("s") for w in words} == own and not first:
+    told_apart = unique or column.distinct > 0.6 * filled
+    if told_apart and {w.removesuffix("s") for w in words} == own and not first:
+        # The school in a table of schools, even where two are called alike.
         return Role.NAME
     if unique and first and any(" " in v for v in column.values[:50]) and not set(words) & _IDENTIFIER:
         # A list whose first column holds a different name on each row is a list of what is named.

@@ -2256,7 +2256,10 @@ class Assembler:
             and q.expr is not None
             for q in quantities
         )
-        if not spread or not groups or not quantities:
+        split = any(draft.says(i, ("by",)) for i, _ in draft.of(Grouped))
+        # The last visit of each animal stands on none of its visits.
+        split |= any(isinstance(q, m.Aggregated) and isinstance(q.expr, m.Below) for q in quantities)
+        if not spread or not groups or not quantities or split:
             return groups
         tables = {t for q in quantities for t in tables_of(q)}
         rows = [g for g in groups if isinstance(g, m.Col) and self.nouns.tells_rows(g.key) and tables == {g.key.table}]

@@ -214,8 +214,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             quantity = quantity or m.Col(key)
         elif here and summed and head in GENERIC_MONEY | {"sale", "amount", "revenu", "paid"}:
             revenue = revenue or m.Col(key)
-        if here and price == m.Col(key):
-            unit_of_price = _unit_of(name_parts(key.column))
+        if m.Col(key) in (price, unit_cost):
+            unit_of_price = _unit_of(name_parts(key.column)) or unit_of_price
     if unit_of_price is not None:
         # Of a price per tonne, the quantity is the tonnes.
         quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
@@ -244,10 +244,16 @@ def _unit_of(parts: list[str]) -> str | None:
     return next((stem(_A_TIME[p]) for p in parts if p in _A_TIME), None)
 
 
+def _unit_priced(price: m.Expr) -> str | None:
+    """What a price is for by its name, such as the keg of a price per keg."""
+    parts = name_parts(price.key.column) if isinstance(price, m.Col) else []
+    return parts[-1] if len(parts) > 2 and parts[-2] == "per" else None
+
+
 def _measured_in(vocabulary: Vocabulary, table: str, unit: str, price: m.Expr | None) -> m.Expr | None:
     """How many of a unit there are on the rows of a table: a column called so, else the days from first to last."""
-    for key, _, _ in _columns(vocabulary, table):
-        if key.table == table and m.Col(key) != price and vocabulary.columns[key].head == unit:
+    for key, _, words in _columns(vocabulary, table):
+        if key.table == table and not words & (_COST | _PRICE) and vocabulary.columns[key].head == unit:
             return m.Col(key)
     pairs = time_pairs(vocabulary, table)
     if unit in (stem("day"), stem("night")) and pairs and price is not None and _stands_on(price, table):
@@ -315,7 +321,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         if found.price is not None and found.unit_cost is not None and stem("profit") not in held:
             each = m.Arithmetic("-", found.price, found.unit_cost)
             yield from ((phrase, m.Arithmetic("/", each, found.unit_cost), 0.85) for phrase in MARKUP)
+            unit = _unit_priced(found.price)
             for phrase in PROFIT:
+                if unit is not None:
+                    yield f"{phrase} per {unit}", each, 0.95
                 yield phrase + " per unit", each, 0.9
                 yield phrase + " each", each, 0.85
                 yield "unit " + phrase, each, 0.85

@@ -775,20 +775,24 @@ def _nought_fits(has: m.Has) -> bool:
 
 
 def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
-    """When the rows of a table happened: its own date, that of what it belongs to, or a column of years."""
-    frontier, seen = [table], {table}
-    while frontier:
-        name = frontier.pop(0)
-        found = catalogue.table(name)
-        if found.time_column is not None:
-            return ColumnKey(name, found.time_column.name)
-        for column in found.columns:
-            if tells_when(column):
-                return ColumnKey(name, column.name)
-        for link in catalogue.parents(name):
-            if link.other not in seen:
-                seen.add(link.other)
-                frontier.append(link.other)
+    """When the rows of a table happened: its own date, that of what it belongs to, or a column of years.
+
+    Of several tables that they belong to it is the one whose rows happened too, an order and not a list of goods: it
+    points at others in turn, and has more rows.
+    """
+    level, seen = [table], {table}
+    while level:
+        level.sort(key=lambda name: (bool(catalogue.parents(name)), catalogue.table(name).rows), reverse=True)
+        for name in level:
+            found = catalogue.table(name)
+            if found.time_column is not None:
+                return ColumnKey(name, found.time_column.name)
+            for column in found.columns:
+                if tells_when(column):
+                    return ColumnKey(name, column.name)
+        above = dict.fromkeys(link.other for name in level for link in catalogue.parents(name))
+        level = [name for name in above if name not in seen]
+        seen.update(level)
     return None
 
 

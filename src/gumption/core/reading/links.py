@@ -1128,6 +1128,8 @@ class Linker:
             charged = column.role is Role.MONEY and words.head in _CHARGED
             if column.is_measure and column.role.is_summed and (main or charged):
                 plain = 0.06 if {"total", "amount"} & set(words.parts) else -0.02 if words.head == "net" else 0.0
+                if word in INCOME_WORDS and self.vocabulary.is_outgoing(key.table):
+                    plain -= 0.14
                 yield Edge("M", start, end, Noun(key=key), 0.68 + plain if main else 0.64)
             elif words.head == "pay" and column.is_measure and column.role.is_summed and self._only_money(key):
                 yield Edge("M", start, end, Noun(key=key), 0.6)

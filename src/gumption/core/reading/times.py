@@ -203,6 +203,10 @@ def are_years(values: tuple[str, ...]) -> bool:
     return bool(ends) and all(e is not None and (e[1] - e[0]).days >= 364 for e in ends)
 
 
+_SHIFTS = {"this": 0, "last": -1, "previous": -1, "next": 1}
+"""How many units from the one that runs a word points."""
+
+
 def _unit_span(unit: str, day: dt.date, shift: int) -> Span:
     """The calendar unit that holds the day, moved by whole units."""
     one = dt.timedelta(days=1)
@@ -660,6 +664,12 @@ class _Reader:
 
     def mention(self, at: int) -> TimeMention | None:
         word = self.word(at)
+        if word in _SHIFTS and self.word(at - 1) in ("and", "or", "vs", "versus", "against") and not self.unit(at + 1):
+            # This year and last: the unit is said once.
+            unit, other = self.unit(at - 2), self.word(at - 3)
+            next_one = self.at(at + 1)
+            if unit and other in _SHIFTS and other != word and (next_one is None or next_one.number is None):
+                return TimeMention(at, at + 1, _unit_span(unit, self.as_of, _SHIFTS[word]))
         if word in ("between", "from"):
             first = self.whole(at + 1) or self.day_of_next(at + 1)
             if first and self.word(first[0]) in ("and", "to", "until", "till", "through"):

@@ -98,6 +98,10 @@ INCOME_WORDS = frozenset(
 SPENDING_WORDS = frozenset(stem(w) for w in ["spend", "spending", "spent", "cost", "costs", "outlay", "expenditure"])
 COST_PARTS = frozenset(stem(w) for w in ["cost", "costs", "spend", "expense", "expenses", "wage", "salary"])
 INCOME_PARTS = frozenset(stem(w) for w in ["revenue", "income", "sales", "sale", "turnover", "takings"])
+OUTGOING = frozenset(
+    stem(w) for w in ["bought", "purchase", "purchases", "expense", "expenses", "supply", "supplies", "supplier", "wages", "payroll"]
+)
+"""Words of tables and columns by which their money went out."""
 MONEY_WORDS = frozenset(
     stem(w)
     for w in [
@@ -595,6 +599,12 @@ class Vocabulary:
                     continue
                 if column.role is Role.QUANTITY and _HEADS & {*words.parts, *words.described, *table.parts}:
                     yield key
+
+    def is_outgoing(self, name: str) -> bool:
+        """True for a table of what was bought, whose money went out."""
+        words = {*self.tables[name].parts}
+        words.update(p for c in self.table(name).columns for p in self.columns[ColumnKey(name, c.name)].parts)
+        return bool(OUTGOING & words)
 
     def is_told_again(self, name: str) -> bool:
         """True for a table without a key that tells of each of its things once a period."""

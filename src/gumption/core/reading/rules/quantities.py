@@ -255,6 +255,15 @@ def _end(function: str, noun: Noun) -> Worked | None:
     return Worked(m.Aggregated(function, m.Col(noun.key))) if noun.key is not None else None  # type: ignore[arg-type]
 
 
+def _passed(unit: m.LengthUnit, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How long ago the last of some rows was: the least of what has passed since each."""
+    noun = parts[-1]
+    if not isinstance(noun, Noun):
+        return None
+    time = m.Col(noun.key) if noun.key is not None else m.EventTime()
+    return (*parts[:-1], Worked(m.Aggregated("min", m.Length(unit, time, m.Now()), noun.table)))
+
+
 def _when_each(parts: tuple[object, ...], function: str) -> tuple[Worked, Grouped] | None:
     """When something of each of several things happened first or last."""
     nouns = [p for p in parts if isinstance(p, Noun)]
@@ -424,6 +433,38 @@ _MORE = "more|higher|bigger|longer|larger|older|greater"
 _OTHER = "more|higher|bigger|longer|larger|better|lower|less|fewer|worse|shorter|smaller"
 
 RULES = (
+    *(
+        Rule("Q", pattern.format(units), lambda *p, u=unit: _passed(u, p), (example,), weight=0.8)
+        for units, unit in (("days", "days"), ("months", "months"), ("years", "years"), ("hours", "hours"))
+        for pattern, example in (
+            (
+                "how? many? {} have? passed|is|it? it? since the|their|its|our last|latest|newest T|D",
+                f"how many {units} since the last visit",
+            ),
+            (
+                "how? many? {} have? passed|is|it? it? since the|their|its|our last|latest|newest K T",
+                f"{units} since the last Dog visit",
+            ),
+            (
+                "time|how in? {} long? is|it? it? since the|their|its|our last|latest|newest T|D",
+                f"time in {units} since the last visit",
+            ),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _passed("days", p), (example,), weight=0.7)
+        for pattern, example in (
+            (
+                "how long ago was|is|did the|their|its|our last|latest|newest T|D be|take|place?",
+                "how long ago was the last visit",
+            ),
+            (
+                "how long is|has it? been? since the|their|its|our last|latest|newest T|D",
+                "how long is it since the last visit",
+            ),
+            ("time since the|their|its|our last|latest|newest T|D", "time since the last visit"),
+        )
+    ),
     *(
         Rule("Q", pattern, lambda *p: _tied(p), (example,), weight=0.4)
         for pattern, example in (

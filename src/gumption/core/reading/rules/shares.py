@@ -299,11 +299,13 @@ RULES: tuple[Rule, ...] = (
     ),
     Rule(
         "SHRX",
-        "SHARE of? E VERB|come|came|fell|falls|was|were|happened? TIME",
+        "SHARE of? E VERB|come|came|fell|falls|was|were|happened TIME",
         lambda _, e, *r: _of_period(None, e, r[-1]),
         ("what share of fee fell in June",),
         weight=0.2,
     ),
+    # Beside a group, each group's share is meant, in that time.
+    Rule("SHRX", "SHARE of? E TIME", lambda _, e, t: _of_period(None, e, t), ("share of fee in June",), weight=-0.2),
     Rule(
         "SHRX",
         "SHARE of? TIME NP come|came|fell|falls|was|were|happened? TIME",
