@@ -1049,6 +1049,10 @@ class Assembler:
                 return self._measures_like(ask, value.what)
             if value.kind in ("cross", "totals"):
                 return ask.across or value.kind == "cross"
+            if value.kind == "grew":
+                # Whether it rose shows where two times, or a line of times, stand beside each other.
+                timed = any(isinstance(g, m.PartOf) for g in ask.groups)
+                return timed or any(isinstance(p, m.Between) for p in m.parts(ask.quantities))
             if value.kind == "stacked":
                 return bool(ask.stacked) or is_long(ask, self.catalogue)
             return value.kind in ("with", "only", "those", "also", "idle", "definition")
@@ -2190,7 +2194,9 @@ class Assembler:
         self, draft: Draft, where: Sequence[m.Condition], groups: Sequence[m.Expr]
     ) -> tuple[tuple[m.Condition, ...], tuple[m.Having, ...]]:
         """Months with sales over 5,000: a number that is added up is held against the total of each group."""
-        single = {p.condition for i, p in draft.of(Part) if draft.says(i, _SINGLE)}
+        # What was ever so was so of one row.
+        ever = "ever" in draft.words
+        single = {p.condition for i, p in draft.of(Part) if ever or draft.says(i, _SINGLE)}
         kept: list[m.Condition] = []
         having: list[m.Having] = []
         for condition in where:

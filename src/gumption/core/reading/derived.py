@@ -312,8 +312,9 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
                 yield from ((phrase, margin, 0.85) for phrase in MARGIN)
         if isinstance(found.cost, m.Arithmetic) and found.cost.op == "+":
             # Several costs of one row are its total cost.
-            for phrase, sure in (("total cost", 0.93), ("total costs", 0.93), ("all costs", 0.93), ("costs", 0.8)):
-                yield phrase, m.Aggregated("sum", found.cost), sure
+            for phrase in ("total cost", "total costs", "all costs", "overall cost", "overall costs", "cost in total"):
+                yield phrase, m.Aggregated("sum", found.cost), 0.97
+            yield from ((phrase, found.cost, 0.88) for phrase in ("cost", "costs"))
         gain = next((k for k, c, w in _columns(vocabulary, table) if k.table == table and stem("profit") in w), None)
         if gain is not None and found.revenue is not None and stem("margin") not in held:
             rate = m.Combined("/", m.Aggregated("sum", m.Col(gain)), m.Aggregated("sum", found.revenue), True)

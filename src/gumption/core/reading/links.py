@@ -458,6 +458,11 @@ class Linker:
         if edge.category == "V" and before in _ASKED_OF and tokens[edge.start].text == tokens[edge.start].lower:
             if edge.end == edge.start + 1 and tokens[edge.start].lower.rstrip("s") in UNITS:
                 return dataclasses.replace(edge, score=edge.score - 0.45)
+        if edge.category in ("C", "D") and edge.end == edge.start + 1 and isinstance(value, Noun) and value.key:
+            word = tokens[edge.start].lower
+            if word in _PERIODS_OF and word not in name_parts(value.key.column):
+                # Monthly is for each month, and no column of months.
+                return dataclasses.replace(edge, score=edge.score - 0.3)
         after = tokens[edge.end].lower if edge.end < len(tokens) else ""
         if edge.category == "V" and edge.end == edge.start + 1 and after in _WHEN and isinstance(value, Values):
             word = tokens[edge.start].lower
@@ -700,6 +705,12 @@ class Linker:
                 if len(name) == 2 and stem(name[0]) == before and name[1] in ("no", "nr", "num", "number"):
                     yield Edge("C", place - 1, place + 1, Noun(key=key), 1.06)
 
+    def _rows_beside(self, tokens: list[Token], start: int, end: int) -> set[str]:
+        """The tables whose rows are named right after some words, or before them with a small word between at most."""
+        before = [t for t in tokens[max(start - 4, 0) : start] if t.lower not in lexicon.fillers()][-1:]
+        nouns = [t.stem for t in (*before, *tokens[end : end + 1]) if t.kind == "word"]
+        return {table for noun in nouns for score, table in self.vocabulary.tables_for((noun,)) if score >= 0.86}
+
     def _span(self, tokens: list[Token], start: int, end: int) -> Iterator[Edge]:
         span = tokens[start:end]
         lowers = tuple(t.lower for t in span)
@@ -715,8 +726,12 @@ class Linker:
         if lowers in _NOW:
             for _, condition, score in self.states.get(("active",), ()):
                 yield Edge("NOW", start, end, Part(condition, "state"), score + bonus)
-        for _, condition, score in self.states.get(lowers, ()):
-            yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
+        if states := self.states.get(lowers):
+            # Open vacancies are open themselves, whatever else is open that belongs to them.
+            own = self._rows_beside(tokens, start, end) & {table for table, _, _ in states}
+            for table, condition, score in states:
+                less = 0.3 * bool(own and table not in own)
+                yield Edge("STATE", start, end, Part(condition, "state"), score + bonus - less)
         if any(t.kind in ("quoted", "clock") for t in span):
             return
         yield from self._figures(span, start, end)
@@ -1511,6 +1526,7 @@ class Linker:
                 for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:2]:
                     until_now = m.Length("years", m.Col(key), m.Today(self.day))
                     yield Edge("E", start, start + 2, Measured(until_now), score + 0.1)
+        takes = bool({"take", "takes", "took", "taken", "last", "lasts", "lasted", "needs", "needed"} & set(said))
         for start in range(len(tokens)):
             for size in (3, 2, 1):
                 lowers = tuple(t.lower for t in tokens[start : start + size])
@@ -1532,7 +1548,7 @@ class Linker:
                     natural = "hours" if is_clock else self._natural_unit(first, last)
                     chosen: m.LengthUnit = unit if unit != "any" else natural  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
-                    plain += 0.12 * self._names_rows_of(table, words)
+                    plain += 0.12 * self._names_rows_of(table, words) + 0.15 * (takes and lowers[:2] == ("how", "many"))
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
                     score += 0.07 * self._is_handled(first, last)
                     if first.table != last.table:
@@ -1623,7 +1639,8 @@ class Linker:
 
     def _summed_in(self, token: Token, unit: lexicon.UnitOf, place: int) -> Iterator[Edge]:
         """Kilos given out, hours worked: what stands in such a unit, added up, where no column is called so."""
-        named = any(s >= 0.9 for s, _ in self.vocabulary.columns_for((token.stem,))[:1])
+        called = self.vocabulary.columns_for((token.stem,))
+        named = any(s >= 0.9 and self.vocabulary.column(k).is_measure for s, k in called)
         if named or not token.lower.endswith("s") or unit.family in ("temperature", "speed"):
             return
         for key, own in self.united.items():
@@ -1634,7 +1651,10 @@ class Linker:
             if factor != 1.0:
                 told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
             planned = 0.15 * bool(PLANNED & set(self.vocabulary.columns[key].parts))
+            # Days are rarely meant of what stands in hours.
+            planned += 0.2 * (unit.family == "time" and factor < 0.5 and token.lower.rstrip("s") in UNITS)
             yield Edge("Q", place, place + 1, Worked(m.Aggregated("sum", told)), 0.72 - planned)
+            yield Edge("E", place, place + 1, Measured(told), 0.7 - planned)
 
     def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:
         """Over 65 or under 16s, of bands that stand as text, or as columns of their own."""

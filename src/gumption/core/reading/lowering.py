@@ -129,12 +129,15 @@ class Lowering:
         for order in (*ask.order, *ask.then):
             if isinstance(order.by, m.EXPRESSIONS) and order.by not in shown:
                 shown.append(order.by)
-        if not ask.shows and naming is None and ask.order:
+        told_apart = (Role.CATEGORY, Role.PERSON, Role.PLACE, Role.DATE, Role.NAME, Role.LINK)
+        bare = not any(isinstance(e, m.Col) and self._role(e) in told_apart for e in ask.shows)
+        if naming is None and (ask.order or ask.shows) and bare:
             # What has no name is told by its kinds: the highest figure by its area, its year and its sex.
+            fixed = {c.column for c in ask.where if isinstance(c, m.Is) and len(c.values) == 1}
             kinds = [
                 c
                 for c in table.columns
-                if c.role in (Role.CATEGORY, Role.DATE, Role.NAME, Role.LINK) or is_in_time_order(c)
+                if (c.role in told_apart or is_in_time_order(c)) and ColumnKey(table.name, c.name) not in fixed
             ]
             shown = list(dict.fromkeys([*(m.Col(ColumnKey(table.name, c.name)) for c in kinds), *shown]))
         if not ask.shows and not ask.order and (naming is None or naming.role is Role.IDENTIFIER):
@@ -183,6 +186,9 @@ class Lowering:
         if beside and self.ask.limit is None and not self.ask.order:
             steps.append(st.Sort(keys=tuple(SortKey(column=n) for n in (*beside[:1], names))))
         return steps
+
+    def _role(self, shown: m.Col) -> Role:
+        return self.catalogue.table(shown.key.table).column(shown.key.column).role
 
     def _limit(self, steps: list[Step], limit: int | None, skip: int, keys: tuple[SortKey, ...]) -> None:
         if limit is None:
@@ -299,7 +305,14 @@ class Lowering:
         held = list(schema_of(plan, self.catalogue))
         first = list(dict.fromkeys(n for n in (*self.by, *self.extra, *shown) if n in held))
         wanted = [*first, *(n for n in held if n not in first)]
-        return plan if wanted == held else plan.then(Pick(columns=tuple(Picked(column=n, name=n) for n in wanted)))
+        # A column that was brought in under a longer name, beside one of its own name, is called by its own again.
+        own: dict[str, str] = {}
+        for group, name in zip(self.ask.groups, self.by, strict=True):
+            if isinstance(group, m.Col) and group.key.column not in {*held, *own.values()}:
+                own[name] = group.key.column
+        if wanted == held and not own:
+            return plan
+        return plan.then(Pick(columns=tuple(Picked(column=n, name=own.get(n, n)) for n in wanted)))
 
     def _atoms(self) -> list[_Atom]:
         found: list[_Atom] = []

@@ -10,6 +10,7 @@ from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
     Grouped,
+    Marker,
     Measured,
     Moved,
     Noun,
@@ -37,6 +38,14 @@ def _versus(one: Part, two: Part) -> Versus | None:
         # Raised in May and completed in June is both.
         return None
     return Versus(one.condition, two.condition)
+
+
+def _of_such(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Dog visits against cat visits: two kinds of the same rows."""
+    rows = {p for p in parts if isinstance(p, Noun)}
+    told = [p for p in parts if isinstance(p, Part)]
+    found = _versus(told[0], told[-1]) if len(told) > 1 and len(rows) == 1 else None
+    return (found, *rows) if found is not None else None
 
 
 def _period_of(span: Span) -> m.Unit | None:
@@ -615,6 +624,13 @@ RULES = (
             ("gap between of? Q of|for|in|at K and|&|to K", "gap between average fee of dogs and cats"),
         )
     ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _of_such(p), (example,), weight=0.3)
+        for pattern, example in (
+            ("K T VERSUS K T", "dog visits vs cat visits"),
+            ("K T VERSUS K ones|one|those?", "dog visits vs cat ones"),
+        )
+    ),
     Rule("VERSUS_", "K VERSUS K", lambda a, _, b: _versus(a, b), ("2025 against 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K OR K", lambda _, a, __, b: _versus(a, b), ("compare dogs and cats",), weight=0.15),
     Rule(
@@ -696,6 +712,15 @@ RULES = (
         ("where fee fell between 2015 and 2024",),
         weight=0.45,
     ),
+    Rule(
+        "MOVED",
+        "that|which|who GREW E between|from|over|in? TIME",
+        lambda g, e, s: _moved(e, g, s),
+        ("that lost fee between 2015 and 2024",),
+        weight=0.55,
+    ),
+    Rule("MRK", "GREW", lambda _: Marker("grew"), ("rose",), weight=-0.25),
+    Rule("MRK", "changed|developed|evolved|moved", lambda: Marker("grew"), ("changed",), weight=-0.25),
     Rule("MOVED", "E GREW TIME", lambda e, g, s: _moved(e, g, s), ("fee fell between 2015 and 2024",), weight=-0.1),
     Rule(
         "MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2

@@ -405,6 +405,14 @@ def _lasting_till_now(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit,
     return Part(m.All((part.condition, _aged(op, stretch).condition)), "state")
 
 
+def _lasted(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
+    """Were open for more than 90 days: from when it happened until it was so no longer."""
+    gaps = [p for p in m.parts(part.condition) if isinstance(p, m.Missing)]
+    if len(gaps) != 1:
+        return None
+    return _as_long(op, m.Length(stretch[0], m.EventTime(), m.Col(gaps[0].column)), stretch[1])
+
+
 def _held_ratio(op: m.Comparison, number: float, top: Noun | Measured, bottom: Noun | Measured) -> Held | None:
     """Fewer than eight people a session, of each thing."""
     if top == bottom:
@@ -647,6 +655,14 @@ RULES = (
     Rule("H", "CMP N", lambda op, n: Held(None, op, n), ("more than 5",), weight=-0.1),
     Rule("H", "N ORMORE", lambda n, op: Held(None, op, n), ("5 or more",), weight=-0.1),
     Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
+    Rule(
+        "K",
+        "E is|are|was|were|went|rose|got|been ever? CMP N",
+        lambda e, op, n: _compared(op, e.expr, n),
+        ("fee was ever over 50",),
+        weight=0.2,
+    ),
+    Rule("K", "E ever CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee ever over 50",), weight=0.3),
     Rule(
         "K",
         "E is|are|was|of|=|: CMP? N",
@@ -1137,6 +1153,8 @@ RULES = (
         ("open for more than 14 days",),
         weight=0.35,
     ),
+    Rule("K", "was|were STATE for CMP DUR", _lasted, ("were open for more than 14 days",), weight=0.8),
+    Rule("K", "was|were STATE CMP DUR", _lasted, ("were open more than 14 days",), weight=0.6),
     Rule("K", "STATE CMP DUR", lambda k, op, s: _lasting_till_now(k, op, s), ("open more than 14 days",), weight=0.2),
     Rule(
         "K",
