@@ -11,6 +11,7 @@ Both are cross-validated by pack; the same data give the same weights.
 from __future__ import annotations
 
 import argparse
+import itertools
 import json
 import logging
 import os
@@ -23,12 +24,11 @@ from scipy.optimize import minimize
 
 from gumption.cli.bench_packs import pack_of
 from gumption.cli.bench_wordings import Verdict, run_over
+from gumption.cli.files import Opened
 from gumption.core.plan.typing import PlanError, schema_of
-from gumption.core.reading.assemble import word_weight
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.judgement import signs
-from gumption.core.reading.lowering import plan_of
-from gumption.core.reading.read import CONSIDERED, Reading
+from gumption.core.reading.read import CONSIDERED, Reading, Understanding
 from gumption.core.reading.tokens import tokenise
 from gumption.engines.answering import json_value
 from gumption.engines.choosing import chosen, says_nothing
@@ -55,7 +55,7 @@ def examples(folder: Path) -> list[dict[str, Any]]:
         plans = set()
         for candidate in reader.candidates(tokens, day, earlier)[: 2 * CONSIDERED]:
             try:
-                plan = plan_of(candidate.ask, opened.catalogue, day)
+                plan = reader.plan_of(candidate.ask, day)
                 schema_of(plan, opened.catalogue)
                 if plan in plans:
                     continue
@@ -67,19 +67,32 @@ def examples(folder: Path) -> list[dict[str, Any]]:
             right = len(rows) <= 2000 and any(
                 score.table_matches(a, columns, plain) for a in expected.get("accept", [])
             )
-            unread = sum(word_weight(tokens[p]) == 1.0 for p in candidate.unread)
             candidates.append(
                 {
                     "features": dict(candidate.features),
                     "right": right,
                     "empty": says_nothing(tuple(rows[:2])),
-                    "unread": unread,
-                    "follows": candidate.follows,
                 }
             )
-        words = sum(word_weight(t) == 1.0 for t in tokens)
-        found.append({"pack": folder.name, "words": words, "candidates": candidates})
+        told = sure_signs(understanding, opened, expected, score)
+        found.append({"pack": folder.name, "candidates": candidates, "told": told})
     return found
+
+
+def sure_signs(
+    understanding: Understanding, opened: Opened, expected: dict[str, Any], score: Any
+) -> tuple[dict[str, float], bool] | None:
+    """What tells how sure the reading is that would be answered, and whether it is right."""
+    if not understanding.readings or understanding.status == "told":
+        return None
+    first = understanding.readings[0]
+    try:
+        columns, rows = opened.answerer.rows(first.plan)
+    except CannotAnswer:
+        return None
+    plain = [[json_value(v) for v in row] for row in rows[:2000]]
+    right = len(rows) <= 2000 and any(score.table_matches(a, columns, plain) for a in expected.get("accept", []))
+    return signs(first.evidence), right
 
 
 def fit_ranking(data: list[dict[str, Any]], names: list[str]) -> np.ndarray:
@@ -110,8 +123,8 @@ def fit_ranking(data: list[dict[str, Any]], names: list[str]) -> np.ndarray:
     return np.asarray(minimize(loss, np.ones(len(names)), jac=True, method="L-BFGS-B", options={"maxiter": 200}).x)
 
 
-def first_of(question: dict[str, Any], weights: dict[str, float]) -> tuple[dict[str, Any], float | None] | None:
-    """The candidate that would be answered, and how far behind the next one is."""
+def first_of(question: dict[str, Any], weights: dict[str, float]) -> dict[str, Any] | None:
+    """The candidate that would be answered."""
     scored = sorted(
         (
             (sum(weights.get(n, 1.0) * v for n, v in c["features"].items()), i)
@@ -122,23 +135,12 @@ def first_of(question: dict[str, Any], weights: dict[str, float]) -> tuple[dict[
     if not scored:
         return None
     best = next((s for s in scored if not question["candidates"][s[1]]["empty"]), scored[0])
-    rest = [s for s in scored if s is not best]
-    return question["candidates"][best[1]], best[0] - rest[0][0] if rest else None
+    return question["candidates"][best[1]]
 
 
-def signs_of(data: list[dict[str, Any]], weights: dict[str, float]) -> tuple[list[dict[str, float]], np.ndarray]:
-    told, right = [], []
-    for question in data:
-        found = first_of(question, weights)
-        if found is not None:
-            first, gap = found
-            told.append(
-                signs(
-                    first["features"].items(), question["words"], first["unread"], gap, first["follows"], first["empty"]
-                )
-            )
-            right.append(first["right"])
-    return told, np.array(right, float)
+def signs_of(data: list[dict[str, Any]]) -> tuple[list[dict[str, float]], np.ndarray]:
+    told = [q["told"] for q in data if q["told"] is not None]
+    return [signs_ for signs_, _ in told], np.array([float(right) for _, right in told])
 
 
 def fit_confidence(told: list[dict[str, float]], right: np.ndarray) -> dict[str, float]:
@@ -164,11 +166,33 @@ def wordings(bank: Path, folders: list[Path]) -> list[Verdict]:
         return [v for found in results for v in found]
 
 
+def held_out(
+    data: list[dict[str, Any]], names: list[str], others: tuple[list[dict[str, float]], np.ndarray]
+) -> tuple[int, np.ndarray, np.ndarray, np.ndarray]:
+    """Packs left out fold by fold: how many first readings are right, how sure each is, whether it is right and read whole."""
+    packs = sorted({q["pack"] for q in data})
+    first_right, sure, true, whole = 0, [], [], []
+    for fold in range(FOLDS):
+        out = set(packs[fold::FOLDS])
+        train, test = [q for q in data if q["pack"] not in out], [q for q in data if q["pack"] in out]
+        weights = dict(zip(names, fit_ranking(train, names), strict=True))
+        first_right += sum(bool((f := first_of(q, weights)) and f["right"]) for q in test)
+        told, right = signs_of(train)
+        model = fit_confidence([*told, *others[0]], np.concatenate([right, others[1]]))
+        told, right = signs_of(test)
+        for t, r in zip(told, right, strict=True):
+            total = sum(model.get(n, 0.0) * v for n, v in t.items())
+            sure.append(1 / (1 + np.exp(-total)))
+            true.append(r)
+            whole.append(t["unread"] == 0)
+    return first_right, np.array(sure), np.array(true), np.array(whole)
+
+
 def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("packs", nargs="+", type=Path)
     parser.add_argument("--out", type=Path, required=True)
-    parser.add_argument("--doubt-below", type=float, default=0.7)
+    parser.add_argument("--silent-at-most", type=float, default=0.012, help="share of answers wrong without a doubt")
     parser.add_argument("--wordings", type=Path, help="a bank of wordings, from which being sure is learned as well")
     parser.add_argument("--over", nargs="*", type=Path, default=[], help="the folders whose tables fill the wordings")
     parser.add_argument("--decline-below", type=float, default=0.2)
@@ -177,48 +201,43 @@ def main() -> None:
     with ProcessPoolExecutor(os.cpu_count()) as pool:
         data = [q for result in pool.map(examples, folders) for q in result]
     names = sorted({n for q in data for c in q["candidates"] for n in c["features"]})
-    packs = sorted({q["pack"] for q in data})
-    plain = sum(bool((f := first_of(q, {})) and f[0]["right"]) for q in data)
+    packs = {q["pack"] for q in data}
+    plain = sum(bool((f := first_of(q, {})) and f["right"]) for q in data)
     print(f"{len(data)} questions of {len(packs)} packs; first right with every weight one: {plain}")
-    held_right, sure, true = 0, [], []
-    for fold in range(FOLDS):
-        out = set(packs[fold::FOLDS])
-        train, test = [q for q in data if q["pack"] not in out], [q for q in data if q["pack"] in out]
-        weights = dict(zip(names, fit_ranking(train, names), strict=True))
-        held_right += sum(bool((f := first_of(q, weights)) and f[0]["right"]) for q in test)
-        model = fit_confidence(*signs_of(train, weights))
-        told, right = signs_of(test, weights)
-        for t, r in zip(told, right, strict=True):
-            total = sum(model.get(n, 0.0) * v for n, v in t.items())
-            sure.append(1 / (1 + np.exp(-total)))
-            true.append(r)
-    print(f"packs left out in {FOLDS} folds: first right {held_right}")
-    sure_, true_ = np.array(sure), np.array(true)
-    for low in (0, 0.2, 0.4, 0.6, 0.7, 0.8, 0.9):
-        high = {0: 0.2, 0.2: 0.4, 0.4: 0.6, 0.6: 0.7, 0.7: 0.8, 0.8: 0.9, 0.9: 1.01}[low]
-        here = (sure_ >= low) & (sure_ < high)
-        if here.any():
-            print(f"confidence {low:.1f} to {min(high, 1):.1f}: {here.sum()} questions, right {true_[here].mean():.0%}")
-    for limit in (0.4, 0.5, 0.6, 0.7, 0.8):
-        silent = ((sure_ >= limit) & (true_ == 0)).sum() / len(data)
-        doubted = ((sure_ < limit) & (true_ == 1)).sum() / max(true_.sum(), 1)
-        print(f"doubt below {limit:.1f}: wrong without a doubt {silent:.1%}, right ones doubted {doubted:.0%}")
-    ranking = {n: round(float(w), 3) for n, w in zip(names, fit_ranking(data, names), strict=True)}
-    told, right = signs_of(data, ranking)
+    others: tuple[list[dict[str, float]], np.ndarray] = ([], np.zeros(0))
     if options.wordings is not None:
         verdicts = [v for v in wordings(options.wordings, [p.resolve() for p in options.over]) if v.signs]
+        others = [dict(v.signs) for v in verdicts], np.array([float(v.right) for v in verdicts])
+        print(f"{len(verdicts)} wordings, {others[1].mean():.0%} of the first readings right")
+    held_right, sure, true, whole = held_out(data, names, others)
+    print(f"packs left out in {FOLDS} folds: first right {held_right}")
+    edges = (0, 0.2, 0.4, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.01)
+    for low, high in itertools.pairwise(edges):
+        here = (sure >= low) & (sure < high)
+        if here.any():
+            print(f"confidence {low:.2f} to {min(high, 1):.2f}: {here.sum()} questions, right {true[here].mean():.0%}")
+    chosen_limit = 0.99
+    for limit in np.arange(0.5, 0.99, 0.01)[::-1]:
+        told_sure = (sure >= limit) & whole
+        silent = (told_sure & (true == 0)).sum() / len(data)
+        if silent > options.silent_at_most:
+            break
+        chosen_limit = round(float(limit), 2)
+        doubted = (~told_sure & (true == 1)).sum() / max(true.sum(), 1)
         print(
-            f"{len(verdicts)} wordings, {sum(v.right for v in verdicts) / len(verdicts):.0%} of the first readings right"
+            f"doubt below {limit:.2f}: wrong without a doubt {silent:.1%}, right ones doubted {doubted:.0%}, "
+            f"of those told as sure right {true[told_sure].mean():.1%}"
         )
-        told += [dict(v.signs) for v in verdicts]
-        right = np.concatenate([right, [float(v.right) for v in verdicts]])
-    model = fit_confidence(told, right)
-    about = f"{len(data)} questions of {len(packs)} packs; {held_right} right with their packs left out"
+    ranking = {n: round(float(w), 3) for n, w in zip(names, fit_ranking(data, names), strict=True)}
+    told, right = signs_of(data)
+    model = fit_confidence([*told, *others[0]], np.concatenate([right, others[1]]))
+    about = f"{len(data)} questions of {len(packs)} packs, {held_right} right with their packs left out; "
+    about += f"{len(others[0])} wordings"
     options.out.write_text(
         json.dumps(
             {
                 "made_from": about,
-                "doubt_below": options.doubt_below,
+                "doubt_below": chosen_limit,
                 "decline_below": options.decline_below,
                 "ranking": ranking,
                 "confidence": model,

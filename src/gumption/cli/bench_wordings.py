@@ -385,8 +385,7 @@ class Bank:
         if not found.readings:
             return Verdict(family, "declined", question, means, found.problem)
         best = found.readings[0]
-        gap = best.score - found.readings[1].score if len(found.readings) > 1 else None
-        told = tuple(signs(best.features, best.content, len(best.unread), gap, best.follows, False).items())
+        told = tuple(signs(best.evidence).items())
         try:
             plan = best.plan
             if best.ask.across:

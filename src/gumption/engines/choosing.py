@@ -27,7 +27,7 @@ Looked = tuple[Reading, tuple[tuple[Value, ...], ...]]
 
 def chosen(found: Understanding, answerer: Answerer) -> Understanding:
     """The understanding with its readings in the order of trust, each answer once, at most three."""
-    if found.status != "answered" or len(found.readings) < 2 or answerer.waits(found.readings[0].plan):
+    if found.status != "answered" or not found.readings or answerer.waits(found.readings[0].plan):
         return replace(found, readings=found.readings[:MOST_READINGS])
     looked = list(_looked(found.readings, answerer))
     if not looked:
@@ -40,22 +40,23 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
     for reading, rows in ordered:
         if not any(rows == other for _, other in kept):
             kept.append((reading, rows))
-    best = kept[0][0]
-    gap = best.score - kept[1][0].score if len(kept) > 1 else None
-    sure = best.sure(gap, switched)
-    if too_doubtful(sure):
+    first, rows = kept[0]
+    gap = first.score - kept[1][0].score if len(kept) > 1 else None
+    best = first.seen(gap, len(rows), switched=switched, empty=says_nothing(rows))
+    readings = (best, *(reading for reading, _ in kept[1:MOST_READINGS]))
+    if too_doubtful(best.trust):
         return replace(
             found,
             status="declined",
             problem=f"This was not understood well enough to answer. The nearest that can be asked: {best.words}.",
-            readings=tuple(reading for reading, _ in kept[:MOST_READINGS]),
+            readings=readings,
             glosses=best.glosses,
             unread=best.unread,
         )
     return replace(
         found,
-        readings=tuple(reading for reading, _ in kept[:MOST_READINGS]),
-        doubt=best.doubtful or doubtful(sure),
+        readings=readings,
+        doubt=best.doubtful or doubtful(best.trust),
         glosses=best.glosses,
         unread=best.unread,
     )

@@ -33,6 +33,9 @@ _PERCENT_OF = re.compile(
 _PEOPLE = _stems("people persons population residents inhabitants")
 _ALL = _stems("all total population")
 _CAPACITY = _stems("places seats capacity spaces")
+_FILLING = _stems(
+    "pupils students enrolled enrolment booked occupied sold taken guests patients attendance residents used filled"
+)
 _SEATS = _stems("tickets seats places guests people passengers pax covers heads attendees")
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
@@ -144,6 +147,7 @@ OWED = (
     "owed",
     "owing",
 )
+HOW_FULL = ("how full", "occupancy", "occupancy rate", "fill rate", "how booked up", "utilisation", "utilization")
 AGE = (
     "age",
     "ages",
@@ -502,17 +506,21 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
     catalogue = vocabulary.catalogue
     below = [r.table for r in catalogue.relationships if r.other == table]
     capacity = next(_told_by(vocabulary, table, _CAPACITY), None)
-    if capacity is None or not below:
+    if capacity is None:
         return
-    taken = max(below, key=lambda t: catalogue.table(t).rows)
-    whole = (k for k in _told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
-    seats = next(whole, None)
     room = m.Aggregated("sum", m.Col(capacity))
-    # Where a booking is of several places, these are what fills the room.
-    filled = m.Aggregated("sum", m.Col(seats)) if seats is not None else m.Aggregated("count", table=taken)
-    yield from (
-        (p, m.Combined("/", filled, room, True), 0.85) for p in ("how full", "occupancy", "fill rate", "how booked up")
-    )
+    beside = next((k for k in _told_by(vocabulary, table, _FILLING) if k != capacity), None)
+    if beside is not None:
+        filled = m.Aggregated("sum", m.Col(beside))
+    elif below:
+        taken = max(below, key=lambda t: catalogue.table(t).rows)
+        whole = (k for k in _told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
+        seats = next(whole, None)
+        # Where a booking is of several places, these are what fills the room.
+        filled = m.Aggregated("sum", m.Col(seats)) if seats is not None else m.Aggregated("count", table=taken)
+    else:
+        return
+    yield from ((p, m.Combined("/", filled, room, True), 0.85) for p in HOW_FULL)
     places = vocabulary.columns[capacity].head
     names = {"places", "spaces", "seats", *(n for n in name_parts(capacity.column) if stem(n) == places)}
     for name in names:

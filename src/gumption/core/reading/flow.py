@@ -366,7 +366,7 @@ class Flow:
             return dated[0] if dated else None
         if all(self.reaches(t) for t in tables):
             return None
-        found = lowest_table(tables, self.catalogue)
+        found = lowest_table([*tables, self.base], self.catalogue) or lowest_table(tables, self.catalogue)
         if found is None:
             raise CannotPlan(f"no chain of joins brings together {', '.join(spoken(t) for t in tables)}")
         return found
@@ -403,6 +403,11 @@ class Flow:
     def _related_keys(self, table: str) -> tuple[Flow, tuple[str, ...], tuple[str, ...]]:
         """A flow of another table's rows, and the names here and there that say which rows belong together."""
         below = self.catalogue.path(table, self.base)
+        if not below:
+            # Those who bought a beer are told by the lines that name both.
+            bridge = lowest_table([table, self.base], self.catalogue)
+            if bridge not in (None, table, self.base):
+                table, below = bridge, self.catalogue.path(bridge, self.base)
         other = Flow(self.catalogue, table, self.day, self.scalar)
         if below:
             last = below[-1]

@@ -85,11 +85,12 @@ def bare_glosses(tokens: list[Token]) -> tuple[Gloss, ...]:
     )
 
 
-def _leaves(edge: Edge) -> Iterator[Edge]:
+def leaves(edge: Edge) -> Iterator[Edge]:
+    """The words that a piece is made of, each as what it was taken for."""
     if not edge.children:
         yield edge
     for child in edge.children:
-        yield from _leaves(child)
+        yield from leaves(child)
 
 
 def glosses_of(
@@ -103,7 +104,7 @@ def glosses_of(
     found: list[Gloss] = []
     covered: set[int] = set()
     for edge in edges:
-        for leaf in _leaves(edge):
+        for leaf in leaves(edge):
             described = _described(leaf, vocabulary)
             places = range(leaf.start, leaf.end)
             if described is None or covered & set(places):

@@ -10,6 +10,7 @@ import functools
 import json
 import math
 from collections.abc import Iterable
+from dataclasses import dataclass
 from pathlib import Path
 
 _FILE = Path(__file__).parent / "weights.json"
@@ -27,20 +28,59 @@ def ranked_score(features: Iterable[tuple[str, float]]) -> float:
     return sum(ranking.get(name, 1.0) * value for name, value in features)
 
 
-def signs(
-    features: Iterable[tuple[str, float]], words: int, unread: int, gap: float | None, follows: bool, switched: bool
-) -> dict[str, float]:
-    """What tells how sure a reading is: its features, its score for each word, and how far behind the next one is."""
-    given = dict(features)
+@dataclass(frozen=True)
+class Evidence:
+    """What there is to tell how sure a reading is."""
+
+    features: tuple[tuple[str, float], ...] = ()
+    words: int = 1
+    """How many words of the question carry meaning."""
+    unread: int = 0
+    links: tuple[float, ...] = ()
+    """How surely each of its names, values and measures is what the words call so."""
+    disagreements: tuple[str, ...] = ()
+    """What is said and not meant, or meant and not said."""
+    follows: bool = False
+    earlier: float = 1.0
+    """How sure the reading was that a follow-up builds on."""
+    gap: float | None = None
+    """How far behind the next reading with another answer is; None where there is none."""
+    switched: bool = False
+    """True where the best reading had no answer and the next one was taken."""
+    rows: int | None = None
+    """Rows of the answer; None where nobody looked."""
+    empty: bool = False
+
+
+NOTHING_KNOWN = Evidence()
+
+
+def signs(evidence: Evidence) -> dict[str, float]:
+    """What tells how sure a reading is, as numbers."""
+    given = dict(evidence.features)
     pieces = given.pop("pieces", 0.0)
     found = {f"cost of {name}": -value for name, value in given.items() if value < 0}
-    found["score a word"] = pieces / max(words, 1)
-    found["words"] = math.log(max(words, 1))
-    found["unread"] = float(unread)
-    found["gap"] = min(gap, 1.0) if gap is not None else 1.0
-    found["alone"] = float(gap is None)
-    found["follows"] = float(follows)
-    found["switched"] = float(switched)
+    found["score a word"] = pieces / max(evidence.words, 1)
+    found["words"] = math.log(max(evidence.words, 1))
+    found["unread"] = float(evidence.unread)
+    found["gap"] = min(evidence.gap, 1.0) if evidence.gap is not None else 1.0
+    found["alone"] = float(evidence.gap is None)
+    found["follows"] = float(evidence.follows)
+    found["leans on a doubt"] = 1.0 - evidence.earlier if evidence.follows else 0.0
+    found["switched"] = float(evidence.switched)
+    links = evidence.links
+    found["weakest link"] = min(links, default=0.0)
+    found["links"] = float(len(links))
+    found["mean link"] = sum(links) / len(links) if links else 0.0
+    found["weak links"] = float(sum(link < 0.75 for link in links))
+    found["weaker links"] = float(sum(link < 0.6 for link in links))
+    found.update((f"disagrees: {name}", 1.0) for name in evidence.disagreements)
+    found["disagreements"] = float(len(evidence.disagreements))
+    if evidence.rows is not None:
+        found["no rows"] = float(evidence.rows == 0)
+        found["one row"] = float(evidence.rows == 1)
+        found["very many rows"] = float(evidence.rows > 200)
+        found["nothing in it"] = float(evidence.empty)
     found["one"] = 1.0
     return found
 

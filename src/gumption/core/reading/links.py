@@ -1033,6 +1033,8 @@ class Linker:
         ):
             yield from self._generic_money(stems[0], start, end)
         if len(lowers) == 1 and (named is None or not lowers[0].endswith("s")):
+            if any(verb.kind == "time" for verb in lexicon.verbs().get(lowers[0], ())):
+                yield Edge("ACT", start, end, lowers[0], 0.6)
             for verb in lexicon.verbs().get(lowers[0], ()):
                 if verb.kind == "time":
                     for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]:

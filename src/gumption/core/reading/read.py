@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+import functools
 import logging
 from dataclasses import dataclass, field
 from typing import Literal
@@ -13,6 +14,7 @@ from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
+from gumption.core.reading.agreement import disagreements
 from gumption.core.reading.assemble import (
     Apart,
     Assembler,
@@ -24,9 +26,9 @@ from gumption.core.reading.assemble import (
 )
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
-from gumption.core.reading.glossing import Gloss, bare_glosses, glosses_of
+from gumption.core.reading.glossing import Gloss, bare_glosses, glosses_of, leaves
 from gumption.core.reading.grammar import Chart, Grammar
-from gumption.core.reading.judgement import confidence, doubtful, ranked_score, signs
+from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
 from gumption.core.reading.links import Linker
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask
@@ -45,6 +47,8 @@ log = logging.getLogger(__name__)
 
 _AVERAGING = frozenset(["average", "avg", "mean", "median", "total"])
 
+LINKED = frozenset(["T", "C", "D", "M", "MV", "F", "V", "E", "Q", "STATE", "K", "U", "BD"])
+"""Categories of words that name something in the data."""
 LONGEST_QUESTION = 2_000
 MOST_WORDS = 60
 MOST_READINGS = 6
@@ -67,18 +71,24 @@ class Reading:
     glosses: tuple[Gloss, ...]
     unread: tuple[str, ...]
     score: float
-    features: tuple[tuple[str, float], ...] = ()
+    evidence: Evidence = NOTHING_KNOWN
     doubtful: bool = False
     follows: bool = False
     before: Reading | None = None
     """The reading of the question before, in a conversation."""
-    content: int = 1
-    """How many words of the question carry meaning."""
 
-    def sure(self, gap: float | None, switched: bool = False) -> float:
-        """The chance that this is what was meant, where the next reading is so far behind."""
-        found = signs(self.features, self.content, len(self.unread), gap, self.follows, switched)
-        return confidence(found)
+    @functools.cached_property
+    def trust(self) -> float:
+        """The chance that this is what was meant, by all that is known of it."""
+        return confidence(signs(self.evidence))
+
+    def seen(
+        self, gap: float | None, rows: int | None = None, *, switched: bool = False, empty: bool = False
+    ) -> Reading:
+        """This reading once others, and its answer, were looked at."""
+        return dataclasses.replace(
+            self, evidence=dataclasses.replace(self.evidence, gap=gap, rows=rows, switched=switched, empty=empty)
+        )
 
 
 @dataclass(frozen=True)
@@ -261,11 +271,18 @@ class QuestionReader:
             glosses_of(tokens, candidate.edges, candidate.unread, spelling, self.vocabulary),
             unread,
             candidate.score + ranked_score((("joins", -0.06 * joins),)),
-            (*candidate.features, ("joins", -0.06 * joins)),
+            Evidence(
+                (*candidate.features, ("joins", -0.06 * joins)),
+                sum(word_weight(t) == 1.0 for t in tokens),
+                len(unread),
+                tuple(leaf.score for edge in candidate.edges for leaf in leaves(edge) if leaf.category in LINKED),
+                tuple(disagreements(tokens, candidate.ask)),
+                candidate.follows,
+                earlier.trust if earlier is not None else 1.0,
+            ),
             bool(unread) or (candidate.follows and earlier is not None and earlier.doubtful),
             candidate.follows,
             earlier,
-            sum(word_weight(t) == 1.0 for t in tokens),
         )
 
     def _judged(self, ranked: list[Reading], tokens: list[Token]) -> Understanding:
@@ -280,16 +297,17 @@ class QuestionReader:
             words = ", ".join(f"“{w}”" for w in unknown)
             problem = f"{words} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
             return _refused(problem, ranked)
-        silent = dict(first.features).get("main measure", 0.0) < 0
+        silent = dict(first.evidence.features).get("main measure", 0.0) < 0
         missing = [w for w in first.unread if silent and self._is_measured(w, tokens)]
         if missing:
             words = ", ".join(f"“{w}”" for w in missing)
             return _refused(f"There is no {words} in these tables.", ranked)
         gap = first.score - ranked[1].score if len(ranked) > 1 else None
+        first = first.seen(gap)
         return Understanding(
             "answered",
-            tuple(ranked),
-            doubt=first.doubtful or doubtful(first.sure(gap)),
+            (first, *ranked[1:]),
+            doubt=first.doubtful or doubtful(first.trust),
             glosses=first.glosses,
             unread=first.unread,
         )

@@ -99,7 +99,19 @@ SPENDING_WORDS = frozenset(stem(w) for w in ["spend", "spending", "spent", "cost
 COST_PARTS = frozenset(stem(w) for w in ["cost", "costs", "spend", "expense", "expenses", "wage", "salary"])
 INCOME_PARTS = frozenset(stem(w) for w in ["revenue", "income", "sales", "sale", "turnover", "takings"])
 OUTGOING = frozenset(
-    stem(w) for w in ["bought", "purchase", "purchases", "expense", "expenses", "supply", "supplies", "supplier", "wages", "payroll"]
+    stem(w)
+    for w in [
+        "bought",
+        "purchase",
+        "purchases",
+        "expense",
+        "expenses",
+        "supply",
+        "supplies",
+        "supplier",
+        "wages",
+        "payroll",
+    ]
 )
 """Words of tables and columns by which their money went out."""
 MONEY_WORDS = frozenset(

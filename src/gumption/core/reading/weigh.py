@@ -7,7 +7,7 @@ import dataclasses
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Candidate
-from gumption.core.reading.flow import event_time
+from gumption.core.reading.flow import event_time, lowest_table
 from gumption.core.reading.judgement import ranked_score
 from gumption.core.reading.schema import Nouns, tables_of
 from gumption.core.reading.vocabulary import is_yearly
@@ -91,6 +91,13 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("none of what is grouped", 1.0))
             case _:
                 pass
+    for has in (p for p in m.parts(ask) if isinstance(p, m.Has)):
+        if has.number > max(nouns.catalogue.table(has.rows.table).rows, 1):
+            # No district has a hundred thousand rows in a table of two hundred.
+            found.append(("more rows than there are", 0.8))
+        elif nouns.catalogue.path(ask.head, has.rows.table):
+            # What a row belongs to is there once: what happened to it is asked for rather.
+            found.append(("rows above as if below", 0.15))
     for condition in ask.where:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):
@@ -105,7 +112,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     for condition in ask.where:
         tables = tables_of(condition)
         if any(path(ask.head, t) is None and path(t, ask.head) is None for t in tables):
-            found.append(("rows beside", 0.5))
+            bridged = lowest_table([ask.head, *tables], nouns.catalogue) is not None
+            found.append(("rows beside", 0.15 if bridged else 0.5))
     dated = [c for c in ask.where if not any(isinstance(p, m.Clock) for p in m.parts(c))]
     if any(isinstance(p, m.EventTime) for p in m.parts(tuple(dated))) and event_time(nouns.catalogue, ask.head) is None:
         found.append(("when of rows without a date", 0.3))

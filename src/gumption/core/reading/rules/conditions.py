@@ -220,6 +220,10 @@ def _both(one: Values, two: Values) -> Part | None:
     return Part(m.All(tuple(sides)), "related")
 
 
+def _done_with(part: Part) -> Part | None:
+    return part if part.kind in ("value", "related") else None
+
+
 def _all_held(*kinds: Values) -> Part | None:
     """Rows with each of several values, whichever rows these are."""
     if len({v.column for v in kinds}) != 1 or len(set(kinds)) != len(kinds):
@@ -1752,6 +1756,15 @@ RULES = (
         lambda *p: _only_values(p[-1]),
         ("never booked anything but Dog",),
         weight=0.35,
+    ),
+    *(
+        # Owners who bought toys: what they did it with is what tells them.
+        Rule("K", pattern, lambda *p: _done_with(p[-1]), (example,), weight=0.1)
+        for pattern, example in (
+            ("that|who|which ACT K", "who bought Dog"),
+            ("that|who|which do|did|does|have|has|had ACT K", "who did buy Dog"),
+            ("ACT K", "bought Dog"),
+        )
     ),
     Rule("K", "both VS and|& V", _both, ("both Dog and Cat",), weight=0.25),
     Rule("K", "VS and|& V both", _both, ("Dog and Cat both",), weight=0.25),

@@ -84,6 +84,20 @@ def _also(functions: tuple[object, ...]) -> Changed | None:
 
 
 RULES = (
+    *(
+        # How much of that is overdue: the same of those alone.
+        Rule("K", pattern, lambda *p: p[-1], (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "how much|many of that|it|this|these|those|them is|was|are|were|has|have been? K",
+                "how much of that is Dog",
+            ),
+            (
+                "how much|many of that|it|this|these|those|them is|was|are|were|has|have been? VERB K",
+                "how much of it was spent in 2025",
+            ),
+        )
+    ),
     Rule("ED", "EDIT", _kind, ("undo",), weight=0.3),
     Rule(
         "ED",
