@@ -195,6 +195,7 @@ def main() -> None:
     parser.add_argument("--silent-at-most", type=float, default=0.012, help="share of answers wrong without a doubt")
     parser.add_argument("--wordings", type=Path, help="a bank of wordings, from which being sure is learned as well")
     parser.add_argument("--over", nargs="*", type=Path, default=[], help="the folders whose tables fill the wordings")
+    parser.add_argument("--ask-below", type=float, default=0.4)
     parser.add_argument("--decline-below", type=float, default=0.2)
     options = parser.parse_args()
     folders = [p.resolve() for p in options.packs if (p / "gold.jsonl").exists()]
@@ -238,6 +239,7 @@ def main() -> None:
             {
                 "made_from": about,
                 "doubt_below": chosen_limit,
+                "ask_below": options.ask_below,
                 "decline_below": options.decline_below,
                 "ranking": ranking,
                 "confidence": model,

@@ -10,7 +10,8 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from gumption.core.model.types import Value
-from gumption.core.reading.judgement import doubtful, too_doubtful
+from gumption.core.reading.differing import asked_back
+from gumption.core.reading.judgement import doubtful, too_doubtful, worth_asking
 from gumption.core.reading.meaning import Aggregated
 from gumption.core.reading.read import Reading, Understanding
 from gumption.engines.answering import Answerer
@@ -20,6 +21,8 @@ MOST_READINGS = 3
 MOST_LOOKED_AT = 4
 FAR = 0.25
 """How far behind in score a reading may be and still be taken for its answer."""
+NEAR = 0.6
+"""How far behind in score a reading may be and still be offered as a choice."""
 _COMPARED_ROWS = 500
 
 Looked = tuple[Reading, tuple[tuple[Value, ...], ...]]
@@ -50,6 +53,16 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
             status="declined",
             problem=f"This was not understood well enough to answer. The nearest that can be asked: {best.words}.",
             readings=readings,
+            glosses=best.glosses,
+            unread=best.unread,
+        )
+    near = [r for r in readings if best.score - r.score <= NEAR]
+    if worth_asking(best.trust) and len(near) > 1:
+        return replace(
+            found,
+            status="asks",
+            problem=asked_back([r.ask for r in near]),
+            readings=tuple(near),
             glosses=best.glosses,
             unread=best.unread,
         )

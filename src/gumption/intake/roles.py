@@ -7,6 +7,7 @@ import re
 from gumption.core.model.catalogue import Column
 from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
+from gumption.intake.numbers import CURRENCIES
 
 _RATE = frozenset({"price", "prices", "unit", "per", "each"})
 _MONEY = frozenset(
@@ -376,7 +377,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.QUANTITY
             if (known & _SCORE or known & _RATE) and not listed:
                 return Role.SCORE
-            if column.unit or known & _MONEY:
+            if column.unit in CURRENCIES or known & _MONEY:
                 return Role.MONEY
             return Role.QUANTITY
 
@@ -413,7 +414,7 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
         and (column.distinct > 0.6 * filled or {w.removesuffix("s") for w in words[:-1]} & own)
     ):
         return Role.NAME
-    told_apart = unique or column.distinct > 0.6 * filled
+    told_apart = unique or column.distinct > 0.4 * filled
     if told_apart and {w.removesuffix("s") for w in words} == own and not first:
         # The school in a table of schools, even where two are called alike.
         return Role.NAME

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import time
-from dataclasses import asdict
+from dataclasses import asdict, replace
 
 from fastapi import APIRouter
 
+from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plural
 from gumption.core.plan.document import read_plan
 from gumption.core.plan.steps import Plan
@@ -31,6 +32,8 @@ from gumption.server.schemas import (
     FieldOut,
     GlossOut,
     GlossResult,
+    LessonOut,
+    MarkIn,
     PlanIn,
     QuestionIn,
     StepOut,
@@ -82,17 +85,21 @@ def ask_routes(workspace: Workspace) -> APIRouter:
     @router.post("/questions")
     def post_question(body: QuestionIn) -> AnswerOut:
         found = workspace.understand(body.question, body.follows)
-        with runs.running(body.run) as stop:
-            answered, found = _answered(workspace, found, body.choice, stop)
-        refused = "about the data" if found.status == "told" else "needs other words"
-        summary = _summary(answered) if answered else refused
-        cautions = answered.cautions if answered else 0
         if not body.question.strip():
             raise ApiProblem(422, "There is no question.", found.problem)
+        found = _taken(found, body.choice)
+        if body.remember and body.choice is not None and found.readings:
+            workspace.teach("chosen", body.question, found.readings[0])
+        with runs.running(body.run) as stop:
+            answered, found = _answered(workspace, found, stop)
+            findings = _findings(workspace, found, stop)
+        summary = _summary(answered) if answered else _REFUSED.get(found.status, "needs other words")
+        cautions = answered.cautions if answered else 0
+        told = found.readings[0].words if found.readings and answered else ""
         number = workspace.records.add_to_trail(
-            body.follows, body.question[:60_000], body.choice, found.status, cautions, summary
+            body.follows, body.question[:60_000], body.choice, found.status, cautions, summary, told, body.asked_by
         )
-        return _answer_out(number, body.question, body.follows, body.choice, found, answered)
+        return _answer_out(number, body.question, body.follows, found, answered, findings)
 
     @router.get("/trail")
     def get_trail() -> list[TrailOut]:
@@ -103,10 +110,30 @@ def ask_routes(workspace: Workspace) -> APIRouter:
         entry = workspace.records.trail_entry(number)
         if entry is None:
             raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
-        found = workspace.understand(entry.question, entry.parent)
+        found = workspace.understood_entry(entry)
         with runs.running(run) as stop:
-            answered, found = _answered(workspace, found, entry.choice, stop, twice=twice)
-        return _answer_out(entry.id, entry.question, entry.parent, entry.choice, found, answered)
+            answered, found = _answered(workspace, found, stop, twice=twice)
+            findings = _findings(workspace, found, stop)
+        return _answer_out(entry.id, entry.question, entry.parent, found, answered, findings)
+
+    @router.post("/trail/{number}/mark")
+    def post_mark(number: int, body: MarkIn) -> LessonOut:
+        """This was right, or wrong: evidence for the same wording and its near kin from now on."""
+        entry = workspace.records.trail_entry(number)
+        found = workspace.understood_entry(entry) if entry is not None else None
+        if entry is None or found is None or not found.readings:
+            raise ApiProblem(404, "There is no answer to mark.", "Ask the question again.")
+        return _lesson_out(workspace.teach("right" if body.right else "wrong", entry.question, found.readings[0]))
+
+    @router.get("/lessons")
+    def get_lessons() -> list[LessonOut]:
+        """All that people taught this workspace."""
+        return [_lesson_out(lesson) for lesson in workspace.records.lessons()]
+
+    @router.delete("/lessons/{number}", status_code=204)
+    def delete_lesson(number: int) -> None:
+        if not workspace.forget(number):
+            raise ApiProblem(404, "That was forgotten already.", "Reload the page.")
 
     @router.delete("/trail", status_code=204)
     def delete_trail() -> None:
@@ -166,13 +193,46 @@ def _refused(error: CannotAnswer) -> ApiProblem:
     return ApiProblem(422, str(error))
 
 
+_REFUSED = {"told": "about the data", "asks": "asks which you mean"}
+
+
+def _taken(found: Understanding, choice: int | None) -> Understanding:
+    """The understanding once a person took one of its readings: that one first."""
+    if choice is None or found.status not in ("answered", "asks") or not found.readings:
+        return found
+    chosen_one = found.readings[min(choice, len(found.readings) - 1)]
+    others = tuple(r for r in found.readings if r is not chosen_one)
+    return replace(
+        found, status="answered", problem="", readings=(chosen_one, *others), doubt=False, unread=chosen_one.unread
+    )
+
+
+def _findings(workspace: Workspace, found: Understanding, stop: Stop) -> list[str]:
+    """What each choice would answer, where a person is asked which one is meant."""
+    if found.status != "asks":
+        return []
+    told = []
+    for reading in found.readings:
+        try:
+            told.append(workspace.answer_plan(reading.plan, stop=stop).finding)
+        except WasStopped as error:
+            raise _refused(error) from error
+        except CannotAnswer as error:
+            told.append(str(error))
+    return told
+
+
+def _lesson_out(lesson: Lesson) -> LessonOut:
+    return LessonOut(id=lesson.id, kind=lesson.kind, question=lesson.question, reading=lesson.reading)
+
+
 def _answered(
-    workspace: Workspace, found: Understanding, choice: int, stop: Stop, *, twice: bool = False
+    workspace: Workspace, found: Understanding, stop: Stop, *, twice: bool = False
 ) -> tuple[Answered | None, Understanding]:
     if found.status != "answered":
         return None, found
     try:
-        reading = found.readings[min(choice, len(found.readings) - 1)]
+        reading = found.readings[0]
         return workspace.answer_plan(reading.plan, stop=stop, twice=twice, wish=reading.ask.chart), found
     except WasStopped as error:
         raise _refused(error) from error
@@ -198,8 +258,8 @@ def _summary(answered: Answered) -> str:
     return plural(answered.total, "row")
 
 
-def _glosses(found: Understanding, choice: int = 0) -> list[GlossOut]:
-    source = found.readings[min(choice, len(found.readings) - 1)].glosses if found.readings else found.glosses
+def _glosses(found: Understanding) -> list[GlossOut]:
+    source = found.readings[0].glosses if found.readings else found.glosses
     return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
 
 
@@ -246,11 +306,22 @@ def worked_out(answered: Answered) -> WorkedOut:
 
 
 def _answer_out(
-    number: int, question: str, follows: int | None, choice: int, found: Understanding, answered: Answered | None
+    number: int,
+    question: str,
+    follows: int | None,
+    found: Understanding,
+    answered: Answered | None,
+    findings: list[str],
 ) -> AnswerOut:
-    choice = min(choice, max(len(found.readings) - 1, 0))
-    reading = found.readings[choice] if found.readings and answered else None
-    others = [AlternativeOut(choice=i, reading=r.words) for i, r in enumerate(found.readings) if i != choice]
+    reading = found.readings[0] if found.readings and answered else None
+    offered = found.readings if found.status == "asks" else found.readings[1:] if answered else ()
+    first = 0 if found.status == "asks" else 1
+    others = [
+        AlternativeOut(
+            choice=first + i, reading=r.words, sure=round(r.trust, 2), finding=findings[i] if i < len(findings) else ""
+        )
+        for i, r in enumerate(offered)
+    ]
     worked = worked_out(answered).model_dump() if answered else {}
     if reading is not None:
         worked["reading"] = reading.words
@@ -260,9 +331,11 @@ def _answer_out(
         follows=follows,
         status=found.status,
         problem=found.problem,
-        glosses=_glosses(found, choice),
+        sure=round(reading.trust, 2) if reading else 0,
+        lesson=_lesson_out(reading.lesson) if reading and reading.lesson else None,
+        glosses=_glosses(found),
         unread=list(reading.unread if reading else found.unread),
         doubt=found.doubt,
-        alternatives=others if answered else [],
+        alternatives=others,
         **worked,
     )

@@ -173,7 +173,12 @@ class CompletionOut(BaseModel):
 class QuestionIn(BaseModel):
     question: str = Field(max_length=100_000)
     follows: int | None = None
-    choice: int = Field(default=0, ge=0, le=5)
+    choice: int | None = Field(default=None, ge=0, le=5)
+    """Which of the readings is taken; none where the surest is, or where a choice is still to be offered."""
+    asked_by: int | None = None
+    """The question of the trail that asked back, which the choice answers."""
+    remember: bool = False
+    """True where the choice is to hold for this wording from now on."""
     run: str = Field(default="", max_length=100)
     """A number of the page's own choice, by which the work can be stopped."""
 
@@ -241,6 +246,23 @@ class CheckOut(BaseModel):
 class AlternativeOut(BaseModel):
     choice: int
     reading: str
+    finding: str = ""
+    """What it would answer, where a person is asked which one is meant."""
+    sure: float = 0
+    """The chance, 0 to 1, that it is what was meant."""
+
+
+class LessonOut(BaseModel):
+    """What a person taught of a wording."""
+
+    id: int
+    kind: Literal["chosen", "right", "wrong"]
+    question: str
+    reading: str
+
+
+class MarkIn(BaseModel):
+    right: bool
 
 
 class WorkedOut(BaseModel):
@@ -271,6 +293,10 @@ class AnswerOut(WorkedOut):
     follows: int | None
     status: Literal["answered", "asks", "declined", "told"]
     problem: str
+    sure: float
+    """The chance, 0 to 1, that the reading is what was meant."""
+    lesson: LessonOut | None
+    """What was taught of this wording, where the reading goes by it."""
     glosses: list[GlossOut]
     unread: list[str]
     doubt: bool

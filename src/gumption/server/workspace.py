@@ -16,6 +16,7 @@ from cryptography.fernet import Fernet, InvalidToken
 
 from gumption.core.model.catalogue import Catalogue, Relationship, Table
 from gumption.core.model.files import Recipe
+from gumption.core.model.lesson import Lesson, LessonKind
 from gumption.core.model.meaning import ColumnMeaning, TableMeaning, meant
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended, Origin, Uploaded
@@ -25,6 +26,7 @@ from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
 from gumption.core.reading.briefs import Brief, brief_of
 from gumption.core.reading.completing import Completer, Completion
+from gumption.core.reading.learned import Lessons, shape_of
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.engines.answering import Answered, Answerer
 from gumption.engines.choosing import chosen
@@ -122,9 +124,8 @@ class Workspace:
         engine = DuckEngine({s.table.name: s.parquet for s in stored}, self.limits)
         answerer = Answerer(catalogue, engine, {s.table.name: s.reading for s in stored})
         versions = tuple(self.records.versions())
-        loaded = _Loaded(
-            catalogue, stored, versions, QuestionReader(catalogue), Completer(catalogue), answerer, RowPages(engine)
-        )
+        reader = QuestionReader(catalogue, self.records.lessons())
+        loaded = _Loaded(catalogue, stored, versions, reader, Completer(catalogue), answerer, RowPages(engine))
         if before is not None:
             # What was made of tables that have not changed is as true as it was.
             known = {t.name: t for t in before.catalogue.tables}
@@ -440,10 +441,40 @@ class Workspace:
             number = entry.parent
         reading: Reading | None = None
         for entry in reversed(chain):
-            understanding = self._loaded.reader.read(entry.question, self.as_of(), reading)
+            understanding = self._as_answered(entry, reading)
             if understanding.readings:
-                reading = understanding.readings[min(entry.choice, len(understanding.readings) - 1)]
+                reading = understanding.readings[0]
         return reading
+
+    def understood_entry(self, entry: TrailEntry) -> Understanding:
+        """A question of the trail as it was answered then, whatever was learned since."""
+        return self._as_answered(entry, self.reading_of(entry.parent))
+
+    def _as_answered(self, entry: TrailEntry, earlier: Reading | None) -> Understanding:
+        read = self._loaded.reader.read(entry.question, self.as_of(), earlier)
+        found = chosen(read, self._loaded.answerer)
+        taken = next((r for r in (*found.readings, *read.readings) if r.words == entry.reading), None)
+        if taken is None and entry.choice is not None and found.readings:
+            taken = found.readings[min(entry.choice, len(found.readings) - 1)]
+        if taken is None or entry.status != "answered":
+            return found
+        others = tuple(r for r in found.readings if r.words != taken.words)
+        same = bool(found.readings) and taken.words == found.readings[0].words
+        doubt = found.doubt if same and entry.choice is None else False
+        return replace(found, status="answered", problem="", readings=(taken, *others), doubt=doubt)
+
+    def teach(self, kind: LessonKind, question: str, reading: Reading) -> Lesson:
+        """Keep what a person said of a reading; what was said of the same wording before gives way."""
+        lesson = Lesson(kind, question, reading.wording, shape_of(reading.ask), reading.words)
+        lesson = replace(lesson, id=self.records.add_lesson(lesson))
+        self._loaded.reader.lessons = Lessons(self.records.lessons())
+        return lesson
+
+    def forget(self, number: int) -> bool:
+        """Forget a lesson; False where there is none."""
+        gone = self.records.drop_lesson(number)
+        self._loaded.reader.lessons = Lessons(self.records.lessons())
+        return gone
 
     def read(self, question: str, follows: int | None) -> Understanding:
         """A question as it is read while it is typed, before any answer is looked at."""

@@ -16,6 +16,7 @@ from pydantic import TypeAdapter
 
 from gumption.core.model.catalogue import Relationship, Table
 from gumption.core.model.files import FileReading, Recipe
+from gumption.core.model.lesson import Lesson
 from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Origin, Uploaded
 from gumption.store.private_server import Address
@@ -81,10 +82,13 @@ class TrailEntry:
     id: int
     parent: int | None
     question: str
-    choice: int
+    choice: int | None
+    """Which reading a person took; None where the surest was given."""
     status: str
     cautions: int
     summary: str
+    reading: str = ""
+    """How it was read, in words."""
 
 
 class Records:
@@ -295,8 +299,9 @@ class Records:
     def clear(self) -> None:
         """Forget every table, join, upload and question for good."""
         with self._cursor() as cursor:
-            for table in ("data_table", "table_version", "relationship", "join_decision", "upload", "trail_entry"):
+            for table in ("data_table", "table_version", "relationship", "join_decision", "upload", "lesson"):
                 cursor.execute(f"DELETE FROM {table} WHERE workspace_id = %s", (self.workspace,))
+            cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
 
     def trail(self) -> list[TrailEntry]:
         """All questions asked, oldest first."""
@@ -311,15 +316,59 @@ class Records:
         return None if row is None else _entry(row)
 
     def add_to_trail(
-        self, parent: int | None, question: str, choice: int, status: str, cautions: int, summary: str
+        self,
+        parent: int | None,
+        question: str,
+        choice: int | None,
+        status: str,
+        cautions: int,
+        summary: str,
+        reading: str = "",
+        in_place_of: int | None = None,
     ) -> int:
-        """Record a question; its number."""
+        """Record a question, or in place of one that asked back; its number."""
         with self._cursor() as cursor:
+            if in_place_of is not None:
+                cursor.execute(
+                    "UPDATE trail_entry SET choice = %s, status = %s, cautions = %s, summary = %s, reading = %s"
+                    " WHERE workspace_id = %s AND id = %s AND question = %s AND status = 'asks'",
+                    (choice, status, cautions, summary[:200], reading, self.workspace, in_place_of, question),
+                )
+                if cursor.rowcount:
+                    return in_place_of
             cursor.execute(
-                "INSERT INTO trail_entry (workspace_id, parent_id, question, choice, status, cautions, summary) VALUES (%s, %s, %s, %s, %s, %s, %s)",
-                (self.workspace, parent, question, choice, status, cautions, summary[:200]),
+                "INSERT INTO trail_entry (workspace_id, parent_id, question, choice, status, cautions, summary, reading) VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
+                (self.workspace, parent, question, choice, status, cautions, summary[:200], reading[:10_000]),
             )
             return int(cursor.lastrowid or 0)
+
+    def lessons(self) -> list[Lesson]:
+        """What people taught, oldest first."""
+        with self._cursor() as cursor:
+            cursor.execute("SELECT * FROM lesson WHERE workspace_id = %s ORDER BY id", (self.workspace,))
+            return [
+                Lesson(r["kind"], r["question"], r["wording"], r["shape"], r["reading"], int(r["id"]))
+                for r in cursor.fetchall()
+            ]
+
+    def add_lesson(self, lesson: Lesson) -> int:
+        """Keep a lesson; its number. What else was chosen or called right for the same wording is forgotten."""
+        with self._cursor() as cursor:
+            cursor.execute(
+                "DELETE FROM lesson WHERE workspace_id = %s AND wording = %s AND (shape = %s OR (%s <> 'wrong' AND kind <> 'wrong'))",
+                (self.workspace, lesson.wording, lesson.shape, lesson.kind),
+            )
+            cursor.execute(
+                "INSERT INTO lesson (workspace_id, kind, question, wording, shape, reading) VALUES (%s, %s, %s, %s, %s, %s)",
+                (self.workspace, lesson.kind, lesson.question[:10_000], lesson.wording, lesson.shape, lesson.reading),
+            )
+            return int(cursor.lastrowid or 0)
+
+    def drop_lesson(self, number: int) -> bool:
+        with self._cursor() as cursor:
+            return (
+                cursor.execute("DELETE FROM lesson WHERE workspace_id = %s AND id = %s", (self.workspace, number)) > 0
+            )
 
     def clear_trail(self) -> None:
         with self._cursor() as cursor:
@@ -365,5 +414,12 @@ def _stored(row: dict[str, Any]) -> StoredTable:
 
 def _entry(row: dict[str, Any]) -> TrailEntry:
     return TrailEntry(
-        row["id"], row["parent_id"], row["question"], row["choice"], row["status"], row["cautions"], row["summary"]
+        row["id"],
+        row["parent_id"],
+        row["question"],
+        row["choice"],
+        row["status"],
+        row["cautions"],
+        row["summary"],
+        row["reading"],
     )

@@ -27,6 +27,9 @@ export type GlossResult = Schemas["GlossResult"];
 export type Brief = Schemas["BriefOut"];
 export type Completion = Schemas["CompletionOut"];
 export type Answer = Schemas["AnswerOut"];
+/** A reading that a person takes: which one, whether it holds for these words from now on, and the entry that asked. */
+export type Taken = { choice: number; remember: boolean; asked_by: number | null };
+export type Lesson = Schemas["LessonOut"];
 export type Field = Schemas["FieldOut"];
 export type TheirResult = Schemas["TheirSqlOut"];
 export type Dialect = Schemas["DialectIn"]["dialect"];
@@ -103,8 +106,11 @@ export const api = {
   brief: (question: string, signal: AbortSignal) => call<Brief>("/briefs", { ...sent("POST", { question }), signal }),
   gloss: (question: string, follows: number | null, signal: AbortSignal) =>
     call<GlossResult>("/gloss", { ...sent("POST", { question, follows }), signal }),
-  ask: (question: string, follows: number | null, choice: number, run: string) =>
-    call<Answer>("/questions", sent("POST", { question, follows, choice, run })),
+  ask: (question: string, follows: number | null, run: string, taken?: Taken) =>
+    call<Answer>("/questions", sent("POST", { question, follows, run, ...taken })),
+  lessons: () => call<Lesson[]>("/lessons"),
+  forget: (id: number) => call<void>(`/lessons/${id}`, { method: "DELETE" }),
+  mark: (entry: number, right: boolean) => call<Lesson>(`/trail/${entry}/mark`, sent("POST", { right })),
   /** Stop a piece of work; one that ended in the meantime needs no stopping. */
   stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }).catch(() => undefined),
   planSql: (plan: NonNullable<Answer["plan"]>, dialect: Dialect) => call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),

@@ -456,6 +456,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trail/{number}/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Mark
+         * @description This was right, or wrong: evidence for the same wording and its near kin from now on.
+         */
+        post: operations["post_mark_api_v1_trail__number__mark_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Lessons
+         * @description All that people taught this workspace.
+         */
+        get: operations["get_lessons_api_v1_lessons_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lessons/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Lesson */
+        delete: operations["delete_lesson_api_v1_lessons__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/plans": {
         parameters: {
             query?: never;
@@ -560,6 +617,16 @@ export interface components {
             choice: number;
             /** Reading */
             reading: string;
+            /**
+             * Finding
+             * @default
+             */
+            finding: string;
+            /**
+             * Sure
+             * @default 0
+             */
+            sure: number;
         };
         /**
          * AnswerOut
@@ -647,6 +714,9 @@ export interface components {
             status: "answered" | "asks" | "declined" | "told";
             /** Problem */
             problem: string;
+            /** Sure */
+            sure: number;
+            lesson: components["schemas"]["LessonOut"] | null;
             /** Glosses */
             glosses: components["schemas"]["GlossOut"][];
             /** Unread */
@@ -1132,6 +1202,23 @@ export interface components {
             values: string[];
         };
         /**
+         * LessonOut
+         * @description What a person taught of a wording.
+         */
+        LessonOut: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "chosen" | "right" | "wrong";
+            /** Question */
+            question: string;
+            /** Reading */
+            reading: string;
+        };
+        /**
          * Look
          * @description What a table is at a glance.
          */
@@ -1142,6 +1229,11 @@ export interface components {
             repeated: number;
             /** Outliers */
             outliers: components["schemas"]["Outliers"][];
+        };
+        /** MarkIn */
+        MarkIn: {
+            /** Right */
+            right: boolean;
         };
         /**
          * MarkOut
@@ -1258,11 +1350,15 @@ export interface components {
             question: string;
             /** Follows */
             follows?: number | null;
+            /** Choice */
+            choice?: number | null;
+            /** Asked By */
+            asked_by?: number | null;
             /**
-             * Choice
-             * @default 0
+             * Remember
+             * @default false
              */
-            choice: number;
+            remember: boolean;
             /**
              * Run
              * @default
@@ -2592,6 +2688,99 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AnswerOut"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_mark_api_v1_trail__number__mark_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_lessons_api_v1_lessons_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_lesson_api_v1_lessons__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {

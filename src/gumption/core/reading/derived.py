@@ -319,6 +319,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             for phrase in ("total cost", "total costs", "all costs", "overall cost", "overall costs", "cost in total"):
                 yield phrase, m.Aggregated("sum", found.cost), 0.97
             yield from ((phrase, found.cost, 0.88) for phrase in ("cost", "costs"))
+            yield from ((phrase, found.cost, 0.8) for phrase in ("spending", "spend", "expenses", "expenditure"))
         gain = next((k for k, c, w in _columns(vocabulary, table) if k.table == table and stem("profit") in w), None)
         if gain is not None and found.revenue is not None and stem("margin") not in held:
             rate = m.Combined("/", m.Aggregated("sum", m.Col(gain)), m.Aggregated("sum", found.revenue), True)

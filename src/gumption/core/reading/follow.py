@@ -249,7 +249,7 @@ class _Edit:
         for i, part in parts:
             self.draft.used.add(i)
             new = self._own(ask.head, part.condition)
-            replaced = [c for c in where if _replaces(new, c)]
+            replaced = [c for c in where if _replaces(new, c) or (self.instead and _of_one_thing(new, c))]
             if replaced and isinstance(new, (m.Within, m.PartIs)) and isinstance(new.time, m.EventTime):
                 # Another time of what was asked about, by the date that it went by.
                 new = dataclasses.replace(new, time=replaced[0].time)  # type: ignore[union-attr]
@@ -280,7 +280,7 @@ class _Edit:
                         continue
                 case _:
                     pass
-            where = [c for c in where if not _replaces(new, c)]
+            where = [c for c in where if c not in replaced]
             where.append(new)
         for i, held in self.draft.of(Held):
             if not isinstance(held.right, float):
@@ -634,6 +634,11 @@ def _less(where: Sequence[m.Condition], out: m.Is) -> list[m.Condition] | None:
             left = tuple(v for v in c.values if v not in out.values)
             return [*where[:place], m.Is(c.column, left), *where[place + 1 :]]
     return None
+
+
+def _of_one_thing(new: m.Condition, old: m.Condition) -> bool:
+    """True where two values tell of one thing, a beer by its code and a beer by its kind."""
+    return isinstance(new, m.Is) and isinstance(old, m.Is) and new.column.table == old.column.table
 
 
 def _replaces(new: m.Condition, old: m.Condition) -> bool:

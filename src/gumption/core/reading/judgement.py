@@ -17,9 +17,9 @@ _FILE = Path(__file__).parent / "weights.json"
 
 
 @functools.cache
-def _weights() -> tuple[dict[str, float], dict[str, float], float, float]:
+def _weights() -> tuple[dict[str, float], dict[str, float], float, float, float]:
     held = json.loads(_FILE.read_text(encoding="utf-8"))
-    return held["ranking"], held["confidence"], held["doubt_below"], held["decline_below"]
+    return held["ranking"], held["confidence"], held["doubt_below"], held["ask_below"], held["decline_below"]
 
 
 def ranked_score(features: Iterable[tuple[str, float]]) -> float:
@@ -97,6 +97,11 @@ def doubtful(sure: float) -> bool:
     return sure < _weights()[2]
 
 
+def worth_asking(sure: float) -> bool:
+    """True where a person is asked which reading is meant, if another one is near."""
+    return sure < _weights()[3]
+
+
 def too_doubtful(sure: float) -> bool:
     """True where so little speaks for a reading that it is named and not answered."""
-    return sure < _weights()[3]
+    return sure < _weights()[4]

@@ -734,6 +734,12 @@ class Linker:
                 yield Edge("STATE", start, end, Part(condition, "state"), score + bonus - less)
         if any(t.kind in ("quoted", "clock") for t in span):
             return
+        if len(span) == 1 and (glued := _GLUED_UNIT.fullmatch(span[0].text)) is not None:
+            # 32A of a column whose numbers stand with an A behind.
+            for key in self.vocabulary.columns:
+                if self.vocabulary.column(key).unit == glued[2]:
+                    such = m.Compared("=", m.Col(key), m.Number(float(glued[1])))
+                    yield Edge("K", start, end, Part(such, "number"), 0.9)
         yield from self._figures(span, start, end)
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
@@ -1627,7 +1633,7 @@ class Linker:
             inside = place > 0 and tokens[place - 1].lower == "in"
             if unit is None or token.kind != "word":
                 continue
-            yield from self._summed_in(token, unit, place)
+            yield from self._summed_in(token, unit, place, tokens[place - 1] if place else None)
             if token.lower.rstrip("s") in UNITS and not inside:
                 continue
             for key, own in self.united.items():
@@ -1639,7 +1645,7 @@ class Linker:
                     planned = 0.15 * bool(PLANNED & set(self.vocabulary.columns[key].parts))
                     yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9 - planned)
 
-    def _summed_in(self, token: Token, unit: lexicon.UnitOf, place: int) -> Iterator[Edge]:
+    def _summed_in(self, token: Token, unit: lexicon.UnitOf, place: int, before_it: Token | None) -> Iterator[Edge]:
         """Kilos given out, hours worked: what stands in such a unit, added up, where no column is called so."""
         called = self.vocabulary.columns_for((token.stem,))
         named = any(s >= 0.9 and self.vocabulary.column(k).is_measure for s, k in called)
@@ -1654,9 +1660,11 @@ class Linker:
                 told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
             planned = 0.15 * bool(PLANNED & set(self.vocabulary.columns[key].parts))
             # Days are rarely meant of what stands in hours.
-            planned += 0.2 * (unit.family == "time" and factor < 0.5 and token.lower.rstrip("s") in UNITS)
+            long = token.lower.rstrip("s") in ("day", "week", "month", "quarter", "year")
+            planned += 0.2 * long
             yield Edge("Q", place, place + 1, Worked(m.Aggregated("sum", told)), 0.72 - planned)
-            yield Edge("E", place, place + 1, Measured(told), 0.7 - planned)
+            if not long and (before_it is None or before_it.lower not in ("many", "of")):
+                yield Edge("E", place, place + 1, Measured(told), 0.7 - planned)
 
     def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:
         """Over 65 or under 16s, of bands that stand as text, or as columns of their own."""
@@ -2122,6 +2130,7 @@ _MEANS = frozenset(stem(w) for w in ["method", "means", "mode", "channel", "via"
 _JOINING = tuple(stem(w) for w in ["since", "joined", "hire", "signup", "start", "opened"])
 _LISTING = frozenset(["giving", "showing", "listing", "stating", "including", "with"])
 _LISTED = _LISTING | {"and", ","}
+_GLUED_UNIT = re.compile(r"(\d+(?:\.\d+)?)([A-Za-zµ°]{1,4})")
 _WHEN = frozenset(["in", "on", "since", "before", "after", "during", "between", "last", "this", "from", "until"])
 _MOST = {
     "expensive": lexicon.Adjective(

@@ -6,10 +6,12 @@ import dataclasses
 import datetime as dt
 import functools
 import logging
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Literal
 
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.lesson import Lesson
 from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
@@ -29,6 +31,7 @@ from gumption.core.reading.follow import edits
 from gumption.core.reading.glossing import Gloss, bare_glosses, glosses_of, leaves
 from gumption.core.reading.grammar import Chart, Grammar
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
+from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import Linker
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask
@@ -45,8 +48,11 @@ from gumption.core.reading.words import ask_words
 
 log = logging.getLogger(__name__)
 
+_HOW_MANY = frozenset(["how", "many", "much", "number", "amount", "total", "average", "show", "list", "what", "which"])
 _AVERAGING = frozenset(["average", "avg", "mean", "median", "total"])
 
+TAUGHT_TRUST = 0.97
+"""How sure a reading is that a person chose, or called right, for these words."""
 LINKED = frozenset(["T", "C", "D", "M", "MV", "F", "V", "E", "Q", "STATE", "K", "U", "BD"])
 """Categories of words that name something in the data."""
 LONGEST_QUESTION = 2_000
@@ -76,11 +82,19 @@ class Reading:
     follows: bool = False
     before: Reading | None = None
     """The reading of the question before, in a conversation."""
+    wording: str = ""
+    """The question's words without their values, by which a lesson on it is known."""
+    lesson: Lesson | None = None
+    """What a person taught of this reading of this wording."""
 
     @functools.cached_property
     def trust(self) -> float:
         """The chance that this is what was meant, by all that is known of it."""
-        return confidence(signs(self.evidence))
+        sure = confidence(signs(self.evidence))
+        if self.lesson is None:
+            return sure
+        # A person said so; of another value of the same it is as good as said.
+        return min(sure, 0.3) if self.lesson.kind == "wrong" else max(sure, TAUGHT_TRUST)
 
     def seen(
         self, gap: float | None, rows: int | None = None, *, switched: bool = False, empty: bool = False
@@ -154,8 +168,9 @@ def _stepped_back(tokens: list[Token], earlier: Reading) -> Understanding | None
 class QuestionReader:
     """Reads questions against one catalogue; build it once and keep it."""
 
-    def __init__(self, catalogue: Catalogue) -> None:
+    def __init__(self, catalogue: Catalogue, lessons: Iterable[Lesson] = ()) -> None:
         self.catalogue = catalogue
+        self.lessons = Lessons(lessons)
         laid, self.wide = as_rows(catalogue)
         joined, self.shared = with_shared(laid)
         self.known, self.roles, columns = in_roles(joined)
@@ -231,7 +246,7 @@ class QuestionReader:
                     known = best.get(candidate.ask)
                     if known is None or known.score < candidate.score:
                         best[candidate.ask] = candidate
-        ranked = [weighed(c, self.nouns) for c in best.values()]
+        ranked = [self.lessons.weighed(weighed(c, self.nouns), tokens) for c in best.values()]
         return sorted(ranked, key=lambda c: -c.score)
 
     def _understood(
@@ -264,6 +279,7 @@ class QuestionReader:
     ) -> Reading:
         joins = sum(isinstance(step, Join) for step in all_steps(plan))
         unread = tuple(tokens[p].text for p in candidate.unread if word_weight(tokens[p]) == 1.0)
+        lesson = self.lessons.of(candidate, tokens)
         return Reading(
             plan,
             candidate.ask,
@@ -280,25 +296,29 @@ class QuestionReader:
                 candidate.follows,
                 earlier.trust if earlier is not None else 1.0,
             ),
-            bool(unread) or (candidate.follows and earlier is not None and earlier.doubtful),
+            lesson is None and (bool(unread) or (candidate.follows and earlier is not None and earlier.doubtful)),
             candidate.follows,
             earlier,
+            wording_of(tokens, candidate.edges, candidate.follows),
+            lesson,
         )
 
     def _judged(self, ranked: list[Reading], tokens: list[Token]) -> Understanding:
         first = ranked[0]
         content = sum(word_weight(t) == 1.0 for t in tokens)
         lost = len(first.unread) / max(content, 1)
-        if lost > 0.5 or (lost >= 0.4 and len(first.unread) >= 2):
+        if first.lesson is None and (lost > 0.5 or (lost >= 0.4 and len(first.unread) >= 2)):
             words = ", ".join(f"“{w}”" for w in first.unread)
             return _refused(f"Nothing here answers to {words}.", ranked)
-        unknown = [w for w in first.unread if self._is_name(w, tokens)]
+        unknown = [w for w in first.unread if first.lesson is None and self._is_name(w, tokens)]
         if unknown:
             words = ", ".join(f"“{w}”" for w in unknown)
             problem = f"{words} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
             return _refused(problem, ranked)
         silent = dict(first.evidence.features).get("main measure", 0.0) < 0
+        silent |= dict(first.evidence.features).get("silent count", 0.0) < 0
         missing = [w for w in first.unread if silent and self._is_measured(w, tokens)]
+        missing = missing or [w for w in first.unread[:1] if self._is_asked_for(w, tokens, first.ask)]
         if missing:
             words = ", ".join(f"“{w}”" for w in missing)
             return _refused(f"There is no {words} in these tables.", ranked)
@@ -317,6 +337,16 @@ class QuestionReader:
         """True for what was to be averaged or added up: without it the answer would be of something else."""
         place = next((i for i, t in enumerate(tokens) if t.text == word), 0)
         return bool(_AVERAGING & {t.lower for t in tokens[max(place - 3, 0) : place]})
+
+    @staticmethod
+    def _is_asked_for(word: str, tokens: list[Token], ask: Ask) -> bool:
+        """True for the thing itself that a question begins with, such as the crime in crime per district."""
+        place = next((i for i, t in enumerate(tokens) if t.text == word), 0)
+        before = [t for t in tokens[:place] if word_weight(t) == 1.0 and t.lower not in _HOW_MANY]
+        after = tokens[place + 1].lower if place + 1 < len(tokens) else ""
+        split = after in ("per", "by", "of", "for", "in", "at")
+        noun = tokens[place].kind == "word" and not word.lower().endswith(("ed", "ing", "ly"))
+        return not before and split and noun and len(ask.quantities) < 2
 
     @staticmethod
     def _is_name(word: str, tokens: list[Token]) -> bool:

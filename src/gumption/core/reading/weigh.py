@@ -137,6 +137,10 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("many groups", 0.12))
             if column.role is Role.LINK and column.type is not Type.TEXT:
                 found.append(("groups by a number that tells apart", 0.1))
+    if ask.per and ask.limit is not None:
+        # Of each order the first three pubs: an order has one.
+        each = [nouns.column(g.key).role for g in ask.groups[: ask.per] if isinstance(g, m.Col)]
+        found.append(("firsts of what tells apart", 0.5 * (Role.IDENTIFIER in each)))
     found.append(("what tables share, asked of one", 0.6 * _shared_for_one(ask, nouns)))
     keys = tables_of((ask.quantities, ask.groups, ask.shows))
     found.append(("tables", 0.05 * max(len(keys) - 1, 0)))

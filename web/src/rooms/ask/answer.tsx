@@ -4,13 +4,16 @@ import type { Answer } from "../../api/client";
 import { cell } from "../../ui/format";
 import { Button, Link } from "../../ui/primitives";
 import { Chart } from "./chart";
+import { Choices } from "./choices";
+import { Marks } from "./learned";
 import { ResultTable } from "./result-table";
 
-export function AnswerView({ answer, onChoose }: { answer: Answer; onChoose: (choice: number) => void }) {
+export function AnswerView({ answer, busy, onChoose }: { answer: Answer; busy: boolean; onChoose: (choice: number, remember: boolean) => void }) {
   const [charted, setCharted] = useState(true);
   if (answer.status === "told") {
     return <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">{answer.problem}</p>;
   }
+  if (answer.status === "asks") return <Choices answer={answer} busy={busy} onTake={onChoose} />;
   if (answer.status !== "answered") {
     return (
       <div className="mt-6 border-l-2 border-caution py-1 pl-4" role="alert">
@@ -25,6 +28,11 @@ export function AnswerView({ answer, onChoose }: { answer: Answer; onChoose: (ch
       <p>
         <b className="font-semibold">Read as</b> <span className="text-soft">{answer.reading}.</span>
       </p>
+      {answer.lesson && answer.lesson.kind !== "wrong" && (
+        <p className="mt-1 text-soft" data-testid="by-lesson">
+          {answer.lesson.kind === "chosen" ? "Read so because it was chosen for" : "Read so because it was called right for"} “{answer.lesson.question}”.
+        </p>
+      )}
       {answer.doubt && (
         <p className="mt-1 text-caution">
           {answer.unread.length > 0 ? `Not used: ${answer.unread.join(", ")}. ` : ""}
@@ -36,15 +44,16 @@ export function AnswerView({ answer, onChoose }: { answer: Answer; onChoose: (ch
       {answer.chart && charted && <Chart spec={answer.chart} label={answer.finding} />}
       {answer.chart_note && charted && <p className="mt-1 text-sm text-soft" data-testid="chart-note">{answer.chart_note}</p>}
       {!single && <ResultTable fields={answer.fields ?? []} rows={answer.rows ?? []} total={answer.total ?? 0} />}
-      <div className="mt-3 flex gap-2">
+      <div className="mt-3 flex items-center gap-2">
         {answer.chart && <Button onClick={() => setCharted(!charted)}>{charted ? "Table only" : "Show chart"}</Button>}
         {!single && answer.rows.length > 0 && <Button onClick={() => save(answer)}>Save as CSV</Button>}
+        <Marks answer={answer} />
       </div>
       {answer.alternatives.length > 0 && (
         <div className="mt-5 text-soft">
           Could also be read as
           <ul className="mt-1 space-y-1">
-            {answer.alternatives.map((a) => <li key={a.choice}><Link onClick={() => onChoose(a.choice)}>{a.reading}</Link></li>)}
+            {answer.alternatives.map((a) => <li key={a.choice}><Link onClick={() => onChoose(a.choice, false)}>{a.reading}</Link></li>)}
           </ul>
         </div>
       )}

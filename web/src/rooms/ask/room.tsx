@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Answer, type Brief, type Workspace } from "../../api/client";
+import { api, type Answer, type Brief, type Taken, type Workspace } from "../../api/client";
 import { go } from "../../ui/location";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { AnswerView } from "./answer";
+import { HowSure } from "./choices";
+import { Learned } from "./learned";
 import { ProofView } from "./proof";
 import { Question } from "./question";
 import { TrailView } from "./trail";
@@ -13,8 +15,9 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
   const trail = useQuery({ queryKey: ["trail"], queryFn: api.trail });
   const answer = useQuery({ queryKey: ["entry", entry], queryFn: () => api.entry(entry ?? 0), enabled: entry !== null });
   const ask = useMutation({
-    mutationFn: (asked: { question: string; follows: number | null; choice?: number; run: string }) => api.ask(asked.question, asked.follows, asked.choice ?? 0, asked.run),
+    mutationFn: (asked: { question: string; follows: number | null; run: string; taken?: Taken }) => api.ask(asked.question, asked.follows, asked.run, asked.taken),
     onSuccess: (given) => {
+      void client.invalidateQueries({ queryKey: ["lessons"] });
       client.setQueryData(["entry", given.id], given);
       void client.invalidateQueries({ queryKey: ["trail"] });
       go.entry(given.id);
@@ -25,7 +28,7 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
       const given: Answer[] = [];
       for (const task of brief.tasks) {
         const before = given.at(-1);
-        given.push(await api.ask(task.text, task.follows && before ? before.id : null, 0, crypto.randomUUID()));
+        given.push(await api.ask(task.text, task.follows && before ? before.id : null, crypto.randomUUID()));
       }
       return given;
     },
@@ -55,11 +58,12 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
         {ask.isError && <div className="mt-4"><ProblemNote error={ask.error} /></div>}
         {entry !== null && answer.isPending && <div className="mt-6"><Busy>Working it out…</Busy></div>}
         {answer.isError && <div className="mt-6"><ProblemNote error={answer.error} again={() => void answer.refetch()} /></div>}
-        {shown && <AnswerView key={shown.id} answer={shown} onChoose={(choice) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, choice, run: crypto.randomUUID() })} />}
+        {shown && <AnswerView key={shown.id} answer={shown} busy={ask.isPending} onChoose={(choice, remember) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, run: crypto.randomUUID(), taken: { choice, remember, asked_by: shown.status === "asks" ? shown.id : null } })} />}
         {entry === null && <Starters workspace={workspace} />}
       </section>
       <aside className="overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
-        {shown?.status === "answered" ? <ProofView answer={shown} /> : <NoProof answer={shown} />}
+        {shown?.status === "answered" ? <ProofView answer={shown} /> : shown?.status === "asks" ? <HowSure answer={shown} /> : <NoProof answer={shown} />}
+        <Learned answer={shown} />
       </aside>
     </div>
   );

@@ -822,17 +822,18 @@ RULES = (
             (f"how much|many {_MORE} E {_IS} K C|T|U? VERB? than K C|T|U?", "how much more fee do dogs pay than cats"),
         )
     ),
-    *(
-        Rule("VERSUS_", pattern, lambda *p: _held_against(p), (example,), weight=0.4)
-        for pattern, example in (
-            (f"{_IS} K C|T|U? RELADJ than K C|T|U?", "are dogs older than cats"),
-            (f"{_IS} K C|T|U? VERB|W RELADJ than K C|T|U?", "do dogs live longer than cats"),
-            (f"{_IS} K C|T|U? E {_MORE} than K C|T|U?", "do dogs cost more than cats"),
-        )
+    Rule(
+        "VERSUS_",
+        f"{_IS} K C|T|U? E {_MORE} than K C|T|U?",
+        lambda *p: _held_against(p),
+        ("do dogs cost more than cats",),
+        weight=0.4,
     ),
     *(
         Rule("VERSUS_", pattern, lambda *p: _on_average(p), (example,), weight=0.4)
         for pattern, example in (
+            (f"{_IS} K C|T|U? RELADJ than K C|T|U?", "are dogs older than cats"),
+            (f"{_IS} K C|T|U? VERB|W RELADJ than K C|T|U?", "do dogs live longer than cats"),
             (f"{_IS} K C|T|U? HAVING a? {_MORE} E than K C|T|U?", "do dogs have a higher fee than cats"),
             (f"{_IS} K C|T|U? E {_MORE} E than K C|T|U?", "do dogs pay a higher fee than cats"),
             (f"{_IS} E {_MORE} in|at|for|on|of K C|T|U? than K C|T|U?", "is fee higher for dogs than cats"),

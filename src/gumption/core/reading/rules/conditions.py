@@ -666,6 +666,29 @@ RULES = (
         ("fee was ever over 50",),
         weight=0.2,
     ),
+    *(
+        # Insurance that runs out in March: the date by which it ends.
+        Rule("K", pattern, lambda n, s: _at(n, s), (example,), weight=0.5)
+        for pattern, example in (
+            ("whose|where|that|with? D runs|run|ran|running out TIME", "whose opened date runs out in March"),
+            (
+                "whose|where|that|with? D expires|expire|expired|expiring|lapses|ends|ended TIME",
+                "whose opened date ends in March",
+            ),
+            (
+                "whose|where|that|with? D is|are|was|were|falls|fell due|up|over TIME",
+                "whose opened date is up in March",
+            ),
+        )
+    ),
+    *(
+        # Missed a rate of 40.
+        Rule("K", pattern, build, (example,), weight=0.4)
+        for pattern, build, example in (
+            ("REACHED E of N", lambda op, e, n: _compared(op, e.expr, n), "missed a fee of 40"),
+            ("REACHED N E", lambda op, n, e: _compared(op, e.expr, n), "missed 40 fee"),
+        )
+    ),
     Rule("K", "E ever CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee ever over 50",), weight=0.3),
     Rule(
         "K",

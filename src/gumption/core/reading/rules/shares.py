@@ -38,6 +38,15 @@ def _met(shared: Shared, part: Part) -> Shared | None:
     return Shared(shared.of, part.condition)
 
 
+def _part_of(parts: tuple[object, ...]) -> Worked | None:
+    """What one sum is of another in per cent: of the costs those of parts."""
+    whole, part = (p for p in parts if isinstance(p, Measured))
+    if whole.expr == part.expr:
+        return None
+    one, all_ = (m.Aggregated("sum", p.expr) for p in (part, whole))
+    return Worked(m.Combined("/", one, all_, True))
+
+
 def _complete(said: Noun | Measured) -> Shared | None:
     """How much of a column is filled in."""
     key = said.key if isinstance(said, Noun) else said.expr.key if isinstance(said.expr, m.Col) else None
@@ -194,6 +203,14 @@ RULES: tuple[Rule, ...] = (
             ("iron|ironed|even|evened out the? bumps|peaks|swings in|of E|T", "iron out the bumps in fee"),
             ("noise out of E|T", "take the noise out of fee"),
             ("underlying TREND E|T", "underlying trend in fee"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _part_of(p), (example,), weight=0.4)
+        for pattern, example in (
+            ("SHARE of? E is|was|were|are|goes|go|went on|for|to|in? E", "what share of the fee is cost"),
+            ("SHARE of? T E is|was|were|are|goes|go|went on|for|to|in? E", "what share of the visits fee is cost"),
+            ("SHARE of? E that|which is|was|were|are E", "share of the fee that is cost"),
         )
     ),
     Rule(

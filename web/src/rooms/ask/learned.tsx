@@ -1,0 +1,54 @@
+/** What this workspace learned of the words asked with, and whether the answer was right. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type Answer, type Lesson } from "../../api/client";
+import { Heading, Link, ProblemNote } from "../../ui/primitives";
+
+const SAID: Record<Lesson["kind"], string> = { chosen: "was chosen", right: "was called right", wrong: "was called wrong" };
+
+export function Learned({ answer }: { answer: Answer | undefined }) {
+  const client = useQueryClient();
+  const lessons = useQuery({ queryKey: ["lessons"], queryFn: api.lessons });
+  const forget = useMutation({
+    mutationFn: api.forget,
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ["lessons"] });
+      void client.invalidateQueries({ queryKey: ["entry"] });
+    },
+  });
+  const own = answer?.lesson?.id;
+  const sorted = [...(lessons.data ?? [])].sort((a, b) => Number(b.id === own) - Number(a.id === own) || b.id - a.id);
+  if (sorted.length === 0 && !lessons.isError) return null;
+  return (
+    <>
+      <hr className="my-4 border-rule" />
+      <Heading>Learned here</Heading>
+      {lessons.isError && <ProblemNote error={lessons.error} again={() => void lessons.refetch()} />}
+      <ul className="mt-2 space-y-2" data-testid="lessons">
+        {sorted.slice(0, 6).map((lesson) => (
+          <li key={lesson.id} className={lesson.id === own ? "border-l-2 border-pen pl-2" : ""}>
+            “{lesson.question}” <span className="text-soft">as {lesson.reading} {SAID[lesson.kind]}</span> · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>
+          </li>
+        ))}
+      </ul>
+      {sorted.length > 6 && <p className="mt-1 text-soft">and {sorted.length - 6} more</p>}
+      {forget.isError && <ProblemNote error={forget.error} />}
+    </>
+  );
+}
+
+/** Whether this was what was meant: one word from the person, which the same wording goes by from then on. */
+export function Marks({ answer }: { answer: Answer }) {
+  const client = useQueryClient();
+  const mark = useMutation({
+    mutationFn: (right: boolean) => api.mark(answer.id, right),
+    onSuccess: () => void client.invalidateQueries({ queryKey: ["lessons"] }),
+  });
+  const said = mark.data?.kind ?? (answer.lesson?.question === answer.question ? answer.lesson.kind : undefined);
+  return (
+    <span className="ml-auto flex items-center gap-2 text-soft" data-testid="marks">
+      {mark.isError ? <ProblemNote error={mark.error} /> : said === undefined ? "Is this what you meant?" : said === "wrong" ? "Noted: this was not meant." : "Noted: this was meant."}
+      {said !== "right" && said !== "chosen" && <Link onClick={() => mark.mutate(true)}>Yes</Link>}
+      {said !== "wrong" && <Link onClick={() => mark.mutate(false)}>No</Link>}
+    </span>
+  );
+}
