@@ -41,7 +41,7 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
     ordered = [*told[:1], *(p for p in looked if p is not told[0])] if switched else looked
     kept: list[Looked] = []
     for reading, rows in ordered:
-        if not any(rows == other for _, other in kept):
+        if not any(_says_the_same((reading, rows), other) for other in kept):
             kept.append((reading, rows))
     first, rows = kept[0]
     gap = first.score - kept[1][0].score if len(kept) > 1 else None
@@ -82,6 +82,18 @@ def _looked(readings: tuple[Reading, ...], answerer: Answerer) -> Iterator[Looke
         except CannotAnswer:
             continue
         yield reading, tuple(rows[:_COMPARED_ROWS])
+
+
+def _says_the_same(one: Looked, other: Looked) -> bool:
+    """True where two answers are one, or tell the same of the same things, here by their name and there by their number."""
+    (first, rows), (second, others) = one, other
+    if rows == others:
+        return True
+    a, b = first.ask, second.ask
+    alike = (a.quantities, a.where, a.having, a.limit, a.per) == (b.quantities, b.where, b.having, b.limit, b.per)
+    if not alike or not a.groups or len(a.groups) != len(b.groups):
+        return False
+    return sorted(repr(row[-1]) for row in rows) == sorted(repr(row[-1]) for row in others)
 
 
 def _may_be_nought(looked: Looked) -> bool:

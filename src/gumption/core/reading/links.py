@@ -1039,7 +1039,8 @@ class Linker:
         ):
             yield from self._generic_money(stems[0], start, end)
         if len(lowers) == 1 and (named is None or not lowers[0].endswith("s")):
-            if any(verb.kind == "time" for verb in lexicon.verbs().get(lowers[0], ())):
+            acts = any(verb.kind == "time" for verb in lexicon.verbs().get(lowers[0], ()))
+            if acts and lowers not in lexicon.states() and not any(_operating(lowers)):
                 yield Edge("ACT", start, end, lowers[0], 0.6)
             for verb in lexicon.verbs().get(lowers[0], ()):
                 if verb.kind == "time":
@@ -1663,7 +1664,8 @@ class Linker:
             long = token.lower.rstrip("s") in ("day", "week", "month", "quarter", "year")
             planned += 0.2 * long
             yield Edge("Q", place, place + 1, Worked(m.Aggregated("sum", told)), 0.72 - planned)
-            if not long and (before_it is None or before_it.lower not in ("many", "of")):
+            counted = before_it is not None and (before_it.number is not None or before_it.lower in ("many", "of"))
+            if not long and not counted:
                 yield Edge("E", place, place + 1, Measured(told), 0.7 - planned)
 
     def _in_bands(self, tokens: list[Token]) -> Iterator[Edge]:

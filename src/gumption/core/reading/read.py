@@ -49,10 +49,16 @@ from gumption.core.reading.words import ask_words
 log = logging.getLogger(__name__)
 
 _HOW_MANY = frozenset(["how", "many", "much", "number", "amount", "total", "average", "show", "list", "what", "which"])
+_VIEWS = frozenset(["breakdown", "split", "overview", "summary", "picture", "report", "view", "look", "spread", "mix"])
+"""Words for a way to look at things, which are no thing that could be missing."""
 _AVERAGING = frozenset(["average", "avg", "mean", "median", "total"])
 
 TAUGHT_TRUST = 0.97
 """How sure a reading is that a person chose, or called right, for these words."""
+VAGUE_TRUST = 0.39
+"""How sure at most a reading is of which was best, by what its reader took for a measure."""
+_JUDGING = frozenset(["best", "worst", "better", "worse"])
+_MEASURES = frozenset(["M", "MV", "E", "Q", "STATE", "COUNT", "SHARE"])
 LINKED = frozenset(["T", "C", "D", "M", "MV", "F", "V", "E", "Q", "STATE", "K", "U", "BD"])
 """Categories of words that name something in the data."""
 LONGEST_QUESTION = 2_000
@@ -82,6 +88,10 @@ class Reading:
     follows: bool = False
     before: Reading | None = None
     """The reading of the question before, in a conversation."""
+    vague: bool = False
+    """True where the best or the worst of something is asked for and no word says by what."""
+    stand_ins: tuple[str, ...] = ()
+    """Words that nothing here is called, taken for the rows."""
     wording: str = ""
     """The question's words without their values, by which a lesson on it is known."""
     lesson: Lesson | None = None
@@ -92,7 +102,7 @@ class Reading:
         """The chance that this is what was meant, by all that is known of it."""
         sure = confidence(signs(self.evidence))
         if self.lesson is None:
-            return sure
+            return min(sure, VAGUE_TRUST) if self.vague else sure
         # A person said so; of another value of the same it is as good as said.
         return min(sure, 0.3) if self.lesson.kind == "wrong" else max(sure, TAUGHT_TRUST)
 
@@ -280,6 +290,7 @@ class QuestionReader:
         joins = sum(isinstance(step, Join) for step in all_steps(plan))
         unread = tuple(tokens[p].text for p in candidate.unread if word_weight(tokens[p]) == 1.0)
         lesson = self.lessons.of(candidate, tokens)
+        words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
         return Reading(
             plan,
             candidate.ask,
@@ -291,7 +302,7 @@ class QuestionReader:
                 (*candidate.features, ("joins", -0.06 * joins)),
                 sum(word_weight(t) == 1.0 for t in tokens),
                 len(unread),
-                tuple(leaf.score for edge in candidate.edges for leaf in leaves(edge) if leaf.category in LINKED),
+                tuple(leaf.score for leaf in words if leaf.category in LINKED),
                 tuple(disagreements(tokens, candidate.ask)),
                 candidate.follows,
                 earlier.trust if earlier is not None else 1.0,
@@ -299,6 +310,8 @@ class QuestionReader:
             lesson is None and (bool(unread) or (candidate.follows and earlier is not None and earlier.doubtful)),
             candidate.follows,
             earlier,
+            bool(_JUDGING & {t.lower for t in tokens}) and not any(leaf.category in _MEASURES for leaf in words),
+            tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U"),
             wording_of(tokens, candidate.edges, candidate.follows),
             lesson,
         )
@@ -317,8 +330,9 @@ class QuestionReader:
             return _refused(problem, ranked)
         silent = dict(first.evidence.features).get("main measure", 0.0) < 0
         silent |= dict(first.evidence.features).get("silent count", 0.0) < 0
-        missing = [w for w in first.unread if silent and self._is_measured(w, tokens)]
-        missing = missing or [w for w in first.unread[:1] if self._is_asked_for(w, tokens, first.ask)]
+        missing = [w for w in (*first.unread, *first.stand_ins) if silent and self._is_measured(w, tokens)]
+        if silent or not first.ask.quantities:
+            missing = missing or [w for w in first.unread[:1] if self._is_asked_for(w, tokens, first.ask)]
         if missing:
             words = ", ".join(f"“{w}”" for w in missing)
             return _refused(f"There is no {words} in these tables.", ranked)
@@ -346,7 +360,7 @@ class QuestionReader:
         after = tokens[place + 1].lower if place + 1 < len(tokens) else ""
         split = after in ("per", "by", "of", "for", "in", "at")
         noun = tokens[place].kind == "word" and not word.lower().endswith(("ed", "ing", "ly"))
-        return not before and split and noun and len(ask.quantities) < 2
+        return not before and split and noun and word.lower() not in _VIEWS and len(ask.quantities) < 2
 
     @staticmethod
     def _is_name(word: str, tokens: list[Token]) -> bool:

@@ -95,7 +95,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         if has.number > max(nouns.catalogue.table(has.rows.table).rows, 1):
             # No district has a hundred thousand rows in a table of two hundred.
             found.append(("more rows than there are", 0.8))
-        elif nouns.catalogue.path(ask.head, has.rows.table):
+        elif nouns.catalogue.path(ask.head, has.rows.table) and not nouns.catalogue.path(has.rows.table, ask.head):
             # What a row belongs to is there once: what happened to it is asked for rather.
             found.append(("rows above as if below", 0.15))
     for condition in ask.where:
