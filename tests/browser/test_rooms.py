@@ -199,6 +199,24 @@ class Rooms(unittest.TestCase):
         self.see("The number of animals is 9,114.", "[data-testid=finding]")
         self.see("number of animals.", "aside[aria-label=Trail]")
 
+    def test_4c_a_question_asked_back_and_what_is_learned(self) -> None:
+        self.visit("#ask")
+        self.type_question("best clinic", Keys.ENTER)
+        self.see("Which figure is meant?", "[data-testid=choices]")
+        self.see("Harrow Street: total fee net", "[data-testid=choices]")
+        WebDriverWait(self.browser, 20).until(lambda b: b.switch_to.active_element.tag_name == "button")
+        self.browser.switch_to.active_element.send_keys("2")
+        self.see("Read as", "section")
+        self.see("Is this what you meant?", "[data-testid=marks]")
+        self.browser.find_element(By.XPATH, "//*[@data-testid='marks']//button[text()='Yes']").click()
+        self.see("Noted: this was meant.", "[data-testid=marks]")
+        self.see("“best clinic”", "[data-testid=lessons]")
+        self.visit("#ask")
+        self.type_question("the best clinic please", Keys.ENTER)
+        self.see("Read so because it was called right", "[data-testid=by-lesson]")
+        self.browser.find_element(By.XPATH, "//*[@data-testid='lessons']//button[text()='forget']").click()
+        WebDriverWait(self.browser, 20).until(lambda b: not b.find_elements(By.CSS_SELECTOR, "[data-testid=lessons]"))
+
     def test_4b_sql_of_their_own_and_other_dialects(self) -> None:
         self.visit("#")
         self.type_question("total fee by clinic", Keys.SHIFT, Keys.ENTER)

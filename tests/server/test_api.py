@@ -9,6 +9,7 @@ import unittest
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 from fastapi.testclient import TestClient
 
@@ -118,7 +119,7 @@ class Api(unittest.TestCase):
     def workspace(self) -> dict[str, Any]:
         return dict(self.client.get("/api/v1/workspace").json())
 
-    def ask(self, question: str, follows: int | None = None, choice: int = 0) -> dict[str, Any]:
+    def ask(self, question: str, follows: int | None = None, choice: int | None = None) -> dict[str, Any]:
         return dict(
             self.client.post(
                 "/api/v1/questions", json={"question": question, "follows": follows, "choice": choice}
@@ -152,6 +153,36 @@ class Questions(Api):
         self.assertEqual(trail[second["id"]]["parent"], first["id"])
         again = self.client.get(f"/api/v1/trail/{second['id']}").json()
         self.assertEqual((again["rows"], again["reading"]), (second["rows"], second["reading"]))
+
+    def test_a_choice_a_mark_and_their_end(self) -> None:
+        marked = self.ask("amount in Cedar")
+        self.assertIsNone(marked["lesson"])
+        lesson = self.sent(f"trail/{marked['id']}/mark", {"right": True})
+        kin = self.ask("amount in Alder")
+        self.assertEqual((kin["lesson"], kin["doubt"]), (lesson, False))
+        taken = self.sent("questions", {"question": "amount in Birch", "choice": 1, "remember": True})
+        self.assertEqual(taken["lesson"]["kind"], "chosen")
+        self.assertEqual(self.ask("amount in Cedar")["reading"].replace("Cedar", "Birch"), taken["reading"])
+        again = self.client.get(f"/api/v1/trail/{marked['id']}").json()
+        self.assertEqual(again["reading"], marked["reading"], "what was answered stays as it was")
+        held = self.client.get("/api/v1/lessons").json()
+        self.assertEqual([h["id"] for h in held], [taken["lesson"]["id"]], "the later choice took the place")
+        self.assertEqual(self.client.delete(f"/api/v1/lessons/{held[0]['id']}").status_code, 204)
+        self.assertEqual(self.client.delete(f"/api/v1/lessons/{held[0]['id']}").status_code, 404)
+        self.assertIsNone(self.ask("amount in Alder")["lesson"])
+        self.sent("trail/999999/mark", {"right": True}, 404)
+
+    def test_what_is_asked_back_is_answered_in_its_place(self) -> None:
+        choosing = "gumption.engines.choosing"
+        with mock.patch(f"{choosing}.worth_asking", lambda _: True), mock.patch(f"{choosing}.NEAR", 9.0):
+            asked = self.ask("amount in Birch")
+        self.assertEqual((asked["status"], asked["rows"]), ("asks", []))
+        self.assertTrue(all(a["finding"] for a in asked["alternatives"]))
+        body = {"question": asked["question"], "choice": 1, "asked_by": asked["id"]}
+        taken = self.sent("questions", body)
+        self.assertEqual((taken["id"], taken["status"]), (asked["id"], "answered"))
+        self.assertEqual(taken["reading"], asked["alternatives"][1]["reading"])
+        self.assertEqual(self.client.get(f"/api/v1/trail/{asked['id']}").json()["reading"], taken["reading"])
 
     def test_gloss_while_typing(self) -> None:
         found = self.client.post("/api/v1/gloss", json={"question": "total amount in Birch hopefully"}).json()

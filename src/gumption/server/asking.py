@@ -89,7 +89,9 @@ def ask_routes(workspace: Workspace) -> APIRouter:
             raise ApiProblem(422, "There is no question.", found.problem)
         found = _taken(found, body.choice)
         if body.remember and body.choice is not None and found.readings:
-            workspace.teach("chosen", body.question, found.readings[0])
+            first, *others = found.readings
+            lesson = workspace.teach("chosen", body.question, first)
+            found = replace(found, readings=(replace(first, lesson=lesson), *others))
         with runs.running(body.run) as stop:
             answered, found = _answered(workspace, found, stop)
             findings = _findings(workspace, found, stop)
@@ -317,9 +319,7 @@ def _answer_out(
     offered = found.readings if found.status == "asks" else found.readings[1:] if answered else ()
     first = 0 if found.status == "asks" else 1
     others = [
-        AlternativeOut(
-            choice=first + i, reading=r.words, sure=round(r.trust, 2), finding=findings[i] if i < len(findings) else ""
-        )
+        AlternativeOut(choice=first + i, reading=r.words, finding=findings[i] if i < len(findings) else "")
         for i, r in enumerate(offered)
     ]
     worked = worked_out(answered).model_dump() if answered else {}

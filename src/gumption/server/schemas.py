@@ -248,8 +248,6 @@ class AlternativeOut(BaseModel):
     reading: str
     finding: str = ""
     """What it would answer, where a person is asked which one is meant."""
-    sure: float = 0
-    """The chance, 0 to 1, that it is what was meant."""
 
 
 class LessonOut(BaseModel):

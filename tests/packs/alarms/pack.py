@@ -20,7 +20,20 @@ def _days(first: str, last: str, many: int) -> pd.Series:
 
 
 def _customers() -> pd.DataFrame:
-    a = ["Alder", "Beacon", "Cobalt", "Dalton", "Ember", "Fulmar", "Granite", "Hazel", "Ibex", "Juniper", "Kelso", "Lark"]
+    a = [
+        "Alder",
+        "Beacon",
+        "Cobalt",
+        "Dalton",
+        "Ember",
+        "Fulmar",
+        "Granite",
+        "Hazel",
+        "Ibex",
+        "Juniper",
+        "Kelso",
+        "Lark",
+    ]
     b = ["Foods", "Motors", "Dental", "Books", "Storage", "Textiles"]
     return pd.DataFrame(
         {
@@ -47,7 +60,11 @@ def _sites(customers: pd.DataFrame) -> pd.DataFrame:
             "START_DT": start,
             "END_DT": (start + pd.to_timedelta(rng.integers(90, 900, 130), unit="D")).where(ended),
         }
-    ).assign(MONTHLY_FEE=lambda f: f.PLAN.map({"Basic": 39.0, "Plus": 65.0, "Premium": 110.0}) + rng.integers(0, 4, 130) * 2.5)
+    ).assign(
+        MONTHLY_FEE=lambda f: (
+            f.PLAN.map({"Basic": 39.0, "Plus": 65.0, "Premium": 110.0}) + rng.integers(0, 4, 130) * 2.5
+        )
+    )
 
 
 def _devices(sites: pd.DataFrame) -> pd.DataFrame:
@@ -189,4 +206,6 @@ QUESTIONS = [
     Asked("did the number of break-ins fall between the first half of 2025 and the first half of 2026", 4, "compare periods", "SELECT year(CALLED_AT) y, count(*) FROM callouts WHERE CAUSE = 'break-in' AND month(CALLED_AT) <= 6 AND year(CALLED_AT) IN (2025, 2026) GROUP BY 1", lambda: (lambda c: c.groupby(c.CALLED_AT.dt.year).size())(cal[(cal.CAUSE == "break-in") & (cal.CALLED_AT.dt.month <= 6) & cal.CALLED_AT.dt.year.isin([2025, 2026])]), note="or side by side", side=True),
 ]  # fmt: skip
 
-PACK = Pack("Alarms under contract", "Customers, sites, devices, call-outs, invoices.", TODAY, TABLES, QUESTIONS, columns=MEANT)
+PACK = Pack(
+    "Alarms under contract", "Customers, sites, devices, call-outs, invoices.", TODAY, TABLES, QUESTIONS, columns=MEANT
+)

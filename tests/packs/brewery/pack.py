@@ -181,5 +181,8 @@ PACK = Pack(
     TODAY,
     TABLES,
     QUESTIONS,
-    {"Orders": _german, "Beers": lambda f: f.assign(PricePerKeg=f.PricePerKeg.map("£{:.2f}".format)).to_csv(index=False)},
+    {
+        "Orders": _german,
+        "Beers": lambda f: f.assign(PricePerKeg=f.PricePerKeg.map("£{:.2f}".format)).to_csv(index=False),
+    },
 )

@@ -42,7 +42,12 @@ def _population(districts: pd.DataFrame) -> pd.DataFrame:
 
 def _indicators(districts: pd.DataFrame) -> pd.DataFrame:
     rows = []
-    levels = {"Unemployment rate": (5.2, 1.4), "Median weekly rent": (212, 38), "Recycling rate": (44, 8), "Homes built": (430, 190)}
+    levels = {
+        "Unemployment rate": (5.2, 1.4),
+        "Median weekly rent": (212, 38),
+        "Recycling rate": (44, 8),
+        "Homes built": (430, 190),
+    }
     units = {"Unemployment rate": "%", "Median weekly rent": "GBP", "Recycling rate": "%", "Homes built": "number"}
     for code, district in zip(districts.code, districts.district, strict=True):
         for name, (mean, spread) in levels.items():
@@ -60,7 +65,9 @@ def _schools(districts: pd.DataFrame) -> pd.DataFrame:
     phase = rng.choice(["primary", "secondary", "special"], 240, p=[0.68, 0.26, 0.06])
     size = np.select([phase == "primary", phase == "secondary"], [310, 980], 120)
     capacity = (size * rng.uniform(0.7, 1.3, 240)).round(-1).astype(int)
-    saints = rng.choice(["St Aidan's", "Hillside", "Park Lane", "The Oaks", "Riverbank", "Manor", "Kings", "Abbey"], 240)
+    saints = rng.choice(
+        ["St Aidan's", "Hillside", "Park Lane", "The Oaks", "Riverbank", "Manor", "Kings", "Abbey"], 240
+    )
     return pd.DataFrame(
         {
             "school_no": range(100001, 100241),
@@ -84,7 +91,15 @@ def _air(districts: pd.DataFrame) -> pd.DataFrame:
         for month in months:
             if rng.random() < 0.95:
                 winter = 4 * np.cos(2 * np.pi * (month.month - 1) / 12)
-                rows.append((f"AQ{n + 1:02d}", code, month, round(max(3, level + winter + rng.normal(0, 3)), 1), round(rng.normal(18, 4), 1)))
+                rows.append(
+                    (
+                        f"AQ{n + 1:02d}",
+                        code,
+                        month,
+                        round(max(3, level + winter + rng.normal(0, 3)), 1),
+                        round(rng.normal(18, 4), 1),
+                    )
+                )
     return pd.DataFrame(rows, columns=["station", "district_code", "month", "no2", "pm10"])  # fmt: skip
 
 

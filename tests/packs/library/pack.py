@@ -33,10 +33,47 @@ def _branches() -> pd.DataFrame:
 
 
 def _titles() -> pd.DataFrame:
-    adjectives = ["Quiet", "Last", "Burning", "Paper", "Winter", "Hidden", "Second", "Broken", "Salt", "Glass", "Long", "Small"]
-    nouns = ["Harbour", "Garden", "Letter", "Mountain", "House", "Orchard", "River", "Clock", "Field", "Bridge", "Island"]
+    adjectives = [
+        "Quiet",
+        "Last",
+        "Burning",
+        "Paper",
+        "Winter",
+        "Hidden",
+        "Second",
+        "Broken",
+        "Salt",
+        "Glass",
+        "Long",
+        "Small",
+    ]
+    nouns = [
+        "Harbour",
+        "Garden",
+        "Letter",
+        "Mountain",
+        "House",
+        "Orchard",
+        "River",
+        "Clock",
+        "Field",
+        "Bridge",
+        "Island",
+    ]
     names = rng.permutation([f"The {a} {n}" for a in adjectives for n in nouns])[:110]
-    authors = rng.choice(["A. Brandreth", "J. Colquhoun", "M. Dasgupta", "E. Fenwick", "R. Halloran", "S. Ibekwe", "K. Lindqvist", "P. Moretti"], 110)
+    authors = rng.choice(
+        [
+            "A. Brandreth",
+            "J. Colquhoun",
+            "M. Dasgupta",
+            "E. Fenwick",
+            "R. Halloran",
+            "S. Ibekwe",
+            "K. Lindqvist",
+            "P. Moretti",
+        ],
+        110,
+    )
     return pd.DataFrame(
         {
             "title_id": range(1, 111),

@@ -145,7 +145,7 @@ def _payments(contracts: pd.DataFrame) -> pd.DataFrame:
 def _jobs(boats: pd.DataFrame) -> pd.DataFrame:
     came = _days("2024-01-05", "2026-09-10", 380)
     took = pd.to_timedelta(rng.integers(0, 45, 380), unit="D")
-    done = (came + took).where((came + took <= NOW))
+    done = (came + took).where(came + took <= NOW)
     return pd.DataFrame(
         {
             "job_id": range(1001, 1381),

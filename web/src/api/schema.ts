@@ -622,11 +622,6 @@ export interface components {
              * @default
              */
             finding: string;
-            /**
-             * Sure
-             * @default 0
-             */
-            sure: number;
         };
         /**
          * AnswerOut

@@ -17,7 +17,7 @@ from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.tokens import Token
 
-_WEIGHTS: dict[LessonKind, float] = {"chosen": 1.2, "right": 1.2, "wrong": -1.6}
+_WEIGHTS: dict[LessonKind, float] = {"chosen": 4.0, "right": 1.2, "wrong": -1.6}
 TAUGHT = "taught"
 """The feature of a candidate that a lesson speaks for or against."""
 _VALUES = frozenset(["V", "N", "TIME", "QUOTED", "CLOCK", "NU", "DUR"])

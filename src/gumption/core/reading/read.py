@@ -135,6 +135,10 @@ def chart_of(tokens: list[Token], linker: Linker, grammar: Grammar = GRAMMAR) ->
     return chart
 
 
+def _quoted(words: Iterable[str]) -> str:
+    return ", ".join(f"“{w}”" for w in words)
+
+
 def _refused(problem: str, ranked: list[Reading]) -> Understanding:
     first = ranked[0]
     return Understanding(
@@ -318,24 +322,9 @@ class QuestionReader:
 
     def _judged(self, ranked: list[Reading], tokens: list[Token]) -> Understanding:
         first = ranked[0]
-        content = sum(word_weight(t) == 1.0 for t in tokens)
-        lost = len(first.unread) / max(content, 1)
-        if first.lesson is None and (lost > 0.5 or (lost >= 0.4 and len(first.unread) >= 2)):
-            words = ", ".join(f"“{w}”" for w in first.unread)
-            return _refused(f"Nothing here answers to {words}.", ranked)
-        unknown = [w for w in first.unread if first.lesson is None and self._is_name(w, tokens)]
-        if unknown:
-            words = ", ".join(f"“{w}”" for w in unknown)
-            problem = f"{words} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
+        problem = self._problem(first, tokens) if first.lesson is None else ""
+        if problem:
             return _refused(problem, ranked)
-        silent = dict(first.evidence.features).get("main measure", 0.0) < 0
-        silent |= dict(first.evidence.features).get("silent count", 0.0) < 0
-        missing = [w for w in (*first.unread, *first.stand_ins) if silent and self._is_measured(w, tokens)]
-        if silent or not first.ask.quantities:
-            missing = missing or [w for w in first.unread[:1] if self._is_asked_for(w, tokens, first.ask)]
-        if missing:
-            words = ", ".join(f"“{w}”" for w in missing)
-            return _refused(f"There is no {words} in these tables.", ranked)
         gap = first.score - ranked[1].score if len(ranked) > 1 else None
         first = first.seen(gap)
         return Understanding(
@@ -345,6 +334,22 @@ class QuestionReader:
             glosses=first.glosses,
             unread=first.unread,
         )
+
+    def _problem(self, first: Reading, tokens: list[Token]) -> str:
+        """Why the best reading is none to answer with: too much is not read, or what is asked for is not there."""
+        content = sum(word_weight(t) == 1.0 for t in tokens)
+        lost = len(first.unread) / max(content, 1)
+        if lost > 0.5 or (lost >= 0.4 and len(first.unread) >= 2):
+            return f"Nothing here answers to {_quoted(first.unread)}."
+        unknown = [w for w in first.unread if self._is_name(w, tokens)]
+        if unknown:
+            return f"{_quoted(unknown)} {'does' if len(unknown) == 1 else 'do'} not occur in these tables."
+        features = dict(first.evidence.features)
+        silent = features.get("main measure", 0.0) < 0 or features.get("silent count", 0.0) < 0
+        missing = [w for w in (*first.unread, *first.stand_ins) if silent and self._is_measured(w, tokens)]
+        if silent or not first.ask.quantities:
+            missing = missing or [w for w in first.unread[:1] if self._is_asked_for(w, tokens, first.ask)]
+        return f"There is no {_quoted(missing)} in these tables." if missing else ""
 
     @staticmethod
     def _is_measured(word: str, tokens: list[Token]) -> bool:

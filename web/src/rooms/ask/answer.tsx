@@ -36,7 +36,8 @@ export function AnswerView({ answer, busy, onChoose }: { answer: Answer; busy: b
       {answer.doubt && (
         <p className="mt-1 text-caution">
           {answer.unread.length > 0 ? `Not used: ${answer.unread.join(", ")}. ` : ""}
-          {answer.unread.length === 0 && answer.alternatives.length > 0 ? "This may not be what was meant; other readings stand below." : ""}
+          {answer.unread.length === 0 ? `This may not be what was meant: of readings this sure about ${Math.round(100 * answer.sure)} in 100 were right.` : ""}
+          {answer.alternatives.length > 0 ? " Other readings stand below." : ""}
         </p>
       )}
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">{answer.finding}</p>

@@ -8,9 +8,11 @@ export function Choices({ answer, busy, onTake }: { answer: Answer; busy: boolea
   const choices = answer.alternatives;
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLTextAreaElement || event.target instanceof HTMLInputElement;
+      const field = event.target instanceof HTMLTextAreaElement || event.target instanceof HTMLInputElement ? event.target : null;
       const pressed = Number(event.key) - 1;
-      if (!typing && !busy && pressed >= 0 && pressed < choices.length) onTake(pressed, false);
+      if (field?.value || busy || !(pressed >= 0 && pressed < choices.length)) return;
+      event.preventDefault();
+      onTake(pressed, false);
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
@@ -47,24 +49,12 @@ export function Choices({ answer, busy, onTake }: { answer: Answer; busy: boolea
   );
 }
 
-/** Beside the choices: why nothing is answered yet, and how sure each reading is. */
-export function HowSure({ answer }: { answer: Answer }) {
+/** Beside the choices: why nothing is answered yet. */
+export function NothingChosen({ answer }: { answer: Answer }) {
   return (
     <>
       <Heading>Proof</Heading>
       <p className="mt-2 text-soft">{answer.alternatives.length === 2 ? "Two readings fit" : "Several readings fit"} and their answers differ. Nothing is shown as the answer until one is chosen.</p>
-      <hr className="my-4 border-rule" />
-      <Heading>How sure</Heading>
-      <ul className="mt-2 space-y-2">
-        {answer.alternatives.map((choice, i) => (
-          <li key={choice.choice} className="grid grid-cols-[1fr_64px] items-center gap-3">
-            <span className="h-2 bg-rule" role="img" aria-label={`Reading ${i + 1}: ${Math.round(100 * choice.sure)} in 100`}>
-              <span className={`block h-full ${i === 0 ? "bg-pen" : "bg-pen-light"}`} style={{ width: `${100 * choice.sure}%` }} />
-            </span>
-            <span className="font-mono text-xs">{i + 1}: {Math.round(100 * choice.sure)}%</span>
-          </li>
-        ))}
-      </ul>
     </>
   );
 }

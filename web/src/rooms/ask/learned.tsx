@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Answer, type Lesson } from "../../api/client";
 import { Heading, Link, ProblemNote } from "../../ui/primitives";
 
-const SAID: Record<Lesson["kind"], string> = { chosen: "was chosen", right: "was called right", wrong: "was called wrong" };
+const SAID: Record<Lesson["kind"], [string, string]> = { chosen: ["is", ", as was chosen"], right: ["is", ", as was called right"], wrong: ["is not", ""] };
 
 export function Learned({ answer }: { answer: Answer | undefined }) {
   const client = useQueryClient();
@@ -26,7 +26,7 @@ export function Learned({ answer }: { answer: Answer | undefined }) {
       <ul className="mt-2 space-y-2" data-testid="lessons">
         {sorted.slice(0, 6).map((lesson) => (
           <li key={lesson.id} className={lesson.id === own ? "border-l-2 border-pen pl-2" : ""}>
-            “{lesson.question}” <span className="text-soft">as {lesson.reading} {SAID[lesson.kind]}</span> · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>
+            “{lesson.question}” <span className="text-soft">{SAID[lesson.kind][0]} {lesson.reading}{SAID[lesson.kind][1]}</span> · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>
           </li>
         ))}
       </ul>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { api, type Answer, type Check, type Dialect } from "../../api/client";
 import { plural, whole } from "../../ui/format";
 import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { Learned } from "./learned";
 import { OwnSql } from "./own-sql";
 
 export function ProofView({ answer }: { answer: Answer }) {
@@ -15,6 +16,7 @@ export function ProofView({ answer }: { answer: Answer }) {
       <hr className="my-4 border-rule" />
       <Heading>{checkTitle(answer.checks)}</Heading>
       <ul className="mt-2 space-y-1.5">{answer.checks.map((check, i) => <CheckLine key={i} check={check} />)}</ul>
+      <Learned answer={answer} />
       <hr className="my-4 border-rule" />
       <Code answer={answer} />
     </>

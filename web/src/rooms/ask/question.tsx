@@ -23,8 +23,11 @@ export function Question({ answer, draft, busy, onAsk, onAskAll, onStop }: Props
   const gloss = useGloss(text, follows);
   const brief = useBrief(text, gloss?.result.several === true && text.startsWith(gloss.question));
 
-  // The next question can be typed at once, after an answer too.
-  useEffect(() => field.current?.focus({ preventScroll: true }), []);
+  // The next question can be typed at once, after an answer too; where one is asked back, the choice comes first.
+  const asksBack = answer?.status === "asks";
+  useEffect(() => {
+    if (!asksBack) field.current?.focus({ preventScroll: true });
+  }, [asksBack]);
 
   useEffect(() => {
     const box = field.current;

@@ -4,7 +4,7 @@ import { api, type Answer, type Brief, type Taken, type Workspace } from "../../
 import { go } from "../../ui/location";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { AnswerView } from "./answer";
-import { HowSure } from "./choices";
+import { NothingChosen } from "./choices";
 import { Learned } from "./learned";
 import { ProofView } from "./proof";
 import { Question } from "./question";
@@ -62,8 +62,8 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
         {entry === null && <Starters workspace={workspace} />}
       </section>
       <aside className="overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
-        {shown?.status === "answered" ? <ProofView answer={shown} /> : shown?.status === "asks" ? <HowSure answer={shown} /> : <NoProof answer={shown} />}
-        <Learned answer={shown} />
+        {shown?.status === "answered" ? <ProofView answer={shown} /> : shown?.status === "asks" ? <NothingChosen answer={shown} /> : <NoProof answer={shown} />}
+        {shown?.status !== "answered" && <Learned answer={shown} />}
       </aside>
     </div>
   );
