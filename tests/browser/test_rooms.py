@@ -202,7 +202,7 @@ class Rooms(unittest.TestCase):
     def test_4c_a_question_asked_back_and_what_is_learned(self) -> None:
         self.visit("#ask")
         self.type_question("best clinic", Keys.ENTER)
-        self.see("Which figure is meant?", "[data-testid=choices]")
+        self.see("By which figure?", "[data-testid=choices]")
         self.see("Harrow Street: total fee net", "[data-testid=choices]")
         WebDriverWait(self.browser, 20).until(lambda b: b.switch_to.active_element.tag_name == "button")
         self.browser.switch_to.active_element.send_keys("2")

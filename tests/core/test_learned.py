@@ -30,7 +30,7 @@ class Learned(unittest.TestCase):
 
     def test_the_best_of_something_is_asked_back(self) -> None:
         found = read("best clinic")
-        self.assertEqual((found.status, found.problem), ("asks", "Which figure is meant?"))
+        self.assertEqual((found.status, found.problem), ("asks", "By which figure?"))
         self.assertGreater(len(found.readings), 1)
         self.assertEqual(read("best clinic by income").status, "answered")
 

@@ -154,6 +154,13 @@ class Questions(Api):
         again = self.client.get(f"/api/v1/trail/{second['id']}").json()
         self.assertEqual((again["rows"], again["reading"]), (second["rows"], second["reading"]))
 
+    def test_what_follows_on(self) -> None:
+        first = self.ask("total amount by shop")
+        nexts = self.client.get(f"/api/v1/trail/{first['id']}/next").json()
+        self.assertTrue(0 < len(nexts) <= 3)
+        for follow in nexts:
+            self.assertNotEqual(self.ask(follow, first["id"])["reading"], first["reading"])
+
     def test_a_choice_a_mark_and_their_end(self) -> None:
         marked = self.ask("amount in Cedar")
         self.assertIsNone(marked["lesson"])

@@ -118,6 +118,12 @@ def ask_routes(workspace: Workspace) -> APIRouter:
             findings = _findings(workspace, found, stop)
         return _answer_out(entry.id, entry.question, entry.parent, found, answered, findings)
 
+    @router.get("/trail/{number}/next")
+    def get_next(number: int) -> list[str]:
+        """Follow-ups worth asking of an answer."""
+        entry = workspace.records.trail_entry(number)
+        return [] if entry is None else workspace.going_on(entry)
+
     @router.post("/trail/{number}/mark")
     def post_mark(number: int, body: MarkIn) -> LessonOut:
         """This was right, or wrong: evidence for the same wording and its near kin from now on."""

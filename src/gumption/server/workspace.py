@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import itertools
 import os
 import shutil
 import threading
@@ -20,16 +21,15 @@ from gumption.core.model.lesson import Lesson, LessonKind
 from gumption.core.model.meaning import ColumnMeaning, TableMeaning, meant
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended, Origin, Uploaded
-from gumption.core.model.types import Role
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.steps import Plan
-from gumption.core.plan.words import spoken
 from gumption.core.reading.briefs import Brief, brief_of
 from gumption.core.reading.completing import Completer, Completion
 from gumption.core.reading.learned import Lessons, shape_of
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
+from gumption.core.reading.suggesting import going_on, worth_asking_of
 from gumption.engines.answering import Answered, Answerer
-from gumption.engines.choosing import chosen
+from gumption.engines.choosing import chosen, says_nothing
 from gumption.engines.duck import DuckEngine
 from gumption.engines.limits import Limits, Stop
 from gumption.engines.pages import RowPages
@@ -40,6 +40,11 @@ from gumption.intake.read import Progress, ReadTable, read_file
 from gumption.intake.relate import JoinDetail, decided, join_detail, linked, measured, relate
 from gumption.server.reading_process import Read
 from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, TrailEntry
+
+MOST_EXAMPLES = 5
+MOST_NEXT = 3
+SUGGESTED_TRUST = 0.7
+"""How sure a question must be read to be put before a person."""
 
 
 @dataclass(frozen=True)
@@ -514,33 +519,29 @@ class Workspace:
             self.examples(table)
 
     def _examples(self, table: Table) -> list[str]:
-        noun = spoken(table.name)
-        noun = noun if noun.endswith("s") else f"{noun} rows"
-        measures = [c for c in table.columns if c.role in (Role.MONEY, Role.SCORE) and c.type.is_number]
-        categories = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= 60]
-        tried = [f"How many {noun}?"]
-        if measures and categories:
-            tried.append(
-                f"Total {spoken(measures[0].name)} by {spoken(categories[0].name)}"
-                if measures[0].role.is_summed
-                else f"Average {spoken(measures[0].name)} by {spoken(categories[0].name)}"
-            )
-        scores = [c for c in measures if c.role is Role.SCORE]
-        if scores:
-            tried.append(
-                f"Average {spoken(scores[0].name)} by {spoken(categories[-1].name)}"
-                if categories
-                else f"Average {spoken(scores[0].name)} of {noun}"
-            )
-        if table.time_column is not None:
-            tried.append(f"{noun.capitalize()} by month")
-        if categories:
-            tried.append(f"Number of {noun} by {spoken(categories[-1].name)}")
-        return [t for t in dict.fromkeys(tried) if self._reads(t)][:4]
+        asked = (t for t in worth_asking_of(table, self.catalogue) if self._shows_something(t, None))
+        return list(itertools.islice(asked, MOST_EXAMPLES))
 
-    def _reads(self, question: str) -> bool:
-        found = self._loaded.reader.read(question, self.as_of())
-        return found.status == "answered" and not found.unread
+    def going_on(self, entry: TrailEntry) -> list[str]:
+        """What may be asked next of a question of the trail: each is surely read and has an answer of its own."""
+        earlier = self.understood_entry(entry)
+        nouns = self._loaded.reader.nouns
+        if earlier.status != "answered" or nouns is None:
+            return []
+        reading = earlier.readings[0]
+        asked = (t for t in going_on(reading.ask, nouns) if self._shows_something(t, reading))
+        return list(itertools.islice(asked, MOST_NEXT))
+
+    def _shows_something(self, question: str, earlier: Reading | None) -> bool:
+        """True for a question that is read without a doubt and whose answer is not empty."""
+        loaded = self._loaded
+        found = chosen(loaded.reader.read(question, self.as_of(), earlier), loaded.answerer)
+        if found.status != "answered" or found.unread or found.readings[0].trust < SUGGESTED_TRUST:
+            return False
+        if loaded.answerer.waits(found.readings[0].plan):
+            return True
+        _, rows = loaded.answerer.rows(found.readings[0].plan)
+        return not says_nothing(tuple(rows[:2]))
 
 
 class _Secrets:

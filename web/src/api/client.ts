@@ -108,6 +108,7 @@ export const api = {
     call<GlossResult>("/gloss", { ...sent("POST", { question, follows }), signal }),
   ask: (question: string, follows: number | null, run: string, taken?: Taken) =>
     call<Answer>("/questions", sent("POST", { question, follows, run, ...taken })),
+  next: (entry: number) => call<string[]>(`/trail/${entry}/next`),
   lessons: () => call<Lesson[]>("/lessons"),
   forget: (id: number) => call<void>(`/lessons/${id}`, { method: "DELETE" }),
   mark: (entry: number, right: boolean) => call<Lesson>(`/trail/${entry}/mark`, sent("POST", { right })),

@@ -18,7 +18,7 @@ def asked_back(asks: Sequence[m.Ask]) -> str:
         if any(getattr(ask, name) != getattr(first, name) for ask in rest)
     ]
     if differing[:1] == ["quantities"] and not _same_measure(asks):
-        return "Which figure is meant?"
+        return "Which figure is meant?" if not first.order or first.limit is None else "By which figure?"
     if differing[:1] == ["quantities"]:
         return "How is it worked out?"
     if differing == ["where"] and all(_times(ask) != _times(first) for ask in rest):

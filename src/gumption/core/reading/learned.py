@@ -34,8 +34,11 @@ class Lessons:
         """The lesson on this meaning of these words."""
         if not self._held:
             return None
-        wording = wording_of(tokens, candidate.edges, candidate.follows)
-        return self._held.get((wording, shape_of(candidate.ask))) if wording in self._wordings else None
+        return self.held(wording_of(tokens, candidate.edges, candidate.follows), candidate.ask)
+
+    def held(self, wording: str, ask: m.Ask) -> Lesson | None:
+        """The lesson on this meaning of such words."""
+        return self._held.get((wording, shape_of(ask))) if wording in self._wordings else None
 
     def weighed(self, candidate: Candidate, tokens: Sequence[Token]) -> Candidate:
         """The candidate with what a lesson adds to its score, or takes from it."""

@@ -12,6 +12,7 @@ from typing import Literal
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.lesson import Lesson
+from gumption.core.model.names import plain, spaced
 from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
@@ -35,6 +36,7 @@ from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import Linker
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask
+from gumption.core.reading.measuring import by_other_figures
 from gumption.core.reading.refer import referring
 from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import FOLLOWING, GRAMMAR
@@ -191,6 +193,7 @@ class QuestionReader:
         """The catalogue as questions are read against it: wide tables in rows, and a table for each role."""
         self.vocabulary = Vocabulary(self.known, columns, self.roles, frozenset(self.shared))
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
+        self._written = {plain(name) for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns))}
         self._linkers: dict[dt.date, Linker] = {}
         self._apart = Apart(self.known)
 
@@ -280,6 +283,8 @@ class QuestionReader:
             if plan not in readings:
                 readings[plan] = self._reading(candidate, plan, tokens, spelling, earlier)
         ranked = sorted(readings.values(), key=lambda r: -r.score)[:MOST_READINGS]
+        if ranked and ranked[0].vague and ranked[0].lesson is None:
+            ranked = self._by_each_figure(ranked, as_of)
         if not ranked:
             unread = tuple(t.text for t in tokens if word_weight(t) == 1.0 and t.kind == "word")
             why = problems[0] if problems else "nothing in it names a table, a column or a value"
@@ -287,6 +292,26 @@ class QuestionReader:
                 "declined", problem=f"This could not be read: {why}.", unread=unread, glosses=bare_glosses(tokens)
             )
         return self._judged(ranked, tokens)
+
+    def _by_each_figure(self, ranked: list[Reading], as_of: dt.date) -> list[Reading]:
+        """Which is best, by each figure that there is; it is not vague where there is but one."""
+        assert self.nouns is not None
+        first = ranked[0]
+        others: list[Reading] = []
+        for ask in by_other_figures(first.ask, self.nouns):
+            try:
+                plan = self.plan_of(ask, as_of)
+                schema_of(plan, self.catalogue)
+            except (CannotPlan, PlanError):
+                continue
+            other = dataclasses.replace(first, plan=plan, ask=ask, words=ask_words(ask, self.known))
+            lesson = self.lessons.held(first.wording, ask)
+            if lesson is not None and lesson.kind != "wrong":
+                return [dataclasses.replace(other, lesson=lesson, doubtful=False), *ranked]
+            others.append(other)
+        if not others:
+            return [dataclasses.replace(first, vague=False), *ranked[1:]]
+        return [first, *others, *ranked[1:]][:MOST_READINGS]
 
     def _reading(
         self, candidate: Candidate, plan: Plan, tokens: list[Token], spelling: dict[int, str], earlier: Reading | None
@@ -373,8 +398,23 @@ class QuestionReader:
         place = next((i for i, t in enumerate(tokens) if t.text == word), 0)
         return place > 0 and word[:1].isupper() and word[1:2].islower() and not is_common(tokens[place].stem)
 
+    def _apart_by_capitals(self, tokens: list[Token]) -> list[Token]:
+        """A column's name as it stands in the file, LitresPlanned, in the words that it is made of."""
+        found: list[Token] = []
+        for token in tokens:
+            parts = spaced(token.text).split() if token.kind == "word" else []
+            known = len(parts) > 1 and plain(token.text) in self._written
+            at = token.start
+            for part in parts if known else ():
+                found.append(Token(part, "word", at, at + len(part), part.lower(), stem(part.lower())))
+                at += len(part)
+            if not known:
+                found.append(token)
+        return found
+
     def mended(self, tokens: list[Token]) -> tuple[list[Token], dict[int, str]]:
         """Tokens with misspelled words put right against the workspace's words, and what was put for which place."""
+        tokens = self._apart_by_capitals(tokens)
         found, changes = list(tokens), {}
         known = self.vocabulary
         for place, token in enumerate(tokens):
@@ -384,8 +424,8 @@ class QuestionReader:
                 continue
             if token.stem in known.known or token.lower in known.known:
                 continue
-            plain = token.lower.removeprefix("un").removeprefix("-")
-            if plain != token.lower and (stem(plain) in known.known or (token.lower.replace("-", ""),) in known.values):
+            bare = token.lower.removeprefix("un").removeprefix("-")
+            if bare != token.lower and (stem(bare) in known.known or (token.lower.replace("-", ""),) in known.values):
                 # Un-furnished is what is not furnished, and no slip for unfinished.
                 continue
             if token.stem in known.partial or (token.stem,) in known.values or (token.text[:1].isupper() and place > 0):

@@ -1,6 +1,7 @@
 /** The answer: how it was read, the finding, the chart and the table. */
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Answer } from "../../api/client";
+import { api, type Answer } from "../../api/client";
 import { cell } from "../../ui/format";
 import { Button, Link } from "../../ui/primitives";
 import { Chart } from "./chart";
@@ -8,7 +9,10 @@ import { Choices } from "./choices";
 import { Marks } from "./learned";
 import { ResultTable } from "./result-table";
 
-export function AnswerView({ answer, busy, onChoose }: { answer: Answer; busy: boolean; onChoose: (choice: number, remember: boolean) => void }) {
+/** A reading this sure is more likely meant than not, by far. */
+const LIKELY = 0.7;
+
+export function AnswerView({ answer, busy, onChoose, onFollow }: { answer: Answer; busy: boolean; onChoose: (choice: number, remember: boolean) => void; onFollow: (question: string) => void }) {
   const [charted, setCharted] = useState(true);
   if (answer.status === "told") {
     return <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">{answer.problem}</p>;
@@ -33,13 +37,7 @@ export function AnswerView({ answer, busy, onChoose }: { answer: Answer; busy: b
           {answer.lesson.kind === "chosen" ? "Read so because it was chosen for" : "Read so because it was called right for"} “{answer.lesson.question}”.
         </p>
       )}
-      {answer.doubt && (
-        <p className="mt-1 text-caution">
-          {answer.unread.length > 0 ? `Not used: ${answer.unread.join(", ")}. ` : ""}
-          {answer.unread.length === 0 ? `This may not be what was meant: of readings this sure about ${Math.round(100 * answer.sure)} in 100 were right.` : ""}
-          {answer.alternatives.length > 0 ? " Other readings stand below." : ""}
-        </p>
-      )}
+      {answer.doubt && <Doubt answer={answer} />}
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">{answer.finding}</p>
       {single && answer.rows[0] && <p className="mt-3 font-mono text-4xl">{cell(answer.rows[0][0] ?? null, single) || "missing"}</p>}
       {answer.chart && charted && <Chart spec={answer.chart} label={answer.finding} />}
@@ -50,6 +48,7 @@ export function AnswerView({ answer, busy, onChoose }: { answer: Answer; busy: b
         {!single && answer.rows.length > 0 && <Button onClick={() => save(answer)}>Save as CSV</Button>}
         <Marks answer={answer} />
       </div>
+      <GoOn answer={answer} onFollow={onFollow} />
       {answer.alternatives.length > 0 && (
         <div className="mt-5 text-soft">
           Could also be read as
@@ -59,6 +58,24 @@ export function AnswerView({ answer, busy, onChoose }: { answer: Answer; busy: b
         </div>
       )}
     </div>
+  );
+}
+
+/** Why the answer may not be the one that was meant; loudly only where much speaks against it. */
+function Doubt({ answer }: { answer: Answer }) {
+  const loud = answer.unread.length > 0 || answer.sure < LIKELY;
+  const words = answer.unread.length > 0 ? `Not used: ${answer.unread.join(", ")}.` : `${loud ? "This may not be what was meant: of" : "Of"} readings this sure about ${Math.round(100 * answer.sure)} in 100 were right.`;
+  return <p className={`mt-1 ${loud ? "text-caution" : "text-soft"}`} data-testid="doubt">{words}{answer.alternatives.length > 0 ? " Other readings stand below." : ""}</p>;
+}
+
+/** Two or three questions that follow on from the answer. */
+function GoOn({ answer, onFollow }: { answer: Answer; onFollow: (question: string) => void }) {
+  const next = useQuery({ queryKey: ["next", answer.id], queryFn: () => api.next(answer.id) });
+  if (!next.data?.length) return null;
+  return (
+    <p className="mt-5 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-soft" data-testid="next">
+      Go on with {next.data.map((question) => <Link key={question} onClick={() => onFollow(question)}>{question}</Link>)}
+    </p>
   );
 }
 

@@ -58,7 +58,7 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
         {ask.isError && <div className="mt-4"><ProblemNote error={ask.error} /></div>}
         {entry !== null && answer.isPending && <div className="mt-6"><Busy>Working it out…</Busy></div>}
         {answer.isError && <div className="mt-6"><ProblemNote error={answer.error} again={() => void answer.refetch()} /></div>}
-        {shown && <AnswerView key={shown.id} answer={shown} busy={ask.isPending} onChoose={(choice, remember) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, run: crypto.randomUUID(), taken: { choice, remember, asked_by: shown.status === "asks" ? shown.id : null } })} />}
+        {shown && <AnswerView key={shown.id} answer={shown} busy={ask.isPending} onChoose={(choice, remember) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, run: crypto.randomUUID(), taken: { choice, remember, asked_by: shown.status === "asks" ? shown.id : null } })} onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })} />}
         {entry === null && <Starters workspace={workspace} />}
       </section>
       <aside className="overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">

@@ -1,0 +1,109 @@
+"""Questions worth asking, from what the columns are, how tables join and what the values are like.
+
+Everything here is only a proposal in words: whoever shows one reads it first, and drops what is not surely read.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from gumption.core.model.catalogue import Catalogue, Column, Table
+from gumption.core.model.types import Role
+from gumption.core.plan.words import spoken
+from gumption.core.reading import meaning as m
+from gumption.core.reading.flow import event_time
+from gumption.core.reading.schema import Nouns, tables_of
+
+MOST_GROUPS = 40
+MANY_ROWS = 200
+
+
+def worth_asking_of(table: Table, catalogue: Catalogue) -> Iterator[str]:
+    """Questions of one table, each of another kind, the plainest first."""
+    rows = _called(table)
+    money = [c for c in table.columns if c.is_measure and c.role is Role.MONEY and c.role.is_summed]
+    scores = [c for c in table.columns if c.is_measure and c.role in (Role.SCORE, Role.PERCENTAGE)]
+    sizes = [c for c in table.columns if c.is_measure and c.role is Role.QUANTITY]
+    own = _categories(table)
+    above = [(parent, c) for parent in _above(table, catalogue) for c in _categories(parent)]
+    named = [p for p in _above(table, catalogue) if (n := p.naming_column) is not None and n.role is Role.NAME]
+    kinds = [*own, *(c for _, c in above)]
+    main = next(iter([*money, *sizes, *scores]), None)
+    # What happened is looked at over time; a list of people, places or goods is not.
+    time = table.time_column
+    born = time is not None and bool({"born", "birth", "dob"} & set(spoken(time.name).lower().split()))
+    dated = time is not None and not born and main is not None and table.rows > MANY_ROWS
+    yield f"How many {rows}?"
+    if main is not None and kinds:
+        yield f"{'Total' if main.role.is_summed else 'Average'} {_named(main)} by {_named(kinds[0])}"
+    if dated:
+        yield f"{rows.capitalize()} by month"
+    if main is not None and main.role.is_summed and named:
+        yield f"Top 5 {_called(named[0])} by {_named(main)}"
+    if scores and len(kinds) > 1:
+        yield f"Average {_named(scores[0])} by {_named(kinds[-1])}"
+    if own:
+        yield f"Share of {rows} by {_named(own[-1])}"
+    if main is not None and main.role.is_summed and dated:
+        yield f"{_named(main)[:1].upper()}{_named(main)[1:]} this year compared with last year"
+    for link in catalogue.relationships:
+        if link.table == table.name and not link.one_to_one:
+            yield f"Which {_called(catalogue.table(link.other))} have no {rows}?"
+    if scores or sizes:
+        yield f"Distribution of {_named([*scores, *sizes][0])}"
+
+
+def going_on(ask: m.Ask, nouns: Nouns) -> Iterator[str]:
+    """What may be asked next of an answer, in the words of a follow-up."""
+    if ask.lists:
+        yield "how many are there"
+        yield from (f"how many by {_named(c)}" for c in _kinds(ask, nouns)[:2])
+        return
+    timed = [g for g in ask.groups if isinstance(g, m.PartOf)]
+    along = any(isinstance(q, m.Along) for q in ask.quantities)
+    dated = event_time(nouns.catalogue, ask.head) is not None
+    single = len(ask.quantities) == 1 and isinstance(ask.quantities[0], m.Aggregated)
+    summed = single and ask.quantities[0].function in ("sum", "count")  # type: ignore[union-attr]
+    kinds = _kinds(ask, nouns)
+    if ask.limit is not None:
+        yield "show all of them"
+    if timed and single and not along:
+        yield "with the change on the month before" if timed[0].unit == "month" else "as a running total"
+    elif ask.groups and summed and not along and ask.limit is None:
+        yield "as a share"
+    if not ask.groups:
+        yield from (f"by {_named(c)}" for c in kinds[:2])
+    elif len(ask.groups) == 1 and kinds and ask.limit is None:
+        yield f"split by {_named(kinds[0])}"
+    if dated and not timed:
+        yield "by month" if not ask.groups else "by month instead"
+    if dated and not any(isinstance(c, (m.Within, m.PartIs)) for c in ask.where):
+        yield "only this year"
+
+
+def _kinds(ask: m.Ask, nouns: Nouns) -> list[Column]:
+    """Categories that an answer could be split by, which it is not yet."""
+    table = next(iter([*tables_of(ask.quantities), *m.counted_in(ask.quantities), ask.head]), ask.head)
+    catalogue = nouns.catalogue
+    used = {k.column for k in m.columns_in(ask, nested=True)}
+    found = [*_categories(catalogue.table(table))]
+    found += [c for parent in _above(catalogue.table(table), catalogue) for c in _categories(parent)]
+    return [c for c in found if c.name not in used]
+
+
+def _categories(table: Table) -> list[Column]:
+    kinds = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= MOST_GROUPS]
+    return [c for c in kinds if "name" not in spoken(c.name).lower().split()]
+
+
+def _above(table: Table, catalogue: Catalogue) -> list[Table]:
+    return [catalogue.table(link.other) for link in catalogue.parents(table.name)]
+
+
+def _called(table: Table) -> str:
+    noun = table.display or spoken(table.name)
+    return noun if noun.endswith("s") else f"{noun} rows"
+
+
+def _named(column: Column) -> str:
+    return column.display or spoken(column.name)
