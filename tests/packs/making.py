@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import Any
 
 import duckdb
+import numpy as np
 import pandas as pd
 
 HERE = Path(__file__).parent
@@ -54,6 +55,17 @@ class Pack:
     written: Mapping[str, Callable[[pd.DataFrame], str]] = field(default_factory=dict)
     """How a table stands in its file, where that is not plain CSV: the file's name, and its text."""
     columns: Mapping[str, Any] = field(default_factory=dict)
+
+
+def days(rng: np.random.Generator, first: str, last: str, many: int) -> pd.Series:
+    """So many days, both ends included, in no order."""
+    span = (pd.Timestamp(last) - pd.Timestamp(first)).days
+    return pd.Series(pd.Timestamp(first) + pd.to_timedelta(rng.integers(0, span + 1, many), unit="D"))
+
+
+def top(series: pd.Series, many: int = 1, *, rising: bool = False) -> pd.Series:
+    """The first few by size."""
+    return series.sort_values(ascending=rising).head(many)
 
 
 def rows_of(answer: Any) -> tuple[list[str], list[list[Any]]]:

@@ -7,16 +7,11 @@ import datetime as dt
 import numpy as np
 import pandas as pd
 
-from tests.packs.making import Asked, Pack
+from tests.packs.making import Asked, Pack, days, top
 
 TODAY = dt.date(2026, 8, 1)
 NOW = pd.Timestamp(TODAY)
 rng = np.random.default_rng(2718)
-
-
-def _days(first: str, last: str, many: int) -> pd.Series:
-    span = (pd.Timestamp(last) - pd.Timestamp(first)).days
-    return pd.Series(pd.Timestamp(first) + pd.to_timedelta(rng.integers(0, span + 1, many), unit="D"))
 
 
 def _customers() -> pd.DataFrame:
@@ -48,7 +43,7 @@ def _customers() -> pd.DataFrame:
 
 
 def _sites(customers: pd.DataFrame) -> pd.DataFrame:
-    start = _days("2022-01-01", "2026-07-01", 130)
+    start = days(rng, "2022-01-01", "2026-07-01", 130)
     ended = pd.Series(rng.random(130) < 0.2)
     return pd.DataFrame(
         {
@@ -74,7 +69,7 @@ def _devices(sites: pd.DataFrame) -> pd.DataFrame:
             "SITE": rng.choice(sites.SITE.iloc[:122], 520),
             "DEV_TYPE": rng.choice(["smoke detector", "motion sensor", "camera", "panic button", "door contact"], 520),
             "MAKER": rng.choice(["Aquila", "Borealis", "Cygnus"], 520),
-            "FITTED": _days("2015-01-01", "2026-07-15", 520),
+            "FITTED": days(rng, "2015-01-01", "2026-07-15", 520),
             "BATTERY_PCT": pd.Series(rng.integers(3, 101, 520).astype(float)).where(pd.Series(rng.random(520) < 0.85)),
         }
     )
@@ -114,7 +109,7 @@ def _callouts(devices: pd.DataFrame) -> pd.DataFrame:
 
 def _invoices(sites: pd.DataFrame) -> pd.DataFrame:
     rows = rng.choice(130, 900)
-    sent = _days("2025-01-01", "2026-07-30", 900)
+    sent = days(rng, "2025-01-01", "2026-07-30", 900)
     paid = sent + pd.to_timedelta(rng.integers(2, 75, 900), unit="D")
     return pd.DataFrame(
         {
@@ -144,10 +139,6 @@ wait = (full.ARRIVED_AT - full.CALLED_AT).dt.total_seconds() / 60
 WAIT = "epoch(ARRIVED_AT - CALLED_AT) / 60"
 
 
-def _top(series: pd.Series, many: int = 1, *, rising: bool = False) -> pd.Series:
-    return series.sort_values(ascending=rising).head(many)
-
-
 MEANT = {
     "CUST": "customer number", "CUST_SINCE": "year they became a customer", "TERMS_DAYS": "days they have to pay",
     "START_DT": "contract start", "END_DT": "contract end, empty while it runs", "DEV_TYPE": "kind of device",
@@ -160,7 +151,7 @@ QUESTIONS = [
     Asked("monthly income from active contracts", 4, "state sum", f"SELECT sum(MONTHLY_FEE) FROM sites WHERE {ACTIVE}", lambda: active.MONTHLY_FEE.sum()),
     Asked("customers in the health sector on the coast", 2, "filter list", "SELECT NAME FROM customers WHERE SECTOR = 'health' AND REGION = 'Coast'", lambda: cus[(cus.SECTOR == "health") & (cus.REGION == "Coast")][["NAME"]]),
     Asked("customers with no site", 3, "anti-join", "SELECT NAME FROM customers WHERE CUST NOT IN (SELECT CUST FROM sites)", lambda: cus[~cus.CUST.isin(sit.CUST)][["NAME"]]),
-    Asked("who has the most sites", 3, "join top", "SELECT NAME, count(*) n FROM sites JOIN customers USING (CUST) GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: _top(sit.merge(cus).groupby("NAME").size()), optional=(1,)),
+    Asked("who has the most sites", 3, "join top", "SELECT NAME, count(*) n FROM sites JOIN customers USING (CUST) GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: top(sit.merge(cus).groupby("NAME").size()), optional=(1,)),
     Asked("customers since before 2015", 2, "year filter list", "SELECT NAME FROM customers WHERE CUST_SINCE < 2015", lambda: cus[cus.CUST_SINCE < 2015][["NAME"]]),
     Asked("contracts that ended in 2025", 2, "time list", "SELECT SITE FROM sites WHERE year(END_DT) = 2025", lambda: sit[sit.END_DT.dt.year == 2025][["SITE"]]),
     Asked("cameras by maker", 2, "filter group", "SELECT MAKER, count(*) FROM devices WHERE DEV_TYPE = 'camera' GROUP BY 1", lambda: dev[dev.DEV_TYPE == "camera"].groupby("MAKER").size()),
@@ -176,21 +167,21 @@ QUESTIONS = [
     Asked("and by priority?", 3, "follow-up group", f"SELECT PRIORITY, avg({WAIT}) FROM callouts GROUP BY 1", lambda: ((cal.ARRIVED_AT - cal.CALLED_AT).dt.total_seconds() / 60).groupby(cal.PRIORITY).mean(), after=1),
     Asked("share of priority 1 calls reached within two hours", 4, "share duration filter", f"SELECT avg(({WAIT} <= 120)::int) FROM callouts WHERE PRIORITY = 1 AND ARRIVED_AT IS NOT NULL", lambda: (lambda w: (w <= 120).mean())(wait[(full.PRIORITY == 1) & full.ARRIVED_AT.notna()]), percent=(0,), note="of those reached", also=(lambda: (wait[full.PRIORITY == 1] <= 120).mean(),)),
     Asked("calls where nobody came", 4, "state gap list", "SELECT CALL_NO FROM callouts WHERE ARRIVED_AT IS NULL", lambda: cal[cal.ARRIVED_AT.isna()][["CALL_NO"]]),
-    Asked("fastest engineer on average, from call to arrival", 4, "duration top", f"SELECT ENG_NAME, avg({WAIT}) w FROM {FULL} GROUP BY 1 ORDER BY w LIMIT 1", lambda: _top(wait.groupby(full.ENG_NAME).mean(), rising=True), optional=(1,)),
+    Asked("fastest engineer on average, from call to arrival", 4, "duration top", f"SELECT ENG_NAME, avg({WAIT}) w FROM {FULL} GROUP BY 1 ORDER BY w LIMIT 1", lambda: top(wait.groupby(full.ENG_NAME).mean(), rising=True), optional=(1,)),
     Asked("calls at night (10pm to 6am) by cause", 4, "hours group", "SELECT CAUSE, count(*) FROM callouts WHERE hour(CALLED_AT) >= 22 OR hour(CALLED_AT) < 6 GROUP BY 1", lambda: cal[(cal.CALLED_AT.dt.hour >= 22) | (cal.CALLED_AT.dt.hour < 6)].groupby("CAUSE").size()),
-    Asked("which hour of the day has the most calls", 3, "hour top", "SELECT hour(CALLED_AT) h, count(*) n FROM callouts GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: _top(cal.groupby(cal.CALLED_AT.dt.hour).size()), optional=(1,)),
+    Asked("which hour of the day has the most calls", 3, "hour top", "SELECT hour(CALLED_AT) h, count(*) n FROM callouts GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: top(cal.groupby(cal.CALLED_AT.dt.hour).size()), optional=(1,)),
     Asked("weekend calls vs weekday calls", 4, "two groups", "SELECT isodow(CALLED_AT) >= 6 w, count(*) FROM callouts GROUP BY 1", lambda: (lambda s: pd.DataFrame({"w": s.index, "n": s.to_numpy()}))(cal.groupby(cal.CALLED_AT.dt.weekday >= 5).size()), side=True),
     Asked("engineers who had no calls at all", 3, "anti-join", "SELECT ENG_NAME FROM engineers WHERE ENG NOT IN (SELECT ENG FROM callouts)", lambda: eng[~eng.ENG.isin(cal.ENG)][["ENG_NAME"]]),
     Asked("total charged per engineer", 3, "join sum", f"SELECT ENG_NAME, sum(CHARGE) FROM {FULL} GROUP BY 1", lambda: full.groupby("ENG_NAME").CHARGE.sum()),
     Asked("average charge of calls that were charged", 4, "filter mean", "SELECT avg(CHARGE) FROM callouts WHERE CHARGE > 0", lambda: cal[cal.CHARGE > 0].CHARGE.mean()),
     Asked("percentage of calls free of charge", 4, "share zero", "SELECT avg((CHARGE = 0)::int) FROM callouts", lambda: (cal.CHARGE == 0).mean(), percent=(0,)),
-    Asked("top 5 customers by number of call-outs this year", 3, "join time top", f"SELECT NAME, count(*) n FROM {FULL} WHERE year(CALLED_AT) = 2026 GROUP BY 1 ORDER BY n DESC LIMIT 5", lambda: _top(full[full.CALLED_AT.dt.year == 2026].groupby("NAME").size(), 5), note="ties at the end"),
+    Asked("top 5 customers by number of call-outs this year", 3, "join time top", f"SELECT NAME, count(*) n FROM {FULL} WHERE year(CALLED_AT) = 2026 GROUP BY 1 ORDER BY n DESC LIMIT 5", lambda: top(full[full.CALLED_AT.dt.year == 2026].groupby("NAME").size(), 5), note="ties at the end"),
     Asked("calls per month, 2024 against 2025", 4, "compare periods", "SELECT month(CALLED_AT), count(*) FILTER (year(CALLED_AT) = 2024), count(*) FILTER (year(CALLED_AT) = 2025) FROM callouts GROUP BY 1", lambda: pd.DataFrame({y: cal[cal.CALLED_AT.dt.year == y].groupby(cal.CALLED_AT.dt.month).size() for y in (2024, 2025)}).reset_index()),
     Asked("engineers working from Tenbury and their hire dates", 2, "filter list", "SELECT ENG_NAME, HIRED::date FROM engineers WHERE BASE = 'Tenbury'", lambda: eng[eng.BASE == "Tenbury"][["ENG_NAME", "HIRED"]]),
     Asked("longest serving engineer", 3, "adjective date top", "SELECT ENG_NAME FROM engineers ORDER BY HIRED LIMIT 1", lambda: eng.nsmallest(1, "HIRED")[["ENG_NAME"]]),
     Asked("do engineers go to other cities than their base? share of calls", 4, "compare columns share", f"SELECT avg((CITY <> BASE)::int) FROM {FULL}", lambda: (full.CITY != full.BASE).mean(), percent=(0,)),
     Asked("unpaid invoices", 2, "state list", "SELECT INV FROM invoices WHERE PAID_ON IS NULL", lambda: inv[inv.PAID_ON.isna()][["INV"]]),
-    Asked("amount unpaid by customer, worst five", 3, "state join top", f"SELECT NAME, sum(AMOUNT) s FROM {INVD} WHERE PAID_ON IS NULL GROUP BY 1 ORDER BY s DESC LIMIT 5", lambda: _top(invd[invd.PAID_ON.isna()].groupby("NAME").AMOUNT.sum(), 5), ordered=True),
+    Asked("amount unpaid by customer, worst five", 3, "state join top", f"SELECT NAME, sum(AMOUNT) s FROM {INVD} WHERE PAID_ON IS NULL GROUP BY 1 ORDER BY s DESC LIMIT 5", lambda: top(invd[invd.PAID_ON.isna()].groupby("NAME").AMOUNT.sum(), 5), ordered=True),
     Asked("average days to pay per sector", 3, "duration join group", f"SELECT SECTOR, avg(date_diff('day', SENT_ON, PAID_ON)) FROM {INVD} GROUP BY 1", lambda: (invd.PAID_ON - invd.SENT_ON).dt.days.groupby(invd.SECTOR).mean()),
     Asked("invoices paid later than the customer's terms allow", 4, "duration compare column", f"SELECT INV FROM {INVD} WHERE date_diff('day', SENT_ON, PAID_ON) > TERMS_DAYS", lambda: invd[(invd.PAID_ON - invd.SENT_ON).dt.days > invd.TERMS_DAYS][["INV"]]),
     Asked("billed per month this year", 2, "time sum", "SELECT date_trunc('month', SENT_ON)::date, sum(AMOUNT) FROM invoices WHERE year(SENT_ON) = 2026 GROUP BY 1", lambda: (lambda i: i.groupby(i.SENT_ON.dt.to_period("M")).AMOUNT.sum())(inv[inv.SENT_ON.dt.year == 2026])),

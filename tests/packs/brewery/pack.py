@@ -7,16 +7,11 @@ import datetime as dt
 import numpy as np
 import pandas as pd
 
-from tests.packs.making import Asked, Pack
+from tests.packs.making import Asked, Pack, days, top
 
 TODAY = dt.date(2026, 3, 10)
 NOW = pd.Timestamp(TODAY)
 rng = np.random.default_rng(99)
-
-
-def _days(first: str, last: str, many: int) -> pd.Series:
-    span = (pd.Timestamp(last) - pd.Timestamp(first)).days
-    return pd.Series(pd.Timestamp(first) + pd.to_timedelta(rng.integers(0, span + 1, many), unit="D"))
 
 
 def _beers() -> pd.DataFrame:
@@ -44,7 +39,7 @@ def _pubs() -> pd.DataFrame:
             "Town": [n.split(" ", 2)[2] for n in names],
             "PubType": rng.choice(["free house", "tied", "restaurant", "club"], 48, p=[0.5, 0.2, 0.2, 0.1]),
             "Seats": rng.integers(20, 160, 48),
-            "CustomerSince": _days("2019-03-01", "2025-12-01", 48),
+            "CustomerSince": days(rng, "2019-03-01", "2025-12-01", 48),
             "Rep": rng.choice(["Nadia", "Owen", "Piet"], 48),
         }
     )
@@ -52,7 +47,7 @@ def _pubs() -> pd.DataFrame:
 
 def _orders(pubs: pd.DataFrame) -> pd.DataFrame:
     taste = rng.dirichlet(np.ones(44) * 1.2)
-    placed = _days("2024-01-02", "2026-03-08", 900).sort_values().reset_index(drop=True)
+    placed = days(rng, "2024-01-02", "2026-03-08", 900).sort_values().reset_index(drop=True)
     promised = placed + pd.to_timedelta(rng.integers(2, 8, 900), unit="D")
     delivered = promised + pd.to_timedelta(rng.choice([-1, 0, 0, 0, 1, 2, 5], 900), unit="D")
     return pd.DataFrame(
@@ -89,7 +84,7 @@ def _brews(beers: pd.DataFrame) -> pd.DataFrame:
         {
             "BrewNo": range(1, 211),
             "BeerCode": beers.BeerCode.iloc[which].to_numpy(),
-            "BrewedOn": _days("2024-01-01", "2026-03-05", 210),
+            "BrewedOn": days(rng, "2024-01-01", "2026-03-05", 210),
             "LitresPlanned": planned,
             "LitresMade": (planned * rng.uniform(0.86, 1.02, 210)).round().astype(int),
             "Brewer": rng.choice(["Tess", "Vik"], 210),
@@ -112,10 +107,6 @@ full["profit"] = full.LineTotal - full.Kegs * full.CostPerKeg
 late = orders[orders.DeliveredOn > orders.PromisedFor]
 
 
-def _top(series: pd.Series, many: int = 1, *, rising: bool = False) -> pd.Series:
-    return series.sort_values(ascending=rising).head(many)
-
-
 QUESTIONS = [
     Asked("total sales", 1, "sum", "SELECT sum(LineTotal) FROM OrderLines", lambda: lin.LineTotal.sum()),
     Asked("sales by beer", 2, "join group", f"SELECT BeerName, sum(LineTotal) FROM {FULL} GROUP BY 1", lambda: full.groupby("BeerName").LineTotal.sum()),
@@ -123,12 +114,12 @@ QUESTIONS = [
     Asked("number of pubs in each town", 1, "group count", "SELECT Town, count(*) FROM Pubs GROUP BY 1", lambda: pub.groupby("Town").size()),
     Asked("strongest beer", 2, "adjective top", "SELECT BeerName FROM Beers ORDER BY AbvPct DESC LIMIT 1", lambda: bee.nlargest(1, "AbvPct")[["BeerName"]]),
     Asked("beers stronger than 5%", 2, "adjective filter", "SELECT BeerName FROM Beers WHERE AbvPct > 5", lambda: bee[bee.AbvPct > 5][["BeerName"]]),
-    Asked("best selling beer in Harmouth", 3, "join filter top", f"SELECT BeerName, sum(Kegs) k FROM {FULL} WHERE Town = 'Harmouth' GROUP BY 1 ORDER BY k DESC LIMIT 1", lambda: _top(full[full.Town == "Harmouth"].groupby("BeerName").Kegs.sum()), optional=(1,), note="by kegs or by money, if the same", also=(lambda: _top(full[full.Town == "Harmouth"].groupby("BeerName").LineTotal.sum()),)),
+    Asked("best selling beer in Harmouth", 3, "join filter top", f"SELECT BeerName, sum(Kegs) k FROM {FULL} WHERE Town = 'Harmouth' GROUP BY 1 ORDER BY k DESC LIMIT 1", lambda: top(full[full.Town == "Harmouth"].groupby("BeerName").Kegs.sum()), optional=(1,), note="by kegs or by money, if the same", also=(lambda: top(full[full.Town == "Harmouth"].groupby("BeerName").LineTotal.sum()),)),
     Asked("pubs that haven't ordered anything yet", 3, "anti-join", "SELECT PubName FROM Pubs WHERE PubId NOT IN (SELECT PubId FROM Orders)", lambda: pub[~pub.PubId.isin(orders.PubId)][["PubName"]]),
     Asked("pubs that have not ordered since the start of the year", 4, "anti-join time", "SELECT PubName FROM Pubs WHERE PubId NOT IN (SELECT PubId FROM Orders WHERE OrderedOn >= DATE '2026-01-01')", lambda: pub[~pub.PubId.isin(orders[orders.OrderedOn >= "2026-01-01"].PubId)][["PubName"]]),
     Asked("average order value", 3, "two step mean", "SELECT sum(LineTotal) / count(DISTINCT OrderNo) FROM OrderLines", lambda: lin.groupby("OrderNo").LineTotal.sum().mean()),
     Asked("average order value per rep", 4, "two step join group", f"SELECT Rep, sum(LineTotal) / count(DISTINCT OrderNo) FROM {FULL} GROUP BY 1", lambda: full.groupby(["Rep", "OrderNo"]).LineTotal.sum().groupby("Rep").mean()),
-    Asked("which rep sells most?", 3, "join top", f"SELECT Rep, sum(LineTotal) s FROM {FULL} GROUP BY 1 ORDER BY s DESC LIMIT 1", lambda: _top(full.groupby("Rep").LineTotal.sum()), optional=(1,), also=(lambda: _top(full.groupby("Rep").Kegs.sum()),)),
+    Asked("which rep sells most?", 3, "join top", f"SELECT Rep, sum(LineTotal) s FROM {FULL} GROUP BY 1 ORDER BY s DESC LIMIT 1", lambda: top(full.groupby("Rep").LineTotal.sum()), optional=(1,), also=(lambda: top(full.groupby("Rep").Kegs.sum()),)),
     Asked("profit by beer last year", 4, "derived join group", f"SELECT BeerName, sum(LineTotal - Kegs * CostPerKeg) FROM {FULL} WHERE year(OrderedOn) = 2025 GROUP BY 1", lambda: full[year == 2025].groupby("BeerName").profit.sum()),
     Asked("profit margin per keg for each beer, from the price list", 3, "derive list", "SELECT BeerName, PricePerKeg - CostPerKeg FROM Beers", lambda: pd.DataFrame({"b": bee.BeerName, "m": bee.PricePerKeg - bee.CostPerKeg})),
     Asked("late deliveries per driver", 3, "state group", "SELECT Driver, count(*) FROM Orders WHERE DeliveredOn > PromisedFor GROUP BY 1", lambda: late.groupby("Driver").size()),
@@ -155,7 +146,7 @@ QUESTIONS = [
     Asked("discounted orders vs full price: average value", 4, "compare two step", "SELECT DiscountPct > 0, avg(v) FROM (SELECT OrderNo, any_value(DiscountPct) DiscountPct, sum(LineTotal) v FROM OrderLines JOIN Orders USING (OrderNo) GROUP BY 1) GROUP BY 1", lambda: (lambda g: g.groupby(g.index.get_level_values(1) > 0).mean().rename_axis("d"))(full.groupby(["OrderNo", "DiscountPct"]).LineTotal.sum()), side=True),
     Asked("running total of sales by month for 2025", 3, "running", f"SELECT m, sum(s) OVER (ORDER BY m) FROM (SELECT date_trunc('month', OrderedOn)::date m, sum(LineTotal) s FROM {FULL} WHERE year(OrderedOn) = 2025 GROUP BY 1)", lambda: (lambda f: f.groupby(f.OrderedOn.dt.to_period("M")).LineTotal.sum().cumsum())(full[year == 2025]), ordered=True),
     Asked("share of each beer in total kegs", 3, "share group", f"SELECT BeerName, sum(Kegs) * 100.0 / sum(sum(Kegs)) OVER () FROM {FULL} GROUP BY 1", lambda: full.groupby("BeerName").Kegs.sum() * 100 / full.Kegs.sum(), percent=(1,)),
-    Asked("busiest weekday for orders", 2, "weekday top", "SELECT isodow(OrderedOn) d, count(*) n FROM Orders GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: _top(orders.groupby(orders.OrderedOn.dt.weekday + 1).size())),
+    Asked("busiest weekday for orders", 2, "weekday top", "SELECT isodow(OrderedOn) d, count(*) n FROM Orders GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: top(orders.groupby(orders.OrderedOn.dt.weekday + 1).size())),
     Asked("customers who joined before 2021 and how much they bought in 2025", 4, "join filter group", f"SELECT PubName, sum(LineTotal) FROM {FULL} WHERE CustomerSince < DATE '2021-01-01' AND year(OrderedOn) = 2025 GROUP BY 1", lambda: full[(full.CustomerSince < "2021-01-01") & (year == 2025)].groupby("PubName").LineTotal.sum()),
     Asked("are clubs bigger than restaurants (seats)", 3, "compare values", "SELECT PubType, avg(Seats) FROM Pubs WHERE PubType IN ('club', 'restaurant') GROUP BY 1", lambda: pub[pub.PubType.isin(["club", "restaurant"])].groupby("PubType").Seats.mean(), side=True),
     Asked("orders per pub, highest first, only pubs over 25 orders", 3, "having sort", "SELECT PubName, count(*) n FROM Orders JOIN Pubs USING (PubId) GROUP BY PubId, PubName HAVING count(*) > 25 ORDER BY n DESC", lambda: (lambda s: s[s > 25].sort_values(ascending=False))(op.groupby("PubName").size()), note="ties in any order"),
@@ -166,7 +157,7 @@ QUESTIONS = [
     Asked("which beers sell less than average", 4, "compare overall", f"SELECT BeerName FROM {FULL} GROUP BY 1 HAVING sum(Kegs) < (SELECT avg(k) FROM (SELECT sum(Kegs) k FROM OrderLines GROUP BY BeerCode))", lambda: (lambda s: s[s < s.mean()].reset_index()[["BeerName"]])(full.groupby("BeerName").Kegs.sum()), note="by kegs; by money if the same", also=(lambda: (lambda s: s[s < s.mean()].reset_index()[["BeerName"]])(full.groupby("BeerName").LineTotal.sum()),)),
     Asked("salaries of the brewers", 1, "trap", outcome=("asks", "declined"), note="no wages here"),
     Asked("totl kegs for tied pubs", 2, "typo join sum", f"SELECT sum(Kegs) FROM {FULL} WHERE PubType = 'tied'", lambda: full[full.PubType == "tied"].Kegs.sum()),
-    Asked("what did we sell the most of last week? kegs", 4, "relative time top", f"SELECT BeerName, sum(Kegs) k FROM {FULL} WHERE OrderedOn BETWEEN DATE '2026-03-02' AND DATE '2026-03-08' GROUP BY 1 ORDER BY k DESC, 1 LIMIT 1", lambda: _top(full[(full.OrderedOn >= "2026-03-02") & (full.OrderedOn <= "2026-03-08")].groupby("BeerName").Kegs.sum().sort_index())),
+    Asked("what did we sell the most of last week? kegs", 4, "relative time top", f"SELECT BeerName, sum(Kegs) k FROM {FULL} WHERE OrderedOn BETWEEN DATE '2026-03-02' AND DATE '2026-03-08' GROUP BY 1 ORDER BY k DESC, 1 LIMIT 1", lambda: top(full[(full.OrderedOn >= "2026-03-02") & (full.OrderedOn <= "2026-03-08")].groupby("BeerName").Kegs.sum().sort_index())),
 ]  # fmt: skip
 
 

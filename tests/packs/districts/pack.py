@@ -7,7 +7,7 @@ import datetime as dt
 import numpy as np
 import pandas as pd
 
-from tests.packs.making import Asked, Pack
+from tests.packs.making import Asked, Pack, top
 
 TODAY = dt.date(2026, 5, 31)
 rng = np.random.default_rng(23)
@@ -124,10 +124,6 @@ def _ind(name: str, year: int | None = None) -> pd.DataFrame:
     return found if year is None else found[found.year == year]
 
 
-def _top(series: pd.Series, many: int = 1, *, rising: bool = False) -> pd.Series:
-    return series.sort_values(ascending=rising).head(many)
-
-
 QUESTIONS = [
     Asked("How many districts are there?", 1, "count", "SELECT count(*) FROM districts", lambda: len(dis)),
     Asked("population of Oxley in 2023", 2, "lookup wide", "SELECT \"2023\" FROM population WHERE district = 'Oxley'", lambda: pop[pop.district == "Oxley"]["2023"].iloc[0]),
@@ -137,7 +133,7 @@ QUESTIONS = [
     Asked("districts on the coast", 2, "flag list", "SELECT district FROM districts WHERE coastal = 'yes'", lambda: dis[dis.coastal == "yes"][["district"]]),
     Asked("population density per district in 2025", 3, "ratio join wide", f'SELECT p.district, "2025" / area_km2 FROM {POPD}', lambda: pd.DataFrame({"d": people.district, "x": people["2025"] / people.area_km2})),
     Asked("population by region in 2025", 3, "join wide group", f'SELECT region, sum("2025") FROM {POPD} GROUP BY 1', lambda: people.groupby("region")["2025"].sum()),
-    Asked("Which district grew fastest between 2019 and 2025, in percent?", 4, "change wide top", 'SELECT district, ("2025" - "2019") * 100.0 / "2019" g FROM population ORDER BY g DESC LIMIT 1', lambda: _top(((pop["2025"] - pop["2019"]) * 100 / pop["2019"]).set_axis(pop.district)), percent=(1,)),
+    Asked("Which district grew fastest between 2019 and 2025, in percent?", 4, "change wide top", 'SELECT district, ("2025" - "2019") * 100.0 / "2019" g FROM population ORDER BY g DESC LIMIT 1', lambda: top(((pop["2025"] - pop["2019"]) * 100 / pop["2019"]).set_axis(pop.district)), percent=(1,)),
     Asked("districts that lost people between 2019 and 2025", 4, "change wide filter", 'SELECT district FROM population WHERE "2025" < "2019"', lambda: pop[pop["2025"] < pop["2019"]][["district"]]),
     Asked("unemployment rate in Holmsea over the years", 2, "long filter line", "SELECT year, value FROM indicators WHERE indicator = 'Unemployment rate' AND district = 'Holmsea'", lambda: ind[(ind.indicator == "Unemployment rate") & (ind.district == "Holmsea")][["year", "value"]]),
     Asked("districts with the highest unemployment in 2025, top 3", 3, "long top", "SELECT district, value FROM indicators WHERE indicator = 'Unemployment rate' AND year = 2025 ORDER BY value DESC LIMIT 3", lambda: _ind("Unemployment rate", 2025).nlargest(3, "value")[["district", "value"]], ordered=True),
@@ -163,7 +159,7 @@ QUESTIONS = [
     Asked("stations where no2 was ever over 40", 3, "filter distinct", "SELECT DISTINCT station FROM air_quality WHERE no2 > 40", lambda: pd.DataFrame({"s": sorted(set(air[air.no2 > 40].station))})),
     Asked("monthly average pm10 in 2025", 2, "time mean", "SELECT month::date, avg(pm10) FROM air_quality WHERE year(month) = 2025 GROUP BY 1", lambda: air[air.month.dt.year == 2025].groupby("month").pm10.mean()),
     Asked("is the air cleaner in rural districts? no2 please", 4, "compare groups", f"SELECT type, avg(no2) FROM {AIRD} GROUP BY 1", lambda: aird.groupby("type").no2.mean(), note="rural against the rest is as good", also=(lambda: aird.groupby(aird.type == "rural").no2.mean(),)),
-    Asked("which station improved most in no2 from 2023 to 2025", 4, "change top", "SELECT station, avg(no2) FILTER (year(month) = 2025) - avg(no2) FILTER (year(month) = 2023) c FROM air_quality GROUP BY 1 ORDER BY c LIMIT 1", lambda: _top(air[air.month.dt.year == 2025].groupby("station").no2.mean() - air[air.month.dt.year == 2023].groupby("station").no2.mean(), rising=True)),
+    Asked("which station improved most in no2 from 2023 to 2025", 4, "change top", "SELECT station, avg(no2) FILTER (year(month) = 2025) - avg(no2) FILTER (year(month) = 2023) c FROM air_quality GROUP BY 1 ORDER BY c LIMIT 1", lambda: top(air[air.month.dt.year == 2025].groupby("station").no2.mean() - air[air.month.dt.year == 2023].groupby("station").no2.mean(), rising=True)),
     Asked("worst month for no2 at AQ05", 3, "top filter", "SELECT month::date FROM air_quality WHERE station = 'AQ05' ORDER BY no2 DESC LIMIT 1", lambda: air[air.station == "AQ05"].nlargest(1, "no2")[["month"]]),
     Asked("number of readings per district, including those with none", 4, "outer count", "SELECT district, count(station) FROM districts LEFT JOIN air_quality ON district_code = code GROUP BY 1", lambda: dis.set_index("district").code.map(air.groupby("district_code").size()).fillna(0)),
     Asked("urban districts ranked by median rent in 2025", 3, "long filter sort", "SELECT district, value FROM indicators JOIN districts USING (code, district) WHERE indicator = 'Median weekly rent' AND year = 2025 AND type = 'urban' ORDER BY value DESC", lambda: _ind("Median weekly rent", 2025)[lambda f: f.type == "urban"].sort_values("value", ascending=False)[["district", "value"]], ordered=True),

@@ -7,15 +7,10 @@ import datetime as dt
 import numpy as np
 import pandas as pd
 
-from tests.packs.making import Asked, Pack
+from tests.packs.making import Asked, Pack, days, top
 
 TODAY = dt.date(2026, 6, 30)
 rng = np.random.default_rng(41)
-
-
-def _days(first: str, last: str, many: int) -> pd.Series:
-    span = (pd.Timestamp(last) - pd.Timestamp(first)).days
-    return pd.Series(pd.Timestamp(first) + pd.to_timedelta(rng.integers(0, span + 1, many), unit="D"))
 
 
 def _vacancies() -> pd.DataFrame:
@@ -28,7 +23,7 @@ def _vacancies() -> pd.DataFrame:
     }  # fmt: skip
     titles = rng.choice(list(jobs), 70)
     base = np.array([jobs[t][1] for t in titles]) + rng.integers(-2, 3, 70) * 500
-    opened = _days("2024-07-01", "2026-06-20", 70)
+    opened = days(rng, "2024-07-01", "2026-06-20", 70)
     closed = opened + pd.to_timedelta(rng.integers(20, 110, 70), unit="D")
     return pd.DataFrame(
         {
@@ -57,7 +52,7 @@ def _candidates() -> pd.DataFrame:
             "Full Name": [f"{a} {b}" for a, b in zip(first, last, strict=True)],
             "Town": rng.choice(["Aldworth", "Tarrow", "Wick End", "Pensby", "Lower Stoke"], 420),
             "Source": rng.choice(["Job board", "Referral", "Agency", "Careers page", "Walk-in"], 420, p=[0.4, 0.15, 0.2, 0.2, 0.05]),
-            "Registered On": _days("2024-06-01", "2026-06-15", 420),
+            "Registered On": days(rng, "2024-06-01", "2026-06-15", 420),
             "Years of Experience": rng.integers(0, 26, 420),
             "Degree": rng.choice(["Yes", "No"], 420, p=[0.4, 0.6]),
         }
@@ -121,10 +116,6 @@ open_ = vac[vac["Closed On"].isna()]
 hired = full[full.Stage == "Hired"]
 
 
-def _top(series: pd.Series, many: int = 1, *, rising: bool = False) -> pd.Series:
-    return series.sort_values(ascending=rising).head(many)
-
-
 QUESTIONS = [
     Asked("how many applications did we get", 1, "count", "SELECT count(*) FROM applications", lambda: len(app)),
     Asked("number of candidates", 1, "count", "SELECT count(*) FROM candidates", lambda: len(cand)),
@@ -135,7 +126,7 @@ QUESTIONS = [
     Asked("applications per source", 3, "join group count", f"SELECT Source, count(*) FROM {FULL} GROUP BY 1", lambda: full.groupby("Source").size()),
     Asked("How many people did we hire last year?", 3, "state time", "SELECT count(*) FROM applications WHERE Stage = 'Hired' AND year(\"Decided On\") = 2025", lambda: int(((app.Stage == "Hired") & (app["Decided On"].dt.year == 2025)).sum())),
     Asked("hires by hiring manager", 3, "state join group", f"SELECT \"Hiring Manager\", count(*) FROM {FULL} WHERE Stage = 'Hired' GROUP BY 1", lambda: hired.groupby("Hiring Manager").size()),
-    Asked("Which department gets the most applications?", 3, "join top", f"SELECT Department, count(*) n FROM {FULL} GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: _top(full.groupby("Department").size())),
+    Asked("Which department gets the most applications?", 3, "join top", f"SELECT Department, count(*) n FROM {FULL} GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: top(full.groupby("Department").size())),
     Asked("share of applications that were rejected", 3, "share", "SELECT avg((Stage = 'Rejected')::int) FROM applications", lambda: (app.Stage == "Rejected").mean(), percent=(0,)),
     Asked("rejection rate by department", 3, "share join group", f"SELECT Department, avg((Stage = 'Rejected')::int) FROM {FULL} GROUP BY 1", lambda: full.assign(r=full.Stage == "Rejected").groupby("Department").r.mean(), percent=(1,)),
     Asked("average years of experience of the people we hired", 3, "state join mean", f"SELECT avg(\"Years of Experience\") FROM {FULL} WHERE Stage = 'Hired'", lambda: hired["Years of Experience"].mean(), note="an application each", also=(lambda: hired.drop_duplicates("Candidate No")["Years of Experience"].mean(),)),
@@ -145,12 +136,12 @@ QUESTIONS = [
     Asked("vacancies nobody applied for", 3, "anti-join list", 'SELECT "Vacancy Ref" FROM vacancies WHERE "Vacancy Ref" NOT IN (SELECT "Vacancy Ref" FROM applications)', lambda: vac[~vac["Vacancy Ref"].isin(app["Vacancy Ref"])][["Vacancy Ref"]]),
     Asked("how many candidates applied for five jobs or more", 3, "has at least", 'SELECT count(*) FROM (SELECT "Candidate No" FROM applications GROUP BY 1 HAVING count(*) >= 5)', lambda: int((app.groupby("Candidate No").size() >= 5).sum())),
     Asked("interviews per month in 2025", 2, "time group", "SELECT date_trunc('month', \"Held On\")::date m, count(*) FROM interviews WHERE year(\"Held On\") = 2025 GROUP BY 1", lambda: itv[itv["Held On"].dt.year == 2025].groupby(itv["Held On"].dt.to_period("M")).size()),
-    Asked("who gives the lowest marks?", 3, "top mean", 'SELECT Interviewer, avg(Mark) m FROM interviews GROUP BY 1 ORDER BY m LIMIT 1', lambda: _top(itv.groupby("Interviewer").Mark.mean(), rising=True)),
+    Asked("who gives the lowest marks?", 3, "top mean", 'SELECT Interviewer, avg(Mark) m FROM interviews GROUP BY 1 ORDER BY m LIMIT 1', lambda: top(itv.groupby("Interviewer").Mark.mean(), rising=True)),
     Asked("no-show rate per interview format", 3, "share group state", "SELECT Format, avg((\"Turned Up\" = 'No')::int) FROM interviews GROUP BY 1", lambda: itv.assign(n=itv["Turned Up"] == "No").groupby("Format").n.mean(), percent=(1,)),
     Asked("candidates from Tarrow with over 10 yrs experience", 2, "filter list", "SELECT \"Candidate No\" FROM candidates WHERE Town = 'Tarrow' AND \"Years of Experience\" > 10", lambda: cand[(cand.Town == "Tarrow") & (cand["Years of Experience"] > 10)][["Candidate No"]]),
     Asked("referral candidates with a degree, how many?", 2, "filter count flag", "SELECT count(*) FROM candidates WHERE Source = 'Referral' AND Degree = 'Yes'", lambda: int(((cand.Source == "Referral") & (cand.Degree == "Yes")).sum())),
     Asked("do candidates with a degree score better in the test?", 4, "compare groups", f"SELECT Degree, avg(\"Test Score\") FROM {FULL} GROUP BY 1", lambda: full.groupby("Degree")["Test Score"].mean(), side=True),
-    Asked("top 5 job titles by number of applicants", 3, "join top distinct", f'SELECT "Job Title", count(DISTINCT "Candidate No") n FROM {FULL} GROUP BY 1 ORDER BY n DESC, 1 LIMIT 5', lambda: _top(full.groupby("Job Title")["Candidate No"].nunique().sort_index(), 5), note="or applications", also=(lambda: _top(full.groupby("Job Title").size(), 5),)),
+    Asked("top 5 job titles by number of applicants", 3, "join top distinct", f'SELECT "Job Title", count(DISTINCT "Candidate No") n FROM {FULL} GROUP BY 1 ORDER BY n DESC, 1 LIMIT 5', lambda: top(full.groupby("Job Title")["Candidate No"].nunique().sort_index(), 5), note="or applications", also=(lambda: top(full.groupby("Job Title").size(), 5),)),
     Asked("which vacancy had the highest starting salary", 2, "top", 'SELECT "Vacancy Ref" FROM vacancies ORDER BY "Salary From" DESC, 1 LIMIT 1', lambda: vac.sort_values(["Salary From", "Vacancy Ref"], ascending=[False, True]).head(1)[["Vacancy Ref"]]),
     Asked("average width of the salary band by department", 3, "derive group", 'SELECT Department, avg("Salary To" - "Salary From") FROM vacancies GROUP BY 1', lambda: (vac["Salary To"] - vac["Salary From"]).groupby(vac.Department).mean()),
     Asked("vacancies that were open for more than 90 days", 3, "duration list", "SELECT \"Vacancy Ref\" FROM vacancies WHERE date_diff('day', \"Opened On\", \"Closed On\") > 90", lambda: vac[(vac["Closed On"] - vac["Opened On"]).dt.days > 90][["Vacancy Ref"]]),
@@ -158,7 +149,7 @@ QUESTIONS = [
     Asked("how many applications came in each quarter", 2, "time group", "SELECT date_trunc('quarter', \"Applied On\")::date q, count(*) FROM applications GROUP BY 1", lambda: app.groupby(app["Applied On"].dt.to_period("Q")).size()),
     Asked("compare applications in the first half of 2025 with the first half of 2026", 4, "compare periods", "SELECT year(\"Applied On\") y, count(*) FROM applications WHERE month(\"Applied On\") <= 6 AND year(\"Applied On\") IN (2025, 2026) GROUP BY 1", lambda: (lambda a: a[(a["Applied On"].dt.month <= 6) & a["Applied On"].dt.year.isin([2025, 2026])].groupby(a["Applied On"].dt.year).size())(app), outcome=("answered",), side=True),
     Asked("applications per vacancy on average", 3, "ratio", "SELECT count(*) * 1.0 / count(DISTINCT \"Vacancy Ref\") FROM applications", lambda: len(app) / app["Vacancy Ref"].nunique(), also=(lambda: len(app) / len(vac),)),
-    Asked("which source brings the best test scores?", 3, "join top mean", f"SELECT Source, avg(\"Test Score\") s FROM {FULL} GROUP BY 1 ORDER BY s DESC LIMIT 1", lambda: _top(full.groupby("Source")["Test Score"].mean())),
+    Asked("which source brings the best test scores?", 3, "join top mean", f"SELECT Source, avg(\"Test Score\") s FROM {FULL} GROUP BY 1 ORDER BY s DESC LIMIT 1", lambda: top(full.groupby("Source")["Test Score"].mean())),
     Asked("hired candidates by source, as a percentage", 3, "share join", f"SELECT Source, count(*) * 100.0 / sum(count(*)) OVER () FROM {FULL} WHERE Stage = 'Hired' GROUP BY 1", lambda: hired.groupby("Source").size() * 100 / len(hired), percent=(1,), also=(lambda: hired.groupby("Source")["Candidate No"].nunique() * 100 / hired["Candidate No"].nunique(),)),
     Asked("applicants living where the job is", 4, "compare columns", f'SELECT count(*) FROM {FULL} WHERE Town = Site', lambda: int((full.Town == full.Site).sum()), outcome=("answered", "asks", "declined")),
     Asked("part-time vacancies at Brimley", 2, "filter list", "SELECT \"Vacancy Ref\" FROM vacancies WHERE Hours = 'Part time' AND Site = 'Brimley'", lambda: vac[(vac.Hours == "Part time") & (vac.Site == "Brimley")][["Vacancy Ref"]]),
@@ -175,7 +166,7 @@ QUESTIONS = [
     Asked("average salary from for jobs in IT vs Sales", 2, "compare values", "SELECT Department, avg(\"Salary From\") FROM vacancies WHERE Department IN ('IT', 'Sales') GROUP BY 1", lambda: vac[vac.Department.isin(["IT", "Sales"])].groupby("Department")["Salary From"].mean(), side=True),
     Asked("how many candidates have applied to more than one department", 4, "distinct having", f'SELECT count(*) FROM (SELECT "Candidate No" FROM {FULL} GROUP BY 1 HAVING count(DISTINCT Department) > 1)', lambda: int((full.groupby("Candidate No").Department.nunique() > 1).sum())),
     Asked("what does the training of new starters cost us?", 1, "trap", outcome=("asks", "declined"), note="nothing about training"),
-    Asked("wich interviewer did the most intervews", 3, "typo top", 'SELECT Interviewer, count(*) n FROM interviews GROUP BY 1 ORDER BY n DESC LIMIT 1', lambda: _top(itv.groupby("Interviewer").size())),
+    Asked("wich interviewer did the most intervews", 3, "typo top", 'SELECT Interviewer, count(*) n FROM interviews GROUP BY 1 ORDER BY n DESC LIMIT 1', lambda: top(itv.groupby("Interviewer").size())),
 ]  # fmt: skip
 
 PACK = Pack(

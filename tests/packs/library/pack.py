@@ -7,16 +7,11 @@ import datetime as dt
 import numpy as np
 import pandas as pd
 
-from tests.packs.making import Asked, Pack
+from tests.packs.making import Asked, Pack, days, top
 
 TODAY = dt.date(2026, 2, 28)
 NOW = pd.Timestamp(TODAY)
 rng = np.random.default_rng(314)
-
-
-def _days(first: str, last: str, many: int) -> pd.Series:
-    span = (pd.Timestamp(last) - pd.Timestamp(first)).days
-    return pd.Series(pd.Timestamp(first) + pd.to_timedelta(rng.integers(0, span + 1, many), unit="D"))
 
 
 def _branches() -> pd.DataFrame:
@@ -93,7 +88,7 @@ def _copies(titles: pd.DataFrame, branches: pd.DataFrame) -> pd.DataFrame:
             "barcode": [f"3{n:07d}" for n in range(1, 391)],
             "title_id": rng.choice(titles.title_id.iloc[:104], 390),
             "branch_code": rng.choice(branches.branch_code, 390, p=[0.42, 0.14, 0.13, 0.16, 0.1, 0.05]),
-            "bought_on": _days("2008-01-01", "2026-01-31", 390),
+            "bought_on": days(rng, "2008-01-01", "2026-01-31", 390),
             "price": np.round(rng.uniform(4, 34, 390), 2),
             "condition": rng.choice(["new", "good", "worn", "damaged"], 390, p=[0.2, 0.5, 0.24, 0.06]),
             "withdrawn": rng.choice(["yes", "no"], 390, p=[0.07, 0.93]),
@@ -109,8 +104,8 @@ def _readers(branches: pd.DataFrame) -> pd.DataFrame:
             "card_no": range(20001, 20301),
             "first_name": first,
             "last_name": last,
-            "date_of_birth": _days("1935-01-01", "2020-01-01", 300),
-            "joined": _days("2012-01-01", "2026-02-20", 300),
+            "date_of_birth": days(rng, "1935-01-01", "2020-01-01", 300),
+            "joined": days(rng, "2012-01-01", "2026-02-20", 300),
             "home_branch": rng.choice(branches.branch_code.iloc[:5], 300),
             "postcode_area": rng.choice(["KW1", "KW2", "KW3", "KW7"], 300),
             "email": [f"r{n}@example.org" if rng.random() < 0.7 else None for n in range(300)],
@@ -119,7 +114,7 @@ def _readers(branches: pd.DataFrame) -> pd.DataFrame:
 
 
 def _loans(copies: pd.DataFrame, readers: pd.DataFrame) -> pd.DataFrame:
-    out = _days("2024-01-02", "2026-02-27", 2400)
+    out = days(rng, "2024-01-02", "2026-02-27", 2400)
     due = out + pd.Timedelta(days=21)
     back = out + pd.to_timedelta(rng.integers(1, 45, 2400), unit="D")
     seen = (back <= NOW) & pd.Series(rng.random(2400) < 0.985)
@@ -139,7 +134,7 @@ def _loans(copies: pd.DataFrame, readers: pd.DataFrame) -> pd.DataFrame:
 
 
 def _holds(titles: pd.DataFrame, readers: pd.DataFrame) -> pd.DataFrame:
-    placed = _days("2025-06-01", "2026-02-27", 260)
+    placed = days(rng, "2025-06-01", "2026-02-27", 260)
     filled = placed + pd.to_timedelta(rng.integers(1, 70, 260), unit="D")
     return pd.DataFrame(
         {
@@ -176,10 +171,6 @@ def _age(born: pd.Series) -> pd.Series:
 AGE = "date_sub('year', date_of_birth, DATE '2026-02-28')"
 
 
-def _top(series: pd.Series, many: int = 1, *, rising: bool = False) -> pd.Series:
-    return series.sort_values(ascending=rising).head(many)
-
-
 QUESTIONS = [
     Asked("How many loans have there been?", 1, "count", "SELECT count(*) FROM loans", lambda: len(loa)),
     Asked("titles per genre", 1, "group count", "SELECT genre, count(*) FROM titles GROUP BY 1", lambda: tit.groupby("genre").size()),
@@ -190,8 +181,8 @@ QUESTIONS = [
     Asked("what is currently on loan?", 4, "state list", "SELECT loan_no FROM loans WHERE returned_on IS NULL", lambda: out[["loan_no"]], note="the loans, or their titles", also=(lambda: full[full.returned_on.isna()][["title"]], lambda: full[full.returned_on.isna()][["title"]].drop_duplicates())),
     Asked("how many loans are overdue", 4, "state overdue count", "SELECT count(*) FROM loans WHERE returned_on IS NULL AND due_back < DATE '2026-02-28'", lambda: int((out.due_back < NOW).sum())),
     Asked("loans per branch in 2025", 3, "join group time", f"SELECT branch, count(*) FROM {FULL} WHERE year(lent_on) = 2025 GROUP BY 1", lambda: full[full.lent_on.dt.year == 2025].groupby("branch").size()),
-    Asked("most borrowed title", 3, "join top", f"SELECT title, count(*) n FROM {FULL} GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: _top(full.groupby("title").size()), optional=(1,)),
-    Asked("top 5 authors by loans", 3, "join top", f"SELECT author, count(*) n FROM {FULL} GROUP BY 1 ORDER BY n DESC LIMIT 5", lambda: _top(full.groupby("author").size(), 5), ordered=True),
+    Asked("most borrowed title", 3, "join top", f"SELECT title, count(*) n FROM {FULL} GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: top(full.groupby("title").size()), optional=(1,)),
+    Asked("top 5 authors by loans", 3, "join top", f"SELECT author, count(*) n FROM {FULL} GROUP BY 1 ORDER BY n DESC LIMIT 5", lambda: top(full.groupby("author").size(), 5), ordered=True),
     Asked("titles nobody has borrowed", 3, "anti-join", f"SELECT title FROM titles WHERE title_id NOT IN (SELECT title_id FROM {FULL})", lambda: tit[~tit.title_id.isin(full.title_id)][["title"]]),
     Asked("titles we have no copy of", 3, "anti-join", "SELECT title FROM titles WHERE title_id NOT IN (SELECT title_id FROM copies)", lambda: tit[~tit.title_id.isin(cop.title_id)][["title"]]),
     Asked("readers who never borrowed a book", 3, "anti-join count list", "SELECT card_no FROM readers WHERE card_no NOT IN (SELECT card_no FROM loans)", lambda: rea[~rea.card_no.isin(loa.card_no)][["card_no"]]),
@@ -202,7 +193,7 @@ QUESTIONS = [
     Asked("fines by branch", 3, "join group sum", f"SELECT branch, sum(fine) FROM {FULL} GROUP BY 1", lambda: full.groupby("branch").fine.sum()),
     Asked("average loan length in days per genre", 3, "duration join group", f"SELECT genre, avg(date_diff('day', lent_on, returned_on)) FROM {FULL} GROUP BY 1", lambda: full.assign(d=(full.returned_on - full.lent_on).dt.days).groupby("genre").d.mean()),
     Asked("percentage of loans brought back late", 4, "share state", "SELECT avg((returned_on > due_back)::int) FROM loans WHERE returned_on IS NOT NULL", lambda: (lambda r: (r.returned_on > r.due_back).mean())(loa[loa.returned_on.notna()]), percent=(0,), note="of those back", also=(lambda: (loa.returned_on > loa.due_back).mean(),)),
-    Asked("which branch has the worst late rate", 4, "share state top", f"SELECT branch, avg((returned_on > due_back)::int) s FROM {FULL} WHERE returned_on IS NOT NULL GROUP BY 1 ORDER BY s DESC LIMIT 1", lambda: (lambda f: _top((f.returned_on > f.due_back).groupby(f.branch).mean()))(full[full.returned_on.notna()]), optional=(1,)),
+    Asked("which branch has the worst late rate", 4, "share state top", f"SELECT branch, avg((returned_on > due_back)::int) s FROM {FULL} WHERE returned_on IS NOT NULL GROUP BY 1 ORDER BY s DESC LIMIT 1", lambda: (lambda f: top((f.returned_on > f.due_back).groupby(f.branch).mean()))(full[full.returned_on.notna()]), optional=(1,)),
     Asked("loans per month since January 2025", 2, "time group", "SELECT date_trunc('month', lent_on)::date, count(*) FROM loans WHERE lent_on >= DATE '2025-01-01' GROUP BY 1", lambda: (lambda r: r.groupby(r.lent_on.dt.to_period("M")).size())(loa[loa.lent_on >= "2025-01-01"])),
     Asked("only children's books", 3, "follow-up filter", f"SELECT date_trunc('month', lent_on)::date, count(*) FROM {FULL} WHERE lent_on >= DATE '2025-01-01' AND genre = 'children''s' GROUP BY 1", lambda: (lambda r: r.groupby(r.lent_on.dt.to_period("M")).size())(full[(full.lent_on >= "2025-01-01") & (full.genre == "children's")]), after=1),
     Asked("as a share of all loans", 4, "follow-up share", f"SELECT m, k * 1.0 / n FROM (SELECT date_trunc('month', lent_on)::date m, count(*) FILTER (genre = 'children''s') k, count(*) n FROM {FULL} WHERE lent_on >= DATE '2025-01-01' GROUP BY 1)", lambda: (lambda r: (r.genre == "children's").groupby(r.lent_on.dt.to_period("M")).mean())(full[full.lent_on >= "2025-01-01"]), after=1, percent=(1,)),
@@ -226,9 +217,9 @@ QUESTIONS = [
     Asked("compare loans in 2024 and 2025 by genre", 3, "compare periods join", f"SELECT genre, year(lent_on), count(*) FROM {FULL} WHERE year(lent_on) IN (2024, 2025) GROUP BY 1, 2", lambda: (lambda f: f.groupby(["genre", f.lent_on.dt.year.rename("year")]).size())(full[full.lent_on.dt.year.isin([2024, 2025])])),
     Asked("who borrowed The Glass Harbour" if "The Glass Harbour" in set(tit.title) else f"who borrowed {tit.title[3]}", 3, "join lookup list", f"SELECT DISTINCT card_no FROM {FULL} WHERE title = '{'The Glass Harbour' if 'The Glass Harbour' in set(tit.title) else tit.title[3]}'", lambda: full[full.title == ("The Glass Harbour" if "The Glass Harbour" in set(tit.title) else tit.title[3])][["card_no"]].drop_duplicates()),
     Asked("do older readers borrow more? loans by age band of 10 years", 4, "age bins", f"SELECT {AGE} // 10 * 10, count(*) FROM {LR} GROUP BY 1", lambda: loa.card_no.map((_age(rea.date_of_birth) // 10 * 10).set_axis(rea.card_no)).value_counts().sort_index(), also=(lambda: (loa.card_no.map((_age(rea.date_of_birth) // 10 * 10).set_axis(rea.card_no)).value_counts() / (_age(rea.date_of_birth) // 10 * 10).value_counts()).dropna(),)),
-    Asked("branch with most staff per 1000 sqm", 4, "ratio top", "SELECT branch, staff * 1000.0 / floor_area_sqm r FROM branches ORDER BY r DESC LIMIT 1", lambda: _top((bra.staff * 1000 / bra.floor_area_sqm).set_axis(bra.branch))),
+    Asked("branch with most staff per 1000 sqm", 4, "ratio top", "SELECT branch, staff * 1000.0 / floor_area_sqm r FROM branches ORDER BY r DESC LIMIT 1", lambda: top((bra.staff * 1000 / bra.floor_area_sqm).set_axis(bra.branch))),
     Asked("what do we pay in rent for the branches", 1, "trap", outcome=("asks", "declined"), note="no rents here"),
-    Asked("genere with the most withdrawn copies", 3, "typo join top", f"SELECT genre, count(*) n FROM {STOCK} WHERE withdrawn = 'yes' GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: _top(stock[stock.withdrawn == "yes"].groupby("genre").size()), optional=(1,)),
+    Asked("genere with the most withdrawn copies", 3, "typo join top", f"SELECT genre, count(*) n FROM {STOCK} WHERE withdrawn = 'yes' GROUP BY 1 ORDER BY n DESC LIMIT 1", lambda: top(stock[stock.withdrawn == "yes"].groupby("genre").size()), optional=(1,)),
     Asked("readers who borrowed crime but never romance, how many", 4, "has and has not count", f"SELECT count(DISTINCT card_no) FROM {FULL} WHERE genre = 'crime' AND card_no NOT IN (SELECT card_no FROM {FULL} WHERE genre = 'romance')", lambda: len(set(full[full.genre == "crime"].card_no) - set(full[full.genre == "romance"].card_no))),
     Asked("loans at branches other than the reader's home branch", 4, "compare columns join count", f"SELECT count(*) FROM {LR} JOIN copies USING (barcode) WHERE branch_code <> home_branch", lambda: int((lr.merge(cop, on="barcode").branch_code != lr.merge(cop, on="barcode").home_branch).sum()), note="the count, or the loans", also=(lambda: lr.merge(cop, on="barcode")[lambda f: f.branch_code != f.home_branch][["loan_no"]],)),
 ]  # fmt: skip

@@ -7,16 +7,11 @@ import datetime as dt
 import numpy as np
 import pandas as pd
 
-from tests.packs.making import Asked, Pack
+from tests.packs.making import Asked, Pack, days, top
 
 TODAY = dt.date(2026, 9, 15)
 NOW = pd.Timestamp(TODAY)
 rng = np.random.default_rng(7)
-
-
-def _days(first: str, last: str, many: int) -> pd.Series:
-    span = (pd.Timestamp(last) - pd.Timestamp(first)).days
-    return pd.Series(pd.Timestamp(first) + pd.to_timedelta(rng.integers(0, span + 1, many), unit="D"))
 
 
 def _berths() -> pd.DataFrame:
@@ -42,7 +37,7 @@ def _owners() -> pd.DataFrame:
             "owner_id": [f"OW{n:03d}" for n in range(1, 141)],
             "owner": [f"{a} {b}" for a, b in zip(first, last, strict=True)],
             "home_town": rng.choice(["Kirkness", "Port Alder", "Leith Row", "Scarra", "Dunlinn"], 140),
-            "member_since": _days("2009-01-01", "2026-08-01", 140),
+            "member_since": days(rng, "2009-01-01", "2026-08-01", 140),
             "club_member": rng.choice(["Y", "N"], 140, p=[0.55, 0.45]),
         }
     )
@@ -98,13 +93,13 @@ def _boats(owners: pd.DataFrame) -> pd.DataFrame:
             "length_m": length,
             "built": rng.integers(1968, 2026, 170),
             "owner_id": rng.choice(owners.owner_id.iloc[:128], 170),
-            "insured_until": _days("2025-10-01", "2027-08-01", 170).where(pd.Series(rng.random(170) < 0.93)),
+            "insured_until": days(rng, "2025-10-01", "2027-08-01", 170).where(pd.Series(rng.random(170) < 0.93)),
         }
     )  # fmt: skip
 
 
 def _contracts(berths: pd.DataFrame, boats: pd.DataFrame) -> pd.DataFrame:
-    start = _days("2023-04-01", "2026-08-20", 260)
+    start = days(rng, "2023-04-01", "2026-08-20", 260)
     months = rng.choice([6, 12, 12, 24], 260)
     berth = berths.sample(260, replace=True, random_state=3).reset_index(drop=True)
     cancelled = pd.Series(rng.random(260) < 0.08)
@@ -143,7 +138,7 @@ def _payments(contracts: pd.DataFrame) -> pd.DataFrame:
 
 
 def _jobs(boats: pd.DataFrame) -> pd.DataFrame:
-    came = _days("2024-01-05", "2026-09-10", 380)
+    came = days(rng, "2024-01-05", "2026-09-10", 380)
     took = pd.to_timedelta(rng.integers(0, 45, 380), unit="D")
     done = (came + took).where(came + took <= NOW)
     return pd.DataFrame(
@@ -177,10 +172,6 @@ paid = pay.merge(full, on="contract_no")
 job_total = job.labour_cost + job.parts_cost
 
 
-def _top(series: pd.Series, many: int = 1, *, rising: bool = False) -> pd.Series:
-    return series.sort_values(ascending=rising).head(many)
-
-
 QUESTIONS = [
     Asked("How many berths are there on pontoon C?", 2, "filter count", "SELECT count(*) FROM berths WHERE pontoon = 'C'", lambda: int((ber.pontoon == "C").sum())),
     Asked("boats by kind", 1, "group count", "SELECT kind, count(*) FROM boats GROUP BY 1", lambda: boa.groupby("kind").size()),
@@ -204,14 +195,14 @@ QUESTIONS = [
     Asked("share of payments made on time", 4, "share state", "SELECT avg((paid_on <= due_on)::int) FROM payments WHERE paid_on IS NOT NULL", lambda: (lambda p: (p.paid_on <= p.due_on).mean())(pay[pay.paid_on.notna()]), percent=(0,), note="of those paid", also=(lambda: (pay.paid_on <= pay.due_on).mean(),)),
     Asked("income from payments per month in 2025", 2, "time sum", "SELECT date_trunc('month', paid_on)::date, sum(amount) FROM payments WHERE year(paid_on) = 2025 GROUP BY 1", lambda: pay[pay.paid_on.dt.year == 2025].groupby(pay.paid_on.dt.to_period("M")).amount.sum()),
     Asked("yard jobs by type of work", 1, "group count", "SELECT work, count(*) FROM yard_jobs GROUP BY 1", lambda: job.groupby("work").size()),
-    Asked("which kind of work costs the most on average", 3, "derive top mean", "SELECT work, avg(labour_cost + parts_cost) c FROM yard_jobs GROUP BY 1 ORDER BY c DESC LIMIT 1", lambda: _top(job_total.groupby(job.work).mean())),
+    Asked("which kind of work costs the most on average", 3, "derive top mean", "SELECT work, avg(labour_cost + parts_cost) c FROM yard_jobs GROUP BY 1 ORDER BY c DESC LIMIT 1", lambda: top(job_total.groupby(job.work).mean())),
     Asked("total cost of all hull repairs", 3, "derive sum", "SELECT sum(labour_cost + parts_cost) FROM yard_jobs WHERE work = 'hull repair'", lambda: job_total[job.work == "hull repair"].sum()),
     Asked("labour cost per hour by foreman", 3, "ratio group", "SELECT foreman, sum(labour_cost) / sum(labour_hours) FROM yard_jobs GROUP BY 1", lambda: (lambda g: g.labour_cost.sum() / g.labour_hours.sum())(job.groupby("foreman"))),
     Asked("unfinished jobs", 2, "state list", "SELECT job_id FROM yard_jobs WHERE finished IS NULL", lambda: job[job.finished.isna()][["job_id"]]),
     Asked("how many days does a rigging job take on average?", 3, "duration mean", "SELECT avg(date_diff('day', booked_in, finished)) FROM yard_jobs WHERE work = 'rigging'", lambda: (job[job.work == "rigging"].finished - job[job.work == "rigging"].booked_in).dt.days.mean()),
     Asked("and an engine service?", 3, "follow-up value", "SELECT avg(date_diff('day', booked_in, finished)) FROM yard_jobs WHERE work = 'engine service'", lambda: (job[job.work == "engine service"].finished - job[job.work == "engine service"].booked_in).dt.days.mean(), after=1),
     Asked("boats that have never been in the yard", 3, "anti-join list", "SELECT boat_name FROM boats WHERE boat_id NOT IN (SELECT boat_id FROM yard_jobs)", lambda: boa[~boa.boat_id.isin(job.boat_id)][["boat_name"]]),
-    Asked("top 10 boats by yard spending", 3, "join derive top", "SELECT boat_name, sum(labour_cost + parts_cost) s FROM yard_jobs JOIN boats USING (boat_id) GROUP BY boat_id, boat_name ORDER BY s DESC LIMIT 10", lambda: _top(jobs.assign(s=jobs.labour_cost + jobs.parts_cost).groupby("boat_name").s.sum(), 10), ordered=True),
+    Asked("top 10 boats by yard spending", 3, "join derive top", "SELECT boat_name, sum(labour_cost + parts_cost) s FROM yard_jobs JOIN boats USING (boat_id) GROUP BY boat_id, boat_name ORDER BY s DESC LIMIT 10", lambda: top(jobs.assign(s=jobs.labour_cost + jobs.parts_cost).groupby("boat_name").s.sum(), 10), ordered=True),
     Asked("which boats are not insured any more", 4, "state list", "SELECT boat_name FROM boats WHERE insured_until < DATE '2026-09-15'", lambda: boa[boa.insured_until < NOW][["boat_name"]]),
     Asked("boats whose insurance runs out in the next 30 days", 4, "time ahead list", "SELECT boat_name FROM boats WHERE insured_until BETWEEN DATE '2026-09-15' AND DATE '2026-10-15'", lambda: boa[(boa.insured_until >= NOW) & (boa.insured_until <= NOW + pd.Timedelta(days=30))][["boat_name"]]),
     Asked("boats with no insurance date on file", 2, "missing list", "SELECT boat_name FROM boats WHERE insured_until IS NULL", lambda: boa[boa.insured_until.isna()][["boat_name"]]),
