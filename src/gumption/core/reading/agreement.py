@@ -201,8 +201,28 @@ _ABOUT = frozenset(
         "often",
     ]
 )
+_PRESENT = frozenset(["now", "currently", "presently", "moment", "today", "tonight", "nowadays"])
+_ROUGH = frozenset(["roughly", "about", "approximately", "around", "nearly"])
 _NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
 _SCALES = (1.0, 1e3, 1e6, 1e9, 0.01, 100.0, 60.0, 1 / 60, 24.0, 7.0, 12.0, 30.0, 365.0)
+
+
+def unmodelled(tokens: Sequence[Token], ask: m.Ask, *, follows: bool) -> Iterator[int]:
+    """Places of words that change a meaning, and that this meaning does nothing with."""
+    parts = list(m.parts(ask))
+    timed = (m.Today, m.Now, m.Within, m.PartIs, m.Missing, m.Clock)
+    present = any(isinstance(p, timed) for p in parts) or any(isinstance(g, m.PartOf) for g in ask.groups)
+    for place, token in enumerate(tokens):
+        # "Now by month" says only that something else comes.
+        leads = place == 0 or follows
+        if (token.lower in _PRESENT and not present and not leads) or (
+            token.lower in _ROUGH and not leads and _before_a_number(tokens, place) and not present
+        ):
+            yield place
+
+
+def _before_a_number(tokens: Sequence[Token], place: int) -> bool:
+    return place + 1 < len(tokens) and tokens[place + 1].number is not None
 
 
 def disagreements(tokens: Sequence[Token], ask: m.Ask) -> Iterator[str]:

@@ -116,6 +116,9 @@ _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
 _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
+_CURRENCY_SIGNS = ("£", "€", "$")
+_HOLDING = frozenset(["have", "got", "hold", "holds", "stock", "carry"])
+_STOCK = frozenset(stem(w) for w in ["stock", "hand", "quantity", "qty", "inventory"])
 _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
@@ -1823,14 +1826,29 @@ class Assembler:
                 having.append(m.Having(quantities[0], held.op, number))
                 draft.cost("held", 0.05)
             else:
-                aged = self.ages.get(head) if 15 < held.right < 110 else None
-                expr = aged or self.nouns.main_measure(head)
+                edge = draft.edges[i]
+                money = any(w[:1] in _CURRENCY_SIGNS for w in draft.words[edge.start : edge.end])
+                # Those under 65 are people; what is under £80 is told in money.
+                aged = self._age_of(head) if 15 < held.right < 110 and not money else None
+                expr = (self._money_of(head) if money else aged) or self.nouns.main_measure(head)
                 if expr is None:
                     continue
                 where.append(m.Compared(held.op, expr, number))
                 draft.cost("main measure", 0.12)
             draft.used.add(i)
         return tuple(where), tuple(having)
+
+    def _age_of(self, table: str) -> m.Expr | None:
+        """How old the rows of a table are, where these are people, or were born."""
+        age = self.ages.get(table)
+        born = age is not None and any(is_birth(self.nouns.vocabulary, k) for k in m.columns_in(age))
+        return age if born or self.nouns.is_of_people(table) else None
+
+    def _money_of(self, table: str) -> m.Col | None:
+        """The first amount of money on a table's own rows."""
+        columns = self.catalogue.table(table).columns
+        money = next((c for c in columns if c.is_measure and c.role is Role.MONEY), None)
+        return m.Col(m.ColumnKey(table, money.name)) if money is not None else None
 
     def _each_counted(self, quantities: Sequence[m.Quantity]) -> m.Expr | None:
         """What a count counts each of: the key of the rows, or the column of different values."""
@@ -3009,6 +3027,16 @@ class Assembler:
             draft.cost("main measure", 0.15)
         return self.nouns.aggregate(expr)
 
+    def _in_stock(self, draft: Draft, table: str) -> m.Col | None:
+        """What there is most of in the house is told by how many there are, and not by what they are worth."""
+        if not _HOLDING & set(draft.words):
+            return None
+        for column in self.catalogue.table(table).columns:
+            key = m.ColumnKey(table, column.name)
+            if column.role is Role.QUANTITY and _STOCK & {*self.nouns.vocabulary.columns[key].parts}:
+                return m.Col(key)
+        return None
+
     def _ranked_subject(
         self,
         draft: Draft,
@@ -3045,7 +3073,7 @@ class Assembler:
             if told and group is not None:
                 quantities = [self.nouns.aggregate(grown) if grown is not None else self.nouns.counted(told[0])]
         if rows_of is not None and not quantities and not top.counts:
-            expr = by if by is not None else self.nouns.main_measure(rows_of)
+            expr = by if by is not None else self._in_stock(draft, rows_of) or self.nouns.main_measure(rows_of)
             if by is None and not self.nouns.has_total(rows_of) and self._with_money(rows_of) is not None:
                 # The biggest customers are those who bought most, whatever else stands on them.
                 expr = None

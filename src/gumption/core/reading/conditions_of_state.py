@@ -88,11 +88,17 @@ class StateFinder:
                 for column in first:
                     if column.type.is_time:
                         time = m.Col(ColumnKey(table, column.name))
-                        yield m.Compared("<" if kind == "past" else ">", time, m.Today(self.day))
+                        held = m.Compared("<" if kind == "past" else ">", time, m.Today(self.day))
+                        yield self._begun(held, time.key) if kind == "ahead" else held
             case "over" | "nought" | "below":
                 for column in first:
                     if column.type.is_number and column.role is not Role.IDENTIFIER:
                         yield m.Compared(_SIGNS[kind], m.Col(ColumnKey(table, column.name)), m.Number(0))
+            case "during":
+                for one, two in pairs:
+                    if one.type.is_time and two.type.is_time:
+                        since, until = (m.Col(ColumnKey(table, c.name)) for c in (one, two))
+                        yield m.All((m.Within(since, None, self.day), m.Within(until, self.day, None)))
             case "after" | "notafter" | "before":
                 yield from (_held(table, kind, *p) for p in pairs if all(c.type.is_time for c in p))
             case "under" | "reach" | "beyond":

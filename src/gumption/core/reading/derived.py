@@ -33,6 +33,36 @@ _PERCENT_OF = re.compile(
 _PEOPLE = _stems("people persons population residents inhabitants")
 _ALL = _stems("all total population")
 _CAPACITY = _stems("places seats capacity spaces")
+_WHOLES = tuple(
+    frozenset(line.split())
+    for line in (
+        "home away",
+        "male female",
+        "men women",
+        "boys girls",
+        "adult child adults children",
+        "online offline store shop",
+        "day night",
+        "cash card",
+        "domestic international overseas foreign export",
+        "urban rural",
+        "morning afternoon evening",
+        "weekday weekend weekdays weekends",
+        "new returning existing",
+        "inbound outbound incoming outgoing",
+        "indoor outdoor",
+        "casual registered",
+        "public private",
+        "north south east west",
+        "red white",
+        "labour parts labor materials",
+        "local national regional",
+        "dine takeaway delivery",
+    )
+)
+"""Words for the kinds that something falls into, each line all of it."""
+_TOLD_KINDS = frozenset(kind for whole in _WHOLES for kind in whole)
+KINDS = frozenset(stem(kind) for whole in _WHOLES for kind in whole)
 _FILLING = _stems(
     "pupils students enrolled enrolment booked occupied sold taken guests patients attendance residents used filled"
 )
@@ -349,6 +379,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _named_whole(vocabulary, table)
         yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
+        yield from _both_kinds(vocabulary, table)
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _yields(vocabulary, table, held)
@@ -538,6 +569,27 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
             f"unfilled {name}",
         ):
             yield phrase, m.Combined("-", room, filled), 0.9
+
+
+def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """The goals of a match that has home goals and away goals: what stands in one column for each kind is added up."""
+    by_kind: dict[tuple[str, ...], dict[str, ColumnKey]] = {}
+    for key in (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.role.is_summed):
+        parts = name_parts(key.column)
+        for kind in _TOLD_KINDS & set(parts):
+            rest = tuple(p for p in parts if p != kind)
+            by_kind.setdefault(rest, {})[kind] = key
+    names = {tuple(name_parts(c.name)) for c in vocabulary.table(table).columns}
+    for rest, kinds in by_kind.items():
+        whole = next((w for w in _WHOLES if len(w & set(kinds)) == len(kinds) > 1), None)
+        if whole is None or not rest or rest in names:
+            continue
+        exprs: list[m.Expr] = [m.Col(k) for k in kinds.values()]
+        joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+        for phrase in dict.fromkeys(
+            (" ".join(rest), " ".join(rest).removesuffix("s"), " ".join(rest).rstrip("s") + "s")
+        ):
+            yield phrase, joint, 0.97
 
 
 def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:

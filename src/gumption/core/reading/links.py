@@ -451,6 +451,11 @@ class Linker:
         """What the word before says of an edge: "which day" asks for a day, and "per seat" divides by seats."""
         before = tokens[edge.start - 1].lower if edge.start else ""
         value = edge.value
+        if edge.category == "COUNT" and edge.start and tokens[edge.start].lower == "number":
+            numbers = self.vocabulary.columns_for((tokens[edge.start - 1].stem, stem("number")))[:1]
+            if any(score >= 0.85 and not self.vocabulary.column(key).is_measure for score, key in numbers):
+                # A phone number is no number of phones.
+                return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category == "HAVING" and edge.end < len(tokens) and edge.end == edge.start + 1:
             if tokens[edge.start].lower in ("have", "has", "had") and tokens[edge.end].lower in _ASKERS:
                 # What have we sold: nothing that is had.
@@ -1224,6 +1229,12 @@ class Linker:
                     Top(up != (expr in aged), by=expr, typical=typical),
                     score + self._end_of(up, expr),
                 )
+            if stem("duration") in adjective.ideas:
+                # The longest stay is the one with most days from its arrival to its departure.
+                for _, (first, last) in self.pairs[:4]:
+                    if first.table == last.table:
+                        lasting = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
+                        yield Edge("SUP", start, end, Top(up, by=lasting), 0.68)
             if not adjective.counts:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 each = adjective.ideas[:1] in _EACH and adjective.ideas[0] != stem("height")

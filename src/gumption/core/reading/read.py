@@ -17,7 +17,7 @@ from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
-from gumption.core.reading.agreement import disagreements
+from gumption.core.reading.agreement import disagreements, unmodelled
 from gumption.core.reading.assemble import (
     Apart,
     Assembler,
@@ -30,12 +30,12 @@ from gumption.core.reading.assemble import (
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
 from gumption.core.reading.glossing import Gloss, bare_glosses, glosses_of, leaves
-from gumption.core.reading.grammar import Chart, Grammar
+from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
 from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import Linker
 from gumption.core.reading.lowering import plan_of
-from gumption.core.reading.meaning import Ask
+from gumption.core.reading.meaning import Ask, PartOf
 from gumption.core.reading.measuring import by_other_figures
 from gumption.core.reading.refer import referring
 from gumption.core.reading.roles import as_taken, in_roles
@@ -135,6 +135,13 @@ def chart_of(tokens: list[Token], linker: Linker, grammar: Grammar = GRAMMAR) ->
     chart = Chart(grammar, [t.lower for t in tokens], [is_skipped(t) for t in tokens])
     chart.run(linker.edges(tokens))
     return chart
+
+
+def _is_vague(said: set[str], words: list[Edge], ask: Ask) -> bool:
+    """True where the best or the worst is asked for, and no word says by what; a month is best by its total."""
+    told = "by" in said or any(word.category in _MEASURES for word in words)
+    timed = bool(ask.groups) and all(isinstance(g, PartOf) for g in ask.groups)
+    return bool(_JUDGING & said) and not told and not timed
 
 
 def _quoted(words: Iterable[str]) -> str:
@@ -317,7 +324,9 @@ class QuestionReader:
         self, candidate: Candidate, plan: Plan, tokens: list[Token], spelling: dict[int, str], earlier: Reading | None
     ) -> Reading:
         joins = sum(isinstance(step, Join) for step in all_steps(plan))
-        unread = tuple(tokens[p].text for p in candidate.unread if word_weight(tokens[p]) == 1.0)
+        unsaid = {p for p in candidate.unread if word_weight(tokens[p]) == 1.0}
+        unsaid.update(unmodelled(tokens, candidate.ask, follows=candidate.follows))
+        unread = tuple(tokens[p].text for p in sorted(unsaid))
         lesson = self.lessons.of(candidate, tokens)
         words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
         return Reading(
@@ -339,7 +348,7 @@ class QuestionReader:
             lesson is None and (bool(unread) or (candidate.follows and earlier is not None and earlier.doubtful)),
             candidate.follows,
             earlier,
-            bool(_JUDGING & {t.lower for t in tokens}) and not any(leaf.category in _MEASURES for leaf in words),
+            not candidate.follows and _is_vague({t.lower for t in tokens}, words, candidate.ask),
             tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U"),
             wording_of(tokens, candidate.edges, candidate.follows),
             lesson,

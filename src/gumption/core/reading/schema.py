@@ -101,7 +101,23 @@ _BOUNDS = frozenset(
 """What says how sure a number is, and is none that is asked about."""
 _EXTRAS = frozenset(
     stem(w)
-    for w in ["freight", "shipping", "postage", "delivery", "tax", "vat", "discount", "tip", "handling", "limit"]
+    for w in [
+        "freight",
+        "shipping",
+        "postage",
+        "delivery",
+        "tax",
+        "vat",
+        "discount",
+        "tip",
+        "handling",
+        "limit",
+        "extra",
+        "extras",
+        "surcharge",
+        "supplement",
+        "addon",
+    ]
 )
 _LEDGERS = frozenset(
     stem(w)

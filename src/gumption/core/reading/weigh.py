@@ -7,6 +7,7 @@ import dataclasses
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Candidate
+from gumption.core.reading.derived import KINDS
 from gumption.core.reading.flow import event_time, lowest_table
 from gumption.core.reading.judgement import ranked_score
 from gumption.core.reading.schema import Nouns, tables_of
@@ -137,6 +138,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("many groups", 0.12))
             if column.role is Role.LINK and column.type is not Type.TEXT:
                 found.append(("groups by a number that tells apart", 0.1))
+    kinds = [KINDS & {*nouns.vocabulary.columns[k].parts} for k in m.columns_in(ask.groups)]
+    measured = [KINDS & {*nouns.vocabulary.columns[k].parts} for k in m.columns_in(ask.quantities)]
+    # Home goals go with the home team.
+    crossed = any(one and two and not one & two for one in kinds for two in measured)
+    found.append(("one kind by another", 0.25 * crossed))
     if ask.per and ask.limit is not None:
         # Of each order the first three pubs: an order has one.
         each = [nouns.column(g.key).role for g in ask.groups[: ask.per] if isinstance(g, m.Col)]

@@ -681,14 +681,7 @@ RULES = (
             ),
         )
     ),
-    *(
-        # Missed a rate of 40.
-        Rule("K", pattern, build, (example,), weight=0.4)
-        for pattern, build, example in (
-            ("REACHED E of N", lambda op, e, n: _compared(op, e.expr, n), "missed a fee of 40"),
-            ("REACHED N E", lambda op, n, e: _compared(op, e.expr, n), "missed 40 fee"),
-        )
-    ),
+    Rule("K", "REACHED E of N", lambda op, e, n: _compared(op, e.expr, n), ("missed a fee of 40",), weight=0.4),
     Rule("K", "E ever CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee ever over 50",), weight=0.3),
     Rule(
         "K",
