@@ -191,6 +191,13 @@ class Questions(Api):
         self.assertEqual(taken["reading"], asked["alternatives"][1]["reading"])
         self.assertEqual(self.client.get(f"/api/v1/trail/{asked['id']}").json()["reading"], taken["reading"])
 
+    def test_what_is_declined_offers_what_is_near(self) -> None:
+        refused = self.ask("crime per town")
+        self.assertEqual((refused["status"], refused["problem"]), ("declined", "There is no “crime” in these tables."))
+        near = refused["alternatives"][0]
+        taken = self.ask("crime per town", choice=near["choice"])
+        self.assertEqual((taken["status"], taken["reading"]), ("answered", near["reading"]))
+
     def test_gloss_while_typing(self) -> None:
         found = self.client.post("/api/v1/gloss", json={"question": "total amount in Birch hopefully"}).json()
         kinds = {g["kind"]: g["note"] for g in found["glosses"]}

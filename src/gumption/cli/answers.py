@@ -18,6 +18,7 @@ from gumption.engines.choosing import chosen
 from gumption.engines.errors import CannotAnswer
 
 MOST_ALTERNATIVES = 2
+MOST_OFFERED = 3
 
 
 @dataclass(frozen=True)
@@ -49,9 +50,9 @@ def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, e
             understanding = Understanding("declined", problem=str(error), glosses=understanding.glosses)
         else:
             alternatives = [a for r in understanding.readings[1:] if (a := _alternative(opened, r))][:MOST_ALTERNATIVES]
-    elif understanding.status == "asks":
-        # Each choice with the answer that it would give.
-        alternatives = [a for r in understanding.readings if (a := _alternative(opened, r))]
+    else:
+        # Each choice, or what is near, with the answer that it would give.
+        alternatives = [a for r in understanding.readings[:MOST_OFFERED] if (a := _alternative(opened, r))]
     return Said(understanding, answered, alternatives, time.perf_counter() - start)
 
 

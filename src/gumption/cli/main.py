@@ -16,6 +16,7 @@ from gumption.cli.answers import Said, as_line, as_object, ask, work_plan
 from gumption.cli.explain import explanation
 from gumption.cli.files import BadUsage, Opened, open_files
 from gumption.core.code.dialects import DIALECTS
+from gumption.core.model.names import plural
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import shown
 from gumption.core.reading.briefs import Brief, brief_of, may_be_several
@@ -210,7 +211,7 @@ def _ask(options: argparse.Namespace) -> int:
             print(json.dumps(as_object(said), ensure_ascii=False))
             return 0
         if said.answered is None:
-            sys.stderr.write(f"{said.understanding.problem}\n")
+            sys.stderr.write(f"{_unanswered(said)}\n")
             return 1
         match options.format:
             case "csv":
@@ -240,7 +241,7 @@ def _ask_all(opened: Opened, reader: QuestionReader, brief: Brief, as_of: dt.dat
         earlier = said.reading or earlier
         given.append({"question": task.text, **as_object(said)})
         if form == "text":
-            told = _text(said) if said.answered is not None else said.understanding.problem
+            told = _text(said) if said.answered is not None else _unanswered(said)
             print(f"{number}. {task.text}\n{told}\n")
     if form == "json":
         print(json.dumps(given, ensure_ascii=False))
@@ -268,6 +269,16 @@ def _png(said: Said) -> int:
         spec["width"] = 720
     sys.stdout.buffer.write(vl_convert.vegalite_to_png(spec, scale=2))
     return 0
+
+
+def _unanswered(said: Said) -> str:
+    """Why nothing is answered, and what can be: each with what it comes to where that is one figure."""
+    lines = [said.understanding.problem]
+    for number, other in enumerate(said.alternatives, 1):
+        rows = other["rows"]
+        told = f": {', '.join(str(v) for v in rows[0])}" if len(rows) == 1 else f" ({plural(len(rows), 'row')})"
+        lines.append(f"  {number}. {other['reading']}{told}")
+    return "\n".join(lines)
 
 
 def _text(said: Said) -> str:

@@ -51,7 +51,7 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
         return replace(
             found,
             status="declined",
-            problem=f"This was not understood well enough to answer. The nearest that can be asked: {best.words}.",
+            problem="This was not understood well enough to answer.",
             readings=readings,
             glosses=best.glosses,
             unread=best.unread,

@@ -46,6 +46,7 @@ from gumption.server.schemas import (
 from gumption.server.workspace import Workspace
 
 MOST_ROWS_SENT = 1_000
+MOST_OFFERED = 3
 
 
 def ask_routes(workspace: Workspace) -> APIRouter:
@@ -206,7 +207,7 @@ _REFUSED = {"told": "about the data", "asks": "asks which you mean"}
 
 def _taken(found: Understanding, choice: int | None) -> Understanding:
     """The understanding once a person took one of its readings: that one first."""
-    if choice is None or found.status not in ("answered", "asks") or not found.readings:
+    if choice is None or found.status == "told" or not found.readings:
         return found
     chosen_one = found.readings[min(choice, len(found.readings) - 1)]
     others = tuple(r for r in found.readings if r is not chosen_one)
@@ -322,8 +323,9 @@ def _answer_out(
     findings: list[str],
 ) -> AnswerOut:
     reading = found.readings[0] if found.readings and answered else None
-    offered = found.readings if found.status == "asks" else found.readings[1:] if answered else ()
-    first = 0 if found.status == "asks" else 1
+    # Where nothing was answered every reading is offered: to choose from, or as what is near.
+    first = 1 if answered else 0
+    offered = found.readings[first : first + MOST_OFFERED]
     others = [
         AlternativeOut(choice=first + i, reading=r.words, finding=findings[i] if i < len(findings) else "")
         for i, r in enumerate(offered)

@@ -23,6 +23,14 @@ export function AnswerView({ answer, busy, onChoose, onFollow }: { answer: Answe
       <div className="mt-6 border-l-2 border-caution py-1 pl-4" role="alert">
         <p className="font-serif text-lg">{answer.problem}</p>
         <p className="mt-1 text-soft">Say it in other words, or name the table, column or value you mean. The Tables room shows what there is.</p>
+        {answer.alternatives.length > 0 && (
+          <div className="mt-3 text-soft" data-testid="near">
+            The nearest that can be told
+            <ul className="mt-1 space-y-1">
+              {answer.alternatives.map((a) => <li key={a.choice}><Link onClick={() => onChoose(a.choice, false)}>{a.reading}</Link></li>)}
+            </ul>
+          </div>
+        )}
       </div>
     );
   }
