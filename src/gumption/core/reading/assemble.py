@@ -3024,6 +3024,8 @@ class Assembler:
         if expr is None:
             return self.nouns.counted(table)
         if top.by is None:
+            if self.nouns.function(expr) != "sum" and not _JUDGING & set(draft.words):
+                return self.nouns.counted(table)
             draft.cost("main measure", 0.15)
         return self.nouns.aggregate(expr)
 
@@ -3129,7 +3131,9 @@ class Assembler:
             if self.nouns.main_measure(table) is None and beneath:
                 table = beneath[0]
             expr = self.nouns.main_measure(table)
-            quantity = self.nouns.aggregate(expr) if expr is not None else self.nouns.counted(table)
+            added = expr is not None and (self.nouns.function(expr) == "sum" or bool(_JUDGING & set(draft.words)))
+            # The top three species are those of most animals, and not those that weigh most each.
+            quantity = self.nouns.aggregate(expr) if expr is not None and added else self.nouns.counted(table)
             draft.cost("main measure", 0.2)
         if (
             isinstance(quantity, m.Aggregated)

@@ -219,6 +219,13 @@ def _unsteady(sign: str, measured: Measured, uneven: bool) -> tuple[object, ...]
     return Top((sign == "+") == uneven), Worked(m.Aggregated("deviation", measured.expr))
 
 
+def _of_rows(top: Top, noun: Noun, rows: Noun) -> tuple[object, ...] | None:
+    """The top reasons for visits are those of most visits."""
+    if noun.key is None or noun.key.table != rows.table or top.by is not None or top.number is None:
+        return None
+    return dataclasses.replace(top, noun=noun, counts=True), rows
+
+
 RULES = (
     *(
         Rule(
@@ -324,6 +331,7 @@ RULES = (
     Rule("TOP", "N MOST", lambda n, s: _number(Top(s == "+"), n), ("five most",), weight=0.0),
     Rule("TOP", "MOST N", lambda s, n: _number(Top(s == "+"), n), ("most 5",), weight=-0.1),
     Rule("TOP", "top NP", lambda n: Top(True, noun=n), ("top clinic",), weight=0.5),
+    Rule("TOPX", "TOP C for|of T", lambda t, c, rows: _of_rows(t, c, rows), ("top 3 species for visits",), weight=0.45),
     Rule("TOP", "TOP NP", _of, ("heaviest animal", "top 5 clinics"), weight=0.1),
     Rule(
         "TOP",
