@@ -23,6 +23,7 @@ MOST_TASKS = 40
 _BULLET = re.compile(
     r"^\s*(?:[-*•–—▪]|\(?\d{1,2}[.)]|\(?[a-z][.)]|(?:question|task|item|q|t)\s*\d{1,2}\s*[:.)-])\s+", re.IGNORECASE
 )
+_NUMBER_INSIDE = re.compile(r"(?:(?<=\s)|^)\(?(\d{1,2})[.)]\s+(?=[A-Za-z])")
 _HEADING = re.compile(r"^\s*(?:#+\s+.*|\*\*.*\*\*|[^.?!]{1,60}:)\s*$")
 _ABBREVIATED = re.compile(
     r"(?:\b(?:e\.g|i\.e|no|nr|vs|approx|incl|excl|mr|mrs|ms|dr|st|max|min|avg|etc)|\b[A-Z])\.$", re.IGNORECASE
@@ -108,7 +109,7 @@ def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
     left: list[str] = []
     asked: list[tuple[str, str, bool]] = []
     scope = ""
-    for piece in _pieces(text[:LONGEST_BRIEF]):
+    for piece in _pieces(_numbered_apart(text[:LONGEST_BRIEF])):
         if piece.heading:
             scope = _scope(piece.text, reads)
             if not scope:
@@ -131,6 +132,14 @@ def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
             earlier = task.understanding.readings[0]
     left += [own for own, _, _ in asked[MOST_TASKS:]]
     return Brief(tuple(tasks), tuple(shared), tuple(left))
+
+
+def _numbered_apart(text: str) -> str:
+    """A list whose numbers stand in one line, 1. this 2. that, each on a line of its own."""
+    found = list(_NUMBER_INSIDE.finditer(text))
+    if len(found) < 2 or [int(one[1]) for one in found] != list(range(1, len(found) + 1)):
+        return text
+    return _NUMBER_INSIDE.sub(lambda one: f"\n{one[0].strip()} ", text)
 
 
 def _sentences(text: str) -> list[str]:
