@@ -18,7 +18,6 @@ from gumption.engines.choosing import chosen
 from gumption.engines.errors import CannotAnswer
 
 MOST_ALTERNATIVES = 2
-MOST_OFFERED = 3
 
 
 @dataclass(frozen=True)
@@ -52,7 +51,7 @@ def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, e
             alternatives = [a for r in understanding.readings[1:] if (a := _alternative(opened, r))][:MOST_ALTERNATIVES]
     else:
         # Each choice, or what is near, with the answer that it would give.
-        alternatives = [a for r in understanding.readings[:MOST_OFFERED] if (a := _alternative(opened, r))]
+        alternatives = [a for r in understanding.readings if (a := _alternative(opened, r))]
     return Said(understanding, answered, alternatives, time.perf_counter() - start)
 
 

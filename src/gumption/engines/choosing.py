@@ -75,6 +75,14 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
     )
 
 
+def taken(found: Understanding, reading: Reading) -> Understanding:
+    """The understanding once a person took one of its readings: that one first, and answered without a doubt."""
+    others = tuple(r for r in found.readings if r.plan != reading.plan)
+    return replace(
+        found, status="answered", problem="", readings=(reading, *others), doubt=False, unread=reading.unread
+    )
+
+
 def _looked(readings: tuple[Reading, ...], answerer: Answerer) -> Iterator[Looked]:
     for reading in readings[:MOST_LOOKED_AT]:
         try:

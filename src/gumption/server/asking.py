@@ -16,6 +16,7 @@ from gumption.core.plan.words import plan_words, spoken
 from gumption.core.reading.briefs import may_be_several
 from gumption.core.reading.read import Understanding
 from gumption.engines.answering import Answered, json_value
+from gumption.engines.choosing import taken
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Stop
 from gumption.engines.theirs import run_theirs
@@ -46,7 +47,6 @@ from gumption.server.schemas import (
 from gumption.server.workspace import Workspace
 
 MOST_ROWS_SENT = 1_000
-MOST_OFFERED = 3
 
 
 def ask_routes(workspace: Workspace) -> APIRouter:
@@ -209,11 +209,7 @@ def _taken(found: Understanding, choice: int | None) -> Understanding:
     """The understanding once a person took one of its readings: that one first."""
     if choice is None or found.status == "told" or not found.readings:
         return found
-    chosen_one = found.readings[min(choice, len(found.readings) - 1)]
-    others = tuple(r for r in found.readings if r is not chosen_one)
-    return replace(
-        found, status="answered", problem="", readings=(chosen_one, *others), doubt=False, unread=chosen_one.unread
-    )
+    return taken(found, found.readings[min(choice, len(found.readings) - 1)])
 
 
 def _findings(workspace: Workspace, found: Understanding, stop: Stop) -> list[str]:
@@ -325,7 +321,7 @@ def _answer_out(
     reading = found.readings[0] if found.readings and answered else None
     # Where nothing was answered every reading is offered: to choose from, or as what is near.
     first = 1 if answered else 0
-    offered = found.readings[first : first + MOST_OFFERED]
+    offered = found.readings[first:]
     others = [
         AlternativeOut(choice=first + i, reading=r.words, finding=findings[i] if i < len(findings) else "")
         for i, r in enumerate(offered)

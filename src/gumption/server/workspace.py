@@ -29,7 +29,7 @@ from gumption.core.reading.learned import Lessons, shape_of
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.core.reading.suggesting import going_on, worth_asking_of
 from gumption.engines.answering import Answered, Answerer
-from gumption.engines.choosing import chosen, says_nothing
+from gumption.engines.choosing import chosen, says_nothing, taken
 from gumption.engines.duck import DuckEngine
 from gumption.engines.limits import Limits, Stop
 from gumption.engines.pages import RowPages
@@ -58,6 +58,8 @@ class _Loaded:
     pages: RowPages
     examples: dict[str, list[str]] = field(default_factory=dict)
     looks: dict[str, Look] = field(default_factory=dict)
+    followed: dict[tuple[int, int | None, str, dt.date], Reading] = field(default_factory=dict)
+    """How answered questions of the trail are read, for what follows on from them."""
 
 
 @dataclass(frozen=True)
@@ -444,11 +446,19 @@ class Workspace:
                 break
             chain.append(entry)
             number = entry.parent
+        loaded, day = self._loaded, self.as_of()
         reading: Reading | None = None
         for entry in reversed(chain):
-            understanding = self._as_answered(entry, reading)
-            if understanding.readings:
-                reading = understanding.readings[0]
+            # A question that is typed is read every few keys; those that it follows need it once.
+            known = (entry.id, entry.choice, entry.reading, day)
+            if known not in loaded.followed:
+                understanding = self._as_answered(entry, reading)
+                found = understanding.readings[0] if understanding.readings else reading
+                if entry.status != "answered" or found is None:
+                    reading = found
+                    continue
+                loaded.followed[known] = found
+            reading = loaded.followed[known]
         return reading
 
     def understood_entry(self, entry: TrailEntry) -> Understanding:
@@ -458,15 +468,13 @@ class Workspace:
     def _as_answered(self, entry: TrailEntry, earlier: Reading | None) -> Understanding:
         read = self._loaded.reader.read(entry.question, self.as_of(), earlier)
         found = chosen(read, self._loaded.answerer)
-        taken = next((r for r in (*found.readings, *read.readings) if r.words == entry.reading), None)
-        if taken is None and entry.choice is not None and found.readings:
-            taken = found.readings[min(entry.choice, len(found.readings) - 1)]
-        if taken is None or entry.status != "answered":
+        told = next((r for r in (*found.readings, *read.readings) if r.words == entry.reading), None)
+        if told is None and entry.choice is not None and found.readings:
+            told = found.readings[min(entry.choice, len(found.readings) - 1)]
+        if told is None or entry.status != "answered":
             return found
-        others = tuple(r for r in found.readings if r.words != taken.words)
-        same = bool(found.readings) and taken.words == found.readings[0].words
-        doubt = found.doubt if same and entry.choice is None else False
-        return replace(found, status="answered", problem="", readings=(taken, *others), doubt=doubt)
+        same = bool(found.readings) and told.words == found.readings[0].words
+        return replace(taken(found, told), doubt=found.doubt and same and entry.choice is None)
 
     def teach(self, kind: LessonKind, question: str, reading: Reading) -> Lesson:
         """Keep what a person said of a reading; what was said of the same wording before gives way."""

@@ -185,24 +185,9 @@ _LASTING = frozenset(
         "slow",
     ]
 )
-_ABOUT = frozenset(
-    [
-        "roughly",
-        "about",
-        "approximately",
-        "around",
-        "nearly",
-        "almost",
-        "recently",
-        "lately",
-        "soon",
-        "usually",
-        "mostly",
-        "often",
-    ]
-)
 _PRESENT = frozenset(["now", "currently", "presently", "moment", "today", "tonight", "nowadays"])
 _ROUGH = frozenset(["roughly", "about", "approximately", "around", "nearly"])
+_ABOUT = _ROUGH | {"almost", "recently", "lately", "soon", "usually", "mostly", "often"}
 _NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
 _SCALES = (1.0, 1e3, 1e6, 1e9, 0.01, 100.0, 60.0, 1 / 60, 24.0, 7.0, 12.0, 30.0, 365.0)
 
@@ -214,10 +199,9 @@ def unmodelled(tokens: Sequence[Token], ask: m.Ask, *, follows: bool) -> Iterato
     present = any(isinstance(p, timed) for p in parts) or any(isinstance(g, m.PartOf) for g in ask.groups)
     for place, token in enumerate(tokens):
         # "Now by month" says only that something else comes.
-        leads = place == 0 or follows
-        if (token.lower in _PRESENT and not present and not leads) or (
-            token.lower in _ROUGH and not leads and _before_a_number(tokens, place) and not present
-        ):
+        if present or follows or place == 0:
+            continue
+        if token.lower in _PRESENT or (token.lower in _ROUGH and _before_a_number(tokens, place)):
             yield place
 
 

@@ -12,19 +12,28 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import NamedTuple
 
 _FILE = Path(__file__).parent / "weights.json"
 
 
+class _Weights(NamedTuple):
+    ranking: dict[str, float]
+    confidence: dict[str, float]
+    doubt_below: float
+    ask_below: float
+    decline_below: float
+
+
 @functools.cache
-def _weights() -> tuple[dict[str, float], dict[str, float], float, float, float]:
+def _weights() -> _Weights:
     held = json.loads(_FILE.read_text(encoding="utf-8"))
-    return held["ranking"], held["confidence"], held["doubt_below"], held["ask_below"], held["decline_below"]
+    return _Weights(*(held[name] for name in _Weights._fields))
 
 
 def ranked_score(features: Iterable[tuple[str, float]]) -> float:
     """The score of a meaning: the weighed sum of its features."""
-    ranking = _weights()[0]
+    ranking = _weights().ranking
     return sum(ranking.get(name, 1.0) * value for name, value in features)
 
 
@@ -87,21 +96,21 @@ def signs(evidence: Evidence) -> dict[str, float]:
 
 def confidence(found: dict[str, float]) -> float:
     """The chance, 0 to 1, that a reading with these signs is what was meant."""
-    weights = _weights()[1]
+    weights = _weights().confidence
     total = sum(weights.get(name, 0.0) * value for name, value in found.items())
     return 1.0 / (1.0 + math.exp(-max(-30.0, min(30.0, total))))
 
 
 def doubtful(sure: float) -> bool:
     """True where an answer is given with a doubt."""
-    return sure < _weights()[2]
+    return sure < _weights().doubt_below
 
 
 def worth_asking(sure: float) -> bool:
     """True where a person is asked which reading is meant, if another one is near."""
-    return sure < _weights()[3]
+    return sure < _weights().ask_below
 
 
 def too_doubtful(sure: float) -> bool:
     """True where so little speaks for a reading that it is named and not answered."""
-    return sure < _weights()[4]
+    return sure < _weights().decline_below
