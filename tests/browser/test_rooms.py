@@ -217,6 +217,31 @@ class Rooms(unittest.TestCase):
         self.browser.find_element(By.XPATH, "//*[@data-testid='lessons']//button[text()='forget']").click()
         WebDriverWait(self.browser, 20).until(lambda b: not b.find_elements(By.CSS_SELECTOR, "[data-testid=lessons]"))
 
+    def test_4d_a_word_is_given_a_meaning_and_kept(self) -> None:
+        self.visit("#ask")
+        self.type_question("footfall by clinic", Keys.ENTER)
+        self.see("There is no “footfall”", "[role=alert]")
+        self.browser.find_element(By.XPATH, "//button[@title='What “footfall” means']").click()
+        self.see("visits.wait_min", "[data-testid=meanings]")
+        field = self.browser.find_element(By.ID, "in-other-words")
+        field.send_keys("number of visits where wait is over 30", Keys.ENTER)
+        self.see("“footfall” is number of visits where wait is over 30, as you said.", "[data-testid=terms-used]")
+        self.press("Take it back", "[data-testid=terms-used]")
+        self.see("There is no “footfall”", "[role=alert]")
+        self.browser.find_element(By.XPATH, "//button[@title='What “footfall” means']").click()
+        self.see("number of visits", "[data-testid=meanings]")
+        self.browser.switch_to.active_element.send_keys(Keys.ARROW_DOWN, Keys.ENTER)
+        self.see("“footfall” is number of visits, as you said.", "[data-testid=terms-used]")
+        self.press("Remember it", "[data-testid=terms-used]")
+        self.see("“footfall” is number of visits", "[data-testid=lessons]")
+        self.visit("#ask")
+        self.type_question("footfall by month", Keys.ENTER)
+        self.see("“footfall” is number of visits, as this house says.", "[data-testid=terms-used]")
+        self.press("forget", "[data-testid=lessons]")
+        WebDriverWait(self.browser, 20).until(
+            lambda b: not b.find_elements(By.CSS_SELECTOR, "[data-testid=terms-used]")
+        )
+
     def test_4b_sql_of_their_own_and_other_dialects(self) -> None:
         self.visit("#")
         self.type_question("total fee by clinic", Keys.SHIFT, Keys.ENTER)
@@ -240,7 +265,7 @@ class Rooms(unittest.TestCase):
         self.visit("#ask")
         self.type_question("sing me a sea shanty", Keys.ENTER)
         self.see("This could not be read", "[role=alert]")
-        self.see("Say it in other words", "[role=alert]")
+        self.see("Click a word above to say what it means", "[role=alert]")
 
     def test_6_a_demo_question_is_painted_soon(self) -> None:
         """Held against the opening of the page in the same run, since machines differ and are shared."""

@@ -13,9 +13,10 @@ from tempfile import TemporaryDirectory
 
 from gumption.cli.bench_names import names_known
 from gumption.core.reading import lexicon
+from gumption.core.reading.assemble import chart_of
 from gumption.core.reading.grammar import compiled
 from gumption.core.reading.links import Linker
-from gumption.core.reading.read import QuestionReader, chart_of
+from gumption.core.reading.read import QuestionReader
 from gumption.core.reading.rules import FAMILIES, FOLLOWING, GRAMMAR, follow_ups
 from gumption.core.reading.tokens import tokenise
 from tests.support import DEMO_DAY, demo, opened_from
@@ -50,7 +51,9 @@ class Examples(unittest.TestCase):
                 for example in rule.examples:
                     tokens = reader.mended(tokenise(example))[0]
                     grammar = FOLLOWING if family == "follow_ups" else GRAMMAR
-                    edges = (e for found in chart_of(tokens, linker, grammar).edges.values() for e in found)
+                    edges = (
+                        e for found in chart_of(tokens, linker.edges(tokens), grammar).edges.values() for e in found
+                    )
                     # Another rule may build the same of the same words.
                     whole = (0, len(tokens))
                     if not any(

@@ -191,6 +191,33 @@ class Questions(Api):
         self.assertEqual(taken["reading"], asked["alternatives"][1]["reading"])
         self.assertEqual(self.client.get(f"/api/v1/trail/{asked['id']}").json()["reading"], taken["reading"])
 
+    def test_a_word_is_given_a_meaning(self) -> None:
+        refused = self.ask("footfall by town")
+        self.assertEqual((refused["status"], refused["unread"]), ("declined", ["footfall"]))
+        place = {"question": "footfall by town", "start": 0, "end": 8}
+        counted = next(o for o in self.sent("words", place) if o["meaning"] == "number of sales")
+        body = {"question": "footfall by town", "terms": [counted["term"]], "asked_by": refused["id"]}
+        meant = self.sent("questions", body)
+        self.assertEqual(
+            (meant["id"], meant["status"], meant["terms"][0]["term"]["id"]), (refused["id"], "answered", 0)
+        )
+        self.assertEqual(meant["rows"], self.ask("number of sales by town")["rows"])
+        after = self.ask("only Birch", meant["id"])
+        self.assertIn("the number of sales", after["reading"])
+        other = {"question": "footfall by town", "asked_by": meant["id"]}
+        self.assertNotEqual(self.sent("questions", other)["id"], meant["id"], "what was followed stays as it is")
+        self.assertEqual(self.ask("footfall by shop")["status"], "declined", "it was said for that question alone")
+
+        kept = self.sent("terms", counted["term"])
+        told = self.ask("footfall by shop")
+        self.assertEqual((told["status"], told["terms"]), ("answered", [kept]))
+        self.assertEqual(self.client.get("/api/v1/terms").json(), [kept])
+        self.sent("terms", {"words": ["zorn"], "text": "the frobnication"}, 422)
+        self.sent("words", {"question": "footfall by town", "start": 8, "end": 9}, 422)
+        self.assertEqual(self.client.delete(f"/api/v1/terms/{kept['term']['id']}").status_code, 204)
+        self.assertEqual(self.client.delete(f"/api/v1/terms/{kept['term']['id']}").status_code, 404)
+        self.assertEqual(self.ask("footfall by shop")["status"], "declined")
+
     def test_what_is_declined_offers_what_is_near(self) -> None:
         refused = self.ask("crime per town")
         self.assertEqual((refused["status"], refused["problem"]), ("declined", "There is no “crime” in these tables."))

@@ -10,7 +10,7 @@ import unittest
 from pathlib import Path
 
 from gumption.store.private_server import Address, DatabaseUnavailable, PrivateServer
-from gumption.store.records import MIGRATIONS, Records, StoreError
+from gumption.store.records import MIGRATIONS, Records, StoreError, TrailEntry
 
 
 class Database(unittest.TestCase):
@@ -30,8 +30,8 @@ class Database(unittest.TestCase):
     def test_records_outlast_a_stop_and_a_crash(self) -> None:
         server, records = self.started(self.folder / "a")
         self.assertEqual(records.migrate(), [], "applied once")
-        first = records.add_to_trail(None, "how many “visits”? 🐕", 0, "answered", 0, "9")
-        records.add_to_trail(first, "only dogs", 1, "declined", 2, "x" * 500)
+        first = records.add_to_trail(TrailEntry(0, None, "how many “visits”? 🐕", 0, "answered", 0, "9"))
+        records.add_to_trail(TrailEntry(0, first, "only dogs", 1, "declined", 2, "x" * 500))
         server.stop()
         server, records = self.started(self.folder / "a")
         self.assertEqual(records.workspace_settings(), ("Test", dt.date(2026, 1, 2)))
@@ -55,7 +55,7 @@ class Database(unittest.TestCase):
     def test_two_folders_run_side_by_side_and_one_folder_only_once(self) -> None:
         _, one = self.started(self.folder / "a")
         _, two = self.started(self.folder / "b")
-        one.add_to_trail(None, "here", 0, "answered", 0, "")
+        one.add_to_trail(TrailEntry(0, None, "here", 0, "answered", 0, ""))
         self.assertEqual(two.trail(), [])
         with self.assertRaises(DatabaseUnavailable) as caught:
             PrivateServer(self.folder / "a").start()

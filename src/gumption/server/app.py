@@ -14,6 +14,7 @@ from fastapi.staticfiles import StaticFiles
 
 from gumption.intake.sources import Allowed
 from gumption.server.asking import ask_routes
+from gumption.server.glossary import glossary_routes
 from gumption.server.jobs import Jobs
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import AsOfIn, Problem, WorkspaceOut
@@ -81,6 +82,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
     app.include_router(upload_routes(uploads))
     app.include_router(table_routes(workspace, jobs, incoming))
     app.include_router(ask_routes(workspace))
+    app.include_router(glossary_routes(workspace))
 
     @app.get("/api/v1/workspace")
     def get_workspace() -> WorkspaceOut:

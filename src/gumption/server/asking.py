@@ -9,6 +9,7 @@ from fastapi import APIRouter
 
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plural
+from gumption.core.model.term import Term
 from gumption.core.plan.document import read_plan
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.typing import Field, PlanError
@@ -39,12 +40,14 @@ from gumption.server.schemas import (
     QuestionIn,
     StepOut,
     TaskOut,
+    TermOut,
     TheirSqlIn,
     TheirSqlOut,
     TrailOut,
     WorkedOut,
 )
 from gumption.server.workspace import Workspace
+from gumption.store.records import TrailEntry
 
 MOST_ROWS_SENT = 1_000
 
@@ -55,7 +58,7 @@ def ask_routes(workspace: Workspace) -> APIRouter:
 
     @router.post("/gloss")
     def post_gloss(body: QuestionIn) -> GlossResult:
-        found = workspace.read(body.question, body.follows)
+        found = workspace.read(body.question, body.follows, body.terms)
         completions = [CompletionOut(**asdict(c)) for c in workspace.completions(body.question)]
         return GlossResult(
             glosses=_glosses(found),
@@ -85,7 +88,7 @@ def ask_routes(workspace: Workspace) -> APIRouter:
 
     @router.post("/questions")
     def post_question(body: QuestionIn) -> AnswerOut:
-        found = workspace.understand(body.question, body.follows)
+        found = workspace.understand(body.question, body.follows, body.terms)
         if not body.question.strip():
             raise ApiProblem(422, "There is no question.", found.problem)
         found = _taken(found, body.choice)
@@ -99,10 +102,19 @@ def ask_routes(workspace: Workspace) -> APIRouter:
         summary = _summary(answered) if answered else _REFUSED.get(found.status, "needs other words")
         cautions = answered.cautions if answered else 0
         told = found.readings[0].words if found.readings and answered else ""
-        number = workspace.records.add_to_trail(
-            body.follows, body.question[:60_000], body.choice, found.status, cautions, summary, told, body.asked_by
+        entry = TrailEntry(
+            0,
+            body.follows,
+            body.question[:60_000],
+            body.choice,
+            found.status,
+            cautions,
+            summary,
+            told,
+            tuple(body.terms),
         )
-        return _answer_out(number, body.question, body.follows, found, answered, findings)
+        number = workspace.records.add_to_trail(entry, body.asked_by)
+        return _answer_out(replace(entry, id=number), found, answered, findings)
 
     @router.get("/trail")
     def get_trail() -> list[TrailOut]:
@@ -117,7 +129,7 @@ def ask_routes(workspace: Workspace) -> APIRouter:
         with runs.running(run) as stop:
             answered, found = _answered(workspace, found, stop, twice=twice)
             findings = _findings(workspace, found, stop)
-        return _answer_out(entry.id, entry.question, entry.parent, found, answered, findings)
+        return _answer_out(entry, found, answered, findings)
 
     @router.get("/trail/{number}/next")
     def get_next(number: int) -> list[str]:
@@ -227,6 +239,11 @@ def _findings(workspace: Workspace, found: Understanding, stop: Stop) -> list[st
     return told
 
 
+def term_out(term: Term) -> TermOut:
+    """A word of the house's own, as it is sent."""
+    return TermOut(term=term, meaning=term.meaning)
+
+
 def _lesson_out(lesson: Lesson) -> LessonOut:
     return LessonOut(id=lesson.id, kind=lesson.kind, question=lesson.question, reading=lesson.reading)
 
@@ -264,7 +281,7 @@ def _summary(answered: Answered) -> str:
 
 
 def _glosses(found: Understanding) -> list[GlossOut]:
-    source = found.readings[0].glosses if found.readings else found.glosses
+    source = found.readings[0].glosses if found.readings and found.status != "declined" else found.glosses
     return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
 
 
@@ -310,14 +327,7 @@ def worked_out(answered: Answered) -> WorkedOut:
     )
 
 
-def _answer_out(
-    number: int,
-    question: str,
-    follows: int | None,
-    found: Understanding,
-    answered: Answered | None,
-    findings: list[str],
-) -> AnswerOut:
+def _answer_out(entry: TrailEntry, found: Understanding, answered: Answered | None, findings: list[str]) -> AnswerOut:
     reading = found.readings[0] if found.readings and answered else None
     # Where nothing was answered every reading is offered: to choose from, or as what is near.
     first = 1 if answered else 0
@@ -330,13 +340,15 @@ def _answer_out(
     if reading is not None:
         worked["reading"] = reading.words
     return AnswerOut(
-        id=number,
-        question=question,
-        follows=follows,
+        id=entry.id,
+        question=entry.question,
+        follows=entry.parent,
         status=found.status,
         problem=found.problem,
         sure=round(reading.trust, 2) if reading else 0,
         lesson=_lesson_out(reading.lesson) if reading and reading.lesson else None,
+        terms=[term_out(t) for t in (reading.terms if reading else ())],
+        own_terms=list(entry.terms),
         glosses=_glosses(found),
         unread=list(reading.unread if reading else found.unread),
         doubt=found.doubt,

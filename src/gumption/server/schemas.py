@@ -12,6 +12,7 @@ from gumption.core.model.catalogue import Note, Relationship, Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Origin
+from gumption.core.model.term import Term
 from gumption.core.model.types import Role, Type
 from gumption.intake.relate import JoinDetail
 from gumption.intake.suggest import Suggestion
@@ -179,8 +180,35 @@ class QuestionIn(BaseModel):
     """The question of the trail that asked back, which the choice answers."""
     remember: bool = False
     """True where the choice is to hold for this wording from now on."""
+    terms: list[Term] = Field(default=[], max_length=20)
+    """What words of this question mean, said for it alone."""
     run: str = Field(default="", max_length=100)
     """A number of the page's own choice, by which the work can be stopped."""
+
+
+class WordsIn(BaseModel):
+    """Characters [start, end) of a question, whose other meanings are wanted."""
+
+    question: str = Field(max_length=2_000)
+    follows: int | None = None
+    terms: list[Term] = Field(default=[], max_length=20)
+    start: int = Field(ge=0)
+    end: int = Field(ge=1)
+
+
+class OptionOut(BaseModel):
+    """One thing that words could mean."""
+
+    term: Term
+    meaning: str
+    note: str
+
+
+class TermOut(BaseModel):
+    """A word of the house's own; number 0 where it was said for one question alone."""
+
+    term: Term
+    meaning: str
 
 
 class TaskOut(BaseModel):
@@ -295,6 +323,10 @@ class AnswerOut(WorkedOut):
     """The chance, 0 to 1, that the reading is what was meant."""
     lesson: LessonOut | None
     """What was taught of this wording, where the reading goes by it."""
+    terms: list[TermOut]
+    """The words in it that it goes by: the house's own, and those said for this question alone."""
+    own_terms: list[Term]
+    """What was said of words for this question alone."""
     glosses: list[GlossOut]
     unread: list[str]
     doubt: bool

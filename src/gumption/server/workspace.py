@@ -9,7 +9,7 @@ import shutil
 import threading
 import time
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
@@ -21,13 +21,16 @@ from gumption.core.model.lesson import Lesson, LessonKind
 from gumption.core.model.meaning import ColumnMeaning, TableMeaning, meant
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended, Origin, Uploaded
+from gumption.core.model.term import Term
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.steps import Plan
 from gumption.core.reading.briefs import Brief, brief_of
 from gumption.core.reading.completing import Completer, Completion
 from gumption.core.reading.learned import Lessons, shape_of
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
+from gumption.core.reading.rebinding import Option, options
 from gumption.core.reading.suggesting import going_on, worth_asking_of
+from gumption.core.reading.terms import Terms
 from gumption.engines.answering import Answered, Answerer
 from gumption.engines.choosing import chosen, says_nothing, taken
 from gumption.engines.duck import DuckEngine
@@ -47,6 +50,10 @@ SUGGESTED_TRUST = 0.7
 """How sure a question must be read to be put before a person."""
 
 
+class NotUnderstood(Exception):
+    """A meaning given to a word says nothing here; the message is for a person."""
+
+
 @dataclass(frozen=True)
 class _Loaded:
     catalogue: Catalogue
@@ -58,7 +65,7 @@ class _Loaded:
     pages: RowPages
     examples: dict[str, list[str]] = field(default_factory=dict)
     looks: dict[str, Look] = field(default_factory=dict)
-    followed: dict[tuple[int, int | None, str, dt.date], Reading] = field(default_factory=dict)
+    followed: dict[tuple[TrailEntry, dt.date], Reading] = field(default_factory=dict)
     """How answered questions of the trail are read, for what follows on from them."""
 
 
@@ -131,7 +138,7 @@ class Workspace:
         engine = DuckEngine({s.table.name: s.parquet for s in stored}, self.limits)
         answerer = Answerer(catalogue, engine, {s.table.name: s.reading for s in stored})
         versions = tuple(self.records.versions())
-        reader = QuestionReader(catalogue, self.records.lessons())
+        reader = QuestionReader(catalogue, self.records.lessons(), self.records.terms())
         loaded = _Loaded(catalogue, stored, versions, reader, Completer(catalogue), answerer, RowPages(engine))
         if before is not None:
             # What was made of tables that have not changed is as true as it was.
@@ -450,7 +457,7 @@ class Workspace:
         reading: Reading | None = None
         for entry in reversed(chain):
             # A question that is typed is read every few keys; those that it follows need it once.
-            known = (entry.id, entry.choice, entry.reading, day)
+            known = (entry, day)
             if known not in loaded.followed:
                 understanding = self._as_answered(entry, reading)
                 found = understanding.readings[0] if understanding.readings else reading
@@ -466,7 +473,7 @@ class Workspace:
         return self._as_answered(entry, self.reading_of(entry.parent))
 
     def _as_answered(self, entry: TrailEntry, earlier: Reading | None) -> Understanding:
-        read = self._loaded.reader.read(entry.question, self.as_of(), earlier)
+        read = self._loaded.reader.read(entry.question, self.as_of(), earlier, entry.terms)
         found = chosen(read, self._loaded.answerer)
         told = next((r for r in (*found.readings, *read.readings) if r.words == entry.reading), None)
         if told is None and entry.choice is not None and found.readings:
@@ -489,9 +496,34 @@ class Workspace:
         self._loaded.reader.lessons = Lessons(self.records.lessons())
         return gone
 
-    def read(self, question: str, follows: int | None) -> Understanding:
+    def options(self, question: str, start: int, end: int, follows: int | None, terms: Sequence[Term]) -> list[Option]:
+        """What else words of a question could mean. Raises ValueError where there is no word."""
+        found = self.read(question, follows, terms)
+        reading = found.readings[0] if found.readings else None
+        return options(self._loaded.reader, question, start, end, self.as_of(), reading)
+
+    def define(self, term: Term) -> Term:
+        """Keep what a word means here, in place of what it meant before. Raises NotUnderstood."""
+        if problem := self._loaded.reader.problem_of(term, self.as_of()):
+            raise NotUnderstood(problem)
+        kept = term.model_copy(update={"id": self.records.put_term(term)})
+        self._with_terms()
+        return kept
+
+    def undefine(self, number: int) -> bool:
+        """Take a word's meaning away; False where it has none."""
+        gone = self.records.drop_term(number)
+        self._with_terms()
+        return gone
+
+    def _with_terms(self) -> None:
+        """Read by the terms as they are now, earlier questions too."""
+        self._loaded.reader.terms = Terms(self.records.terms())
+        self._loaded.followed.clear()
+
+    def read(self, question: str, follows: int | None, terms: Sequence[Term] = ()) -> Understanding:
         """A question as it is read while it is typed, before any answer is looked at."""
-        return self._loaded.reader.read(question, self.as_of(), self.reading_of(follows))
+        return self._loaded.reader.read(question, self.as_of(), self.reading_of(follows), terms)
 
     def brief(self, text: str) -> Brief:
         """A text as the questions that it asks, each with as much trust as it is answered with."""
@@ -504,9 +536,9 @@ class Workspace:
         """How the last word of a question that is typed may go on."""
         return self._loaded.completer.completions(question)
 
-    def understand(self, question: str, follows: int | None) -> Understanding:
+    def understand(self, question: str, follows: int | None, terms: Sequence[Term] = ()) -> Understanding:
         """A question with its readings in the order of trust."""
-        return chosen(self.read(question, follows), self._loaded.answerer)
+        return chosen(self.read(question, follows, terms), self._loaded.answerer)
 
     def answer_plan(self, plan: Plan, *, stop: Stop, twice: bool = False, wish: ChartWish | None = None) -> Answered:
         """The answer of a plan; a large one is worked twice only where that is asked for."""

@@ -19,6 +19,7 @@ from gumption.core.model.files import FileReading, Recipe
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Origin, Uploaded
+from gumption.core.model.term import Term
 from gumption.store.private_server import Address
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -89,6 +90,8 @@ class TrailEntry:
     summary: str
     reading: str = ""
     """How it was read, in words."""
+    terms: tuple[Term, ...] = ()
+    """What a person said some of its words mean, for this question alone."""
 
 
 class Records:
@@ -299,7 +302,7 @@ class Records:
     def clear(self) -> None:
         """Forget every table, join, upload and question for good."""
         with self._cursor() as cursor:
-            for table in ("data_table", "table_version", "relationship", "join_decision", "upload", "lesson"):
+            for table in ("data_table", "table_version", "relationship", "join_decision", "upload", "lesson", "term"):
                 cursor.execute(f"DELETE FROM {table} WHERE workspace_id = %s", (self.workspace,))
             cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
 
@@ -315,32 +318,56 @@ class Records:
             row = cursor.fetchone()
         return None if row is None else _entry(row)
 
-    def add_to_trail(
-        self,
-        parent: int | None,
-        question: str,
-        choice: int | None,
-        status: str,
-        cautions: int,
-        summary: str,
-        reading: str = "",
-        in_place_of: int | None = None,
-    ) -> int:
-        """Record a question, or in place of one that asked back; its number."""
+    def add_to_trail(self, entry: TrailEntry, in_place_of: int | None = None) -> int:
+        """Record a question, or in place of the same one that asked back or that nothing followed yet; its number."""
+        told = (entry.choice, entry.status, entry.cautions, entry.summary[:200], entry.reading[:10_000])
+        terms = _TERMS.dump_json(entry.terms).decode()
         with self._cursor() as cursor:
-            if in_place_of is not None:
+            if in_place_of is not None and self._may_change(cursor, in_place_of, entry.question):
                 cursor.execute(
-                    "UPDATE trail_entry SET choice = %s, status = %s, cautions = %s, summary = %s, reading = %s"
-                    " WHERE workspace_id = %s AND id = %s AND question = %s AND status = 'asks'",
-                    (choice, status, cautions, summary[:200], reading, self.workspace, in_place_of, question),
+                    "UPDATE trail_entry SET choice = %s, status = %s, cautions = %s, summary = %s, reading = %s, terms = %s"
+                    " WHERE workspace_id = %s AND id = %s",
+                    (*told, terms, self.workspace, in_place_of),
                 )
-                if cursor.rowcount:
-                    return in_place_of
+                return in_place_of
             cursor.execute(
-                "INSERT INTO trail_entry (workspace_id, parent_id, question, choice, status, cautions, summary, reading) VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
-                (self.workspace, parent, question, choice, status, cautions, summary[:200], reading[:10_000]),
+                "INSERT INTO trail_entry (choice, status, cautions, summary, reading, terms, workspace_id, parent_id, question)"
+                " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+                (*told, terms, self.workspace, entry.parent, entry.question),
             )
             return int(cursor.lastrowid or 0)
+
+    def _may_change(self, cursor: pymysql.cursors.DictCursor, number: int, question: str) -> bool:
+        """True for an entry of that question which asked back, or which no question follows."""
+        cursor.execute(
+            "SELECT e.status, EXISTS (SELECT 1 FROM trail_entry c WHERE c.parent_id = e.id) AS followed"
+            " FROM trail_entry e WHERE e.workspace_id = %s AND e.id = %s AND e.question = %s FOR UPDATE",
+            (self.workspace, number, question),
+        )
+        row = cursor.fetchone()
+        return row is not None and (row["status"] == "asks" or not row["followed"])
+
+    def terms(self) -> list[Term]:
+        """The house's own words, oldest first."""
+        with self._cursor() as cursor:
+            cursor.execute("SELECT * FROM term WHERE workspace_id = %s ORDER BY made_at, id", (self.workspace,))
+            return [
+                Term.model_validate_json(r["description"]).model_copy(update={"id": int(r["id"])})
+                for r in cursor.fetchall()
+            ]
+
+    def put_term(self, term: Term) -> int:
+        """Keep a term in place of the one with the same word; its number."""
+        with self._cursor() as cursor:
+            cursor.execute(
+                "REPLACE INTO term (workspace_id, word, description) VALUES (%s, %s, %s)",
+                (self.workspace, term.words[0].lower()[:200], term.model_dump_json(exclude={"id"})),
+            )
+            return int(cursor.lastrowid or 0)
+
+    def drop_term(self, number: int) -> bool:
+        with self._cursor() as cursor:
+            return cursor.execute("DELETE FROM term WHERE workspace_id = %s AND id = %s", (self.workspace, number)) > 0
 
     def lessons(self) -> list[Lesson]:
         """What people taught, oldest first."""
@@ -377,6 +404,7 @@ class Records:
 
 
 _ORIGIN: TypeAdapter[Origin] = TypeAdapter(Origin)
+_TERMS: TypeAdapter[tuple[Term, ...]] = TypeAdapter(tuple[Term, ...])
 
 
 def _files_of(stored: StoredTable) -> tuple[object, ...]:
@@ -422,4 +450,5 @@ def _entry(row: dict[str, Any]) -> TrailEntry:
         row["cautions"],
         row["summary"],
         row["reading"],
+        _TERMS.validate_json(row["terms"]),
     )

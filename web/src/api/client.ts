@@ -27,8 +27,11 @@ export type GlossResult = Schemas["GlossResult"];
 export type Brief = Schemas["BriefOut"];
 export type Completion = Schemas["CompletionOut"];
 export type Answer = Schemas["AnswerOut"];
-/** A reading that a person takes: which one, whether it holds for these words from now on, and the entry that asked. */
-export type Taken = { choice: number; remember: boolean; asked_by: number | null };
+export type Term = Schemas["Term"];
+export type Defined = Schemas["TermOut"];
+export type Meaning = Schemas["OptionOut"];
+/** What a person says of a question: the reading taken and whether it holds from now on, what words mean, and the entry that it takes the place of. */
+export type Said = { choice?: number; remember?: boolean; terms?: Term[]; asked_by?: number | null };
 export type Lesson = Schemas["LessonOut"];
 export type Field = Schemas["FieldOut"];
 export type TheirResult = Schemas["TheirSqlOut"];
@@ -104,10 +107,15 @@ export const api = {
   job: (id: string) => call<Job>(`/jobs/${id}`),
   stopJob: (id: string) => call<void>(`/jobs/${id}`, { method: "DELETE" }),
   brief: (question: string, signal: AbortSignal) => call<Brief>("/briefs", { ...sent("POST", { question }), signal }),
-  gloss: (question: string, follows: number | null, signal: AbortSignal) =>
-    call<GlossResult>("/gloss", { ...sent("POST", { question, follows }), signal }),
-  ask: (question: string, follows: number | null, run: string, taken?: Taken) =>
-    call<Answer>("/questions", sent("POST", { question, follows, run, ...taken })),
+  gloss: (question: string, follows: number | null, terms: Term[], signal: AbortSignal) =>
+    call<GlossResult>("/gloss", { ...sent("POST", { question, follows, terms }), signal }),
+  ask: (question: string, follows: number | null, run: string, said?: Said) =>
+    call<Answer>("/questions", sent("POST", { question, follows, run, ...said })),
+  words: (question: string, follows: number | null, terms: Term[], start: number, end: number) =>
+    call<Meaning[]>("/words", sent("POST", { question, follows, terms, start, end })),
+  terms: () => call<Defined[]>("/terms"),
+  define: (term: Term) => call<Defined>("/terms", sent("POST", term)),
+  undefine: (id: number) => call<void>(`/terms/${id}`, { method: "DELETE" }),
   next: (entry: number) => call<string[]>(`/trail/${entry}/next`),
   lessons: () => call<Lesson[]>("/lessons"),
   forget: (id: number) => call<void>(`/lessons/${id}`, { method: "DELETE" }),

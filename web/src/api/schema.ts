@@ -610,6 +610,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Words
+         * @description What else some words of a question could mean, the likeliest first; the last is to leave them out.
+         */
+        post: operations["post_words_api_v1_words_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Terms
+         * @description All words of the house's own.
+         */
+        get: operations["get_terms_api_v1_terms_get"];
+        put?: never;
+        /**
+         * Post Term
+         * @description Keep what a word means, in place of what it meant before.
+         */
+        post: operations["post_term_api_v1_terms_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/terms/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Term */
+        delete: operations["delete_term_api_v1_terms__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspace/as-of": {
         parameters: {
             query?: never;
@@ -732,6 +793,10 @@ export interface components {
             /** Sure */
             sure: number;
             lesson: components["schemas"]["LessonOut"] | null;
+            /** Terms */
+            terms: components["schemas"]["TermOut"][];
+            /** Own Terms */
+            own_terms: components["schemas"]["Term"][];
             /** Glosses */
             glosses: components["schemas"]["GlossOut"][];
             /** Unread */
@@ -1306,6 +1371,17 @@ export interface components {
             choices: components["schemas"]["Choice"][];
         };
         /**
+         * OptionOut
+         * @description One thing that words could mean.
+         */
+        OptionOut: {
+            term: components["schemas"]["Term"];
+            /** Meaning */
+            meaning: string;
+            /** Note */
+            note: string;
+        };
+        /**
          * Outliers
          * @description Values of a column beyond its fences.
          */
@@ -1374,6 +1450,11 @@ export interface components {
              * @default false
              */
             remember: boolean;
+            /**
+             * Terms
+             * @default []
+             */
+            terms: components["schemas"]["Term"][];
             /**
              * Run
              * @default
@@ -1668,6 +1749,48 @@ export interface components {
             unread: string[];
         };
         /**
+         * Term
+         * @description Words, and what they mean: the most exact of what is given. Where nothing is, the words are left out.
+         */
+        Term: {
+            /** Words */
+            words: string[];
+            /**
+             * Table
+             * @default
+             */
+            table: string;
+            /**
+             * Column
+             * @default
+             */
+            column: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Id
+             * @default 0
+             */
+            id: number;
+        };
+        /**
+         * TermOut
+         * @description A word of the house's own; number 0 where it was said for one question alone.
+         */
+        TermOut: {
+            term: components["schemas"]["Term"];
+            /** Meaning */
+            meaning: string;
+        };
+        /**
          * TheirSqlIn
          * @description One SELECT that a person wrote.
          */
@@ -1766,6 +1889,25 @@ export interface components {
              * Format: date-time
              */
             replaced_at: string;
+        };
+        /**
+         * WordsIn
+         * @description Characters [start, end) of a question, whose other meanings are wanted.
+         */
+        WordsIn: {
+            /** Question */
+            question: string;
+            /** Follows */
+            follows?: number | null;
+            /**
+             * Terms
+             * @default []
+             */
+            terms: components["schemas"]["Term"][];
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
         /**
          * WorkedOut
@@ -2944,6 +3086,130 @@ export interface operations {
             header?: never;
             path: {
                 run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_words_api_v1_words_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_terms_api_v1_terms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_term_api_v1_terms_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Term"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_term_api_v1_terms__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
             };
             cookie?: never;
         };

@@ -17,7 +17,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import BIRTH, is_birth
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
-from gumption.core.reading.grammar import Chart, Edge
+from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.pieces import (
     Asking,
     Axis,
@@ -192,6 +192,13 @@ def word_weight(token: Token) -> float:
 def is_skipped(token: Token) -> bool:
     """True for a word that rules pass over between their elements."""
     return word_weight(token) <= _WEIGHT_FILLER and token.lower not in lexicon.prepositions()
+
+
+def chart_of(tokens: Sequence[Token], terminals: Iterable[Edge], grammar: Grammar) -> Chart:
+    """Every edge over a question's words."""
+    chart = Chart(grammar, [t.lower for t in tokens], [is_skipped(t) for t in tokens])
+    chart.run(terminals)
+    return chart
 
 
 class Apart:

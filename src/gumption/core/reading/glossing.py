@@ -27,6 +27,8 @@ class Gloss:
     note: str
 
 
+ROWS = "the rows"
+"""The note of words that nothing here is called, taken for the rows."""
 _NOTES = {
     "COUNT": "count of rows",
     "DISTINCT": "different values",
@@ -135,7 +137,7 @@ def _described(leaf: Edge, vocabulary: Vocabulary) -> tuple[GlossKind, str] | No
             kind: GlossKind = "measure" if vocabulary.column(key).is_measure else "column"
             return kind, f"{key.table}.{key.column}"
         case Noun():
-            return "column", "the rows"
+            return "column", ROWS
         case Values(column=column, values=values):
             shown = ", ".join(map(str, values[:2])) + ("…" if len(values) > 2 else "")
             return "value", f"{column.table}.{column.column} = {shown}"

@@ -7,7 +7,8 @@ import datetime as dt
 import functools
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from types import MappingProxyType
 from typing import Literal
 
 from gumption.core.model.catalogue import Column
@@ -194,7 +195,8 @@ class Linker:
         begins, ends = (str(first.low)[:10], str(last.low)[:10]), (str(first.high)[:10], str(last.high)[:10])
         return begins[0] <= begins[1] and (pair[0].table == pair[1].table or ends[0] <= ends[1])
 
-    def edges(self, tokens: list[Token]) -> list[Edge]:
+    def edges(self, tokens: list[Token], meant: Mapping[str, Iterable[Edge]] = MappingProxyType({})) -> list[Edge]:
+        """Every span and what it may stand for; `meant` says so of words that a person gave a meaning."""
         found: list[Edge] = []
         for mention in time_mentions(tokens, self.day, self.since):
             score = (0.97 if mention.firm else 0.5) + 0.01 * (mention.end - mention.start - 1)
@@ -212,6 +214,9 @@ class Linker:
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
         )
         for start, token in enumerate(tokens):
+            if token.kind == "term":
+                found.extend(dataclasses.replace(e, start=start, end=start + 1) for e in meant.get(token.lower, ()))
+                continue
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
                 found.extend(self._weighed(e) for e in self._span(tokens, start, end))
@@ -1163,6 +1168,11 @@ class Linker:
             elif words.head == "pay" and column.is_measure and column.role.is_summed and self._only_money(key):
                 yield Edge("M", start, end, Noun(key=key), 0.6)
 
+    def column_edges(self, key: ColumnKey, score: float) -> Iterator[Edge]:
+        """All that a column can be, over one word."""
+        for category, factor in categories_of(self.vocabulary.column(key)):
+            yield Edge(category, 0, 1, Noun(key=key), score * factor)
+
     def _column(self, key: ColumnKey, score: float, start: int, end: int, *, verb: bool = False) -> Iterator[Edge]:
         column = self.vocabulary.column(key)
         noun = Noun(key=key)
@@ -1383,7 +1393,7 @@ class Linker:
                 said = {*name_parts(key.column), *vocabulary.roles.get(key.table, ())}
                 ends = said & {"from", "to", "origin", "destination", "dest"}
                 score += 0.0 if not ends else 0.1 if ends & _ENDS[before] else -0.25
-            typed = tuple(_typed(v, column) for v in values)
+            typed = tuple(typed_value(v, column) for v in values)
             yield Edge("V", start, end, Values(key, typed), score)
             found = True
         if len(stems) == 1 and not found and not small:
@@ -2338,7 +2348,7 @@ def _is_participle(word: str) -> bool:
     return word.endswith("ed") or word in _PARTICIPLES
 
 
-def _typed(value: str, column: Column) -> str | int | float | bool:
+def typed_value(value: str, column: Column) -> str | int | float | bool:
     match column.type:
         case Type.BOOLEAN:
             return value.lower() in ("true", "yes", "y", "1")

@@ -6,13 +6,15 @@ import dataclasses
 import datetime as dt
 import functools
 import logging
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from types import MappingProxyType
 from typing import Literal
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plain, spaced
+from gumption.core.model.term import Term
 from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading import lexicon
@@ -22,15 +24,15 @@ from gumption.core.reading.assemble import (
     Apart,
     Assembler,
     Candidate,
-    is_skipped,
+    chart_of,
     sequences,
     without_a_piece,
     word_weight,
 )
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
-from gumption.core.reading.glossing import Gloss, bare_glosses, glosses_of, leaves
-from gumption.core.reading.grammar import Chart, Edge, Grammar
+from gumption.core.reading.glossing import ROWS, Gloss, bare_glosses, glosses_of, leaves
+from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
 from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import Linker
@@ -42,6 +44,7 @@ from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
+from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.tokens import Token, stem, tokenise
 from gumption.core.reading.vocabulary import Vocabulary, is_common
 from gumption.core.reading.weigh import weighed
@@ -98,6 +101,8 @@ class Reading:
     """The question's words without their values, by which a lesson on it is known."""
     lesson: Lesson | None = None
     """What a person taught of this reading of this wording."""
+    terms: tuple[Term, ...] = ()
+    """The house's own words in it."""
 
     @functools.cached_property
     def trust(self) -> float:
@@ -130,13 +135,6 @@ class Understanding:
     unread: tuple[str, ...] = field(default=())
 
 
-def chart_of(tokens: list[Token], linker: Linker, grammar: Grammar = GRAMMAR) -> Chart:
-    """Every edge over a question's words."""
-    chart = Chart(grammar, [t.lower for t in tokens], [is_skipped(t) for t in tokens])
-    chart.run(linker.edges(tokens))
-    return chart
-
-
 def _is_vague(said: set[str], words: list[Edge], ask: Ask) -> bool:
     """True where the best or the worst is asked for, and no word says by what; a month is best by its total."""
     told = "by" in said or any(word.category in _MEASURES for word in words)
@@ -149,10 +147,13 @@ def _quoted(words: Iterable[str]) -> str:
 
 
 def _refused(problem: str, ranked: list[Reading]) -> Understanding:
+    """What is declined, with what is near; a word taken for the rows is one that was not read."""
     first = ranked[0]
-    return Understanding(
-        "declined", problem=problem, glosses=first.glosses, unread=first.unread, readings=tuple(ranked)
+    glosses = tuple(
+        dataclasses.replace(g, kind="unread", note="not read") if g.note == ROWS else g for g in first.glosses
     )
+    unread = tuple(dict.fromkeys((*first.unread, *first.stand_ins)))
+    return Understanding("declined", problem=problem, glosses=glosses, unread=unread, readings=tuple(ranked))
 
 
 _LISTING = frozenset(
@@ -188,12 +189,29 @@ def _stepped_back(tokens: list[Token], earlier: Reading) -> Understanding | None
     return None
 
 
+@dataclass(frozen=True)
+class _Asked:
+    """A question as it is read: its tokens, what was put right in them, and what it follows on from."""
+
+    tokens: list[Token]
+    spelling: dict[int, str]
+    as_of: dt.date
+    earlier: Reading | None
+    held: Held
+
+    @functools.cached_property
+    def spelled_out(self) -> list[Token]:
+        """The tokens with what each of the house's own words was said to mean."""
+        return spelled_out(self.tokens, self.held.terms)
+
+
 class QuestionReader:
     """Reads questions against one catalogue; build it once and keep it."""
 
-    def __init__(self, catalogue: Catalogue, lessons: Iterable[Lesson] = ()) -> None:
+    def __init__(self, catalogue: Catalogue, lessons: Iterable[Lesson] = (), terms: Iterable[Term] = ()) -> None:
         self.catalogue = catalogue
         self.lessons = Lessons(lessons)
+        self.terms = Terms(terms)
         laid, self.wide = as_rows(catalogue)
         joined, self.shared = with_shared(laid)
         self.known, self.roles, columns = in_roles(joined)
@@ -204,8 +222,13 @@ class QuestionReader:
         self._linkers: dict[dt.date, Linker] = {}
         self._apart = Apart(self.known)
 
-    def read(self, question: str, as_of: dt.date, earlier: Reading | None = None) -> Understanding:
-        """Readings of a question asked on a day; `earlier` is the reading that it follows on from."""
+    def read(
+        self, question: str, as_of: dt.date, earlier: Reading | None = None, terms: Sequence[Term] = ()
+    ) -> Understanding:
+        """Readings of a question asked on a day; `earlier` is the reading that it follows on from.
+
+        `terms` say what words of this question mean, and go before those of the workspace.
+        """
         if not question.strip():
             return Understanding("declined", problem="Type a question, such as “how many rows are there?”")
         if len(question) > LONGEST_QUESTION:
@@ -215,7 +238,8 @@ class QuestionReader:
             )
         if not self.catalogue.tables:
             return Understanding("declined", problem="There is no table yet; bring in a file first.")
-        tokens, spelling = self.mended(tokenise(question))
+        held = self.terms.with_own(terms).held(tokenise(question), self.linker(as_of))
+        tokens, spelling = self.mended(held.tokens)
         if not any(t.kind != "symbol" for t in tokens):
             return Understanding("declined", problem="There is no word in it that can be read.")
         if len(tokens) > MOST_WORDS:
@@ -229,7 +253,8 @@ class QuestionReader:
             if told is not None:
                 return Understanding("told", problem=told)
             stepped = _stepped_back(tokens, earlier) if earlier is not None else None
-            return stepped or self._understood(tokens, spelling, as_of, earlier)
+            found = stepped or self._understood(_Asked(tokens, spelling, as_of, earlier, held))
+            return dataclasses.replace(found, glosses=held.glossed(found.glosses))
         except Exception:
             # Whatever is typed, a reading ends in an answer or a clear refusal, and the next question can be asked.
             log.exception("a question could not be read")
@@ -239,18 +264,47 @@ class QuestionReader:
                 glosses=bare_glosses(tokens),
             )
 
+    def problem_of(self, term: Term, as_of: dt.date) -> str:
+        """Why a word cannot mean what it is said to mean; empty where it can."""
+        if not all(any(t.kind != "symbol" for t in tokenise(words)) for words in term.words):
+            return "There is no word to give a meaning to."
+        if term.text:
+            word = term.words[0]
+            own = Terms((*self.terms.all, term)).held(tokenise(word), self.linker(as_of))
+            if own.edges:
+                return ""
+            found = self.read(term.text, as_of)
+            unread = found.unread if found.status == "answered" else (term.text,)
+            return f"{_quoted(unread)} is not understood here." if unread else ""
+        names = {t.name: {c.name for c in t.columns} for t in self.catalogue.tables}
+        if term.table and term.table not in names:
+            return f"There is no table {term.table}."
+        if term.column and term.column not in names.get(term.table, ()):
+            return f"There is no column {term.column} in {term.table or 'the tables'}."
+        return ""
+
     def plan_of(self, ask: Ask, as_of: dt.date) -> Plan:
         """The plan of a meaning over the tables as they are. Raises CannotPlan."""
         plan = as_taken(plan_of(ask, self.known, as_of), self.roles)
         return laid_out(as_told(plan, self.shared), self.wide)
 
-    def candidates(self, tokens: list[Token], as_of: dt.date, earlier: Reading | None) -> list[Candidate]:
-        """Every meaning found, the best score first, each once."""
-        assert self.nouns is not None
+    def linker(self, as_of: dt.date) -> Linker:
+        """What finds the words of questions asked on a day."""
         if as_of not in self._linkers:
             self._linkers = {as_of: Linker(self.vocabulary, as_of)}
-        linker = self._linkers[as_of]
-        chart = chart_of(tokens, linker, GRAMMAR if earlier is None else FOLLOWING)
+        return self._linkers[as_of]
+
+    def candidates(
+        self,
+        tokens: list[Token],
+        as_of: dt.date,
+        earlier: Reading | None,
+        meant: Mapping[str, Iterable[Edge]] = MappingProxyType({}),
+    ) -> list[Candidate]:
+        """Every meaning found, the best score first, each once; `meant` says what the house's own words stand for."""
+        assert self.nouns is not None
+        linker = self.linker(as_of)
+        chart = chart_of(tokens, linker.edges(tokens, meant), GRAMMAR if earlier is None else FOLLOWING)
         assembler = Assembler(self.nouns, linker.ages)
         best: dict[Ask, Candidate] = {}
         words = frozenset(t.lower for t in tokens)
@@ -273,12 +327,11 @@ class QuestionReader:
         ranked = [self.lessons.weighed(weighed(c, self.nouns), tokens) for c in best.values()]
         return sorted(ranked, key=lambda c: -c.score)
 
-    def _understood(
-        self, tokens: list[Token], spelling: dict[int, str], as_of: dt.date, earlier: Reading | None
-    ) -> Understanding:
+    def _understood(self, asked: _Asked) -> Understanding:
+        tokens, as_of = asked.tokens, asked.as_of
         problems: list[str] = []
         readings: dict[Plan, Reading] = {}
-        for tried, candidate in enumerate(self.candidates(tokens, as_of, earlier)):
+        for tried, candidate in enumerate(self.candidates(tokens, as_of, asked.earlier, asked.held.edges)):
             if (len(readings) >= MOST_READINGS and tried >= CONSIDERED) or tried >= MOST_TRIED:
                 break
             try:
@@ -288,7 +341,7 @@ class QuestionReader:
                 problems.append(error.problem if isinstance(error, PlanError) else str(error))
                 continue
             if plan not in readings:
-                readings[plan] = self._reading(candidate, plan, tokens, spelling, earlier)
+                readings[plan] = self._reading(candidate, plan, asked)
         ranked = sorted(readings.values(), key=lambda r: -r.score)[:MOST_READINGS]
         if ranked and ranked[0].vague and ranked[0].lesson is None:
             ranked = self._by_each_figure(ranked, as_of)
@@ -320,9 +373,8 @@ class QuestionReader:
             return [dataclasses.replace(first, vague=False), *ranked[1:]]
         return [first, *others, *ranked[1:]][:MOST_READINGS]
 
-    def _reading(
-        self, candidate: Candidate, plan: Plan, tokens: list[Token], spelling: dict[int, str], earlier: Reading | None
-    ) -> Reading:
+    def _reading(self, candidate: Candidate, plan: Plan, asked: _Asked) -> Reading:
+        tokens, earlier = asked.tokens, asked.earlier
         joins = sum(isinstance(step, Join) for step in all_steps(plan))
         unsaid = {p for p in candidate.unread if word_weight(tokens[p]) == 1.0}
         unsaid.update(unmodelled(tokens, candidate.ask, follows=candidate.follows))
@@ -333,7 +385,7 @@ class QuestionReader:
             plan,
             candidate.ask,
             ask_words(candidate.ask, self.known),
-            glosses_of(tokens, candidate.edges, candidate.unread, spelling, self.vocabulary),
+            asked.held.glossed(glosses_of(tokens, candidate.edges, candidate.unread, asked.spelling, self.vocabulary)),
             unread,
             candidate.score + ranked_score((("joins", -0.06 * joins),)),
             Evidence(
@@ -341,7 +393,7 @@ class QuestionReader:
                 sum(word_weight(t) == 1.0 for t in tokens),
                 len(unread),
                 tuple(leaf.score for leaf in words if leaf.category in LINKED),
-                tuple(disagreements(tokens, candidate.ask)),
+                tuple(disagreements(asked.spelled_out, candidate.ask)),
                 candidate.follows,
                 earlier.trust if earlier is not None else 1.0,
             ),
@@ -352,6 +404,7 @@ class QuestionReader:
             tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U"),
             wording_of(tokens, candidate.edges, candidate.follows),
             lesson,
+            asked.held.terms,
         )
 
     def _judged(self, ranked: list[Reading], tokens: list[Token]) -> Understanding:

@@ -31,12 +31,12 @@ _GLUED = re.compile(
     r"|hours?|minutes?|mph|kph|kwh?|gb|mb|x|pct|pc|stars?|pts|beds?)"
 )
 """A number with its unit written to it."""
-TokenKind = Literal["word", "number", "date", "clock", "quoted", "symbol"]
+TokenKind = Literal["word", "number", "date", "clock", "quoted", "symbol", "term"]
 
 
 @dataclass(frozen=True)
 class Token:
-    """A word, number, date, time of day, quoted text or sign, and where it stands in the question."""
+    """A word, number, date, time of day, quoted text, sign or word of the house's own, and where it stands in the question."""
 
     text: str
     kind: TokenKind

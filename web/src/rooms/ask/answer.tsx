@@ -1,18 +1,27 @@
 /** The answer: how it was read, the finding, the chart and the table. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Answer } from "../../api/client";
+import { api, type Answer, type Term } from "../../api/client";
 import { cell } from "../../ui/format";
 import { Button, Link } from "../../ui/primitives";
 import { Chart } from "./chart";
 import { Choices } from "./choices";
 import { Marks } from "./learned";
 import { ResultTable } from "./result-table";
+import { TermsUsed } from "./words";
 
 /** A reading this sure is more likely meant than not, by far. */
 const LIKELY = 0.7;
 
-export function AnswerView({ answer, busy, onChoose, onFollow }: { answer: Answer; busy: boolean; onChoose: (choice: number, remember: boolean) => void; onFollow: (question: string) => void }) {
+type Props = {
+  answer: Answer;
+  busy: boolean;
+  onChoose: (choice: number, remember: boolean) => void;
+  onMeant: (terms: Term[]) => void;
+  onFollow: (question: string) => void;
+};
+
+export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props) {
   const [charted, setCharted] = useState(true);
   if (answer.status === "told") {
     return <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">{answer.problem}</p>;
@@ -22,7 +31,9 @@ export function AnswerView({ answer, busy, onChoose, onFollow }: { answer: Answe
     return (
       <div className="mt-6 border-l-2 border-caution py-1 pl-4" role="alert">
         <p className="font-serif text-lg">{answer.problem}</p>
-        <p className="mt-1 text-soft">Say it in other words, or name the table, column or value you mean. The Tables room shows what there is.</p>
+        <p className="mt-1 text-soft">
+          {answer.unread.length > 0 ? "Click a word above to say what it means, or ask in other words." : "Say it in other words, or name the table, column or value you mean."} The Tables room shows what there is.
+        </p>
         {answer.alternatives.length > 0 && (
           <div className="mt-3 text-soft" data-testid="near">
             The nearest that can be told
@@ -45,6 +56,7 @@ export function AnswerView({ answer, busy, onChoose, onFollow }: { answer: Answe
           {answer.lesson.kind === "chosen" ? "Read so because it was chosen for" : "Read so because it was called right for"} “{answer.lesson.question}”.
         </p>
       )}
+      <TermsUsed answer={answer} onMeant={onMeant} />
       {answer.doubt && <Doubt answer={answer} />}
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">{answer.finding}</p>
       {single && answer.rows[0] && <p className="mt-3 font-mono text-4xl">{cell(answer.rows[0][0] ?? null, single) || "missing"}</p>}

@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Answer, type Lesson } from "../../api/client";
 import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { TermsHere } from "./words";
 
 const SAID: Record<Lesson["kind"], [string, string]> = { chosen: ["is", ", as was chosen"], right: ["is", ", as was called right"], wrong: ["is not", ""] };
 
@@ -17,13 +18,15 @@ export function Learned({ answer }: { answer: Answer | undefined }) {
   });
   const own = answer?.lesson?.id;
   const sorted = [...(lessons.data ?? [])].sort((a, b) => Number(b.id === own) - Number(a.id === own) || b.id - a.id);
-  if (sorted.length === 0 && !lessons.isError) return null;
+  const terms = useQuery({ queryKey: ["terms"], queryFn: api.terms });
+  if (sorted.length === 0 && !terms.data?.length && !lessons.isError) return null;
   return (
     <>
       <hr className="my-4 border-rule" />
       <Heading>Learned here</Heading>
       {lessons.isError && <ProblemNote error={lessons.error} again={() => void lessons.refetch()} />}
       <ul className="mt-2 space-y-2" data-testid="lessons">
+        <TermsHere />
         {sorted.slice(0, 6).map((lesson) => (
           <li key={lesson.id} className={lesson.id === own ? "border-l-2 border-pen pl-2" : ""}>
             “{lesson.question}” <span className="text-soft">{SAID[lesson.kind][0]} {lesson.reading}{SAID[lesson.kind][1]}</span> · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>

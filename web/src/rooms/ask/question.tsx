@@ -1,7 +1,7 @@
 /** The question: typed with its gloss below it, or shown with the gloss under its words. */
 import { useEffect, useRef, useState } from "react";
-import { api, type Answer, type Brief, type Completion, type GlossResult } from "../../api/client";
-import { Button, Key } from "../../ui/primitives";
+import { api, type Answer, type Brief, type Completion, type GlossResult, type Term } from "../../api/client";
+import { Button, Key, Link } from "../../ui/primitives";
 import { BriefView, useBrief } from "./brief";
 import { GlossedWords } from "./gloss";
 
@@ -11,16 +11,18 @@ type Props = {
   answer: Answer | undefined;
   draft: string | null;
   busy: boolean;
-  onAsk: (question: string, follows: number | null) => void;
+  onAsk: (question: string, follows: number | null, terms: Term[]) => void;
+  onMeant: (terms: Term[]) => void;
   onAskAll: (brief: Brief) => void;
   onStop: () => void;
 };
 
-export function Question({ answer, draft, busy, onAsk, onAskAll, onStop }: Props) {
+export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop }: Props) {
   const [text, setText] = useState(draft ?? "");
   const field = useRef<HTMLTextAreaElement>(null);
   const follows = answer?.id ?? null;
-  const gloss = useGloss(text, follows);
+  const [terms, setTerms] = useState<Term[]>([]);
+  const gloss = useGloss(text, follows, terms);
   const brief = useBrief(text, gloss?.result.several === true && text.startsWith(gloss.question));
 
   // The next question can be typed at once, after an answer too; where one is asked back, the choice comes first.
@@ -45,15 +47,16 @@ export function Question({ answer, draft, busy, onAsk, onAskAll, onStop }: Props
 
   const send = (afresh: boolean) => {
     if (brief && !busy) onAskAll(brief);
-    else if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows);
+    else if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows, terms);
   };
 
   return (
     <div>
       {answer && (
-        <button type="button" className="block w-full text-left" title="Edit this question" onClick={() => { setText(answer.question); field.current?.focus(); }}>
-          <GlossedWords question={answer.question} glosses={answer.glosses} large />
-        </button>
+        <div className="flex items-start justify-between gap-4">
+          <GlossedWords question={answer.question} glosses={answer.glosses} rebound={{ question: answer.question, follows: answer.follows ?? null, terms: answer.own_terms, onMeant }} large />
+          <Link className="mt-2 shrink-0" onClick={() => { setText(answer.question); setTerms(answer.own_terms); field.current?.focus(); }}>Edit</Link>
+        </div>
       )}
       <div className={answer ? "mt-4 border-t border-rule pt-3" : ""}>
         <label className="sr-only" htmlFor="question">Your question</label>
@@ -91,7 +94,7 @@ export function Question({ answer, draft, busy, onAsk, onAskAll, onStop }: Props
         {brief && <BriefView brief={brief} />}
         {text.trim() && gloss && !brief && (
           <div className="mt-2" aria-live="polite">
-            <GlossedWords question={gloss.question} glosses={gloss.result.glosses} />
+            <GlossedWords question={gloss.question} glosses={gloss.result.glosses} rebound={{ question: gloss.question, follows, terms, onMeant: setTerms }} />
             <p className={`mt-1 ${readable(gloss.result.status) ? "text-soft" : "text-caution"}`}>
               {readable(gloss.result.status) && <b className="font-semibold text-ink">Would be read as </b>}
               {gloss.result.reading}
@@ -100,7 +103,7 @@ export function Question({ answer, draft, busy, onAsk, onAskAll, onStop }: Props
         )}
         <div className="mt-3 flex items-center gap-2">
           {brief && <Button disabled={busy} onClick={() => send(true)}>Ask all {brief.tasks.length}<Key>Enter</Key></Button>}
-          {brief && <Button disabled={busy} onClick={() => onAsk(text.trim(), null)}>As one question</Button>}
+          {brief && <Button disabled={busy} onClick={() => onAsk(text.trim(), null, terms)}>As one question</Button>}
           {answer && !brief && <Button disabled={busy || !text.trim()} onClick={() => send(false)}>Follow on<Key>Enter</Key></Button>}
           {!brief && <Button disabled={busy || !text.trim()} onClick={() => send(true)}>{answer ? "Ask afresh" : "Ask"}<Key>{answer ? "⇧Enter" : "Enter"}</Key></Button>}
           {busy && <Button onClick={onStop}>Stop</Button>}
@@ -118,7 +121,7 @@ const goesOn = ({ text: words, start }: Completion, text: string) => {
 };
 
 /** What the words would be read as, a moment after the last key; late answers to earlier text are dropped. */
-function useGloss(text: string, follows: number | null): { question: string; result: GlossResult } | null {
+function useGloss(text: string, follows: number | null, terms: Term[]): { question: string; result: GlossResult } | null {
   const [gloss, setGloss] = useState<{ question: string; result: GlossResult } | null>(null);
   useEffect(() => {
     const question = text.trimEnd();
@@ -128,7 +131,7 @@ function useGloss(text: string, follows: number | null): { question: string; res
     }
     const abort = new AbortController();
     const timer = setTimeout(() => {
-      api.gloss(question, follows, abort.signal).then(
+      api.gloss(question, follows, terms, abort.signal).then(
         (result) => setGloss({ question, result }),
         // The gloss is a help while typing; asking itself tells of any fault of the server.
         () => undefined,
@@ -138,7 +141,7 @@ function useGloss(text: string, follows: number | null): { question: string; res
       clearTimeout(timer);
       abort.abort();
     };
-  }, [text, follows]);
+  }, [text, follows, terms]);
   return gloss;
 }
 

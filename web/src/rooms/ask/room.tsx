@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Answer, type Brief, type Taken, type Workspace } from "../../api/client";
+import { api, type Answer, type Brief, type Said, type Term, type Workspace } from "../../api/client";
 import { go } from "../../ui/location";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { AnswerView } from "./answer";
@@ -15,9 +15,12 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
   const trail = useQuery({ queryKey: ["trail"], queryFn: api.trail });
   const answer = useQuery({ queryKey: ["entry", entry], queryFn: () => api.entry(entry ?? 0), enabled: entry !== null });
   const ask = useMutation({
-    mutationFn: (asked: { question: string; follows: number | null; run: string; taken?: Taken }) => api.ask(asked.question, asked.follows, asked.run, asked.taken),
+    mutationFn: (asked: { question: string; follows: number | null; run: string; said?: Said }) => api.ask(asked.question, asked.follows, asked.run, asked.said),
     onSuccess: (given) => {
       void client.invalidateQueries({ queryKey: ["lessons"] });
+      // What was known of the entry before it was read anew is not so any more.
+      client.removeQueries({ queryKey: ["checked", given.id] });
+      client.removeQueries({ queryKey: ["next", given.id] });
       client.setQueryData(["entry", given.id], given);
       void client.invalidateQueries({ queryKey: ["trail"] });
       go.entry(given.id);
@@ -41,6 +44,9 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
   // A large answer comes first and is worked again behind it; the checked one then takes its place.
   const checked = useQuery({ queryKey: ["checked", entry], queryFn: () => api.entry(entry ?? 0, true), enabled: answer.data?.second_to_come === true });
   const shown = entry === null ? undefined : (checked.data ?? answer.data);
+  /** The shown question again, with what a person said of its words or its readings. */
+  const again = (terms: Term[], said: Said = {}) =>
+    shown && ask.mutate({ question: shown.question, follows: shown.follows ?? null, run: crypto.randomUUID(), said: { terms, asked_by: shown.id, ...said } });
   return (
     <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_330px]">
       <TrailView entries={trail.data} error={trail.error} current={entry} again={() => void trail.refetch()} />
@@ -51,14 +57,24 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
           draft={draft}
           busy={ask.isPending || askAll.isPending}
           onAskAll={(brief) => askAll.mutate(brief)}
-          onAsk={(question, follows) => ask.mutate({ question, follows, run: crypto.randomUUID() })}
+          onAsk={(question, follows, terms) => ask.mutate({ question, follows, run: crypto.randomUUID(), said: { terms } })}
+          onMeant={again}
           onStop={() => ask.variables && void api.stop(ask.variables.run)}
         />
         {askAll.isError && <div className="mt-4"><ProblemNote error={askAll.error} /></div>}
         {ask.isError && <div className="mt-4"><ProblemNote error={ask.error} /></div>}
         {entry !== null && answer.isPending && <div className="mt-6"><Busy>Working it out…</Busy></div>}
         {answer.isError && <div className="mt-6"><ProblemNote error={answer.error} again={() => void answer.refetch()} /></div>}
-        {shown && <AnswerView key={shown.id} answer={shown} busy={ask.isPending} onChoose={(choice, remember) => ask.mutate({ question: shown.question, follows: shown.follows ?? null, run: crypto.randomUUID(), taken: { choice, remember, asked_by: shown.status === "asks" ? shown.id : null } })} onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })} />}
+        {shown && (
+          <AnswerView
+            key={shown.id}
+            answer={shown}
+            busy={ask.isPending}
+            onChoose={(choice, remember) => again(shown.own_terms, { choice, remember, asked_by: shown.status === "asks" ? shown.id : null })}
+            onMeant={again}
+            onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })}
+          />
+        )}
         {entry === null && <Starters workspace={workspace} />}
       </section>
       <aside className="overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
