@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 from decimal import Decimal
 
 import duckdb
@@ -15,6 +16,12 @@ from gumption.intake.sql import quoted
 
 MOST_VALUES = 20_000
 """Distinct values of a text column that are kept for questions to name."""
+_MANY = frozenset(["qty", "quantity", "units", "pieces", "pcs", "copies", "items"])
+"""Words of a column's name that say how many of something there are."""
+_PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
+_GROWS = 0.35
+"""How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
+_FEW_PRICES, _ENOUGH_ROWS = 20, 50
 _EXACT_ROWS = 300_000
 _SAMPLED_FROM = 1_000_000
 _NUMBER_BINS, _DATE_BINS, _COMMON = 14, 12, 3
@@ -76,7 +83,31 @@ def profile(
             bars=bars,
         )
         columns.append(column.model_copy(update={"role": role_of(column, rows, place == 0, table)}))
-    return rows, columns
+    return rows, _with_totals(connection, source, columns, rows)
+
+
+def _with_totals(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int) -> list[Column]:
+    """The columns, each amount of money that grows with how many there are marked as their total."""
+
+    def says(column: Column, words: frozenset[str]) -> bool:
+        return bool(words & {*re.split(r"[^a-z]+", column.name.lower())})
+
+    counts = [c for c in columns if c.role is Role.QUANTITY and says(c, _MANY)]
+    priced = [c for c in columns if c.role is Role.MONEY or (c.role is Role.SCORE and says(c, _PRICES))]
+    amounts = [c for c in priced if c.distinct > _FEW_PRICES]
+    if len(counts) != 1 or not amounts or rows < _ENOUGH_ROWS:
+        return columns
+    many = quoted(counts[0].name)
+    likeness = ", ".join(
+        f"corr(ln(CAST({many} AS DOUBLE)), ln(CAST({cell} AS DOUBLE))) FILTER ({many} > 0 AND {cell} > 0)"
+        for cell in (quoted(c.name) for c in amounts)
+    )
+    part = "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+    found = connection.execute(f"SELECT {likeness} FROM {source} {part}").fetchone() or ()
+    totals = {c.name for c, r in zip(amounts, found, strict=False) if r is not None and r >= _GROWS}
+    # A total is added up, whatever it is called.
+    told = {"grows_with": counts[0].name, "role": Role.MONEY}
+    return [c.model_copy(update=told) if c.name in totals else c for c in columns]
 
 
 def _few_valued(connection: duckdb.DuckDBPyConnection, source: str, names: list[str]) -> set[str]:

@@ -43,6 +43,8 @@ class Column(BaseModel):
     """Digits after the point of a decimal column."""
     unit: str | None = None
     """A currency code such as GBP, or "%"; None where not known."""
+    grows_with: str = ""
+    """The column of how many there are with which this money grows: it is a total, and no price of one."""
     values: tuple[str, ...] = ()
     """Distinct values of a text column, most common first, up to the intake's limit."""
     bars: tuple[Bar, ...] = ()

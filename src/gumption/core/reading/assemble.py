@@ -147,6 +147,8 @@ _SCALES = ((("billions?", "bn"), 1e9), (("millions?", "mn?", "mio"), 1e6), (("th
 """What the numbers of a column may be told in."""
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _ON_YEARS = ("year on year", "year before", "previous year", "prior year", "preceding year", "year over year")
+MOST_KINDS = 40
+"""Values that a column of kinds may have for them to be split once more."""
 MOST_NAMED = 6
 """Values that may be named one by one and are each told by itself."""
 _ALIKE = frozenset(["or", "either", "together", "combined", "overall", "both", "altogether"])
@@ -1089,6 +1091,7 @@ class Assembler:
         pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         pieces.items = [(i, self._so_often(pieces, v)) for i, v in pieces.items]
+        pieces.items = list(self._with_kinds_shared(pieces))
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1107,6 +1110,26 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _with_kinds_shared(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """The proportion of outcomes for each district: outcomes are split there, and each is a share of its district."""
+        conditions = any(p.kind != "time" for _, p in pieces.of(Part))
+        inner: list[tuple[int, object]] = []
+        for i, value in pieces.items:
+            noun = value.of if isinstance(value, Shared) and value.condition is None else None
+            if isinstance(noun, Noun) and not conditions and pieces.of(Grouped) and self._are_kinds(noun):
+                inner += [(i, Grouped(noun)), (i, Beside("share_within"))]
+            else:
+                yield i, value
+        yield from inner
+
+    def _are_kinds(self, noun: Noun) -> bool:
+        """True for a column of a few kinds that tells no rows apart."""
+        column = self.nouns.column(noun.key) if noun.key is not None else None
+        if noun.key is None or column is None or self.nouns.tells_rows(noun.key):
+            return False
+        kinds = column.role in (Role.CATEGORY, Role.FLAG, Role.PLACE) and not column.type.is_time
+        return kinds and 1 < column.distinct <= MOST_KINDS
 
     def _laid_in_rows(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Rows of which some columns are to stand in rows of their own."""
@@ -1417,6 +1440,10 @@ class Assembler:
         if not noun.unknown and grouped and not self._tables_named(draft) and not draft.of(Part):
             # For each kind of donor, how many there are counts the donors.
             head = lowest_table(list(dict.fromkeys(grouped)), self.catalogue) or head
+        for_whom = [n.key.table for _, n in draft.of(Noun) if n.key is not None]
+        if not noun.unknown and for_whom and self.catalogue.path(head, for_whom[0]) is None:
+            # Clients who came twice did so in what happened to clients, whatever else there is more of.
+            head = next(iter(self._happening_to(for_whom[0])), head)
         if stem(noun.unknown.lower()) in _PEOPLE:
             # People in bookings are those that a column names.
             tables = [*self.nouns.children(head), head, *self.nouns.facts]
@@ -2000,6 +2027,8 @@ class Assembler:
         if pie is not None and not quantities and not groups and len(values) == 1:
             # A pie of the regular and the one-off gifts has a slice for each.
             groups = [m.Col(values[0].column)]
+        if not quantities and groups and not besides and not versus_said:
+            groups = self._kinds_by(draft, groups)
         if not quantities and (groups or besides):
             said = [p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag", "number")]
             head = self._head(draft, groups, *said) if groups else self._head(draft, groups)
@@ -2106,6 +2135,19 @@ class Assembler:
             kept=shown_alone,
             chart=self._chart(draft),
         )
+
+    def _kinds_by(self, draft: Draft, groups: list[m.Expr]) -> list[m.Expr]:
+        """Outcome by district: kinds that are named before what they are split by are groups too."""
+        split = min((i for i, _ in draft.of(Grouped)), default=0)
+        listed = [i + 1 for i, a in draft.of(Asking) if a.what == "list"]
+        nouns = [(i, n) for i, n in draft.of(Noun) if (i < split or i in listed) and i not in draft.used]
+        if len(nouns) != 1 or {"which", "who", "where"} & {*draft.asks()} or self._tables_named(draft):
+            return groups
+        place, noun = nouns[0]
+        if noun.key is None or m.Col(noun.key) in groups or not self._are_kinds(noun):
+            return groups
+        draft.used.add(place)
+        return [m.Col(noun.key), *groups]
 
     def _among_all(
         self, draft: Draft, where: tuple[m.Condition, ...], groups: list[m.Expr]

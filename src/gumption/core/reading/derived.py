@@ -67,6 +67,15 @@ _FILLING = _stems(
     "pupils students enrolled enrolment booked occupied sold taken guests patients attendance residents used filled"
 )
 _SEATS = _stems("tickets seats places guests people passengers pax covers heads attendees")
+_TOGETHER = _stems(
+    "people persons players guests passengers pax members participants attendees visitors covers heads delegates crew team"
+    " tickets walkers riders diners travellers occupants"
+)
+"""How many came together, by the name of its column."""
+GROUPS = (
+    "group", "party", "team", "family", "household", "crew", "squad", "class", "audience", "crowd", "booking",
+)  # fmt: skip
+"""What people come in: its size is how many they are."""
 _LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
 _PER = _stems("unit per each hourly daily nightly list price rate")
 _EARNED = frozenset(["commission", "royalty", "fee", "levy"])
@@ -230,11 +239,13 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     revenue: m.Expr | None = None
     costs: list[m.Expr] = []
     unit_of_price: str | None = None
+    priced_whole = False
     for key, column, words in _columns(vocabulary, table):
         here = key.table == table
         summed = column.role.is_summed
         head = vocabulary.columns[key].head
-        if words & _COST and (words & _PER or not summed or not here):
+        total = here and bool(column.grows_with)
+        if words & _COST and not total and (words & _PER or not summed or not here):
             unit_cost = unit_cost or m.Col(key)
         elif words & _COST and here:
             costs.append(m.Col(key))
@@ -244,6 +255,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             revenue = revenue or m.Col(key)
         elif words & _PRICE and head not in GENERIC_MONEY - _PRICE:
             price = price or m.Col(key)
+            priced_whole = priced_whole or (total and price == m.Col(key))
         elif words & _QUANTITY and here and column.role is not Role.MONEY:
             quantity = quantity or m.Col(key)
         elif here and summed and head in GENERIC_MONEY | {"sale", "amount", "revenu", "paid"}:
@@ -256,6 +268,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if cost is None and costs:
         cost = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), costs)
     written = revenue is not None
+    if revenue is None and priced_whole:
+        # What grows with how many there are is the price of them all.
+        revenue = price
     if revenue is None and price is not None and quantity is None and cost is not None and _stands_on(price, table):
         # A job's price is what it brings in where nothing says how many there are.
         revenue = price
@@ -369,6 +384,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         if found.revenue is not None and found.revenue == found.price and not totals:
             income = m.Aggregated("sum", found.revenue)
             yield from ((phrase, income, 0.74) for phrase in WORTH if phrase not in ("value", "worth", "order value"))
+            yield from ((phrase, found.revenue, 0.74) for phrase in ("amount", "amounts"))
         if found.quantity is not None and found.price is not None and not found.written and not totals:
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
@@ -391,6 +407,9 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _turnout(vocabulary, table)
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
+        yield from _sizes(vocabulary, table)
+        yield from _speeds(vocabulary, table)
+        yield from _times(vocabulary, table)
 
 
 _EXPECTED = frozenset(
@@ -497,6 +516,57 @@ def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | 
         yield from ((phrase, stay, 0.9) for phrase in ("nights", "length of stay", "length of the stay"))
         for phrase in ("nights", "nights sold", "nights booked", "nights stayed", "room nights", "number of nights"):
             yield phrase, m.Aggregated("sum", stay), 0.93
+
+
+def together(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, frozenset[str]]]:
+    """The columns of a table that say how many came together, and the words of each."""
+    for key in _told_by(vocabulary, table, _TOGETHER):
+        if key.table == table and vocabulary.column(key).role is Role.QUANTITY and _is_count(vocabulary, key):
+            yield key, _words(vocabulary, key)
+
+
+def _sizes(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """The size of a group is how many people it is of."""
+    for key, words in together(vocabulary, table):
+        for group in GROUPS:
+            score = 0.96 if stem(group) in words else 0.86
+            for phrase in (f"{group} size", f"{group} sizes", f"size of {group}", f"size of the {group}"):
+                yield phrase, m.Col(key), score
+
+
+_HOURS = _stems("minutes mins hours hrs seconds secs")
+
+
+def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """Minutes taken are the time taken, and the time where no other column tells of one."""
+    timed = []
+    for column in vocabulary.table(table).columns:
+        parts = name_parts(column.name)
+        if column.is_measure and len({stem(p) for p in parts} & _HOURS) == 1:
+            timed.append((m.Col(ColumnKey(table, column.name)), [p for p in parts if stem(p) not in _HOURS]))
+    for column_, rest in timed:
+        for phrase in {" ".join((*rest, "time")), " ".join(("time", *rest)), " ".join(("amount of time", *rest))}:
+            if rest or len(timed) == 1:
+                yield phrase, column_, 0.93
+    if len(timed) == 1 and not time_pairs(vocabulary, table):
+        yield "time", timed[0][0], 0.8
+
+
+_DISTANCE = _stems("km kilometres kilometers miles mi distance metres meters")
+
+
+def _speeds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """The way that was made in the hours from first to last, where no column says how fast it was."""
+    own = {p for c in vocabulary.table(table).columns for p in vocabulary.columns[ColumnKey(table, c.name)].parts}
+    way = next((k for k in _told_by(vocabulary, table, _DISTANCE) if k.table == table), None)
+    if way is None or {stem("speed"), stem("pace")} & own:
+        return
+    for first, last in time_pairs(vocabulary, table):
+        if vocabulary.column(first).type is not Type.DATE:
+            hours = m.Length("hours", m.Col(first), m.Col(last))
+            speed = m.Combined("/", m.Aggregated("sum", m.Col(way)), m.Aggregated("sum", hours))
+            yield from ((phrase, speed, 0.85) for phrase in ("speed", "average speed", "mean speed", "pace"))
+            return
 
 
 def _written(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:

@@ -18,7 +18,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, BIRTH, derived_measures, is_birth, time_pairs
+from gumption.core.reading.derived import BEGUN, BIRTH, GROUPS, derived_measures, is_birth, time_pairs, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
@@ -669,9 +669,21 @@ class Linker:
             table = _table_of(edge.value)
             if edge.category == "M" and edge.score >= 0.65 and (edge.start, table) in weak and edge.start not in strong:
                 yield dataclasses.replace(edge, start=edge.start - 1, score=edge.score - 0.05)
+        # Ticket sales are what the tickets brought in.
+        counted = {(e.end, _table_of(e.value)): e.start for e in found if e.category == "M" and self._is_quantity(e)}
+        for edge in found:
+            start = counted.get((edge.start, _table_of(edge.value)))
+            word = tokens[edge.start]
+            money = edge.category in ("M", "E") and word.stem in MONEY_WORDS and edge.score >= 0.5
+            if start is not None and money and word.lower not in lexicon.verbs() and not self._is_quantity(edge):
+                yield dataclasses.replace(edge, start=start, score=max(edge.score, 0.85))
+
+    def _is_quantity(self, edge: Edge) -> bool:
+        key = edge.value.key if isinstance(edge.value, Noun) else None
+        return key is not None and edge.score >= 0.9 and self.vocabulary.column(key).role is Role.QUANTITY
 
     def _reversed(self, tokens: list[Token]) -> Iterator[Edge]:
-        """The delay at departure is the departure delay."""
+        """The delay at departure is the departure delay, and the reason for a referral the referral reason."""
         for place in range(1, len(tokens) - 1):
             if tokens[place].lower not in ("at", "on", "in", "for", "upon"):
                 continue
@@ -679,8 +691,9 @@ class Linker:
             if one.kind != "word" or two.kind != "word" or {one.lower, two.lower} & lexicon.fillers():
                 continue
             for score, key in self.vocabulary.columns_for((two.stem, one.stem))[:2]:
-                if score >= 0.95 and self.vocabulary.column(key).is_measure:
-                    yield Edge("M", place - 1, place + 2, Noun(key=key), score - 0.03)
+                column = self.vocabulary.column(key)
+                if score >= 0.95 and (column.is_measure or column.role is Role.CATEGORY):
+                    yield Edge("M" if column.is_measure else "C", place - 1, place + 2, Noun(key=key), score - 0.03)
 
     @staticmethod
     def _is_spelled_out(tokens: list[Token], place: int) -> bool:
@@ -1249,6 +1262,12 @@ class Linker:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 each = adjective.ideas[:1] in _EACH and adjective.ideas[0] != stem("height")
                 yield Edge("SUP", start, end, Top(up, typical=each), plainly)
+        if len(lowers) == 2 and lowers[0] in most and stem("size") in most[lowers[0]].ideas and word in GROUPS:
+            # The biggest group is the one of most people.
+            for table in self.vocabulary.tables:
+                for key, said in together(self.vocabulary, table):
+                    score = 0.95 if stem(word) in said else 0.86
+                    yield Edge("SUP", start, end, Top(most[lowers[0]].up, by=m.Col(key)), score)
         if word in _SWIFT and len(lowers) == 1:
             # The fastest has the highest speed, where it has one.
             for score, key in self.vocabulary.columns_of_ideas((stem("speed"),), numeric=True)[:2]:
@@ -1459,6 +1478,9 @@ class Linker:
                 # The plants are those of the column called so, and no part of a grower's name.
                 continue
             score = 0.74 if capital or (few and len(values) <= 3) else 0.6
+            if token.lower in lexicon.verbs() and all(_PARTICLES & {*v.lower().split()[1:]} for v in values):
+                # Whatever is sold is not sold out.
+                score = 0.4
             written = any(token.lower in re.findall(r"[^\W_]+", v.lower()) for v in values)
             if not capital and not written:
                 # Hospitals are more than the one that is called a hospital.
@@ -2217,6 +2239,7 @@ _NOW = frozenset(
 )
 _EXTREME = frozenset(["most", "least", "fewest", "more", "fewer"])
 _SPELLING = frozenset(["star", "begi", "endi", "ends"])
+_PARTICLES = frozenset(["out", "off", "up", "in", "back", "over", "down"])
 _LATER = frozenset(
     ["due", "end", "ends", "until", "expiry", "expires", "expire", "deadline", "renewal", "planned", "valid", "best"]
 )

@@ -72,6 +72,13 @@ _SHORT_IN_DATES = {
     "comp": "completed", "reg": "registered", "fin": "finished", "st": "start", "iss": "issued", "rec": "received",
 }  # fmt: skip
 """What is written in short in the names of dates, where it may be short for something else elsewhere."""
+_EXPIRY = ("expiry", "expiry date", "expires", "expiring", "expiration date", "shelf life")
+_ALSO_CALLED = {
+    "best before": _EXPIRY, "use by": _EXPIRY, "sell by": _EXPIRY, "bbe": _EXPIRY, "good until": _EXPIRY,
+    "from": ("origin", "starting point", "start point", "pickup", "pick up", "pickup point", "leaving from", "source"),
+    "to": ("destination", "dropoff", "drop off", "drop off point", "dropoff point", "end point", "going to", "target"),
+}  # fmt: skip
+"""What columns are called in a question whose names are small words of their own."""
 _WHOLES = frozenset(stem(w) for w in ["total", "overall"])
 _NUMBERED = frozenset(["age", "hour", "month", "week", "grade", "weekday"])
 _OF_ROWS = re.compile(
@@ -86,9 +93,12 @@ _TIME_WORDS = frozenset(stem(w) for w in ["time", "times", "duration", "length"]
 _PARTS_OF_TIME = [[w] for w in ("month", "week", "quarter", "day", "weekday", "hour")]
 _TIME_UNITS = frozenset(["secs", "seconds", "mins", "min", "minutes", "hours", "hrs", "days"])
 _UNIT_STEMS = frozenset(
-    stem(w) for w in ["secs", "seconds", "minutes", "weeks", "kg", "gbp", "eur", "usd", "km", "cm", "mm"]
+    stem(w) for w in ["secs", "seconds", "minutes", "weeks", "kg", "gbp", "eur", "usd", "km", "cm", "mm", "each"]
 )
 """Units behind a name, which add nothing to it."""
+_KIND_WORDS = frozenset(
+    stem(w) for w in ["type", "kind", "category", "class", "sort", "group", "segment", "sector", "method"]
+)
 _SHARE_WORDS = frozenset(stem(w) for w in ["share", "percent", "percentage", "rate", "proportion"])
 _DATED = frozenset(["date", "day", "on", "at", "dt", "when", "time"])
 GENERIC_MONEY = frozenset(["total", "amount", "gross", "net", "valu", "revenu", "sum", "price", "cost", "line"])
@@ -149,6 +159,9 @@ MONEY_WORDS = frozenset(
 )
 
 _COMMON = frozenset((Path(__file__).parent / "common_stems.txt").read_text(encoding="utf-8").split())
+
+
+_MONEY_HEADS = MONEY_WORDS | frozenset(stem(w) for w in ["price", "cost", "fee", "charge", "rate"])
 
 
 def is_common(word: str) -> bool:
@@ -508,6 +521,8 @@ class Vocabulary:
         if "min" in raw and any("max" in name_parts(c.name) for c in self.catalogue.table(table).columns):
             full = tuple(stem("minimum") if p == "min" else stem(expanded(p)) for p in raw)
             return dataclasses.replace(words, full=full, parts=_content(full) or full)
+        if also := _ALSO_CALLED.get(" ".join(raw[:2])):
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *(word_stems(name) for name in also)))
         if len(raw) > 2:
             # Miles per gallon are mpg.
             words = dataclasses.replace(words, synonyms=(*words.synonyms, ("".join(p[0] for p in raw),)))
@@ -751,10 +766,23 @@ class Vocabulary:
             best = max(best, 0.97 * _described_score(span[:-1], words.described))
             if span[:-1] == words.parts:
                 best = max(best, 0.97)
+        if (
+            len(span) > 1
+            and span[-1] in _MONEY_HEADS
+            and self.column(key).role is Role.QUANTITY
+            and span[-1] not in {*words.parts, *words.described}
+        ):
+            # The price of a ticket is no number of tickets.
+            best = min(best, 0.44)
         # "Customer name" and "name of the customer" are the name in the table of customers.
         own = self.tables[key.table].parts
         if len(span) > 1 and len(words.parts) == 1 and own and span[0] == own[-1] and span[1:] == words.parts:
             best = max(best, 1.0)
+        elif len(span) == 2 == len(words.parts) + 1 and own and self.column(key).role is Role.CATEGORY:
+            # The type of a client is the kind in the table of clients.
+            ours = 1.0 if span[0] == own[-1] else 0.94 if related(span[0], own[-1]) else 0.0
+            if related(span[1], words.parts[0]) and span[1] in _KIND_WORDS:
+                best = max(best, 0.95 * ours)
         return best
 
     def columns_of_ideas(

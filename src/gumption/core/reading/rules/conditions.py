@@ -121,16 +121,6 @@ def _never_so(part: Part) -> Part | None:
     return Part(m.Not(m.Has(m.Rows(tables.pop(), (part.condition,)))), "related")
 
 
-def _in_hours(low: int | None, high: int | None) -> Part:
-    """In the morning or the evening, by the time of day."""
-    ends: list[m.Condition] = []
-    if low is not None:
-        ends.append(m.Clock(m.EventTime(), ">=", f"{low:02d}:00:00"))
-    if high is not None:
-        ends.append(m.Clock(m.EventTime(), "<", f"{high:02d}:00:00"))
-    return Part(m.All(tuple(ends)) if len(ends) > 1 else ends[0], "time")
-
-
 def _so_many_unknown(op: m.Comparison, number: float, noun: Noun) -> Held:
     """Members with more than ten visits: so many rows, whatever these are called."""
     return Held(Counted(noun), op, number)
@@ -432,10 +422,13 @@ def _hours(first: str, last: str) -> Part | None:
     return Part(m.All(ends) if first < last else m.Any(ends), "number")
 
 
-def _part_of_day(first: str, last: str) -> Part:
+def _part_of_day(first: str, last: str, kind: str = "time") -> Part:
+    """In the morning, in the evening or at night, by the time of day; the night is either end of it."""
     ends: list[m.Condition] = [m.Clock(m.EventTime(), ">=", first)] if first else []
     ends += [m.Clock(m.EventTime(), "<", last)] if last else []
-    return Part(ends[0] if len(ends) == 1 else m.All(tuple(ends)), "number")
+    if len(ends) == 1:
+        return Part(ends[0], kind)
+    return Part(m.All(tuple(ends)) if first < last else m.Any(tuple(ends)), kind)
 
 
 def _numbered(noun: Noun, *numbers: float) -> Part | None:
@@ -555,6 +548,14 @@ def _of_each_held(parts: tuple[object, ...], right: Function | None) -> tuple[ob
 
 
 _SIGNS = frozenset([">", ">=", "<", "<=", "=", "!="])
+
+_PARTS_OF_DAY = (
+    ("morning", "", "12:00:00"),
+    ("afternoon", "12:00:00", "17:00:00"),
+    ("evening", "17:00:00", ""),
+    ("night", "22:00:00", "06:00:00"),
+)
+"""The parts of a day, each from a time of day until another."""
 
 RULES = (
     Rule("VS", "V", lambda v: v, ("Dog",)),
@@ -1061,15 +1062,11 @@ RULES = (
         Rule(
             "K",
             f"in|on|during the|a|an|day? {word}|{word}s",
-            lambda a=low, b=high: _part_of_day(a, b),
+            lambda a=low, b=high: _part_of_day(a, b, "number"),
             (f"in the {word}",),
             weight=0.5,
         )
-        for word, low, high in (
-            ("morning", "", "12:00:00"),
-            ("afternoon", "12:00:00", "17:00:00"),
-            ("evening", "17:00:00", ""),
-        )
+        for word, low, high in _PARTS_OF_DAY[:3]
     ),
     Rule("K", "between|from CLOCK and|to|until CLOCK", lambda a, b: _hours(a, b), ("between 5pm and 7pm",), weight=0.1),
     # numbers with units
@@ -1807,13 +1804,32 @@ RULES = (
     ),
     Rule("K", "never ever|once? STATE", lambda k: _never_so(k), ("never overdue",), weight=0.3),
     *(
-        Rule(category, pattern, lambda *p, h=hours: (*p, _in_hours(*h)) if p else _in_hours(*h), (example,), weight=w)
-        for word, hours in (("morning", (None, 12)), ("afternoon", (12, 17)), ("evening", (17, None)))
+        Rule(
+            category,
+            pattern,
+            lambda *p, a=low, b=high: (*p, _part_of_day(a, b)) if p else _part_of_day(a, b),
+            (example,),
+            weight=w,
+        )
+        for word, low, high in _PARTS_OF_DAY
         for category, pattern, example, w in (
             ("K", f"in|during the {word}", f"in the {word}", 0.9),
-            ("K", f"{word}s", f"{word}s", 0.72),
-            ("NPX", f"{word} T|C", f"{word} visits", 0.25),
+            (
+                "K",
+                f"{word}s" if word != "night" else "at|by|through night",
+                f"{word}s" if word != "night" else "at night",
+                0.72,
+            ),
+            ("NPX", f"{word}|{word}-time T|C", f"{word} visits", 0.25),
         )
+    ),
+    Rule("K", "overnight|night-time", lambda: _part_of_day(*_PARTS_OF_DAY[3][1:]), ("overnight",), weight=0.6),
+    Rule(
+        "NPX",
+        "repeat|returning|recurring T|C",
+        lambda t: (t, Held(Counted(Noun()), ">", 1.0)),
+        ("repeat owners",),
+        weight=0.25,
     ),
     Rule(
         "H", "HAVING CMP N U", lambda _, op, n, u: _so_many_unknown(op, n, u), ("with more than 10 jobs",), weight=0.15

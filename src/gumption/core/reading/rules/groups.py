@@ -217,6 +217,8 @@ def each_of(*kinds: Values) -> tuple[Grouped, Part] | None:
 
 _USUAL = "in|on|during|over a|an|the normal|typical|average|usual|ordinary"
 
+_MADE_UP = "breakdown|split|makeup|make-up|composition|mix|spread|summary"
+
 RULES = (
     *_time_rules(),
     *(
@@ -537,6 +539,10 @@ RULES = (
     Rule("G", "E SPREADOUT", lambda e, _: _auto(e), ("fee binned",), weight=0.15),
     Rule("G", "DISTRIB of|for|in? C|F|T", lambda _, n: Grouped(n), ("distribution of species",), weight=0.15),
     Rule("G", "C DISTRIB", lambda n, _: Grouped(n), ("species distribution",), weight=0.15),
+    Rule("G", f"{_MADE_UP} of|in the|our|all? C|F", lambda n: Grouped(n), ("breakdown of species",), weight=0.25),
+    Rule("NP", f"{_MADE_UP} of|in the|our|all? T", lambda n: n, ("breakdown of visits",), weight=0.1),
+    Rule("G", "C breakdown|split|makeup|make-up|mix", lambda n: Grouped(n), ("species breakdown",), weight=0.2),
+    Rule("G", "C VERSUS C", lambda a, _, b: (Grouped(a), Grouped(b)) if a != b else None, ("breed vs species",)),
     # those that are so and the rest
     Rule("G", "K OR NEG K", lambda k, _, __, j: _yes_or_no(k) if k == j else None, ("cats or not cats",), weight=0.2),
     Rule(

@@ -1,0 +1,83 @@
+"""Trades of other kinds: journeys with two places, jobs whose price grows with how many, stock with a last day, callouts."""
+
+from __future__ import annotations
+
+import datetime as dt
+import random
+
+from tests import support
+
+
+def _lines(head: str, rows: list[tuple[object, ...]]) -> str:
+    return "\n".join([head, *(",".join(map(str, row)) for row in rows)]) + "\n"
+
+
+def _files() -> dict[str, str]:
+    """Rows by a seeded generator: every question below is asked of names, kinds and how numbers go together."""
+    chance = random.Random(3)
+    places, start = ("Station", "Airport", "Docks"), dt.datetime(2026, 3, 1)
+    trips, jobs, calls = [], [], []
+    for number in range(1, 121):
+        begun = start + dt.timedelta(minutes=chance.randrange(60 * 24 * 90))
+        ended = begun + dt.timedelta(minutes=chance.randrange(5, 50))
+        here, there = chance.sample(places, 2)
+        trips.append((number, f"{begun:%Y-%m-%d %H:%M}", f"{ended:%Y-%m-%d %H:%M}", here, there, chance.randrange(2, 30), chance.randrange(5, 60), chance.randrange(1, 5)))  # fmt: skip
+        many = chance.choice((50, 100, 250, 500, 1000))
+        cost = round(many * chance.uniform(0.1, 0.3), 2)
+        jobs.append((f"J{number}", chance.randrange(1, 7), f"{begun:%Y-%m-%d}", chance.choice(("leaflets", "posters")), many, cost, round(cost * chance.uniform(1.2, 1.9), 2)))  # fmt: skip
+        calls.append((number, f"{begun:%d %b %Y}", f"{begun:%H:%M}", chance.choice(("Beck", "Crag", "Moss")), chance.choice(("fall", "lost")), chance.choice(("home", "hospital", "no trace")), chance.randrange(4, 20), chance.randrange(20, 300)))  # fmt: skip
+    clients = [(n, f"Client {n}", chance.choice(("school", "shop"))) for n in range(1, 7)]
+    stock = [
+        ("Beans", 12, "2026-06-10"),
+        ("Rice", 80, "2027-01-01"),
+        ("Soup", 3, "2026-05-20"),
+        ("Tea", 9, "2026-06-25"),
+    ]
+    return {
+        "trips.csv": _lines("trip,pickup_time,dropoff_time,from,to,km,fare,passengers", trips),
+        "clients.csv": _lines("client_no,client,kind", clients),
+        "jobs.csv": _lines("job,client_no,ordered,product,qty,cost,price", jobs),
+        "callouts.csv": _lines("no,date,time,place,reason,outcome,team members,minutes out", calls),
+        "larder.csv": _lines("item,in_stock,best_before", stock),
+    }
+
+
+READ = {
+    # two places of one journey, and how fast it was
+    "most popular destination": "the number of trips, for each to, by the number of trips, highest first: the first",
+    "average fare by origin and destination": "the average fare, for each from and to",
+    "average speed of trips": "the total km over the total hours from pickup time to dropoff time",
+    # how many came together
+    "average party size of trips": "the average passengers",
+    "average team size by reason": "the average team members, for each reason",
+    "biggest team": "the callouts, by team members, highest first: the first",
+    # what grows with how many there are is a total
+    "profit by product": "the total price − cost, for each product",
+    "total sales by client type": "the total price, for each kind",
+    "repeat clients": "the number of jobs, for each client, only where the number of jobs is over 1",
+    # kinds by kinds
+    "outcome by reason": "the number of callouts, for each outcome and reason",
+    "outcome vs reason": "the number of callouts, for each outcome and reason",
+    "breakdown of outcome by place": "the number of callouts, for each outcome and place",
+    "proportion of outcomes for each place": "the number of callouts as a share within the group, for each place and outcome",
+    # times of day, and how long
+    "night callouts": "the callouts, where time is after 22:00 or time is before 06:00",
+    "evening callouts by place": "the number of callouts, for each place, where time is after 17:00",
+    "average time out by place": "the average minutes out, for each place",
+    "what expires this month": "the larder, where best before is in June 2026",
+}  # fmt: skip
+
+
+class Trades(support.Asked):
+    files, day = _files(), dt.date(2026, 6, 15)
+
+    def test_readings(self) -> None:
+        for question, expected in READ.items():
+            with self.subTest(question):
+                words, _, rows = self.asked(question)
+                self.assertEqual(words, expected)
+                self.assertTrue(rows)
+
+    def test_a_price_that_grows_with_how_many_is_a_total(self) -> None:
+        table = self.opened.catalogue.table("jobs")
+        self.assertEqual({c.name: c.grows_with for c in table.columns if c.grows_with}, {"cost": "qty", "price": "qty"})
