@@ -27,6 +27,14 @@ def _files() -> dict[str, str]:
         jobs.append((f"J{number}", chance.randrange(1, 7), f"{begun:%Y-%m-%d}", chance.choice(("leaflets", "posters")), many, cost, round(cost * chance.uniform(1.2, 1.9), 2)))  # fmt: skip
         calls.append((number, f"{begun:%d %b %Y}", f"{begun:%H:%M}", chance.choice(("Beck", "Crag", "Moss")), chance.choice(("fall", "lost")), chance.choice(("home", "hospital", "no trace")), chance.randrange(4, 20), chance.randrange(20, 300)))  # fmt: skip
     clients = [(n, f"Client {n}", chance.choice(("school", "shop"))) for n in range(1, 7)]
+    days = [
+        (f"{start + dt.timedelta(days=n):%Y-%m-%d}", chance.randrange(90), chance.randrange(40), chance.randrange(300))
+        for n in range(100)
+    ]
+    harvest = [
+        (sort, fruit, chance.randrange(3, 30), *(chance.randrange(50, 900) for _ in range(3)))
+        for sort, fruit in (("Cox", "apple"), ("Comice", "pear"), ("Opal", "plum"))
+    ]
     stock = [
         ("Beans", 12, "2026-06-10"),
         ("Rice", 80, "2027-01-01"),
@@ -38,6 +46,8 @@ def _files() -> dict[str, str]:
         "clients.csv": _lines("client_no,client,kind", clients),
         "jobs.csv": _lines("job,client_no,ordered,product,qty,cost,price", jobs),
         "callouts.csv": _lines("no,date,time,place,reason,outcome,team members,minutes out", calls),
+        "guests.csv": _lines("date,adults,children,shop sales", days),
+        "harvest.csv": _lines("sort,fruit,trees,2023 kg,2024 kg,2025 kg", harvest),
         "larder.csv": _lines("item,in_stock,best_before", stock),
     }
 
@@ -64,6 +74,13 @@ READ = {
     "night callouts": "the callouts, where time is after 22:00 or time is before 06:00",
     "evening callouts by place": "the number of callouts, for each place, where time is after 17:00",
     "average time out by place": "the average minutes out, for each place",
+    # a day's guests are all of its kinds
+    "guests last month": "the total adults + children, where date is in May 2026",
+    "shop sales per guest": "the total shop sales over the total adults + children",
+    # a figure for each year in a column of its own, beside what is told once
+    "total harvest in 2025": "the total kg, where year is in 2025",
+    "harvest by fruit": "the total kg, for each fruit",
+    "trees by fruit": "the total trees, for each fruit",
     "what expires this month": "the larder, where best before is in June 2026",
 }  # fmt: skip
 

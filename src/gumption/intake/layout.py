@@ -302,9 +302,15 @@ def _beside(rows: Rows, top: int, bottom: int, declined: frozenset[str]) -> list
     return parts if len(ends) > 1 or repeated or titled else whole
 
 
-def _years_run(cells: Sequence[str]) -> bool:
-    years = [int(c) for c in cells if re.fullmatch(r"(19|20)\d{2}", c)]
-    return len(years) >= 2 and all(abs(b - a) == 1 for a, b in itertools.pairwise(years))
+_OF_YEAR = re.compile(r"((?:19|20)\d{2})\s*([^\d\s][^\d]*)?")
+
+
+def _years_run(cells: Sequence[str]) -> int:
+    """How many cells are years one after the other, each with the same unit or none; 0 where they are not."""
+    found = [m for c in cells if (m := _OF_YEAR.fullmatch(c)) is not None]
+    years = [int(m[1]) for m in found]
+    alike = len({m[2] for m in found}) == 1
+    return len(years) if len(years) >= 2 and alike and all(abs(b - a) == 1 for a, b in itertools.pairwise(years)) else 0
 
 
 def _block(
@@ -415,8 +421,7 @@ def _header(part: list[list[str]]) -> tuple[int, bool]:
     if len(part) == 1:
         return 0, False
     values = sum(k in ("number", "date", "code") and below[p][0] == k and below[p][1] >= 0.5 for p, k in enumerate(own))
-    if _years_run(row):
-        values -= sum(bool(re.fullmatch(r"(19|20)\d{2}", c)) for c in row)
+    values -= _years_run(row)
     words = sum(
         (k == "text" and below[p][0] in ("number", "date", "code") and below[p][1] >= 0.6)
         or (k == "date" and below[p][0] == "number")
@@ -449,8 +454,7 @@ def _header_score(part: list[list[str]], place: int, width: int) -> float:
     typed = [p for p in range(width) if below[p][0] in ("number", "date", "code") and below[p][1] >= 0.6]
     over = sum(kinds[p] == "text" or (kinds[p] == "date" and below[p][0] == "number") for p in typed)
     values = sum(k in ("number", "date", "code") for k in kinds)
-    if _years_run(row):
-        values -= sum(bool(re.fullmatch(r"(19|20)\d{2}", c)) for c in row)
+    values -= _years_run(row)
     repeats = filled - len({c.lower() for c in row if c})
     score = filled / width + 0.7 * over / max(len(typed), 1) - 0.8 * values / filled - 0.3 * repeats / filled
     score -= 0.3 * any(len(c) > 60 for c in row) + 0.2 * any(c.endswith(":") for c in row if c)

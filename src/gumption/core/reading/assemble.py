@@ -1405,6 +1405,16 @@ class Assembler:
             found = lowest_table(list(dict.fromkeys(conditions)), self.catalogue)
             if found is not None:
                 return found
+        return self._main_at_times(nodes)
+
+    def _main_at_times(self, nodes: object) -> str:
+        """The table that the workspace is mostly about, of those that tell the day where days or months are asked for."""
+        times = [p for p in m.parts(nodes) if isinstance(p, m.PartOf) and isinstance(p.of, m.EventTime)]
+        if any(p.unit not in ("year", "decade") for p in times):
+            for name in self.nouns.facts:
+                time = self.catalogue.table(name).time_column
+                if time is not None and time.type.is_time:
+                    return name
         return self.nouns.facts[0]
 
     def count(self, draft: Draft, counted: Counted) -> m.Aggregated | None:

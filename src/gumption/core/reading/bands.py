@@ -13,7 +13,8 @@ from gumption.core.reading.tokens import Token
 
 _BAND = re.compile(
     r"(?:age[ds]? )?(?:(?P<low>\d+)\s*(?:-|–|to)\s*(?P<high>\d+)"
-    r"|(?P<least>\d+)\s*(?:\+|and over|or over|plus|or more|and older)|(?:under|below|<)\s*(?P<most>\d+))(?: years?)?"
+    r"|(?P<least>\d+)\s*(?:\+|and over|or over|plus|or more|and older|and above)|(?:over|above|>)\s*(?P<past>\d+)"
+    r"|(?:under|below|<)\s*(?P<most>\d+))(?: years?)?"
 )
 _AGES: dict[tuple[str, ...], tuple[float, float]] = {
     ("children",): (0, 15),
@@ -42,7 +43,8 @@ def band_of(text: str) -> Band | None:
         return None
     if found["low"]:
         return float(found["low"]), float(found["high"])
-    return (float(found["least"]), math.inf) if found["least"] else (0.0, float(found["most"]) - 1)
+    least = float(found["past"]) + 1 if found["past"] else float(found["least"] or 0)
+    return (least, math.inf) if found["past"] or found["least"] else (0.0, float(found["most"]) - 1)
 
 
 def bands_of(column: Column) -> list[tuple[str, Band]]:

@@ -93,7 +93,7 @@ def is_birth(vocabulary: Vocabulary, key: ColumnKey) -> bool:
 
 BEGUN = _stems(
     "published publication released pub installed acquired bought built made opened founded established registered launched"
-    " purchased commissioned dated since"
+    " purchased commissioned dated since planted sown minted issued hatched"
 )
 
 _OPPOSED = (
@@ -396,6 +396,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
         yield from _both_kinds(vocabulary, table)
+        yield from _admitted(vocabulary, table)
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _yields(vocabulary, table, held)
@@ -660,6 +661,30 @@ def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Exp
             (" ".join(rest), " ".join(rest).removesuffix("s"), " ".join(rest).rstrip("s") + "s")
         ):
             yield phrase, joint, 0.97
+
+
+_ADMITTED = _stems(
+    "adult adults child children kids member members concession concessions senior seniors student students infant infants"
+    " pensioners families teenagers men women boys girls"
+)
+_ADMISSIONS = (
+    "visitors", "visitor", "people", "attendance", "attendees", "admissions", "footfall", "guests", "head", "person",
+)  # fmt: skip
+
+
+def _admitted(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """The visitors of a day that has so many adults and so many children are all of them together."""
+    columns = [c for c in vocabulary.table(table).columns if c.role is Role.QUANTITY and c.type is Type.INTEGER]
+    kinds = [c for c in columns if {stem(p) for p in name_parts(c.name)} <= _ADMITTED]
+    time = vocabulary.table(table).time_column
+    if len(kinds) < 2 or time is None or time.distinct < vocabulary.table(table).rows:
+        return
+    exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
+    joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+    own = table.lower().replace("_", " ")
+    # The rows are days, whatever they are called after.
+    yield from ((phrase, joint, 1.08) for phrase in {own, own.removesuffix("s"), own.removesuffix("s") + "s"})
+    yield from ((phrase, joint, 0.9) for phrase in _ADMISSIONS if phrase not in (own, own.removesuffix("s")))
 
 
 def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:

@@ -230,6 +230,12 @@ class Linker:
             else e
             for e in found
         ]
+        summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
+        # Guests that are told in numbers are those numbers, and not the rows on which these stand.
+        found = [
+            dataclasses.replace(e, score=e.score - 0.3) if e.category == "T" and (e.start, e.end) in summed else e
+            for e in found
+        ]
         found = [self._in_place(e, tokens) for e in self._in_roles(found, tokens)]
         for place in range(2, len(tokens)):
             asked = tokens[place - 2].lower in ("do", "did", "does", "can", "could")
@@ -817,6 +823,9 @@ class Linker:
         if any(t.lower in lexicon.fillers() and t.lower not in ("of", "the", "a", "in") for t in span[1:-1]):
             return
         if len(span) > 1 and any(t.lower in _RELATIVE for t in span):
+            return
+        if any(t.lower in _HELD_APART for t in span[1:-1]):
+            # What is asked for against what is given are two.
             return
         stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
         for condition, score in self.gaps.get(stems, ()):
@@ -1706,6 +1715,9 @@ class Linker:
             # Days are rarely meant of what stands in hours.
             long = token.lower.rstrip("s") in ("day", "week", "month", "quarter", "year")
             planned += 0.2 * long
+            if before_it is not None and before_it.stem in self.vocabulary.columns[key].parts:
+                # Labour hours are the labour minutes told in hours.
+                yield Edge("E", place - 1, place + 1, Measured(told), 0.98)
             yield Edge("Q", place, place + 1, Worked(m.Aggregated("sum", told)), 0.72 - planned)
             counted = before_it is not None and (before_it.number is not None or before_it.lower in ("many", "of"))
             if not long and not counted:
@@ -2128,6 +2140,7 @@ _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )
 _RELATIVE = frozenset(["who", "whom", "which", "whose"])
+_HELD_APART = frozenset(["vs", "versus", "against", "between", "minus"])
 _BOUND = frozenset(["bound", "headed", "heading", "destined", "left", "leaving"])
 _ROLES = tuple(
     frozenset(stem(w) for w in ws)

@@ -17,6 +17,10 @@ from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, Vocabulary, name_parts, word_stems
 
+_BODIES = frozenset(
+    stem(w) for w in ["organisation", "organization", "company", "firm", "club", "charity", "institution", "applicant"]
+)
+"""What may stand for who, where no person does."""
 PERSON_WORDS = frozenset(
     stem(w)
     for w in [
@@ -479,7 +483,9 @@ class Nouns:
             if column.role is Role.PERSON or set(words.parts) & PERSON_WORDS:
                 if "email" not in words.parts and "phone" not in words.parts:
                     return m.Col(ColumnKey(table, column.name))
-        return next((m.Col(ColumnKey(table, c.name)) for c in texts if _is_doer(c)), None)
+        doers = [c for c in texts if _is_doer(c)]
+        bodies = [c for c in texts if _BODIES & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts}]
+        return next((m.Col(ColumnKey(table, c.name)) for c in (*doers, *bodies)), None)
 
     def is_of_people(self, table: str) -> bool:
         """True for a table whose rows are people: it is called after them, and has their names."""

@@ -20,6 +20,8 @@ from gumption.core.reading.times import are_years, financial_year
 
 FEWEST = 3
 """So many columns of one kind of period are no chance."""
+FEWEST_LABELLED = 2
+"""So many, where they are called alike but for the period."""
 _YEAR = re.compile(r"(?:fy|y|yr|year)?[ _-]?((?:19|20)\d{2})")
 _QUARTER = re.compile(r"q([1-4])[ _/-]*((?:19|20)\d{2})|((?:19|20)\d{2})[ _/-]*q([1-4])")
 _MONTH = re.compile(r"([a-z]{3,9})\.?[ _'/-]*((?:19|20)\d{2}|\d{2})?")
@@ -82,13 +84,15 @@ def as_rows(catalogue: Catalogue) -> tuple[Catalogue, dict[str, Wide]]:
             links = [r for r in links if r not in pointing]
             pointing = []
         pointed = pointing[0].other_column if pointing else None
+        if wide is not None and pointed is None:
+            pointed = _told_once(table, wide)
         if wide is None:
             tables.append(table)
         elif pointed is None:
             found[table.name] = wide
             tables.append(_laid(table, wide, table.name))
         else:
-            name = free_name(f"{table.name} by {wide.unit}", taken)
+            name = free_name(f"{table.name} figures", taken)
             taken.add(name)
             found[name] = dataclasses.replace(wide, kept=(pointed,))
             tables.append(table.model_copy(update={"columns": tuple(c for c in table.columns if c.name in wide.kept)}))
@@ -101,6 +105,15 @@ def as_rows(catalogue: Catalogue) -> tuple[Catalogue, dict[str, Wide]]:
     if not found:
         return catalogue, {}
     return Catalogue(tables=tuple(tables), relationships=tuple(links)), found
+
+
+def _told_once(table: Table, wide: Wide) -> str | None:
+    """The column that tells the rows apart, where another number of each would be added up once for every period."""
+    kept = [table.column(name) for name in wide.kept]
+    if not any(c.is_measure for c in kept):
+        return None
+    names = (c for c in kept if c.distinct == table.rows and not c.missing and not c.is_measure and not c.type.is_time)
+    return next((c.name for c in names), None)
 
 
 def _points_elsewhere(link: Relationship, catalogue: Catalogue) -> bool:
@@ -119,19 +132,39 @@ def laid_out(plan: Plan, wide: dict[str, Wide]) -> Plan:
 
 def _wide(table: Table) -> Wide | None:
     year = next((int(y) for y in re.findall(r"(?:19|20)\d{2}", f"{table.name} {table.source}")), None)
-    by_unit: dict[str, list[tuple[str, str | int]]] = {}
+    by_kind: dict[tuple[str, str], list[tuple[str, str | int]]] = {}
     for column in table.columns:
-        told = _period(column.name, year) if column.type.is_number else None
+        told = _labelled(column.name, year) if column.type.is_number else None
         if told is not None:
-            by_unit.setdefault(told[0], []).append((column.name, told[1]))
-    unit, told_columns = max(by_unit.items(), key=lambda pair: len(pair[1]), default=("", []))
-    if len(told_columns) < FEWEST or len({start for _, start in told_columns}) < len(told_columns):
+            by_kind.setdefault(told[:2], []).append((column.name, told[2]))
+    kinds = sorted(by_kind.items(), key=lambda pair: -len(pair[1]))
+    (unit, label), told_columns = kinds[0] if kinds else (("", ""), [])
+    if len(told_columns) < (FEWEST if not label else FEWEST_LABELLED):
+        return None
+    if len({start for _, start in told_columns}) < len(told_columns):
+        return None
+    if label and any(len(others) > 1 for _, others in kinds[1:]):
+        # Sales and costs of each year are two figures, which cannot stand in one column.
         return None
     names = tuple(name for name, _ in told_columns)
     kept = tuple(c.name for c in table.columns if c.name not in names)
     period = free_name(unit.removesuffix(" name"), set(kept))
-    value = free_name("amount" if table.column(names[0]).role is Role.MONEY else "value", {*kept, period})
+    plain = "amount" if table.column(names[0]).role is Role.MONEY else "value"
+    value = free_name(label or plain, {*kept, period})
     return Wide(table.name, names, period, value, tuple(start for _, start in told_columns), kept, unit)
+
+
+def _labelled(name: str, year: int | None) -> tuple[str, str, str | int] | None:
+    """The kind of period that a column is of, what else it is called, and when it begins: 2024 kg, Sales Q1 2024."""
+    if (told := _period(name, year)) is not None:
+        return told[0], "", told[1]
+    words = re.split(r"[ _]+", name.strip())
+    for width in (2, 1):
+        for period, label in ((words[:width], words[width:]), (words[-width:], words[:-width])):
+            told = _period(" ".join(period), year) if label else None
+            if told is not None:
+                return told[0], " ".join(label).strip(" -:()").lower(), told[1]
+    return None
 
 
 def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
