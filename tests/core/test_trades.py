@@ -85,6 +85,58 @@ READ = {
 }  # fmt: skip
 
 
+def _books() -> dict[str, str]:
+    """The books of a firm: what came in and went out, what it sent bills for, and faults of what it makes."""
+    chance, start = random.Random(5), dt.date(2026, 3, 1)
+    ledger = [
+        (start + dt.timedelta(days=n), chance.choice(("in", "out")), chance.choice(("hall", "music")), n + 5)
+        for n in range(80)
+    ]
+    bills: list[tuple[object, ...]] = []
+    for number in range(60, 130):
+        sent = start + dt.timedelta(days=number - 60)
+        paid = chance.choice(("", sent + dt.timedelta(days=9)))
+        gardener = chance.choice(("Una Fell", "Vic Garth"))
+        bills.append(
+            (f"B{number}", f"C{chance.randrange(6)}", sent, sent + dt.timedelta(days=30), paid, gardener, number)
+        )
+    kinds, versions = ("crash", "typo"), (2.0, 2.1)
+    faults = [
+        (f"F{n}", chance.choice(("login", "search")), chance.choice(kinds), chance.choice(versions)) for n in range(90)
+    ]
+    return {
+        "ledger.csv": _lines("date,direction,heading,amount", list(ledger)),
+        "customers.csv": _lines("customer_no,customer", [(f"C{n}", f"House {n}") for n in range(6)]),
+        "bills.csv": _lines("bill,customer_no,sent,due,paid_on,gardener,amount", bills),
+        "faults.csv": _lines("fault,component,kind,version", list(faults)),
+    }
+
+
+READ_OF_BOOKS = {
+    # what came in and what went out, told by a column
+    "profit by heading": "the total in (amount) less the total out (amount), for each heading",
+    "money in vs money out": "the total in (amount) and the total out (amount)",
+    "biggest expense": "the ledger, where direction is out, by amount, highest first: the first",
+    # who owes is who buys, and what is owed is not paid yet
+    "who owes us the most": "the total amount, for each customer no, with customer, where paid on is missing, by the total amount, highest first: the first",
+    # what is given is not what is listed
+    "crashes in the login component": "the faults, where kind is crash and component is login",
+    "which component has the most crashes": "the number of faults, for each component, where kind is crash, by the number of faults, highest first: the first",
+    "faults per version": "the number of faults, for each version",
+}
+
+
+class Books(support.Asked):
+    files, day = _books(), dt.date(2026, 6, 15)
+
+    def test_readings(self) -> None:
+        for question, expected in READ_OF_BOOKS.items():
+            with self.subTest(question):
+                words, _, rows = self.asked(question)
+                self.assertEqual(words, expected)
+                self.assertTrue(rows)
+
+
 class Trades(support.Asked):
     files, day = _files(), dt.date(2026, 6, 15)
 

@@ -190,6 +190,7 @@ _SCORE = frozenset(
         "typical",
     ]
 )
+_RELEASES = frozenset(["version", "release", "edition", "revision", "ver"])
 _NUMBERED = frozenset(
     [
         "room",
@@ -342,6 +343,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 and set(words) == {p.removesuffix("s") for p in parts_of(table)}
             ):
                 # The number of a flight in a table of flights tells which, not how many.
+                return Role.CODE
+            if words and words[-1] in _RELEASES and column.type is not Type.DURATION:
+                # Version 2.1 is one of a few, and no amount.
                 return Role.CODE
             if column.type is Type.INTEGER and words and words[-1] in _NUMBERED_THINGS:
                 # A cost centre's number says which it is, and is no cost.

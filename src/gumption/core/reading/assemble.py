@@ -17,6 +17,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import BIRTH, is_birth
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
+from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.pieces import (
     Asking,
@@ -123,6 +124,26 @@ _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
 )
+_PAYING = frozenset(
+    [
+        "owe",
+        "owes",
+        "owed",
+        "owing",
+        "pay",
+        "pays",
+        "paid",
+        "spend",
+        "spends",
+        "spent",
+        "buy",
+        "buys",
+        "bought",
+        "order",
+        "orders",
+        "ordered",
+    ]
+)
 _DOING = frozenset(
     ["handles", "handle", "handled", "does", "did", "made", "makes", "works", "worked", "runs", "ran", "printed", "took",
      "brewed", "served", "sold", "wrote", "taught", "built", "fixed", "recorded", "processed", "completed", "manages"]
@@ -147,6 +168,8 @@ _SCALES = ((("billions?", "bn"), 1e9), (("millions?", "mn?", "mio"), 1e6), (("th
 """What the numbers of a column may be told in."""
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _ON_YEARS = ("year on year", "year before", "previous year", "prior year", "preceding year", "year over year")
+KNOWN_OTHERWISE = 0.1
+"""How well a word that names something here is linked to rows by another word."""
 MOST_KINDS = 40
 """Values that a column of kinds may have for them to be split once more."""
 MOST_NAMED = 6
@@ -233,6 +256,10 @@ def sequences(chart: Chart, tokens: list[Token], apart: Apart) -> list[Sequence_
     """The best ways to cover the words with pieces, by beam search from left to right."""
     starting: dict[int, list[tuple[Edge, float, frozenset[str], tuple[str, int, int]]]] = {}
     weights = [word_weight(t) for t in tokens]
+    for (category, place), edges in chart.edges.items():
+        # What went up did so, in however small words.
+        if category == "GREW" and any(max(weights[e.start : e.end]) < 1.0 for e in edges):
+            weights[place] = 1.0
     for (category, start), edges in chart.edges.items():
         if category in TOPS:
             best: dict[tuple[int, object], Edge] = {}
@@ -630,7 +657,10 @@ class Assembler:
         follows: bool = False,
     ) -> Iterator[Candidate]:
         """Meanings with the words they leave unread, and their scores."""
+        words = [leaf for edge in sequence.edges for leaf in leaves(edge)]
+        as_rows = sum(leaf.category == "U" and leaf.score <= KNOWN_OTHERWISE for leaf in words)
         for ask, draft in asks:
+            draft.cost("a known word taken for rows", 0.4 * as_rows)
             ask = self._laid_across(self._when_named(_on_axis(_told(ask, draft), draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -2996,6 +3026,10 @@ class Assembler:
             # Whoever the rows belong to: who owes most is told by what all that is theirs comes to.
             above = [r.other for r in self.catalogue.parents(head)]
             column = next((p for t in above if (p := self.nouns.person(t, buys=buys)) is not None), None)
+        elif column is not None and what == "who" and _PAYING & set(draft.words) and not self.nouns.is_buyer(column):
+            # Who owes us is a customer, and not who did the work.
+            people = (self.nouns.person(r.other) for r in self.catalogue.parents(head))
+            column = next((p for p in people if p is not None and self.nouns.is_buyer(p)), column)
         if column is None and what == "who":
             return self._person_of(head, buys=buys)
         return Noun(key=column.key) if column is not None else None

@@ -409,6 +409,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
         yield from _sizes(vocabulary, table)
+        yield from _ledger(vocabulary, table)
         yield from _speeds(vocabulary, table)
         yield from _times(vocabulary, table)
 
@@ -533,6 +534,82 @@ def _sizes(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
             score = 0.96 if stem(group) in words else 0.86
             for phrase in (f"{group} size", f"{group} sizes", f"size of {group}", f"size of the {group}"):
                 yield phrase, m.Col(key), score
+
+
+_IN = frozenset(
+    [
+        "in",
+        "income",
+        "credit",
+        "cr",
+        "receipt",
+        "receipts",
+        "received",
+        "inflow",
+        "deposit",
+        "revenue",
+        "incoming",
+        "paid_in",
+        "money_in",
+        "sale",
+        "sales",
+    ]
+)
+_OUT = frozenset(
+    [
+        "out",
+        "expense",
+        "expenses",
+        "expenditure",
+        "debit",
+        "dr",
+        "payment",
+        "payments",
+        "outflow",
+        "withdrawal",
+        "spending",
+        "outgoing",
+        "cost",
+        "costs",
+        "paid_out",
+        "money_out",
+        "purchase",
+        "purchases",
+    ]
+)
+_CAME_IN = (
+    "income", "revenue", "takings", "earnings", "receipts", "money in", "total income", "total money in", "raised",
+    "incoming", "credits", "inflows",
+)  # fmt: skip
+_WENT_OUT = (
+    "expense", "expenses", "expenditure", "spending", "spend", "spent", "costs", "outgoings", "money out", "outgoing",
+    "payments out", "debits", "outflows", "total expenses", "total spending", "total costs",
+)  # fmt: skip
+_LEFT = ("balance", "net", "net income", "profit", "surplus", "net position", "net amount", "net total", "left over")
+
+
+def _ledger(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """What came in and what went out, where one column says which of the two the amount of a row is."""
+    amounts = [c for c in vocabulary.table(table).columns if c.role is Role.MONEY and c.type.is_number]
+    if len(amounts) != 1:
+        return
+    amount = ColumnKey(table, amounts[0].name)
+    for column in vocabulary.table(table).columns:
+        if column.type is not Type.TEXT or not 2 <= column.distinct <= 4:
+            continue
+        came = tuple(v for v in column.values if v.strip().lower().replace(" ", "_") in _IN)
+        went = tuple(v for v in column.values if v.strip().lower().replace(" ", "_") in _OUT)
+        if not came or not went:
+            continue
+        key = ColumnKey(table, column.name)
+        if float(amounts[0].low or 0) < 0:
+            yield from ((phrase, m.Aggregated("sum", m.Col(amount)), 0.95) for phrase in _LEFT)
+            return
+        gained, lost = m.Given(m.Col(amount), m.Is(key, came)), m.Given(m.Col(amount), m.Is(key, went))
+        yield from ((phrase, gained, 0.97) for phrase in _CAME_IN)
+        yield from ((phrase, lost, 0.97) for phrase in _WENT_OUT)
+        left = m.Combined("-", m.Aggregated("sum", gained), m.Aggregated("sum", lost))
+        yield from ((phrase, left, 0.95) for phrase in _LEFT)
 
 
 _HOURS = _stems("minutes mins hours hrs seconds secs")

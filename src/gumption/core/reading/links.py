@@ -18,7 +18,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, BIRTH, GROUPS, derived_measures, is_birth, time_pairs, together
+from gumption.core.reading.derived import BEGUN, BIRTH, GROUPS, OWED, derived_measures, is_birth, time_pairs, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
@@ -32,6 +32,7 @@ from gumption.core.reading.vocabulary import (
     GENERIC_MONEY,
     INCOME_PARTS,
     INCOME_WORDS,
+    KIND_WORDS,
     LONGEST_VALUE,
     MONEY_WORDS,
     SPENDING_WORDS,
@@ -94,6 +95,8 @@ class Linker:
         finder, told = StateFinder(vocabulary, day), lexicon.states()
         meant = {state: list(finder.conditions(state)) for state in dict.fromkeys(told.values())}
         self.states.update((words, meant[state]) for words, state in told.items() if meant[state])
+        for words, owed, score in self._unpaid():
+            self.derived.setdefault(words, []).append((owed, score))
         self.gaps: dict[tuple[str, ...], list[tuple[m.Condition, float]]] = {}
         for key in vocabulary.columns:
             if vocabulary.column(key).missing and not vocabulary.column(key).type.is_number:
@@ -185,6 +188,18 @@ class Linker:
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
+
+    def _unpaid(self) -> Iterator[tuple[tuple[str, ...], m.Expr, float]]:
+        """What is owed is what is not paid yet, where no two columns say what was due and what was paid."""
+        for table, condition, _ in self.states.get(("unpaid",), ()):
+            money = [
+                ColumnKey(table, c.name)
+                for c in self.vocabulary.table(table).columns
+                if c.role is Role.MONEY and c.is_measure and not COST_PARTS & {*name_parts(c.name)}
+            ]
+            if len(money) == 1 and ("owed",) not in self.derived:
+                owed = m.Given(m.Col(money[0]), condition)
+                yield from ((tuple(phrase.split()), owed, 0.85) for phrase in OWED)
 
     def _runs_forward(self, pair: tuple[ColumnKey, ColumnKey]) -> bool:
         """False where the data say that the second is no end of the first: it begins before that does."""
@@ -877,6 +892,11 @@ class Linker:
     def _names(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
         if len(stems) == 2 and len(lowers) == 2:
             yield from self._headed(stems, lowers, start, end)
+        if len(stems) == 1 and stems[0] in KIND_WORDS:
+            for key, words in self.vocabulary.columns.items():
+                if words.parts == self.vocabulary.tables[key.table].parts and self._tells_kinds(key):
+                    # Badges by type are split by which badge it is.
+                    yield Edge("C", start, end, Noun(key=key), 0.62)
         if len(lowers) == 1 and lowers[0] in _SMALL:
             for score, table in self.vocabulary.tables_for(stems)[:1]:
                 if score >= 0.97:
@@ -1096,6 +1116,10 @@ class Linker:
                                 if not isinstance(meaning, QUANTITIES):
                                     yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.1)
 
+    def _tells_kinds(self, key: ColumnKey) -> bool:
+        column, rows = self.vocabulary.column(key), self.vocabulary.table(key.table).rows
+        return column.type is Type.TEXT and 1 < column.distinct <= 40 and 2 * column.distinct <= rows
+
     def _natural_unit(self, first: ColumnKey, last: ColumnKey) -> m.LengthUnit:
         """Minutes or hours where two moments lie so close together at both ends of the data, else days."""
         one, two = self.vocabulary.column(first), self.vocabulary.column(last)
@@ -1267,6 +1291,9 @@ class Linker:
                     if first.table == last.table:
                         lasting = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
                         yield Edge("SUP", start, end, Top(up, by=lasting), 0.68)
+            if stem("occupancy") in adjective.ideas:
+                # The fullest has the most of those who are in it.
+                yield Edge("SUP", start, end, Top(up, counts=True), 0.72)
             if not adjective.counts:
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 each = adjective.ideas[:1] in _EACH and adjective.ideas[0] != stem("height")
@@ -1551,7 +1578,10 @@ class Linker:
     def _unknown(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Content words that may name what nothing here is called."""
         known: set[int] = set()
+        named: set[int] = set()
         for edge in found:
+            if edge.category in ("V", "T") and edge.score >= 0.8:
+                named.update(range(edge.start, edge.end))
             if edge.category in ("C", "D", "M", "F", "T", "V", "E", "Q", "TIME") and edge.score >= 0.5:
                 known.update(range(edge.start, edge.end))
             if edge.category in _OPERATING:
@@ -1564,7 +1594,7 @@ class Linker:
                 or token.lower in lexicon.prepositions()
                 or (token.lower.endswith("ed") and (token.lower,) in lexicon.states())
             ):
-                score = 0.5 if place not in known else 0.2
+                score = 0.5 if place not in known else 0.2 if place not in named else 0.1
                 if place and token.text[:1].isupper() and token.text[1:2].islower() and not is_common(token.stem):
                     # What is written as a name is no word for rows.
                     continue
@@ -1733,7 +1763,10 @@ class Linker:
                     yield Edge("V", start, end, Values(key, values), 0.9)
             if start and tokens[start - 1].lower in _CALLED_SO:
                 # Children under 12 are told by their age, whatever else is called children.
-                for table, expr in self.ages.items():
+                born = {
+                    t: e for t, e in self.ages.items() if any(is_birth(self.vocabulary, k) for k in m.columns_in(e))
+                }
+                for table, expr in (born or self.ages).items():
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
@@ -1815,7 +1848,7 @@ class Linker:
         for place, token in enumerate(tokens):
             if token.lower in ("owe", "owes", "owed", "owing"):
                 for expr, score in self.derived.get(("owed",), ()):
-                    if isinstance(expr, m.Arithmetic):
+                    if isinstance(expr, (m.Arithmetic, m.Given)):
                         yield Edge("OWED", place, place + 1, Measured(expr), score)
 
     def _undone(self, tokens: list[Token]) -> Iterator[Edge]:

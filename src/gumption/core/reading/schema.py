@@ -53,6 +53,10 @@ PERSON_WORDS = frozenset(
         "reader",
         "client",
         "handler",
+        "assignee",
+        "reporter",
+        "author",
+        "reviewer",
         "adviser",
         "advisor",
         "officer",
@@ -487,6 +491,11 @@ class Nouns:
         bodies = [c for c in texts if _BODIES & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts}]
         return next((m.Col(ColumnKey(table, c.name)) for c in (*doers, *bodies)), None)
 
+    def is_buyer(self, column: m.Col) -> bool:
+        """True for a column, or a table of them, that says who buys and pays."""
+        words = {*self.vocabulary.columns[column.key].parts, *self.vocabulary.tables[column.key.table].parts}
+        return bool(_BUYERS & words)
+
     def is_of_people(self, table: str) -> bool:
         """True for a table whose rows are people: it is called after them, and has their names."""
         return bool(PERSON_WORDS & set(self.vocabulary.tables[table].parts))
@@ -553,6 +562,8 @@ class Nouns:
                 return end
             case m.Given(condition=m.Is(values=(str(value),))):
                 return "mean" if set(word_stems(value)) & AVERAGED else "sum"
+            case m.Given(of=of):
+                return self.function(of)
             case m.Arithmetic(op="*", left=left, right=right):
                 return "sum"
             case m.Arithmetic(op="-", left=m.Col(key=key), right=right) if (

@@ -96,7 +96,7 @@ _UNIT_STEMS = frozenset(
     stem(w) for w in ["secs", "seconds", "minutes", "weeks", "kg", "gbp", "eur", "usd", "km", "cm", "mm", "each"]
 )
 """Units behind a name, which add nothing to it."""
-_KIND_WORDS = frozenset(
+KIND_WORDS = frozenset(
     stem(w) for w in ["type", "kind", "category", "class", "sort", "group", "segment", "sector", "method"]
 )
 _SHARE_WORDS = frozenset(stem(w) for w in ["share", "percent", "percentage", "rate", "proportion"])
@@ -649,11 +649,17 @@ class Vocabulary:
     def _is_repeated(self, table: Table) -> bool:
         """True for a table that tells of each of its things on many rows, and has them in a column of its name."""
         own = self.tables[table.name].parts
-        return table.key is None and any(
-            c.type is Type.TEXT
-            and c.distinct * 2 <= table.rows
-            and self.columns[ColumnKey(table.name, c.name)].parts == own
-            for c in table.columns
+        linked = any(c.role is Role.LINK for c in table.columns) and any(c.type is Type.DATE for c in table.columns)
+        # What was given to somebody on a day happened, and is told once.
+        return (
+            not linked
+            and table.key is None
+            and any(
+                c.type is Type.TEXT
+                and c.distinct * 2 <= table.rows
+                and self.columns[ColumnKey(table.name, c.name)].parts == own
+                for c in table.columns
+            )
         )
 
     @staticmethod
@@ -781,7 +787,7 @@ class Vocabulary:
         elif len(span) == 2 == len(words.parts) + 1 and own and self.column(key).role is Role.CATEGORY:
             # The type of a client is the kind in the table of clients.
             ours = 1.0 if span[0] == own[-1] else 0.94 if related(span[0], own[-1]) else 0.0
-            if related(span[1], words.parts[0]) and span[1] in _KIND_WORDS:
+            if related(span[1], words.parts[0]) and span[1] in KIND_WORDS:
                 best = max(best, 0.95 * ours)
         return best
 

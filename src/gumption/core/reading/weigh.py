@@ -103,6 +103,10 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):
             found.append(("a gap in other rows", 0.25))
+    given = {c.column for c in ask.where if isinstance(c, m.Is) and len(c.values) == 1}
+    if any(isinstance(g, m.Col) and g.key in given for g in ask.groups) and not ask.quantities:
+        # Crashes in the mobile component are no component.
+        found.append(("lists what is given", 0.8))
     path = nouns.catalogue.path
     if ask.quantities:
         below = [c for c in ask.where if any(path(ask.head, t) is None for t in tables_of(c))]

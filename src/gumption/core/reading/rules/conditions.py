@@ -859,6 +859,7 @@ RULES = (
             ("E", "E", "less than 20 fee per seat"),
         )
     ),
+    Rule("K", "E CMP N times", lambda e, op, n: _compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
     Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),
     Rule(
         "H",
