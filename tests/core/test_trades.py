@@ -81,6 +81,11 @@ READ = {
     "total harvest in 2025": "the total kg, where year is in 2025",
     "harvest by fruit": "the total kg, for each fruit",
     "trees by fruit": "the total trees, for each fruit",
+    # rows by the number that tells them apart
+    "trip 12": "the trips, where trip is 12",
+    "show trips 3 to 5": "the trips, where trip is at least 3 and trip is at most 5",
+    "how far was trip 12": "the total km, where trip is 12",
+    "total for Client 3": "the total price, where client is Client 3",
     "what expires this month": "the larder, where best before is in June 2026",
 }  # fmt: skip
 
@@ -122,6 +127,7 @@ READ_OF_BOOKS = {
     # what is given is not what is listed
     "crashes in the login component": "the faults, where kind is crash and component is login",
     "which component has the most crashes": "the number of faults, for each component, where kind is crash, by the number of faults, highest first: the first",
+    "when was Una Fell paid": "the bills with paid on, where gardener is Una Fell and paid on is known",
     "faults per version": "the number of faults, for each version",
 }
 

@@ -1721,6 +1721,10 @@ class Assembler:
             nouns = [n for _, n in draft.of(Noun)]
             head = self._head(draft)
             expr = self.nouns.main_measure(head)
+            if expr is None and not nouns:
+                # The total for a customer is that of what was theirs.
+                below = [t for t in self._happening_to(head) if self._happens(t)]
+                expr = next((e for t in below if (e := self.nouns.main_measure(t)) is not None), None)
             if expr is None or not (nouns or function.main or draft.of(Part)):
                 continue
             for j, noun in draft.of(Noun):
@@ -3365,8 +3369,14 @@ class Assembler:
         if "where" in asks and (where_column := self.nouns.place(head)) is not None and where_column not in shows:
             shows.append(where_column)
         if "when" in asks:
+            dates = [s for s in shows if isinstance(s, m.Col) and self.nouns.column(s.key).type.is_time]
+            known = [c.item.column for c in where if isinstance(c, m.Not) and isinstance(c.item, m.Missing)]
+            done = next((k for k in known if self.nouns.column(k).type.is_time), None)
             time = self.catalogue.table(head).time_column
-            if time is not None:
+            if done is not None and not dates:
+                # When it was paid is the day of that, which is known.
+                shows.insert(0, m.Col(done))
+            elif time is not None and not dates:
                 shows.append(m.Col(m.ColumnKey(head, time.name)))
         measured = tuple(
             c.left

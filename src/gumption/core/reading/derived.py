@@ -633,11 +633,14 @@ def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
 _DISTANCE = _stems("km kilometres kilometers miles mi distance metres meters")
 
 
-def _speeds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+def _speeds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """The way that was made in the hours from first to last, where no column says how fast it was."""
     own = {p for c in vocabulary.table(table).columns for p in vocabulary.columns[ColumnKey(table, c.name)].parts}
     way = next((k for k in _told_by(vocabulary, table, _DISTANCE) if k.table == table), None)
-    if way is None or {stem("speed"), stem("pace")} & own:
+    if way is None:
+        return
+    yield "how far", m.Col(way), 0.9
+    if {stem("speed"), stem("pace")} & own:
         return
     for first, last in time_pairs(vocabulary, table):
         if vocabulary.column(first).type is not Type.DATE:

@@ -308,6 +308,7 @@ class Linker:
             if not (e.category == "AGG" and e.value == "mean" and e.start and tokens[e.start - 1].lower in ("i", "you"))
         ]
         found.extend(self._of_things(tokens, found))
+        found.extend(self._keyed(tokens, found))
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         found.extend(self._reversed(tokens))
@@ -748,6 +749,32 @@ class Linker:
                 name = name_parts(key.column)
                 if len(name) == 2 and stem(name[0]) == before and name[1] in ("no", "nr", "num", "number"):
                     yield Edge("C", place - 1, place + 1, Noun(key=key), 1.06)
+
+    def _keyed(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Customer 7, invoices 1001 to 1005: rows by the number that tells them apart."""
+        for edge in found:
+            table = edge.value.table if edge.category == "T" and edge.score >= 0.8 else None
+            key = self.vocabulary.table(table).key if table is not None else None
+            if table is None or key is None or key.type is not Type.INTEGER or key.low is None or key.high is None:
+                continue
+            place = edge.end + (edge.end < len(tokens) and tokens[edge.end].lower in ("no", "number", "nr", "#"))
+            numbers = [t.number for t in tokens[place : place + 3]]
+            if not numbers or not self._may_be(key, numbers[0]):
+                continue
+            column = ColumnKey(table, key.name)
+            such: m.Condition = m.Is(column, (int(numbers[0] or 0),))
+            end = place + 1
+            if len(numbers) == 3 and tokens[end].lower in ("to", "-", "until") and self._may_be(key, numbers[2]):
+                ends = (">=", numbers[0]), ("<=", numbers[2])
+                such = m.All(tuple(m.Compared(op, m.Col(column), m.Number(float(n or 0))) for op, n in ends))  # type: ignore[arg-type]
+                end += 2
+            yield Edge(
+                "KEYED", edge.start, end, (Noun(table=table), Part(such, "value")), 0.97 if edge.score > 0.9 else 0.9
+            )
+
+    @staticmethod
+    def _may_be(key: Column, number: float | None) -> bool:
+        return number is not None and number.is_integer() and float(key.low or 0) <= number <= float(key.high or 0)
 
     def _rows_beside(self, tokens: list[Token], start: int, end: int) -> set[str]:
         """The tables whose rows are named right after some words, or before them with a small word between at most."""
@@ -2211,6 +2238,7 @@ _FIRST = {
     ("last",): False,
     ("very", "last"): False,
     ("most", "recent"): False,
+    ("most", "recently"): False,
     ("latest",): False,
 }
 _DATED = lexicon.Adjective(False, ("date",), False, False)

@@ -160,6 +160,7 @@ RULES = (
     ),
     Rule("CNTX", "COUNT AGED", lambda _, a: (Counted(a[1]), a[0]), ("how many people under 40",), weight=0.15),
     Rule("NPX", "AGED", lambda a: a, ("people under 40",), weight=0.05),
+    Rule("NPX", "KEYED", lambda k: k, ("bill 2",), weight=0.05),
     Rule("CNTX", "COUNT NPX", lambda _, n: _counted_axis(n), ("how many new clinics",), weight=0.15),
     Rule("CNTX", "COUNT V and|& V", lambda _, a, b: _each_of(a, b), ("how many dogs and cats",), weight=0.0),
     Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
