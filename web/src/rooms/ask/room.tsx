@@ -50,7 +50,7 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
   return (
     <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_330px]">
       <TrailView entries={trail.data} error={trail.error} current={entry} again={() => void trail.refetch()} />
-      <section className="overflow-y-auto px-6 pb-10 pt-4" aria-label="Question and answer">
+      <section className="relative overflow-y-auto px-6 pb-10 pt-4" aria-label="Question and answer">
         <Question
           key={`${entry ?? "new"}-${draft ?? ""}-${shown ? "shown" : "open"}`}
           answer={shown}
@@ -77,7 +77,7 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
         )}
         {entry === null && <Starters workspace={workspace} />}
       </section>
-      <aside className="overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
+      <aside className="relative overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
         {shown?.status === "answered" ? <ProofView answer={shown} /> : shown?.status === "asks" ? <NothingChosen answer={shown} /> : <NoProof answer={shown} />}
         {shown?.status !== "answered" && <Learned answer={shown} />}
       </aside>
