@@ -117,6 +117,36 @@ class Changes(unittest.TestCase):
         beside = rows("visits by month in 2026 at Millbeck", "compare with 2025")
         self.assertEqual(len(beside), 12)
 
+    def test_kinds_and_flags_come_and_go(self) -> None:
+        said = conversation(
+            "number of visits by reason", "and species", "which attended", "and without", "remove the attended"
+        )
+        self.assertEqual(
+            said[1:],
+            [
+                "the number of visits, for each reason and species",
+                "the number of visits, for each reason and species, where attended is yes",
+                "the number of visits, for each reason and species, where attended is no",
+                "the number of visits, for each reason and species",
+            ],
+        )
+
+    def test_what_one_comes_to_and_what_all_come_to(self) -> None:
+        said = conversation(
+            "number of visits and total fee by clinic",
+            "drop the number of visits",
+            "per visit",
+            "total fee",
+            "what's the total",
+        )
+        self.assertEqual(said[1], "the total fee net, for each clinic")
+        self.assertEqual(said[2], "the average fee net, for each clinic")
+        self.assertEqual(said[4], "the total fee net")
+
+    def test_who_changes_what_is_told(self) -> None:
+        said = conversation("number of visits by reason in 2026", "who has them")
+        self.assertEqual(said[1], "each different vet name of visits, where visit date is in 2026")
+
     def test_steps_back(self) -> None:
         said = conversation(
             "visits by clinic", "only 2025", "by species instead", "undo", "undo", "start over", "as a share"

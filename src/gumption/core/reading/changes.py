@@ -173,9 +173,11 @@ def _dropped(ask: m.Ask, noun: Noun | None) -> m.Ask | None:
     shows = tuple(s for s in ask.shows if not _is_of(s, noun))
     if len(shows) < len(ask.shows):
         return ask.but(shows=shows)
-    quantities = tuple(q for q in ask.quantities if not _is_of(q, noun))
-    if quantities and len(quantities) < len(ask.quantities):
-        return ask.but(quantities=quantities, order=tuple(o for o in ask.order if not _is_of(o.by, noun)))
+    counts = {q for q in ask.quantities if noun.table is not None and m.counted_in((q,)) == [noun.table]}
+    gone = counts or {q for q in ask.quantities if _is_of(q, noun)}
+    quantities = tuple(q for q in ask.quantities if q not in gone)
+    if quantities and gone:
+        return ask.but(quantities=quantities, order=tuple(o for o in ask.order if o.by not in gone))
     having = tuple(h for h in ask.having if not _is_of(h, noun))
     where = tuple(c for c in ask.where if not _is_of(c, noun))
     return _or_none(ask, ask.but(where=where, having=having))

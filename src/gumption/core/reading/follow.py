@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Iterator, Sequence
 
+from gumption.core.model.types import Role
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Assembler, Candidate, Draft, Sequence_
 from gumption.core.reading.changes import changed, is_time, shifted
@@ -33,6 +34,7 @@ from gumption.core.reading.pieces import (
 from gumption.core.reading.refer import POINTING
 from gumption.core.reading.schema import tables_of
 from gumption.core.reading.tokens import Token
+from gumption.core.reading.vocabulary import name_parts
 
 _OPENERS = frozenset(
     [
@@ -82,6 +84,7 @@ _OPENERS = frozenset(
 _ADDED = frozenset(["add", "include", "plus"])
 _BESIDE = _ADDED | frozenset(["also", "too", "beside", "alongside", "put"])
 """What says that a value comes to the one before, and does not take its place."""
+_STATES = frozenset(["status", "state", "stage", "phase", "progress"])
 _THOSE = frozenset(["them", "those", "they", "these"])
 _AGAIN = frozenset(["same", "likewise", "redo", "repeat", "ditto", "again"])
 _POINTING = frozenset(
@@ -117,8 +120,17 @@ def edits(
         ask = _Edit(assembler, earlier, before, draft, adds, words).apply()
         if ask is None:
             continue
-        if ask == earlier and not all(isinstance(v, (Marker, Asking)) for _, v in draft.items):
-            if any(i not in draft.used for i, _ in draft.items):
+        asks = bool({"who", "where", "when"} & {*draft.asks()})
+        if ask == earlier and "who" in draft.asks() and POINTING & set(words):
+            nouns = assembler.nouns
+            above = (link.other for link in nouns.catalogue.parents(earlier.head))
+            person = next((p for t in (earlier.head, *above) if (p := nouns.person(t, buys=False)) is not None), None)
+            # Who has them: each of whom it is told on the same rows.
+            ask = m.Ask(earlier.head, earlier.where, groups=(person,)) if person is not None else ask
+        if ask == earlier and (asks or not all(isinstance(v, (Marker, Asking)) for _, v in draft.items)):
+            unknown = any(c.noun.unknown for _, c in draft.of(Counted))
+            if asks or unknown or any(i not in draft.used for i, _ in draft.items):
+                # Who has them, where that changes nothing, was not understood.
                 continue
             draft.cost("as it was", 0.7)
         draft.features["leans on the question before"] = 0.35 + leaning
@@ -250,6 +262,9 @@ class _Edit:
             self.draft.used.add(i)
             new = self._own(ask.head, part.condition)
             replaced = [c for c in where if _replaces(new, c) or (self.instead and _of_one_thing(new, c))]
+            if part.kind == "state":
+                # Closed ones are not open, though another column says so.
+                replaced += [c for c in where if c not in replaced and self._tells_state(c)]
             if replaced and isinstance(new, (m.Within, m.PartIs)) and isinstance(new.time, m.EventTime):
                 # Another time of what was asked about, by the date that it went by.
                 new = dataclasses.replace(new, time=replaced[0].time)  # type: ignore[union-attr]
@@ -292,6 +307,11 @@ class _Edit:
                 where.append(m.Compared(held.op, expr, m.Number(held.right)))
         kept, having = self.assembler.counts_of_groups(tuple(where), list(ask.groups), ask.quantities)
         return ask.but(where=kept, having=(*ask.having, *having))
+
+    @staticmethod
+    def _tells_state(condition: m.Condition) -> bool:
+        """True for a value of a column that says how things stand."""
+        return isinstance(condition, m.Is) and bool(_STATES & {*name_parts(condition.column.column)})
 
     def _own(self, head: str, condition: m.Condition) -> m.Condition:
         """What is said of rows above as said of the row itself, which belongs to one of them."""
@@ -367,6 +387,7 @@ class _Edit:
         if ask.lists or (not ask.quantities and not draft.of(Grouped) and not self.also):
             return m.Ask(ask.head, ask.where, tuple(found))
         more = bool(ask.groups) and self.words[:1] == ["and"]
+        ask = _figures_apart(ask, found)
         if self.adds or more or (self.also and not self.instead):
             if self.adds and not self.also and not more:
                 draft.cost("beside what was there", 0.3)
@@ -401,6 +422,10 @@ class _Edit:
         return self.assembler.count(self.draft, counted)
 
     def _function(self, ask: m.Ask, function: Function) -> m.Ask | None:
+        totals = all(isinstance(q, m.Aggregated) and q.function == "sum" for q in ask.quantities)
+        if function.function == "sum" and totals and ask.groups and not self.draft.of(Grouped):
+            # The total, of what is a total for each already, is that of them all.
+            return ask.but(groups=(), order=(), limit=None, per=0, across=False)
         made: list[m.Quantity] = []
         for quantity in ask.quantities:
             if (
@@ -455,6 +480,10 @@ class _Edit:
     def _groups(self, ask: m.Ask) -> m.Ask:
         groups: list[m.Expr] = []
         for i, group in self.draft.of(Grouped):
+            each = self._of_each_row(ask, group)
+            if each is not None:
+                self.draft.used.add(i)
+                return each
             expr = self.nouns.group(group.by) if isinstance(group.by, Noun) else group.by
             if expr is not None:
                 groups.append(expr)
@@ -477,6 +506,18 @@ class _Edit:
             # A line of time has all its periods, in their order.
             return ask.but(groups=tuple(groups), order=(), limit=None, per=0)
         return ask.but(groups=tuple(groups), order=order, limit=None if ask.per else ask.limit, per=0)
+
+    def _of_each_row(self, ask: m.Ask, group: Grouped) -> m.Ask | None:
+        """Per trip, of what the trips of each driver came to: what one of them comes to."""
+        by = group.by
+        if "per" not in self.words or not isinstance(by, Noun) or len(ask.quantities) != 1 or not ask.groups:
+            return None
+        rows = by.table or (by.key.table if by.key is not None and self.nouns.tells_rows(by.key) else None)
+        first = ask.quantities[0]
+        if not isinstance(first, m.Aggregated) or first.function != "sum" or tables_of(first.expr) != [rows]:
+            return None
+        mean = dataclasses.replace(first, function="mean")
+        return ask.but(quantities=(mean,), order=tuple(m.Order(mean, o.descending) for o in ask.order))
 
     def _same_for(self, ask: m.Ask) -> m.Ask:
         """ "The same for the sites": a noun in place of the group."""
@@ -558,8 +599,13 @@ class _Edit:
                 continue
             if self._reaches(ask, noun.key.table):
                 self.draft.used.add(i)
-                if column not in ask.groups:
+                if column in ask.groups:
+                    continue
+                if self._told_by_groups(ask, noun.key):
                     shows.append(column)
+                else:
+                    # By component, and priority: a component has bugs of every priority.
+                    ask = ask.but(groups=(*ask.groups, column))
             elif not ask.lists and ask.quantities and not ask.groups and not self.nouns.column(noun.key).is_measure:
                 ask = ask.but(groups=(column,))
                 self.draft.used.add(i)
@@ -577,6 +623,14 @@ class _Edit:
                         shows.append(measured.expr)
                         self.draft.used.add(i)
         return ask.but(shows=tuple(dict.fromkeys(shows)))
+
+    def _told_by_groups(self, ask: m.Ask, key: m.ColumnKey) -> bool:
+        """True where each group, or row, has one value of a column."""
+        if ask.lists or not ask.quantities:
+            return True
+        own = [g.key for g in ask.groups if isinstance(g, m.Col)]
+        told = any(self.nouns.tells_rows(k) and self.nouns.catalogue.path(k.table, key.table) for k in own)
+        return told or self.nouns.column(key).role not in (Role.CATEGORY, Role.FLAG, Role.PLACE)
 
     def _reaches(self, ask: m.Ask, table: str) -> bool:
         path = self.nouns.catalogue.path
@@ -617,6 +671,19 @@ class _Edit:
                 return ask
             return ask.but(order=order)
         return ask
+
+
+def _figures_apart(ask: m.Ask, found: Sequence[m.Quantity]) -> m.Ask:
+    """The question with its figure told by its own rows, where another one of the same column comes beside it."""
+    for given in (p for p in m.parts(tuple(found)) if isinstance(p, m.Given) and isinstance(p.condition, m.Is)):
+        own = next(
+            (c for c in ask.where if isinstance(c, m.Is) and c.column == given.condition.column),  # type: ignore[union-attr]
+            None,
+        )
+        if own is not None:
+            apart = m.replaced(ask.quantities, {given.of: m.Given(given.of, own)})
+            return ask.but(where=tuple(c for c in ask.where if c is not own), quantities=apart)
+    return ask
 
 
 def _to_show(value: object) -> object:

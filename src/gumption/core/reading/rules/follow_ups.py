@@ -45,6 +45,8 @@ def _noun(parts: tuple[object, ...]) -> Noun | None:
                 return part
             case Measured(expr=m.Col(key=key)):
                 return Noun(key=key)
+            case Counted(noun=noun):
+                return noun
             case Values(column=key):
                 return Noun(key=key)
             case _:
@@ -99,6 +101,7 @@ RULES = (
         )
     ),
     Rule("ED", "EDIT", _kind, ("undo",), weight=0.3),
+    Rule("ED", "WITHOUT it|that|one|them|any?", lambda *_: Changed("negated"), ("without that",), weight=0.3),
     Rule(
         "ED",
         "lift|drop|remove|no the? date|time|year restriction|filter|condition|limit",
@@ -109,7 +112,7 @@ RULES = (
     *(
         Rule("ED", pattern, lambda *p: _of_noun("drop", p), (example,), weight=0.75)
         for pattern, example in (
-            (f"{_DROP} the? C|T|D|E", "drop the species"),
+            (f"{_DROP} the? C|T|D|E|F|CNT", "drop the species"),
             (
                 f"{_DROP} the? C|T|D|E filter|column|condition|restriction|split|group|grouping|breakdown|again",
                 "remove the species filter",
