@@ -922,6 +922,11 @@ export interface components {
             /** Unit */
             unit?: string | null;
             /**
+             * Grows With
+             * @default
+             */
+            grows_with: string;
+            /**
              * Values
              * @default []
              */

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from pydantic import BaseModel, ConfigDict, Field
 
 
@@ -10,7 +12,7 @@ class Term(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    words: tuple[str, ...] = Field(min_length=1, max_length=20)
+    words: tuple[Annotated[str, Field(max_length=100)], ...] = Field(min_length=1, max_length=20)
     """All that it is called, each a word or a few."""
     table: str = Field(default="", max_length=200)
     column: str = Field(default="", max_length=200)

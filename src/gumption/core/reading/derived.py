@@ -626,7 +626,8 @@ def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
         for phrase in {" ".join((*rest, "time")), " ".join(("time", *rest)), " ".join(("amount of time", *rest))}:
             if rest or len(timed) == 1:
                 yield phrase, column_, 0.93
-    if len(timed) == 1 and not time_pairs(vocabulary, table):
+    # Where dates run from one to another, the time is how long that is.
+    if len(timed) == 1 and not any(time_pairs(vocabulary, name) for name in vocabulary.tables):
         yield "time", timed[0][0], 0.8
 
 
