@@ -623,9 +623,10 @@ def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
         if column.is_measure and len({stem(p) for p in parts} & _HOURS) == 1:
             timed.append((m.Col(ColumnKey(table, column.name)), [p for p in parts if stem(p) not in _HOURS]))
     for column_, rest in timed:
-        for phrase in {" ".join((*rest, "time")), " ".join(("time", *rest)), " ".join(("amount of time", *rest))}:
-            if rest or len(timed) == 1:
-                yield phrase, column_, 0.93
+        for phrase in (
+            (f"{' '.join(rest)} time", f"time {' '.join(rest)}", f"amount of time {' '.join(rest)}") if rest else ()
+        ):
+            yield phrase, column_, 0.93
     # Where dates run from one to another, the time is how long that is.
     if len(timed) == 1 and not any(time_pairs(vocabulary, name) for name in vocabulary.tables):
         yield "time", timed[0][0], 0.8
