@@ -152,3 +152,15 @@ class Limited(LimitsCase):
             with self.assertRaises(CannotAnswer) as caught:
                 self.engine().run(sql)
             self.assertIn("too large" if "exp" not in sql else "grew too large", str(caught.exception))
+
+
+class Stopping(unittest.TestCase):
+    def test_a_stop_that_comes_before_the_work_has_begun_is_not_lost(self) -> None:
+        """The call does nothing until the work is under way, as an engine's does between two of its queries."""
+        stop, begun, ended = Stop(), threading.Event(), threading.Event()
+        with stop.interrupting(lambda: ended.set() if begun.is_set() else None):
+            stop.now()
+            time.sleep(0.02)
+            begun.set()
+            self.assertTrue(ended.wait(5))
+        self.assertTrue(stop.asked())

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
 GIGABYTE = 1 << 30
+_AGAIN = 0.05
+"""Seconds between two calls to stop."""
 
 
 @dataclass(frozen=True)
@@ -39,8 +42,17 @@ class Stop:
         """Stop what runs, and what would begin later."""
         with self._lock:
             self._asked = True
-            for call in self._calls:
-                call()
+        threading.Thread(target=self._insist, daemon=True).start()
+
+    def _insist(self) -> None:
+        """Call until the work has ended: a call that comes just before a query begins is lost on it."""
+        while True:
+            with self._lock:
+                for call in self._calls:
+                    call()
+                if not self._calls:
+                    return
+            time.sleep(_AGAIN)
 
     @contextmanager
     def interrupting(self, call: Callable[[], None]) -> Iterator[None]:

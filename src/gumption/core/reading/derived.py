@@ -17,22 +17,23 @@ from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, is_yearly, name_parts, word_stems
 
 
-def _stems(words: str) -> frozenset[str]:
+def stems(words: str) -> frozenset[str]:
+    """The stems of some words, parted by blanks."""
     return frozenset(stem(w) for w in words.split())
 
 
-_QUANTITY = _stems("quantity qty units unit pieces piece stock number count nights hours volume hand")
-_PRICE = _stems("price rate fee tariff selling")
-_COST = _stems("cost costs")
-_DUE = _stems("due billed invoiced charged owed expected payable billable")
-_PAID = _stems("paid received collected settled")
-_BILLED = _stems("amount total fee gross bill invoice charge price value")
+_QUANTITY = stems("quantity qty units unit pieces piece stock number count nights hours volume hand")
+_PRICE = stems("price rate fee tariff selling")
+_COST = stems("cost costs")
+_DUE = stems("due billed invoiced charged owed expected payable billable")
+_PAID = stems("paid received collected settled")
+_BILLED = stems("amount total fee gross bill invoice charge price value")
 _PERCENT_OF = re.compile(
     r"(?P<part>[a-z ]+?) (?:in|as a|as) (?:percent|per cent|percentage|%) of (?:the |their |its )?(?P<of>[a-z ]+)"
 )
-_PEOPLE = _stems("people persons population residents inhabitants")
-_ALL = _stems("all total population")
-_CAPACITY = _stems("places seats capacity spaces")
+_PEOPLE = stems("people persons population residents inhabitants")
+_ALL = stems("all total population")
+_CAPACITY = stems("places seats capacity spaces")
 _WHOLES = tuple(
     frozenset(line.split())
     for line in (
@@ -63,27 +64,18 @@ _WHOLES = tuple(
 """Words for the kinds that something falls into, each line all of it."""
 _TOLD_KINDS = frozenset(kind for whole in _WHOLES for kind in whole)
 KINDS = frozenset(stem(kind) for whole in _WHOLES for kind in whole)
-_FILLING = _stems(
+_FILLING = stems(
     "pupils students enrolled enrolment booked occupied sold taken guests patients attendance residents used filled"
 )
-_SEATS = _stems("tickets seats places guests people passengers pax covers heads attendees")
-_TOGETHER = _stems(
-    "people persons players guests passengers pax members participants attendees visitors covers heads delegates crew team"
-    " tickets walkers riders diners travellers occupants"
-)
-"""How many came together, by the name of its column."""
-GROUPS = (
-    "group", "party", "team", "family", "household", "crew", "squad", "class", "audience", "crowd", "booking",
-)  # fmt: skip
-"""What people come in: its size is how many they are."""
-_LAND = _stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
-_PER = _stems("unit per each hourly daily nightly list price rate")
+_SEATS = stems("tickets seats places guests people passengers pax covers heads attendees")
+_LAND = stems("km2 sqkm kilometres kilometers hectares ha acres square sq area")
+_PER = stems("unit per each hourly daily nightly list price rate")
 _EARNED = frozenset(["commission", "royalty", "fee", "levy"])
-_GROWN = _stems("tonnes tons harvest harvested bushels crop")
-_ACRES = _stems("hectares ha acres")
+_GROWN = stems("tonnes tons harvest harvested bushels crop")
+_ACRES = stems("hectares ha acres")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
-_WHOLE = _stems("total overall full")
-BIRTH = _stems("birth born birthday")
+_WHOLE = stems("total overall full")
+BIRTH = stems("birth born birthday")
 
 
 def is_birth(vocabulary: Vocabulary, key: ColumnKey) -> bool:
@@ -91,7 +83,7 @@ def is_birth(vocabulary: Vocabulary, key: ColumnKey) -> bool:
     return bool(BIRTH & {*vocabulary.columns[key].full})
 
 
-BEGUN = _stems(
+BEGUN = stems(
     "published publication released pub installed acquired bought built made opened founded established registered launched"
     " purchased commissioned dated since planted sown minted issued hatched"
 )
@@ -215,7 +207,8 @@ class Trade:
     """True where the revenue stands in a column."""
 
 
-def _words(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
+def own_words(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
+    """The stems of a column's name and of the first words said of it."""
     words = vocabulary.columns[key]
     return frozenset((*words.full, *words.described[:4]))
 
@@ -227,7 +220,7 @@ def _columns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, Co
         for column in vocabulary.table(name).columns:
             if column.type.is_number and column.role not in (Role.IDENTIFIER, Role.CODE, Role.LINK):
                 key = ColumnKey(name, column.name)
-                yield key, column, _words(vocabulary, key)
+                yield key, column, own_words(vocabulary, key)
 
 
 def trade(vocabulary: Vocabulary, table: str) -> Trade:
@@ -310,14 +303,14 @@ def _measured_in(vocabulary: Vocabulary, table: str, unit: str, price: m.Expr | 
     return None
 
 
-_TAKEN_OFF = _stems("discount rebate")
+_TAKEN_OFF = stems("discount rebate")
 
 
 def _kept_of(vocabulary: Vocabulary, table: str) -> m.Expr | None:
     """What is left of a price once the discount in per cent on the same row is taken off."""
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
-        if column.role is Role.PERCENTAGE and column.high is not None and _words(vocabulary, key) & _TAKEN_OFF:
+        if column.role is Role.PERCENTAGE and column.high is not None and own_words(vocabulary, key) & _TAKEN_OFF:
             whole = m.Number(1.0 if float(column.high) <= 1 else 100.0)
             return m.Arithmetic("/", m.Arithmetic("-", whole, m.Col(key)), whole)
     return None
@@ -396,7 +389,6 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
         yield from _both_kinds(vocabulary, table)
-        yield from _admitted(vocabulary, table)
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _yields(vocabulary, table, held)
@@ -408,10 +400,6 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _turnout(vocabulary, table)
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
-        yield from _sizes(vocabulary, table)
-        yield from _ledger(vocabulary, table)
-        yield from _speeds(vocabulary, table)
-        yield from _times(vocabulary, table)
 
 
 _EXPECTED = frozenset(
@@ -463,10 +451,8 @@ def _at_their_price(
 
 def _turnout(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """Of those who were booked how many came, and how many did not, where both numbers stand on a row."""
-    expected = next((k for k in _told_by(vocabulary, table, _EXPECTED) if _is_count(vocabulary, k)), None)
-    present = next(
-        (k for k in _told_by(vocabulary, table, _PRESENT) if k != expected and _is_count(vocabulary, k)), None
-    )
+    expected = next((k for k in told_by(vocabulary, table, _EXPECTED) if is_count(vocabulary, k)), None)
+    present = next((k for k in told_by(vocabulary, table, _PRESENT) if k != expected and is_count(vocabulary, k)), None)
     if expected is None or present is None:
         return
     away = m.Aggregated("sum", m.Arithmetic("-", m.Col(expected), m.Col(present)))
@@ -474,7 +460,8 @@ def _turnout(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr |
     yield from ((phrase, m.Aggregated("sum", m.Col(present)), 0.9) for phrase in _CAME)
 
 
-def _is_count(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+def is_count(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    """True for whole numbers."""
     return vocabulary.column(key).type is Type.INTEGER
 
 
@@ -510,146 +497,14 @@ _SIGNS = {
 def _nights(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """How many nights a stay has: the days from arrival to departure, where no column says it."""
     dates = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.type.is_time]
-    first = next((k for k in dates if _words(vocabulary, k) & _ARRIVING), None)
-    last = next((k for k in dates if _words(vocabulary, k) & _LEAVING), None)
+    first = next((k for k in dates if own_words(vocabulary, k) & _ARRIVING), None)
+    last = next((k for k in dates if own_words(vocabulary, k) & _LEAVING), None)
     own = {p for c in vocabulary.table(table).columns for p in vocabulary.columns[ColumnKey(table, c.name)].parts}
     if first is not None and last is not None and first != last and not {stem("nights"), "nts"} & own:
         stay = m.Length("days", m.Col(first), m.Col(last))
         yield from ((phrase, stay, 0.9) for phrase in ("nights", "length of stay", "length of the stay"))
         for phrase in ("nights", "nights sold", "nights booked", "nights stayed", "room nights", "number of nights"):
             yield phrase, m.Aggregated("sum", stay), 0.93
-
-
-def together(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, frozenset[str]]]:
-    """The columns of a table that say how many came together, and the words of each."""
-    for key in _told_by(vocabulary, table, _TOGETHER):
-        if key.table == table and vocabulary.column(key).role is Role.QUANTITY and _is_count(vocabulary, key):
-            yield key, _words(vocabulary, key)
-
-
-def _sizes(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """The size of a group is how many people it is of."""
-    for key, words in together(vocabulary, table):
-        for group in GROUPS:
-            score = 0.96 if stem(group) in words else 0.86
-            for phrase in (f"{group} size", f"{group} sizes", f"size of {group}", f"size of the {group}"):
-                yield phrase, m.Col(key), score
-
-
-_IN = frozenset(
-    [
-        "in",
-        "income",
-        "credit",
-        "cr",
-        "receipt",
-        "receipts",
-        "received",
-        "inflow",
-        "deposit",
-        "revenue",
-        "incoming",
-        "paid_in",
-        "money_in",
-        "sale",
-        "sales",
-    ]
-)
-_OUT = frozenset(
-    [
-        "out",
-        "expense",
-        "expenses",
-        "expenditure",
-        "debit",
-        "dr",
-        "payment",
-        "payments",
-        "outflow",
-        "withdrawal",
-        "spending",
-        "outgoing",
-        "cost",
-        "costs",
-        "paid_out",
-        "money_out",
-        "purchase",
-        "purchases",
-    ]
-)
-_CAME_IN = (
-    "income", "revenue", "takings", "earnings", "receipts", "money in", "total income", "total money in", "raised",
-    "incoming", "credits", "inflows",
-)  # fmt: skip
-_WENT_OUT = (
-    "expense", "expenses", "expenditure", "spending", "spend", "spent", "costs", "outgoings", "money out", "outgoing",
-    "payments out", "debits", "outflows", "total expenses", "total spending", "total costs",
-)  # fmt: skip
-_LEFT = ("balance", "net", "net income", "profit", "surplus", "net position", "net amount", "net total", "left over")
-
-
-def _ledger(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
-    """What came in and what went out, where one column says which of the two the amount of a row is."""
-    amounts = [c for c in vocabulary.table(table).columns if c.role is Role.MONEY and c.type.is_number]
-    if len(amounts) != 1:
-        return
-    amount = ColumnKey(table, amounts[0].name)
-    for column in vocabulary.table(table).columns:
-        if column.type is not Type.TEXT or not 2 <= column.distinct <= 4:
-            continue
-        came = tuple(v for v in column.values if v.strip().lower().replace(" ", "_") in _IN)
-        went = tuple(v for v in column.values if v.strip().lower().replace(" ", "_") in _OUT)
-        if not came or not went:
-            continue
-        key = ColumnKey(table, column.name)
-        if float(amounts[0].low or 0) < 0:
-            yield from ((phrase, m.Aggregated("sum", m.Col(amount)), 0.95) for phrase in _LEFT)
-            return
-        gained, lost = m.Given(m.Col(amount), m.Is(key, came)), m.Given(m.Col(amount), m.Is(key, went))
-        yield from ((phrase, gained, 0.97) for phrase in _CAME_IN)
-        yield from ((phrase, lost, 0.97) for phrase in _WENT_OUT)
-        left = m.Combined("-", m.Aggregated("sum", gained), m.Aggregated("sum", lost))
-        yield from ((phrase, left, 0.95) for phrase in _LEFT)
-
-
-_HOURS = _stems("minutes mins hours hrs seconds secs")
-
-
-def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """Minutes taken are the time taken, and the time where no other column tells of one."""
-    timed = []
-    for column in vocabulary.table(table).columns:
-        parts = name_parts(column.name)
-        if column.is_measure and len({stem(p) for p in parts} & _HOURS) == 1:
-            timed.append((m.Col(ColumnKey(table, column.name)), [p for p in parts if stem(p) not in _HOURS]))
-    for column_, rest in timed:
-        for phrase in (
-            (f"{' '.join(rest)} time", f"time {' '.join(rest)}", f"amount of time {' '.join(rest)}") if rest else ()
-        ):
-            yield phrase, column_, 0.93
-    # Where dates run from one to another, the time is how long that is.
-    if len(timed) == 1 and not any(time_pairs(vocabulary, name) for name in vocabulary.tables):
-        yield "time", timed[0][0], 0.8
-
-
-_DISTANCE = _stems("km kilometres kilometers miles mi distance metres meters")
-
-
-def _speeds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
-    """The way that was made in the hours from first to last, where no column says how fast it was."""
-    own = {p for c in vocabulary.table(table).columns for p in vocabulary.columns[ColumnKey(table, c.name)].parts}
-    way = next((k for k in _told_by(vocabulary, table, _DISTANCE) if k.table == table), None)
-    if way is None:
-        return
-    yield "how far", m.Col(way), 0.9
-    if {stem("speed"), stem("pace")} & own:
-        return
-    for first, last in time_pairs(vocabulary, table):
-        if vocabulary.column(first).type is not Type.DATE:
-            hours = m.Length("hours", m.Col(first), m.Col(last))
-            speed = m.Combined("/", m.Aggregated("sum", m.Col(way)), m.Aggregated("sum", hours))
-            yield from ((phrase, speed, 0.85) for phrase in ("speed", "average speed", "mean speed", "pace"))
-            return
 
 
 def _written(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
@@ -680,26 +535,26 @@ def _operand(vocabulary: Vocabulary, table: str, words: str) -> ColumnKey | None
     return next((key for score, key in found if key.table == table and score >= 0.6), None)
 
 
-def _told_by(vocabulary: Vocabulary, table: str, ideas: frozenset[str]) -> Iterator[ColumnKey]:
+def told_by(vocabulary: Vocabulary, table: str, ideas: frozenset[str]) -> Iterator[ColumnKey]:
     """The measures on a table's own rows that are called or described by one of some stems."""
     keys = (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure)
-    return (k for k in keys if _words(vocabulary, k) & ideas)
+    return (k for k in keys if own_words(vocabulary, k) & ideas)
 
 
 def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
     """How full things are and what room is left in them: their places, against the rows that point at them."""
     catalogue = vocabulary.catalogue
     below = [r.table for r in catalogue.relationships if r.other == table]
-    capacity = next(_told_by(vocabulary, table, _CAPACITY), None)
+    capacity = next(told_by(vocabulary, table, _CAPACITY), None)
     if capacity is None:
         return
     room = m.Aggregated("sum", m.Col(capacity))
-    beside = next((k for k in _told_by(vocabulary, table, _FILLING) if k != capacity), None)
+    beside = next((k for k in told_by(vocabulary, table, _FILLING) if k != capacity), None)
     if beside is not None:
         filled = m.Aggregated("sum", m.Col(beside))
     elif below:
         taken = max(below, key=lambda t: catalogue.table(t).rows)
-        whole = (k for k in _told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
+        whole = (k for k in told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
         seats = next(whole, None)
         # Where a booking is of several places, these are what fills the room.
         filled = m.Aggregated("sum", m.Col(seats)) if seats is not None else m.Aggregated("count", table=taken)
@@ -745,30 +600,6 @@ def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Exp
             yield phrase, joint, 0.97
 
 
-_ADMITTED = _stems(
-    "adult adults child children kids member members concession concessions senior seniors student students infant infants"
-    " pensioners families teenagers men women boys girls"
-)
-_ADMISSIONS = (
-    "visitors", "visitor", "people", "attendance", "attendees", "admissions", "footfall", "guests", "head", "person",
-)  # fmt: skip
-
-
-def _admitted(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """The visitors of a day that has so many adults and so many children are all of them together."""
-    columns = [c for c in vocabulary.table(table).columns if c.role is Role.QUANTITY and c.type is Type.INTEGER]
-    kinds = [c for c in columns if {stem(p) for p in name_parts(c.name)} <= _ADMITTED]
-    time = vocabulary.table(table).time_column
-    if len(kinds) < 2 or time is None or time.distinct < vocabulary.table(table).rows:
-        return
-    exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
-    joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
-    own = table.lower().replace("_", " ")
-    # The rows are days, whatever they are called after.
-    yield from ((phrase, joint, 1.08) for phrase in {own, own.removesuffix("s"), own.removesuffix("s") + "s"})
-    yield from ((phrase, joint, 0.9) for phrase in _ADMISSIONS if phrase not in (own, own.removesuffix("s")))
-
-
 def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
     """A commission in per cent of the premium as an amount: the share that a column is of another."""
     for column in vocabulary.table(table).columns:
@@ -786,8 +617,8 @@ def _parts_of(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr,
                 break
 
 
-_SPENT = _stems("cost costs expense expenses spending expenditure outgoings overheads")
-_BROUGHT_IN = _stems("takings sales revenue revenues receipts earnings income proceeds")
+_SPENT = stems("cost costs expense expenses spending expenditure outgoings overheads")
+_BROUGHT_IN = stems("takings sales revenue revenues receipts earnings income proceeds")
 
 
 def _named_whole(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
@@ -797,7 +628,7 @@ def _named_whole(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
     if not words or stem(words[-1]) not in _SPENT | _BROUGHT_IN:
         return
     parts = [ColumnKey(table, c.name) for c in found.columns if c.is_measure and c.role.is_summed]
-    named = [k for k in parts if _words(vocabulary, k) & (_WHOLE | _stems(words[-1]))]
+    named = [k for k in parts if own_words(vocabulary, k) & (_WHOLE | stems(words[-1]))]
     if len(parts) < 2 or named:
         return
     columns: list[m.Expr] = [m.Col(k) for k in parts]
@@ -850,8 +681,8 @@ def _losses(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Quantity, float]]:
     for link in vocabulary.catalogue.relationships:
         if stem("claim") not in vocabulary.tables[link.table].parts:
             continue
-        paid = next(_told_by(vocabulary, link.table, _PAID), None)
-        premium = next(_told_by(vocabulary, link.other, _stems("premium premiums")), None)
+        paid = next(told_by(vocabulary, link.table, _PAID), None)
+        premium = next(told_by(vocabulary, link.other, stems("premium premiums")), None)
         if paid is not None and premium is not None:
             ratio = m.Combined("/", m.Aggregated("sum", m.Col(paid)), m.Aggregated("sum", m.Col(premium)))
             yield from ((phrase, ratio, 0.93) for phrase in ("loss ratio", "loss ratios", "claims ratio"))
@@ -878,11 +709,11 @@ def _commissions(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
     """How many people there are to each square of land, of the places that a table tells of."""
     people = vocabulary.weights.get(table)
-    if people is not None and not _PEOPLE & {*_words(vocabulary, people), *vocabulary.tables[table].parts}:
+    if people is not None and not _PEOPLE & {*own_words(vocabulary, people), *vocabulary.tables[table].parts}:
         return
     if people is None:
         named = [key for key, _, words in _columns(vocabulary, table) if key.table == table and words & _PEOPLE]
-        people = next((k for k in named if _words(vocabulary, k) & _ALL), named[0] if len(named) == 1 else None)
+        people = next((k for k in named if own_words(vocabulary, k) & _ALL), named[0] if len(named) == 1 else None)
     if people is None:
         return
     for key, column, words in _columns(vocabulary, table):
@@ -921,7 +752,7 @@ def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple
             rate = rate or m.Col(key)
         elif stem("hours") in words and key.table == table:
             hours = hours or m.Col(key)
-    if hours is not None and rate is not None and not held & _stems("pay wage wages salary"):
+    if hours is not None and rate is not None and not held & stems("pay wage wages salary"):
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in WAGES)
 
 
@@ -930,7 +761,7 @@ def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> I
         return
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
-        words = _words(vocabulary, key)
+        words = own_words(vocabulary, key)
         if is_yearly(column) and (born := words & BIRTH or words & BEGUN or _is_year_made(vocabulary, key)):
             since = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, since, 0.86 if born & BIRTH else 0.8) for phrase in AGE)
@@ -951,7 +782,7 @@ def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:
     """Start and end of something on the rows of a table: the event's time first, then every other pair in order."""
     found = vocabulary.table(table)
-    dates = [c for c in found.columns if c.type.is_time and not _words(vocabulary, ColumnKey(table, c.name)) & BIRTH]
+    dates = [c for c in found.columns if c.type.is_time and not own_words(vocabulary, ColumnKey(table, c.name)) & BIRTH]
     clocks = [c for c in found.columns if c.type is Type.TIME]
     pairs = []
     for group in (dates, clocks):

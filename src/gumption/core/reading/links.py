@@ -18,7 +18,8 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, BIRTH, GROUPS, OWED, derived_measures, is_birth, time_pairs, together
+from gumption.core.reading.derived import BEGUN, BIRTH, OWED, derived_measures, is_birth, time_pairs
+from gumption.core.reading.figures import GROUPS, figures, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
@@ -89,7 +90,7 @@ class Linker:
     def __init__(self, vocabulary: Vocabulary, day: dt.date) -> None:
         self.vocabulary, self.day = vocabulary, day
         self.derived: dict[tuple[str, ...], list[tuple[m.Expr | m.Quantity, float]]] = {}
-        for phrase, meaning, score in derived_measures(vocabulary, day):
+        for phrase, meaning, score in (*derived_measures(vocabulary, day), *figures(vocabulary)):
             self.derived.setdefault(tuple(phrase.split()), []).append((meaning, score))
         self.states: dict[tuple[str, ...], list[tuple[str, m.Condition, float]]] = {}
         finder, told = StateFinder(vocabulary, day), lexicon.states()

@@ -238,17 +238,17 @@ class QuestionReader:
             )
         if not self.catalogue.tables:
             return Understanding("declined", problem="There is no table yet; bring in a file first.")
-        held = self.terms.with_own(terms).held(tokenise(question), self.linker(as_of))
-        tokens, spelling = self.mended(held.tokens)
-        if not any(t.kind != "symbol" for t in tokens):
-            return Understanding("declined", problem="There is no word in it that can be read.")
-        if len(tokens) > MOST_WORDS:
-            return Understanding(
-                "declined",
-                problem=f"The question has {len(tokens)} words; ask in at most {MOST_WORDS}, or as several questions.",
-                glosses=bare_glosses(tokens),
-            )
         try:
+            held = self.terms.with_own(terms).held(tokenise(question), self.linker(as_of))
+            tokens, spelling = self.mended(held.tokens)
+            if not any(t.kind != "symbol" for t in tokens):
+                return Understanding("declined", problem="There is no word in it that can be read.")
+            if len(tokens) > MOST_WORDS:
+                return Understanding(
+                    "declined",
+                    problem=f"The question has {len(tokens)} words; ask in at most {MOST_WORDS}, or as several questions.",
+                    glosses=bare_glosses(tokens),
+                )
             told = told_about(tokens, self.catalogue, self.nouns) if self.nouns is not None else None
             if told is not None:
                 return Understanding("told", problem=told)
@@ -261,7 +261,7 @@ class QuestionReader:
             return Understanding(
                 "declined",
                 problem="Something went wrong in reading this; the log has the details. Ask it in other words.",
-                glosses=bare_glosses(tokens),
+                glosses=bare_glosses(tokenise(question)),
             )
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
@@ -271,7 +271,8 @@ class QuestionReader:
         if term.text:
             word = term.words[0]
             own = Terms((*self.terms.all, term)).held(tokenise(word), self.linker(as_of))
-            if own.edges:
+            if [t.text for t in own.tokens] == [" ".join(t.lower for t in tokenise(word))]:
+                # Its other words say one thing together.
                 return ""
             found = self.read(term.text, as_of)
             unread = found.unread if found.status == "answered" else (term.text,)

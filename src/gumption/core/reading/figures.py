@@ -1,0 +1,190 @@
+"""Measures by what people call them where no column is called so: how many came together, a day's visitors, how long
+and how fast, what came in and what went out."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Iterator
+
+from gumption.core.model.types import Role, Type
+from gumption.core.reading import meaning as m
+from gumption.core.reading.derived import is_count, own_words, stems, time_pairs, told_by
+from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.tokens import stem
+from gumption.core.reading.vocabulary import Vocabulary, name_parts
+
+_TOGETHER = stems(
+    "people persons players guests passengers pax members participants attendees visitors covers heads delegates crew team"
+    " tickets walkers riders diners travellers occupants"
+)
+"""How many came together, by the name of its column."""
+GROUPS = (
+    "group", "party", "team", "family", "household", "crew", "squad", "class", "audience", "crowd", "booking",
+)  # fmt: skip
+"""What people come in: its size is how many they are."""
+
+
+def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """(phrase, what it means, how sure) for every such measure."""
+    for table in vocabulary.tables:
+        yield from _admitted(vocabulary, table)
+        yield from _sizes(vocabulary, table)
+        yield from _ledger(vocabulary, table)
+        yield from _speeds(vocabulary, table)
+        yield from _times(vocabulary, table)
+
+
+def together(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, frozenset[str]]]:
+    """The columns of a table that say how many came together, and the words of each."""
+    for key in told_by(vocabulary, table, _TOGETHER):
+        if key.table == table and vocabulary.column(key).role is Role.QUANTITY and is_count(vocabulary, key):
+            yield key, own_words(vocabulary, key)
+
+
+def _sizes(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """The size of a group is how many people it is of."""
+    for key, words in together(vocabulary, table):
+        for group in GROUPS:
+            score = 0.96 if stem(group) in words else 0.86
+            for phrase in (f"{group} size", f"{group} sizes", f"size of {group}", f"size of the {group}"):
+                yield phrase, m.Col(key), score
+
+
+_ADMITTED = stems(
+    "adult adults child children kids member members concession concessions senior seniors student students infant infants"
+    " pensioners families teenagers men women boys girls"
+)
+_ADMISSIONS = (
+    "visitors", "visitor", "people", "attendance", "attendees", "admissions", "footfall", "guests", "head", "person",
+)  # fmt: skip
+
+
+def _admitted(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """The visitors of a day that has so many adults and so many children are all of them together."""
+    columns = [c for c in vocabulary.table(table).columns if c.role is Role.QUANTITY and c.type is Type.INTEGER]
+    kinds = [c for c in columns if {stem(p) for p in name_parts(c.name)} <= _ADMITTED]
+    time = vocabulary.table(table).time_column
+    if len(kinds) < 2 or time is None or time.distinct < vocabulary.table(table).rows:
+        return
+    exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
+    joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+    own = table.lower().replace("_", " ")
+    # The rows are days, whatever they are called after.
+    yield from ((phrase, joint, 1.08) for phrase in {own, own.removesuffix("s"), own.removesuffix("s") + "s"})
+    yield from ((phrase, joint, 0.9) for phrase in _ADMISSIONS if phrase not in (own, own.removesuffix("s")))
+
+
+_IN = frozenset(
+    [
+        "in",
+        "income",
+        "credit",
+        "cr",
+        "receipt",
+        "receipts",
+        "received",
+        "inflow",
+        "deposit",
+        "revenue",
+        "incoming",
+        "paid_in",
+        "money_in",
+        "sale",
+        "sales",
+    ]
+)
+_OUT = frozenset(
+    [
+        "out",
+        "expense",
+        "expenses",
+        "expenditure",
+        "debit",
+        "dr",
+        "payment",
+        "payments",
+        "outflow",
+        "withdrawal",
+        "spending",
+        "outgoing",
+        "cost",
+        "costs",
+        "paid_out",
+        "money_out",
+        "purchase",
+        "purchases",
+    ]
+)
+_CAME_IN = (
+    "income", "revenue", "takings", "earnings", "receipts", "money in", "total income", "total money in", "raised",
+    "incoming", "credits", "inflows",
+)  # fmt: skip
+_WENT_OUT = (
+    "expense", "expenses", "expenditure", "spending", "spend", "spent", "costs", "outgoings", "money out", "outgoing",
+    "payments out", "debits", "outflows", "total expenses", "total spending", "total costs",
+)  # fmt: skip
+_LEFT = ("balance", "net", "net income", "profit", "surplus", "net position", "net amount", "net total", "left over")
+
+
+def _ledger(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """What came in and what went out, where one column says which of the two the amount of a row is."""
+    amounts = [c for c in vocabulary.table(table).columns if c.role is Role.MONEY and c.type.is_number]
+    if len(amounts) != 1:
+        return
+    amount = ColumnKey(table, amounts[0].name)
+    for column in vocabulary.table(table).columns:
+        if column.type is not Type.TEXT or not 2 <= column.distinct <= 4:
+            continue
+        came = tuple(v for v in column.values if v.strip().lower().replace(" ", "_") in _IN)
+        went = tuple(v for v in column.values if v.strip().lower().replace(" ", "_") in _OUT)
+        if not came or not went:
+            continue
+        key = ColumnKey(table, column.name)
+        if float(amounts[0].low or 0) < 0:
+            yield from ((phrase, m.Aggregated("sum", m.Col(amount)), 0.95) for phrase in _LEFT)
+            return
+        gained, lost = m.Given(m.Col(amount), m.Is(key, came)), m.Given(m.Col(amount), m.Is(key, went))
+        yield from ((phrase, gained, 0.97) for phrase in _CAME_IN)
+        yield from ((phrase, lost, 0.97) for phrase in _WENT_OUT)
+        left = m.Combined("-", m.Aggregated("sum", gained), m.Aggregated("sum", lost))
+        yield from ((phrase, left, 0.95) for phrase in _LEFT)
+
+
+_HOURS = stems("minutes mins hours hrs seconds secs")
+
+
+def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """Minutes taken are the time taken, and the time where no other column tells of one."""
+    timed = []
+    for column in vocabulary.table(table).columns:
+        parts = name_parts(column.name)
+        if column.is_measure and len({stem(p) for p in parts} & _HOURS) == 1:
+            timed.append((m.Col(ColumnKey(table, column.name)), [p for p in parts if stem(p) not in _HOURS]))
+    for column_, rest in timed:
+        for phrase in (
+            (f"{' '.join(rest)} time", f"time {' '.join(rest)}", f"amount of time {' '.join(rest)}") if rest else ()
+        ):
+            yield phrase, column_, 0.93
+    # Where dates run from one to another, the time is how long that is.
+    if len(timed) == 1 and not any(time_pairs(vocabulary, name) for name in vocabulary.tables):
+        yield "time", timed[0][0], 0.8
+
+
+_DISTANCE = stems("km kilometres kilometers miles mi distance metres meters")
+
+
+def _speeds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """The way that was made in the hours from first to last, where no column says how fast it was."""
+    own = {p for c in vocabulary.table(table).columns for p in vocabulary.columns[ColumnKey(table, c.name)].parts}
+    way = next((k for k in told_by(vocabulary, table, _DISTANCE) if k.table == table), None)
+    if way is None:
+        return
+    yield "how far", m.Col(way), 0.9
+    if {stem("speed"), stem("pace")} & own:
+        return
+    for first, last in time_pairs(vocabulary, table):
+        if vocabulary.column(first).type is not Type.DATE:
+            hours = m.Length("hours", m.Col(first), m.Col(last))
+            speed = m.Combined("/", m.Aggregated("sum", m.Col(way)), m.Aggregated("sum", hours))
+            yield from ((phrase, speed, 0.85) for phrase in ("speed", "average speed", "mean speed", "pace"))
+            return
