@@ -56,6 +56,9 @@ def own_names(catalogue: Catalogue) -> Iterator[str]:
 
 def _is_own(name: str) -> bool:
     """True for a name such as wait_q3 or cnvNew that is more than everyday words put together."""
+    if re.fullmatch(r"[qQ][1-4]", name):
+        # The third quarter of any year.
+        return False
     parts = [p.lower() for p in re.findall(r"[A-Z]?[a-z]+|[A-Z]+|\d+", name)]
     everyday = (is_common(stem(p)) or stem(p) in lexicon.concepts() or p in lexicon.fillers() for p in parts)
     return len(parts) > 1 and not all(everyday)
