@@ -81,6 +81,14 @@ class Asked(unittest.TestCase):
         columns, rows = self.opened.answerer.rows(found.readings[0].plan)
         return found.readings[0].words, list(columns), [tuple(r) for r in rows]
 
+    def assert_read(self, read: dict[str, str]) -> None:
+        """Each question is read in those words, and its answer has rows."""
+        for question, expected in read.items():
+            with self.subTest(question):
+                words, _, rows = self.asked(question)
+                self.assertEqual(words, expected)
+                self.assertTrue(rows)
+
     def assert_answers(self, answers: Iterable[tuple[str, Sequence[Sequence[object]]]]) -> None:
         """Each question has the wanted rows and no others, in any order; an answer may show more columns."""
         for question, wanted in answers:

@@ -136,22 +136,14 @@ class Books(support.Asked):
     files, day = _books(), dt.date(2026, 6, 15)
 
     def test_readings(self) -> None:
-        for question, expected in READ_OF_BOOKS.items():
-            with self.subTest(question):
-                words, _, rows = self.asked(question)
-                self.assertEqual(words, expected)
-                self.assertTrue(rows)
+        self.assert_read(READ_OF_BOOKS)
 
 
 class Trades(support.Asked):
     files, day = _files(), dt.date(2026, 6, 15)
 
     def test_readings(self) -> None:
-        for question, expected in READ.items():
-            with self.subTest(question):
-                words, _, rows = self.asked(question)
-                self.assertEqual(words, expected)
-                self.assertTrue(rows)
+        self.assert_read(READ)
 
     def test_a_price_that_grows_with_how_many_is_a_total(self) -> None:
         table = self.opened.catalogue.table("jobs")

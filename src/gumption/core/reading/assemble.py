@@ -53,7 +53,7 @@ from gumption.core.reading.pieces import (
     Worked,
     Worth,
 )
-from gumption.core.reading.schema import PLANNED, Nouns, tables_of
+from gumption.core.reading.schema import KIND_ROLES, PLANNED, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
@@ -1158,7 +1158,7 @@ class Assembler:
         column = self.nouns.column(noun.key) if noun.key is not None else None
         if noun.key is None or column is None or self.nouns.tells_rows(noun.key):
             return False
-        kinds = column.role in (Role.CATEGORY, Role.FLAG, Role.PLACE) and not column.type.is_time
+        kinds = column.role in KIND_ROLES and not column.type.is_time
         return kinds and 1 < column.distinct <= MOST_KINDS
 
     def _laid_in_rows(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:

@@ -26,12 +26,14 @@ GROUPS = (
 
 def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """(phrase, what it means, how sure) for every such measure."""
+    # Where dates run from one to another anywhere, the time is how long that is.
+    timed = any(time_pairs(vocabulary, table) for table in vocabulary.tables)
     for table in vocabulary.tables:
         yield from _admitted(vocabulary, table)
         yield from _sizes(vocabulary, table)
         yield from _ledger(vocabulary, table)
         yield from _speeds(vocabulary, table)
-        yield from _times(vocabulary, table)
+        yield from _times(vocabulary, table, bare=not timed)
 
 
 def together(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, frozenset[str]]]:
@@ -153,8 +155,8 @@ def _ledger(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | 
 _HOURS = stems("minutes mins hours hrs seconds secs")
 
 
-def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """Minutes taken are the time taken, and the time where no other column tells of one."""
+def _times(vocabulary: Vocabulary, table: str, *, bare: bool) -> Iterator[tuple[str, m.Expr, float]]:
+    """Minutes taken are the time taken, and where that may be said barely, the time, if no other column tells of one."""
     timed = []
     for column in vocabulary.table(table).columns:
         parts = name_parts(column.name)
@@ -165,8 +167,7 @@ def _times(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
             (f"{' '.join(rest)} time", f"time {' '.join(rest)}", f"amount of time {' '.join(rest)}") if rest else ()
         ):
             yield phrase, column_, 0.93
-    # Where dates run from one to another, the time is how long that is.
-    if len(timed) == 1 and not any(time_pairs(vocabulary, name) for name in vocabulary.tables):
+    if bare and len(timed) == 1:
         yield "time", timed[0][0], 0.8
 
 

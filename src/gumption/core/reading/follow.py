@@ -5,7 +5,6 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Iterator, Sequence
 
-from gumption.core.model.types import Role
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Assembler, Candidate, Draft, Sequence_
 from gumption.core.reading.changes import changed, is_time, shifted
@@ -32,7 +31,7 @@ from gumption.core.reading.pieces import (
     Worked,
 )
 from gumption.core.reading.refer import POINTING
-from gumption.core.reading.schema import tables_of
+from gumption.core.reading.schema import KIND_ROLES, tables_of
 from gumption.core.reading.tokens import Token
 from gumption.core.reading.vocabulary import name_parts
 
@@ -630,7 +629,7 @@ class _Edit:
             return True
         own = [g.key for g in ask.groups if isinstance(g, m.Col)]
         told = any(self.nouns.tells_rows(k) and self.nouns.catalogue.path(k.table, key.table) for k in own)
-        return told or self.nouns.column(key).role not in (Role.CATEGORY, Role.FLAG, Role.PLACE)
+        return told or self.nouns.column(key).role not in KIND_ROLES
 
     def _reaches(self, ask: m.Ask, table: str) -> bool:
         path = self.nouns.catalogue.path

@@ -52,87 +52,87 @@ def options(
         raise ValueError("no word")
     now = {g.note for g in reading.glosses if (g.start, g.end) == (start, end)} if reading is not None else set()
     found: dict[str, Option] = {}
-    for term in _meant(reader, words, span, as_of, reading):
+    there = _There(reader, words)
+    for term in there.meant(span, as_of, reading):
         if term.meaning not in now and term.meaning not in found:
-            found[term.meaning] = Option(term, _note(reader, term))
+            found[term.meaning] = Option(term, there.note(term))
         if len(found) == MOST:
             break
     return [*found.values(), Option(Term(words=(words,)), "as if it were not there")]
 
 
-def _meant(
-    reader: QuestionReader, words: str, span: list[Token], as_of: dt.date, reading: Reading | None
-) -> Iterator[Term]:
-    linker = reader.linker(as_of)
-    edges = [e for e in linker.edges(span) if (e.start, e.end) == (0, len(span))]
-    if any(e.category in ("AGG", "HOWMUCH", "COUNT") for e in edges):
-        yield from (Term(words=(words,), text=other) for other in _AGGREGATES if other != words.lower())
-    for edge in sorted((e for e in edges if e.score >= _LINKED), key=lambda e: -e.score):
-        match edge.value:
-            case Noun(table=str() as table) if table not in reader.roles:
-                yield Term(words=(words,), table=table)
-            case Noun(key=ColumnKey() as key):
-                yield from _column(reader, words, key)
-            case Values(column=key, values=(str() as value, *_)) if not edge.value.partly:
-                yield from (term.model_copy(update={"value": value}) for term in _column(reader, words, key))
-    for key in _written_alike(reader, span):
-        yield from _column(reader, words, key)
-    rows = any(e.category == "T" and e.score >= _LINKED for e in edges)
-    yield from (Term(words=(words,), table=t.name) for t in reader.catalogue.tables if rows)
-    named = rows or any(e.category in ("AGG", "V") and e.score >= _LINKED for e in edges)
-    if reading is not None and not named:
-        yield from _beside(reader, words, reading)
+class _There:
+    """What there is in the tables as they are, as meanings of some words."""
 
+    def __init__(self, reader: QuestionReader, words: str) -> None:
+        self.reader, self.words = reader, words
+        self.columns = {t.name: {c.name: c for c in t.columns} for t in reader.catalogue.tables}
 
-def _column(reader: QuestionReader, words: str, key: ColumnKey) -> Iterator[Term]:
-    """The column as a meaning, where it stands in a table as it is."""
-    table = reader.roles.get(key.table, key.table)
-    if key.column in _columns(reader).get(table, {}):
-        yield Term(words=(words,), table=table, column=key.column)
+    def term(self, **meaning: str) -> Term:
+        return Term(words=(self.words,), **meaning)  # type: ignore[arg-type]
 
+    def meant(self, span: list[Token], as_of: dt.date, reading: Reading | None) -> Iterator[Term]:
+        """All that the words could mean, the likeliest first."""
+        edges = [e for e in self.reader.linker(as_of).edges(span) if (e.start, e.end) == (0, len(span))]
+        linked = sorted((e for e in edges if e.score >= _LINKED), key=lambda e: -e.score)
+        if any(e.category in ("AGG", "HOWMUCH", "COUNT") for e in edges):
+            yield from (self.term(text=other) for other in _AGGREGATES if other != self.words.lower())
+        for edge in linked:
+            match edge.value:
+                case Noun(table=str() as table) if table not in self.reader.roles:
+                    yield self.term(table=table)
+                case Noun(key=ColumnKey() as key):
+                    yield from self._column(key)
+                case Values(column=key, values=(str() as value, *_)) if not edge.value.partly:
+                    yield from (term.model_copy(update={"value": value}) for term in self._column(key))
+        for key in self._written_alike(span):
+            yield from self._column(key)
+        kinds = {e.category for e in linked}
+        if "T" in kinds:
+            yield from (self.term(table=name) for name in self.columns)
+        elif reading is not None and not {"AGG", "V"} & kinds:
+            yield from self._beside(reading)
 
-def _columns(reader: QuestionReader) -> dict[str, dict[str, Column]]:
-    """The columns of the tables as they are, by name."""
-    return {t.name: {c.name: c for c in t.columns} for t in reader.catalogue.tables}
+    def _column(self, key: ColumnKey) -> Iterator[Term]:
+        """The column as a meaning, where it stands in a table as it is."""
+        table = self.reader.roles.get(key.table, key.table)
+        if key.column in self.columns.get(table, {}):
+            yield self.term(table=table, column=key.column)
 
+    def _written_alike(self, span: Iterable[Token]) -> list[ColumnKey]:
+        """Columns with a word that is written like one of these, the likest first."""
+        said = [t.stem for t in span]
+        likeness: dict[ColumnKey, float] = {}
+        for table, columns in self.columns.items():
+            for name, column in columns.items():
+                if column.role in (Role.LINK, Role.IDENTIFIER):
+                    continue
+                named = [*name_parts(name), *name_parts(column.display)]
+                pairs = (difflib.SequenceMatcher(None, one, other).ratio() for one in said for other in named)
+                best = max(pairs, default=0.0)
+                if best >= _ALIKE:
+                    likeness[ColumnKey(table, name)] = best
+        return sorted(likeness, key=lambda key: -likeness[key])
 
-def _written_alike(reader: QuestionReader, span: Iterable[Token]) -> list[ColumnKey]:
-    """Columns with a word that is written like one of these, the likest first."""
-    said = [t.stem for t in span]
-    likeness: dict[ColumnKey, float] = {}
-    for table, columns in _columns(reader).items():
-        for name, column in columns.items():
-            if column.role in (Role.LINK, Role.IDENTIFIER):
-                continue
-            named = [*name_parts(name), *name_parts(column.display)]
-            pairs = (difflib.SequenceMatcher(None, one, other).ratio() for one in said for other in named)
-            best = max(pairs, default=0.0)
-            if best >= _ALIKE:
-                likeness[ColumnKey(table, name)] = best
-    return sorted(likeness, key=lambda key: -likeness[key])
+    def _beside(self, reading: Reading) -> Iterator[Term]:
+        """What else there is of what the question is of: how many rows, figures, then kinds."""
+        ask = reading.ask
+        tables = dict.fromkeys([*tables_of((*ask.quantities, *ask.where, *ask.groups)), *m.counted_in(ask.quantities)])
+        columns = [(ColumnKey(t, n), c) for t in tables for n, c in self.columns.get(t, {}).items()]
+        below = [link.table for link in self.reader.catalogue.relationships if link.other in tables]
+        counted = [t for t in dict.fromkeys((*tables, *below)) if t in self.columns]
+        yield from (self.term(text=f"number of {spoken(t)}") for t in counted[:_MOST_COUNTED])
+        kinds = (k for k, c in columns if c.role is Role.CATEGORY and 1 < c.distinct <= _MOST_KINDS)
+        for key in (*(k for k, c in columns if c.is_measure), *kinds):
+            yield from self._column(key)
 
-
-def _beside(reader: QuestionReader, words: str, reading: Reading) -> Iterator[Term]:
-    """What else there is of what the question is of: how many rows, figures, then kinds."""
-    ask = reading.ask
-    tables = dict.fromkeys([*tables_of((*ask.quantities, *ask.where, *ask.groups)), *m.counted_in(ask.quantities)])
-    known = _columns(reader)
-    columns = [(ColumnKey(t, n), c) for t in tables for n, c in known.get(t, {}).items()]
-    below = [link.table for link in reader.catalogue.relationships if link.other in tables]
-    counted = [t for t in dict.fromkeys((*tables, *below)) if t in known]
-    yield from (Term(words=(words,), text=f"number of {spoken(t)}") for t in counted[:_MOST_COUNTED])
-    kinds = (k for k, c in columns if c.role is Role.CATEGORY and 1 < c.distinct <= _MOST_KINDS)
-    for key in (*(k for k, c in columns if c.is_measure), *kinds):
-        yield from _column(reader, words, key)
-
-
-def _note(reader: QuestionReader, term: Term) -> str:
-    if term.text:
-        return ""
-    if not term.column:
-        return plural(reader.catalogue.table(term.table).rows, "row")
-    column = _columns(reader)[term.table][term.column]
-    return f"a {spoken(term.column)}" if term.value else _column_note(column)
+    def note(self, term: Term) -> str:
+        """What there is of a meaning, in a few words."""
+        if term.text:
+            return ""
+        if not term.column:
+            return plural(self.reader.catalogue.table(term.table).rows, "row")
+        return f"a {spoken(term.column)}" if term.value else _column_note(self.columns[term.table][term.column])
 
 
 def _column_note(column: Column) -> str:

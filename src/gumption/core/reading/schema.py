@@ -17,6 +17,8 @@ from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, Vocabulary, name_parts, word_stems
 
+KIND_ROLES = (Role.CATEGORY, Role.FLAG, Role.PLACE)
+"""What columns of kinds are, of which each stands on many rows."""
 _BODIES = frozenset(
     stem(w) for w in ["organisation", "organization", "company", "firm", "club", "charity", "institution", "applicant"]
 )

@@ -2,20 +2,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Answer, type Lesson } from "../../api/client";
 import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { useChange } from "./changing";
 import { TermsHere } from "./words";
 
 const SAID: Record<Lesson["kind"], [string, string]> = { chosen: ["is", ", as was chosen"], right: ["is", ", as was called right"], wrong: ["is not", ""] };
 
 export function Learned({ answer }: { answer: Answer | undefined }) {
-  const client = useQueryClient();
   const lessons = useQuery({ queryKey: ["lessons"], queryFn: api.lessons });
-  const forget = useMutation({
-    mutationFn: api.forget,
-    onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["lessons"] });
-      void client.invalidateQueries({ queryKey: ["entry"] });
-    },
-  });
+  const forget = useChange(api.forget, "lessons");
   const own = answer?.lesson?.id;
   const sorted = [...(lessons.data ?? [])].sort((a, b) => Number(b.id === own) - Number(a.id === own) || b.id - a.id);
   const terms = useQuery({ queryKey: ["terms"], queryFn: api.terms });

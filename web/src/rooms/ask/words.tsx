@@ -1,9 +1,10 @@
 /** What words of a question mean: a click on them opens what else they could, or says it in other words. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState, type KeyboardEvent, type ReactNode } from "react";
 import { api, type Answer, type Term } from "../../api/client";
 import { Busy, Key, Link, ProblemNote } from "../../ui/primitives";
+import { useChange } from "./changing";
 
 /** A question whose words can be given another meaning; `terms` are those that a person gave it already. */
 export type Rebound = { question: string; follows: number | null; terms: Term[]; onMeant: (terms: Term[]) => void };
@@ -86,12 +87,7 @@ const leftOut = (term: Term): boolean => !term.table && !term.text;
 
 /** The words of the house's own that an answer goes by: each can be kept, or taken back. */
 export function TermsUsed({ answer, onMeant }: { answer: Answer; onMeant: (terms: Term[]) => void }) {
-  const client = useQueryClient();
-  const changed = () => {
-    void client.invalidateQueries({ queryKey: ["terms"] });
-    void client.invalidateQueries({ queryKey: ["entry"] });
-  };
-  const keep = useMutation({ mutationFn: api.define, onSuccess: changed });
+  const keep = useChange(api.define, "terms");
   const own = answer.terms.filter(({ term }) => term.id === 0).map(({ term }) => term);
   if (answer.terms.length === 0) return null;
   return (
@@ -114,15 +110,8 @@ export function TermsUsed({ answer, onMeant }: { answer: Answer; onMeant: (terms
 
 /** All words of the house's own, each to be forgotten by a click. */
 export function TermsHere() {
-  const client = useQueryClient();
   const terms = useQuery({ queryKey: ["terms"], queryFn: api.terms });
-  const forget = useMutation({
-    mutationFn: api.undefine,
-    onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["terms"] });
-      void client.invalidateQueries({ queryKey: ["entry"] });
-    },
-  });
+  const forget = useChange(api.undefine, "terms");
   return (
     <>
       {terms.isError && <ProblemNote error={terms.error} again={() => void terms.refetch()} />}
