@@ -95,6 +95,11 @@ class OtherMeanings(unittest.TestCase):
         self.assertIn("owners.town = Millbeck", self.offered("visits at Millbeck", "Millbeck"))
         self.assertIn("owners", self.offered("how many animals in Millbeck", "animals"))
 
+    def test_where_nothing_is_read_the_main_rows_and_figures_are_offered(self) -> None:
+        question = "generosity by wibble"
+        found = options(demo()[1], question, 0, len("generosity"), DEMO_DAY, None)
+        self.assertEqual([o.term.meaning for o in found][:2], ["number of visits", "visits.fee_net"])
+
     def test_leaving_out_is_always_the_last(self) -> None:
         for words in ("footfall", "by", "month"):
             self.assertEqual(self.offered("footfall by month", words)[-1], "left out")

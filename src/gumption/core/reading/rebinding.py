@@ -90,7 +90,7 @@ class _There:
         kinds = {e.category for e in linked}
         if "T" in kinds:
             yield from (self.term(table=name) for name in self.columns)
-        elif reading is not None and not {"AGG", "V"} & kinds:
+        elif not {"AGG", "V"} & kinds:
             yield from self._beside(reading)
 
     def _column(self, key: ColumnKey) -> Iterator[Term]:
@@ -114,10 +114,13 @@ class _There:
                     likeness[ColumnKey(table, name)] = best
         return sorted(likeness, key=lambda key: -likeness[key])
 
-    def _beside(self, reading: Reading) -> Iterator[Term]:
-        """What else there is of what the question is of: how many rows, figures, then kinds."""
-        ask = reading.ask
-        tables = dict.fromkeys([*tables_of((*ask.quantities, *ask.where, *ask.groups)), *m.counted_in(ask.quantities)])
+    def _beside(self, reading: Reading | None) -> Iterator[Term]:
+        """What else there is of what the question is of, else of what there is most of: rows, figures, then kinds."""
+        tables = dict.fromkeys(self.reader.nouns.facts[:1] if self.reader.nouns is not None else ())
+        if reading is not None:
+            ask = reading.ask
+            read = (*ask.quantities, *ask.where, *ask.groups)
+            tables = dict.fromkeys([*tables_of(read), *m.counted_in(ask.quantities)])
         columns = [(ColumnKey(t, n), c) for t in tables for n, c in self.columns.get(t, {}).items()]
         below = [link.table for link in self.reader.catalogue.relationships if link.other in tables]
         counted = [t for t in dict.fromkeys((*tables, *below)) if t in self.columns]
