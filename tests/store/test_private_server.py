@@ -6,11 +6,28 @@ import datetime as dt
 import os
 import signal
 import tempfile
+import time
 import unittest
+from collections.abc import Callable
 from pathlib import Path
+from typing import TypeVar
 
 from gumption.store.private_server import Address, DatabaseUnavailable, PrivateServer
 from gumption.store.records import MIGRATIONS, Records, StoreError, TrailEntry
+
+T = TypeVar("T")
+
+
+def patiently(call: Callable[[], T], seconds: float = 20) -> T:
+    """What a call gives as soon as the records can be reached again."""
+    deadline = time.monotonic() + seconds
+    while True:
+        try:
+            return call()
+        except StoreError:
+            if time.monotonic() > deadline:
+                raise
+            time.sleep(0.05)
 
 
 class Database(unittest.TestCase):
@@ -41,12 +58,18 @@ class Database(unittest.TestCase):
             [("how many “visits”? 🐕", None, 0), ("only dogs", first, 1)],
         )
         self.assertEqual(len(entries[1].summary), 200)
-        assert server._process is not None
-        os.kill(server._process.pid, signal.SIGKILL)
-        server._process.wait()
+        process = server._process
+        assert process is not None
+        with self.assertLogs("gumption.store.private_server"), self.assertRaises(StoreError) as caught:
+            os.kill(process.pid, signal.SIGKILL)
+            process.wait()
+            for _ in range(100):
+                records.trail()
+        self.assertIn("started again", caught.exception.advice)
+        self.assertEqual(len(patiently(records.trail)), 2, "it comes back by itself, with all that was recorded")
+        server.stop()
         with self.assertRaises(StoreError):
             records.trail()
-        server.stop()
         _, records = self.started(self.folder / "a")
         self.assertEqual(len(records.trail()), 2)
         records.clear_trail()

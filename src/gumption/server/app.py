@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
@@ -22,6 +23,8 @@ from gumption.server.tables import table_out, table_routes
 from gumption.server.uploads import Uploads, upload_routes
 from gumption.server.workspace import Workspace
 from gumption.store.records import StoreError
+
+log = logging.getLogger(__name__)
 
 UPLOAD_LIMIT = 2_000_000_000
 
@@ -75,9 +78,8 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
 
     @app.exception_handler(StoreError)
     async def store_down(_request: Request, error: StoreError) -> JSONResponse:
-        return _problem(
-            503, f"{str(error).capitalize()}.", "Try again in a moment; if it stays so, start Gumption again."
-        )
+        log.error("the records failed", exc_info=error)
+        return _problem(503, error.problem, error.advice)
 
     app.include_router(upload_routes(uploads))
     app.include_router(table_routes(workspace, jobs, incoming))

@@ -4,18 +4,27 @@ from __future__ import annotations
 
 import ctypes
 import fcntl
+import logging
 import os
 import secrets
 import shutil
 import signal
 import socket
 import subprocess
+import threading
 import time
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO
 
+log = logging.getLogger(__name__)
+
 _START_SECONDS = 40.0
+_STOP_SECONDS = 30.0
+_AGAIN = (0.0, 0.5, 1.0, 2.0, 5.0)
+"""Seconds before it is started again, the more the oftener it ended; then the last for ever."""
+_LASTED = 60.0
+"""Seconds after which a database has run well, and a next end of it is a first one again."""
 _PR_SET_PDEATHSIG = 1
 USER = "gumption"
 
@@ -48,12 +57,17 @@ def free_port() -> int:
 
 
 class PrivateServer:
-    """Start, stop and reach one MariaDB over one data folder; the folder is locked while it runs."""
+    """Start, stop and reach one MariaDB over one data folder; the folder is locked while it runs.
+
+    Where it ends without being asked to, it is started again at the same address.
+    """
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         self._process: subprocess.Popen[bytes] | None = None
         self._lock: IO[str] | None = None
+        self._watcher: threading.Thread | None = None
+        self._ending = threading.Event()
 
     def start(self) -> Address:
         """Start it and wait until it answers. Raises DatabaseUnavailable."""
@@ -63,27 +77,25 @@ class PrivateServer:
         if program is None:
             raise DatabaseUnavailable("MariaDB is not installed; run: sudo apt-get install -y mariadb-server")
         data = self.folder / "mariadb"
-        log = self.folder / "mariadb.log"
+        output = self.folder / "mariadb.log"
         if not (data / "mysql").is_dir():
-            self._create(data, log)
-        password = self._password()
-        port = free_port()
+            self._create(data, output)
+        address = Address(free_port(), self._password())
         begin = self.folder / "begin.sql"
+        begin.touch(mode=0o600)
         begin.write_text(
             "CREATE DATABASE IF NOT EXISTS gumption CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;\n"
-            f"CREATE OR REPLACE USER '{USER}'@'127.0.0.1' IDENTIFIED BY '{password}';\n"
+            f"CREATE OR REPLACE USER '{USER}'@'127.0.0.1' IDENTIFIED BY '{address.password}';\n"
             f"GRANT ALL ON gumption.* TO '{USER}'@'127.0.0.1';\n"
         )
-        begin.chmod(0o600)
         # Sockets have short paths only, so the file goes where they are short.
-        sock = f"/tmp/gumption-{os.getpid()}-{port}.sock"
         arguments = [
             program,
             "--no-defaults",
             f"--datadir={data}",
-            f"--port={port}",
+            f"--port={address.port}",
             "--bind-address=127.0.0.1",
-            f"--socket={sock}",
+            f"--socket=/tmp/gumption-{os.getpid()}-{address.port}.sock",
             f"--init-file={begin}",
             "--skip-name-resolve",
             "--skip-log-bin",
@@ -92,27 +104,46 @@ class PrivateServer:
             f"--pid-file={self.folder / 'mariadb.pid'}",
             *(["--user=root"] if os.getuid() == 0 else []),
         ]
-        with log.open("ab") as output:
-            self._process = subprocess.Popen(
-                arguments, stdout=output, stderr=output, preexec_fn=_die_with_parent, start_new_session=True
-            )
-        address = Address(port, password)
-        self._wait(address, log)
+        started = threading.Event()
+        # The kernel ends the database with the thread that began it: so that is the one that watches over it.
+        self._watcher = threading.Thread(target=self._watch, args=(arguments, output, started), daemon=True)
+        self._watcher.start()
+        started.wait()
+        self._wait(address, output)
         return address
 
     def stop(self) -> None:
         """Stop it in order, and let go of the folder."""
+        self._ending.set()
         if self._process is not None:
             self._process.terminate()
-            try:
-                self._process.wait(timeout=30)
-            except subprocess.TimeoutExpired:
+        if self._watcher is not None:
+            self._watcher.join(_STOP_SECONDS)
+            if self._watcher.is_alive() and self._process is not None:
                 self._process.kill()
-                self._process.wait()
-            self._process = None
+                self._watcher.join()
+            self._watcher = None
         if self._lock is not None:
             self._lock.close()
             self._lock = None
+
+    def _watch(self, arguments: list[str], output: Path, started: threading.Event) -> None:
+        """Run it, and again whenever it ends unasked; what was recorded stands in its own log of changes."""
+        ended = 0
+        while not self._ending.wait(_AGAIN[min(ended, len(_AGAIN) - 1)]):
+            began = time.monotonic()
+            with output.open("ab") as stream:
+                process = subprocess.Popen(
+                    arguments, stdout=stream, stderr=stream, preexec_fn=_die_with_parent, start_new_session=True
+                )
+            self._process = process
+            started.set()
+            if self._ending.is_set():
+                process.terminate()
+            process.wait()
+            if not self._ending.is_set():
+                ended = 1 if time.monotonic() - began > _LASTED else ended + 1
+                log.error("the database ended by itself (%s); it is started again", process.returncode)
 
     def _take_lock(self) -> None:
         self._lock = (self.folder / "lock").open("w")
@@ -157,11 +188,10 @@ class PrivateServer:
             path.write_text(secrets.token_hex(16))
         return path.read_text()
 
-    def _wait(self, address: Address, log: Path) -> None:
+    def _wait(self, address: Address, output: Path) -> None:
         deadline = time.monotonic() + _START_SECONDS
-        assert self._process is not None
         while time.monotonic() < deadline:
-            if self._process.poll() is not None:
+            if self._process is None or self._process.poll() is not None:
                 break
             try:
                 socket.create_connection((address.host, address.port), timeout=1).close()
@@ -169,4 +199,4 @@ class PrivateServer:
             except OSError:
                 time.sleep(0.05)
         self.stop()
-        raise DatabaseUnavailable(f"the database did not start; {log} says why")
+        raise DatabaseUnavailable(f"the database did not start; {output} says why")

@@ -5,14 +5,16 @@ from __future__ import annotations
 import datetime as dt
 import json
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
 import pymysql
 import pymysql.cursors
+from dbutils.pooled_db import PooledDB
 from pydantic import TypeAdapter
+from pymysql.constants import CR, ER
 
 from gumption.core.model.catalogue import Relationship, Table
 from gumption.core.model.files import FileReading, Recipe
@@ -23,10 +25,17 @@ from gumption.core.model.term import Term
 from gumption.store.private_server import Address
 
 MIGRATIONS = Path(__file__).parent / "migrations"
+_CONNECTIONS = 16
+_AWAY = (CR.CR_CONN_HOST_ERROR, CR.CR_CONNECTION_ERROR, CR.CR_SERVER_GONE_ERROR, CR.CR_SERVER_LOST, ER.SERVER_SHUTDOWN)
+_FULL = (ER.DISK_FULL, ER.RECORD_FILE_FULL, ER.ERROR_ON_WRITE)
 
 
 class StoreError(Exception):
-    """The records could not be read or written; nothing was half done."""
+    """The records could not be read or written; nothing was half done. Says what to do."""
+
+    def __init__(self, problem: str, advice: str) -> None:
+        self.problem, self.advice = problem, advice
+        super().__init__(f"{problem} {advice}")
 
 
 @dataclass(frozen=True)
@@ -98,36 +107,43 @@ class Records:
     """One workspace's records."""
 
     def __init__(self, address: Address) -> None:
-        self._address = address
         self.workspace = 0
+        # Kept connections are looked at before they are given out again, so that a database started anew is no trouble.
+        # It listens on the loopback alone: encryption would cost ten times what a query does, and guard nothing.
+        self._pool = PooledDB(
+            pymysql,
+            maxcached=_CONNECTIONS,
+            maxconnections=_CONNECTIONS,
+            blocking=True,
+            host=address.host,
+            port=address.port,
+            user=address.user,
+            password=address.password,
+            database=address.database,
+            charset="utf8mb4",
+            cursorclass=pymysql.cursors.DictCursor,
+            connect_timeout=5,
+            ssl_disabled=True,
+        )
 
     @contextmanager
     def _cursor(self) -> Iterator[pymysql.cursors.DictCursor]:
         """A cursor in one transaction, kept or undone as a whole."""
         try:
-            connection = pymysql.connect(
-                host=self._address.host,
-                port=self._address.port,
-                user=self._address.user,
-                password=self._address.password,
-                database=self._address.database,
-                charset="utf8mb4",
-                cursorclass=pymysql.cursors.DictCursor,
-            )
+            with self._pool.connection() as connection:
+                # Within a transaction a lost connection is an error: one opened anew would go on with half of the work.
+                connection.begin()
+                try:
+                    with connection.cursor() as cursor:
+                        yield cursor
+                    connection.commit()
+                except BaseException:
+                    # Where the database is gone, so is what was begun.
+                    with suppress(pymysql.MySQLError):
+                        connection.rollback()
+                    raise
         except pymysql.MySQLError as error:
-            raise StoreError("the database cannot be reached") from error
-        try:
-            with connection.cursor() as cursor:
-                yield cursor
-            connection.commit()
-        except pymysql.MySQLError as error:
-            connection.rollback()
-            raise StoreError("the records could not be read or written") from error
-        except BaseException:
-            connection.rollback()
-            raise
-        finally:
-            connection.close()
+            raise _in_words(error) from error
 
     def migrate(self) -> list[str]:
         """Apply the numbered migrations that have not been, in order; their names."""
@@ -401,6 +417,19 @@ class Records:
         with self._cursor() as cursor:
             # The latest first: a question that follows another goes before the one it points at.
             cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
+
+
+def _in_words(error: pymysql.MySQLError) -> StoreError:
+    code = error.args[0] if error.args else None
+    if code in _FULL:
+        return StoreError("The disk is full; nothing was changed.", "Make room, then do it again.")
+    if code in _AWAY or isinstance(error, pymysql.InterfaceError):
+        return StoreError(
+            "The database cannot be reached just now.", "It is being started again; try again in a few seconds."
+        )
+    return StoreError(
+        "The records could not be read or written.", "Try again; if it stays so, the log has the details."
+    )
 
 
 _ORIGIN: TypeAdapter[Origin] = TypeAdapter(Origin)
