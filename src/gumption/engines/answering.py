@@ -114,9 +114,9 @@ class Answerer:
         self._second_workings = threading.Semaphore(os.cpu_count() or 2)
         self.sizes = {t.name: (t.rows, tuple(c.name for c in t.columns)) for t in catalogue.tables}
 
-    def rows(self, plan: Plan) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
-        """The engine's answer alone, for the readings that stand behind the first."""
-        return self._run(self.code(plan), None, MOST_ROWS)
+    def rows(self, plan: Plan, most: int = MOST_ROWS) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
+        """The engine's answer alone, at most so many rows of it."""
+        return self._run(self.code(plan), None, most)
 
     def rows_read(self, plan: Plan) -> int:
         """Rows of all tables that a plan reads."""

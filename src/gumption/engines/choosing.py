@@ -86,10 +86,10 @@ def taken(found: Understanding, reading: Reading) -> Understanding:
 def _looked(readings: tuple[Reading, ...], answerer: Answerer) -> Iterator[Looked]:
     for reading in readings[:MOST_LOOKED_AT]:
         try:
-            _, rows = answerer.rows(reading.plan)
+            _, rows = answerer.rows(reading.plan, _COMPARED_ROWS)
         except CannotAnswer:
             continue
-        yield reading, tuple(rows[:_COMPARED_ROWS])
+        yield reading, tuple(rows)
 
 
 def _says_the_same(one: Looked, other: Looked) -> bool:

@@ -6,6 +6,7 @@ import shutil
 import tempfile
 import threading
 import weakref
+from collections import OrderedDict
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from math import isfinite
@@ -26,6 +27,9 @@ from gumption.intake.sql import literal, quoted
 
 _CACHE_SHARE = 0.25
 """Of the memory that questions may take, what columns of the second working keep between them."""
+_KEPT_ANSWERS, _KEPT_ROWS = 500, 500
+"""How many answers are kept, and how many rows one may have: the same readings are looked at, told and followed."""
+Found = tuple[tuple[str, ...], list[tuple[Value, ...]]]
 
 
 class DuckEngine:
@@ -39,6 +43,7 @@ class DuckEngine:
         self._connection = duckdb.connect()
         self._lock = threading.Lock()
         self._cache: dict[tuple[str, str], Vector] = {}
+        self._answers: OrderedDict[str, Found] = OrderedDict()
         for setting, value in (
             ("memory_limit", f"'{limits.memory_gb:g}GB'"),
             ("temp_directory", literal(spill)),
@@ -56,15 +61,27 @@ class DuckEngine:
         self._connection.close()
         self._sweep()
 
-    def run(
-        self, sql: str, stop: Stop | None = None, most: int | None = None
-    ) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
-        """Column names and rows of a query, at most so many of them. Raises CannotAnswer."""
+    def run(self, sql: str, stop: Stop | None = None, most: int | None = None) -> Found:
+        """Column names and rows of a query, at most so many of them. Raises CannotAnswer.
+
+        The files never change under an engine, so that an answer given once is the answer.
+        """
+        with self._lock:
+            kept = self._answers.get(sql)
+            if kept is not None:
+                self._answers.move_to_end(sql)
+                return kept[0], kept[1][:most]
         with self._cursor(stop) as cursor:
             cursor.execute(sql)
             names = tuple(str(d[0]) for d in cursor.description or ())
             rows = cursor.fetchall() if most is None else cursor.fetchmany(most)
-            return names, [tuple(_known(value) for value in row) for row in rows]
+            found = names, [tuple(_known(value) for value in row) for row in rows]
+        if len(rows) <= _KEPT_ROWS and (most is None or len(rows) < most):
+            with self._lock:
+                self._answers[sql] = found
+                while len(self._answers) > _KEPT_ANSWERS:
+                    self._answers.popitem(last=False)
+        return found
 
     def run_theirs(
         self, sql: str, most_rows: int, stop: Stop

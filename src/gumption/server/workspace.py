@@ -580,8 +580,8 @@ class Workspace:
             return False
         if loaded.answerer.waits(found.readings[0].plan):
             return True
-        _, rows = loaded.answerer.rows(found.readings[0].plan)
-        return not says_nothing(tuple(rows[:2]))
+        _, rows = loaded.answerer.rows(found.readings[0].plan, 2)
+        return not says_nothing(tuple(rows))
 
 
 class _Secrets:
