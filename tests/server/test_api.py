@@ -37,7 +37,8 @@ class Api(unittest.TestCase):
         cls.records.migrate()
         cls.records.open_workspace("Test", None)
         cls.client = TestClient(
-            create_app(Workspace(cls.records, cls.folder), Settings(cls.folder, None, upload_limit=50_000))
+            create_app(Workspace(cls.records, cls.folder), Settings(cls.folder, None, upload_limit=50_000)),
+            base_url="http://127.0.0.1",
         )
         cls.client.__enter__()
         cls.addClassCleanup(cls.client.__exit__, None, None, None)

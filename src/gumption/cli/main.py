@@ -63,6 +63,20 @@ def parser() -> argparse.ArgumentParser:
     start.add_argument(
         "--allow-inner-addresses", action="store_true", help="let addresses inside the network be fetched from"
     )
+    start.add_argument(
+        "--host",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="a name besides localhost that people open it by, behind a proxy; may be given again",
+    )
+    start.add_argument(
+        "--allow-frame",
+        action="append",
+        default=[],
+        metavar="ORIGIN",
+        help="an origin whose pages may hold Gumption in a frame, such as https://desk.example; may be given again",
+    )
     limits = Limits()
     start.add_argument(
         "--memory",
@@ -155,15 +169,19 @@ def main(arguments: list[str] | None = None) -> int:
 
                 return read_files(options.files, options.format, options.out, options.out_format)
             case "start":
-                from gumption.server.start import serve
+                from gumption.server.start import Serving, serve
 
                 return serve(
-                    options.port,
-                    options.data,
-                    options.upload_limit,
-                    options.allow_folder,
-                    options.allow_inner_addresses,
-                    Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
+                    Serving(
+                        options.port,
+                        options.data,
+                        options.upload_limit,
+                        tuple(options.allow_folder),
+                        options.allow_inner_addresses,
+                        tuple(options.host),
+                        tuple(options.allow_frame),
+                        Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
+                    )
                 )
             case "bench":
                 from gumption.cli.bench import PARTS, bench

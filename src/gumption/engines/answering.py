@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 import duckdb
+import sqlglot
 from sqlglot import exp
 
 from gumption.core.checks.after import check_after, check_agreement
@@ -164,7 +165,7 @@ class Answerer:
         if worked is not None:
             agreement = check_agreement(rows, total, worked)
             if agreement.weight == "stop":
-                log.error("the two workings disagree: %s", plan.model_dump_json())
+                log.error("the two workings disagree on %s", _without_values(sql))
             checks = [agreement, *checks]
         elif problem is not None:
             checks = [problem, *checks]
@@ -201,7 +202,7 @@ class Answerer:
         try:
             return self.engine.run(sql, stop, most)
         except duckdb.Error as error:
-            log.exception("the engine refused: %s", sql)
+            log.exception("the engine refused %s", _without_values(sql))
             raise CannotAnswer("The engine could not work this plan; the log has the details.") from error
 
     def _second(self, plan: Plan, stop: Stop) -> tuple[Worked | None, Check | None]:
@@ -240,6 +241,12 @@ class Answerer:
                 detail = f"rows find several partners by {', '.join(p.right for p in step.on)}"
                 return Check("worked twice", "stop", "A join would double rows; do not use this answer", detail)
         return None
+
+
+def _without_values(sql: str) -> str:
+    """A query as the log may tell it."""
+    tree = sqlglot.parse_one(sql, dialect="duckdb")
+    return tree.transform(lambda n: exp.Placeholder() if isinstance(n, exp.Literal) else n).sql(dialect="duckdb")
 
 
 def json_value(value: Value) -> str | int | float | bool | None:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+import os
 import shutil
 import tempfile
 import threading
 import weakref
-from collections import OrderedDict
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from math import isfinite
@@ -22,6 +22,7 @@ import pyarrow.parquet as pq
 from gumption.core.evaluate.vectors import Ints, Mask, Vector, no_missing
 from gumption.core.model.types import Type, Value
 from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.kept import Kept
 from gumption.engines.limits import GIGABYTE, Limits, Stop
 from gumption.intake.sql import literal, quoted
 
@@ -29,21 +30,23 @@ _CACHE_SHARE = 0.25
 """Of the memory that questions may take, what columns of the second working keep between them."""
 _KEPT_ANSWERS, _KEPT_ROWS = 500, 500
 """How many answers are kept, and how many rows one may have: the same readings are looked at, told and followed."""
+_THEIR_BATCH = 500
 Found = tuple[tuple[str, ...], list[tuple[Value, ...]]]
 
 
 class DuckEngine:
     """The tables of a workspace as views of one in-memory database that reads their files and nothing else."""
 
-    def __init__(self, parquet: Mapping[str, Path], limits: Limits | None = None) -> None:
+    def __init__(self, parquet: Mapping[str, Path], limits: Limits | None = None, scratch: Path | None = None) -> None:
+        """`scratch` is a folder for rows that do not fit into memory; without one the system's is used."""
         self.parquet = dict(parquet)
         self.limits = limits = limits or Limits()
-        spill = tempfile.mkdtemp(prefix="gumption-spill-")
+        spill = tempfile.mkdtemp(prefix=f"gumption-spill-{os.getpid()}-", dir=scratch)
         self._sweep = weakref.finalize(self, shutil.rmtree, spill, ignore_errors=True)
         self._connection = duckdb.connect()
         self._lock = threading.Lock()
         self._cache: dict[tuple[str, str], Vector] = {}
-        self._answers: OrderedDict[str, Found] = OrderedDict()
+        self._answers: Kept[Found] = Kept(_KEPT_ANSWERS)
         for setting, value in (
             ("memory_limit", f"'{limits.memory_gb:g}GB'"),
             ("temp_directory", literal(spill)),
@@ -66,45 +69,37 @@ class DuckEngine:
 
         The files never change under an engine, so that an answer given once is the answer.
         """
-        with self._lock:
-            kept = self._answers.get(sql)
-            if kept is not None:
-                self._answers.move_to_end(sql)
-                return kept[0], kept[1][:most]
+        kept = self._answers.get(sql)
+        if kept is not None:
+            return kept[0], kept[1][:most]
         with self._cursor(stop) as cursor:
             cursor.execute(sql)
             names = tuple(str(d[0]) for d in cursor.description or ())
             rows = cursor.fetchall() if most is None else cursor.fetchmany(most)
             found = names, [tuple(_known(value) for value in row) for row in rows]
         if len(rows) <= _KEPT_ROWS and (most is None or len(rows) < most):
-            with self._lock:
-                self._answers[sql] = found
-                while len(self._answers) > _KEPT_ANSWERS:
-                    self._answers.popitem(last=False)
+            self._answers.put(sql, found)
         return found
 
     def run_theirs(
-        self, sql: str, most_rows: int, stop: Stop
-    ) -> tuple[tuple[tuple[str, str], ...], list[tuple[Any, ...]]]:
-        """Names and DuckDB types of the columns, and the first rows, of a person's SELECT that `theirs` let pass."""
-        timer = threading.Timer(self.limits.seconds, stop.now)
-        timer.start()
-        try:
-            with self._cursor(stop) as cursor:
-                statements = cursor.extract_statements(sql)
-                if len(statements) != 1 or statements[0].type != duckdb.StatementType.SELECT:
-                    raise CannotAnswer("Only one SELECT can be run here.")
-                cursor.execute(statements[0])
-                columns = tuple((str(d[0]), str(d[1])) for d in cursor.description or ())
-                return columns, cursor.fetchmany(most_rows)
-        except WasStopped as error:
-            if timer.finished.is_set():
-                raise CannotAnswer(
-                    f"It took longer than {self.limits.seconds:g} seconds and was stopped. Ask for fewer rows or groups."
-                ) from error
-            raise
-        finally:
-            timer.cancel()
+        self, sql: str, most_rows: int, most_bytes: int, stop: Stop
+    ) -> tuple[tuple[tuple[str, str], ...], list[tuple[Any, ...]], bool]:
+        """Names and DuckDB types of the columns, the first rows of a person's SELECT that `theirs` let pass, and whether they are all."""
+        with self._cursor(stop) as cursor:
+            statements = cursor.extract_statements(sql)
+            if len(statements) != 1 or statements[0].type != duckdb.StatementType.SELECT:
+                raise CannotAnswer("Only one SELECT can be run here.")
+            cursor.execute(statements[0])
+            columns = tuple((str(d[0]), str(d[1])) for d in cursor.description or ())
+            rows: list[tuple[Any, ...]] = []
+            size = 0
+            while batch := cursor.fetchmany(_THEIR_BATCH):
+                for row in batch:
+                    size += sum(len(v) if isinstance(v, str) else len(str(v)) for v in row)
+                    if len(rows) >= most_rows or size > most_bytes:
+                        return columns, rows, False
+                    rows.append(row)
+            return columns, rows, True
 
     @contextmanager
     def _cursor(self, stop: Stop | None) -> Iterator[duckdb.DuckDBPyConnection]:
@@ -121,6 +116,10 @@ class DuckEngine:
                     f"This needs more than the {self.limits.memory_gb:g} GB of memory and {self.limits.disk_gb:g} GB of disk "
                     "that questions may take. Ask for fewer groups or a shorter time, or start with a larger --memory or --disk."
                 ) from error
+            except (duckdb.IOException, duckdb.PermissionException) as error:
+                if all(path.exists() for path in self.parquet.values()):
+                    raise
+                raise CannotAnswer("A table was changed or deleted while this was worked on. Ask it again.") from error
             except (duckdb.OutOfRangeException, duckdb.ConversionException) as error:
                 raise CannotAnswer(
                     f"A number on the way is too large for exact numbers, or is not one: {str(error).splitlines()[0]}"

@@ -10,5 +10,5 @@ class CannotAnswer(Exception):
 class WasStopped(CannotAnswer):
     """The work was stopped by a person."""
 
-    def __init__(self) -> None:
-        super().__init__("It was stopped before it was done.")
+    def __init__(self, why: str = "It was stopped before it was done.") -> None:
+        super().__init__(why)

@@ -22,7 +22,7 @@ class Limits:
     disk_gb: float = 20.0
     """Disk for such rows; beyond it a question fails, and only it."""
     seconds: float = 120.0
-    """Time for SQL that a person wrote."""
+    """Time for one question, plan or SQL of a person's own."""
     twice_rows: int = 20_000_000
     """Rows read up to which both workings are done before an answer is shown."""
 
@@ -33,6 +33,7 @@ class Stop:
     def __init__(self) -> None:
         self._lock = threading.Lock()
         self._calls: list[Callable[[], None]] = []
+        self._once: list[Callable[[], None]] = []
         self._asked = False
 
     def asked(self) -> bool:
@@ -41,7 +42,9 @@ class Stop:
     def now(self) -> None:
         """Stop what runs, and what would begin later."""
         with self._lock:
-            self._asked = True
+            self._asked, once = True, self._once
+        for call in once:
+            call()
         threading.Thread(target=self._insist, daemon=True).start()
 
     def _insist(self) -> None:
@@ -53,6 +56,14 @@ class Stop:
                 if not self._calls:
                     return
             time.sleep(_AGAIN)
+
+    def calling(self, call: Callable[[], None]) -> None:
+        """Make the call, once, when it is stopped, or now where it is already."""
+        with self._lock:
+            self._once.append(call)
+            asked = self._asked
+        if asked:
+            call()
 
     @contextmanager
     def interrupting(self, call: Callable[[], None]) -> Iterator[None]:

@@ -18,6 +18,9 @@ from gumption.engines.errors import CannotAnswer
 from gumption.engines.limits import Stop
 
 MOST_ROWS = 100_000
+MOST_BYTES = 20_000_000
+"""Characters of all cells together that a result may have."""
+_SHOWN = 1_000
 _FORBIDDEN = re.compile(
     r"^(read_|pg_|duckdb_|pragma_|glob$|query|getenv|current_setting|set_|nextval|sniff_|parquet_|arrow_)", re.I
 )
@@ -40,8 +43,10 @@ class Theirs:
 
     schema: dict[str, Field]
     rows: list[tuple[Value, ...]]
+    """The first of them, to be shown."""
+    total: int
     whole: bool
-    """False where there were more rows than are kept."""
+    """False where there were more than `total`, which is as far as they were fetched."""
 
 
 def check_select(sql: str, tables: Collection[str]) -> None:
@@ -82,16 +87,20 @@ def run_theirs(sql: str, tables: Collection[str], engine: DuckEngine, stop: Stop
     """The first rows of a person's SELECT. Raises CannotAnswer."""
     check_select(sql, tables)
     try:
-        columns, rows = engine.run_theirs(sql, MOST_ROWS + 1, stop)
+        columns, rows, whole = engine.run_theirs(sql, MOST_ROWS, MOST_BYTES, stop)
     except duckdb.Error as error:
         raise CannotAnswer(f"The engine does not take this: {_first_line(error)}") from error
+    if not rows and not whole:
+        raise CannotAnswer("Its first row alone is too large to be shown; pick fewer columns, or shorten them.")
     schema: dict[str, Field] = {}
     for name, kind in columns:
         while name in schema:
             name += "_2"
         schema[name] = _field(kind)
-    kept = [tuple(_plain(value, field) for value, field in zip(row, schema.values(), strict=True)) for row in rows]
-    return Theirs(schema, kept[:MOST_ROWS], len(rows) <= MOST_ROWS)
+    shown = [
+        tuple(_plain(value, field) for value, field in zip(row, schema.values(), strict=True)) for row in rows[:_SHOWN]
+    ]
+    return Theirs(schema, shown, len(rows), whole)
 
 
 def _field(kind: str) -> Field:

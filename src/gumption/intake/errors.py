@@ -8,4 +8,7 @@ class UnreadableFile(Exception):
 
     def __init__(self, file: str, problem: str, advice: str) -> None:
         self.file, self.problem, self.advice = file, problem, advice
-        super().__init__(f"{file}: {problem} {advice}")
+        super().__init__(file, problem, advice)
+
+    def __str__(self) -> str:
+        return f"{self.file}: {self.problem} {self.advice}"

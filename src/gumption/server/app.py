@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -12,12 +13,15 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
 
 from gumption.intake.sources import Allowed
 from gumption.server.asking import ask_routes
 from gumption.server.glossary import glossary_routes
+from gumption.server.guard import Guard
 from gumption.server.jobs import Jobs
 from gumption.server.problems import ApiProblem
+from gumption.server.runs import Runs
 from gumption.server.schemas import AsOfIn, Problem, WorkspaceOut
 from gumption.server.tables import table_out, table_routes
 from gumption.server.uploads import Uploads, upload_routes
@@ -38,6 +42,17 @@ class Settings:
     upload_limit: int = UPLOAD_LIMIT
     folders: tuple[Path, ...] = ()
     inner_addresses: bool = False
+    hosts: tuple[str, ...] = ()
+    """Names besides those of the loopback that this machine is asked by."""
+    frames: tuple[str, ...] = ()
+    """Origins whose pages may hold ours in a frame."""
+
+
+_SAID = {
+    400: "The request cannot be read.",
+    404: "There is nothing at this address.",
+    405: "This cannot be done at this address.",
+}
 
 
 def _problem(status: int, problem: str, advice: str = "") -> JSONResponse:
@@ -46,6 +61,7 @@ def _problem(status: int, problem: str, advice: str = "") -> JSONResponse:
 
 def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
     """The application over an open workspace."""
+    runs = Runs()
     jobs = Jobs(workspace, Allowed(settings.folders, settings.inner_addresses, settings.upload_limit))
     incoming = settings.folder / "incoming"
     uploads = Uploads(workspace.records, jobs, incoming, settings.upload_limit)
@@ -55,6 +71,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         uploads.resume()
         yield
         jobs.close()
+        workspace.workers.close()
 
     app = FastAPI(
         title="Gumption",
@@ -66,6 +83,9 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         responses={"default": {"model": Problem}},
     )
 
+    app.state.ending = runs.stop_all
+    app.add_middleware(Guard, hosts=settings.hosts, frames=settings.frames)
+
     @app.exception_handler(ApiProblem)
     async def api_problem(_request: Request, error: ApiProblem) -> JSONResponse:
         return _problem(error.status, error.problem, error.advice)
@@ -76,6 +96,17 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         where = ".".join(str(p) for p in first["loc"][1:])
         return _problem(422, f"{where}: {first['msg']}.", "Mend the request and send it again.")
 
+    @app.exception_handler(HTTPException)
+    async def refused(_request: Request, error: HTTPException) -> JSONResponse:
+        return _problem(error.status_code, _SAID.get(error.status_code, str(error.detail)), "Reload the page.")
+
+    @app.exception_handler(OSError)
+    async def no_room(_request: Request, error: OSError) -> JSONResponse:
+        if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+            raise error
+        log.error("the disk is full", exc_info=error)
+        return _problem(507, "The disk is full; nothing was changed.", "Make room, then do it again.")
+
     @app.exception_handler(StoreError)
     async def store_down(_request: Request, error: StoreError) -> JSONResponse:
         log.error("the records failed", exc_info=error)
@@ -83,15 +114,14 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
 
     app.include_router(upload_routes(uploads))
     app.include_router(table_routes(workspace, jobs, incoming))
-    app.include_router(ask_routes(workspace))
-    app.include_router(glossary_routes(workspace))
+    app.include_router(ask_routes(workspace, runs))
+    app.include_router(glossary_routes(workspace, runs))
 
     @app.get("/api/v1/workspace")
     def get_workspace() -> WorkspaceOut:
-        title, _ = workspace.records.workspace_settings()
         tables = [table_out(workspace, s) for s in workspace.stored]
         return WorkspaceOut(
-            title=title,
+            title=workspace.title,
             as_of=workspace.as_of(),
             rows=sum(t.table.rows for t in tables),
             tables=tables,
@@ -102,7 +132,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
 
     @app.put("/api/v1/workspace/as-of")
     def put_as_of(body: AsOfIn) -> WorkspaceOut:
-        workspace.records.set_as_of(body.as_of)
+        workspace.set_as_of(body.as_of)
         return get_workspace()
 
     if settings.web is not None:
@@ -114,7 +144,8 @@ def _serve_web(app: FastAPI, web: Path) -> None:
     app.mount("/assets", StaticFiles(directory=web / "assets"), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> FileResponse:
+    async def page(path: str) -> FileResponse:
+        """The page; where a person is in it stands behind the #, so that any other path is a mistake, told as one."""
         if path.startswith("api/"):
-            raise ApiProblem(404, f"There is nothing at /{path}.")
-        return FileResponse(web / "index.html", headers={"Cache-Control": "no-cache"})
+            raise HTTPException(404)
+        return FileResponse(web / "index.html", 404 if path else 200, {"Cache-Control": "no-cache"})

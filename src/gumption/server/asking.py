@@ -2,154 +2,175 @@
 
 from __future__ import annotations
 
+import asyncio
+import json
 import time
-from dataclasses import asdict, replace
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any, TypeVar
 
-from fastapi import APIRouter
+from anyio.to_thread import run_sync
+from fastapi import APIRouter, Request, Response
 
-from gumption.core.model.lesson import Lesson
-from gumption.core.model.names import plural
-from gumption.core.model.term import Term
-from gumption.core.plan.document import read_plan
-from gumption.core.plan.steps import Plan
-from gumption.core.plan.typing import Field, PlanError
-from gumption.core.plan.words import plan_words, spoken
-from gumption.core.reading.briefs import may_be_several
-from gumption.core.reading.read import Understanding
-from gumption.engines.answering import Answered, json_value
-from gumption.engines.choosing import taken
+from gumption.engines.answering import json_value
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Stop
-from gumption.engines.theirs import run_theirs
+from gumption.engines.theirs import Theirs
+from gumption.server import tasks
+from gumption.server.desk import Chain
 from gumption.server.problems import ApiProblem
 from gumption.server.runs import Runs
 from gumption.server.schemas import (
-    AlternativeOut,
     AnswerOut,
     BriefOut,
-    CheckOut,
-    CompletionOut,
     DialectIn,
     DialectOut,
-    FieldOut,
-    GlossOut,
     GlossResult,
     LessonOut,
     MarkIn,
+    OptionOut,
     PlanIn,
     QuestionIn,
-    StepOut,
-    TaskOut,
-    TermOut,
     TheirSqlIn,
     TheirSqlOut,
     TrailOut,
+    WordsIn,
     WorkedOut,
 )
+from gumption.server.tasks import MOST_ROWS_SENT, Told, fields_out, lesson_out
+from gumption.server.their_process import run_theirs_apart
+from gumption.server.workers import Kind, Task, stoppable
 from gumption.server.workspace import Workspace
-from gumption.store.records import TrailEntry
 
-MOST_ROWS_SENT = 1_000
+MOST_QUESTION_BYTES = 60_000
+"""Bytes of a question, or of a text that asks several, as the records can hold it."""
+READ_SECONDS = 10.0
+"""Time for reading what is typed."""
+SQL_AT_ONCE = 2
+"""How many people's own SQL runs at once; the others wait."""
+_GONE = 0.5
+"""Seconds between two looks at whether a person still waits."""
+T = TypeVar("T")
 
 
-def ask_routes(workspace: Workspace) -> APIRouter:
+def _json(content: str) -> Response:
+    return Response(content, media_type="application/json")
+
+
+class Asking:
+    """Work on questions for the routes: begun, waited for, and stopped with the person who waits for it."""
+
+    def __init__(self, workspace: Workspace, runs: Runs) -> None:
+        self.workspace, self.runs = workspace, runs
+
+    async def work(self, request: Request, kind: Kind, task: Task, *given: Any, run: str = "", near: str = "") -> Any:
+        """What a task gives. Raises ApiProblem where it was stopped or cannot be answered."""
+        seconds = self.workspace.limits.seconds if kind == "answer" else READ_SECONDS
+        with self.runs.running(run) as stop:
+            future = self.workspace.workers.submit(kind, stop, seconds, task, *given, near=near)
+            return await waited(request, asyncio.wrap_future(future), stop)
+
+    async def chain(self, number: int | None) -> Chain:
+        """A question of the trail with those that it followed. Raises ApiProblem."""
+        return () if number is None else await run_sync(self.workspace.chain, number)
+
+
+async def waited(request: Request, future: asyncio.Future[T], stop: Stop) -> T:
+    """What a future gives; the work is stopped when the person who waits for it has gone."""
+    try:
+        while not future.done():
+            await asyncio.wait((future,), timeout=_GONE)
+            if not future.done() and await request.is_disconnected():
+                stop.now()
+        return future.result()
+    except WasStopped as error:
+        raise ApiProblem(409, str(error), "Run it again when you like.") from error
+    except CannotAnswer as error:
+        raise ApiProblem(422, str(error)) from error
+
+
+def _checked(body: QuestionIn | WordsIn) -> None:
+    if len(body.question.encode("utf-8", "surrogatepass")) > MOST_QUESTION_BYTES:
+        raise ApiProblem(413, f"A question can have {MOST_QUESTION_BYTES // 1000} kB.", "Ask less at once.")
+
+
+def _asked(workspace: Workspace, number: int) -> Chain:
+    try:
+        return workspace.chain(number)
+    except ApiProblem as error:
+        if error.status != 404:
+            raise
+        raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.") from error
+
+
+def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
     """The routes of the room Ask."""
-    router, runs = APIRouter(prefix="/api/v1"), Runs()
+    router, asking = APIRouter(prefix="/api/v1"), Asking(workspace, runs)
+    sql_threads = ThreadPoolExecutor(SQL_AT_ONCE, "sql")
 
-    @router.post("/gloss")
-    def post_gloss(body: QuestionIn) -> GlossResult:
-        found = workspace.read(body.question, body.follows, body.terms)
-        completions = [CompletionOut(**asdict(c)) for c in workspace.completions(body.question)]
-        return GlossResult(
-            glosses=_glosses(found),
-            reading=_told(found),
-            status=found.status,
-            completions=completions,
-            several=may_be_several(body.question),
-        )
+    @router.post("/gloss", response_model=GlossResult)
+    async def post_gloss(body: QuestionIn, request: Request) -> Response:
+        _checked(body)
+        chain = await asking.chain(body.follows)
+        return _json(await asking.work(request, "read", tasks.gloss, body, chain, workspace.as_of()))
 
-    @router.post("/briefs")
-    def post_brief(body: QuestionIn) -> BriefOut:
+    @router.post("/words", response_model=list[OptionOut])
+    async def post_words(body: WordsIn, request: Request) -> list[OptionOut]:
+        """What else some words of a question could mean, the likeliest first; the last is to leave them out."""
+        _checked(body)
+        chain = await asking.chain(body.follows)
+        found: list[OptionOut] = await asking.work(request, "read", tasks.words, body, chain, workspace.as_of())
+        return found
+
+    @router.post("/briefs", response_model=BriefOut)
+    async def post_brief(body: QuestionIn, request: Request) -> Response:
         """A text cut into the questions that it asks, each read and none worked yet."""
-        brief = workspace.brief(body.question)
-        tasks = [
-            TaskOut(
-                text=task.text,
-                own=task.own,
-                follows=task.follows,
-                reading=_told(task.understanding),
-                status=task.understanding.status,
-                doubt=task.understanding.doubt,
-                unread=list(task.understanding.unread),
-            )
-            for task in brief.tasks
-        ]
-        return BriefOut(tasks=tasks, shared=list(brief.shared), left=list(brief.left))
+        _checked(body)
+        return _json(await asking.work(request, "answer", tasks.brief, body.question, workspace.as_of()))
 
-    @router.post("/questions")
-    def post_question(body: QuestionIn) -> AnswerOut:
-        found = workspace.understand(body.question, body.follows, body.terms)
-        if not body.question.strip():
-            raise ApiProblem(422, "There is no question.", found.problem)
-        found = _taken(found, body.choice)
-        if body.remember and body.choice is not None and found.readings:
-            first, *others = found.readings
-            lesson = workspace.teach("chosen", body.question, first)
-            found = replace(found, readings=(replace(first, lesson=lesson), *others))
-        with runs.running(body.run) as stop:
-            answered, found = _answered(workspace, found, stop)
-            findings = _findings(workspace, found, stop)
-        summary = _summary(answered) if answered else _REFUSED.get(found.status, "needs other words")
-        cautions = answered.cautions if answered else 0
-        told = found.readings[0].words if found.readings and answered else ""
-        entry = TrailEntry(
-            0,
-            body.follows,
-            body.question[:60_000],
-            body.choice,
-            found.status,
-            cautions,
-            summary,
-            told,
-            tuple(body.terms),
+    @router.post("/questions", response_model=AnswerOut)
+    async def post_question(body: QuestionIn, request: Request) -> Response:
+        _checked(body)
+        chain = await asking.chain(body.follows)
+        told: Told = await asking.work(
+            request, "answer", tasks.answer, body, chain, workspace.as_of(), run=body.run, near=body.question
         )
-        number = workspace.records.add_to_trail(entry, body.asked_by)
-        return _answer_out(replace(entry, id=number), found, answered, findings)
+        answer = told.answer
+        if told.lesson is not None:
+            lesson = await run_sync(workspace.teach, told.lesson)
+            answer = json.dumps(json.loads(answer) | {"lesson": lesson_out(lesson).model_dump()})
+        number = await run_sync(workspace.records.add_to_trail, told.entry, body.asked_by)
+        return _json(f'{{"id":{number},{answer[1:]}')
 
     @router.get("/trail")
     def get_trail() -> list[TrailOut]:
         return [TrailOut.model_validate(e, from_attributes=True) for e in workspace.records.trail()]
 
-    @router.get("/trail/{number}")
-    def get_entry(number: int, twice: bool = False, run: str = "") -> AnswerOut:
-        entry = workspace.records.trail_entry(number)
-        if entry is None:
-            raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
-        found = workspace.understood_entry(entry)
-        with runs.running(run) as stop:
-            answered, found = _answered(workspace, found, stop, twice=twice)
-            findings = _findings(workspace, found, stop)
-        return _answer_out(entry, found, answered, findings)
+    @router.get("/trail/{number}", response_model=AnswerOut)
+    async def get_entry(number: int, request: Request, twice: bool = False, run: str = "") -> Response:
+        chain = await run_sync(_asked, workspace, number)
+        given = chain, workspace.as_of(), twice
+        return _json(await asking.work(request, "answer", tasks.answer_again, *given, run=run, near=chain[-1].question))
 
     @router.get("/trail/{number}/next")
-    def get_next(number: int) -> list[str]:
+    async def get_next(number: int, request: Request) -> list[str]:
         """Follow-ups worth asking of an answer."""
-        entry = workspace.records.trail_entry(number)
-        return [] if entry is None else workspace.going_on(entry)
+        chain = await run_sync(_asked, workspace, number)
+        found: list[str] = await asking.work(
+            request, "answer", tasks.next_of, chain, workspace.as_of(), near=chain[-1].question
+        )
+        return found
 
     @router.post("/trail/{number}/mark")
-    def post_mark(number: int, body: MarkIn) -> LessonOut:
+    async def post_mark(number: int, body: MarkIn, request: Request) -> LessonOut:
         """This was right, or wrong: evidence for the same wording and its near kin from now on."""
-        entry = workspace.records.trail_entry(number)
-        found = workspace.understood_entry(entry) if entry is not None else None
-        if entry is None or found is None or not found.readings:
-            raise ApiProblem(404, "There is no answer to mark.", "Ask the question again.")
-        return _lesson_out(workspace.teach("right" if body.right else "wrong", entry.question, found.readings[0]))
+        chain = await run_sync(_asked, workspace, number)
+        lesson = await asking.work(request, "answer", tasks.mark, chain, workspace.as_of(), body.right)
+        return lesson_out(await run_sync(workspace.teach, lesson))
 
     @router.get("/lessons")
     def get_lessons() -> list[LessonOut]:
         """All that people taught this workspace."""
-        return [_lesson_out(lesson) for lesson in workspace.records.lessons()]
+        return [lesson_out(lesson) for lesson in workspace.records.lessons()]
 
     @router.delete("/lessons/{number}", status_code=204)
     def delete_lesson(number: int) -> None:
@@ -160,198 +181,36 @@ def ask_routes(workspace: Workspace) -> APIRouter:
     def delete_trail() -> None:
         workspace.records.clear_trail()
 
-    @router.post("/plans")
-    def post_plan(body: PlanIn) -> WorkedOut:
+    @router.post("/plans", response_model=WorkedOut)
+    async def post_plan(body: PlanIn, request: Request) -> Response:
         """The answer of a plan that another program made, worked and checked like our own."""
-        plan = _plan(workspace, body.plan)
-        with runs.running(body.run) as stop:
-            try:
-                return worked_out(workspace.answer_plan(plan, stop=stop))
-            except CannotAnswer as error:
-                raise _refused(error) from error
+        given = body.plan, workspace.as_of()
+        return _json(await asking.work(request, "answer", tasks.work_plan, *given, run=body.run))
 
-    @router.post("/plans/sql")
-    def post_plan_sql(body: DialectIn) -> DialectOut:
+    @router.post("/plans/sql", response_model=DialectOut)
+    async def post_plan_sql(body: DialectIn, request: Request) -> Response:
         """A plan as SQL of another dialect."""
-        return DialectOut(sql=workspace.answerer.code(_plan(workspace, body.plan), body.dialect))
+        return _json(await asking.work(request, "answer", tasks.plan_as_sql, body.plan, body.dialect))
 
     @router.post("/sql")
-    def post_sql(body: TheirSqlIn) -> TheirSqlOut:
+    async def post_sql(body: TheirSqlIn, request: Request) -> TheirSqlOut:
         """One SELECT that a person wrote over the workspace's tables; the result is theirs, and not checked."""
         start = time.perf_counter()
-        names = [t.name for t in workspace.catalogue.tables]
+        given = body.sql, workspace.parquet, workspace.limits, workspace.scratch
         with runs.running(body.run) as stop:
-            try:
-                theirs = run_theirs(body.sql, names, workspace.answerer.engine, stop)
-            except CannotAnswer as error:
-                raise _refused(error) from error
+            future = stoppable(sql_threads, stop, lambda: run_theirs_apart(*given, stop))
+            theirs: Theirs = await waited(request, asyncio.wrap_future(future), stop)
         return TheirSqlOut(
-            fields=_fields(theirs.schema),
+            fields=fields_out(theirs.schema),
             rows=[[json_value(v) for v in row] for row in theirs.rows[:MOST_ROWS_SENT]],
-            total=len(theirs.rows),
+            total=theirs.total,
             whole=theirs.whole,
             seconds=time.perf_counter() - start,
         )
 
     @router.post("/runs/{run}/stop", status_code=204)
-    def stop_run(run: str) -> None:
+    async def stop_run(run: str) -> None:
         if not runs.stop(run):
             raise ApiProblem(404, "That is over already.")
 
     return router
-
-
-def _plan(workspace: Workspace, document: dict[str, object]) -> Plan:
-    try:
-        return read_plan(document, workspace.catalogue)
-    except PlanError as error:
-        raise ApiProblem(422, f"The plan does not fit: {error}.", "Mend that step and send it again.") from error
-
-
-def _refused(error: CannotAnswer) -> ApiProblem:
-    if isinstance(error, WasStopped):
-        return ApiProblem(409, str(error), "Run it again when you like.")
-    return ApiProblem(422, str(error))
-
-
-_REFUSED = {"told": "about the data", "asks": "asks which you mean"}
-
-
-def _taken(found: Understanding, choice: int | None) -> Understanding:
-    """The understanding once a person took one of its readings: that one first."""
-    if choice is None or found.status == "told" or not found.readings:
-        return found
-    return taken(found, found.readings[min(choice, len(found.readings) - 1)])
-
-
-def _findings(workspace: Workspace, found: Understanding, stop: Stop) -> list[str]:
-    """What each choice would answer, where a person is asked which one is meant."""
-    if found.status != "asks":
-        return []
-    told = []
-    for reading in found.readings:
-        try:
-            told.append(workspace.answer_plan(reading.plan, stop=stop).finding)
-        except WasStopped as error:
-            raise _refused(error) from error
-        except CannotAnswer as error:
-            told.append(str(error))
-    return told
-
-
-def term_out(term: Term) -> TermOut:
-    """A word of the house's own, as it is sent."""
-    return TermOut(term=term, meaning=term.meaning)
-
-
-def _lesson_out(lesson: Lesson) -> LessonOut:
-    return LessonOut(id=lesson.id, kind=lesson.kind, question=lesson.question, reading=lesson.reading)
-
-
-def _answered(
-    workspace: Workspace, found: Understanding, stop: Stop, *, twice: bool = False
-) -> tuple[Answered | None, Understanding]:
-    if found.status != "answered":
-        return None, found
-    try:
-        reading = found.readings[0]
-        return workspace.answer_plan(reading.plan, stop=stop, twice=twice, wish=reading.ask.chart), found
-    except WasStopped as error:
-        raise _refused(error) from error
-    except CannotAnswer as error:
-        return None, Understanding("declined", problem=str(error), glosses=found.glosses, unread=found.unread)
-
-
-def _told(found: Understanding) -> str:
-    """How a question is read, or why it is not."""
-    if found.status == "told":
-        return "a question about the data themselves"
-    return found.readings[0].words if found.readings and found.status == "answered" else found.problem
-
-
-def _summary(answered: Answered) -> str:
-    if len(answered.rows) == 1 and len(answered.columns) == 1:
-        value = answered.rows[0][0]
-        if value is None:
-            return "missing"
-        if isinstance(value, int):
-            return f"{value:,}"
-        return f"{float(value):,.2f}" if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
-    return plural(answered.total, "row")
-
-
-def _glosses(found: Understanding) -> list[GlossOut]:
-    source = found.readings[0].glosses if found.readings and found.status != "declined" else found.glosses
-    return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
-
-
-def _fields(schema: dict[str, Field]) -> list[FieldOut]:
-    return [
-        FieldOut(name=n, label=spoken(n), type=f.type, role=f.role, unit=f.unit, scale=f.scale)
-        for n, f in schema.items()
-    ]
-
-
-def worked_out(answered: Answered) -> WorkedOut:
-    """An answer with its proof, as it is sent."""
-    steps = [
-        StepOut(
-            verb=step.words.verb,
-            rest=step.words.rest,
-            depth=step.depth,
-            rows_in=step.rows.rows_in if step.rows else None,
-            rows_out=step.rows.rows_out if step.rows else None,
-            dropped=[d.words for d in step.rows.dropped] if step.rows else [],
-        )
-        for step in answered.proof.steps
-    ]
-    checks = [
-        CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks
-    ]
-    first = answered.proof.checks[0]
-    return WorkedOut(
-        reading=plan_words(answered.plan),
-        finding=answered.finding,
-        fields=_fields({n: answered.schema[n] for n in answered.columns}),
-        rows=[[json_value(v) for v in row] for row in answered.rows[:MOST_ROWS_SENT]],
-        total=answered.total,
-        chart=answered.chart,
-        chart_note=answered.chart_note,
-        sql=answered.sql,
-        python=answered.python,
-        plan=answered.plan.model_dump(exclude_none=True),
-        steps=steps,
-        checks=checks,
-        seconds=answered.seconds,
-        second_to_come=first.sentence == "The second working follows",
-    )
-
-
-def _answer_out(entry: TrailEntry, found: Understanding, answered: Answered | None, findings: list[str]) -> AnswerOut:
-    reading = found.readings[0] if found.readings and answered else None
-    # Where nothing was answered every reading is offered: to choose from, or as what is near.
-    first = 1 if answered else 0
-    offered = found.readings[first:]
-    others = [
-        AlternativeOut(choice=first + i, reading=r.words, finding=findings[i] if i < len(findings) else "")
-        for i, r in enumerate(offered)
-    ]
-    worked = worked_out(answered).model_dump() if answered else {}
-    if reading is not None:
-        worked["reading"] = reading.words
-    return AnswerOut(
-        id=entry.id,
-        question=entry.question,
-        follows=entry.parent,
-        status=found.status,
-        problem=found.problem,
-        sure=round(reading.trust, 2) if reading else 0,
-        lesson=_lesson_out(reading.lesson) if reading and reading.lesson else None,
-        terms=[term_out(t) for t in (reading.terms if reading else ())],
-        own_terms=list(entry.terms),
-        glosses=_glosses(found),
-        unread=list(reading.unread if reading else found.unread),
-        doubt=found.doubt,
-        alternatives=others,
-        **worked,
-    )

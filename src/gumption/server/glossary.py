@@ -1,28 +1,22 @@
-"""The house's own words over HTTP: what else words could mean, and what a person said that they do."""
+"""The house's own words over HTTP: what a person said that they mean."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from anyio.to_thread import run_sync
+from fastapi import APIRouter, Request
 
 from gumption.core.model.term import Term
-from gumption.server.asking import term_out
+from gumption.server.asking import Asking
 from gumption.server.problems import ApiProblem
-from gumption.server.schemas import OptionOut, TermOut, WordsIn
-from gumption.server.workspace import NotUnderstood, Workspace
+from gumption.server.runs import Runs
+from gumption.server.schemas import TermOut
+from gumption.server.tasks import problem_of_term, term_out
+from gumption.server.workspace import Workspace
 
 
-def glossary_routes(workspace: Workspace) -> APIRouter:
+def glossary_routes(workspace: Workspace, runs: Runs) -> APIRouter:
     """The routes of words and their meanings."""
-    router = APIRouter(prefix="/api/v1")
-
-    @router.post("/words")
-    def post_words(body: WordsIn) -> list[OptionOut]:
-        """What else some words of a question could mean, the likeliest first; the last is to leave them out."""
-        try:
-            found = workspace.options(body.question, body.start, body.end, body.follows, body.terms)
-        except ValueError as error:
-            raise ApiProblem(422, "There is no word there.", "Choose a word of the question.") from error
-        return [OptionOut(term=o.term, meaning=o.term.meaning, note=o.note) for o in found]
+    router, asking = APIRouter(prefix="/api/v1"), Asking(workspace, runs)
 
     @router.get("/terms")
     def get_terms() -> list[TermOut]:
@@ -30,12 +24,12 @@ def glossary_routes(workspace: Workspace) -> APIRouter:
         return [term_out(term) for term in workspace.records.terms()]
 
     @router.post("/terms")
-    def post_term(body: Term) -> TermOut:
+    async def post_term(body: Term, request: Request) -> TermOut:
         """Keep what a word means, in place of what it meant before."""
-        try:
-            return term_out(workspace.define(body))
-        except NotUnderstood as error:
-            raise ApiProblem(422, str(error), "Say it by names of tables, columns and values.") from error
+        problem = await asking.work(request, "read", problem_of_term, body, workspace.as_of())
+        if problem:
+            raise ApiProblem(422, problem, "Say it by names of tables, columns and values.")
+        return term_out(await run_sync(workspace.define, body))
 
     @router.delete("/terms/{number}", status_code=204)
     def delete_term(number: int) -> None:

@@ -14,9 +14,10 @@ from typing import Literal
 
 from gumption.core.model.files import Recipe
 from gumption.core.model.origin import Appended, Origin, Uploaded
+from gumption.engines.limits import Stop
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.sources import Allowed
-from gumption.server.reading_process import Cancelled, Read, Stop, Task, read_apart
+from gumption.server.reading_process import Cancelled, Read, Task, read_apart
 from gumption.server.workspace import Workspace
 
 log = logging.getLogger(__name__)

@@ -8,4 +8,8 @@ class ApiProblem(Exception):
 
     def __init__(self, status: int, problem: str, advice: str = "") -> None:
         self.status, self.problem, self.advice = status, problem, advice
-        super().__init__(problem)
+        super().__init__(status, problem, advice)
+
+
+class WorkBroke(Exception):
+    """A piece of work ended in a fault of ours, which is in the log."""

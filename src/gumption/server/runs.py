@@ -14,21 +14,31 @@ class Runs:
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
+        self._all: set[Stop] = set()
         self._stops: dict[str, Stop] = {}
 
     @contextmanager
     def running(self, run: str) -> Iterator[Stop]:
         """A stop for the work of the block; known by the run's number where it has one."""
         stop = Stop()
-        if run:
-            with self._lock:
+        with self._lock:
+            self._all.add(stop)
+            if run:
                 self._stops[run] = stop
         try:
             yield stop
         finally:
             with self._lock:
+                self._all.discard(stop)
                 if self._stops.get(run) is stop:
                     del self._stops[run]
+
+    def stop_all(self) -> None:
+        """Stop everything, where the server is to end."""
+        with self._lock:
+            stops = list(self._all)
+        for stop in stops:
+            stop.now()
 
     def stop(self, run: str) -> bool:
         """Stop a run; False where it is over, or was never begun."""

@@ -4,24 +4,34 @@ from __future__ import annotations
 
 import datetime as dt
 import json
-import logging
 import os
 import shutil
+import signal
 import socket
 import sys
 import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
+from types import FrameType
 
 import uvicorn
 
 from gumption.engines.limits import Limits
 from gumption.server.app import Settings, create_app
+from gumption.server.listening import PatientOnlySoLong
+from gumption.server.log import keep_log
+from gumption.server.workers import Processes, Workers
 from gumption.server.workspace import Workspace
 from gumption.store.private_server import DatabaseUnavailable, PrivateServer
 from gumption.store.records import Records
 
 DEMO_TITLE, DEMO_DAY = "Brackenfold Vets", dt.date(2026, 10, 31)
 DEMO_ORDER = ("visits.csv", "animals.csv", "owners.csv", "vets.csv", "clinics.csv", "budget_2026.xlsx", "supplies.csv")
+
+
+class CannotStart(Exception):
+    """The server cannot start as it was told to; says why in one line."""
 
 
 def home() -> Path:
@@ -39,11 +49,11 @@ def load_demo(workspace: Workspace, demo: Path) -> None:
             workspace.add_file(copy, name, lambda _what, _share: None, descriptions)
 
 
-def open_workspace(records: Records, folder: Path, demo: Path, limits: Limits) -> Workspace:
+def open_workspace(records: Records, folder: Path, demo: Path, limits: Limits, workers: Workers) -> Workspace:
     """The workspace of a data folder, with the demo in it where it is new."""
     records.migrate()
     made = records.open_workspace(DEMO_TITLE, DEMO_DAY)
-    workspace = Workspace(records, folder, limits)
+    workspace = Workspace(records, folder, limits, workers)
     if made:
         load_demo(workspace, demo)
     workspace.prepare()
@@ -60,37 +70,105 @@ def _port_free(port: int) -> bool:
         return True
 
 
-def serve(
-    port: int, data: str | None, upload_limit: float, folders: list[str], inner_addresses: bool, limits: Limits
-) -> int:
-    """Serve until interrupted; files may have `upload_limit` gigabytes. 1 where it could not start, with one line that says why."""
-    logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
-    if not _port_free(port):
-        sys.stderr.write(
-            f"gumption: port {port} is taken; stop what uses it, or choose another with --port {port + 1}\n"
-        )
-        return 1
-    folder = Path(data) if data else home() / ".data"
+@dataclass(frozen=True)
+class Serving:
+    """What `gumption start` was told."""
+
+    port: int
+    data: str | None
+    upload_limit: float
+    """Gigabytes of a file that is sent."""
+    folders: tuple[str, ...]
+    inner_addresses: bool
+    hosts: tuple[str, ...]
+    frames: tuple[str, ...]
+    limits: Limits
+
+
+class _Server(uvicorn.Server):
+    """Ends in order at the first signal, and at once at the second."""
+
+    def __init__(self, config: uvicorn.Config, ending: Callable[[], None]) -> None:
+        super().__init__(config)
+        self._ending = ending
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        if self.should_exit:
+            _end_at_once()
+        # Work in threads would hold up the end of the requests that wait for it.
+        self._ending()
+        super().handle_exit(sig, frame)
+
+
+def _end_at_once(*_: object) -> None:
+    """The kernel ends the database and the readings with us; what was acknowledged is recorded."""
+    os._exit(130)
+
+
+def _interrupted(*_: object) -> None:
+    raise KeyboardInterrupt
+
+
+def serve(told: Serving) -> int:
+    """Serve until interrupted; 1 where it could not start, with one line that says why."""
+    try:
+        return _serve(told)
+    except (DatabaseUnavailable, CannotStart) as error:
+        sys.stderr.write(f"gumption: {error}\n")
+    except OSError as error:
+        sys.stderr.write(f"gumption: {error.filename or 'the data folder'}: {error.strerror}\n")
+    return 1
+
+
+def _serve(told: Serving) -> int:
+    if not 0 < told.port < 65_536:
+        raise CannotStart(f"{told.port} is no port; choose one between 1 and 65535")
+    if not _port_free(told.port):
+        raise CannotStart(f"port {told.port} is taken; stop what uses it, or choose another with --port")
+    # Nobody else on this machine reads what is kept here.
+    os.umask(0o077)
+    folder = Path(told.data) if told.data else home() / ".data"
+    folder.mkdir(parents=True, exist_ok=True)
+    folder.chmod(0o700)
+    signal.signal(signal.SIGTERM, _interrupted)
     database = PrivateServer(folder)
     try:
-        try:
-            records = Records(database.start())
-        except DatabaseUnavailable as error:
-            sys.stderr.write(f"gumption: {error}\n")
-            return 1
-        workspace = open_workspace(records, folder, home() / "demo" / "data", limits)
+        records = Records(database.start())
+        keep_log(folder / "logs")
+        workers = Processes(os.cpu_count() or 2)
+        workspace = open_workspace(records, folder, home() / "demo" / "data", told.limits, workers)
         app = create_app(
             workspace,
             Settings(
                 folder,
                 home() / "web" / "dist",
-                int(upload_limit * 1e9),
-                tuple(Path(f).resolve() for f in folders),
-                inner_addresses,
+                int(told.upload_limit * 1e9),
+                tuple(Path(f).resolve() for f in told.folders),
+                told.inner_addresses,
+                told.hosts,
+                told.frames,
             ),
         )
-        print(f"Gumption is at http://127.0.0.1:{port}  (Ctrl-C stops it)", flush=True)
-        uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning")
+        config = uvicorn.Config(
+            app,
+            host="127.0.0.1",
+            port=told.port,
+            http=PatientOnlySoLong,
+            ws="none",
+            lifespan="on",
+            log_config=None,
+            access_log=False,
+            server_header=False,
+            backlog=2048,
+            timeout_keep_alive=30,
+            timeout_graceful_shutdown=1,
+        )
+        print(f"Gumption is at http://127.0.0.1:{told.port}  (Ctrl-C stops it)", flush=True)
+        _Server(config, app.state.ending).run()
+    except KeyboardInterrupt:
+        pass
     finally:
+        signal.signal(signal.SIGINT, _end_at_once)
+        signal.signal(signal.SIGTERM, _end_at_once)
         database.stop()
     return 0

@@ -3,36 +3,26 @@
 from __future__ import annotations
 
 import datetime as dt
-import itertools
 import os
 import shutil
 import threading
 import time
 import uuid
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
+from concurrent.futures import Future
 from dataclasses import dataclass, field, replace
+from functools import partial
 from pathlib import Path
 
 from cryptography.fernet import Fernet, InvalidToken
 
 from gumption.core.model.catalogue import Catalogue, Relationship, Table
 from gumption.core.model.files import Recipe
-from gumption.core.model.lesson import Lesson, LessonKind
+from gumption.core.model.lesson import Lesson
 from gumption.core.model.meaning import ColumnMeaning, TableMeaning, meant
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.core.model.term import Term
-from gumption.core.model.wish import ChartWish
-from gumption.core.plan.steps import Plan
-from gumption.core.reading.briefs import Brief, brief_of
-from gumption.core.reading.completing import Completer, Completion
-from gumption.core.reading.learned import Lessons, shape_of
-from gumption.core.reading.read import QuestionReader, Reading, Understanding
-from gumption.core.reading.rebinding import Option, options
-from gumption.core.reading.suggesting import going_on, worth_asking_of
-from gumption.core.reading.terms import Terms
-from gumption.engines.answering import Answered, Answerer
-from gumption.engines.choosing import chosen, says_nothing, taken
 from gumption.engines.duck import DuckEngine
 from gumption.engines.limits import Limits, Stop
 from gumption.engines.pages import RowPages
@@ -41,17 +31,17 @@ from gumption.intake.errors import UnreadableFile
 from gumption.intake.look import Look, look_at
 from gumption.intake.read import Progress, ReadTable, read_file
 from gumption.intake.relate import JoinDetail, decided, join_detail, linked, measured, relate
+from gumption.server.desk import Chain, Opening, Taught
+from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
-from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, TrailEntry
+from gumption.server.tasks import examples
+from gumption.server.workers import Here, Workers
+from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion
 
-MOST_EXAMPLES = 5
-MOST_NEXT = 3
-SUGGESTED_TRUST = 0.7
-"""How sure a question must be read to be put before a person."""
-
-
-class NotUnderstood(Exception):
-    """A meaning given to a word says nothing here; the message is for a person."""
+MOST_FOLLOWED = 500
+"""Questions that may follow one on another."""
+_PAGES_MEMORY = 0.5
+"""Gigabytes for showing rows of tables."""
 
 
 @dataclass(frozen=True)
@@ -59,14 +49,9 @@ class _Loaded:
     catalogue: Catalogue
     stored: tuple[StoredTable, ...]
     versions: tuple[TableVersion, ...]
-    reader: QuestionReader
-    completer: Completer
-    answerer: Answerer
     pages: RowPages
     examples: dict[str, list[str]] = field(default_factory=dict)
     looks: dict[str, Look] = field(default_factory=dict)
-    followed: dict[tuple[TrailEntry, dt.date], Reading] = field(default_factory=dict)
-    """How answered questions of the trail are read, for what follows on from them."""
 
 
 @dataclass(frozen=True)
@@ -95,10 +80,18 @@ class Replacement:
 class Workspace:
     """Answers come from what is loaded; a change loads anew and swaps, so that a question never sees half of one."""
 
-    def __init__(self, records: Records, folder: Path, limits: Limits | None = None) -> None:
+    def __init__(
+        self, records: Records, folder: Path, limits: Limits | None = None, workers: Workers | None = None
+    ) -> None:
+        """Questions are worked on by the workers; without any in this process."""
         self.records = records
         self.limits = limits or Limits()
         self.folder = folder
+        self.workers = workers or Here()
+        self.scratch = folder / "scratch"
+        shutil.rmtree(self.scratch, ignore_errors=True)
+        self.scratch.mkdir(parents=True)
+        self.title, self._as_of = records.workspace_settings()
         self.tables_folder = folder / "tables"
         self.tables_folder.mkdir(parents=True, exist_ok=True)
         self._changing = threading.Lock()
@@ -116,10 +109,6 @@ class Workspace:
         return self._loaded.stored
 
     @property
-    def answerer(self) -> Answerer:
-        return self._loaded.answerer
-
-    @property
     def pages(self) -> RowPages:
         return self._loaded.pages
 
@@ -128,18 +117,26 @@ class Workspace:
         return {s.table.name: s.parquet for s in self._loaded.stored}
 
     def as_of(self) -> dt.date:
-        return self.records.workspace_settings()[1] or dt.date.today()
+        """The day that counts as today."""
+        return self._as_of or dt.date.today()
+
+    def set_as_of(self, day: dt.date | None) -> None:
+        """Let a day count as today, or None the real one."""
+        self.records.set_as_of(day)
+        self._as_of = day
 
     def _load(self, before: _Loaded | None = None) -> _Loaded:
         stored = tuple(self.records.tables())
         relationships = tuple(self.records.relationships())
         tables = tuple(meant(linked(s.table, list(relationships)), s.meaning) for s in stored)
         catalogue = Catalogue(tables=tables, relationships=relationships)
-        engine = DuckEngine({s.table.name: s.parquet for s in stored}, self.limits)
-        answerer = Answerer(catalogue, engine, {s.table.name: s.reading for s in stored})
-        versions = tuple(self.records.versions())
-        reader = QuestionReader(catalogue, self.records.lessons(), self.records.terms())
-        loaded = _Loaded(catalogue, stored, versions, reader, Completer(catalogue), answerer, RowPages(engine))
+        parquet = {s.table.name: s.parquet for s in stored}
+        readings = {s.table.name: s.reading for s in stored}
+        self.workers.open(
+            Opening(catalogue, parquet, readings, self._taught(), self.limits, self.as_of(), self.scratch)
+        )
+        pages = RowPages(DuckEngine(parquet, replace(self.limits, memory_gb=_PAGES_MEMORY), self.scratch))
+        loaded = _Loaded(catalogue, stored, tuple(self.records.versions()), pages)
         if before is not None:
             # What was made of tables that have not changed is as true as it was.
             known = {t.name: t for t in before.catalogue.tables}
@@ -382,6 +379,7 @@ class Workspace:
         relationships = self._relationships(stored)
         self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone, upload=upload)
         self._loaded = self._load(self._loaded)
+        self.prepare()
 
     # -- meaning and joins -------------------------------------------------------------------
 
@@ -444,144 +442,62 @@ class Workspace:
 
     # -- questions ---------------------------------------------------------------------------
 
-    def reading_of(self, number: int | None) -> Reading | None:
-        """The reading of a question of the trail, read again with those it followed."""
-        chain: list[TrailEntry] = []
-        while number is not None:
-            entry = self.records.trail_entry(number)
-            if entry is None:
-                break
-            chain.append(entry)
-            number = entry.parent
-        loaded, day = self._loaded, self.as_of()
-        reading: Reading | None = None
-        for entry in reversed(chain):
-            # A question that is typed is read every few keys; those that it follows need it once.
-            known = (entry, day)
-            if known not in loaded.followed:
-                understanding = self._as_answered(entry, reading)
-                found = understanding.readings[0] if understanding.readings else reading
-                if entry.status != "answered" or found is None:
-                    reading = found
-                    continue
-                loaded.followed[known] = found
-            reading = loaded.followed[known]
-        return reading
+    def chain(self, number: int | None) -> Chain:
+        """A question of the trail with those that it followed. Raises ApiProblem where it is gone, or too many follow."""
+        if number is None:
+            return ()
+        found = self.records.chain(number)
+        if not found:
+            raise ApiProblem(404, "The question that this follows is no longer in the trail.", "Ask it on its own.")
+        if len(found) > MOST_FOLLOWED:
+            raise ApiProblem(
+                422, f"More than {MOST_FOLLOWED} questions follow one on another here.", "Ask it on its own."
+            )
+        return tuple(found)
 
-    def understood_entry(self, entry: TrailEntry) -> Understanding:
-        """A question of the trail as it was answered then, whatever was learned since."""
-        return self._as_answered(entry, self.reading_of(entry.parent))
+    def _taught(self) -> Taught:
+        return Taught(tuple(self.records.lessons()), tuple(self.records.terms()))
 
-    def _as_answered(self, entry: TrailEntry, earlier: Reading | None) -> Understanding:
-        read = self._loaded.reader.read(entry.question, self.as_of(), earlier, entry.terms)
-        found = chosen(read, self._loaded.answerer)
-        told = next((r for r in (*found.readings, *read.readings) if r.words == entry.reading), None)
-        if told is None and entry.choice is not None and found.readings:
-            told = found.readings[min(entry.choice, len(found.readings) - 1)]
-        if told is None or entry.status != "answered":
-            return found
-        same = bool(found.readings) and told.words == found.readings[0].words
-        return replace(taken(found, told), doubt=found.doubt and same and entry.choice is None)
-
-    def teach(self, kind: LessonKind, question: str, reading: Reading) -> Lesson:
+    def teach(self, lesson: Lesson) -> Lesson:
         """Keep what a person said of a reading; what was said of the same wording before gives way."""
-        lesson = Lesson(kind, question, reading.wording, shape_of(reading.ask), reading.words)
-        lesson = replace(lesson, id=self.records.add_lesson(lesson))
-        self._loaded.reader.lessons = Lessons(self.records.lessons())
-        return lesson
+        kept = replace(lesson, id=self.records.add_lesson(lesson))
+        self.workers.learn(self._taught())
+        return kept
 
     def forget(self, number: int) -> bool:
         """Forget a lesson; False where there is none."""
         gone = self.records.drop_lesson(number)
-        self._loaded.reader.lessons = Lessons(self.records.lessons())
+        self.workers.learn(self._taught())
         return gone
 
-    def options(self, question: str, start: int, end: int, follows: int | None, terms: Sequence[Term]) -> list[Option]:
-        """What else words of a question could mean. Raises ValueError where there is no word."""
-        found = self.read(question, follows, terms)
-        reading = found.readings[0] if found.readings else None
-        return options(self._loaded.reader, question, start, end, self.as_of(), reading)
-
     def define(self, term: Term) -> Term:
-        """Keep what a word means here, in place of what it meant before. Raises NotUnderstood."""
-        if problem := self._loaded.reader.problem_of(term, self.as_of()):
-            raise NotUnderstood(problem)
+        """Keep what a word means here, in place of what it meant before."""
         kept = term.model_copy(update={"id": self.records.put_term(term)})
-        self._with_terms()
+        self.workers.learn(self._taught())
         return kept
 
     def undefine(self, number: int) -> bool:
         """Take a word's meaning away; False where it has none."""
         gone = self.records.drop_term(number)
-        self._with_terms()
+        self.workers.learn(self._taught())
         return gone
 
-    def _with_terms(self) -> None:
-        """Read by the terms as they are now, earlier questions too."""
-        self._loaded.reader.terms = Terms(self.records.terms())
-        self._loaded.followed.clear()
-
-    def read(self, question: str, follows: int | None, terms: Sequence[Term] = ()) -> Understanding:
-        """A question as it is read while it is typed, before any answer is looked at."""
-        return self._loaded.reader.read(question, self.as_of(), self.reading_of(follows), terms)
-
-    def brief(self, text: str) -> Brief:
-        """A text as the questions that it asks, each with as much trust as it is answered with."""
-        loaded = self._loaded
-        found = brief_of(text, loaded.reader, self.as_of())
-        tasks = (replace(task, understanding=chosen(task.understanding, loaded.answerer)) for task in found.tasks)
-        return replace(found, tasks=tuple(tasks))
-
-    def completions(self, question: str) -> tuple[Completion, ...]:
-        """How the last word of a question that is typed may go on."""
-        return self._loaded.completer.completions(question)
-
-    def understand(self, question: str, follows: int | None, terms: Sequence[Term] = ()) -> Understanding:
-        """A question with its readings in the order of trust."""
-        return chosen(self.read(question, follows, terms), self._loaded.answerer)
-
-    def answer_plan(self, plan: Plan, *, stop: Stop, twice: bool = False, wish: ChartWish | None = None) -> Answered:
-        """The answer of a plan; a large one is worked twice only where that is asked for."""
-        answerer = self._loaded.answerer
-        twice = twice or not answerer.waits(plan)
-        return answerer.answer(plan, self.as_of(), wish=wish, twice=twice, stop=stop)
-
     def examples(self, table: Table) -> list[str]:
-        """Questions worth asking of a table, made from its own columns; each reads without a word left over."""
-        known = self._loaded.examples
-        if table.name not in known:
-            known[table.name] = self._examples(table)
-        return known[table.name]
+        """Questions worth asking of a table; none as long as they are still being made."""
+        return self._loaded.examples.get(table.name, [])
 
     def prepare(self) -> None:
-        """Make the examples of all tables now, so that the first look at them does not wait."""
-        for table in self.catalogue.tables:
-            self.examples(table)
-
-    def _examples(self, table: Table) -> list[str]:
-        asked = (t for t in worth_asking_of(table, self.catalogue) if self._shows_something(t, None))
-        return list(itertools.islice(asked, MOST_EXAMPLES))
-
-    def going_on(self, entry: TrailEntry) -> list[str]:
-        """What may be asked next of a question of the trail: each is surely read and has an answer of its own."""
-        earlier = self.understood_entry(entry)
-        nouns = self._loaded.reader.nouns
-        if earlier.status != "answered" or nouns is None:
-            return []
-        reading = earlier.readings[0]
-        asked = (t for t in going_on(reading.ask, nouns) if self._shows_something(t, reading))
-        return list(itertools.islice(asked, MOST_NEXT))
-
-    def _shows_something(self, question: str, earlier: Reading | None) -> bool:
-        """True for a question that is read without a doubt and whose answer is not empty."""
+        """Make the examples of all tables that have none."""
         loaded = self._loaded
-        found = chosen(loaded.reader.read(question, self.as_of(), earlier), loaded.answerer)
-        if found.status != "answered" or found.unread or found.readings[0].trust < SUGGESTED_TRUST:
-            return False
-        if loaded.answerer.waits(found.readings[0].plan):
-            return True
-        _, rows = loaded.answerer.rows(found.readings[0].plan, 2)
-        return not says_nothing(tuple(rows))
+        for table in loaded.catalogue.tables:
+            if table.name not in loaded.examples:
+                asked = self.workers.submit("answer", Stop(), self.limits.seconds, examples, table.name, self.as_of())
+                asked.add_done_callback(partial(_keep_examples, loaded, table.name))
+
+
+def _keep_examples(loaded: _Loaded, table: str, asked: Future[list[str]]) -> None:
+    if not asked.cancelled() and asked.exception() is None:
+        loaded.examples[table] = asked.result()
 
 
 class _Secrets:

@@ -328,11 +328,17 @@ class Records:
             cursor.execute("SELECT * FROM trail_entry WHERE workspace_id = %s ORDER BY id", (self.workspace,))
             return [_entry(row) for row in cursor.fetchall()]
 
-    def trail_entry(self, number: int) -> TrailEntry | None:
+    def chain(self, number: int) -> list[TrailEntry]:
+        """A question with those that it followed, the oldest first; empty where it is not there."""
         with self._cursor() as cursor:
-            cursor.execute("SELECT * FROM trail_entry WHERE workspace_id = %s AND id = %s", (self.workspace, number))
-            row = cursor.fetchone()
-        return None if row is None else _entry(row)
+            cursor.execute(
+                "WITH RECURSIVE followed AS ("
+                " SELECT id, parent_id, 0 AS back FROM trail_entry WHERE workspace_id = %s AND id = %s"
+                " UNION ALL SELECT e.id, e.parent_id, back + 1 FROM trail_entry e JOIN followed f ON e.id = f.parent_id"
+                ") SELECT e.* FROM trail_entry e JOIN followed f USING (id) ORDER BY f.back DESC",
+                (self.workspace, number),
+            )
+            return [_entry(row) for row in cursor.fetchall()]
 
     def add_to_trail(self, entry: TrailEntry, in_place_of: int | None = None) -> int:
         """Record a question, or in place of the same one that asked back or that nothing followed yet; its number."""

@@ -13,7 +13,7 @@ export function Chart({ spec, label }: { spec: Record<string, unknown>; label: s
     import("vega-embed")
       .then(async ({ default: embed }) => {
         if (gone || !place.current) return;
-        const result = await embed(place.current, spec as VisualizationSpec, { actions: false, renderer: "svg" });
+        const result = await embed(place.current, spec as VisualizationSpec, { actions: false, renderer: "svg", ast: true });
         finish = () => result.finalize();
         if (gone) finish();
       })

@@ -1,0 +1,179 @@
+"""What questions of a workspace are worked on: its tables, its reader and its engine, without records or requests."""
+
+from __future__ import annotations
+
+import datetime as dt
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from gumption.core.model.catalogue import Catalogue, Table
+from gumption.core.model.files import FileReading
+from gumption.core.model.lesson import Lesson, LessonKind
+from gumption.core.model.term import Term
+from gumption.core.model.wish import ChartWish
+from gumption.core.plan.steps import Plan
+from gumption.core.reading.briefs import Brief, brief_of
+from gumption.core.reading.completing import Completer
+from gumption.core.reading.learned import Lessons, shape_of
+from gumption.core.reading.read import QuestionReader, Reading, Understanding
+from gumption.core.reading.suggesting import going_on, worth_asking_of
+from gumption.core.reading.terms import Terms
+from gumption.engines.answering import Answered, Answerer
+from gumption.engines.choosing import chosen, says_nothing, taken
+from gumption.engines.duck import DuckEngine
+from gumption.engines.kept import Kept
+from gumption.engines.limits import Limits, Stop
+from gumption.store.records import TrailEntry
+
+MOST_EXAMPLES = 5
+MOST_NEXT = 3
+SUGGESTED_TRUST = 0.7
+"""How sure a question must be read to be put before a person."""
+_KEPT_READINGS = 2_000
+_KEPT_QUESTIONS = 500
+_KEPT_ROWS = 500
+"""Rows of an answer up to which it is kept to be given again."""
+
+Chain = tuple[TrailEntry, ...]
+"""Questions of the trail, each of which the next one follows, the oldest first."""
+
+
+@dataclass(frozen=True)
+class Taught:
+    """What people said of wordings and words."""
+
+    lessons: tuple[Lesson, ...] = ()
+    terms: tuple[Term, ...] = ()
+
+
+@dataclass(frozen=True)
+class Opening:
+    """All that a desk is made of."""
+
+    catalogue: Catalogue
+    parquet: dict[str, Path]
+    readings: dict[str, FileReading]
+    taught: Taught
+    limits: Limits
+    day: dt.date
+    """The day that counts as today."""
+    scratch: Path | None = None
+    """A folder for rows that do not fit into memory."""
+
+
+class Desk:
+    """Reads and answers questions over tables as they are at one time; a change makes another desk."""
+
+    def __init__(self, opening: Opening) -> None:
+        self.catalogue = opening.catalogue
+        self.reader = QuestionReader(opening.catalogue, list(opening.taught.lessons), list(opening.taught.terms))
+        self.completer = Completer(opening.catalogue)
+        self.answerer = Answerer(
+            opening.catalogue, DuckEngine(opening.parquet, opening.limits, opening.scratch), dict(opening.readings)
+        )
+        self._followed: Kept[Reading] = Kept(_KEPT_READINGS)
+        """How answered questions of the trail are read, for what follows on from them."""
+        self._understood: Kept[Understanding] = Kept(_KEPT_QUESTIONS)
+        self._answered: Kept[Answered] = Kept(_KEPT_QUESTIONS)
+
+    def warm(self, day: dt.date) -> None:
+        """Read and look up something, so that the first question does not wait for what is made once."""
+        if self.catalogue.tables:
+            chosen(self.reader.read(f"how many {self.catalogue.tables[0].name}", day), self.answerer)
+
+    def learn(self, taught: Taught) -> None:
+        """Read by what people say now, earlier questions too."""
+        self.reader.lessons = Lessons(list(taught.lessons))
+        self.reader.terms = Terms(list(taught.terms))
+        self._followed.clear()
+        self._understood.clear()
+
+    def reading_of(self, chain: Chain, day: dt.date) -> Reading | None:
+        """The reading of the last question of a chain, read again with those it followed."""
+        reading: Reading | None = None
+        for entry in chain:
+            # A question that is typed is read every few keys; those that it follows need it once.
+            known = (entry, day)
+            found = self._followed.get(known)
+            if found is None:
+                understanding = self._as_answered(entry, reading, day)
+                found = understanding.readings[0] if understanding.readings else reading
+                if entry.status == "answered" and found is not None:
+                    self._followed.put(known, found)
+            reading = found
+        return reading
+
+    def understood_entry(self, chain: Chain, day: dt.date) -> Understanding:
+        """The last question of a chain as it was answered then, whatever was learned since."""
+        return self._as_answered(chain[-1], self.reading_of(chain[:-1], day), day)
+
+    def _as_answered(self, entry: TrailEntry, earlier: Reading | None, day: dt.date) -> Understanding:
+        read = self.reader.read(entry.question, day, earlier, entry.terms)
+        found = chosen(read, self.answerer)
+        told = next((r for r in (*found.readings, *read.readings) if r.words == entry.reading), None)
+        if told is None and entry.choice is not None and found.readings:
+            told = found.readings[min(entry.choice, len(found.readings) - 1)]
+        if told is None or entry.status != "answered":
+            return found
+        same = bool(found.readings) and told.words == found.readings[0].words
+        return replace(taken(found, told), doubt=found.doubt and same and entry.choice is None)
+
+    def read(self, question: str, chain: Chain, day: dt.date, terms: Sequence[Term] = ()) -> Understanding:
+        """A question as it is read while it is typed, before any answer is looked at."""
+        return self.reader.read(question, day, self.reading_of(chain, day), tuple(terms))
+
+    def understand(self, question: str, chain: Chain, day: dt.date, terms: Sequence[Term] = ()) -> Understanding:
+        """A question with its readings in the order of trust."""
+        asked = question, chain, day, tuple(terms)
+        return self._understood.made(asked, lambda: chosen(self.read(question, chain, day, terms), self.answerer))
+
+    def brief(self, text: str, day: dt.date) -> Brief:
+        """A text as the questions that it asks, each with as much trust as it is answered with."""
+        found = brief_of(text, self.reader, day)
+        tasks = (replace(task, understanding=chosen(task.understanding, self.answerer)) for task in found.tasks)
+        return replace(found, tasks=tuple(tasks))
+
+    def answer_plan(
+        self, plan: Plan, day: dt.date, *, stop: Stop, twice: bool = False, wish: ChartWish | None = None
+    ) -> Answered:
+        """The answer of a plan; a large one is worked twice only where that is asked for."""
+        twice = twice or not self.answerer.waits(plan)
+        asked = plan, day, wish, twice
+        found = self._answered.get(asked)
+        if found is None:
+            found = self.answerer.answer(plan, day, wish=wish, twice=twice, stop=stop)
+            if len(found.rows) <= _KEPT_ROWS:
+                self._answered.put(asked, found)
+        return found
+
+    def examples(self, table: Table, day: dt.date) -> list[str]:
+        """Questions worth asking of a table, made from its own columns; each reads without a word left over."""
+        asked = (t for t in worth_asking_of(table, self.catalogue) if self._shows_something(t, None, day))
+        return list(itertools.islice(asked, MOST_EXAMPLES))
+
+    def going_on(self, chain: Chain, day: dt.date) -> list[str]:
+        """What may be asked next of the last question of a chain: each is surely read and has an answer of its own."""
+        earlier = self.understood_entry(chain, day)
+        nouns = self.reader.nouns
+        if earlier.status != "answered" or nouns is None:
+            return []
+        reading = earlier.readings[0]
+        asked = (t for t in going_on(reading.ask, nouns) if self._shows_something(t, reading, day))
+        return list(itertools.islice(asked, MOST_NEXT))
+
+    def _shows_something(self, question: str, earlier: Reading | None, day: dt.date) -> bool:
+        """True for a question that is read without a doubt and whose answer is not empty."""
+        found = chosen(self.reader.read(question, day, earlier), self.answerer)
+        if found.status != "answered" or found.unread or found.readings[0].trust < SUGGESTED_TRUST:
+            return False
+        if self.answerer.waits(found.readings[0].plan):
+            return True
+        _, rows = self.answerer.rows(found.readings[0].plan, 2)
+        return not says_nothing(tuple(rows))
+
+
+def lesson_of(kind: LessonKind, question: str, reading: Reading) -> Lesson:
+    """What a person said of a reading, to be kept."""
+    return Lesson(kind, question, reading.wording, shape_of(reading.ask), reading.words)

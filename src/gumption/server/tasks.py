@@ -1,0 +1,318 @@
+"""The pieces of work that questions ask for, each over a desk; they run in processes of their own."""
+
+from __future__ import annotations
+
+import datetime as dt
+from dataclasses import asdict, dataclass, replace
+from typing import Any
+
+from gumption.core.code.dialects import DialectName
+from gumption.core.model.lesson import Lesson
+from gumption.core.model.names import plural
+from gumption.core.model.term import Term
+from gumption.core.plan.document import read_plan
+from gumption.core.plan.steps import Plan
+from gumption.core.plan.typing import Field, PlanError
+from gumption.core.plan.words import plan_words, spoken
+from gumption.core.reading.briefs import may_be_several
+from gumption.core.reading.read import Understanding
+from gumption.core.reading.rebinding import options
+from gumption.engines.answering import Answered, json_value
+from gumption.engines.choosing import taken
+from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.limits import Stop
+from gumption.server.desk import Chain, Desk, lesson_of
+from gumption.server.problems import ApiProblem
+from gumption.server.schemas import (
+    AlternativeOut,
+    AnswerOut,
+    BriefOut,
+    CheckOut,
+    CompletionOut,
+    DialectOut,
+    FieldOut,
+    GlossOut,
+    GlossResult,
+    LessonOut,
+    OptionOut,
+    QuestionIn,
+    StepOut,
+    TaskOut,
+    TermOut,
+    WordsIn,
+    WorkedOut,
+)
+from gumption.store.records import TrailEntry
+
+MOST_ROWS_SENT = 1_000
+
+
+@dataclass(frozen=True)
+class Told:
+    """A question's answer, to be recorded and sent."""
+
+    entry: TrailEntry
+    """As the trail is to keep it; its number is still to come."""
+    answer: str
+    """As JSON, without its number."""
+    lesson: Lesson | None
+    """What the person wants remembered of it."""
+
+
+def gloss(desk: Desk, _stop: Stop, body: QuestionIn, chain: Chain, day: dt.date) -> GlossResult:
+    """A question as it is read while it is typed."""
+    found = desk.read(body.question, chain, day, body.terms)
+    return GlossResult(
+        glosses=_glosses(found),
+        reading=_told(found),
+        status=found.status,
+        completions=[CompletionOut(**asdict(c)) for c in desk.completer.completions(body.question)],
+        several=may_be_several(body.question),
+    )
+
+
+def brief(desk: Desk, _stop: Stop, text: str, day: dt.date) -> BriefOut:
+    """A text cut into the questions that it asks, each read and none worked yet."""
+    found = desk.brief(text, day)
+    tasks = [
+        TaskOut(
+            text=task.text,
+            own=task.own,
+            follows=task.follows,
+            reading=_told(task.understanding),
+            status=task.understanding.status,
+            doubt=task.understanding.doubt,
+            unread=list(task.understanding.unread),
+        )
+        for task in found.tasks
+    ]
+    return BriefOut(tasks=tasks, shared=list(found.shared), left=list(found.left))
+
+
+def answer(desk: Desk, stop: Stop, body: QuestionIn, chain: Chain, day: dt.date) -> Told:
+    """A question read, chosen and worked. Raises ApiProblem where there is none, and WasStopped."""
+    found = desk.understand(body.question, chain, day, body.terms)
+    if not body.question.strip():
+        raise ApiProblem(422, "There is no question.", found.problem)
+    found = _taken(found, body.choice)
+    lesson: Lesson | None = None
+    if body.remember and body.choice is not None and found.readings:
+        first, *others = found.readings
+        lesson = lesson_of("chosen", body.question, first)
+        found = replace(found, readings=(replace(first, lesson=lesson), *others))
+    answered, found = _answered(desk, found, day, stop)
+    findings = _findings(desk, found, day, stop)
+    entry = TrailEntry(
+        0,
+        body.follows,
+        body.question,
+        body.choice,
+        found.status,
+        answered.cautions if answered else 0,
+        _summary(answered) if answered else _REFUSED.get(found.status, "needs other words"),
+        found.readings[0].words if found.readings and answered else "",
+        tuple(body.terms),
+    )
+    told = _answer_out(entry, found, answered, findings)
+    return Told(entry, told.model_dump_json(exclude={"id"}), lesson)
+
+
+def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool) -> AnswerOut:
+    """The last question of a chain, answered with today's data as it was read then."""
+    found = desk.understood_entry(chain, day)
+    answered, found = _answered(desk, found, day, stop, twice=twice)
+    return _answer_out(chain[-1], found, answered, _findings(desk, found, day, stop))
+
+
+def next_of(desk: Desk, _stop: Stop, chain: Chain, day: dt.date) -> list[str]:
+    """Follow-ups worth asking of the last question of a chain."""
+    return desk.going_on(chain, day)
+
+
+def examples(desk: Desk, _stop: Stop, table: str, day: dt.date) -> list[str]:
+    """Questions worth asking of a table."""
+    return desk.examples(desk.catalogue.table(table), day)
+
+
+def mark(desk: Desk, _stop: Stop, chain: Chain, day: dt.date, right: bool) -> Lesson:
+    """What it says that the last answer of a chain was right, or wrong. Raises ApiProblem where there is none."""
+    found = desk.understood_entry(chain, day)
+    if not found.readings:
+        raise ApiProblem(404, "There is no answer to mark.", "Ask the question again.")
+    return lesson_of("right" if right else "wrong", chain[-1].question, found.readings[0])
+
+
+def words(desk: Desk, _stop: Stop, body: WordsIn, chain: Chain, day: dt.date) -> list[OptionOut]:
+    """What else some words of a question could mean. Raises ApiProblem where there is no word."""
+    found = desk.read(body.question, chain, day, body.terms)
+    reading = found.readings[0] if found.readings else None
+    try:
+        offered = options(desk.reader, body.question, body.start, body.end, day, reading)
+    except ValueError as error:
+        raise ApiProblem(422, "There is no word there.", "Choose a word of the question.") from error
+    return [OptionOut(term=o.term, meaning=o.term.meaning, note=o.note) for o in offered]
+
+
+def problem_of_term(desk: Desk, _stop: Stop, term: Term, day: dt.date) -> str:
+    """Why a word's meaning says nothing here; empty where it does."""
+    return desk.reader.problem_of(term, day)
+
+
+def work_plan(desk: Desk, stop: Stop, document: dict[str, Any], day: dt.date) -> WorkedOut:
+    """The answer of a plan from outside. Raises ApiProblem, CannotAnswer, WasStopped."""
+    return worked_out(desk.answer_plan(_plan(desk, document), day, stop=stop))
+
+
+def plan_as_sql(desk: Desk, _stop: Stop, document: dict[str, Any], dialect: DialectName) -> DialectOut:
+    """A plan from outside as SQL. Raises ApiProblem."""
+    return DialectOut(sql=desk.answerer.code(_plan(desk, document), dialect))
+
+
+def _plan(desk: Desk, document: dict[str, Any]) -> Plan:
+    try:
+        return read_plan(document, desk.catalogue)
+    except PlanError as error:
+        raise ApiProblem(422, f"The plan does not fit: {error}.", "Mend that step and send it again.") from error
+
+
+_REFUSED = {"told": "about the data", "asks": "asks which you mean"}
+
+
+def _taken(found: Understanding, choice: int | None) -> Understanding:
+    """The understanding once a person took one of its readings: that one first."""
+    if choice is None or found.status == "told" or not found.readings:
+        return found
+    return taken(found, found.readings[min(choice, len(found.readings) - 1)])
+
+
+def _findings(desk: Desk, found: Understanding, day: dt.date, stop: Stop) -> list[str]:
+    """What each choice would answer, where a person is asked which one is meant."""
+    if found.status != "asks":
+        return []
+    told = []
+    for reading in found.readings:
+        try:
+            told.append(desk.answer_plan(reading.plan, day, stop=stop).finding)
+        except WasStopped:
+            raise
+        except CannotAnswer as error:
+            told.append(str(error))
+    return told
+
+
+def term_out(term: Term) -> TermOut:
+    """A word of the house's own, as it is sent."""
+    return TermOut(term=term, meaning=term.meaning)
+
+
+def lesson_out(lesson: Lesson) -> LessonOut:
+    return LessonOut(id=lesson.id, kind=lesson.kind, question=lesson.question, reading=lesson.reading)
+
+
+def _answered(
+    desk: Desk, found: Understanding, day: dt.date, stop: Stop, *, twice: bool = False
+) -> tuple[Answered | None, Understanding]:
+    if found.status != "answered":
+        return None, found
+    try:
+        reading = found.readings[0]
+        return desk.answer_plan(reading.plan, day, stop=stop, twice=twice, wish=reading.ask.chart), found
+    except WasStopped:
+        raise
+    except CannotAnswer as error:
+        return None, Understanding("declined", problem=str(error), glosses=found.glosses, unread=found.unread)
+
+
+def _told(found: Understanding) -> str:
+    """How a question is read, or why it is not."""
+    if found.status == "told":
+        return "a question about the data themselves"
+    return found.readings[0].words if found.readings and found.status == "answered" else found.problem
+
+
+def _summary(answered: Answered) -> str:
+    if len(answered.rows) == 1 and len(answered.columns) == 1:
+        value = answered.rows[0][0]
+        if value is None:
+            return "missing"
+        if isinstance(value, int):
+            return f"{value:,}"
+        return f"{float(value):,.2f}" if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
+    return plural(answered.total, "row")
+
+
+def _glosses(found: Understanding) -> list[GlossOut]:
+    source = found.readings[0].glosses if found.readings and found.status != "declined" else found.glosses
+    return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
+
+
+def fields_out(schema: dict[str, Field]) -> list[FieldOut]:
+    return [
+        FieldOut(name=n, label=spoken(n), type=f.type, role=f.role, unit=f.unit, scale=f.scale)
+        for n, f in schema.items()
+    ]
+
+
+def worked_out(answered: Answered) -> WorkedOut:
+    """An answer with its proof, as it is sent."""
+    steps = [
+        StepOut(
+            verb=step.words.verb,
+            rest=step.words.rest,
+            depth=step.depth,
+            rows_in=step.rows.rows_in if step.rows else None,
+            rows_out=step.rows.rows_out if step.rows else None,
+            dropped=[d.words for d in step.rows.dropped] if step.rows else [],
+        )
+        for step in answered.proof.steps
+    ]
+    checks = [
+        CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks
+    ]
+    first = answered.proof.checks[0]
+    return WorkedOut(
+        reading=plan_words(answered.plan),
+        finding=answered.finding,
+        fields=fields_out({n: answered.schema[n] for n in answered.columns}),
+        rows=[[json_value(v) for v in row] for row in answered.rows[:MOST_ROWS_SENT]],
+        total=answered.total,
+        chart=answered.chart,
+        chart_note=answered.chart_note,
+        sql=answered.sql,
+        python=answered.python,
+        plan=answered.plan.model_dump(exclude_none=True),
+        steps=steps,
+        checks=checks,
+        seconds=answered.seconds,
+        second_to_come=first.sentence == "The second working follows",
+    )
+
+
+def _answer_out(entry: TrailEntry, found: Understanding, answered: Answered | None, findings: list[str]) -> AnswerOut:
+    reading = found.readings[0] if found.readings and answered else None
+    # Where nothing was answered every reading is offered: to choose from, or as what is near.
+    first = 1 if answered else 0
+    offered = found.readings[first:]
+    others = [
+        AlternativeOut(choice=first + i, reading=r.words, finding=findings[i] if i < len(findings) else "")
+        for i, r in enumerate(offered)
+    ]
+    worked = worked_out(answered).model_dump() if answered else {}
+    if reading is not None:
+        worked["reading"] = reading.words
+    return AnswerOut(
+        id=entry.id,
+        question=entry.question,
+        follows=entry.parent,
+        status=found.status,
+        problem=found.problem,
+        sure=round(reading.trust, 2) if reading else 0,
+        lesson=lesson_out(reading.lesson) if reading and reading.lesson else None,
+        terms=[term_out(t) for t in (reading.terms if reading else ())],
+        own_terms=list(entry.terms),
+        glosses=_glosses(found),
+        unread=list(reading.unread if reading else found.unread),
+        doubt=found.doubt,
+        alternatives=others,
+        **worked,
+    )

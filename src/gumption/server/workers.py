@@ -1,0 +1,371 @@
+"""Work on questions, in processes of its own: as many as there are cores, each with a desk over the same files.
+
+The server's own process only takes requests and keeps records, so that it answers at once however much is worked on.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import ctypes
+import itertools
+import logging
+import multiprocessing
+import os
+import signal
+import threading
+import time
+from abc import ABC, abstractmethod
+from collections.abc import Callable
+from concurrent.futures import Future, InvalidStateError, ThreadPoolExecutor
+from dataclasses import dataclass, field, replace
+from multiprocessing.connection import Connection
+from typing import Any, Literal, TypeVar
+
+from pydantic import BaseModel
+
+from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.limits import Stop
+from gumption.server.desk import Desk, Opening, Taught
+from gumption.server.log import portable
+from gumption.server.problems import ApiProblem, WorkBroke
+
+log = logging.getLogger(__name__)
+
+SIDE_BY_SIDE = 3
+"""Pieces of work that one process has under way: a long one leaves room for short ones."""
+GRACE = 5.0
+"""Seconds that stopped work may take to end before its process is ended."""
+_PR_SET_PDEATHSIG = 1
+_LOOK = 0.25
+
+Kind = Literal["answer", "read"]
+"""Answering may take long; reading what is typed never waits for it."""
+Task = Callable[..., Any]
+Result = TypeVar("Result")
+
+
+class Workers(ABC):
+    """Does pieces of work over the workspace's tables. What is a model comes back as its JSON."""
+
+    @abstractmethod
+    def open(self, opening: Opening) -> None:
+        """From now on work over these tables."""
+
+    @abstractmethod
+    def learn(self, taught: Taught) -> None:
+        """From now on read by what people say now."""
+
+    @abstractmethod
+    def submit(self, kind: Kind, stop: Stop, seconds: float, task: Task, *given: Any, near: str = "") -> Future[Any]:
+        """Begin a task, called with a desk, a stop and what is given.
+
+        Its future fails with what the task raises for a person, with WasStopped once `stop` is asked, with CannotAnswer
+        after so many seconds, and with WorkBroke for a fault of ours. Tasks that are `near` each other share what is kept.
+        """
+
+    @abstractmethod
+    def close(self) -> None:
+        """End everything."""
+
+
+class Here(Workers):
+    """Work done in this process, for tests and small tools."""
+
+    def __init__(self) -> None:
+        self._desk: Desk | None = None
+        self._threads = ThreadPoolExecutor(SIDE_BY_SIDE, "work")
+
+    def open(self, opening: Opening) -> None:
+        self._desk = Desk(opening)
+
+    def learn(self, taught: Taught) -> None:
+        if self._desk is not None:
+            self._desk.learn(taught)
+
+    def submit(self, kind: Kind, stop: Stop, seconds: float, task: Task, *given: Any, near: str = "") -> Future[Any]:
+        return self._threads.submit(_done, self._desk, stop, task, given)
+
+    def close(self) -> None:
+        self._threads.shutdown(wait=False, cancel_futures=True)
+
+
+def _done(desk: Desk | None, stop: Stop, task: Task, given: tuple[Any, ...]) -> Any:
+    """A task's result as it is sent. Raises what is for a person, and WorkBroke."""
+    assert desk is not None
+    try:
+        if stop.asked():
+            raise WasStopped
+        found = task(desk, stop, *given)
+    except (ApiProblem, CannotAnswer):
+        raise
+    except Exception as error:
+        log.exception("%s broke", task.__name__)
+        raise WorkBroke from error
+    return found.model_dump_json() if isinstance(found, BaseModel) else found
+
+
+# -- the messages ------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class _Open:
+    opening: Opening
+
+
+@dataclass(frozen=True)
+class _Learn:
+    taught: Taught
+
+
+@dataclass(frozen=True)
+class _Do:
+    number: int
+    task: Task
+    given: tuple[Any, ...]
+
+
+@dataclass(frozen=True)
+class _Halt:
+    number: int
+
+
+@dataclass(frozen=True)
+class _Done:
+    number: int
+    result: Any = None
+    problem: Exception | None = None
+
+
+# -- in the server's process -------------------------------------------------------------------
+
+
+@dataclass
+class _Pending:
+    """A task under way, and what is to become of it."""
+
+    do: _Do
+    kind: Kind
+    near: str
+    until: float
+    seconds: float
+    future: Future[Any] = field(default_factory=Future)
+    tried: int = 0
+    halted: float | None = None
+    """When it was told to stop."""
+
+
+class _Process:
+    """One process, and what it has to do."""
+
+    def __init__(self, kind: Kind) -> None:
+        here, there = _context.Pipe()
+        self.kind: Kind = kind
+        self.pipe: Connection = here
+        self.tasks: dict[int, _Pending] = {}
+        self._sending = threading.Lock()
+        self.process = _context.Process(target=_work, args=(there,), daemon=True)
+        self.process.start()
+        there.close()
+
+    def send(self, message: object) -> None:
+        # Where it has ended, the thread that listens to it sees to what it had to do.
+        with self._sending, contextlib.suppress(OSError):
+            self.pipe.send(message)
+
+
+class Processes(Workers):
+    """Work in processes that are watched: one that ends, or does not stop when told to, makes room for another."""
+
+    def __init__(self, answering: int, reading: int = 1) -> None:
+        self._lock = threading.Lock()
+        self._numbers = itertools.count(1)
+        self._opening: Opening | None = None
+        self._closed = threading.Event()
+        counts: dict[Kind, int] = {"answer": answering, "read": reading}
+        self._share = answering
+        self._processes = [self._begun(kind) for kind, count in counts.items() for _ in range(count)]
+        threading.Thread(target=self._watch, daemon=True).start()
+
+    def _begun(self, kind: Kind) -> _Process:
+        begun = _Process(kind)
+        threading.Thread(target=self._listen, args=(begun,), daemon=True).start()
+        return begun
+
+    def open(self, opening: Opening) -> None:
+        # What questions may take together is shared out.
+        limits = replace(opening.limits, memory_gb=opening.limits.memory_gb / self._share)
+        with self._lock:
+            self._opening = replace(opening, limits=limits)
+            for process in self._processes:
+                process.send(_Open(self._opening))
+
+    def learn(self, taught: Taught) -> None:
+        with self._lock:
+            if self._opening is not None:
+                self._opening = replace(self._opening, taught=taught)
+            for process in self._processes:
+                process.send(_Learn(taught))
+
+    def submit(self, kind: Kind, stop: Stop, seconds: float, task: Task, *given: Any, near: str = "") -> Future[Any]:
+        number = next(self._numbers)
+        until = time.monotonic() + seconds
+        pending = _Pending(_Do(number, task, given), kind, near, until, seconds)
+        self._give(pending)
+        stop.calling(lambda: self._halt(pending, WasStopped()))
+        return pending.future
+
+    def close(self) -> None:
+        self._closed.set()
+        for process in self._processes:
+            process.process.kill()
+
+    def _give(self, pending: _Pending) -> None:
+        with self._lock:
+            fit = [p for p in self._processes if p.kind == pending.kind]
+            least = min(len(p.tasks) for p in fit)
+            # What is kept for a question is in one process; that one is taken unless it has much more to do.
+            wanted = fit[hash(pending.near) % len(fit)]
+            chosen = wanted if len(wanted.tasks) <= least + 1 else next(p for p in fit if len(p.tasks) == least)
+            chosen.tasks[pending.do.number] = pending
+            pending.tried += 1
+            chosen.send(pending.do)
+
+    def _halt(self, pending: _Pending, why: CannotAnswer) -> None:
+        """Tell the work to stop; who waits for it need not wait until it has."""
+        with self._lock:
+            if pending.halted is not None:
+                return
+            pending.halted = time.monotonic()
+            for process in self._processes:
+                if pending.do.number in process.tasks:
+                    process.send(_Halt(pending.do.number))
+        _settle(pending.future, problem=why)
+
+    def _listen(self, process: _Process) -> None:
+        """Take what a process sends until it ends; then another takes its place and its work."""
+        while True:
+            try:
+                message = process.pipe.recv()
+            except (EOFError, OSError):
+                break
+            if isinstance(message, logging.LogRecord):
+                logging.getLogger(message.name).handle(message)
+            elif isinstance(message, _Done):
+                with self._lock:
+                    pending = process.tasks.pop(message.number, None)
+                if pending is not None:
+                    _settle(pending.future, message.result, message.problem)
+        process.process.join()
+        if self._closed.is_set():
+            return
+        log.error("a process of work ended (%s); another takes its place", process.process.exitcode)
+        with self._lock:
+            place = self._processes.index(process)
+            self._processes[place] = self._begun(process.kind)
+            if self._opening is not None:
+                self._processes[place].send(_Open(self._opening))
+        for pending in list(process.tasks.values()):
+            if pending.tried > 1:
+                _settle(pending.future, problem=CannotAnswer("Working it out took more than this machine has."))
+            elif pending.halted is None:
+                self._give(pending)
+
+    def _watch(self) -> None:
+        """Stop what takes too long, and end a process that does not stop."""
+        while not self._closed.wait(_LOOK):
+            now = time.monotonic()
+            with self._lock:
+                under_way = [(p, t) for p in self._processes for t in p.tasks.values()]
+            for process, pending in under_way:
+                if pending.halted is None and now > pending.until:
+                    self._halt(pending, too_long(pending.seconds))
+                elif pending.halted is not None and now > pending.halted + GRACE:
+                    process.process.kill()
+
+
+def stoppable(threads: ThreadPoolExecutor, stop: Stop, work: Callable[[], Result]) -> Future[Result]:
+    """Work in a thread, as a future that is over as soon as `stop` is asked, even where the work waits for its turn."""
+    future: Future[Result] = Future()
+
+    def do() -> None:
+        if not future.done():
+            try:
+                _settle(future, work())
+            except Exception as error:
+                _settle(future, problem=error)
+
+    threads.submit(do)
+    stop.calling(lambda: _settle(future, problem=WasStopped()))
+    return future
+
+
+def too_long(seconds: float) -> CannotAnswer:
+    """What is said of work that took more time than it may."""
+    return CannotAnswer(f"It took longer than {seconds:g} seconds and was stopped. Ask for fewer rows or groups.")
+
+
+def _settle(future: Future[Any], result: Any = None, problem: Exception | None = None) -> None:
+    """Give a future its end, unless it has one."""
+    with contextlib.suppress(InvalidStateError):
+        if problem is not None:
+            future.set_exception(problem)
+        else:
+            future.set_result(result)
+
+
+# -- in a process of its own -------------------------------------------------------------------
+
+_context = multiprocessing.get_context("forkserver")
+_context.set_forkserver_preload(["gumption.server.tasks", "gumption.server.workers", "gumption.server.reading_process"])
+
+
+class _Forwarded(logging.Handler):
+    """Sends what is logged to the server, which alone writes the log."""
+
+    def __init__(self, send: Callable[[object], None]) -> None:
+        super().__init__()
+        self._send = send
+
+    def emit(self, record: logging.LogRecord) -> None:
+        self._send(portable(record))
+
+
+def _work(pipe: Connection) -> None:
+    """Do what is sent until nobody sends any more."""
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    sending = threading.Lock()
+
+    def send(message: object) -> None:
+        with sending, contextlib.suppress(OSError):
+            pipe.send(message)
+
+    logging.basicConfig(handlers=[_Forwarded(send)], level=logging.INFO, force=True)
+    stops: dict[int, Stop] = {}
+    desk: Desk | None = None
+
+    def do(at: Desk | None, asked: _Do, stop: Stop) -> None:
+        try:
+            send(_Done(asked.number, _done(at, stop, asked.task, asked.given)))
+        except Exception as error:
+            send(_Done(asked.number, problem=error))
+        finally:
+            stops.pop(asked.number, None)
+
+    threads = ThreadPoolExecutor(SIDE_BY_SIDE, "work")
+    while True:
+        try:
+            message = pipe.recv()
+        except EOFError:
+            os._exit(0)
+        match message:
+            case _Open(opening):
+                desk = Desk(opening)
+                threads.submit(desk.warm, opening.day)
+            case _Learn(taught) if desk is not None:
+                desk.learn(taught)
+            case _Do(number):
+                stops[number] = Stop()
+                threads.submit(do, desk, message, stops[number])
+            case _Halt(number) if number in stops:
+                stops[number].now()
