@@ -187,7 +187,7 @@ class Tables(Api):
         for name in (made, "part_2023", "part_2024"):
             self.client.delete(f"/api/v1/tables/{name}")
         stored = self.workspace_object().stored[0]
-        sealed = self.workspace_object()._secrets.sealed("sesame")
+        sealed = self.workspace_object().secrets.sealed("sesame")
         self.assertNotIn("sesame", sealed)
         self.assertNotIn("secret", str(self.workspace()["tables"][0].keys()))
         self.assertNotIn(sealed, repr(stored))

@@ -18,6 +18,7 @@ from gumption.cli.files import BadUsage, Opened, open_files
 from gumption.core.code.dialects import DIALECTS
 from gumption.core.model.names import plural
 from gumption.core.plan.words import plan_words
+from gumption.core.present.cells import harmless
 from gumption.core.present.numbers import shown
 from gumption.core.reading.briefs import Brief, brief_of, may_be_several
 from gumption.core.reading.read import QuestionReader, Reading
@@ -269,8 +270,8 @@ def _ask_all(opened: Opened, reader: QuestionReader, brief: Brief, as_of: dt.dat
 def _csv(whole: dict[str, Any]) -> str:
     text = io.StringIO()
     writer = csv.writer(text)
-    writer.writerow(whole["columns"])
-    writer.writerows(whole["rows"])
+    writer.writerow(map(harmless, whole["columns"]))
+    writer.writerows([map(harmless, row) for row in whole["rows"]])
     return text.getvalue()
 
 

@@ -15,6 +15,7 @@ from gumption.cli.files import BadUsage
 from gumption.core.model.catalogue import Table
 from gumption.core.model.names import free_name, plural
 from gumption.core.model.types import Type
+from gumption.core.present.cells import BEGINS, NUMBER, harmless
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
 from gumption.intake.sql import literal, quoted
@@ -63,8 +64,13 @@ def _write(found: ReadTable, path: Path, out_format: str) -> None:
     for column in found.table.columns:
         cell = quoted(column.name)
         if column.type is Type.DURATION:
-            cell = f"CAST(to_microseconds(CAST({cell} * 1000000 AS BIGINT)) AS VARCHAR) AS {cell}"
-        cells.append(cell)
+            cell = f"CAST(to_microseconds(CAST({cell} * 1000000 AS BIGINT)) AS VARCHAR)"
+        elif column.type is Type.TEXT:
+            runs = (
+                f"regexp_matches({cell}, {literal(f'^{BEGINS}')}) AND NOT regexp_full_match({cell}, {literal(NUMBER)})"
+            )
+            cell = f"CASE WHEN {runs} THEN chr(39) || {cell} ELSE {cell} END"
+        cells.append(f"{cell} AS {quoted(str(harmless(column.name)))}")
     with duckdb.connect() as connection:
         connection.execute(
             f"COPY (SELECT {', '.join(cells)} FROM read_parquet({literal(str(found.parquet))})) TO {literal(str(path))} (FORMAT csv, HEADER)"

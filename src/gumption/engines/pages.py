@@ -12,6 +12,7 @@ import numpy as np
 
 from gumption.core.evaluate.vectors import Ints
 from gumption.core.model.types import Value
+from gumption.core.present.cells import harmless
 from gumption.engines.duck import DuckEngine
 from gumption.intake.sql import literal, quoted
 
@@ -60,8 +61,8 @@ class RowPages:
             text = io.StringIO()
             writer = csv.writer(text)
             if number == 0:
-                writer.writerow(names)
-            writer.writerows([["" if v is None else v for v in row] for row in rows])
+                writer.writerow(map(harmless, names))
+            writer.writerows([["" if v is None else harmless(v) for v in row] for row in rows])
             yield text.getvalue()
 
     def _found(self, view: View, source: str) -> Ints:

@@ -48,6 +48,7 @@ class Settings:
     """Origins whose pages may hold ours in a frame."""
 
 
+_METHODS = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"]
 _SAID = {
     400: "The request cannot be read.",
     404: "There is nothing at this address.",
@@ -69,6 +70,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
         uploads.resume()
+        jobs.resume()
         yield
         jobs.close()
         workspace.workers.close()
@@ -135,6 +137,10 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         workspace.set_as_of(body.as_of)
         return get_workspace()
 
+    @app.api_route("/api/{path:path}", methods=_METHODS, include_in_schema=False)
+    async def nothing(path: str) -> None:
+        raise HTTPException(404)
+
     if settings.web is not None:
         _serve_web(app, settings.web)
     return app
@@ -146,6 +152,4 @@ def _serve_web(app: FastAPI, web: Path) -> None:
     @app.get("/{path:path}", include_in_schema=False)
     async def page(path: str) -> FileResponse:
         """The page; where a person is in it stands behind the #, so that any other path is a mistake, told as one."""
-        if path.startswith("api/"):
-            raise HTTPException(404)
         return FileResponse(web / "index.html", 404 if path else 200, {"Cache-Control": "no-cache"})

@@ -32,7 +32,7 @@ MOST_NEXT = 3
 SUGGESTED_TRUST = 0.7
 """How sure a question must be read to be put before a person."""
 _KEPT_READINGS = 2_000
-_KEPT_QUESTIONS = 500
+_KEPT_QUESTIONS = 1_000
 _KEPT_ROWS = 500
 """Rows of an answer up to which it is kept to be given again."""
 

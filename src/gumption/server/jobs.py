@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 import shutil
 import threading
@@ -12,6 +13,8 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Literal
 
+from pydantic import TypeAdapter
+
 from gumption.core.model.files import Recipe
 from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.engines.limits import Stop
@@ -19,9 +22,11 @@ from gumption.intake.errors import UnreadableFile
 from gumption.intake.sources import Allowed
 from gumption.server.reading_process import Cancelled, Read, Task, read_apart
 from gumption.server.workspace import Workspace
+from gumption.store.records import StoreError, Waiting
 
 log = logging.getLogger(__name__)
 _MOST_JOBS = 200
+_FAULT = "It could not be read because of a fault of ours; the log has the details. Nothing else was changed."
 _AT_ONCE = 3
 
 Status = Literal["waiting", "reading", "done", "failed", "cancelled"]
@@ -57,6 +62,11 @@ class Order:
     rereads: str | None = None
     """The table that is read again from its own file, by another recipe."""
     recipe: Recipe = field(default_factory=Recipe)
+    passing: bool = False
+    """True where the file is only there to be read, and is deleted then."""
+
+
+_ORDERS: TypeAdapter[Order] = TypeAdapter(Order)
 
 
 class Jobs:
@@ -66,12 +76,42 @@ class Jobs:
         self.workspace = workspace
         self.allowed = allowed
         self._pool = ThreadPoolExecutor(_AT_ONCE, "intake")
-        self._jobs: dict[str, Job] = {}
         self._stops: dict[str, Stop] = {}
         self._lock = threading.Lock()
+        self._closing = False
+        self._jobs = {
+            number: Job(number, r.file, "done", "Ready to take its place", 1.0, replacement=number)
+            for number, r in workspace.replacements().items()
+        }
+
+    def files(self) -> set[Path]:
+        """The files that readings which were ordered before a stop are of."""
+        return {order.path for _, order in self._ordered() if order.path is not None}
+
+    def resume(self) -> None:
+        """Begin what was ordered before a stop and had not ended."""
+        for number, order in self._ordered():
+            self._begin(number, order, lambda: None)
+
+    def _ordered(self) -> list[tuple[str, Order]]:
+        found = []
+        for waiting in self.workspace.records.waiting("reading_order"):
+            secret = None if waiting.secret is None else self.workspace.secrets.opened(waiting.secret, "A reading")
+            found.append((waiting.id, replace(_ORDERS.validate_json(waiting.description), secret=secret)))
+        return found
 
     def start(self, number: str, order: Order, done: Callable[[], None] = lambda: None) -> Job:
-        """Begin as soon as there is room; `done` is called at the end, whatever it is."""
+        """Begin as soon as there is room; `done` is called at the end, whatever it is.
+
+        It is recorded until it has ended, so that a stop of the server does not lose it; an upload is so by itself.
+        """
+        if order.upload is None:
+            secret = None if order.secret is None else self.workspace.secrets.sealed(order.secret)
+            described = _ORDERS.dump_json(replace(order, secret=None)).decode()
+            self.workspace.records.keep_waiting("reading_order", Waiting(number, described, secret))
+        return self._begin(number, order, done)
+
+    def _begin(self, number: str, order: Order, done: Callable[[], None]) -> Job:
         job, stop = Job(number, order.file), Stop()
         with self._lock:
             ended = [n for n, j in self._jobs.items() if j.status in ("done", "failed", "cancelled")]
@@ -101,12 +141,18 @@ class Jobs:
         return True
 
     def close(self) -> None:
-        """Stop everything; what was not finished is as if it had not begun."""
+        """Stop everything; what was not finished is begun anew after the next start."""
+        self._closing = True
         with self._lock:
             stops = list(self._stops.values())
         for stop in stops:
             stop.now()
         self._pool.shutdown(wait=True, cancel_futures=True)
+
+    def cancel_all(self) -> None:
+        """Stop every reading for good."""
+        for job in self.all():
+            self.cancel(job.id)
 
     def _tell(self, number: str, **changes: object) -> None:
         with self._lock:
@@ -116,6 +162,8 @@ class Jobs:
     def _run(self, number: str, order: Order, stop: Stop, done: Callable[[], None]) -> None:
         folder = self.workspace.new_folder()
         try:
+            if stop.asked():
+                raise Cancelled
             self._tell(number, status="reading", what="Opening", share=0.0)
             self._read(number, order, folder, stop)
         except Cancelled:
@@ -124,19 +172,42 @@ class Jobs:
         except UnreadableFile as error:
             shutil.rmtree(folder, ignore_errors=True)
             self._tell(number, status="failed", problem=sentence(error))
+        except StoreError as error:
+            shutil.rmtree(folder, ignore_errors=True)
+            self._tell(number, status="failed", problem=f"{error.problem} {error.advice}")
+        except OSError as error:
+            shutil.rmtree(folder, ignore_errors=True)
+            if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+                log.exception("a reading failed")
+            full = "The disk is full; nothing was changed. Make room, then send it again."
+            self._tell(number, status="failed", problem=full if error.errno in (errno.ENOSPC, errno.EDQUOT) else _FAULT)
         except KeyError as error:
             shutil.rmtree(folder, ignore_errors=True)
             self._tell(number, status="failed", problem=f"There is no table {error.args[0]} any more.")
         except Exception:
-            log.exception("reading %s failed", order.file)
+            log.exception("a reading failed")
             shutil.rmtree(folder, ignore_errors=True)
             self._tell(
                 number,
                 status="failed",
-                problem="It could not be read because of a fault of ours; the log has the details. Nothing else was changed.",
+                problem=_FAULT,
             )
         finally:
+            self.workspace.filled(folder)
+            if not self._closing:
+                self._end(number, order, done)
+
+    def _end(self, number: str, order: Order, done: Callable[[], None]) -> None:
+        """Nothing is left of it but what it gave."""
+        try:
+            if order.upload is None:
+                self.workspace.records.drop_waiting("reading_order", number)
+            if order.passing and order.path is not None:
+                order.path.unlink(missing_ok=True)
             done()
+        except StoreError:
+            # It is as if it had not ended: the next start does it again, or finds that there is nothing left to do.
+            log.exception("the end of a reading could not be recorded")
 
     def _read(self, number: str, order: Order, folder: Path, stop: Stop) -> None:
         def progress(what: str, share: float) -> None:
@@ -157,16 +228,16 @@ class Jobs:
         seconds = time.perf_counter() - start
         progress("Finding how tables join", 0.95)
         if order.rereads is not None:
-            self.workspace.keep_reread(order.rereads, read, folder, order.recipe, seconds)
+            self.workspace.keep_reread(order.rereads, read, folder, order.recipe, seconds, number)
             self._tell(number, status="done", what="Read again", share=1.0, tables=(order.rereads,))
         elif order.replaces is not None:
-            staged = self.workspace.stage(order.replaces, read, folder, order.origin, order.secret, seconds)
-            self._tell(number, status="done", what="Ready to take its place", share=1.0, replacement=staged)
+            self.workspace.stage(number, order.replaces, read, folder, order.origin, order.secret, seconds)
+            self._tell(number, status="done", what="Ready to take its place", share=1.0, replacement=number)
         else:
             self._keep(number, read, folder, order, seconds)
 
     def _keep(self, number: str, read: Read, folder: Path, order: Order, seconds: float) -> None:
-        names = self.workspace.keep(read, folder, order.origin, order.secret, seconds, upload=order.upload)
+        names = self.workspace.keep(read, folder, order.origin, order.secret, seconds, ended=number)
         self._tell(number, status="done", what=f"Read as {', '.join(names)}", share=1.0, tables=tuple(names))
 
     def _recipes(self, order: Order) -> Mapping[str, Recipe]:

@@ -74,7 +74,7 @@ class WorkspaceOut(BaseModel):
 
 
 class AsOfIn(BaseModel):
-    as_of: dt.date | None
+    as_of: dt.date | None = Field(ge=dt.date(1900, 1, 1), le=dt.date(2200, 12, 31))
 
 
 class RowsOut(BaseModel):
@@ -173,10 +173,10 @@ class CompletionOut(BaseModel):
 
 class QuestionIn(BaseModel):
     question: str = Field(max_length=100_000)
-    follows: int | None = None
+    follows: int | None = Field(default=None, ge=0, le=2**31)
     choice: int | None = Field(default=None, ge=0, le=5)
     """Which of the readings is taken; none where the surest is, or where a choice is still to be offered."""
-    asked_by: int | None = None
+    asked_by: int | None = Field(default=None, ge=0, le=2**31)
     """The question of the trail that asked back, which the choice answers."""
     remember: bool = False
     """True where the choice is to hold for this wording from now on."""
@@ -190,7 +190,7 @@ class WordsIn(BaseModel):
     """Characters [start, end) of a question, whose other meanings are wanted."""
 
     question: str = Field(max_length=2_000)
-    follows: int | None = None
+    follows: int | None = Field(default=None, ge=0, le=2**31)
     terms: list[Term] = Field(default=[], max_length=20)
     start: int = Field(ge=0)
     end: int = Field(ge=1)

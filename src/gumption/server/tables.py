@@ -132,7 +132,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
         ending = ".html" if body.content.lstrip()[:1] == "<" else ".txt"
         name = re.sub(r"[\\/]", "_", body.name).strip(". ") or "pasted"
         number = uuid.uuid4().hex
-        return job_out(jobs.start(number, Order(name + ending, path), done=lambda: path.unlink(missing_ok=True)))
+        return job_out(jobs.start(number, Order(name + ending, path, passing=True)))
 
     @router.post("/fetched")
     def post_fetched(body: FetchIn) -> JobOut:
@@ -175,7 +175,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.get("/tables/{name}/rows")
     def get_rows(
         name: str,
-        offset: Annotated[int, Query(ge=0)] = 0,
+        offset: Annotated[int, Query(ge=0, le=10**12)] = 0,
         limit: Annotated[int, Query(ge=1, le=1000)] = 200,
         sort: str | None = None,
         descending: bool = False,
@@ -327,7 +327,8 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
 
     @router.delete("/workspace", status_code=204)
     def delete_everything() -> None:
-        """Delete every table and question, for good."""
+        """Delete every table and question, for good; what is being read is not kept either."""
+        jobs.cancel_all()
         workspace.remove_everything()
 
     return router

@@ -6,6 +6,7 @@ from __future__ import annotations
 import base64
 import binascii
 import threading
+import time
 import uuid
 from pathlib import Path
 
@@ -18,6 +19,8 @@ from gumption.store.records import Records, Upload
 
 VERSION = "1.0.0"
 PIECES = "application/offset+octet-stream"
+MOST_IDLE_SECONDS = 24 * 3600.0
+"""Seconds after which an upload that nothing comes of is over."""
 
 
 class Uploads:
@@ -27,11 +30,14 @@ class Uploads:
         self.records, self.jobs, self.folder, self.limit = records, jobs, folder, limit
         self._known: dict[str, Upload] = {u.id: u for u in records.uploads()}
         self._busy: set[str] = set()
+        self._begun: set[str] = set()
         self._lock = threading.Lock()
         folder.mkdir(parents=True, exist_ok=True)
+        ordered = jobs.files()
         for left in folder.iterdir():
-            if left.name not in self._known:
+            if left.name not in self._known and left not in ordered:
                 left.unlink()
+        self._sweep()
 
     def resume(self) -> None:
         """Read what had come whole before a restart; forget what has no file."""
@@ -52,6 +58,12 @@ class Uploads:
                 f"The file is larger than {self.limit / 1e9:.3g} GB.",
                 "Send a smaller one, or start Gumption with a higher --upload-limit.",
             )
+        if replaces is not None:
+            try:
+                self.jobs.workspace.stored_table(replaces)
+            except KeyError as error:
+                raise ApiProblem(404, "There is no table of that name to replace.", "Reload the page.") from error
+        self._sweep()
         upload = Upload(uuid.uuid4().hex, file, size, replaces)
         (self.folder / upload.id).touch()
         self.records.add_upload(upload)
@@ -95,11 +107,25 @@ class Uploads:
         return have
 
     def remove(self, number: str) -> None:
-        """Stop an upload for good."""
+        """Stop an upload for good, and its reading where that has begun."""
         self.get(number)
-        self._forget(number)
+        # A reading that has begun forgets the upload when it has stopped.
+        if not self.jobs.cancel(number):
+            self._forget(number)
+
+    def _sweep(self) -> None:
+        """Forget uploads that nobody goes on with."""
+        for upload in list(self._known.values()):
+            path = self.folder / upload.id
+            waits = path.exists() and path.stat().st_size < upload.size and upload.id not in self._busy
+            if waits and time.time() - path.stat().st_mtime > MOST_IDLE_SECONDS:
+                self._forget(upload.id)
 
     def _read(self, upload: Upload) -> None:
+        with self._lock:
+            if upload.id in self._begun:
+                return
+            self._begun.add(upload.id)
         path = self.folder / upload.id
         self.jobs.start(
             upload.id,
@@ -109,6 +135,7 @@ class Uploads:
 
     def _forget(self, number: str) -> None:
         self._known.pop(number, None)
+        self._begun.discard(number)
         self.records.drop_upload(number)
         (self.folder / number).unlink(missing_ok=True)
 
@@ -128,7 +155,7 @@ def _metadata(header: str) -> dict[str, str]:
 
 def _number(request: Request, header: str) -> int:
     text = request.headers.get(header, "")
-    if not text.isdigit():
+    if not (text.isascii() and text.isdecimal() and len(text) <= 15):
         raise ApiProblem(400, f"The header {header} is missing or no number.", "Send it with the request.")
     return int(text)
 

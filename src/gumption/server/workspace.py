@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import os
+import re
 import shutil
 import threading
 import time
@@ -15,6 +16,7 @@ from functools import partial
 from pathlib import Path
 
 from cryptography.fernet import Fernet, InvalidToken
+from pydantic import TypeAdapter
 
 from gumption.core.model.catalogue import Catalogue, Relationship, Table
 from gumption.core.model.files import Recipe
@@ -36,10 +38,11 @@ from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
 from gumption.server.tasks import examples
 from gumption.server.workers import Here, Workers
-from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion
+from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, Waiting
 
 MOST_FOLLOWED = 500
 """Questions that may follow one on another."""
+_ENDING = re.compile(r"\.[a-z0-9]{1,10}")
 _PAGES_MEMORY = 0.5
 """Gigabytes for showing rows of tables."""
 
@@ -95,8 +98,10 @@ class Workspace:
         self.tables_folder = folder / "tables"
         self.tables_folder.mkdir(parents=True, exist_ok=True)
         self._changing = threading.Lock()
-        self._secrets = _Secrets(folder / "secret.key")
-        self._staged: dict[str, Replacement] = {}
+        self.secrets = _Secrets(folder / "secret.key")
+        self._filling: set[Path] = set()
+        """Folders that are read into, which no record names yet."""
+        self._staged = {w.id: self._replacement(w) for w in records.waiting("replacement")}
         self._loaded = self._load()
         self._sweep()
 
@@ -149,7 +154,7 @@ class Workspace:
         """Take away what an interrupted change left: folders that no record names."""
         known = {s.parquet.parent for s in self._loaded.stored}
         known |= {v.stored.parquet.parent for v in self._loaded.versions}
-        known |= {r.folder for r in self._staged.values()}
+        known |= {r.folder for r in self._staged.values()} | self._filling
         for folder in self.tables_folder.iterdir():
             if folder not in known:
                 shutil.rmtree(folder, ignore_errors=True)
@@ -159,8 +164,13 @@ class Workspace:
     def new_folder(self) -> Path:
         """A folder for what is being read."""
         folder = self.tables_folder / uuid.uuid4().hex
+        self._filling.add(folder)
         folder.mkdir()
         return folder
+
+    def filled(self, folder: Path) -> None:
+        """Nothing more is read into a folder; it stays where a record names it."""
+        self._filling.discard(folder)
 
     def stored_table(self, name: str) -> StoredTable:
         """The table of that name. Raises KeyError."""
@@ -171,7 +181,7 @@ class Workspace:
 
     def secret_of(self, stored: StoredTable) -> str | None:
         """What is needed to fetch the table again. Raises UnreadableFile where its key is gone."""
-        return None if stored.secret is None else self._secrets.opened(stored.secret, stored.table.name)
+        return None if stored.secret is None else self.secrets.opened(stored.secret, stored.table.name)
 
     def add_file(
         self, path: Path, file: str, progress: Progress, descriptions: dict[str, object] | None = None
@@ -185,6 +195,8 @@ class Workspace:
         except BaseException:
             shutil.rmtree(folder, ignore_errors=True)
             raise
+        finally:
+            self.filled(folder)
 
     def keep(
         self,
@@ -194,12 +206,12 @@ class Workspace:
         secret: str | None,
         seconds: float,
         descriptions: dict[str, object] | None = None,
-        upload: str | None = None,
+        ended: str | None = None,
     ) -> list[str]:
-        """Make what was read into tables of the workspace; their names. The upload it came by is done with then."""
+        """Make what was read into tables of the workspace; their names. The reading of the number `ended` is done with then."""
         original = self._original(read, folder)
         size = original.stat().st_size
-        sealed = None if secret is None else self._secrets.sealed(secret)
+        sealed = None if secret is None else self.secrets.sealed(secret)
         with self._changing:
             taken = {s.table.name for s in self._loaded.stored}
             added: list[StoredTable] = []
@@ -212,13 +224,14 @@ class Workspace:
                         table, found.reading, found.parquet, original, size, seconds, origin=origin, secret=sealed
                     )
                 )
-            self._record([*self._loaded.stored, *added], upload=upload)
+            self._record([*self._loaded.stored, *added], ended=ended)
         return [s.table.name for s in added]
 
     @staticmethod
     def _original(read: Read, folder: Path) -> Path:
         """The file that was read, kept beside its tables to be read again."""
-        original = folder / f"original{Path(read.file).suffix.lower()}"
+        ending = Path(read.file).suffix.lower()
+        original = folder / f"original{ending if _ENDING.fullmatch(ending) else ''}"
         if read.original.suffix == ".parquet" and any(t.parquet == read.original for t in read.tables):
             return read.original
         if read.original.parent == folder:
@@ -228,7 +241,9 @@ class Workspace:
             _link(read.original, original)
         return original
 
-    def keep_reread(self, name: str, read: Read, folder: Path, recipe: Recipe, seconds: float) -> None:
+    def keep_reread(
+        self, name: str, read: Read, folder: Path, recipe: Recipe, seconds: float, ended: str | None = None
+    ) -> None:
         """Put a table read again by another recipe in place of what it was. Raises UnreadableFile where it is not in the file any more."""
         with self._changing:
             before = self.stored_table(name)
@@ -259,7 +274,7 @@ class Workspace:
                     )
                 else:
                     other.parquet.unlink(missing_ok=True)
-            self._record(kept)
+            self._record(kept, ended=ended)
             self._sweep()
         self._append_again(name)
 
@@ -279,15 +294,34 @@ class Workspace:
             read.file, f"it has no part {stored.reading.part}.", f"It has {', '.join(parts)}; send the right file."
         )
 
-    def stage(self, name: str, read: Read, folder: Path, origin: Origin, secret: str | None, seconds: float) -> str:
-        """Keep a newer file for a table until a person says yes; its number."""
+    def stage(
+        self,
+        number: str,
+        name: str,
+        read: Read,
+        folder: Path,
+        origin: Origin,
+        secret: str | None,
+        seconds: float,
+    ) -> None:
+        """Keep a newer file for a table, by its number, until a person says yes."""
         before = self.stored_table(name)
         found = self._part_of(read, before)
-        number = uuid.uuid4().hex
         changes = tuple(_changes(before.table, found.table))
         original = self._original(read, folder)
-        self._staged[number] = Replacement(name, read.file, original, folder, found, origin, secret, seconds, changes)
-        return number
+        staged = Replacement(name, read.file, original, folder, found, origin, secret, seconds, changes)
+        sealed = None if secret is None else self.secrets.sealed(secret)
+        described = _REPLACEMENTS.dump_json(replace(staged, secret=None)).decode()
+        self.records.keep_waiting("replacement", Waiting(number, described, sealed))
+        self._staged[number] = staged
+
+    def _replacement(self, waiting: Waiting) -> Replacement:
+        secret = None if waiting.secret is None else self.secrets.opened(waiting.secret, "A newer file")
+        return replace(_REPLACEMENTS.validate_json(waiting.description), secret=secret)
+
+    def replacements(self) -> dict[str, Replacement]:
+        """Newer files that wait for a yes, by their numbers."""
+        return dict(self._staged)
 
     def staged(self, number: str) -> Replacement | None:
         return self._staged.get(number)
@@ -296,12 +330,13 @@ class Workspace:
         """Let a newer file go unused."""
         staged = self._staged.pop(number, None)
         if staged is not None:
+            self.records.drop_waiting("replacement", number)
             shutil.rmtree(staged.folder, ignore_errors=True)
 
     def replace_by(self, number: str) -> str:
         """Put a staged file in its table's place, the old version kept; the table's name."""
-        staged = self._staged.pop(number)
         with self._changing:
+            staged = self._staged[number]
             before = self.stored_table(staged.table)
             versions = [v.stored.version for v in self._loaded.versions if v.stored.table.name == staged.table]
             after = replace(
@@ -313,10 +348,12 @@ class Workspace:
                 bytes=staged.original.stat().st_size,
                 seconds=staged.seconds,
                 origin=staged.origin,
-                secret=None if staged.secret is None else self._secrets.sealed(staged.secret),
+                secret=None if staged.secret is None else self.secrets.sealed(staged.secret),
                 version=max([before.version, *versions]) + 1,
             )
-            self._record([after if s is before else s for s in self._loaded.stored], outdated=before)
+            kept = [after if s is before else s for s in self._loaded.stored]
+            self._record(kept, outdated=before, ended=number)
+            del self._staged[number]
         self._append_again(staged.table)
         return staged.table
 
@@ -357,6 +394,8 @@ class Workspace:
         """Delete a table, its versions and its files for good."""
         with self._changing:
             gone = self.stored_table(name)
+            for number in [n for n, r in self._staged.items() if r.table == name]:
+                self.drop_staged(number)
             self._record([s for s in self._loaded.stored if s is not gone], gone=(name,))
             self._sweep()
 
@@ -374,10 +413,10 @@ class Workspace:
         *,
         outdated: StoredTable | None = None,
         gone: tuple[str, ...] = (),
-        upload: str | None = None,
+        ended: str | None = None,
     ) -> None:
         relationships = self._relationships(stored)
-        self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone, upload=upload)
+        self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone, ended=ended)
         self._loaded = self._load(self._loaded)
         self.prepare()
 
@@ -518,6 +557,9 @@ class _Secrets:
             return self._box.decrypt(sealed.encode()).decode()
         except InvalidToken as error:
             raise UnreadableFile(name, "its password cannot be opened any more.", "Connect to it anew.") from error
+
+
+_REPLACEMENTS: TypeAdapter[Replacement] = TypeAdapter(Replacement)
 
 
 def _link(source: Path, target: Path) -> None:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import datetime as dt
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field, replace
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal, TypeVar
 
 import pymysql
 import pymysql.cursors
@@ -26,6 +26,19 @@ from gumption.store.private_server import Address
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 _CONNECTIONS = 16
+_TURNS = 5
+_CLEARED = (
+    "data_table",
+    "table_version",
+    "relationship",
+    "join_decision",
+    "upload",
+    "reading_order",
+    "replacement",
+    "lesson",
+    "term",
+)
+T = TypeVar("T")
 _AWAY = (CR.CR_CONN_HOST_ERROR, CR.CR_CONNECTION_ERROR, CR.CR_SERVER_GONE_ERROR, CR.CR_SERVER_LOST, ER.SERVER_SHUTDOWN)
 _FULL = (ER.DISK_FULL, ER.RECORD_FILE_FULL, ER.ERROR_ON_WRITE)
 
@@ -83,6 +96,20 @@ class Upload:
     file: str
     size: int
     replaces: str | None
+
+
+@dataclass(frozen=True)
+class Waiting:
+    """Something that outlasts a stop of the server: a reading to be done, or a newer file that waits for a yes."""
+
+    id: str
+    description: str
+    """As JSON, by whoever keeps it."""
+    secret: str | None = field(default=None, repr=False)
+    """What is needed to fetch its rows, encrypted."""
+
+
+WaitingKind = Literal["reading_order", "replacement"]
 
 
 @dataclass(frozen=True)
@@ -144,6 +171,21 @@ class Records:
                     raise
         except pymysql.MySQLError as error:
             raise _in_words(error) from error
+
+    def _insisting(self, work: Callable[[pymysql.cursors.DictCursor], T]) -> T:
+        """Work in one transaction, done again where another stood in its way and the database let that one go first."""
+        for _ in range(_TURNS):
+            try:
+                with self._cursor() as cursor:
+                    return work(cursor)
+            except StoreError as error:
+                cause = error.__cause__
+                if not (
+                    isinstance(cause, pymysql.MySQLError) and cause.args[:1] in ((ER.LOCK_DEADLOCK,), (ER.CHECKREAD,))
+                ):
+                    raise
+                last = error
+        raise last
 
     def migrate(self) -> list[str]:
         """Apply the numbered migrations that have not been, in order; their names."""
@@ -207,18 +249,19 @@ class Records:
         *,
         outdated: StoredTable | None = None,
         gone: tuple[str, ...] = (),
-        upload: str | None = None,
+        ended: str | None = None,
     ) -> None:
         """Make these the workspace's tables and relationships, all at once.
 
-        `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept. The upload that
-        brought them is forgotten in the same breath, so that a restart does not read its file again.
+        `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept. The upload, reading
+        or newer file of the number `ended` is forgotten in the same breath, so that a restart does not do it again.
         """
         with self._cursor() as cursor:
             cursor.execute("DELETE FROM data_table WHERE workspace_id = %s", (self.workspace,))
             cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
-            if upload is not None:
-                cursor.execute("DELETE FROM upload WHERE id = %s", (upload,))
+            if ended is not None:
+                for waiting in ("upload", "reading_order", "replacement"):
+                    cursor.execute(f"DELETE FROM {waiting} WHERE id = %s", (ended,))
             for name in gone:
                 cursor.execute(
                     "DELETE FROM table_version WHERE workspace_id = %s AND name = %s", (self.workspace, name)
@@ -315,12 +358,32 @@ class Records:
         with self._cursor() as cursor:
             cursor.execute("DELETE FROM upload WHERE id = %s", (number,))
 
+    def keep_waiting(self, kind: WaitingKind, waiting: Waiting) -> None:
+        with self._cursor() as cursor:
+            cursor.execute(
+                f"REPLACE INTO {kind} (id, workspace_id, description, secret) VALUES (%s, %s, %s, %s)",
+                (waiting.id, self.workspace, waiting.description, waiting.secret),
+            )
+
+    def waiting(self, kind: WaitingKind) -> list[Waiting]:
+        """All that waits, oldest first."""
+        with self._cursor() as cursor:
+            cursor.execute(f"SELECT * FROM {kind} WHERE workspace_id = %s ORDER BY made_at, id", (self.workspace,))
+            return [Waiting(r["id"], r["description"], r["secret"]) for r in cursor.fetchall()]
+
+    def drop_waiting(self, kind: WaitingKind, number: str) -> None:
+        with self._cursor() as cursor:
+            cursor.execute(f"DELETE FROM {kind} WHERE workspace_id = %s AND id = %s", (self.workspace, number))
+
     def clear(self) -> None:
         """Forget every table, join, upload and question for good."""
-        with self._cursor() as cursor:
-            for table in ("data_table", "table_version", "relationship", "join_decision", "upload", "lesson", "term"):
+
+        def clear(cursor: pymysql.cursors.DictCursor) -> None:
+            for table in _CLEARED:
                 cursor.execute(f"DELETE FROM {table} WHERE workspace_id = %s", (self.workspace,))
-            cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
+            self._clear_trail(cursor)
+
+        self._insisting(clear)
 
     def trail(self) -> list[TrailEntry]:
         """All questions asked, oldest first."""
@@ -344,7 +407,8 @@ class Records:
         """Record a question, or in place of the same one that asked back or that nothing followed yet; its number."""
         told = (entry.choice, entry.status, entry.cautions, entry.summary[:200], entry.reading[:10_000])
         terms = _TERMS.dump_json(entry.terms).decode()
-        with self._cursor() as cursor:
+
+        def add(cursor: pymysql.cursors.DictCursor) -> int:
             if in_place_of is not None and self._may_change(cursor, in_place_of, entry.question):
                 cursor.execute(
                     "UPDATE trail_entry SET choice = %s, status = %s, cautions = %s, summary = %s, reading = %s, terms = %s"
@@ -352,12 +416,17 @@ class Records:
                     (*told, terms, self.workspace, in_place_of),
                 )
                 return in_place_of
+            # The question that it followed may have been deleted while this one was worked on.
+            cursor.execute("SELECT id FROM trail_entry WHERE id = %s LOCK IN SHARE MODE", (entry.parent,))
+            parent = entry.parent if cursor.fetchone() else None
             cursor.execute(
                 "INSERT INTO trail_entry (choice, status, cautions, summary, reading, terms, workspace_id, parent_id, question)"
                 " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
-                (*told, terms, self.workspace, entry.parent, entry.question),
+                (*told, terms, self.workspace, parent, entry.question),
             )
             return int(cursor.lastrowid or 0)
+
+        return self._insisting(add)
 
     def _may_change(self, cursor: pymysql.cursors.DictCursor, number: int, question: str) -> bool:
         """True for an entry of that question which asked back, or which no question follows."""
@@ -409,7 +478,7 @@ class Records:
             )
             cursor.execute(
                 "INSERT INTO lesson (workspace_id, kind, question, wording, shape, reading) VALUES (%s, %s, %s, %s, %s, %s)",
-                (self.workspace, lesson.kind, lesson.question[:10_000], lesson.wording, lesson.shape, lesson.reading),
+                (self.workspace, lesson.kind, lesson.question, lesson.wording, lesson.shape, lesson.reading),
             )
             return int(cursor.lastrowid or 0)
 
@@ -420,9 +489,11 @@ class Records:
             )
 
     def clear_trail(self) -> None:
-        with self._cursor() as cursor:
-            # The latest first: a question that follows another goes before the one it points at.
-            cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
+        self._insisting(self._clear_trail)
+
+    def _clear_trail(self, cursor: pymysql.cursors.DictCursor) -> None:
+        # The latest first: a question that follows another goes before the one it points at.
+        cursor.execute("DELETE FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
 
 
 def _in_words(error: pymysql.MySQLError) -> StoreError:

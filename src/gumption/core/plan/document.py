@@ -8,27 +8,51 @@ from typing import Any
 from pydantic import ValidationError
 
 from gumption.core.model.catalogue import Catalogue
-from gumption.core.plan.steps import Plan
+from gumption.core.plan.steps import Plan, all_steps
 from gumption.core.plan.typing import PlanError, schemas
 
 _MOST_STEPS = 400
+"""Steps of a plan together with those of the plans that it brings in."""
+_MOST_DEPTH, _MOST_PARTS = 100, 20_000
+"""How deep a plan's document may be nested, and how many parts it may have."""
 
 
 def read_plan(document: str | dict[str, Any], catalogue: Catalogue) -> Plan:
     """A plan that another program made, typed against the tables. Raises PlanError that names the step and the fix."""
     try:
-        plan = Plan.model_validate_json(document) if isinstance(document, str) else Plan.model_validate(document)
+        given = json.loads(document) if isinstance(document, str) else document
+    except ValueError as error:
+        raise PlanError(f"this is no JSON: {error}") from error
+    except RecursionError as error:
+        raise _too_deep() from error
+    _check_size(given)
+    try:
+        plan = Plan.model_validate(given)
     except ValidationError as error:
         raise _in_words(error) from error
-    except RecursionError as error:
-        raise PlanError("the plan is nested too deeply to be read") from error
-    if len(plan.steps) > _MOST_STEPS:
-        raise PlanError(f"the plan has {len(plan.steps)} steps; at most {_MOST_STEPS} are worked")
-    try:
-        schemas(plan, catalogue)
-    except RecursionError as error:
-        raise PlanError("the plan is nested too deeply to be worked") from error
+    steps = sum(1 for _ in all_steps(plan))
+    if steps > _MOST_STEPS:
+        raise PlanError(f"the plan has {steps} steps with those that it brings in; at most {_MOST_STEPS} are worked")
+    schemas(plan, catalogue)
     return plan
+
+
+def _too_deep() -> PlanError:
+    return PlanError(f"the plan is nested too deeply; at most {_MOST_DEPTH} parts stand one within another")
+
+
+def _check_size(document: object) -> None:
+    """Raise PlanError for a document that is too deep or too large, before anything walks it by recursion."""
+    waiting, parts = [(document, 0)], 0
+    while waiting:
+        part, depth = waiting.pop()
+        parts += 1
+        if depth > _MOST_DEPTH:
+            raise _too_deep()
+        if parts > _MOST_PARTS:
+            raise PlanError(f"the plan is too large; it may have {_MOST_PARTS:,} parts")
+        inner = part.values() if isinstance(part, dict) else part if isinstance(part, list) else ()
+        waiting += [(item, depth + 1) for item in inner]
 
 
 def _in_words(error: ValidationError) -> PlanError:
@@ -41,8 +65,6 @@ def _in_words(error: ValidationError) -> PlanError:
     where = f"{'.'.join(inner)}: " if inner else ""
     given = fault.get("ctx", {})
     match fault["type"]:
-        case "json_invalid":
-            what = f"this is no JSON: {given.get('error', '')}"
         case "missing":
             what = "this is missing; add it"
         case "extra_forbidden":

@@ -75,7 +75,7 @@ def constant_words(constant: Constant) -> str:
 
 def span_words(low: dt.date, high: dt.date) -> str:
     """A span of whole days, shortest way: a year, a month, a day, or from and to."""
-    after = high + dt.timedelta(days=1)
+    after = high + dt.timedelta(days=1) if high < dt.date.max else high
     if low.day == 1 and after.day == 1:
         if (low.month, after.month, after.year - low.year) == (1, 1, 1):
             return f"in {low.year}"

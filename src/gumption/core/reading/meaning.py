@@ -434,22 +434,32 @@ def _fields(kind: type) -> tuple[str, ...] | None:
 
 def parts(node: object) -> Iterator[object]:
     """A node and everything inside it, outermost first."""
+    yield node
+    yield from _inside(node)
+
+
+def _inside(node: object) -> tuple[object, ...]:
+    """Everything inside a node, outermost first; nodes never change, and keep what was found for the next look."""
+    if isinstance(node, (tuple, list)):
+        if isinstance(node, ColumnKey):
+            return ()
+        items: list[object] = list(node)
+    else:
+        fields = _fields(type(node))
+        if fields is None:
+            return ()
+        kept: tuple[object, ...] | None = node.__dict__.get("_inside")
+        if kept is not None:
+            return kept
+        items = [getattr(node, name) for name in fields]
+        items = [inner for inner in items if isinstance(inner, tuple) or _fields(type(inner)) is not None]
     found: list[object] = []
-    _gather(node, found)
-    return iter(found)
-
-
-def _gather(node: object, found: list[object]) -> None:
-    found.append(node)
-    kind = type(node)
-    if isinstance(node, (tuple, list)) and not isinstance(node, ColumnKey):
-        for item in node:
-            _gather(item, found)
-        return
-    for name in _fields(kind) or ():
-        inner = getattr(node, name)
-        if isinstance(inner, tuple) or _fields(type(inner)) is not None:
-            _gather(inner, found)
+    for item in items:
+        found.append(item)
+        found += _inside(item)
+    if not isinstance(node, (tuple, list)):
+        node.__dict__["_inside"] = tuple(found)
+    return tuple(found)
 
 
 def counted_in(node: object) -> list[str]:

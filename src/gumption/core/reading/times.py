@@ -909,12 +909,24 @@ def time_mentions(tokens: list[Token], as_of: dt.date, since: int = 1900) -> lis
     reader = _Reader(tokens, as_of, since)
     found: list[TimeMention] = []
     for at in range(len(tokens)):
-        if (mention := reader.mention(at)) is not None:
+        try:
+            mention, inner = reader.mention(at), reader.whole(at)
+        except (ValueError, OverflowError):
+            # A time beyond the calendar's years is none.
+            continue
+        if mention is not None and _in_calendar(mention.span):
             found.append(mention)
-            inner = reader.whole(at)
-            if inner is not None and inner[0] < mention.end:
+            if inner is not None and inner[0] < mention.end and _in_calendar(inner[1]):
                 found.append(TimeMention(at, inner[0], inner[1], mention.firm))
     return [_with_year_beside(mention, found, tokens) for mention in found]
+
+
+_YEARS = range(1000, 9000)
+"""The years in which something may have happened, with room on both sides to step on from them."""
+
+
+def _in_calendar(span: Span) -> bool:
+    return all(day is None or day.year in _YEARS for day in (span.low, span.high))
 
 
 _BESIDE = frozenset(

@@ -83,7 +83,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         match having:
             case m.Having(
                 quantity=m.Aggregated(function="sum", expr=m.Col(key=key)), op=">" | ">=", right=m.Number(value=value)
-            ) if (least := nouns.column(key).low) is not None and value < float(least):
+            ) if (
+                nouns.column(key).type.is_number
+                and (least := nouns.column(key).low) is not None
+                and value < float(least)
+            ):
                 found.append(("a total over what each is", 0.5))
             case m.Having(
                 quantity=m.Aggregated(function="count", table=str(table), where=()), op="=", right=m.Number(value=0.0)
