@@ -111,7 +111,9 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
 
     @app.exception_handler(StoreError)
     async def store_down(_request: Request, error: StoreError) -> JSONResponse:
-        log.error("the records failed", exc_info=error)
+        # That the database is away is logged once, by who watches over it.
+        if not error.away:
+            log.error("the records failed", exc_info=error)
         return _problem(503, error.problem, error.advice)
 
     app.include_router(upload_routes(uploads))

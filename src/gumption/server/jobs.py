@@ -22,7 +22,7 @@ from gumption.intake.errors import UnreadableFile
 from gumption.intake.sources import Allowed
 from gumption.server.reading_process import Cancelled, Read, Task, read_apart
 from gumption.server.workspace import Workspace
-from gumption.store.records import StoreError, Waiting
+from gumption.store.records import StoreError, Waiting, patiently
 
 log = logging.getLogger(__name__)
 _MOST_JOBS = 200
@@ -173,7 +173,7 @@ class Jobs:
             shutil.rmtree(folder, ignore_errors=True)
             self._tell(number, status="failed", problem=sentence(error))
         except StoreError as error:
-            shutil.rmtree(folder, ignore_errors=True)
+            # A record may name the folder all the same; if none does, the next start takes it away.
             self._tell(number, status="failed", problem=f"{error.problem} {error.advice}")
         except OSError as error:
             shutil.rmtree(folder, ignore_errors=True)
@@ -199,12 +199,16 @@ class Jobs:
 
     def _end(self, number: str, order: Order, done: Callable[[], None]) -> None:
         """Nothing is left of it but what it gave."""
-        try:
+
+        def end() -> None:
             if order.upload is None:
                 self.workspace.records.drop_waiting("reading_order", number)
             if order.passing and order.path is not None:
                 order.path.unlink(missing_ok=True)
             done()
+
+        try:
+            patiently(end)
         except StoreError:
             # It is as if it had not ended: the next start does it again, or finds that there is nothing left to do.
             log.exception("the end of a reading could not be recorded")
@@ -227,6 +231,10 @@ class Jobs:
         read = read_apart(task, progress, stop)
         seconds = time.perf_counter() - start
         progress("Finding how tables join", 0.95)
+        # What was acknowledged is kept, also where the database is away for a moment.
+        patiently(lambda: self._record(number, read, folder, order, seconds))
+
+    def _record(self, number: str, read: Read, folder: Path, order: Order, seconds: float) -> None:
         if order.rereads is not None:
             self.workspace.keep_reread(order.rereads, read, folder, order.recipe, seconds, number)
             self._tell(number, status="done", what="Read again", share=1.0, tables=(order.rereads,))
@@ -234,11 +242,8 @@ class Jobs:
             self.workspace.stage(number, order.replaces, read, folder, order.origin, order.secret, seconds)
             self._tell(number, status="done", what="Ready to take its place", share=1.0, replacement=number)
         else:
-            self._keep(number, read, folder, order, seconds)
-
-    def _keep(self, number: str, read: Read, folder: Path, order: Order, seconds: float) -> None:
-        names = self.workspace.keep(read, folder, order.origin, order.secret, seconds, ended=number)
-        self._tell(number, status="done", what=f"Read as {', '.join(names)}", share=1.0, tables=tuple(names))
+            names = self.workspace.keep(read, folder, order.origin, order.secret, seconds, ended=number)
+            self._tell(number, status="done", what=f"Read as {', '.join(names)}", share=1.0, tables=tuple(names))
 
     def _recipes(self, order: Order) -> Mapping[str, Recipe]:
         if order.rereads is not None:

@@ -11,6 +11,7 @@ from pathlib import Path
 
 MOST_BYTES = 4_000
 """Bytes of a line."""
+_OURS = "/gumption/"
 FILE_BYTES, FILES = 5_000_000, 5
 
 
@@ -41,8 +42,10 @@ class AsJson(logging.Formatter):
 
 
 def frames(error: BaseException) -> list[str]:
-    """Where an error arose, from the outermost call inwards."""
-    return [f"{f.filename}:{f.lineno} {f.name}" for f in traceback.extract_tb(error.__traceback__)]
+    """Where an error arose, from the outermost of our own calls inwards, and where it ended."""
+    whole = traceback.extract_tb(error.__traceback__)
+    own = [f for f in whole[:-1] if _OURS in f.filename]
+    return [f"{f.filename.rpartition(_OURS)[2]}:{f.lineno} {f.name}" for f in [*own, *whole[-1:]]]
 
 
 def portable(record: logging.LogRecord) -> logging.LogRecord:

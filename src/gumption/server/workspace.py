@@ -38,7 +38,7 @@ from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
 from gumption.server.tasks import examples
 from gumption.server.workers import Here, Workers
-from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, Waiting
+from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, Waiting, patiently
 
 MOST_FOLLOWED = 500
 """Questions that may follow one on another."""
@@ -213,6 +213,9 @@ class Workspace:
         size = original.stat().st_size
         sealed = None if secret is None else self.secrets.sealed(secret)
         with self._changing:
+            if ended is not None and not self.records.waits(ended):
+                # It was recorded when the database went away, and could not say so.
+                return [s.table.name for s in self._loaded.stored if s.parquet.parent == folder]
             taken = {s.table.name for s in self._loaded.stored}
             added: list[StoredTable] = []
             for found in read.tables:
@@ -234,6 +237,8 @@ class Workspace:
         original = folder / f"original{ending if _ENDING.fullmatch(ending) else ''}"
         if read.original.suffix == ".parquet" and any(t.parquet == read.original for t in read.tables):
             return read.original
+        if original.exists():
+            return original
         if read.original.parent == folder:
             read.original.rename(original)
         else:
@@ -416,8 +421,11 @@ class Workspace:
         ended: str | None = None,
     ) -> None:
         relationships = self._relationships(stored)
-        self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone, ended=ended)
-        self._loaded = self._load(self._loaded)
+        try:
+            self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone, ended=ended)
+        finally:
+            # Also where it failed: then it may have been recorded all the same.
+            self._loaded = patiently(lambda: self._load(self._loaded))
         self.prepare()
 
     # -- meaning and joins -------------------------------------------------------------------

@@ -20,6 +20,8 @@ from typing import IO
 log = logging.getLogger(__name__)
 
 _START_SECONDS = 40.0
+_ROOM = 20_000_000
+"""Bytes without which no database starts."""
 _STOP_SECONDS = 30.0
 _AGAIN = (0.0, 0.5, 1.0, 2.0, 5.0)
 """Seconds before it is started again, the more the oftener it ended; then the last for ever."""
@@ -199,4 +201,6 @@ class PrivateServer:
             except OSError:
                 time.sleep(0.05)
         self.stop()
+        if shutil.disk_usage(self.folder).free < _ROOM:
+            raise DatabaseUnavailable(f"the disk that {self.folder} is on is full; make room, then start again")
         raise DatabaseUnavailable(f"the database did not start; {output} says why")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import json
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field, replace
@@ -27,6 +28,8 @@ from gumption.store.private_server import Address
 MIGRATIONS = Path(__file__).parent / "migrations"
 _CONNECTIONS = 16
 _TURNS = 5
+_PATIENCE, _AGAIN = 60.0, 0.2
+"""Seconds to wait for a database that is being started again, and between two tries."""
 _CLEARED = (
     "data_table",
     "table_version",
@@ -46,8 +49,10 @@ _FULL = (ER.DISK_FULL, ER.RECORD_FILE_FULL, ER.ERROR_ON_WRITE)
 class StoreError(Exception):
     """The records could not be read or written; nothing was half done. Says what to do."""
 
-    def __init__(self, problem: str, advice: str) -> None:
+    def __init__(self, problem: str, advice: str, *, away: bool = False) -> None:
         self.problem, self.advice = problem, advice
+        self.away = away
+        """True where the database is not there just now; what was sent last may have been done all the same."""
         super().__init__(f"{problem} {advice}")
 
 
@@ -128,6 +133,18 @@ class TrailEntry:
     """How it was read, in words."""
     terms: tuple[Term, ...] = ()
     """What a person said some of its words mean, for this question alone."""
+
+
+def patiently(work: Callable[[], T]) -> T:
+    """Work that must be done although the database may be away: done again until it is there. Raises StoreError."""
+    deadline = time.monotonic() + _PATIENCE
+    while True:
+        try:
+            return work()
+        except StoreError as error:
+            if not error.away or time.monotonic() > deadline:
+                raise
+            time.sleep(_AGAIN)
 
 
 class Records:
@@ -371,6 +388,14 @@ class Records:
             cursor.execute(f"SELECT * FROM {kind} WHERE workspace_id = %s ORDER BY made_at, id", (self.workspace,))
             return [Waiting(r["id"], r["description"], r["secret"]) for r in cursor.fetchall()]
 
+    def waits(self, number: str) -> bool:
+        """True for an upload or a reading that has not ended."""
+        with self._cursor() as cursor:
+            cursor.execute(
+                "SELECT 1 FROM upload WHERE id = %s UNION SELECT 1 FROM reading_order WHERE id = %s", (number, number)
+            )
+            return cursor.fetchone() is not None
+
     def drop_waiting(self, kind: WaitingKind, number: str) -> None:
         with self._cursor() as cursor:
             cursor.execute(f"DELETE FROM {kind} WHERE workspace_id = %s AND id = %s", (self.workspace, number))
@@ -502,7 +527,9 @@ def _in_words(error: pymysql.MySQLError) -> StoreError:
         return StoreError("The disk is full; nothing was changed.", "Make room, then do it again.")
     if code in _AWAY or isinstance(error, pymysql.InterfaceError):
         return StoreError(
-            "The database cannot be reached just now.", "It is being started again; try again in a few seconds."
+            "The database cannot be reached just now.",
+            "It is being started again; try again in a few seconds.",
+            away=True,
         )
     return StoreError(
         "The records could not be read or written.", "Try again; if it stays so, the log has the details."

@@ -359,7 +359,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Everything
-         * @description Delete every table and question, for good.
+         * @description Delete every table and question, for good; what is being read is not kept either.
          */
         delete: operations["delete_everything_api_v1_workspace_delete"];
         options?: never;

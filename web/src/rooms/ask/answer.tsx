@@ -100,7 +100,7 @@ function GoOn({ answer, onFollow }: { answer: Answer; onFollow: (question: strin
 }
 
 /** A cell of a CSV file; text that a spreadsheet program would run as a formula gets an apostrophe before it. */
-function cell(value: unknown): string {
+function written(value: unknown): string {
   if (value === null || value === undefined) return "";
   const runs = typeof value === "string" && /^[=+\-@\t\r]/.test(value) && !/^[+-]?[\d.,\s']*\d%?$/.test(value);
   const text = runs ? `'${value}` : String(value);
@@ -109,7 +109,7 @@ function cell(value: unknown): string {
 
 /** The table as a CSV file, raw values. */
 function save(answer: Answer): void {
-  const lines = [answer.fields.map((f) => cell(f.name)), ...answer.rows.map((row) => row.map(cell))].map((cells) => cells.join(","));
+  const lines = [answer.fields.map((f) => written(f.name)), ...answer.rows.map((row) => row.map(written))].map((cells) => cells.join(","));
   const link = document.createElement("a");
   link.href = URL.createObjectURL(new Blob([`${lines.join("\r\n")}\r\n`], { type: "text/csv" }));
   link.download = "answer.csv";
