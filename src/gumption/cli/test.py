@@ -13,6 +13,7 @@ HOME = Path(os.environ.get("GUMPTION_HOME", Path(__file__).resolve().parents[3])
 
 LONG_STRINGS = 20_000
 LONG_PLANS = 5_000
+LONG_MOMENTS = 1_000
 
 GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
     ("ruff check", HOME, (sys.executable, "-m", "ruff", "check", "src", "tests", "demo")),
@@ -26,7 +27,11 @@ GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
 def run_tests(only: str | None, *, long: bool = False) -> int:
     """Run everything, or the test modules whose names match; 0 where all passed."""
     if long:
-        os.environ |= {"GUMPTION_RANDOM_PLANS": str(LONG_PLANS), "GUMPTION_ODD_STRINGS": str(LONG_STRINGS)}
+        os.environ |= {
+            "GUMPTION_RANDOM_PLANS": str(LONG_PLANS),
+            "GUMPTION_ODD_STRINGS": str(LONG_STRINGS),
+            "GUMPTION_MOMENTS": str(LONG_MOMENTS),
+        }
     passed = failed = 0
     if only is None:
         for name, folder, command in GATES:

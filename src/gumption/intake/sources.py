@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 import datetime as dt
-import ipaddress
 import re
 import shutil
-import socket
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, nullcontext
 from dataclasses import dataclass
 from decimal import Decimal
 from pathlib import Path, PurePosixPath
 from typing import Any, assert_never
-from urllib.parse import urljoin, urlsplit
+from urllib.parse import unquote, urljoin, urlsplit, urlunsplit
 
 import httpx
 import minio
@@ -24,19 +22,23 @@ import pymysql
 import pymysql.cursors
 import sqlglot
 import urllib3
-from minio.error import S3Error
+from minio.error import MinioException, S3Error
 from pymysql.constants import FIELD_TYPE
 from sqlglot import exp
 from sqlglot.errors import SqlglotError
 
 from gumption.core.model.origin import Appended, FromAddress, FromDatabase, FromFolder, FromStore, Origin, Uploaded
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.outside import LeadsInside, addresses_of, only_outside
 
 Progress = Callable[[str, float], None]
 _CHUNK = 1 << 20
 _BATCH = 50_000
 _MOST_TURNS = 5
 _SECONDS = 30.0
+"""Time in which something has to come."""
+_QUERY_SECONDS = 600
+"""Time that a database may take for a query."""
 
 
 @dataclass(frozen=True)
@@ -51,19 +53,20 @@ class Allowed:
 
 def fetch(origin: Origin, secret: str | None, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
     """Bring the rows into `folder` as a file; the file and the name it goes by. Raises UnreadableFile."""
-    match origin:
-        case FromFolder(path=path):
-            return _from_folder(path, folder, allowed)
-        case FromAddress(url=url):
-            return _from_address(url, folder, allowed, progress)
-        case FromDatabase():
-            return _from_database(origin, secret or "", folder, allowed, progress)
-        case FromStore():
-            return _from_store(origin, secret or "", folder, allowed, progress)
-        case Uploaded() | Appended():
-            raise UnreadableFile("this table", "was not fetched from anywhere.", "Send a newer file in its place.")
-        case _:
-            assert_never(origin)
+    with nullcontext() if allowed.inner_addresses else only_outside():
+        match origin:
+            case FromFolder(path=path):
+                return _from_folder(path, folder, allowed)
+            case FromAddress(url=url):
+                return _from_address(url, secret, folder, allowed, progress)
+            case FromDatabase():
+                return _from_database(origin, secret or "", folder, allowed, progress)
+            case FromStore():
+                return _from_store(origin, secret or "", folder, allowed, progress)
+            case Uploaded() | Appended():
+                raise UnreadableFile("this table", "was not fetched from anywhere.", "Send a newer file in its place.")
+            case _:
+                assert_never(origin)
 
 
 # -- folder ------------------------------------------------------------------------------------
@@ -93,71 +96,67 @@ def _from_folder(given: str, folder: Path, allowed: Allowed) -> tuple[Path, str]
 # -- address -----------------------------------------------------------------------------------
 
 
-def _refuse_inner(host: str, port: int, allowed: Allowed, given: str) -> None:
-    """Refuse hosts that stand inside the network, whatever name they go by."""
-    if allowed.inner_addresses:
-        return
-    try:
-        found = {info[4][0] for info in socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)}
-    except OSError as error:
-        raise UnreadableFile(given, f"there is no host {host}.", "Check the address.") from error
-    if any(map(_is_inner, found)):
-        raise _inner(given)
-
-
-def _is_inner(address: object) -> bool:
-    """True for an IP address that the outside world does not reach; a zone behind it does not count."""
-    return not ipaddress.ip_address(str(address).split("%")[0]).is_global
-
-
 def _inner(given: str) -> UnreadableFile:
     return UnreadableFile(
         given, "this address is inside the network.", "Start Gumption with --allow-inner-addresses if that is meant."
     )
 
 
-def _from_address(url: str, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
+def without_password(url: str) -> tuple[str, str | None]:
+    """An address without the user and password that may stand in it, and these as "user:password"."""
+    parts = urlsplit(url)
+    user, at, host = parts.netloc.rpartition("@")
+    return (urlunsplit(parts._replace(netloc=host)), unquote(user)) if at else (url, None)
+
+
+def _from_address(url: str, secret: str | None, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
     target = folder / "fetched"
+    user, _, password = (secret or "").partition(":")
     try:
-        with httpx.Client(timeout=_SECONDS, follow_redirects=False) as client:
+        begun = _host_of(url)
+        with httpx.Client(timeout=_SECONDS, follow_redirects=False, trust_env=False) as client:
             for _ in range(_MOST_TURNS):
-                parts = urlsplit(url)
-                if parts.scheme not in ("http", "https") or not parts.hostname:
-                    raise UnreadableFile(url, "this is no HTTP or HTTPS address.", "It begins with https://.")
-                _refuse_inner(parts.hostname, parts.port or 443, allowed, url)
-                with client.stream("GET", url) as response:
+                # A password is for the host that it was given for.
+                login = httpx.BasicAuth(user, password) if secret and _host_of(url) == begun else None
+                with client.stream("GET", url, auth=login) as response:
                     if response.is_redirect:
                         url = urljoin(url, response.headers.get("location", ""))
                         continue
-                    _refuse_inner_peer(response, allowed, url)
                     if response.status_code != 200:
                         raise UnreadableFile(
                             url,
                             f"the server there answered {response.status_code}.",
                             "Open it in a browser to see why.",
                         )
+                    announced = response.headers.get("content-length", "")
                     _save(
                         response.iter_bytes(_CHUNK),
                         target,
                         allowed,
                         url,
-                        int(response.headers.get("content-length", 0)),
+                        int(announced) if announced.isdecimal() else 0,
                         progress,
                     )
                     return target, _name_of(response, url)
-    except (httpx.HTTPError, httpx.InvalidURL) as error:
+    except LeadsInside as error:
+        raise _inner(url) from error
+    except (httpx.HTTPError, httpx.InvalidURL, ValueError) as error:
         raise UnreadableFile(
             url, "it could not be fetched.", "Check the address and that it can be reached from this machine."
         ) from error
     raise UnreadableFile(url, "it leads from one address to the next without end.", "Give the address it ends at.")
 
 
-def _refuse_inner_peer(response: httpx.Response, allowed: Allowed, url: str) -> None:
-    """A name may mean another host a moment later; what counts is who really answered."""
-    stream = response.extensions.get("network_stream")
-    peer = stream.get_extra_info("server_addr") if stream is not None else None
-    if peer and not allowed.inner_addresses and _is_inner(peer[0]):
-        raise _inner(url)
+def _host_of(url: str) -> tuple[str, str, int | None]:
+    """Scheme, host and port. Raises UnreadableFile for what is no address."""
+    try:
+        parts = urlsplit(url)
+        port = parts.port
+    except ValueError as error:
+        raise UnreadableFile(url, "this is no address.", "It is like https://example.org/visits.csv.") from error
+    if parts.scheme not in ("http", "https") or not parts.hostname:
+        raise UnreadableFile(url, "this is no HTTP or HTTPS address.", "It begins with https://.")
+    return parts.scheme, parts.hostname, port
 
 
 def _save(
@@ -208,7 +207,7 @@ def _select(origin: FromDatabase) -> str:
 
 @contextmanager
 def _mysql(
-    origin: FromDatabase, password: str, sql: str
+    origin: FromDatabase, password: str, sql: str, _allowed: Allowed
 ) -> Iterator[tuple[list[tuple[str, pa.DataType]], Iterator[Sequence[Sequence[Any]]]]]:
     connection = pymysql.connect(
         host=origin.host,
@@ -218,6 +217,8 @@ def _mysql(
         database=origin.database,
         charset="utf8mb4",
         connect_timeout=10,
+        read_timeout=_QUERY_SECONDS,
+        write_timeout=_SECONDS,
         cursorclass=pymysql.cursors.SSCursor,
     )
     try:
@@ -250,17 +251,23 @@ _MYSQL: dict[int, pa.DataType] = {
 
 @contextmanager
 def _postgresql(
-    origin: FromDatabase, password: str, sql: str
+    origin: FromDatabase, password: str, sql: str, allowed: Allowed
 ) -> Iterator[tuple[list[tuple[str, pa.DataType]], Iterator[Sequence[Sequence[Any]]]]]:
+    where: dict[str, Any] = {}
+    if not allowed.inner_addresses:
+        # This driver connects by itself, unseen: it is given the address that was looked at.
+        where["hostaddr"] = addresses_of(origin.host, origin.port)[0]
     with (
         psycopg.connect(
             host=origin.host,
+            **where,
             port=origin.port,
             user=origin.user,
             password=password,
             dbname=origin.database,
             connect_timeout=10,
-            options="-c default_transaction_read_only=on",
+            options=f"-c default_transaction_read_only=on -c statement_timeout={_QUERY_SECONDS}s",
+            tcp_user_timeout=int(_SECONDS * 1000),
         ) as connection,
         connection.cursor(name="gumption") as cursor,
     ):
@@ -302,10 +309,12 @@ def _from_database(
 ) -> tuple[Path, str]:
     sql = _select(origin)
     where = f"{origin.name} ({origin.host}:{origin.port})"
+    if re.search(r"[/\\@,\s]", origin.host) or not origin.host:
+        raise UnreadableFile(where, "this is no host.", "Give its name, such as data.example.org.")
     target = folder / "fetched.parquet"
     read = _mysql if origin.system == "mysql" else _postgresql
     try:
-        with read(origin, password, sql) as (fields, batches):
+        with read(origin, password, sql, allowed) as (fields, batches):
             schema = pa.schema([pa.field(n, t) for n, t in fields])
             total = 0
             with pq.ParquetWriter(target, _storable(schema)) as writer:
@@ -319,6 +328,8 @@ def _from_database(
                         raise UnreadableFile(
                             where, "it gives more than may be fetched.", "Select less, or raise --upload-limit."
                         )
+    except LeadsInside as error:
+        raise _inner(where) from error
     except (pymysql.MySQLError, psycopg.Error) as error:
         told = str(error.args[-1] if error.args else error).strip().splitlines()
         reason = told[0] if told else "it did not answer"
@@ -356,11 +367,12 @@ def _array(values: Sequence[Any], kind: pa.DataType) -> pa.Array:
 
 
 def _from_store(origin: FromStore, secret: str, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
-    parts = urlsplit(origin.endpoint if "//" in origin.endpoint else f"https://{origin.endpoint}")
     given = f"{origin.bucket}/{origin.key}"
-    if not parts.hostname:
-        raise UnreadableFile(given, "the store's address has no host.", "Give it like https://store.example:9000.")
-    _refuse_inner(parts.hostname, parts.port or 443, allowed, origin.endpoint)
+    endpoint = origin.endpoint if "//" in origin.endpoint else f"https://{origin.endpoint}"
+    if "@" in endpoint:
+        raise UnreadableFile(given, "there is a password in the store's address.", "Give the keys in their own fields.")
+    _host_of(endpoint)
+    parts = urlsplit(endpoint)
     client = minio.Minio(
         parts.netloc,
         access_key=origin.access_key,
@@ -378,10 +390,12 @@ def _from_store(origin: FromStore, secret: str, folder: Path, allowed: Allowed, 
         finally:
             response.close()
             response.release_conn()
+    except LeadsInside as error:
+        raise _inner(origin.endpoint) from error
     except S3Error as error:
         raise UnreadableFile(
             given, f"the store said: {error.message or error.code}.", "Check bucket, key and access key."
         ) from error
-    except (urllib3.exceptions.HTTPError, ValueError) as error:
+    except (urllib3.exceptions.HTTPError, MinioException, ValueError) as error:
         raise UnreadableFile(given, "the store could not be reached.", "Check its address.") from error
     return target, PurePosixPath(origin.key).name

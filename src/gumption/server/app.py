@@ -52,7 +52,6 @@ _METHODS = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"]
 _SAID = {
     400: "The request cannot be read.",
     404: "There is nothing at this address.",
-    405: "This cannot be done at this address.",
 }
 
 

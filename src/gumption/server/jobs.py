@@ -19,13 +19,16 @@ from gumption.core.model.files import Recipe
 from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.engines.limits import Stop
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.read import Progress
 from gumption.intake.sources import Allowed
-from gumption.server.reading_process import Cancelled, Read, Task, read_apart
+from gumption.server.reading_process import Cancelled, Read, Task, fetch_apart, read_apart
 from gumption.server.workspace import Workspace
 from gumption.store.records import StoreError, Waiting, patiently
 
 log = logging.getLogger(__name__)
 _MOST_JOBS = 200
+_FETCHES = 8
+_FULL = "The disk is full; nothing was changed. Make room, then send it again."
 _FAULT = "It could not be read because of a fault of ours; the log has the details. Nothing else was changed."
 _AT_ONCE = 3
 
@@ -66,6 +69,15 @@ class Order:
     """True where the file is only there to be read, and is deleted then."""
 
 
+@dataclass(frozen=True)
+class Fetched:
+    """Rows brought from elsewhere: the folder they came into, their file, and the name it goes by."""
+
+    folder: Path
+    path: Path
+    file: str
+
+
 _ORDERS: TypeAdapter[Order] = TypeAdapter(Order)
 
 
@@ -76,6 +88,8 @@ class Jobs:
         self.workspace = workspace
         self.allowed = allowed
         self._pool = ThreadPoolExecutor(_AT_ONCE, "intake")
+        # Who waits for an answer from elsewhere takes no place from who has a file here.
+        self._fetches = ThreadPoolExecutor(_FETCHES, "fetch")
         self._stops: dict[str, Stop] = {}
         self._lock = threading.Lock()
         self._closing = False
@@ -119,7 +133,11 @@ class Jobs:
                 del self._jobs[old]
                 self._stops.pop(old, None)
             self._jobs[number], self._stops[number] = job, stop
-        self._pool.submit(self._run, number, order, stop, done)
+        elsewhere = order.path is None and not isinstance(order.origin, Appended)
+        if elsewhere:
+            self._fetches.submit(self._fetch, number, order, stop, done)
+        else:
+            self._pool.submit(self._run, number, order, stop, done)
         return job
 
     def get(self, number: str) -> Job | None:
@@ -147,6 +165,7 @@ class Jobs:
             stops = list(self._stops.values())
         for stop in stops:
             stop.now()
+        self._fetches.shutdown(wait=True, cancel_futures=True)
         self._pool.shutdown(wait=True, cancel_futures=True)
 
     def cancel_all(self) -> None:
@@ -159,40 +178,60 @@ class Jobs:
             if number in self._jobs:
                 self._jobs[number] = replace(self._jobs[number], **changes)  # type: ignore[arg-type]
 
-    def _run(self, number: str, order: Order, stop: Stop, done: Callable[[], None]) -> None:
+    def _fetch(self, number: str, order: Order, stop: Stop, done: Callable[[], None]) -> None:
+        """Fetch what is elsewhere; only then it takes a place among what is read."""
         folder = self.workspace.new_folder()
-        try:
+
+        def fetched() -> None:
+            self._tell(number, status="reading", what="Fetching", share=0.0)
+            path, file = fetch_apart(order.origin, order.secret, folder, self.allowed, self._telling(number), stop)
+            self._pool.submit(self._run, number, order, stop, done, Fetched(folder, path, file))
+
+        self._doing(number, order, folder, done, fetched, last=False)
+
+    def _run(
+        self, number: str, order: Order, stop: Stop, done: Callable[[], None], fetched: Fetched | None = None
+    ) -> None:
+        folder = fetched.folder if fetched is not None else self.workspace.new_folder()
+
+        def read() -> None:
             if stop.asked():
                 raise Cancelled
             self._tell(number, status="reading", what="Opening", share=0.0)
-            self._read(number, order, folder, stop)
+            self._read(number, order, folder, stop, fetched)
+
+        self._doing(number, order, folder, done, read, last=True)
+
+    def _doing(
+        self, number: str, order: Order, folder: Path, done: Callable[[], None], work: Callable[[], None], *, last: bool
+    ) -> None:
+        """Do a part of a job; where it fails, or was the last one, the job is over."""
+        problem: str | None = None
+        named = False
+        try:
+            work()
         except Cancelled:
-            shutil.rmtree(folder, ignore_errors=True)
-            self._tell(number, status="cancelled", what="Stopped; nothing was changed")
+            problem = ""
         except UnreadableFile as error:
-            shutil.rmtree(folder, ignore_errors=True)
-            self._tell(number, status="failed", problem=sentence(error))
+            problem = sentence(error)
         except StoreError as error:
-            # A record may name the folder all the same; if none does, the next start takes it away.
-            self._tell(number, status="failed", problem=f"{error.problem} {error.advice}")
-        except OSError as error:
-            shutil.rmtree(folder, ignore_errors=True)
-            if error.errno not in (errno.ENOSPC, errno.EDQUOT):
-                log.exception("a reading failed")
-            full = "The disk is full; nothing was changed. Make room, then send it again."
-            self._tell(number, status="failed", problem=full if error.errno in (errno.ENOSPC, errno.EDQUOT) else _FAULT)
+            # A record may name the folder all the same; where none does, the next start takes it away.
+            problem, named = f"{error.problem} {error.advice}", True
         except KeyError as error:
-            shutil.rmtree(folder, ignore_errors=True)
-            self._tell(number, status="failed", problem=f"There is no table {error.args[0]} any more.")
-        except Exception:
-            log.exception("a reading failed")
-            shutil.rmtree(folder, ignore_errors=True)
-            self._tell(
-                number,
-                status="failed",
-                problem=_FAULT,
-            )
-        finally:
+            problem = f"There is no table {error.args[0]} any more."
+        except Exception as error:
+            full = isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
+            if not full:
+                log.exception("a reading failed")
+            problem = _FULL if full else _FAULT
+        if problem is not None:
+            if not named:
+                shutil.rmtree(folder, ignore_errors=True)
+            if problem:
+                self._tell(number, status="failed", problem=problem)
+            else:
+                self._tell(number, status="cancelled", what="Stopped; nothing was changed")
+        if last or problem is not None:
             self.workspace.filled(folder)
             if not self._closing:
                 self._end(number, order, done)
@@ -213,19 +252,18 @@ class Jobs:
             # It is as if it had not ended: the next start does it again, or finds that there is nothing left to do.
             log.exception("the end of a reading could not be recorded")
 
-    def _read(self, number: str, order: Order, folder: Path, stop: Stop) -> None:
-        def progress(what: str, share: float) -> None:
-            self._tell(number, what=what, share=share)
+    def _telling(self, number: str) -> Progress:
+        return lambda what, share: self._tell(number, what=what, share=share)
 
+    def _read(self, number: str, order: Order, folder: Path, stop: Stop, fetched: Fetched | None) -> None:
+        progress = self._telling(number)
         start = time.perf_counter()
         task = Task(
-            order.path,
-            order.file,
+            fetched.path if fetched is not None else order.path,
+            fetched.file if fetched is not None else order.file,
             folder,
             self._recipes(order),
-            order.origin,
-            order.secret,
-            self.allowed,
+            order.origin if isinstance(order.origin, Appended) else None,
             self._appended_from(order.origin),
         )
         read = read_apart(task, progress, stop)

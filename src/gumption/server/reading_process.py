@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any, TypeVar
 
 from gumption.core.model.files import Recipe
-from gumption.core.model.origin import Appended, Origin, Uploaded
+from gumption.core.model.origin import Appended, Origin
 from gumption.engines.limits import Stop
 from gumption.intake.append import appended
 from gumption.intake.errors import UnreadableFile
@@ -15,6 +16,7 @@ from gumption.intake.read import Progress, ReadTable, read_file
 from gumption.intake.sources import Allowed, fetch
 from gumption.server.apart import BrokeOff, Tell, apart
 
+Result = TypeVar("Result")
 MOST_MEMORY = 6_000_000_000
 """Bytes of address space a reading may take; the engine's threads reserve far more than they use."""
 
@@ -25,15 +27,13 @@ class Cancelled(Exception):
 
 @dataclass(frozen=True)
 class Task:
-    """What to read: a file that is here, or rows to fetch first; and where to put it."""
+    """What to read, a file that is here or other tables; and where to put it."""
 
     path: Path | None
     file: str
     out: Path
     recipes: Mapping[str, Recipe]
-    origin: Origin
-    secret: str | None
-    allowed: Allowed
+    appended: Appended | None
     parquet: Mapping[str, Path]
     """Where the tables to be appended stand."""
 
@@ -47,28 +47,38 @@ class Read:
     file: str
 
 
+def fetch_apart(
+    origin: Origin, secret: str | None, out: Path, allowed: Allowed, progress: Progress, stop: Stop
+) -> tuple[Path, str]:
+    """Bring rows from elsewhere into a folder, in a process of its own. Raises UnreadableFile and Cancelled."""
+    return _apart(_fetch, (origin, secret, out, allowed), "what is fetched", progress, stop)
+
+
 def read_apart(task: Task, progress: Progress, stop: Stop) -> Read:
     """Do the task in a process of its own. Raises UnreadableFile, or Cancelled where it was stopped."""
+    return _apart(_read, (task,), task.file, progress, stop)
+
+
+def _apart(work: Callable[..., Result], given: tuple[Any, ...], file: str, progress: Progress, stop: Stop) -> Result:
     try:
-        read: Read = apart(_read, (task,), MOST_MEMORY, stop, lambda told: progress(*told))
+        found: Result = apart(work, given, MOST_MEMORY, stop, lambda told: progress(*told))
     except BrokeOff as error:
         if stop.asked():
             raise Cancelled from error
         raise UnreadableFile(
-            task.file, "reading it took more memory than there is, or broke off.", "Send less of it, or as CSV."
+            file, "reading it took more memory than there is, or broke off.", "Send less of it, or as CSV."
         ) from error
-    return read
+    return found
+
+
+def _fetch(tell: Tell, origin: Origin, secret: str | None, out: Path, allowed: Allowed) -> tuple[Path, str]:
+    return fetch(origin, secret, out, allowed, lambda what, share: tell((what, 0.4 * share)))
 
 
 def _read(tell: Tell, task: Task) -> Read:
-    def progress(what: str, share: float) -> None:
-        tell((what, share))
-
-    if isinstance(task.origin, Appended):
-        found = appended(task.file, task.origin, task.parquet, task.out)
+    if task.appended is not None:
+        found = appended(task.file, task.appended, task.parquet, task.out)
         return Read([found], found.parquet, task.file)
-    path, file = task.path, task.file
-    if path is None and not isinstance(task.origin, Uploaded):
-        path, file = fetch(task.origin, task.secret, task.out, task.allowed, lambda w, s: progress(w, 0.4 * s))
-    assert path is not None
-    return Read(read_file(path, file, task.out, progress, task.recipes), path, file)
+    assert task.path is not None
+    tables = read_file(task.path, task.file, task.out, lambda what, share: tell((what, share)), task.recipes)
+    return Read(tables, task.path, task.file)

@@ -5,6 +5,8 @@ from __future__ import annotations
 import datetime as dt
 import json
 import os
+import re
+import resource
 import shutil
 import signal
 import socket
@@ -109,6 +111,18 @@ def _interrupted(*_: object) -> None:
     raise KeyboardInterrupt
 
 
+def _sweep_leftovers() -> None:
+    """Take away what programs of ours that were killed left in the system's folder; their number stands in the name."""
+    for left in Path(tempfile.gettempdir()).glob("gumption-*"):
+        made = re.match(r"gumption-(?:spill-)?(\d+)-", left.name)
+        if made is None or Path("/proc", made[1]).exists():
+            continue
+        if left.is_dir():
+            shutil.rmtree(left, ignore_errors=True)
+        else:
+            left.unlink(missing_ok=True)
+
+
 def serve(told: Serving) -> int:
     """Serve until interrupted; 1 where it could not start, with one line that says why."""
     try:
@@ -127,9 +141,13 @@ def _serve(told: Serving) -> int:
         raise CannotStart(f"port {told.port} is taken; stop what uses it, or choose another with --port")
     # Nobody else on this machine reads what is kept here.
     os.umask(0o077)
+    # Connections that say nothing yet are to take no place from those that do.
+    most = resource.getrlimit(resource.RLIMIT_NOFILE)[1]
+    resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
     folder = Path(told.data) if told.data else home() / ".data"
     folder.mkdir(parents=True, exist_ok=True)
     folder.chmod(0o700)
+    _sweep_leftovers()
     signal.signal(signal.SIGTERM, _interrupted)
     database = PrivateServer(folder)
     try:

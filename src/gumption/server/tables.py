@@ -16,7 +16,7 @@ from fastapi.responses import FileResponse, StreamingResponse
 from gumption.core.model.catalogue import Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.meaning import TableMeaning
-from gumption.core.model.origin import Appended, FromDatabase, Uploaded
+from gumption.core.model.origin import Appended, FromAddress, FromDatabase, Uploaded
 from gumption.core.plan.formula import parse_formula
 from gumption.core.plan.typing import Field, PlanError
 from gumption.engines.answering import json_value
@@ -26,6 +26,7 @@ from gumption.intake.errors import UnreadableFile
 from gumption.intake.guide import marks
 from gumption.intake.look import Look
 from gumption.intake.roles import parts_of
+from gumption.intake.sources import without_password
 from gumption.intake.suggest import suggestions
 from gumption.server.jobs import Job, Jobs, Order, sentence
 from gumption.server.problems import ApiProblem
@@ -137,12 +138,18 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.post("/fetched")
     def post_fetched(body: FetchIn) -> JobOut:
         """Rows from a folder, an address, a database, an object store, or other tables."""
-        name = body.name
+        name, origin, secret = body.name, body.origin, body.secret
+        if isinstance(origin, FromAddress):
+            try:
+                url, login = without_password(origin.url)
+            except ValueError as error:
+                raise ApiProblem(422, "This is no address.", "It is like https://example.org/visits.csv.") from error
+            origin, secret = FromAddress(url=url), login or secret
         if isinstance(body.origin, FromDatabase):
             name = body.origin.name
         if isinstance(body.origin, Appended):
             name = "".join(c if c.isalnum() or c == "_" else "_" for c in name) or "all"
-        return begin(Order(name or body.origin.kind, origin=body.origin, secret=body.secret))
+        return begin(Order(name or body.origin.kind, origin=origin, secret=secret))
 
     @router.post("/tables/{name}/fetched")
     def post_fetched_again(name: str) -> JobOut:

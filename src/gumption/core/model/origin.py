@@ -21,7 +21,7 @@ class FromFolder(_Origin):
     """A file in a folder of the server's machine that the administrator allowed."""
 
     kind: Literal["folder"] = "folder"
-    path: str
+    path: str = Field(min_length=1, max_length=4000)
 
 
 class FromAddress(_Origin):
@@ -36,10 +36,10 @@ class FromDatabase(_Origin):
 
     kind: Literal["database"] = "database"
     system: Literal["mysql", "postgresql"]
-    host: str
+    host: str = Field(max_length=300)
     port: int = Field(ge=1, le=65535)
-    database: str
-    user: str
+    database: str = Field(max_length=300)
+    user: str = Field(max_length=300)
     query: str = Field(min_length=1, max_length=20_000)
     """A table's name, or a SELECT."""
     name: str = Field(min_length=1, max_length=100)
@@ -49,18 +49,18 @@ class FromStore(_Origin):
     """An object of a store that speaks the S3 protocol; its secret key stands in the secrets."""
 
     kind: Literal["store"] = "store"
-    endpoint: str
-    bucket: str
-    key: str
-    access_key: str
+    endpoint: str = Field(max_length=1000)
+    bucket: str = Field(min_length=1, max_length=300)
+    key: str = Field(min_length=1, max_length=2000)
+    access_key: str = Field(max_length=300)
 
 
 class Appended(_Origin):
     """Rows of other tables of the workspace, one under the other."""
 
     kind: Literal["append"] = "append"
-    tables: tuple[str, ...] = Field(min_length=2)
-    column: str
+    tables: tuple[str, ...] = Field(min_length=2, max_length=1000)
+    column: str = Field(max_length=200)
 
 
 Origin = Annotated[
