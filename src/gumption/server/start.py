@@ -130,7 +130,8 @@ def serve(told: Serving) -> int:
     except (DatabaseUnavailable, CannotStart) as error:
         sys.stderr.write(f"gumption: {error}\n")
     except OSError as error:
-        sys.stderr.write(f"gumption: {error.filename or 'the data folder'}: {error.strerror}\n")
+        where = error.filename or "the folder"
+        sys.stderr.write(f"gumption: {where} cannot be used: {error.strerror}; choose another folder with --data\n")
     return 1
 
 
