@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import json
 import os
 import signal
 import tempfile
@@ -12,8 +13,9 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TypeVar
 
+from gumption.store.keeping import CannotKeep, back_up, restore
 from gumption.store.private_server import Address, DatabaseUnavailable, PrivateServer
-from gumption.store.records import MIGRATIONS, Records, StoreError, TrailEntry
+from gumption.store.records import MIGRATIONS, Records, StoreError, TrailEntry, Waiting
 
 T = TypeVar("T")
 
@@ -83,6 +85,29 @@ class Database(unittest.TestCase):
         with self.assertRaises(DatabaseUnavailable) as caught:
             PrivateServer(self.folder / "a").start()
         self.assertIn("--data", str(caught.exception))
+
+    def test_a_backup_while_it_runs_is_put_back(self) -> None:
+        server, records = self.started(self.folder / "a")
+        table = self.folder / "a" / "tables" / "t" / "visits.parquet"
+        table.parent.mkdir(parents=True)
+        table.write_text("rows")
+        asked = "what of “; DROP TABLE trail_entry; --” and \\ 'quotes'?"
+        records.add_to_trail(TrailEntry(0, None, asked, None, "answered", 0, ""))
+        records.keep_waiting("replacement", Waiting("1" * 32, json.dumps({"path": str(table)})))
+        self.assertGreater(back_up(self.folder / "a", self.folder / "kept.tar"), 1_000)
+        records.clear_trail()
+        restore(self.folder / "kept.tar", self.folder / "b")
+        _, again = self.started(self.folder / "b")
+        self.assertEqual([e.question for e in again.trail()], [asked])
+        there = self.folder / "b" / "tables" / "t" / "visits.parquet"
+        self.assertEqual(json.loads(again.waiting("replacement")[0].description)["path"], str(there))
+        self.assertEqual(there.read_text(), "rows")
+        server.stop()
+        self.assertGreater(back_up(self.folder / "a", self.folder / "kept.tar"), 1_000, "also when nothing runs")
+        for wrong, words in ((self.folder / "kept.tar", "not empty"), (table, "cannot be read as a backup")):
+            with self.assertRaises(CannotKeep) as caught:
+                restore(wrong, self.folder / ("a" if words == "not empty" else "c"))
+            self.assertIn(words, str(caught.exception))
 
     def test_the_password_never_shows(self) -> None:
         self.assertNotIn("secret", repr(Address(1, "secret")))

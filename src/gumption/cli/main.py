@@ -100,6 +100,13 @@ def parser() -> argparse.ArgumentParser:
         metavar="ROWS",
         help="rows up to which both workings are done before an answer is shown (default: %(default)s)",
     )
+    for name, told in (
+        ("backup", "write all that a data folder holds to one file, while it is served too"),
+        ("restore", "make a data folder of such a file"),
+    ):
+        keep = commands.add_parser(name, help=told)
+        keep.add_argument("file", metavar="FILE.tar")
+        keep.add_argument("--data", default=None, help="the data folder (default: .data in the repository)")
     read = commands.add_parser("read", help="show what is made of files, and write them cleaned")
     read.add_argument("files", nargs="+", metavar="FILE")
     read.add_argument("--format", choices=("text", "json"), default="text")
@@ -184,6 +191,20 @@ def main(arguments: list[str] | None = None) -> int:
                         Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
                     )
                 )
+            case "backup" | "restore":
+                from gumption.server.start import home
+                from gumption.store.keeping import CannotKeep, back_up, restore
+
+                folder = Path(options.data) if options.data else home() / ".data"
+                try:
+                    if options.command == "backup":
+                        print(f"{options.file}: {back_up(folder, Path(options.file)) / 1e6:.1f} MB")
+                    else:
+                        restore(Path(options.file), folder)
+                        print(f"{folder} is as it was; serve it with: ./gumption start --data {folder}")
+                except CannotKeep as error:
+                    raise BadUsage(str(error)) from error
+                return 0
             case "bench":
                 from gumption.cli.bench import PARTS, bench
                 from gumption.cli.bench_packs import bench_packs

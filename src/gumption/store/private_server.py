@@ -58,6 +58,19 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
+def running_at(folder: Path) -> Address | None:
+    """Where the database of a data folder listens, if one runs there."""
+    try:
+        with (folder / "lock").open("r") as lock:
+            try:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except BlockingIOError:
+                return Address(int((folder / "port").read_text()), (folder / "password").read_text())
+    except (FileNotFoundError, ValueError):
+        return None
+    return None
+
+
 class PrivateServer:
     """Start, stop and reach one MariaDB over one data folder; the folder is locked while it runs.
 
@@ -83,6 +96,7 @@ class PrivateServer:
         if not (data / "mysql").is_dir():
             self._create(data, output)
         address = Address(free_port(), self._password())
+        (self.folder / "port").write_text(str(address.port))
         begin = self.folder / "begin.sql"
         begin.touch(mode=0o600)
         begin.write_text(
