@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import csv
+import functools
 import io
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -33,10 +34,15 @@ class View:
 class RowPages:
     """The places of a view's rows are found once and kept; a page then reads only its rows."""
 
-    def __init__(self, engine: DuckEngine) -> None:
-        self._engine = engine
+    def __init__(self, engine: Callable[[], DuckEngine]) -> None:
+        """The engine is made when the first page is wanted: with many tables that takes a while."""
+        self._make = engine
         self._places: dict[View, Ints] = {}
         self._lock = threading.Lock()
+
+    @functools.cached_property
+    def _engine(self) -> DuckEngine:
+        return self._make()
 
     def page(self, view: View, offset: int, limit: int, size: int) -> tuple[list[tuple[Value, ...]], int]:
         """Rows from `offset` on, at most `limit`, and how many the view has; the table has `size` rows."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from pathlib import Path
 
 import duckdb
@@ -17,27 +18,74 @@ _SURE, _NAMED = 0.9, 0.5
 _FEW = 3
 
 
-def relate(tables: list[Table], parquet: dict[str, Path]) -> list[Relationship]:
-    """Every many-to-one and one-to-one relationship between the tables, surest first."""
+def relate(
+    tables: list[Table],
+    parquet: dict[str, Path],
+    known: Collection[str] = (),
+    before: Collection[Relationship] = (),
+) -> list[Relationship]:
+    """Every many-to-one and one-to-one relationship between the tables, surest first.
+
+    Between tables that are `known`, and have not changed since, those found `before` still hold, and are not sought again:
+    one table more costs what it itself costs.
+    """
+    old = set(known)
     found: list[Relationship] = []
+    keys = {t.name: [c for c in t.columns if _could_be_key(c, t)] for t in tables}
+    values = _Values()
     with duckdb.connect() as connection:
         for other in tables:
-            for key in other.columns:
-                if not _could_be_key(key, other):
+            for table in tables:
+                if table.name in old and other.name in old:
                     continue
-                for table in tables:
-                    candidates = [c for c in table.columns if _could_point(c, table, key, other)]
-                    found.extend(r for c in candidates if (r := _measured(connection, table, c, other, key, parquet)))
-        best = _best(found, {t.name: t for t in tables})
+                for key in keys[other.name]:
+                    for column in table.columns:
+                        if _could_point(column, table, key, other) and values.meet(table, column, other, key):
+                            measured = _measured(connection, table, column, other, key, parquet)
+                            if measured is not None:
+                                found.append(measured)
+        by_name = {t.name: t for t in tables}
+        kept = [r for r in before if r.table in old and r.other in old]
+        single = [r for r in kept if not r.also]
+        best = _best([*found, *single], by_name)
         joined = {frozenset((r.table, r.other)) for r in best}
+        for r in kept:
+            if r.also:
+                best.append(r)
+                joined.add(frozenset((r.table, r.other)))
         for table in tables:
             for other in tables:
+                if table.name in old and other.name in old:
+                    continue
                 if table.name != other.name and frozenset((table.name, other.name)) not in joined:
                     several = _by_several(connection, table, other, parquet)
                     if several is not None:
                         best.append(several)
                         joined.add(frozenset((table.name, other.name)))
     return best
+
+
+class _Values:
+    """The values of columns as sets, each made once: a look at them spares most joins that cannot be."""
+
+    def __init__(self) -> None:
+        self._sets: dict[tuple[str, str], frozenset[str]] = {}
+
+    def meet(self, table: Table, column: Column, other: Table, key: Column) -> bool:
+        """False where the values kept of both show that they share none, or, kept whole, that they share too few."""
+        if not column.values or not key.values:
+            return True
+        here, there = self._of(table, column), self._of(other, key)
+        shared = len(here & there) if len(here) <= len(there) else len(there & here)
+        if len(column.values) >= column.distinct and len(key.values) >= key.distinct:
+            return shared >= 2 and shared >= _NAMED * len(here)
+        return shared > 0
+
+    def _of(self, table: Table, column: Column) -> frozenset[str]:
+        where = table.name, column.name
+        if where not in self._sets:
+            self._sets[where] = frozenset(column.values)
+        return self._sets[where]
 
 
 def measured(
@@ -243,8 +291,6 @@ def _measured(
     key: Column,
     parquet: dict[str, Path],
 ) -> Relationship | None:
-    if column.values and key.values and not set(column.values[:200]) & set(key.values):
-        return None
     left, right = quoted(column.name), quoted(key.name)
     row = connection.execute(
         f"""SELECT count(*), count(k), sum(n), sum(CASE WHEN k IS NOT NULL THEN n ELSE 0 END)

@@ -79,7 +79,7 @@ class Desk:
         self._answered: Kept[Answered] = Kept(_KEPT_QUESTIONS)
 
     def warm(self, day: dt.date) -> None:
-        """Read and look up something, so that the first question does not wait for what is made once."""
+        """Read and look up something, which makes all that a first question needs."""
         if self.catalogue.tables:
             chosen(self.reader.read(f"how many {self.catalogue.tables[0].name}", day), self.answerer)
 

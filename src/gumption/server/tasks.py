@@ -134,6 +134,11 @@ def examples(desk: Desk, _stop: Stop, table: str, day: dt.date) -> list[str]:
     return desk.examples(desk.catalogue.table(table), day)
 
 
+def warm(desk: Desk, _stop: Stop, day: dt.date) -> None:
+    """Make what is made once, so that the first question does not wait for it."""
+    desk.warm(day)
+
+
 def mark(desk: Desk, _stop: Stop, chain: Chain, day: dt.date, right: bool) -> Lesson:
     """What it says that the last answer of a chain was right, or wrong. Raises ApiProblem where there is none."""
     found = desk.understood_entry(chain, day)

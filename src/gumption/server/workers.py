@@ -19,6 +19,7 @@ from collections.abc import Callable
 from concurrent.futures import Future, InvalidStateError, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
 from multiprocessing.connection import Connection
+from queue import SimpleQueue
 from typing import Any, Literal, TypeVar
 
 from pydantic import BaseModel
@@ -72,15 +73,14 @@ class Here(Workers):
     """Work done in this process, for tests and small tools."""
 
     def __init__(self) -> None:
-        self._desk: Desk | None = None
+        self._desk = _Opened()
         self._threads = ThreadPoolExecutor(SIDE_BY_SIDE, "work")
 
     def open(self, opening: Opening) -> None:
-        self._desk = Desk(opening)
+        self._desk.open(opening)
 
     def learn(self, taught: Taught) -> None:
-        if self._desk is not None:
-            self._desk.learn(taught)
+        self._desk.learn(taught)
 
     def submit(self, kind: Kind, stop: Stop, seconds: float, task: Task, *given: Any, near: str = "") -> Future[Any]:
         return self._threads.submit(_done, self._desk, stop, task, given)
@@ -89,10 +89,36 @@ class Here(Workers):
         self._threads.shutdown(wait=False, cancel_futures=True)
 
 
-def _done(desk: Desk | None, stop: Stop, task: Task, given: tuple[Any, ...]) -> Any:
+class _Opened:
+    """The desk over what was opened last, made when it is first worked at: tables may come faster than anybody asks."""
+
+    def __init__(self) -> None:
+        self._opening: Opening | None = None
+        self._made: Opening | None = None
+        self._desk: Desk | None = None
+        self._lock = threading.Lock()
+
+    def open(self, opening: Opening) -> None:
+        self._opening = opening
+
+    def learn(self, taught: Taught) -> None:
+        with self._lock:
+            if self._desk is not None:
+                self._desk.learn(taught)
+
+    def now(self) -> Desk | None:
+        with self._lock:
+            opening = self._opening
+            if opening is not None and self._made is not opening:
+                self._desk, self._made = Desk(opening), opening
+            return self._desk
+
+
+def _done(opened: _Opened, stop: Stop, task: Task, given: tuple[Any, ...]) -> Any:
     """A task's result as it is sent. Raises what is for a person, and WorkBroke."""
-    assert desk is not None
     try:
+        desk = opened.now()
+        assert desk is not None
         if stop.asked():
             raise WasStopped
         found = task(desk, stop, *given)
@@ -162,15 +188,27 @@ class _Process:
         self.kind: Kind = kind
         self.pipe: Connection = here
         self.tasks: dict[int, _Pending] = {}
-        self._sending = threading.Lock()
+        self.opened = False
+        """True once it has what was opened last."""
+        self._outgoing: SimpleQueue[object] = SimpleQueue()
         self.process = _context.Process(target=_work, args=(there,), daemon=True)
         self.process.start()
         there.close()
+        threading.Thread(target=self._deliver, daemon=True).start()
 
     def send(self, message: object) -> None:
+        """Send it after what was sent before, without waiting for it to be taken."""
+        self._outgoing.put(message)
+
+    def end(self) -> None:
+        self.process.kill()
+        self._outgoing.put(None)
+
+    def _deliver(self) -> None:
         # Where it has ended, the thread that listens to it sees to what it had to do.
-        with self._sending, contextlib.suppress(OSError):
-            self.pipe.send(message)
+        with contextlib.suppress(OSError):
+            while (message := self._outgoing.get()) is not None:
+                self.pipe.send(message)
 
 
 class Processes(Workers):
@@ -197,7 +235,7 @@ class Processes(Workers):
         with self._lock:
             self._opening = replace(opening, limits=limits)
             for process in self._processes:
-                process.send(_Open(self._opening))
+                process.opened = False
 
     def learn(self, taught: Taught) -> None:
         with self._lock:
@@ -217,7 +255,7 @@ class Processes(Workers):
     def close(self) -> None:
         self._closed.set()
         for process in self._processes:
-            process.process.kill()
+            process.end()
 
     def _give(self, pending: _Pending) -> None:
         with self._lock:
@@ -228,6 +266,9 @@ class Processes(Workers):
             chosen = wanted if len(wanted.tasks) <= least + 1 else next(p for p in fit if len(p.tasks) == least)
             chosen.tasks[pending.do.number] = pending
             pending.tried += 1
+            if not chosen.opened and self._opening is not None:
+                chosen.send(_Open(self._opening))
+                chosen.opened = True
             chosen.send(pending.do)
 
     def _halt(self, pending: _Pending, why: CannotAnswer) -> None:
@@ -256,14 +297,13 @@ class Processes(Workers):
                 if pending is not None:
                     _settle(pending.future, message.result, message.problem)
         process.process.join()
+        process.end()
         if self._closed.is_set():
             return
         log.error("a process of work ended (%s); another takes its place", process.process.exitcode)
         with self._lock:
             place = self._processes.index(process)
             self._processes[place] = self._begun(process.kind)
-            if self._opening is not None:
-                self._processes[place].send(_Open(self._opening))
         for pending in list(process.tasks.values()):
             if pending.tried > 1:
                 _settle(pending.future, problem=CannotAnswer("Working it out took more than this machine has."))
@@ -342,11 +382,11 @@ def _work(pipe: Connection) -> None:
 
     logging.basicConfig(handlers=[_Forwarded(send)], level=logging.INFO, force=True)
     stops: dict[int, Stop] = {}
-    desk: Desk | None = None
+    opened = _Opened()
 
-    def do(at: Desk | None, asked: _Do, stop: Stop) -> None:
+    def do(asked: _Do, stop: Stop) -> None:
         try:
-            send(_Done(asked.number, _done(at, stop, asked.task, asked.given)))
+            send(_Done(asked.number, _done(opened, stop, asked.task, asked.given)))
         except Exception as error:
             send(_Done(asked.number, problem=error))
         finally:
@@ -360,12 +400,11 @@ def _work(pipe: Connection) -> None:
             os._exit(0)
         match message:
             case _Open(opening):
-                desk = Desk(opening)
-                threads.submit(desk.warm, opening.day)
-            case _Learn(taught) if desk is not None:
-                desk.learn(taught)
+                opened.open(opening)
+            case _Learn(taught):
+                opened.learn(taught)
             case _Do(number):
                 stops[number] = Stop()
-                threads.submit(do, desk, message, stops[number])
+                threads.submit(do, message, stops[number])
             case _Halt(number) if number in stops:
                 stops[number].now()

@@ -9,7 +9,7 @@ import shutil
 import threading
 import time
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from concurrent.futures import Future
 from dataclasses import dataclass, field, replace
 from functools import partial
@@ -36,12 +36,16 @@ from gumption.intake.relate import JoinDetail, decided, join_detail, linked, mea
 from gumption.server.desk import Chain, Opening, Taught
 from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
-from gumption.server.tasks import examples
+from gumption.server.tasks import examples, warm
 from gumption.server.workers import Here, Workers
 from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, Waiting, patiently
 
 MOST_FOLLOWED = 500
 """Questions that may follow one on another."""
+_WITH_EXAMPLES = 30
+"""Tables, the first ones, that questions are suggested for."""
+_REST = 1.0
+"""Seconds without a change after which examples are made."""
 _ENDING = re.compile(r"\.[a-z0-9]{1,10}")
 _PAGES_MEMORY = 0.5
 """Gigabytes for showing rows of tables."""
@@ -98,11 +102,18 @@ class Workspace:
         self.tables_folder = folder / "tables"
         self.tables_folder.mkdir(parents=True, exist_ok=True)
         self._changing = threading.Lock()
+        self._preparing = threading.Lock()
+        self._timer: threading.Timer | None = None
+        self._suggesting: set[str] = set()
         self.secrets = _Secrets(folder / "secret.key")
         self._filling: set[Path] = set()
         """Folders that are read into, which no record names yet."""
         self._staged = {w.id: self._replacement(w) for w in records.waiting("replacement")}
+        self._seen: tuple[dict[str, Table], list[Relationship]] = ({}, [])
+        """The tables whose joins were sought, and those that were found."""
         self._loaded = self._load()
+        found = [r for r in self._loaded.catalogue.relationships if not r.accepted]
+        self._seen = {t.name: t for t in self._as_meant(self._loaded.stored)}, found
         self._sweep()
 
     @property
@@ -130,18 +141,29 @@ class Workspace:
         self.records.set_as_of(day)
         self._as_of = day
 
-    def _load(self, before: _Loaded | None = None) -> _Loaded:
-        stored = tuple(self.records.tables())
-        relationships = tuple(self.records.relationships())
-        tables = tuple(meant(linked(s.table, list(relationships)), s.meaning) for s in stored)
+    def _load(
+        self,
+        before: _Loaded | None = None,
+        stored: tuple[StoredTable, ...] | None = None,
+        relationships: tuple[Relationship, ...] = (),
+        versions: tuple[TableVersion, ...] = (),
+    ) -> _Loaded:
+        """What is recorded, or as it is given here because it was recorded just now."""
+        if stored is None:
+            stored = tuple(self.records.tables())
+            relationships = tuple(self.records.relationships())
+            versions = tuple(self.records.versions())
+        linking = list(relationships)
+        tables = tuple(meant(linked(s.table, linking), s.meaning) for s in stored)
         catalogue = Catalogue(tables=tables, relationships=relationships)
         parquet = {s.table.name: s.parquet for s in stored}
         readings = {s.table.name: s.reading for s in stored}
         self.workers.open(
             Opening(catalogue, parquet, readings, self._taught(), self.limits, self.as_of(), self.scratch)
         )
-        pages = RowPages(DuckEngine(parquet, replace(self.limits, memory_gb=_PAGES_MEMORY), self.scratch))
-        loaded = _Loaded(catalogue, stored, tuple(self.records.versions()), pages)
+        limits = replace(self.limits, memory_gb=_PAGES_MEMORY)
+        pages = RowPages(lambda: DuckEngine(parquet, limits, self.scratch))
+        loaded = _Loaded(catalogue, stored, versions, pages)
         if before is not None:
             # What was made of tables that have not changed is as true as it was.
             known = {t.name: t for t in before.catalogue.tables}
@@ -409,6 +431,7 @@ class Workspace:
         with self._changing:
             self.records.clear()
             self._staged.clear()
+            self._seen = {}, []
             self._loaded = self._load()
             self._sweep()
 
@@ -420,12 +443,25 @@ class Workspace:
         gone: tuple[str, ...] = (),
         ended: str | None = None,
     ) -> None:
-        relationships = self._relationships(stored)
+        found = self._found(stored)
+        relationships = self._relationships(stored, found)
+        recorded = False
         try:
-            self.records.replace_tables(stored, relationships, outdated=outdated, gone=gone, ended=ended)
+            self.records.replace_tables(
+                stored, relationships, before=self._loaded.stored, outdated=outdated, gone=gone, ended=ended
+            )
+            recorded = True
         finally:
-            # Also where it failed: then it may have been recorded all the same.
-            self._loaded = patiently(lambda: self._load(self._loaded))
+            if recorded:
+                versions = self._loaded.versions
+                if outdated is not None or gone:
+                    versions = tuple(patiently(self.records.versions))
+                self._loaded = self._load(self._loaded, tuple(stored), tuple(relationships), versions)
+                self._seen = {t.name: t for t in self._as_meant(stored)}, found
+            else:
+                # It may have been recorded all the same.
+                self._loaded = patiently(lambda: self._load(self._loaded))
+                self._seen = {}, []
         self.prepare()
 
     # -- meaning and joins -------------------------------------------------------------------
@@ -446,13 +482,25 @@ class Workspace:
             merged[column] = ColumnMeaning.model_validate({**old.model_dump(), **told})
         self.set_meaning(name, said.model_copy(update={"columns": merged}))
 
-    def _relationships(self, stored: list[StoredTable]) -> list[Relationship]:
-        tables = [meant(s.table, s.meaning) for s in stored]
+    @staticmethod
+    def _as_meant(stored: Sequence[StoredTable]) -> list[Table]:
+        return [meant(s.table, s.meaning) for s in stored]
+
+    def _found(self, stored: list[StoredTable]) -> list[Relationship]:
+        """The joins of the tables as their values show them, whatever people say of them."""
+        tables = self._as_meant(stored)
+        seen, before = self._seen
+        same = {t.name for t in tables if seen.get(t.name) == t}
+        return relate(tables, {s.table.name: s.parquet for s in stored}, same, before)
+
+    def _relationships(self, stored: list[StoredTable], found: list[Relationship]) -> list[Relationship]:
+        """The joins found, with what people said of them."""
+        tables = self._as_meant(stored)
         parquet = {s.table.name: s.parquet for s in stored}
         said = self.records.join_decisions()
         accepted = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "accepted"]
         forbidden = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "forbidden"]
-        return decided(relate(tables, parquet), accepted, forbidden, tables, parquet)
+        return decided(found, accepted, forbidden, tables, parquet)
 
     def decide_join(self, said: JoinDecision) -> None:
         """Accept a join, forbid it, or take back what was said. Raises UnreadableFile where it cannot be one."""
@@ -467,6 +515,9 @@ class Workspace:
                         f"Choose columns that tell the rows of {said.other} apart.",
                     )
             self.records.decide_join(said)
+            # What was said before may have hidden what their values show.
+            for name in (said.table, said.other):
+                self._seen[0].pop(name, None)
             self._record(list(self._loaded.stored))
 
     def join_details(self, name: str) -> list[JoinDetail]:
@@ -534,17 +585,30 @@ class Workspace:
         return self._loaded.examples.get(table.name, [])
 
     def prepare(self) -> None:
-        """Make the examples of all tables that have none."""
+        """Make the examples of all tables that have none, once changes have come to rest."""
+        with self._preparing:
+            if self._timer is not None:
+                self._timer.cancel()
+            self._timer = threading.Timer(_REST, self._prepare)
+            self._timer.daemon = True
+            self._timer.start()
+
+    def _prepare(self) -> None:
         loaded = self._loaded
-        for table in loaded.catalogue.tables:
-            if table.name not in loaded.examples:
+        self.workers.submit("read", Stop(), self.limits.seconds, warm, self.as_of())
+        for table in loaded.catalogue.tables[:_WITH_EXAMPLES]:
+            if table.name not in loaded.examples and table.name not in self._suggesting:
+                self._suggesting.add(table.name)
                 asked = self.workers.submit("answer", Stop(), self.limits.seconds, examples, table.name, self.as_of())
-                asked.add_done_callback(partial(_keep_examples, loaded, table.name))
+                asked.add_done_callback(partial(self._keep_examples, table))
 
-
-def _keep_examples(loaded: _Loaded, table: str, asked: Future[list[str]]) -> None:
-    if not asked.cancelled() and asked.exception() is None:
-        loaded.examples[table] = asked.result()
+    def _keep_examples(self, table: Table, asked: Future[list[str]]) -> None:
+        self._suggesting.discard(table.name)
+        loaded = self._loaded
+        # Meanwhile it may have become another table.
+        same = any(t == table for t in loaded.catalogue.tables if t.name == table.name)
+        if same and not asked.cancelled() and asked.exception() is None:
+            loaded.examples[table.name] = asked.result()
 
 
 class _Secrets:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import json
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -264,17 +264,21 @@ class Records:
         tables: list[StoredTable],
         relationships: list[Relationship],
         *,
+        before: Collection[StoredTable] = (),
         outdated: StoredTable | None = None,
         gone: tuple[str, ...] = (),
         ended: str | None = None,
     ) -> None:
-        """Make these the workspace's tables and relationships, all at once.
+        """Make these the workspace's tables and relationships, all at once; of those `before`, which are recorded, only
+        what differs is written.
 
         `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept. The upload, reading
         or newer file of the number `ended` is forgotten in the same breath, so that a restart does not do it again.
         """
         with self._cursor() as cursor:
-            cursor.execute("DELETE FROM data_table WHERE workspace_id = %s", (self.workspace,))
+            kept = {t.table.name for t in tables}
+            for name in sorted({t.table.name for t in before} - kept):
+                cursor.execute("DELETE FROM data_table WHERE workspace_id = %s AND name = %s", (self.workspace, name))
             cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
             if ended is not None:
                 for waiting in ("upload", "reading_order", "replacement"):
@@ -292,9 +296,16 @@ class Records:
                     "INSERT INTO table_version (workspace_id, name, version, description, reading, recipe, parquet, original, bytes, seconds) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
                     (self.workspace, outdated.table.name, outdated.version, *_files_of(outdated)),
                 )
+            same = {id(t) for t in before}
             for t in tables:
+                if id(t) in same:
+                    continue
                 cursor.execute(
-                    "INSERT INTO data_table (workspace_id, name, version, description, reading, recipe, parquet, original, bytes, seconds, meaning, origin, secret) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+                    "INSERT INTO data_table (workspace_id, name, version, description, reading, recipe, parquet, original, bytes, seconds, meaning, origin, secret)"
+                    " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)"
+                    " ON DUPLICATE KEY UPDATE version = VALUES(version), description = VALUES(description), reading = VALUES(reading),"
+                    " recipe = VALUES(recipe), parquet = VALUES(parquet), original = VALUES(original), bytes = VALUES(bytes),"
+                    " seconds = VALUES(seconds), meaning = VALUES(meaning), origin = VALUES(origin), secret = VALUES(secret)",
                     (
                         self.workspace,
                         t.table.name,
@@ -305,10 +316,10 @@ class Records:
                         t.secret,
                     ),
                 )
-            for r in relationships:
-                cursor.execute(
+            if relationships:
+                cursor.executemany(
                     "INSERT INTO relationship (workspace_id, description) VALUES (%s, %s)",
-                    (self.workspace, r.model_dump_json()),
+                    [(self.workspace, r.model_dump_json()) for r in relationships],
                 )
 
     def versions(self) -> list[TableVersion]:

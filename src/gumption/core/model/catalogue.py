@@ -142,10 +142,18 @@ class Table(_Remembering):
 
     def lists_columns_of(self, other: Table) -> bool:
         """True for a table that names, in one column, most of another's columns: their data dictionary."""
-        names = {plain(c.name) for c in other.columns}
-        texts = (c for c in self.columns if c.type is Type.TEXT and len(c.values) <= MOST_LISTED)
-        listed = ({plain(v) for v in c.values} for c in texts)
-        return any(len(names & values) >= max(3, 0.6 * len(names)) for values in listed)
+        names = other._plain_names
+        return any(len(names & values) >= max(3, 0.6 * len(names)) for values in self._listed)
+
+    @functools.cached_property
+    def _plain_names(self) -> frozenset[str]:
+        return frozenset(plain(c.name) for c in self.columns)
+
+    @functools.cached_property
+    def _listed(self) -> list[frozenset[str]]:
+        """The values of each column that could list names."""
+        texts = (c for c in self.columns if c.type is Type.TEXT and 3 <= len(c.values) <= MOST_LISTED)
+        return [frozenset(plain(v) for v in c.values) for c in texts]
 
     @functools.cached_property
     def time_column(self) -> Column | None:
