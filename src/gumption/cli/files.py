@@ -14,7 +14,7 @@ from gumption.intake.describe import described
 from gumption.intake.dictionary import explained
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
-from gumption.intake.relate import linked, relate
+from gumption.intake.relate import linked, pointing, relate
 
 
 class BadUsage(Exception):
@@ -50,7 +50,10 @@ def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
     parquet = {n: r.parquet for n, r in named.items()}
     tables = explained(tables, parquet)
     relationships = relate(tables, parquet)
-    catalogue = Catalogue(tables=tuple(linked(t, relationships) for t in tables), relationships=tuple(relationships))
+    pointed = pointing(relationships)
+    catalogue = Catalogue(
+        tables=tuple(linked(t, pointed.get(t.name, ())) for t in tables), relationships=tuple(relationships)
+    )
     answerer = Answerer(catalogue, DuckEngine(parquet), {n: r.reading for n, r in named.items()})
     return Opened(catalogue, answerer)
 

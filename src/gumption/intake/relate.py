@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from pathlib import Path
 
 import duckdb
@@ -40,7 +40,11 @@ def relate(
                     continue
                 for key in keys[other.name]:
                     for column in table.columns:
-                        if _could_point(column, table, key, other) and values.meet(table, column, other, key):
+                        if (
+                            column.type is key.type
+                            and _could_point(column, table, key, other)
+                            and values.meet(table, column, other, key)
+                        ):
                             measured = _measured(connection, table, column, other, key, parquet)
                             if measured is not None:
                                 found.append(measured)
@@ -220,9 +224,18 @@ def _by(
     )
 
 
-def linked(table: Table, relationships: list[Relationship]) -> Table:
+def pointing(relationships: Iterable[Relationship]) -> dict[str, set[str]]:
+    """The columns of each table that point elsewhere."""
+    found: dict[str, set[str]] = {}
+    for r in relationships:
+        found.setdefault(r.table, set()).add(r.column)
+    return found
+
+
+def linked(table: Table, pointing: Collection[str]) -> Table:
     """The table with the columns that point elsewhere marked as links."""
-    pointing = {here for r in relationships if r.table == table.name for here, _ in r.pairs[:1]}
+    if not pointing:
+        return table
     columns = tuple(
         c.model_copy(update={"role": Role.LINK})
         if c.name in pointing and c.role not in (Role.IDENTIFIER, Role.NAME)

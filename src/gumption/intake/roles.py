@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import re
 
 from gumption.core.model.catalogue import Column
@@ -293,7 +294,13 @@ _FREE = frozenset(["comment", "comments", "note", "notes", "remark", "remarks", 
 
 def parts_of(name: str) -> list[str]:
     """visitDate, visit_date and "Visit Date" as ["visit", "date"]."""
-    return [part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced(name))]
+    return list(_parts_of(name))
+
+
+@functools.lru_cache(maxsize=50_000)
+def _parts_of(name: str) -> tuple[str, ...]:
+    # Every pair of columns that could join is looked at by its names.
+    return tuple(part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced(name)))
 
 
 _ADDED_UP = frozenset(["worked", "spent", "hours", "overtime", "total"])

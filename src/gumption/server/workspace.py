@@ -32,7 +32,7 @@ from gumption.intake.describe import described
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.look import Look, look_at
 from gumption.intake.read import Progress, ReadTable, read_file
-from gumption.intake.relate import JoinDetail, decided, join_detail, linked, measured, relate
+from gumption.intake.relate import JoinDetail, decided, join_detail, linked, measured, pointing, relate
 from gumption.server.desk import Chain, Opening, Taught
 from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
@@ -153,8 +153,8 @@ class Workspace:
             stored = tuple(self.records.tables())
             relationships = tuple(self.records.relationships())
             versions = tuple(self.records.versions())
-        linking = list(relationships)
-        tables = tuple(meant(linked(s.table, linking), s.meaning) for s in stored)
+        pointed = pointing(relationships)
+        tables = tuple(meant(linked(s.table, pointed.get(s.table.name, ())), s.meaning) for s in stored)
         catalogue = Catalogue(tables=tables, relationships=relationships)
         parquet = {s.table.name: s.parquet for s in stored}
         readings = {s.table.name: s.reading for s in stored}

@@ -1,0 +1,154 @@
+"""Whatever is sent to any route is answered, or refused in words: nothing reaches the handler of faults of ours."""
+
+from __future__ import annotations
+
+import os
+import random
+import tempfile
+import unittest
+from pathlib import Path
+from typing import Any
+
+import httpx
+from fastapi.testclient import TestClient
+
+from gumption.engines.limits import Limits
+from gumption.server.app import Settings, create_app
+from gumption.server.workspace import Workspace
+from gumption.store.records import Records
+from tests.databases import mariadb
+
+REQUESTS = int(os.environ.get("GUMPTION_ODD_REQUESTS", "400"))
+"""Requests over all routes together; more in the long run, which sets it."""
+SALES = "sale_id,shop,day,amount\n" + "".join(f"{i},S{i % 3},2025-{1 + i % 12:02d}-05,{i}.50\n" for i in range(60))
+WORDS = [
+    *(
+        "",
+        " ",
+        "sales",
+        "shop",
+        "amount",
+        "S1",
+        "how many sales by shop",
+        "total amount in 2025",
+        "only S1",
+        "\x00",
+        "null",
+    ),
+    *(
+        "a" * 3_000,
+        "' OR 1=1 --",
+        "../../etc/passwd",
+        "%00",
+        "数据",
+        "🐶" * 50,
+        "\u202e",
+        "1e999",
+        "NaN",
+        "-0",
+        "{}",
+        "[[",
+        "<b>",
+    ),
+    *(
+        "2025-01-01",
+        "0001-01-01",
+        "9999-12-31",
+        "SELECT 1",
+        "SELECT * FROM sales",
+        "SELECT repeat('x', 100000)",
+        "sum(amount)",
+    ),
+]
+NUMBERS = [0, 1, -1, 2, 7, 10**6, 2**31 - 1, 2**31, 2**63, 2**64, -(2**63), 10**30, 0.5, 1e308, True, None]
+SKIPPED = {("delete", "/api/v1/workspace"), ("post", "/api/v1/fetched")}
+"""What would leave nothing to ask, and what leads elsewhere."""
+
+
+class OddRequests(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        scratch = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(scratch.cleanup)
+        folder = Path(scratch.name)
+        records = Records(mariadb(cls))
+        records.migrate()
+        records.open_workspace("Test", None)
+        workspace = Workspace(records, folder / "data", Limits(seconds=5))
+        for name in ("sales.csv", "more.csv"):
+            (folder / name).write_text(SALES)
+            workspace.add_file(folder / name, name, lambda _what, _share: None)
+        app = create_app(workspace, Settings(folder / "data", None, upload_limit=10_000))
+        cls.client = TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)
+        cls.client.__enter__()
+        cls.addClassCleanup(cls.client.__exit__, None, None, None)
+        cls.described = app.openapi()
+
+    def test_every_route_with_odd_values(self) -> None:
+        self.chance = random.Random(5)
+        routes = [
+            (method, path, told)
+            for path, methods in self.described["paths"].items()
+            for method, told in methods.items()
+            if (method, path) not in SKIPPED
+        ]
+        seen: set[int] = set()
+        for turn in range(REQUESTS):
+            method, path, told = routes[turn % len(routes)]
+            given: dict[str, Any] = {"params": {}, "headers": {}}
+            for parameter in told.get("parameters", []):
+                value = self.odd(parameter.get("schema", {}), 0)
+                if parameter["in"] == "path":
+                    text = str(value).replace("/", "_").replace("?", "_").replace("#", "_").replace("%", "_") or "_"
+                    path = path.replace("{" + parameter["name"] + "}", text[:500])
+                elif self.chance.random() < 0.7:
+                    given["params"][parameter["name"]] = str(value)[:500]
+            body = told.get("requestBody", {}).get("content", {})
+            if "application/json" in body:
+                given["json"] = self.odd(body["application/json"]["schema"], 0)
+            elif "multipart/form-data" in body:
+                given["files"] = {"file": (self.chance.choice(WORDS) or "x", self.chance.choice(WORDS).encode())}
+            with self.subTest(method=method, path=path, given=given):
+                try:
+                    answer = self.client.request(method.upper(), path, **given)
+                except (ValueError, UnicodeError, httpx.InvalidURL):
+                    # What no client can send comes to no server.
+                    continue
+                seen.add(answer.status_code)
+                self.assertLess(answer.status_code, 500, answer.text)
+                if answer.status_code >= 400:
+                    self.assertEqual(set(answer.json()), {"problem", "advice"})
+        self.assertLessEqual({200, 404, 422}, seen, "what fits and what does not were both met")
+
+    def odd(self, schema: dict[str, Any], depth: int) -> Any:
+        """A value that mostly has the shape asked for, with what is odd inside, and sometimes another shape."""
+        chance = self.chance
+        if "$ref" in schema:
+            schema = self.described["components"]["schemas"][schema["$ref"].rpartition("/")[2]]
+        if depth > 6 or chance.random() < 0.06:
+            return chance.choice([*WORDS, *NUMBERS, [], {}, [[]], {"a": 1}])
+        for key in ("anyOf", "oneOf", "allOf"):
+            if key in schema:
+                return self.odd(chance.choice(schema[key]), depth + 1)
+        if "const" in schema:
+            return schema["const"]
+        if "enum" in schema:
+            return chance.choice(schema["enum"])
+        match schema.get("type"):
+            case "object":
+                wanted = schema.get("required", [])
+                return {
+                    name: self.odd(inner, depth + 1)
+                    for name, inner in schema.get("properties", {}).items()
+                    if name in wanted or chance.random() < 0.6
+                } or {chance.choice(WORDS): chance.choice(WORDS)}
+            case "array":
+                return [self.odd(schema.get("items", {}), depth + 1) for _ in range(chance.choice([0, 1, 1, 2, 3]))]
+            case "integer" | "number":
+                return chance.choice(NUMBERS)
+            case "boolean":
+                return chance.choice([True, False])
+            case "null":
+                return None
+            case _:
+                return chance.choice(WORDS)
