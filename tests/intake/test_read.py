@@ -152,6 +152,36 @@ class Refusals(IntakeCase):
         self.assertIn("no sheet has a header", str(caught.exception))
 
 
+class Broad(IntakeCase):
+    """Tables of very many columns, worked on a few at a time; the threshold is lowered so that narrow ones are."""
+
+    def test_both_ways_give_the_same_table(self) -> None:
+        header = "shop,day,seen,fee,note,paid,when\n"
+        rows = "".join(
+            f"Shop {i % 5},{1 + i % 12}/0{1 + i % 9}/2025,{13 + i % 9}/02/2025,£{i}.50,{'€' if i % 3 else '£'}{i},"
+            f"{'yes' if i % 2 else 'no'},{1 + i % 9}:30\n"
+            for i in range(60)
+        )
+        for tail in ("", ",,,,,,\n", header, "Total,,,£1770.00,,,\n", f"{header}Total,,,£1800.00,,,\n,,,,,,\n"):
+            with self.subTest(tail):
+                narrow = self.read(header + rows + tail, "narrow.csv")
+                with mock.patch("gumption.intake.read.BROAD", 2):
+                    broad = self.read(header + rows + tail, "broad.csv")
+                self.assertEqual(broad.table.columns, narrow.table.columns)
+                told = [[(n.act, n.rows) for n in found.table.notes] for found in (broad, narrow)]
+                self.assertEqual(*map(sorted, told))
+                self.assertEqual(broad.reading.dropped_rows, narrow.reading.dropped_rows)
+                self.assertEqual(pq.read_table(broad.parquet).to_pylist(), pq.read_table(narrow.parquet).to_pylist())
+
+    def test_more_columns_than_fit_at_once(self) -> None:
+        width = 300
+        header = ",".join(["id", *(f"m{i}" for i in range(width))])
+        rows = "\n".join(",".join([f"R{r}", *(str(r * i) for i in range(width))]) for r in range(30))
+        found = self.read(f"{header}\n{rows}\n", "wide.csv")
+        self.assertEqual((found.table.rows, len(found.table.columns)), (30, width + 1))
+        self.assertEqual({c.type.value for c in found.table.columns[1:]}, {"integer"})
+
+
 class Large(IntakeCase):
     """Files that are tried in one pass; the threshold is lowered so that small ones are."""
 

@@ -30,12 +30,12 @@ def drop_empty(connection: duckdb.DuckDBPyConnection, raw: list[str], notes: lis
     found = connection.execute(f"SELECT count(*) FROM raw WHERE {empty}").fetchone()
     if found and found[0]:
         connection.execute(f"DELETE FROM raw WHERE {empty}")
-        notes.append(
-            Note(
-                act=f"{plural(int(found[0]), 'empty row')} {'was' if found[0] == 1 else 'were'} left out",
-                rows=int(found[0]),
-            )
-        )
+        notes.append(empty_note(int(found[0])))
+
+
+def empty_note(rows: int) -> Note:
+    """What is said of empty rows that were left out."""
+    return Note(act=f"{plural(rows, 'empty row')} {'was' if rows == 1 else 'were'} left out", rows=rows)
 
 
 def drop_repeated_headers(

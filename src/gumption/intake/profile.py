@@ -36,9 +36,9 @@ def _text(value: object) -> str | None:
 
 
 def profile(
-    connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind], table: str
+    connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind], table: str, *, leading: bool = True
 ) -> tuple[int, list[Column]]:
-    """Rows, and every column with its measures. `source` is a relation of typed columns."""
+    """Rows, and every column with its measures. `source` is a relation of typed columns, the table's first ones where `leading`."""
     names = list(kinds)
     size = connection.execute(f"SELECT count(*) FROM {source}").fetchone()
     assert size is not None
@@ -82,7 +82,7 @@ def profile(
             values=values,
             bars=bars,
         )
-        columns.append(column.model_copy(update={"role": role_of(column, rows, place == 0, table)}))
+        columns.append(column.model_copy(update={"role": role_of(column, rows, leading and place == 0, table)}))
     return rows, _with_totals(connection, source, columns, rows)
 
 

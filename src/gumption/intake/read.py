@@ -2,24 +2,27 @@
 
 from __future__ import annotations
 
+import bisect
 import gc
 import logging
 import operator
 import re
 import tempfile
 from collections.abc import Callable, Iterator, Mapping
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 import duckdb
 import pyarrow as pa
+import pyarrow.parquet as pq
 
-from gumption.core.model.catalogue import Note, Table
+from gumption.core.model.catalogue import Column, Note, Table
 from gumption.core.model.files import CellReading, DateOrder, FileReading, Recipe
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
-from gumption.intake.body import drop_empty, drop_repeated_headers, judge_totals, set_totals_aside
+from gumption.intake.body import drop_empty, drop_repeated_headers, empty_note, judge_totals, set_totals_aside
 from gumption.intake.cells import MISSING_WORDS, Context, Kind, kind_of
 from gumption.intake.delimited import SAMPLE_BYTES, as_utf8, decoded, encoding_words, rows_of_text
 from gumption.intake.encoding import NotText, encoding_of
@@ -40,6 +43,9 @@ TEXTS = (".csv", ".tsv", ".txt", ".tab", ".psv", ".dat", ".asc", ".prn", ".md", 
 LARGE = 20_000_000
 """Bytes from which a text file is read by the engine rather than cell by cell."""
 MEMORY_LIMIT = "1GB"
+BROAD = 60
+"""Columns up to which a table is worked on as a whole."""
+_SIDE_BY_SIDE = 2
 _TABLE_LIMIT = 400
 
 log = logging.getLogger(__name__)
@@ -75,6 +81,15 @@ class _Source:
     decimal_comma: bool
     notes: tuple[Note, ...]
     described: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Batch:
+    """Some columns of a table: their kinds, their values and what was measured of them."""
+
+    kinds: dict[str, Kind]
+    typed: pa.Table
+    columns: list[Column]
 
 
 def table_name(text: str) -> str:
@@ -549,18 +564,99 @@ class _Reader:
         )
 
     def _cells(self, source: _Source, rows: list[list[str]], block: Block | None = None) -> ReadTable:
+        if len(source.names) > BROAD:
+            return self._broad(source, rows, block.places if block else None)
         connection = _connect(self._folder())
         try:
-            width = len(source.names)
-            columns: dict[str, pa.Array] = {"n": pa.array(range(len(rows)), pa.int64())}
-            for place, values in enumerate(zip(*rows, strict=True) if rows else ((),) * width):
-                columns[f"c{place}"] = pa.array([v or None for v in values], pa.string())
-            connection.register("arriving", pa.table(columns))
-            connection.execute("CREATE TABLE raw AS SELECT * FROM arriving")
-            connection.unregister("arriving")
+            _arrive(connection, list(range(len(rows))), _columns(rows, len(source.names)))
             return self._body(connection, source, block.places if block else None)
         finally:
             connection.close()
+
+    def _broad(self, source: _Source, rows: list[list[str]], places: tuple[int, ...] | None) -> ReadTable:
+        """A table of very many columns, worked on a few columns at a time, so that its width costs time and not memory.
+
+        Which rows are none of the table is judged by the first columns.
+        """
+        width = len(source.names)
+        notes = list(source.notes)
+        declined = set(self._recipe(source.part).declined)
+        numbers = [n for n, row in enumerate(rows) if any(row)]
+        if len(numbers) < len(rows):
+            notes.append(empty_note(len(rows) - len(numbers)))
+        front = slice(0, BROAD)
+        dropped: list[int] = []
+        connection = _connect(self._folder())
+        try:
+            leading = replace(source, names=source.names[front], header=source.header[front], units=source.units[front])
+            raw = [f"c{i}" for i in range(BROAD)]
+            _arrive(connection, numbers, _columns([rows[n][front] for n in numbers], BROAD))
+            if "repeated_headers" not in declined and source.header:
+                dropped += drop_repeated_headers(connection, raw, leading.header, notes)
+            if "totals" not in declined and set_totals_aside(connection, raw):
+                kinds = self._kinds(connection, leading, raw)
+                dropped += judge_totals(connection, raw, list(kinds.values()), notes)
+            numbers = [int(n) for (n,) in connection.execute("SELECT n FROM raw ORDER BY n").fetchall()]
+        finally:
+            connection.close()
+        if not numbers:
+            raise UnreadableFile(
+                source.file, "there is a header but no row below it.", "Export it again with its rows."
+            )
+        columns = _columns([rows[n] for n in numbers], width)
+        rows.clear()
+        name = self._free_path(source.name)
+
+        def batch(first: int, order: DateOrder | None) -> _Batch:
+            here = slice(first, first + BROAD)
+            part = replace(source, names=source.names[here], units=source.units[here])
+            self.progress("Finding the types of the columns", 0.3 + 0.5 * first / width)
+            return self._batch(part, numbers, columns[here], name.stem, order, leading=first == 0)
+
+        starts = range(0, width, BROAD)
+        with ThreadPoolExecutor(_SIDE_BY_SIDE) as threads:
+            batches = list(threads.map(lambda first: batch(first, None), starts))
+            decided = {k.order for b in batches for k in b.kinds.values() if k.order and not k.undecided}
+            if len(decided) == 1:
+                order = decided.pop()
+                for place, first in enumerate(starts):
+                    if any(k.undecided for k in batches[place].kinds.values()):
+                        batches[place] = batch(first, order)
+        self.progress("Writing the table", 0.85)
+        typed = [(n, b.typed.column(n)) for b in batches for n in b.typed.column_names]
+        pq.write_table(pa.table([c for _, c in typed], names=[n for n, _ in typed]), name)
+        before = [bisect.bisect_left(numbers, n) + place for place, n in enumerate(sorted(dropped))]
+        whole = {n: k for b in batches for n, k in b.kinds.items()}
+        profiled = len(numbers), [c for b in batches for c in b.columns]
+        connection = _connect(self._folder())
+        try:
+            told = replace(source, notes=tuple(notes))
+            return self._measured(connection, told, whole, name, before, places, profiled)
+        finally:
+            connection.close()
+
+    def _batch(
+        self,
+        source: _Source,
+        numbers: list[int],
+        columns: list[pa.Array],
+        table: str,
+        order: DateOrder | None,
+        *,
+        leading: bool,
+    ) -> _Batch:
+        """Some columns typed and measured."""
+        with duckdb.connect() as connection:
+            connection.execute("SET TimeZone = 'UTC'")
+            # Several batches are worked side by side.
+            connection.execute("SET threads = 1")
+            _arrive(connection, numbers, columns)
+            kinds = self._kinds(connection, source, [f"c{i}" for i in range(len(columns))], order)
+            selected, kinds = _selected(kinds)
+            connection.execute(f"CREATE TABLE typed AS SELECT {', '.join(selected)} FROM raw ORDER BY n")
+            _, measured = profile(connection, "typed", kinds, table, leading=leading)
+            names = ", ".join(map(quoted, kinds))
+            return _Batch(kinds, connection.sql(f"SELECT {names} FROM typed").to_arrow_table(), measured)
 
     def _context(self, part: str, decimal_comma: bool, order: DateOrder | None = None) -> Context:
         recipe = self._recipe(part)
@@ -594,9 +690,15 @@ class _Reader:
         self.progress("Writing the table", 0.65)
         return self._written(connection, replace(source, notes=tuple(notes)), kinds, dropped, places)
 
-    def _kinds(self, connection: duckdb.DuckDBPyConnection, source: _Source, raw: list[str]) -> dict[str, Kind]:
+    def _kinds(
+        self,
+        connection: duckdb.DuckDBPyConnection,
+        source: _Source,
+        raw: list[str],
+        order: DateOrder | None = None,
+    ) -> dict[str, Kind]:
         """Every column's kind; dates that could be either way round go by those of the same file that could not."""
-        context = self._context(source.part, source.decimal_comma)
+        context = self._context(source.part, source.decimal_comma, order)
         kinds = {
             name: kind_of(connection, "raw", cell, name, context) for name, cell in zip(source.names, raw, strict=True)
         }
@@ -625,14 +727,7 @@ class _Reader:
         dropped: list[int],
         places: tuple[int, ...] | None = None,
     ) -> ReadTable:
-        selected = []
-        for name, kind in list(kinds.items()):
-            selected.append(f"{kind.sql} AS {quoted(name)}")
-            if kind.currency is not None:
-                beside = free_name(f"{name}_currency", kinds)
-                selected.append(f"{kind.currency} AS {quoted(beside)}")
-                kinds = {**kinds, beside: Kind(Type.TEXT, kind.currency, simple=False)}
-        kinds = {name: kinds[name] for name in _in_order(kinds)}
+        selected, kinds = _selected(kinds)
         order = " ORDER BY n" if connection.execute("SELECT count(*) < 3000000 FROM raw").fetchone() == (True,) else ""
         parquet = self._free_path(source.name)
         connection.execute(
@@ -654,6 +749,7 @@ class _Reader:
         parquet: Path,
         dropped: list[int],
         places: tuple[int, ...] | None = None,
+        profiled: tuple[int, list[Column]] | None = None,
     ) -> ReadTable:
         recipe = self._recipe(source.part)
         notes = [*source.notes, *(n for k in kinds.values() for n in k.notes)]
@@ -677,8 +773,10 @@ class _Reader:
 
             kinds, shaped = reshaped(connection, parquet, kinds, recipe.steps, self.out)
             notes += shaped
-            simple = False
-        rows, columns = profile(connection, f"read_parquet({literal(str(parquet))})", kinds, parquet.stem)
+            simple, profiled = False, None
+        if profiled is None:
+            profiled = profile(connection, f"read_parquet({literal(str(parquet))})", kinds, parquet.stem)
+        rows, columns = profiled
         reading = source.reading.model_copy(
             update={
                 "kind": source.reading.kind if simple else "cleaned",
@@ -691,6 +789,32 @@ class _Reader:
         columns = [c.model_copy(update={"description": said.get(c.name, "")}) for c in columns]
         table = Table(name=parquet.stem, source=source.file, rows=rows, columns=tuple(columns), notes=tuple(notes))
         return ReadTable(table, reading, parquet)
+
+
+def _columns(rows: list[list[str]], width: int) -> list[pa.Array]:
+    """The rows' cells column by column, blank ones missing."""
+    cells = zip(*rows, strict=True) if rows else ((),) * width
+    return [pa.array([v or None for v in values], pa.string()) for values in cells]
+
+
+def _arrive(connection: duckdb.DuckDBPyConnection, numbers: list[int], columns: list[pa.Array]) -> None:
+    """Put rows into the table `raw`: their number n, and their cells c0, c1 and so on."""
+    named = {f"c{place}": column for place, column in enumerate(columns)}
+    connection.register("arriving", pa.table({"n": pa.array(numbers, pa.int64()), **named}))
+    connection.execute("CREATE TABLE raw AS SELECT * FROM arriving")
+    connection.unregister("arriving")
+
+
+def _selected(kinds: dict[str, Kind]) -> tuple[list[str], dict[str, Kind]]:
+    """SQL for every column's values, and the kinds with a column beside each that mixes currencies."""
+    selected = []
+    for name, kind in list(kinds.items()):
+        selected.append(f"{kind.sql} AS {quoted(name)}")
+        if kind.currency is not None:
+            beside = free_name(f"{name}_currency", kinds)
+            selected.append(f"{kind.currency} AS {quoted(beside)}")
+            kinds = {**kinds, beside: Kind(Type.TEXT, kind.currency, simple=False)}
+    return selected, {name: kinds[name] for name in _in_order(kinds)}
 
 
 def _chosen(rows: list[list[str]], places: tuple[int, ...]) -> list[list[str]]:
