@@ -6,10 +6,10 @@ import asyncio
 import json
 import time
 from concurrent.futures import ThreadPoolExecutor
-from typing import Any, TypeVar
+from typing import Annotated, Any, TypeVar
 
 from anyio.to_thread import run_sync
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from gumption.engines.answering import json_value
 from gumption.engines.errors import CannotAnswer, WasStopped
@@ -142,8 +142,9 @@ def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
         return _json(f'{{"id":{number},{answer[1:]}')
 
     @router.get("/trail")
-    def get_trail() -> list[TrailOut]:
-        return [TrailOut.model_validate(e, from_attributes=True) for e in workspace.records.trail()]
+    def get_trail(most: Annotated[int, Query(ge=1, le=100_000)] = 300) -> list[TrailOut]:
+        """The questions asked last, oldest first."""
+        return [TrailOut.model_validate(e, from_attributes=True) for e in workspace.records.trail(most)]
 
     @router.get("/trail/{number}", response_model=AnswerOut)
     async def get_entry(number: int, request: Request, twice: bool = False, run: str = "") -> Response:
@@ -153,11 +154,9 @@ def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
 
     @router.get("/trail/{number}/next")
     async def get_next(number: int, request: Request) -> list[str]:
-        """Follow-ups worth asking of an answer."""
+        """Follow-ups worth asking of an answer; what is typed next is read where these are."""
         chain = await run_sync(_asked, workspace, number)
-        found: list[str] = await asking.work(
-            request, "answer", tasks.next_of, chain, workspace.as_of(), near=chain[-1].question
-        )
+        found: list[str] = await asking.work(request, "read", tasks.next_of, chain, workspace.as_of())
         return found
 
     @router.post("/trail/{number}/mark")

@@ -156,6 +156,8 @@ class Desk:
     def going_on(self, chain: Chain, day: dt.date) -> list[str]:
         """What may be asked next of the last question of a chain: each is surely read and has an answer of its own."""
         earlier = self.understood_entry(chain, day)
+        # What follows is read the quicker for it.
+        self.reading_of(chain, day)
         nouns = self.reader.nouns
         if earlier.status != "answered" or nouns is None:
             return []

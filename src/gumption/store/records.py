@@ -421,10 +421,13 @@ class Records:
 
         self._insisting(clear)
 
-    def trail(self) -> list[TrailEntry]:
-        """All questions asked, oldest first."""
+    def trail(self, most: int = 1_000) -> list[TrailEntry]:
+        """The questions asked last, oldest first."""
         with self._cursor() as cursor:
-            cursor.execute("SELECT * FROM trail_entry WHERE workspace_id = %s ORDER BY id", (self.workspace,))
+            cursor.execute(
+                "SELECT * FROM (SELECT * FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC LIMIT %s) latest ORDER BY id",
+                (self.workspace, most),
+            )
             return [_entry(row) for row in cursor.fetchall()]
 
     def chain(self, number: int) -> list[TrailEntry]:

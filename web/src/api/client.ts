@@ -124,7 +124,7 @@ export const api = {
   stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }).catch(() => undefined),
   planSql: (plan: NonNullable<Answer["plan"]>, dialect: Dialect) => call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
   runSql: (sql: string, run: string) => call<TheirResult>("/sql", sent("POST", { sql, run })),
-  trail: () => call<TrailEntry[]>("/trail"),
+  trail: (most: number) => call<TrailEntry[]>(`/trail?most=${most}`),
   entry: (id: number, twice = false) => call<Answer>(`/trail/${id}?twice=${twice}`),
   clearTrail: () => call<void>("/trail", { method: "DELETE" }),
 };

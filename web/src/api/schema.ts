@@ -448,7 +448,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Trail */
+        /**
+         * Get Trail
+         * @description The questions asked last, oldest first.
+         */
         get: operations["get_trail_api_v1_trail_get"];
         put?: never;
         post?: never;
@@ -485,7 +488,7 @@ export interface paths {
         };
         /**
          * Get Next
-         * @description Follow-ups worth asking of an answer.
+         * @description Follow-ups worth asking of an answer; what is typed next is read where these are.
          */
         get: operations["get_next_api_v1_trail__number__next_get"];
         put?: never;
@@ -2807,7 +2810,9 @@ export interface operations {
     };
     get_trail_api_v1_trail_get: {
         parameters: {
-            query?: never;
+            query?: {
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

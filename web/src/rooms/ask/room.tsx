@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Answer, type Brief, type Said, type Term, type Workspace } from "../../api/client";
 import { go } from "../../ui/location";
@@ -10,9 +10,13 @@ import { ProofView } from "./proof";
 import { Question } from "./question";
 import { TrailView } from "./trail";
 
+/** How many questions of the trail are shown at first. */
+const LATEST = 300;
+
 export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; entry: number | null; draft: string | null }) {
   const client = useQueryClient();
-  const trail = useQuery({ queryKey: ["trail"], queryFn: api.trail });
+  const [most, setMost] = useState(LATEST);
+  const trail = useQuery({ queryKey: ["trail", most], queryFn: () => api.trail(most), placeholderData: keepPreviousData });
   const answer = useQuery({ queryKey: ["entry", entry], queryFn: () => api.entry(entry ?? 0), enabled: entry !== null });
   const ask = useMutation({
     mutationFn: (asked: { question: string; follows: number | null; run: string; said?: Said }) => api.ask(asked.question, asked.follows, asked.run, asked.said),
@@ -49,7 +53,7 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
     shown && ask.mutate({ question: shown.question, follows: shown.follows ?? null, run: crypto.randomUUID(), said: { terms, asked_by: shown.id, ...said } });
   return (
     <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_330px]">
-      <TrailView entries={trail.data} error={trail.error} current={entry} again={() => void trail.refetch()} />
+      <TrailView entries={trail.data} error={trail.error} current={entry} again={() => void trail.refetch()} earlier={(trail.data?.length ?? 0) >= most ? () => setMost(most + 5 * LATEST) : null} />
       <section className="relative overflow-y-auto px-6 pb-10 pt-4" aria-label="Question and answer">
         <Question
           key={`${entry ?? "new"}-${draft ?? ""}-${shown ? "shown" : "open"}`}

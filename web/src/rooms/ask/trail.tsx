@@ -8,10 +8,13 @@ type Node = { entry: TrailEntry; depth: number };
 
 /** Entries in reading order: each with its follow-ups below it. */
 export function ordered(entries: TrailEntry[]): Node[] {
+  const known = new Set(entries.map((entry) => entry.id));
   const children = new Map<number | null, TrailEntry[]>();
   for (const entry of entries) {
-    const parent = entries.some((e) => e.id === entry.parent) ? entry.parent : null;
-    children.set(parent ?? null, [...(children.get(parent ?? null) ?? []), entry]);
+    const parent = entry.parent != null && known.has(entry.parent) ? entry.parent : null;
+    const beside = children.get(parent);
+    if (beside) beside.push(entry);
+    else children.set(parent, [entry]);
   }
   const walk = (parent: number | null, depth: number): Node[] =>
     (children.get(parent) ?? []).flatMap((entry) => [{ entry, depth }, ...walk(entry.id, depth + 1)]);
@@ -24,7 +27,7 @@ function state(entry: TrailEntry): string {
   return entry.status !== "answered" ? "none" : entry.cautions > 0 ? "caution" : "sound";
 }
 
-export function TrailView({ entries, error, current, again }: { entries: TrailEntry[] | undefined; error: unknown; current: number | null; again: () => void }) {
+export function TrailView({ entries, error, current, again, earlier }: { entries: TrailEntry[] | undefined; error: unknown; current: number | null; again: () => void; earlier: (() => void) | null }) {
   return (
     <aside className="overflow-y-auto border-r border-rule bg-desk py-4" aria-label="Trail">
       <div className="flex items-baseline justify-between px-3.5">
@@ -34,6 +37,7 @@ export function TrailView({ entries, error, current, again }: { entries: TrailEn
       {error != null && <div className="p-3.5"><ProblemNote error={error} again={again} /></div>}
       {!entries && error == null && <div className="p-3.5"><Busy>Opening…</Busy></div>}
       {entries?.length === 0 && <p className="px-3.5 pt-2 text-soft">Your questions will hang here.</p>}
+      {earlier && <p className="px-3.5 pt-2 text-xs"><Link onClick={earlier}>Show earlier questions</Link></p>}
       <ul className="mt-2">
         {entries &&
           ordered(entries).map(({ entry, depth }) => (
