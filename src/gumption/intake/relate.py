@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Collection, Iterable
 from pathlib import Path
 
@@ -18,78 +19,90 @@ _SURE, _NAMED = 0.9, 0.5
 _FEW = 3
 
 
-def relate(
-    tables: list[Table],
-    parquet: dict[str, Path],
-    known: Collection[str] = (),
-    before: Collection[Relationship] = (),
-) -> list[Relationship]:
-    """Every many-to-one and one-to-one relationship between the tables, surest first.
+class Joins:
+    """Every many-to-one and one-to-one relationship between tables, as their values show it.
 
-    Between tables that are `known`, and have not changed since, those found `before` still hold, and are not sought again:
-    one table more costs what it itself costs.
+    What was found between tables that have not changed still holds and is not sought again, so that one table more costs
+    what it itself costs.
     """
-    old = set(known)
-    found: list[Relationship] = []
-    keys = {t.name: [c for c in t.columns if _could_be_key(c, t)] for t in tables}
-    values = _Values()
-    with duckdb.connect() as connection:
-        for other in tables:
-            for table in tables:
-                if table.name in old and other.name in old:
-                    continue
-                for key in keys[other.name]:
-                    for column in table.columns:
+
+    def __init__(self, tables: Iterable[Table] = (), found: Iterable[Relationship] = ()) -> None:
+        """Begin with tables whose relationships are known."""
+        self._seen = {t.name: _Seen(t) for t in tables}
+        self._found = list(found)
+
+    def forget(self, *names: str) -> None:
+        """Seek the relationships of these tables anew."""
+        for name in names:
+            self._seen.pop(name, None)
+
+    def of(self, tables: list[Table], parquet: dict[str, Path]) -> list[Relationship]:
+        """The relationships of these tables, surest first."""
+        before = self._seen
+        old = {t.name for t in tables if t.name in before and before[t.name].table == t}
+        self._seen = {t.name: before[t.name] if t.name in old else _Seen(t) for t in tables}
+        fresh = [s for name, s in self._seen.items() if name not in old]
+        known = [self._seen[t.name] for t in tables if t.name in old]
+        pairs = [*itertools.product(fresh, fresh), *itertools.product(fresh, known), *itertools.product(known, fresh)]
+        found: list[Relationship] = []
+        with duckdb.connect() as connection:
+            for table, other in pairs:
+                for key in other.keys:
+                    for column in table.table.columns:
                         if (
                             column.type is key.type
-                            and _could_point(column, table, key, other)
-                            and values.meet(table, column, other, key)
+                            and _could_point(column, table.table, key, other.table)
+                            and _meet(table, column, other, key)
                         ):
-                            measured = _measured(connection, table, column, other, key, parquet)
+                            measured = _measured(connection, table.table, column, other.table, key, parquet)
                             if measured is not None:
                                 found.append(measured)
-        by_name = {t.name: t for t in tables}
-        kept = [r for r in before if r.table in old and r.other in old]
-        single = [r for r in kept if not r.also]
-        best = _best([*found, *single], by_name)
-        joined = {frozenset((r.table, r.other)) for r in best}
-        for r in kept:
-            if r.also:
-                best.append(r)
-                joined.add(frozenset((r.table, r.other)))
-        for table in tables:
-            for other in tables:
-                if table.name in old and other.name in old:
-                    continue
-                if table.name != other.name and frozenset((table.name, other.name)) not in joined:
-                    several = _by_several(connection, table, other, parquet)
+            kept = [r for r in self._found if r.table in old and r.other in old]
+            best = _best([*found, *(r for r in kept if not r.also)], {t.name: t for t in tables})
+            best += [r for r in kept if r.also]
+            joined = {frozenset((r.table, r.other)) for r in best}
+            for table, other in pairs:
+                both = frozenset((table.table.name, other.table.name))
+                if len(both) == 2 and both not in joined:
+                    several = _by_several(connection, table.table, other.table, parquet)
                     if several is not None:
                         best.append(several)
-                        joined.add(frozenset((table.name, other.name)))
-    return best
+                        joined.add(both)
+        self._found = best
+        return best
 
 
-class _Values:
-    """The values of columns as sets, each made once: a look at them spares most joins that cannot be."""
+def relate(tables: list[Table], parquet: dict[str, Path]) -> list[Relationship]:
+    """Every relationship between the tables, surest first."""
+    return Joins().of(tables, parquet)
 
-    def __init__(self) -> None:
-        self._sets: dict[tuple[str, str], frozenset[str]] = {}
 
-    def meet(self, table: Table, column: Column, other: Table, key: Column) -> bool:
-        """False where the values kept of both show that they share none, or, kept whole, that they share too few."""
-        if not column.values or not key.values:
-            return True
-        here, there = self._of(table, column), self._of(other, key)
-        shared = len(here & there) if len(here) <= len(there) else len(there & here)
-        if len(column.values) >= column.distinct and len(key.values) >= key.distinct:
-            return shared >= 2 and shared >= _NAMED * len(here)
-        return shared > 0
+class _Seen:
+    """A table with what is looked at of it for every other one, made once."""
 
-    def _of(self, table: Table, column: Column) -> frozenset[str]:
-        where = table.name, column.name
-        if where not in self._sets:
-            self._sets[where] = frozenset(column.values)
-        return self._sets[where]
+    def __init__(self, table: Table) -> None:
+        self.table = table
+        self.keys = [c for c in table.columns if _could_be_key(c, table)]
+        self._values: dict[str, frozenset[str]] = {}
+
+    def values(self, column: Column) -> frozenset[str]:
+        """The values kept of a column: a look at them spares most joins that cannot be."""
+        if column.name not in self._values:
+            self._values[column.name] = frozenset(column.values)
+        return self._values[column.name]
+
+
+def _meet(table: _Seen, column: Column, other: _Seen, key: Column) -> bool:
+    """False where the values kept of both show that they share none, or, kept whole, that they share too few."""
+    if not column.values or not key.values:
+        return True
+    here, there = table.values(column), other.values(key)
+    if here.isdisjoint(there):
+        return False
+    if len(here) >= column.distinct and len(there) >= key.distinct:
+        shared = len(here & there)
+        return shared >= 2 and shared >= _NAMED * len(here)
+    return True
 
 
 def measured(

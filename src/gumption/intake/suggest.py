@@ -76,10 +76,10 @@ def _unpivot(table: Table) -> Suggestion | None:
 
 
 def _append(table: Table, others: list[Table]) -> Suggestion | None:
-    shape = [(c.name.lower(), c.type.is_number or c.type) for c in table.columns]
-    alike = [t for t in others if [(c.name.lower(), c.type.is_number or c.type) for c in t.columns] == shape]
+    own = shape_of(table)
+    alike = [t for t in others if shape_of(t) == own]
     names = sorted([table.name, *(t.name for t in alike if t.name != table.name)])
-    if len(names) < 2 or names[0] != table.name or len(shape) < 2:
+    if len(names) < 2 or names[0] != table.name or len(table.columns) < 2:
         return None
     stem = re.sub(r"[_\d]+$", "", names[0]) or "all"
     return Suggestion(
@@ -87,6 +87,11 @@ def _append(table: Table, others: list[Table]) -> Suggestion | None:
         append=Appended(tables=tuple(names), column="came_from"),
         name=f"{stem}_all" if stem in names else stem,
     )
+
+
+def shape_of(table: Table) -> tuple[tuple[str, object], ...]:
+    """The names and types of its columns: tables of one shape can stand one under the other."""
+    return tuple((c.name.lower(), c.type.is_number or c.type) for c in table.columns)
 
 
 def _pseudo_rows(column: Column) -> Suggestion | None:

@@ -27,7 +27,6 @@ from gumption.intake.guide import marks
 from gumption.intake.look import Look
 from gumption.intake.roles import parts_of
 from gumption.intake.sources import without_password
-from gumption.intake.suggest import suggestions
 from gumption.server.jobs import Job, Jobs, Order, sentence
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
@@ -54,9 +53,6 @@ _DICTIONARY_LIMIT = 5_000_000
 def table_out(workspace: Workspace, stored: StoredTable) -> TableOut:
     """A table as it is sent: what was found, what was said of it, and what to offer."""
     table = workspace.catalogue.table(stored.table.name)
-    others = [t for t in workspace.catalogue.tables if t.name != table.name]
-    offered = suggestions(table, others)
-    made = {s.origin.tables for s in workspace.stored if isinstance(s.origin, Appended)}
     guesses = {
         c.name: GuessOut(words=w, dark=d)
         for c in table.columns
@@ -87,7 +83,7 @@ def table_out(workspace: Workspace, stored: StoredTable) -> TableOut:
                 )
                 for v in workspace.versions(table.name)
             ],
-            "suggestions": [s for s in offered if s.append is None or s.append.tables not in made],
+            "suggestions": workspace.suggestions(table),
             "guesses": guesses,
         }
     )

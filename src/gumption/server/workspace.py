@@ -32,7 +32,8 @@ from gumption.intake.describe import described
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.look import Look, look_at
 from gumption.intake.read import Progress, ReadTable, read_file
-from gumption.intake.relate import JoinDetail, decided, join_detail, linked, measured, pointing, relate
+from gumption.intake.relate import JoinDetail, Joins, decided, join_detail, linked, measured, pointing
+from gumption.intake.suggest import Suggestion, shape_of, suggestions
 from gumption.server.desk import Chain, Opening, Taught
 from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
@@ -57,6 +58,8 @@ class _Loaded:
     stored: tuple[StoredTable, ...]
     versions: tuple[TableVersion, ...]
     pages: RowPages
+    shapes: dict[object, list[Table]]
+    """The tables of each shape."""
     examples: dict[str, list[str]] = field(default_factory=dict)
     looks: dict[str, Look] = field(default_factory=dict)
 
@@ -109,11 +112,9 @@ class Workspace:
         self._filling: set[Path] = set()
         """Folders that are read into, which no record names yet."""
         self._staged = {w.id: self._replacement(w) for w in records.waiting("replacement")}
-        self._seen: tuple[dict[str, Table], list[Relationship]] = ({}, [])
-        """The tables whose joins were sought, and those that were found."""
         self._loaded = self._load()
-        found = [r for r in self._loaded.catalogue.relationships if not r.accepted]
-        self._seen = {t.name: t for t in self._as_meant(self._loaded.stored)}, found
+        shown = (r for r in self._loaded.catalogue.relationships if not r.accepted)
+        self._joins = Joins(self._as_meant(self._loaded.stored), shown)
         self._sweep()
 
     @property
@@ -163,7 +164,10 @@ class Workspace:
         )
         limits = replace(self.limits, memory_gb=_PAGES_MEMORY)
         pages = RowPages(lambda: DuckEngine(parquet, limits, self.scratch))
-        loaded = _Loaded(catalogue, stored, versions, pages)
+        shapes: dict[object, list[Table]] = {}
+        for table in tables:
+            shapes.setdefault(shape_of(table), []).append(table)
+        loaded = _Loaded(catalogue, stored, versions, pages, shapes)
         if before is not None:
             # What was made of tables that have not changed is as true as it was.
             known = {t.name: t for t in before.catalogue.tables}
@@ -431,7 +435,7 @@ class Workspace:
         with self._changing:
             self.records.clear()
             self._staged.clear()
-            self._seen = {}, []
+            self._joins = Joins()
             self._loaded = self._load()
             self._sweep()
 
@@ -443,8 +447,7 @@ class Workspace:
         gone: tuple[str, ...] = (),
         ended: str | None = None,
     ) -> None:
-        found = self._found(stored)
-        relationships = self._relationships(stored, found)
+        relationships = self._relationships(stored)
         recorded = False
         try:
             self.records.replace_tables(
@@ -457,11 +460,10 @@ class Workspace:
                 if outdated is not None or gone:
                     versions = tuple(patiently(self.records.versions))
                 self._loaded = self._load(self._loaded, tuple(stored), tuple(relationships), versions)
-                self._seen = {t.name: t for t in self._as_meant(stored)}, found
             else:
                 # It may have been recorded all the same.
                 self._loaded = patiently(lambda: self._load(self._loaded))
-                self._seen = {}, []
+                self._joins = Joins()
         self.prepare()
 
     # -- meaning and joins -------------------------------------------------------------------
@@ -486,21 +488,14 @@ class Workspace:
     def _as_meant(stored: Sequence[StoredTable]) -> list[Table]:
         return [meant(s.table, s.meaning) for s in stored]
 
-    def _found(self, stored: list[StoredTable]) -> list[Relationship]:
-        """The joins of the tables as their values show them, whatever people say of them."""
-        tables = self._as_meant(stored)
-        seen, before = self._seen
-        same = {t.name for t in tables if seen.get(t.name) == t}
-        return relate(tables, {s.table.name: s.parquet for s in stored}, same, before)
-
-    def _relationships(self, stored: list[StoredTable], found: list[Relationship]) -> list[Relationship]:
+    def _relationships(self, stored: list[StoredTable]) -> list[Relationship]:
         """The joins found, with what people said of them."""
         tables = self._as_meant(stored)
         parquet = {s.table.name: s.parquet for s in stored}
         said = self.records.join_decisions()
         accepted = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "accepted"]
         forbidden = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "forbidden"]
-        return decided(found, accepted, forbidden, tables, parquet)
+        return decided(self._joins.of(tables, parquet), accepted, forbidden, tables, parquet)
 
     def decide_join(self, said: JoinDecision) -> None:
         """Accept a join, forbid it, or take back what was said. Raises UnreadableFile where it cannot be one."""
@@ -516,8 +511,7 @@ class Workspace:
                     )
             self.records.decide_join(said)
             # What was said before may have hidden what their values show.
-            for name in (said.table, said.other):
-                self._seen[0].pop(name, None)
+            self._joins.forget(said.table, said.other)
             self._record(list(self._loaded.stored))
 
     def join_details(self, name: str) -> list[JoinDetail]:
@@ -534,6 +528,14 @@ class Workspace:
         if name not in loaded.looks:
             loaded.looks[name] = look_at(loaded.catalogue.table(name), self.stored_table(name).parquet)
         return loaded.looks[name]
+
+    def suggestions(self, table: Table) -> list[Suggestion]:
+        """What to offer for a table; an append of tables that was made is not offered again."""
+        alike = self._loaded.shapes.get(shape_of(table), [])
+        offered = suggestions(table, [t for t in alike if t.name != table.name])
+        appends = any(s.append is not None for s in offered)
+        made = {s.origin.tables for s in self.stored if isinstance(s.origin, Appended)} if appends else set()
+        return [s for s in offered if s.append is None or s.append.tables not in made]
 
     def versions(self, name: str) -> list[TableVersion]:
         return [v for v in self._loaded.versions if v.stored.table.name == name]
