@@ -31,10 +31,10 @@ def apart(work: Callable[..., Any], given: tuple[Any, ...], memory: int, stop: S
 
     What the work tells on the way comes to `told`. Raises what the work raises, and BrokeOff.
     """
-    here, there = _context.Pipe(duplex=False)
-    process = _context.Process(target=_do, args=(there, work, given, memory), daemon=True)
     if stop.asked():
         raise BrokeOff
+    here, there = _context.Pipe(duplex=False)
+    process = _context.Process(target=_do, args=(there, work, given, memory), daemon=True)
     process.start()
     there.close()
     try:
