@@ -194,6 +194,8 @@ class Lowering:
         if limit is None:
             return
         if not skip:
+            if limit < 1:
+                raise CannotPlan("fewer than one row is asked for")
             steps.append(st.Limit(rows=limit))
             return
         sort = steps.pop()
