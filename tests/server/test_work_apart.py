@@ -14,12 +14,13 @@ from pathlib import Path
 import duckdb
 
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.lesson import Lesson
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Limits, Stop
 from gumption.server.desk import Desk, Opening, Taught
 from gumption.server.problems import WorkBroke
 from gumption.server.their_process import run_theirs_apart
-from gumption.server.workers import Processes, stoppable
+from gumption.server.workers import Here, Processes, stoppable
 
 ENDLESS = "SELECT count(*) FROM range(100000000) a, range(100000000) b WHERE a.range + b.range = 7"
 GREEDY = "SELECT len(list(i)) FROM range(200000000) t(i)"
@@ -73,6 +74,10 @@ class TheirSql(unittest.TestCase):
 
 def number(desk: Desk, _stop: Stop) -> int:
     return os.getpid()
+
+
+def lessons(desk: Desk, _stop: Stop) -> int:
+    return len(desk.reader.lessons._held)
 
 
 def sleep(desk: Desk, stop: Stop, seconds: float) -> str:
@@ -142,6 +147,17 @@ class Working(unittest.TestCase):
             with self.assertRaises(CannotAnswer):
                 self.workers.submit("answer", Stop(), 60, fall).result(timeout=30)
             self.assertGreater(self.workers.submit("answer", Stop(), 60, number).result(timeout=20), 0)
+
+    def test_what_is_learned_before_a_desk_is_made_is_not_lost(self) -> None:
+        opening = Opening(Catalogue(tables=(), relationships=()), {}, {}, Taught(), Limits(), dt.date(2026, 1, 2))
+        learned = Taught((Lesson("right", "how many", "how many", "count", "the number"),))
+        for workers in (Here(), self.workers):
+            self.addCleanup(workers.close)
+            workers.open(opening)
+            workers.learn(learned)
+            self.assertEqual(workers.submit("read", Stop(), 60, lessons).result(timeout=10), 1)
+            workers.learn(Taught())
+            self.assertEqual(workers.submit("read", Stop(), 60, lessons).result(timeout=10), 0)
 
     def test_a_fault_is_logged_without_what_it_was_about(self) -> None:
         with self.assertLogs("gumption.server.workers") as logged, self.assertRaises(WorkBroke):

@@ -94,23 +94,26 @@ class _Opened:
 
     def __init__(self) -> None:
         self._opening: Opening | None = None
+        self._taught: Taught | None = None
         self._made: Opening | None = None
+        self._learned: Taught | None = None
         self._desk: Desk | None = None
         self._lock = threading.Lock()
 
     def open(self, opening: Opening) -> None:
-        self._opening = opening
+        self._opening, self._taught = opening, opening.taught
 
     def learn(self, taught: Taught) -> None:
-        with self._lock:
-            if self._desk is not None:
-                self._desk.learn(taught)
+        self._taught = taught
 
     def now(self) -> Desk | None:
         with self._lock:
-            opening = self._opening
+            opening, taught = self._opening, self._taught
             if opening is not None and self._made is not opening:
-                self._desk, self._made = Desk(opening), opening
+                self._desk, self._made, self._learned = Desk(opening), opening, opening.taught
+            if self._desk is not None and taught is not None and self._learned is not taught:
+                self._desk.learn(taught)
+                self._learned = taught
             return self._desk
 
 
