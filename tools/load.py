@@ -59,7 +59,7 @@ async def person(url: str, asked: Iterator[str], until: float, pause: float, too
 
 
 async def short(client: httpx.AsyncClient, until: float, took: list[float]) -> None:
-    """Short requests beside: the page, the trail's length aside, and a gloss."""
+    """Short requests beside: the page and a gloss."""
     while time.monotonic() < until:
         start = time.monotonic()
         await client.get("/")

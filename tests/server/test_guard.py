@@ -4,23 +4,18 @@ from __future__ import annotations
 
 import json
 import logging
-import tempfile
 import time
 import unittest
-from pathlib import Path
 from typing import Any
 from unittest import mock
 
-from fastapi.testclient import TestClient
-
 from gumption.core.present.cells import harmless
-from gumption.server.app import Settings, create_app
+from gumption.server.app import Settings
 from gumption.server.guard import MOST_BYTES
 from gumption.server.log import MOST_BYTES as MOST_LINE
 from gumption.server.log import AsJson
-from gumption.server.workspace import Workspace
 from gumption.store.records import Records
-from tests.databases import mariadb
+from tests.server.opened import client_of, workspace_with
 
 HOME = "http://127.0.0.1"
 CELLS = "name,note\nBree,=HYPERLINK(1)\nCole,-5\nDara,@SUM(A1)\nEli,+44 20\nFay,- see below\n"
@@ -29,23 +24,11 @@ CELLS = "name,note\nBree,=HYPERLINK(1)\nCole,-5\nDara,@SUM(A1)\nEli,+44 20\nFay,
 class Guarded(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
-        scratch = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
-        folder = Path(scratch.name)
-        records = Records(mariadb(cls))
-        records.migrate()
-        records.open_workspace("Test", None)
-        cls.workspace = Workspace(records, folder / "data")
-        path = folder / "notes.csv"
-        path.write_text(CELLS)
-        cls.workspace.add_file(path, "notes.csv", lambda _what, _share: None)
-        web = folder / "web"
+        cls.workspace = workspace_with(cls, {"notes.csv": CELLS})
+        web = cls.workspace.folder / "web"
         (web / "assets").mkdir(parents=True)
         (web / "index.html").write_text("<p>page")
-        settings = Settings(folder / "data", web, hosts=("desk.example",))
-        cls.client = TestClient(create_app(cls.workspace, settings), base_url=HOME, raise_server_exceptions=False)
-        cls.client.__enter__()
-        cls.addClassCleanup(cls.client.__exit__, None, None, None)
+        cls.client = client_of(cls, cls.workspace, Settings(cls.workspace.folder, web, hosts=("desk.example",)))
 
     def refused(self, status: int, method: str, path: str, **more: Any) -> str:
         answer = self.client.request(method, path, **more)

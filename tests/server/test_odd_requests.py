@@ -4,19 +4,14 @@ from __future__ import annotations
 
 import os
 import random
-import tempfile
 import unittest
-from pathlib import Path
 from typing import Any
 
 import httpx
-from fastapi.testclient import TestClient
 
 from gumption.engines.limits import Limits
-from gumption.server.app import Settings, create_app
-from gumption.server.workspace import Workspace
-from gumption.store.records import Records
-from tests.databases import mariadb
+from gumption.server.app import Settings
+from tests.server.opened import client_of, workspace_with
 
 REQUESTS = int(os.environ.get("GUMPTION_ODD_REQUESTS", "400"))
 """Requests over all routes together; more in the long run, which sets it."""
@@ -68,21 +63,9 @@ SKIPPED = {("delete", "/api/v1/workspace"), ("post", "/api/v1/fetched")}
 class OddRequests(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
-        scratch = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
-        folder = Path(scratch.name)
-        records = Records(mariadb(cls))
-        records.migrate()
-        records.open_workspace("Test", None)
-        workspace = Workspace(records, folder / "data", Limits(seconds=5))
-        for name in ("sales.csv", "more.csv"):
-            (folder / name).write_text(SALES)
-            workspace.add_file(folder / name, name, lambda _what, _share: None)
-        app = create_app(workspace, Settings(folder / "data", None, upload_limit=10_000))
-        cls.client = TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)
-        cls.client.__enter__()
-        cls.addClassCleanup(cls.client.__exit__, None, None, None)
-        cls.described = app.openapi()
+        workspace = workspace_with(cls, {"sales.csv": SALES, "more.csv": SALES}, Limits(seconds=5))
+        cls.client = client_of(cls, workspace, Settings(workspace.folder, None, upload_limit=10_000))
+        cls.described = cls.client.get("/api/v1/openapi.json").json()
 
     def test_every_route_with_odd_values(self) -> None:
         self.chance = random.Random(5)

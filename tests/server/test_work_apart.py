@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 import os
 import signal
 import tempfile
@@ -112,9 +111,7 @@ class Working(unittest.TestCase):
     def setUp(self) -> None:
         self.workers = Processes(answering=2)
         self.addCleanup(self.workers.close)
-        self.workers.open(
-            Opening(Catalogue(tables=(), relationships=()), {}, {}, Taught(), Limits(), dt.date(2026, 1, 2))
-        )
+        self.workers.open(Opening(Catalogue(tables=(), relationships=()), {}, {}, Taught(), Limits()))
 
     def test_long_work_holds_up_nobody(self) -> None:
         stop = Stop()
@@ -149,7 +146,7 @@ class Working(unittest.TestCase):
             self.assertGreater(self.workers.submit("answer", Stop(), 60, number).result(timeout=20), 0)
 
     def test_what_is_learned_before_a_desk_is_made_is_not_lost(self) -> None:
-        opening = Opening(Catalogue(tables=(), relationships=()), {}, {}, Taught(), Limits(), dt.date(2026, 1, 2))
+        opening = Opening(Catalogue(tables=(), relationships=()), {}, {}, Taught(), Limits())
         learned = Taught((Lesson("right", "how many", "how many", "count", "the number"),))
         for workers in (Here(), self.workers):
             self.addCleanup(workers.close)

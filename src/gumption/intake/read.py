@@ -558,7 +558,7 @@ class _Reader:
         if not filled:
             return UnreadableFile(file, "the file is empty.", "Export it again, or send another file.")
         if len(filled) == 1 and len(filled[0]) > 1:
-            return UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
+            return _no_rows(file)
         return UnreadableFile(
             file, "no table could be found in it.", "It needs columns parted by commas, semicolons, tabs or bars."
         )
@@ -600,9 +600,7 @@ class _Reader:
         finally:
             connection.close()
         if not numbers:
-            raise UnreadableFile(
-                source.file, "there is a header but no row below it.", "Export it again with its rows."
-            )
+            raise _no_rows(source.file)
         columns = _columns([rows[n] for n in numbers], width)
         rows.clear()
         name = self._free_path(source.name)
@@ -684,9 +682,7 @@ class _Reader:
                 kinds = self._kinds(connection, source, raw)
         size = connection.execute("SELECT count(*) FROM raw").fetchone()
         if not size or not size[0]:
-            raise UnreadableFile(
-                source.file, "there is a header but no row below it.", "Export it again with its rows."
-            )
+            raise _no_rows(source.file)
         self.progress("Writing the table", 0.65)
         return self._written(connection, replace(source, notes=tuple(notes)), kinds, dropped, places)
 
@@ -789,6 +785,10 @@ class _Reader:
         columns = [c.model_copy(update={"description": said.get(c.name, "")}) for c in columns]
         table = Table(name=parquet.stem, source=source.file, rows=rows, columns=tuple(columns), notes=tuple(notes))
         return ReadTable(table, reading, parquet)
+
+
+def _no_rows(file: str) -> UnreadableFile:
+    return UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
 
 
 def _columns(rows: list[list[str]], width: int) -> list[pa.Array]:

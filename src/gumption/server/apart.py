@@ -17,7 +17,9 @@ from gumption.engines.limits import Stop
 from gumption.server.log import frames
 
 _PR_SET_PDEATHSIG = 1
-_context = multiprocessing.get_context("forkserver")
+CONTEXT = multiprocessing.get_context("forkserver")
+"""Processes of their own are forked from one that has everything loaded."""
+CONTEXT.set_forkserver_preload(["gumption.server.tasks", "gumption.server.workers", "gumption.server.reading_process"])
 
 Tell = Callable[[Any], None]
 
@@ -33,8 +35,8 @@ def apart(work: Callable[..., Any], given: tuple[Any, ...], memory: int, stop: S
     """
     if stop.asked():
         raise BrokeOff
-    here, there = _context.Pipe(duplex=False)
-    process = _context.Process(target=_do, args=(there, work, given, memory), daemon=True)
+    here, there = CONTEXT.Pipe(duplex=False)
+    process = CONTEXT.Process(target=_do, args=(there, work, given, memory), daemon=True)
     process.start()
     there.close()
     try:
@@ -56,9 +58,7 @@ def apart(work: Callable[..., Any], given: tuple[Any, ...], memory: int, stop: S
 
 
 def _do(pipe: Connection, work: Callable[..., Any], given: tuple[Any, ...], memory: int) -> None:
-    # It must not outlive the server, whose next start sweeps what it left.
-    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    end_with_the_server()
     most = memory + _address_space()
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     os.nice(5)
@@ -73,6 +73,12 @@ def _do(pipe: Connection, work: Callable[..., Any], given: tuple[Any, ...], memo
             error.__dict__["trace"] = frames(error)
             pipe.send(("failed", error))
     pipe.close()
+
+
+def end_with_the_server() -> None:
+    """This process must not outlive the server, whose next start sweeps what it left; Ctrl-C is the server's to hear."""
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
 
 
 def _address_space() -> int:

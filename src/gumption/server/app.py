@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 import logging
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -20,7 +19,7 @@ from gumption.server.asking import ask_routes
 from gumption.server.glossary import glossary_routes
 from gumption.server.guard import Guard
 from gumption.server.jobs import Jobs
-from gumption.server.problems import ApiProblem
+from gumption.server.problems import ApiProblem, disk_is_full
 from gumption.server.runs import Runs
 from gumption.server.schemas import AsOfIn, Problem, WorkspaceOut
 from gumption.server.tables import table_out, table_routes
@@ -103,7 +102,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
 
     @app.exception_handler(OSError)
     async def no_room(_request: Request, error: OSError) -> JSONResponse:
-        if error.errno not in (errno.ENOSPC, errno.EDQUOT):
+        if not disk_is_full(error):
             raise error
         log.error("the disk is full", exc_info=error)
         return _problem(507, "The disk is full; nothing was changed.", "Make room, then do it again.")

@@ -36,7 +36,7 @@ from gumption.server.schemas import (
     WordsIn,
     WorkedOut,
 )
-from gumption.server.tasks import MOST_ROWS_SENT, Told, fields_out, lesson_out
+from gumption.server.tasks import Told, fields_out, lesson_out
 from gumption.server.their_process import run_theirs_apart
 from gumption.server.workers import Kind, Task, stoppable
 from gumption.server.workspace import Workspace
@@ -70,8 +70,23 @@ class Asking:
             return await waited(request, asyncio.wrap_future(future), stop)
 
     async def chain(self, number: int | None) -> Chain:
-        """A question of the trail with those that it followed. Raises ApiProblem."""
-        return () if number is None else await run_sync(self.workspace.chain, number)
+        """The question that another follows, with those before it. Raises ApiProblem."""
+        if number is None:
+            return ()
+        gone = ApiProblem(404, "The question that this follows is no longer in the trail.", "Ask it on its own.")
+        return await self._chain(number, gone)
+
+    async def entry(self, number: int) -> Chain:
+        """A question of the trail, with those that it followed. Raises ApiProblem."""
+        return await self._chain(
+            number, ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
+        )
+
+    async def _chain(self, number: int, gone: ApiProblem) -> Chain:
+        found = await run_sync(self.workspace.chain, number)
+        if not found:
+            raise gone
+        return found
 
 
 async def waited(request: Request, future: asyncio.Future[T], stop: Stop) -> T:
@@ -91,15 +106,6 @@ async def waited(request: Request, future: asyncio.Future[T], stop: Stop) -> T:
 def _checked(body: QuestionIn | WordsIn) -> None:
     if len(body.question.encode("utf-8", "surrogatepass")) > MOST_QUESTION_BYTES:
         raise ApiProblem(413, f"A question can have {MOST_QUESTION_BYTES // 1000} kB.", "Ask less at once.")
-
-
-def _asked(workspace: Workspace, number: int) -> Chain:
-    try:
-        return workspace.chain(number)
-    except ApiProblem as error:
-        if error.status != 404:
-            raise
-        raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.") from error
 
 
 def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
@@ -148,21 +154,21 @@ def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
 
     @router.get("/trail/{number}", response_model=AnswerOut)
     async def get_entry(number: int, request: Request, twice: bool = False, run: str = "") -> Response:
-        chain = await run_sync(_asked, workspace, number)
+        chain = await asking.entry(number)
         given = chain, workspace.as_of(), twice
         return _json(await asking.work(request, "answer", tasks.answer_again, *given, run=run, near=chain[-1].question))
 
     @router.get("/trail/{number}/next")
     async def get_next(number: int, request: Request) -> list[str]:
         """Follow-ups worth asking of an answer; what is typed next is read where these are."""
-        chain = await run_sync(_asked, workspace, number)
+        chain = await asking.entry(number)
         found: list[str] = await asking.work(request, "read", tasks.next_of, chain, workspace.as_of())
         return found
 
     @router.post("/trail/{number}/mark")
     async def post_mark(number: int, body: MarkIn, request: Request) -> LessonOut:
         """This was right, or wrong: evidence for the same wording and its near kin from now on."""
-        chain = await run_sync(_asked, workspace, number)
+        chain = await asking.entry(number)
         lesson = await asking.work(request, "answer", tasks.mark, chain, workspace.as_of(), body.right)
         return lesson_out(await run_sync(workspace.teach, lesson))
 
@@ -201,7 +207,7 @@ def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
             theirs: Theirs = await waited(request, asyncio.wrap_future(future), stop)
         return TheirSqlOut(
             fields=fields_out(theirs.schema),
-            rows=[[json_value(v) for v in row] for row in theirs.rows[:MOST_ROWS_SENT]],
+            rows=[[json_value(v) for v in row] for row in theirs.rows],
             total=theirs.total,
             whole=theirs.whole,
             seconds=time.perf_counter() - start,

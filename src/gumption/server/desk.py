@@ -57,8 +57,6 @@ class Opening:
     readings: dict[str, FileReading]
     taught: Taught
     limits: Limits
-    day: dt.date
-    """The day that counts as today."""
     scratch: Path | None = None
     """A folder for rows that do not fit into memory."""
 
@@ -100,14 +98,22 @@ class Desk:
             if found is None:
                 understanding = self._as_answered(entry, reading, day)
                 found = understanding.readings[0] if understanding.readings else reading
-                if entry.status == "answered" and found is not None:
-                    self._followed.put(known, found)
+                self._keep(entry, day, found)
             reading = found
         return reading
 
     def understood_entry(self, chain: Chain, day: dt.date) -> Understanding:
         """The last question of a chain as it was answered then, whatever was learned since."""
-        return self._as_answered(chain[-1], self.reading_of(chain[:-1], day), day)
+        earlier = self.reading_of(chain[:-1], day)
+        found = self._as_answered(chain[-1], earlier, day)
+        # What follows it is read the quicker for it.
+        self._keep(chain[-1], day, found.readings[0] if found.readings else earlier)
+        return found
+
+    def _keep(self, entry: TrailEntry, day: dt.date, reading: Reading | None) -> None:
+        """Keep how an answered question of the trail is read."""
+        if entry.status == "answered" and reading is not None:
+            self._followed.put((entry, day), reading)
 
     def _as_answered(self, entry: TrailEntry, earlier: Reading | None, day: dt.date) -> Understanding:
         read = self.reader.read(entry.question, day, earlier, entry.terms)
@@ -156,8 +162,6 @@ class Desk:
     def going_on(self, chain: Chain, day: dt.date) -> list[str]:
         """What may be asked next of the last question of a chain: each is surely read and has an answer of its own."""
         earlier = self.understood_entry(chain, day)
-        # What follows is read the quicker for it.
-        self.reading_of(chain, day)
         nouns = self.reader.nouns
         if earlier.status != "answered" or nouns is None:
             return []

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 import logging
 import shutil
 import threading
@@ -21,6 +20,7 @@ from gumption.engines.limits import Stop
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import Progress
 from gumption.intake.sources import Allowed
+from gumption.server.problems import disk_is_full
 from gumption.server.reading_process import Cancelled, Read, Task, fetch_apart, read_apart
 from gumption.server.workspace import Workspace
 from gumption.store.records import StoreError, Waiting, patiently
@@ -220,7 +220,7 @@ class Jobs:
         except KeyError as error:
             problem = f"There is no table {error.args[0]} any more."
         except Exception as error:
-            full = isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
+            full = disk_is_full(error)
             if not full:
                 log.exception("a reading failed")
             problem = _FULL if full else _FAULT

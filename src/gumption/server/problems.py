@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import errno
+
 
 class ApiProblem(Exception):
     """An error to send: its HTTP status, what is wrong, and what to do."""
@@ -9,6 +11,11 @@ class ApiProblem(Exception):
     def __init__(self, status: int, problem: str, advice: str = "") -> None:
         self.status, self.problem, self.advice = status, problem, advice
         super().__init__(status, problem, advice)
+
+
+def disk_is_full(error: BaseException) -> bool:
+    """True for the system's error that there is no room."""
+    return isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
 
 
 class WorkBroke(Exception):

@@ -6,12 +6,9 @@ The server's own process only takes requests and keeps records, so that it answe
 from __future__ import annotations
 
 import contextlib
-import ctypes
 import itertools
 import logging
-import multiprocessing
 import os
-import signal
 import threading
 import time
 from abc import ABC, abstractmethod
@@ -26,6 +23,7 @@ from pydantic import BaseModel
 
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Stop
+from gumption.server.apart import CONTEXT, end_with_the_server
 from gumption.server.desk import Desk, Opening, Taught
 from gumption.server.log import portable
 from gumption.server.problems import ApiProblem, WorkBroke
@@ -36,7 +34,6 @@ SIDE_BY_SIDE = 3
 """Pieces of work that one process has under way: a long one leaves room for short ones."""
 GRACE = 5.0
 """Seconds that stopped work may take to end before its process is ended."""
-_PR_SET_PDEATHSIG = 1
 _LOOK = 0.25
 
 Kind = Literal["answer", "read"]
@@ -187,14 +184,14 @@ class _Process:
     """One process, and what it has to do."""
 
     def __init__(self, kind: Kind) -> None:
-        here, there = _context.Pipe()
+        here, there = CONTEXT.Pipe()
         self.kind: Kind = kind
         self.pipe: Connection = here
         self.tasks: dict[int, _Pending] = {}
         self.opened = False
         """True once it has what was opened last."""
         self._outgoing: SimpleQueue[object] = SimpleQueue()
-        self.process = _context.Process(target=_work, args=(there,), daemon=True)
+        self.process = CONTEXT.Process(target=_work, args=(there,), daemon=True)
         self.process.start()
         there.close()
         threading.Thread(target=self._deliver, daemon=True).start()
@@ -358,9 +355,6 @@ def _settle(future: Future[Any], result: Any = None, problem: Exception | None =
 
 # -- in a process of its own -------------------------------------------------------------------
 
-_context = multiprocessing.get_context("forkserver")
-_context.set_forkserver_preload(["gumption.server.tasks", "gumption.server.workers", "gumption.server.reading_process"])
-
 
 class _Forwarded(logging.Handler):
     """Sends what is logged to the server, which alone writes the log."""
@@ -375,8 +369,7 @@ class _Forwarded(logging.Handler):
 
 def _work(pipe: Connection) -> None:
     """Do what is sent until nobody sends any more."""
-    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    end_with_the_server()
     sending = threading.Lock()
 
     def send(message: object) -> None:

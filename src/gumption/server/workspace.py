@@ -39,7 +39,7 @@ from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
 from gumption.server.tasks import examples, warm
 from gumption.server.workers import Here, Workers
-from gumption.store.records import JoinDecision, Records, StoredTable, TableVersion, Waiting, patiently
+from gumption.store.records import JoinDecision, Records, StoredTable, StoreError, TableVersion, Waiting, patiently
 
 MOST_FOLLOWED = 500
 """Questions that may follow one on another."""
@@ -159,9 +159,7 @@ class Workspace:
         catalogue = Catalogue(tables=tables, relationships=relationships)
         parquet = {s.table.name: s.parquet for s in stored}
         readings = {s.table.name: s.reading for s in stored}
-        self.workers.open(
-            Opening(catalogue, parquet, readings, self._taught(), self.limits, self.as_of(), self.scratch)
-        )
+        self.workers.open(Opening(catalogue, parquet, readings, self._taught(), self.limits, self.scratch))
         limits = replace(self.limits, memory_gb=_PAGES_MEMORY)
         pages = RowPages(lambda: DuckEngine(parquet, limits, self.scratch))
         shapes: dict[object, list[Table]] = {}
@@ -448,22 +446,19 @@ class Workspace:
         ended: str | None = None,
     ) -> None:
         relationships = self._relationships(stored)
-        recorded = False
         try:
             self.records.replace_tables(
                 stored, relationships, before=self._loaded.stored, outdated=outdated, gone=gone, ended=ended
             )
-            recorded = True
-        finally:
-            if recorded:
-                versions = self._loaded.versions
-                if outdated is not None or gone:
-                    versions = tuple(patiently(self.records.versions))
-                self._loaded = self._load(self._loaded, tuple(stored), tuple(relationships), versions)
-            else:
-                # It may have been recorded all the same.
-                self._loaded = patiently(lambda: self._load(self._loaded))
-                self._joins = Joins()
+        except StoreError:
+            # It may have been recorded all the same.
+            self._joins = Joins()
+            self._loaded = patiently(lambda: self._load(self._loaded))
+            raise
+        versions = self._loaded.versions
+        if outdated is not None or gone:
+            versions = tuple(patiently(self.records.versions))
+        self._loaded = patiently(lambda: self._load(self._loaded, tuple(stored), tuple(relationships), versions))
         self.prepare()
 
     # -- meaning and joins -------------------------------------------------------------------
@@ -542,13 +537,9 @@ class Workspace:
 
     # -- questions ---------------------------------------------------------------------------
 
-    def chain(self, number: int | None) -> Chain:
-        """A question of the trail with those that it followed. Raises ApiProblem where it is gone, or too many follow."""
-        if number is None:
-            return ()
+    def chain(self, number: int) -> Chain:
+        """A question of the trail with those that it followed, none where it is gone. Raises ApiProblem for too many."""
         found = self.records.chain(number)
-        if not found:
-            raise ApiProblem(404, "The question that this follows is no longer in the trail.", "Ask it on its own.")
         if len(found) > MOST_FOLLOWED:
             raise ApiProblem(
                 422, f"More than {MOST_FOLLOWED} questions follow one on another here.", "Ask it on its own."

@@ -456,8 +456,10 @@ class Records:
                 )
                 return in_place_of
             # The question that it followed may have been deleted while this one was worked on.
-            cursor.execute("SELECT id FROM trail_entry WHERE id = %s LOCK IN SHARE MODE", (entry.parent,))
-            parent = entry.parent if cursor.fetchone() else None
+            parent = entry.parent
+            if parent is not None:
+                cursor.execute("SELECT id FROM trail_entry WHERE id = %s LOCK IN SHARE MODE", (parent,))
+                parent = parent if cursor.fetchone() else None
             cursor.execute(
                 "INSERT INTO trail_entry (choice, status, cautions, summary, reading, terms, workspace_id, parent_id, question)"
                 " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
