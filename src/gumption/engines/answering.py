@@ -40,6 +40,7 @@ from gumption.core.present.finding import finding
 from gumption.core.present.marks import Spec
 from gumption.engines.duck import DuckEngine
 from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.kept import Kept
 from gumption.engines.limits import GIGABYTE, Stop
 
 log = logging.getLogger(__name__)
@@ -47,7 +48,8 @@ log = logging.getLogger(__name__)
 MOST_ROWS = 200_000
 """Rows of an answer that are kept; a listing of more is counted and cut, so that it cannot fill the memory."""
 _SIDE_BY_SIDE = 200_000
-"""Rows read from which the two workings are worth a thread each."""
+"""Rows read from which the two workings are worth a thread each, and up to which the second is the quicker one."""
+_KEPT_WORKED = 500
 _BYTES_A_CELL = 24
 """What a cell takes in the second working at its height: values, a copy, and what stands between."""
 
@@ -114,10 +116,34 @@ class Answerer:
         # More of them at once than there are cores would only take turns, and memory.
         self._second_workings = threading.Semaphore(os.cpu_count() or 2)
         self.sizes = {t.name: (t.rows, tuple(c.name for c in t.columns)) for t in catalogue.tables}
+        self._worked: Kept[Plan, Worked] = Kept(_KEPT_WORKED)
+        """Second workings done for a glance, whose whole answer is kept."""
+
+    def take_over(self, earlier: Answerer, same: frozenset[str]) -> None:
+        """Keep what an earlier one worked out over tables that are the same here."""
+        self.engine.take_over(earlier.engine)
+        for plan, worked in earlier._worked.items():
+            if same.issuperset(tables_of(plan)):
+                self._worked.put(plan, worked)
 
     def rows(self, plan: Plan, most: int = MOST_ROWS) -> tuple[tuple[str, ...], list[tuple[Value, ...]]]:
         """The engine's answer alone, at most so many rows of it."""
         return self._run(self.code(plan), None, most)
+
+    def glance(self, plan: Plan, most: int) -> list[tuple[Value, ...]]:
+        """At most so many rows of an answer that is only looked at: over few rows by the second working, which is the quicker.
+
+        Raises CannotAnswer.
+        """
+        if self.rows_read(plan) < _SIDE_BY_SIDE:
+            try:
+                worked = self._worked.get(plan) or work(plan, self.engine.column, self.sizes, most=most)
+            except (Doubled, OverflowError):
+                return self.rows(plan, most)[1]
+            if worked.total <= most:
+                self._worked.put(plan, worked)
+            return worked.rows[:most]
+        return self.rows(plan, most)[1]
 
     def rows_read(self, plan: Plan) -> int:
         """Rows of all tables that a plan reads."""
@@ -214,7 +240,8 @@ class Answerer:
             if stop.asked():
                 raise WasStopped
         try:
-            return work(plan, self.engine.column, self.sizes, stop.asked, MOST_ROWS), None
+            known = self._worked.get(plan)
+            return known or work(plan, self.engine.column, self.sizes, stop.asked, MOST_ROWS), None
         except Doubled as error:
             return None, Check("worked twice", "stop", "A join would double rows; do not use this answer", str(error))
         except OverflowError as error:

@@ -86,7 +86,7 @@ def taken(found: Understanding, reading: Reading) -> Understanding:
 def _looked(readings: tuple[Reading, ...], answerer: Answerer) -> Iterator[Looked]:
     for reading in readings[:MOST_LOOKED_AT]:
         try:
-            _, rows = answerer.rows(reading.plan, _COMPARED_ROWS)
+            rows = answerer.glance(reading.plan, _COMPARED_ROWS)
         except CannotAnswer:
             continue
         yield reading, tuple(rows)

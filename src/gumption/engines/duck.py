@@ -46,7 +46,7 @@ class DuckEngine:
         self._connection = duckdb.connect()
         self._lock = threading.Lock()
         self._cache: dict[tuple[str, str], Vector] = {}
-        self._answers: Kept[Found] = Kept(_KEPT_ANSWERS)
+        self._answers: Kept[str, Found] = Kept(_KEPT_ANSWERS)
         for setting, value in (
             ("memory_limit", f"'{limits.memory_gb:g}GB'"),
             ("temp_directory", literal(spill)),
@@ -59,6 +59,14 @@ class DuckEngine:
         for name, path in self.parquet.items():
             self._connection.execute(f"CREATE VIEW {quoted(name)} AS SELECT * FROM read_parquet({literal(str(path))})")
         self._connection.execute("SET lock_configuration = true")
+
+    def take_over(self, earlier: DuckEngine) -> None:
+        """Keep the columns that an earlier engine had of the very same files."""
+        with earlier._lock:
+            known = dict(earlier._cache)
+        same = {name for name, path in self.parquet.items() if earlier.parquet.get(name) == path}
+        with self._lock:
+            self._cache.update((key, vector) for key, vector in known.items() if key[0] in same)
 
     def close(self) -> None:
         self._connection.close()

@@ -13,7 +13,7 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.lesson import Lesson, LessonKind
 from gumption.core.model.term import Term
 from gumption.core.model.wish import ChartWish
-from gumption.core.plan.steps import Plan
+from gumption.core.plan.steps import Plan, tables_of
 from gumption.core.reading.briefs import Brief, brief_of
 from gumption.core.reading.completing import Completer
 from gumption.core.reading.learned import Lessons, shape_of
@@ -38,6 +38,8 @@ _KEPT_ROWS = 500
 
 Chain = tuple[TrailEntry, ...]
 """Questions of the trail, each of which the next one follows, the oldest first."""
+_Asked = tuple[str, Chain, dt.date, tuple[Term, ...]]
+_Told = tuple[Plan, dt.date, ChartWish | None, bool]
 
 
 @dataclass(frozen=True)
@@ -64,17 +66,40 @@ class Opening:
 class Desk:
     """Reads and answers questions over tables as they are at one time; a change makes another desk."""
 
-    def __init__(self, opening: Opening) -> None:
-        self.catalogue = opening.catalogue
+    def __init__(self, opening: Opening, earlier: Desk | None = None) -> None:
+        """What an `earlier` desk knows of tables that are the same in this one is kept."""
+        self.opening, self.catalogue, self._taught = opening, opening.catalogue, opening.taught
         self.reader = QuestionReader(opening.catalogue, list(opening.taught.lessons), list(opening.taught.terms))
         self.completer = Completer(opening.catalogue)
         self.answerer = Answerer(
             opening.catalogue, DuckEngine(opening.parquet, opening.limits, opening.scratch), dict(opening.readings)
         )
-        self._followed: Kept[Reading] = Kept(_KEPT_READINGS)
+        self._followed: Kept[tuple[TrailEntry, dt.date], Reading] = Kept(_KEPT_READINGS)
         """How answered questions of the trail are read, for what follows on from them."""
-        self._understood: Kept[Understanding] = Kept(_KEPT_QUESTIONS)
-        self._answered: Kept[Answered] = Kept(_KEPT_QUESTIONS)
+        self._understood: Kept[_Asked, Understanding] = Kept(_KEPT_QUESTIONS)
+        self._before: Kept[_Asked, Understanding] = Kept(_KEPT_QUESTIONS)
+        """How questions were understood before the tables changed, as far as that may still hold."""
+        self._answered: Kept[_Told, Answered] = Kept(_KEPT_QUESTIONS)
+        if earlier is not None:
+            self._take_over(earlier)
+
+    def _take_over(self, earlier: Desk) -> None:
+        same = _unchanged(earlier.opening, self.opening)
+        self.answerer.take_over(earlier.answerer, same)
+        for told, answered in earlier._answered.items():
+            if same.issuperset(tables_of(answered.plan)):
+                self._answered.put(told, answered)
+        if earlier._taught != self._taught:
+            return
+        for asked, found in (*earlier._before.items(), *earlier._understood.items()):
+            _, chain, _, terms = asked
+            if (
+                found.heard
+                and not chain
+                and not terms
+                and same.issuperset(t for r in found.readings for t in tables_of(r.plan))
+            ):
+                self._before.put(asked, found)
 
     def warm(self, day: dt.date) -> None:
         """Read and look up something, which makes all that a first question needs."""
@@ -83,10 +108,12 @@ class Desk:
 
     def learn(self, taught: Taught) -> None:
         """Read by what people say now, earlier questions too."""
+        self._taught = taught
         self.reader.lessons = Lessons(list(taught.lessons))
         self.reader.terms = Terms(list(taught.terms))
         self._followed.clear()
         self._understood.clear()
+        self._before.clear()
 
     def reading_of(self, chain: Chain, day: dt.date) -> Reading | None:
         """The reading of the last question of a chain, read again with those it followed."""
@@ -133,7 +160,16 @@ class Desk:
     def understand(self, question: str, chain: Chain, day: dt.date, terms: Sequence[Term] = ()) -> Understanding:
         """A question with its readings in the order of trust."""
         asked = question, chain, day, tuple(terms)
-        return self._understood.made(asked, lambda: chosen(self.read(question, chain, day, terms), self.answerer))
+        return self._understood.made(asked, lambda: self._as_before(asked) or self._chosen(*asked))
+
+    def _as_before(self, asked: _Asked) -> Understanding | None:
+        """How a question was understood before the tables changed, where its words could mean now just what they could then."""
+        question, _, day, _ = asked
+        known = self._before.get(asked)
+        return known if known is not None and self.reader.heard(question, day) == known.heard else None
+
+    def _chosen(self, question: str, chain: Chain, day: dt.date, terms: tuple[Term, ...]) -> Understanding:
+        return chosen(self.read(question, chain, day, terms), self.answerer)
 
     def brief(self, text: str, day: dt.date) -> Brief:
         """A text as the questions that it asks, each with as much trust as it is answered with."""
@@ -176,8 +212,22 @@ class Desk:
             return False
         if self.answerer.waits(found.readings[0].plan):
             return True
-        _, rows = self.answerer.rows(found.readings[0].plan, 2)
-        return not says_nothing(tuple(rows))
+        return not says_nothing(tuple(self.answerer.glance(found.readings[0].plan, 2)))
+
+
+def _unchanged(before: Opening, now: Opening) -> frozenset[str]:
+    """The tables that are the same in both, by themselves and by how they are related."""
+    then = {t.name: t for t in before.catalogue.tables}
+    same = {
+        t.name
+        for t in now.catalogue.tables
+        if before.parquet.get(t.name) == now.parquet[t.name]
+        and before.readings[t.name] == now.readings[t.name]
+        and then[t.name] == t
+    }
+    between = [{r for r in o.catalogue.relationships if {r.table, r.other} <= same} for o in (before, now)]
+    related = {name for r in between[0] ^ between[1] for name in (r.table, r.other)}
+    return frozenset(same - related)
 
 
 def lesson_of(kind: LessonKind, question: str, reading: Reading) -> Lesson:

@@ -107,7 +107,7 @@ class _Opened:
         with self._lock:
             opening, taught = self._opening, self._taught
             if opening is not None and self._made is not opening:
-                self._desk, self._made, self._learned = Desk(opening), opening, opening.taught
+                self._desk, self._made, self._learned = Desk(opening, self._desk), opening, opening.taught
             if self._desk is not None and taught is not None and self._learned is not taught:
                 self._desk.learn(taught)
                 self._learned = taught

@@ -8,6 +8,7 @@ Decimals are integers scaled by 10**scale, dates days and timestamps microsecond
 from __future__ import annotations
 
 import datetime as dt
+import weakref
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
@@ -164,13 +165,30 @@ def shared_codes(*vectors: Vector) -> tuple[list[Ints], npt.NDArray[np.object_]]
     assert first is not None
     if all(words is first for words in dictionaries):
         return [v.values for v in vectors], first
-    words = np.array(sorted(set().union(*(set(w) for w in dictionaries if w is not None))), dtype=object)
-    found = []
-    for vector, own in zip(vectors, dictionaries, strict=True):
-        assert own is not None
-        place = np.searchsorted(words, own)
-        found.append(place[vector.filled()] if len(own) else np.zeros(len(vector), dtype=np.int64))
+    places, words = _merged([w for w in dictionaries if w is not None])
+    found = [
+        place[vector.filled()] if len(place) else np.zeros(len(vector), dtype=np.int64)
+        for vector, place in zip(vectors, places, strict=True)
+    ]
     return found, words
+
+
+_Merged: TypeAlias = tuple[list[Ints], npt.NDArray[np.object_]]
+_MERGED: dict[tuple[int, ...], _Merged] = {}
+"""What was merged of dictionaries that still are, by their identities: every join of two tables merges the same ones."""
+
+
+def _merged(dictionaries: Sequence[npt.NDArray[np.object_]]) -> _Merged:
+    """Sorted dictionaries as one, and where each one's words stand in it."""
+    key = tuple(id(words) for words in dictionaries)
+    known = _MERGED.get(key)
+    if known is None:
+        words = np.array(sorted(set().union(*dictionaries)), dtype=object)
+        known = _MERGED[key] = [np.searchsorted(words, own) for own in dictionaries], words
+        for own in dictionaries:
+            # An identity is given again once its array has gone.
+            weakref.finalize(own, _MERGED.pop, key, None)
+    return known
 
 
 def comparable(left: Vector, right: Vector) -> tuple[npt.NDArray[Any], npt.NDArray[Any]]:

@@ -194,7 +194,7 @@ _SCALES = (1.0, 1e3, 1e6, 1e9, 0.01, 100.0, 60.0, 1 / 60, 24.0, 7.0, 12.0, 30.0,
 
 def unmodelled(tokens: Sequence[Token], ask: m.Ask, *, follows: bool) -> Iterator[int]:
     """Places of words that change a meaning, and that this meaning does nothing with."""
-    parts = list(m.parts(ask))
+    parts = m.parts(ask)
     timed = (m.Today, m.Now, m.Within, m.PartIs, m.Missing, m.Clock)
     present = any(isinstance(p, timed) for p in parts) or any(isinstance(g, m.PartOf) for g in ask.groups)
     for place, token in enumerate(tokens):
@@ -212,10 +212,11 @@ def _before_a_number(tokens: Sequence[Token], place: int) -> bool:
 def disagreements(tokens: Sequence[Token], ask: m.Ask) -> Iterator[str]:
     """The names of what is said and not meant, or meant and not said."""
     said = {t.lower for t in tokens}
-    parts = list(m.parts(ask))
+    parts = m.parts(ask)
+    there = {type(p) for p in parts}
 
     def has(*kinds: type) -> bool:
-        return any(isinstance(p, kinds) for p in parts)
+        return not there.isdisjoint(kinds)
 
     def worked(test: Callable[[m.Aggregated | m.OverGroups], bool]) -> bool:
         return any(isinstance(p, (m.Aggregated, m.OverGroups)) and test(p) for p in parts)

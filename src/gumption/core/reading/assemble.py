@@ -8,7 +8,7 @@ import itertools
 import re
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Literal, TypeAlias, TypeVar
+from typing import Any, Literal, TypeAlias, TypeVar
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role, Type
@@ -235,6 +235,7 @@ class Apart:
         pairs = map(frozenset, itertools.combinations((t.name for t in catalogue.tables), 2))
         self._apart = {pair for pair in pairs if pair not in joined}
         self._tables: dict[object, frozenset[str]] = {}
+        self._between: dict[tuple[frozenset[str], frozenset[str]], bool] = {}
 
     def tables(self, value: object) -> frozenset[str]:
         """The tables that a piece is of; none where nothing here is apart from anything."""
@@ -249,7 +250,12 @@ class Apart:
 
     def between(self, one: frozenset[str], two: frozenset[str]) -> bool:
         """True where a table of the one and a table of the other are not joined."""
-        return any(frozenset((a, b)) in self._apart for a in one for b in two)
+        known = self._between.get((one, two))
+        if known is None:
+            if len(self._between) > MOST_KNOWN:
+                self._between.clear()
+            known = self._between[one, two] = any(frozenset((a, b)) in self._apart for a in one for b in two)
+        return known
 
 
 def sequences(chart: Chart, tokens: list[Token], apart: Apart) -> list[Sequence_]:
@@ -434,12 +440,16 @@ def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
 
+Items: TypeAlias = tuple[tuple[int, object], ...]
+"""Pieces with their places, in order."""
+
+
 @dataclass
 class Draft:
     """The pieces of one sequence by kind, and what was used of them."""
 
     edges: tuple[Edge, ...]
-    items: list[tuple[int, object]] = field(default_factory=list)
+    items: Items = ()
     words: tuple[str, ...] = ()
     """The question's words, in lower case."""
     features: dict[str, float] = field(default_factory=dict)
@@ -450,6 +460,8 @@ class Draft:
     """Pieces that only name what is defined after them."""
     settled: frozenset[int] = frozenset()
     """Pieces that another question has used, whose answer this one takes up."""
+    _sorted: tuple[object, dict[type, list[tuple[int, Any]]]] = (None, {})
+    """The items that were looked through last, and those of each kind that was asked for."""
 
     def cost(self, name: str, amount: float) -> None:
         self.features[name] = self.features.get(name, 0.0) - amount
@@ -460,7 +472,7 @@ class Draft:
         items: list[tuple[int, object]] = []
         for place, edge in enumerate(edges):
             items += [(place, v) for v in _flat("more" if edge.category == "MORE" else edge.value)]
-        return cls(edges, items, tuple(t.lower for t in tokens))
+        return cls(edges, tuple(items), tuple(t.lower for t in tokens))
 
     def fresh(self) -> Draft:
         """The same pieces, of which nothing is used yet."""
@@ -481,7 +493,12 @@ class Draft:
 
     def of(self, kind: type[P]) -> list[tuple[int, P]]:
         """The pieces of a kind, each with its place."""
-        return [(i, v) for i, v in self.items if isinstance(v, kind)]
+        if self._sorted[0] is not self.items:
+            self._sorted = self.items, {}
+        found = self._sorted[1].get(kind)
+        if found is None:
+            found = self._sorted[1][kind] = [(i, v) for i, v in self.items if isinstance(v, kind)]
+        return list(found)
 
     def says(self, place: int, words: Container[str]) -> bool:
         """True where one of some words stands in the piece at a place, or right before it."""
@@ -564,7 +581,7 @@ def _is_of_the_latest(condition: m.Condition) -> bool:
             return False
 
 
-def _with_basis(items: list[tuple[int, object]]) -> list[tuple[int, object]]:
+def _with_basis(items: Items) -> Items:
     """Where the most of something is told by what is said elsewhere, that is what is worked out."""
     tops = [v for _, v in items if isinstance(v, Top)]
     if len(tops) != 1 or tops[0].by is not None or tops[0].counts:
@@ -576,20 +593,20 @@ def _with_basis(items: list[tuple[int, object]]) -> list[tuple[int, object]]:
                 found.append((place, by))
             case _:
                 found.append((place, value))
-    return found
+    return tuple(found)
 
 
-def _with_axis(items: list[tuple[int, object]], dates: Container[m.ColumnKey]) -> list[tuple[int, object]]:
+def _with_axis(items: Items, dates: Container[m.ColumnKey]) -> Items:
     """Month by month, going by the first day: the day says when, and is nothing to sort by."""
     if not any((isinstance(v, Grouped) and isinstance(v.by, m.PartOf)) or isinstance(v, Versus) for _, v in items):
         return items
-    return [
+    return tuple(
         (i, v.by if isinstance(v, (Sorted, Grouped)) and isinstance(v.by, Noun) and v.by.key in dates else v)
         for i, v in items
-    ]
+    )
 
 
-def _with_definition(items: list[tuple[int, object]]) -> tuple[list[tuple[int, object]], frozenset[int]]:
+def _with_definition(items: Items) -> tuple[Items, frozenset[int]]:
     """Where what is measured is defined in the question, the definition is meant, and not the word before it."""
     marks = [i for i, v in items if isinstance(v, Marker) and v.kind == "definition"]
     for mark in marks:
@@ -604,7 +621,7 @@ def _with_definition(items: list[tuple[int, object]]) -> tuple[list[tuple[int, o
                 if i in names and isinstance(v, Ratio) and isinstance(v.bottom, Noun)
             ]
             kept = [(i, v) for i, v in items if i not in names]
-            return sorted([*kept, *each], key=lambda p: p[0]), frozenset(names - {i for i, _ in each})
+            return tuple(sorted([*kept, *each], key=lambda p: p[0])), frozenset(names - {i for i, _ in each})
     return items, frozenset()
 
 
@@ -1118,10 +1135,10 @@ class Assembler:
 
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Every meaning of some pieces, each with what was used of them."""
-        pieces.items = [(i, self._as_condition(v)) for i, v in _with_basis(pieces.items)]
+        pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
-        pieces.items = [(i, self._so_often(pieces, v)) for i, v in pieces.items]
-        pieces.items = list(self._with_kinds_shared(pieces))
+        pieces.items = tuple((i, self._so_often(pieces, v)) for i, v in pieces.items)
+        pieces.items = tuple(self._with_kinds_shared(pieces))
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1134,7 +1151,7 @@ class Assembler:
             if two_steps is not None:
                 draft.cost("the most of all and not of these", 0.5)
             if Shown in kinds:
-                draft.items = [(i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items]
+                draft.items = tuple((i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items)
             ask = shape(draft, kinds if Shown not in kinds else {type(v) for _, v in draft.items})
             if ask is not None:
                 yield from self._of_each_named(ask, draft)
@@ -1172,7 +1189,7 @@ class Assembler:
                 continue
             draft = pieces.fresh()
             draft.used.add(place)
-            draft.items = [(i, Noun(table=head) if i == place else v) for i, v in draft.items]
+            draft.items = tuple((i, Noun(table=head) if i == place else v) for i, v in draft.items)
             ask = self._rows(draft, {type(v) for _, v in draft.items})
             if ask is not None and ask.lists:
                 yield with_columns_in_rows(ask, laid.columns, self.catalogue), draft
@@ -1198,7 +1215,7 @@ class Assembler:
         own = [(i, v) for i, v in pieces.items if first_place <= i <= place]
         times = [(i, v) for i, v in pieces.items if i != place and isinstance(v, Part) and v.kind == "time"]
         after = [(i, v) for i, v in pieces.items if i > place and isinstance(v, Part) and v.kind != "time"]
-        inner = Draft(pieces.edges, [*own, *times, *after], pieces.words)
+        inner = Draft(pieces.edges, (*own, *times, *after), pieces.words)
         first = self._top(inner, {type(v) for _, v in inner.items})
         if first is None or first.limit is None or first.per or len(first.groups) > 1:
             return None
@@ -1208,12 +1225,12 @@ class Assembler:
         group = next(iter((*first.groups, *first.shows)), None)
         if not isinstance(group, m.Col):
             return None
-        rest = [(i, v) for i, v in pieces.items if not first_place <= i <= place and (i, v) not in after]
+        rest = tuple((i, v) for i, v in pieces.items if not first_place <= i <= place and (i, v) not in after)
         if not any(self._asks_below(v, group.key) for i, v in rest if i < place):
             return None
         settled = frozenset({first_place, place, *(i for i, _ in after)})
         outer = Draft(pieces.edges, rest, pieces.words, defined=pieces.defined, settled=settled)
-        outer.items.append((place, Part(m.Among(group.key, first), "related")))
+        outer.items = (*outer.items, (place, Part(m.Among(group.key, first), "related")))
         return outer
 
     def _asks_below(self, value: object, key: m.ColumnKey) -> bool:
@@ -1689,7 +1706,7 @@ class Assembler:
         if each is None:
             return []
         draft.used.update((place, functions[0][0]))
-        draft.items = [(i, v) for i, v in draft.items if i != place]
+        draft.items = tuple((i, v) for i, v in draft.items if i != place)
         return [m.OverGroups(functions[0][1].function, counted, each)]  # type: ignore[arg-type]
 
     @staticmethod
@@ -2583,7 +2600,7 @@ class Assembler:
         if condition is not None and later and later[-1] != condition:
             # What share of the women survived: the women are all of whom some did.
             condition = later[-1]
-            draft.items.append((place, Part(shared.condition, "value")))  # type: ignore[arg-type]
+            draft.items = (*draft.items, (place, Part(shared.condition, "value")))  # type: ignore[arg-type]
             parts = []
         if condition is None and parts:
             after = [c for i, c in parts if i > place]
@@ -2752,7 +2769,7 @@ class Assembler:
         if not tops:
             return None
         if any(a.what == "list" and draft.words[draft.edges[i].start] != "all" for i, a in draft.of(Asking)):
-            draft.items = [(i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items]
+            draft.items = tuple((i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items)
         i, top = tops[0]
         draft.used.add(i)
         if "when" in draft.asks() and (top.noun is not None or top.by is not None):
@@ -2875,16 +2892,16 @@ class Assembler:
             if isinstance(group.by, m.Below) and group.by.quantity.table is not None:
                 # The top genres by number of loans.
                 counted = Counted(Noun(table=group.by.quantity.table))
-                draft.items = [(j, counted if j == i else v) for j, v in draft.items]
+                draft.items = tuple((j, counted if j == i else v) for j, v in draft.items)
                 return dataclasses.replace(top, counts=True)
             key = group.by.key if isinstance(group.by, Noun) else None
             rows = group.by.table if isinstance(group.by, Noun) else None
             if rows is not None and draft.says(i, ("by",)) and self._counts_of(top.noun, rows):
                 # The top courses by applications in each faculty.
-                draft.items = [(j, Counted(Noun(table=rows)) if j == i else v) for j, v in draft.items]
+                draft.items = tuple((j, Counted(Noun(table=rows)) if j == i else v) for j, v in draft.items)
                 return dataclasses.replace(top, counts=True)
             if key is not None and self.nouns.column(key).is_measure and draft.says(i, ("by",)):
-                draft.items = [(j, v) for j, v in draft.items if j != i]
+                draft.items = tuple((j, v) for j, v in draft.items if j != i)
                 draft.used.add(i)
                 return dataclasses.replace(top, by=m.Col(key))
         return top
@@ -3296,7 +3313,7 @@ class Assembler:
         """A list of rows with the columns that are named."""
         if any(a.what == "list" and draft.words[draft.edges[i].start] != "all" for i, a in draft.of(Asking)):
             # In a list, the number of households is what stands on each row.
-            draft.items = [(i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items]
+            draft.items = tuple((i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items)
             kinds = {type(v) for _, v in draft.items}
         if kinds & _WORKED_OUT:
             return None

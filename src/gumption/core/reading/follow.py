@@ -115,7 +115,7 @@ def edits(
     leaning = 0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(_POINTING & set(words)) + 0.3 * (len(words) <= 5)
     for adds in (False, True):
         draft = Draft.of_edges(sequence.edges, tokens)
-        draft.items = [(i, v.noun if isinstance(v, Shown) else v) for i, v in draft.items]
+        draft.items = tuple((i, v.noun if isinstance(v, Shown) else v) for i, v in draft.items)
         ask = _Edit(assembler, earlier, before, draft, adds, words).apply()
         if ask is None:
             continue
@@ -209,7 +209,7 @@ class _Edit:
         those = bool(_THOSE & said)
         if those and {"list", "who", "show"} & {*asks, *said}:
             # With their country is no condition there.
-            self.draft.items = [(i, _to_show(v)) for i, v in self.draft.items]
+            self.draft.items = tuple((i, _to_show(v)) for i, v in self.draft.items)
             kinds = {type(v) for _, v in self.draft.items}
         told = those and bool({"list", "who"} & {*asks, *said})
         if told and ask.quantities and not ask.groups and not kinds & {Worked, Top, Grouped, Shared, Beside, Function}:

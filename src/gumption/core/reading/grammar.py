@@ -11,7 +11,6 @@ from __future__ import annotations
 import re
 from collections import defaultdict, deque
 from collections.abc import Callable, Hashable, Iterable, Sequence
-from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -70,9 +69,9 @@ class _Compiled:
     literal: tuple[frozenset[str], ...] = ()
     """For each element that is a word, the words that it may be."""
 
-    def may_stand(self, words: AbstractSet[str]) -> bool:
+    def may_stand(self, words: frozenset[str]) -> bool:
         """True where every word that it needs is among some words."""
-        return not any(needed.isdisjoint(words) for needed in self.literal)
+        return not self.literal or not any(map(words.isdisjoint, self.literal))
 
 
 @dataclass(frozen=True)

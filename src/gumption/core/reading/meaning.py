@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal, NamedTuple, TypeAlias
 
@@ -432,10 +431,9 @@ def _fields(kind: type) -> tuple[str, ...] | None:
     return _FIELDS[kind]
 
 
-def parts(node: object) -> Iterator[object]:
+def parts(node: object) -> tuple[object, ...]:
     """A node and everything inside it, outermost first."""
-    yield node
-    yield from _inside(node)
+    return (node, *_inside(node))
 
 
 def _inside(node: object) -> tuple[object, ...]:
@@ -486,31 +484,43 @@ def at_end(function: Literal["min", "max"], time: Expr | None = None) -> Compare
 
 def columns_in(node: object, *, nested: bool = False) -> list[ColumnKey]:
     """The columns a node reads, each once; those of other rows (has, among) only where `nested`."""
-    found: dict[ColumnKey, None] = {}
-    _look(node, node, nested, found)
-    return list(found)
+    if not nested and isinstance(node, (Has, Ask)):
+        kept: tuple[ColumnKey, ...] | None = node.__dict__.get("_own_columns")
+        if kept is None:
+            fields = _fields(type(node)) or ()
+            kept = tuple(dict.fromkeys(key for name in fields for key in _columns(getattr(node, name), nested)))
+            node.__dict__["_own_columns"] = kept
+        return list(kept)
+    return list(_columns(node, nested))
 
 
-def _look(part: object, whole: object, nested: bool, found: dict[ColumnKey, None]) -> None:
-    kind = type(part)
-    if isinstance(part, ColumnKey):
-        found.setdefault(part)
-    elif isinstance(part, (tuple, list)):
-        for item in part:
-            _look(item, whole, nested, found)
-    elif not nested and (kind is Has or kind is Ask) and part is not whole:
-        return
-    elif not nested and isinstance(part, Among):
-        found.setdefault(part.column)
-    elif not nested and isinstance(part, Below):
-        found.setdefault(part.key)
-    elif not nested and kind is AsAt:
-        return
-    else:
-        for name in _fields(kind) or ():
-            inner = getattr(part, name)
-            if isinstance(inner, tuple) or _fields(type(inner)) is not None:
-                _look(inner, whole, nested, found)
+def _columns(node: object, nested: bool) -> tuple[ColumnKey, ...]:
+    """The columns inside a part of something larger, each once; a node keeps them for the next look."""
+    kind = type(node)
+    if kind is ColumnKey:
+        return (node,)  # type: ignore[return-value]
+    if isinstance(node, (tuple, list)):
+        if not node:
+            return ()
+        if len(node) == 1:
+            return _columns(node[0], nested)
+        return tuple(dict.fromkeys(key for item in node for key in _columns(item, nested)))
+    fields = _fields(kind)
+    if fields is None:
+        return ()
+    place = "_nested_columns" if nested else "_columns"
+    kept: tuple[ColumnKey, ...] | None = node.__dict__.get(place)
+    if kept is None:
+        if not nested and isinstance(node, Among):
+            kept = (node.column,)
+        elif not nested and isinstance(node, Below):
+            kept = (node.key,)
+        elif not nested and kind in (Has, Ask, AsAt):
+            kept = ()
+        else:
+            kept = tuple(dict.fromkeys(key for name in fields for key in _columns(getattr(node, name), nested)))
+        node.__dict__[place] = kept
+    return kept
 
 
 def replaced(node: object, change: dict[object, object]) -> object:

@@ -37,8 +37,9 @@ from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence,
 from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import Linker
 from gumption.core.reading.lowering import plan_of
-from gumption.core.reading.meaning import Ask, PartOf
+from gumption.core.reading.meaning import Ask, ColumnKey, PartOf, parts
 from gumption.core.reading.measuring import by_other_figures
+from gumption.core.reading.pieces import Noun
 from gumption.core.reading.refer import referring
 from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import FOLLOWING, GRAMMAR
@@ -133,6 +134,20 @@ class Understanding:
     doubt: bool = False
     glosses: tuple[Gloss, ...] = ()
     unread: tuple[str, ...] = field(default=())
+    heard: int = 0
+    """What its words could stand for, as one number: where it is the same beside other tables, so is the reading.
+
+    0 where its rows are not named, so that they were chosen among all there are.
+    """
+
+
+def _heard(tokens: list[Token], terminals: list[Edge]) -> int:
+    return hash((tuple(tokens), frozenset(terminals)))
+
+
+def _tables_of(value: object) -> set[str]:
+    """The tables that a word stands for, or for something of."""
+    return {p.table for p in parts(value) if isinstance(p, (Noun, ColumnKey)) and p.table is not None}
 
 
 def _is_vague(said: set[str], words: list[Edge], ask: Ask) -> bool:
@@ -303,10 +318,20 @@ class QuestionReader:
         meant: Mapping[str, Iterable[Edge]] = MappingProxyType({}),
     ) -> list[Candidate]:
         """Every meaning found, the best score first, each once; `meant` says what the house's own words stand for."""
+        return self._meanings(tokens, self.linker(as_of).edges(tokens, meant), as_of, earlier)
+
+    def heard(self, question: str, as_of: dt.date) -> int:
+        """What the words of a question of its own could stand for, as it is told of what came of reading it."""
+        held = self.terms.held(tokenise(question), self.linker(as_of))
+        tokens, _ = self.mended(held.tokens)
+        return _heard(tokens, self.linker(as_of).edges(tokens, held.edges))
+
+    def _meanings(
+        self, tokens: list[Token], terminals: list[Edge], as_of: dt.date, earlier: Reading | None
+    ) -> list[Candidate]:
         assert self.nouns is not None
-        linker = self.linker(as_of)
-        chart = chart_of(tokens, linker.edges(tokens, meant), GRAMMAR if earlier is None else FOLLOWING)
-        assembler = Assembler(self.nouns, linker.ages)
+        chart = chart_of(tokens, terminals, GRAMMAR if earlier is None else FOLLOWING)
+        assembler = Assembler(self.nouns, self.linker(as_of).ages)
         best: dict[Ask, Candidate] = {}
         words = frozenset(t.lower for t in tokens)
         whole = sequences(chart, tokens, self._apart)
@@ -329,10 +354,16 @@ class QuestionReader:
         return sorted(ranked, key=lambda c: -c.score)
 
     def _understood(self, asked: _Asked) -> Understanding:
+        terminals = self.linker(asked.as_of).edges(asked.tokens, asked.held.edges)
+        found = self._of_terminals(asked, terminals)
+        named = found.readings and any(found.readings[0].ask.head in _tables_of(edge.value) for edge in terminals)
+        return dataclasses.replace(found, heard=_heard(asked.tokens, terminals)) if named else found
+
+    def _of_terminals(self, asked: _Asked, terminals: list[Edge]) -> Understanding:
         tokens, as_of = asked.tokens, asked.as_of
         problems: list[str] = []
         readings: dict[Plan, Reading] = {}
-        for tried, candidate in enumerate(self.candidates(tokens, as_of, asked.earlier, asked.held.edges)):
+        for tried, candidate in enumerate(self._meanings(tokens, terminals, as_of, asked.earlier)):
             if (len(readings) >= MOST_READINGS and tried >= CONSIDERED) or tried >= MOST_TRIED:
                 break
             try:

@@ -70,7 +70,7 @@ def referring(
         return
     whole = Draft.of_edges(sequence.edges, tokens)
     pointing = frozenset(i for i, v in whole.items if isinstance(v, Marker) and v.kind in ("those", "same", "with"))
-    items = [(i, v) for i, v in whole.items if i not in pointing]
+    items = tuple((i, v) for i, v in whole.items if i not in pointing)
     if not any(not isinstance(v, (Marker, Asking)) for _, v in items):
         return
     pieces = Draft(whole.edges, items, whole.words, settled=pointing)
