@@ -8,7 +8,7 @@ import duckdb
 
 from gumption.core.model.catalogue import Note
 from gumption.core.model.names import plural
-from gumption.intake.cells import Kind, cleaned
+from gumption.intake.cells import MISSING_WORDS, Kind, cleaned
 from gumption.intake.sql import literal, quoted
 
 _LABEL = (
@@ -65,9 +65,12 @@ def set_totals_aside(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> i
     """Move rows that may be totals to a table of their own, so that they do not blur the columns' kinds; how many."""
     labels = " OR ".join(f"regexp_matches({quoted(c)}, {literal(_LABEL + '|' + _SUMMARY)}, 'i')" for c in raw[:6])
     cells = ", ".join(f"{cleaned(c)} AS {quoted(c)}" for c in raw)
-    connection.execute(f"CREATE TABLE aside AS SELECT n, {cells} FROM raw WHERE {labels} LIMIT 0")
-    connection.execute(f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE {labels}")
-    connection.execute(f"INSERT INTO aside {_silent_last(connection, raw, cells)}")
+    connection.execute(f"CREATE TABLE aside AS SELECT n, {cells} FROM raw WHERE {labels}")
+    last = _silent_last(connection, raw)
+    if last is not None:
+        connection.execute(
+            f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE n = {last} AND n NOT IN (SELECT n FROM aside)"
+        )
     size = connection.execute("SELECT (SELECT count(*) FROM aside), (SELECT count(*) FROM raw)").fetchone()
     assert size is not None
     if size[0] > 0.5 * size[1]:
@@ -77,19 +80,18 @@ def set_totals_aside(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> i
     return int(size[0])
 
 
-def _silent_last(connection: duckdb.DuckDBPyConnection, raw: list[str], cells: str) -> str:
-    """SQL for the last row where it says less than the others do, or that it is about all of them; for no row otherwise."""
-    nothing = f"SELECT n, {cells} FROM raw LIMIT 0"
-    row = connection.execute(f"SELECT n, {cells} FROM raw ORDER BY n DESC LIMIT 1").fetchone()
+def _silent_last(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> int | None:
+    """The number of the last row where it says less than the others do, or that it is about all of them."""
+    row = connection.execute(f"SELECT n, {', '.join(map(quoted, raw))} FROM raw ORDER BY n DESC LIMIT 1").fetchone()
     if row is None or len(raw) < 2:
-        return nothing
-    gaps = [c for c, v in zip(raw, row[1:], strict=True) if v is None]
+        return None
+    cells = [None if v in MISSING_WORDS else v for v in row[1:]]
+    gaps = [c for c, v in zip(raw, cells, strict=True) if v is None]
     if gaps:
         usual = _filled_shares(connection, gaps)
         gaps = [c for c in gaps if usual[c] >= 0.6]
-    if not gaps and not any(_EVERYTHING.match(v or "") for v in row[1:7]):
-        return nothing
-    return f"SELECT n, {cells} FROM raw WHERE n = {row[0]} AND n NOT IN (SELECT n FROM aside)"
+    silent = bool(gaps) or any(_EVERYTHING.match(v or "") for v in cells[:6])
+    return int(row[0]) if silent else None
 
 
 def judge_totals(

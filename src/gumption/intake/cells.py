@@ -5,8 +5,10 @@ from __future__ import annotations
 import datetime as dt
 import itertools
 import re
+from collections import Counter
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 import duckdb
 import pyarrow as pa
@@ -110,6 +112,10 @@ _AT_MOST_IMPOSSIBLE = 0.1
 """The same for values of the right shape, such as a 31st of February."""
 _FIRST, _DIFFERENT = 30_000, 1500
 """Rows from the beginning, and different values among them and others, that a sample has."""
+_MOST_CELLS = 3_000_000
+"""Cells of a table up to which the values of its columns are counted all at once."""
+_BARE = re.compile(r"-?\d{1,15}(?:\.\d{1,15})?")
+"""Numbers of which no reader can think otherwise."""
 _MAPPED = 400_000
 """Distinct values up to which dates of odd shapes are read one by one."""
 _DATE_NAME = re.compile(
@@ -161,11 +167,38 @@ def cleaned(cell: str, words: tuple[str, ...] = MISSING_WORDS) -> str:
     return f"(CASE WHEN {quoted(cell)} IN ({', '.join(map(literal, words))}) THEN NULL ELSE {quoted(cell)} END)"
 
 
+Values = Mapping[str, int]
+"""The different values of a column, each with its rows, the commonest first."""
+
+
+def values_of(connection: duckdb.DuckDBPyConnection, table: str, cells: list[str]) -> dict[str, Values]:
+    """The values of those columns of a table of few rows that have few of them."""
+    ((size,),) = connection.execute(f"SELECT count(*) FROM {table}").fetchall()
+    if size > _FIRST or size * len(cells) > _MOST_CELLS:
+        return {}
+    found = connection.sql(f"SELECT {', '.join(map(quoted, cells))} FROM {table}").to_arrow_table()
+    known: dict[str, Values] = {}
+    for cell in cells:
+        rows = Counter(found.column(cell).to_pylist())
+        del rows[None]
+        if len(rows) < _DIFFERENT:
+            known[cell] = dict(sorted(rows.items(), key=lambda value: (-value[1], value[0])))
+    return known
+
+
 def kind_of(
-    connection: duckdb.DuckDBPyConnection, table: str, cell: str, name: str = "", context: Context | None = None
+    connection: duckdb.DuckDBPyConnection,
+    table: str,
+    cell: str,
+    name: str = "",
+    context: Context | None = None,
+    values: Values | None = None,
 ) -> Kind:
-    """The kind that the whole column fits, tried on a sample first and then counted on every row."""
-    return _Column(connection, table, cell, name, context or Context()).kind()
+    """The kind that the whole column fits, tried on a sample first and then counted on every row.
+
+    `values` are all that stand in the column, where they are known; what is found then holds for no other rows.
+    """
+    return _Column(connection, table, cell, name, context or Context(), values).kind()
 
 
 _BRACKETED = re.compile(r"\[[A-Za-z]{1,4}\]")
@@ -185,34 +218,58 @@ def _marks(sample: dict[str, int]) -> frozenset[str]:
     return frozenset(v.lower() for v in others)
 
 
+class _Shape(NamedTuple):
+    """How the numbers of a column are written, in digits with a point."""
+
+    scale: int
+    """The most digits behind the point."""
+    whole: bool
+    width: int
+    """The most characters."""
+    exponent: bool
+    pointed: bool
+    most: float
+
+
 class _Column:
     def __init__(
-        self, connection: duckdb.DuckDBPyConnection, table: str, cell: str, name: str, context: Context
+        self,
+        connection: duckdb.DuckDBPyConnection,
+        table: str,
+        cell: str,
+        name: str,
+        context: Context,
+        values: Values | None,
     ) -> None:
         self.connection, self.table, self.cell, self.name, self.context = connection, table, cell, name, context
-        c = quoted(cell)
-        row = connection.execute(f"SELECT count(*) FROM {table}").fetchone()
-        size = int(row[0]) if row else 0
+        raw, self.whole = (values, True) if values is not None else self._sampled()
+        words = MISSING_WORDS
+        if self._codes_of_two(raw):
+            words = tuple(w for w in words if w != "NA")
+        self.words = words
+        # Where all values are known and none says missing, each row is asked for nothing but a blank.
+        silent = values is not None and values.keys().isdisjoint(words)
+        self.text = cleaned(cell, ("",) if silent else words)
+        self.sample = {v: int(n) for v, n in raw.items() if v not in words}
+        self.notes: list[Note] = []
+        if words is not MISSING_WORDS and "NA" in raw:
+            self.notes.append(self._note("missing", f"{name}: “NA” is kept, as a code among codes"))
+
+    def _sampled(self) -> tuple[Values, bool]:
+        """Values from the beginning and from all over the column, and whether they are all that there are."""
+        c, table = quoted(self.cell), self.table
+        row = self.connection.execute(f"SELECT count(*) FROM {table}").fetchone()
         further = ""
-        if size > _FIRST:
+        if row and row[0] > _FIRST:
             further = f"UNION ALL SELECT {c}, 1 FROM (SELECT {c} FROM {table} USING SAMPLE reservoir(20000 ROWS) REPEATABLE (7))"
         raw: dict[str, int] = dict(
-            connection.execute(
+            self.connection.execute(
                 f"SELECT v, sum(n) FROM (SELECT {c} AS v, 1 AS n FROM (SELECT {c} FROM {table} LIMIT {_FIRST}) "
                 f"{further}) "
                 f"WHERE v IS NOT NULL GROUP BY v ORDER BY sum(n) DESC, v LIMIT {_DIFFERENT}"
             ).fetchall()
         )
-        self.whole = not further and len(raw) < _DIFFERENT
-        words = MISSING_WORDS
-        if self._codes_of_two(raw):
-            words = tuple(w for w in words if w != "NA")
-        self.words = words
-        self.text = cleaned(cell, words)
-        self.sample = {v: int(n) for v, n in raw.items() if v not in words}
-        self.notes: list[Note] = []
-        if words is not MISSING_WORDS and "NA" in raw:
-            self.notes.append(self._note("missing", f"{name}: “NA” is kept, as a code among codes"))
+        return raw, not further and len(raw) < _DIFFERENT
 
     @staticmethod
     def _codes_of_two(values: Mapping[str, int]) -> bool:
@@ -246,6 +303,7 @@ class _Column:
         self.missing_words = TYPED_MISSING | _marks(self.sample)
         self.typed = {v: n for v, n in self.sample.items() if v.lower() not in self.missing_words}
         self.rows = sum(self.typed.values())
+        self.bare = self.whole and all(map(_BARE.fullmatch, self.typed))
         if not self.typed:
             return self.plain()
         for found in self._candidates(forced):
@@ -294,6 +352,9 @@ class _Column:
         return sum(n for v, n in self.typed.items() if fits(v)) / self.rows
 
     def _filled(self) -> str:
+        """SQL for how many rows say something."""
+        if self.whole:
+            return str(self.rows)
         words = ", ".join(map(literal, sorted(self.missing_words)))
         return f"count(CASE WHEN lower({self.text}) NOT IN ({words}) THEN 1 END)"
 
@@ -354,14 +415,20 @@ class _Column:
         if not used:
             return kind
         words = ", ".join(f"“{w}”" for w in list(used)[:3])
-        quoted_words = ", ".join(map(literal, used))
-        row = self.connection.execute(
-            f"SELECT count(*) FROM {self.table} WHERE {quoted(self.cell)} IN ({quoted_words})"
-        ).fetchone()
         note = self._note(
-            "type", f"{self.name}: {words} read as missing", rows=int(row[0]) if row else 0, examples=tuple(used)[:3]
+            "type", f"{self.name}: {words} read as missing", rows=self._rows_with(list(used)), examples=tuple(used)[:3]
         )
         return replace(kind, notes=(*kind.notes, note), simple=False)
+
+    def _rows_with(self, values: list[str]) -> int:
+        """How many rows hold one of those values, as it is written."""
+        if self.whole:
+            return sum(self.sample.get(v, 0) for v in values)
+        written = ", ".join(map(literal, values))
+        row = self.connection.execute(
+            f"SELECT count(*) FROM {self.table} WHERE {quoted(self.cell)} IN ({written})"
+        ).fetchone()
+        return int(row[0]) if row else 0
 
     # -- kinds -------------------------------------------------------------------------------
 
@@ -568,6 +635,8 @@ class _Column:
         return kind
 
     def _clock(self) -> Kind | None:
+        if self.bare:
+            return None
         named = bool(_DURATION_NAME.search(self.name))
         times = self._share(lambda v: read_time(v) is not None)
         durations = self._share(lambda v: read_duration(v) is not None and mixes_units(v))
@@ -605,7 +674,7 @@ class _Column:
         return len(told) >= 5 and 2 * len(short) > len(self.typed) and 2 * len(seconds) > len(told)
 
     def _number(self) -> Kind | None:
-        if self._share(looks_numeric) < 0.88:
+        if not self.bare and self._share(looks_numeric) < 0.88:
             return None
         codes = {v: n for v, n in self.typed.items() if is_code(v)}
         if codes and (sum(codes.values()) >= 0.02 * self.rows or len(codes) > 1 or len(self.typed) < 50):
@@ -618,9 +687,11 @@ class _Column:
         styles = number_styles(self.typed, self.context.decimal_comma)
         if not styles:
             return None
-        doubles = [f"TRY_CAST({s.text(self.text)} AS DOUBLE)" for s in styles]
-        casts = [f"CASE WHEN isfinite({d}) THEN 1 END" for d in doubles]
-        filled, *fits = self._count(*casts)
+        if self.bare and all(s.plain for s in styles):
+            filled, fits = self.rows, [self.rows]
+        else:
+            doubles = [f"TRY_CAST({s.text(self.text)} AS DOUBLE)" for s in styles]
+            filled, *fits = self._count(*(f"CASE WHEN isfinite({d}) THEN 1 END" for d in doubles))
         best = max(range(len(styles)), key=lambda i: (fits[i], -i))
         style = styles[best]
         kind = self._exact(style)
@@ -636,15 +707,10 @@ class _Column:
     def _exact(self, style: NumberStyle) -> Kind | None:
         """Whole numbers as integers, decimals where at most four digits follow the point, floats otherwise."""
         text = style.text(self.text)
-        row = self.connection.execute(
-            f"SELECT max(length(split_part(t, '.', 2))), bool_and(TRY_CAST(t AS DOUBLE) = floor(TRY_CAST(t AS DOUBLE))), max(length(t)), "
-            f"bool_or(contains(lower(t), 'e')), bool_or(contains(t, '.')), max(abs(TRY_CAST(t AS DOUBLE))) "
-            f"FROM (SELECT {text} AS t FROM {self.table}) WHERE TRY_CAST(t AS DOUBLE) IS NOT NULL"
-        ).fetchone()
-        assert row is not None
-        scale, whole, width, exponent, pointed, most = row
-        if scale is None:
+        shape = self._shape(style, text)
+        if shape is None:
             return None
+        scale, whole, width, exponent, pointed, most = shape
         shared = {
             "unit": style.unit,
             "strip": () if style.plain else style.strip,
@@ -666,6 +732,25 @@ class _Column:
             return Kind(Type.FLOAT, f"(CASE WHEN isfinite({double}) THEN {double} END)", **shared)  # type: ignore[arg-type]
         sql = f"TRY_CAST({text} AS DECIMAL(18, {int(scale)}))"
         return Kind(Type.DECIMAL, sql, scale=int(scale), **shared)  # type: ignore[arg-type]
+
+    def _shape(self, style: NumberStyle, text: str) -> _Shape | None:
+        """How a column's numbers are written, where there are any; `text` is SQL for them in digits."""
+        if self.bare and style.plain:
+            numbers = [float(v) for v in self.typed]
+            return _Shape(
+                scale=max(len(v.partition(".")[2]) for v in self.typed),
+                whole=all(n.is_integer() for n in numbers),
+                width=max(map(len, self.typed)),
+                exponent=False,
+                pointed=any("." in v for v in self.typed),
+                most=max(map(abs, numbers)),
+            )
+        row = self.connection.execute(
+            f"SELECT max(length(split_part(t, '.', 2))), bool_and(TRY_CAST(t AS DOUBLE) = floor(TRY_CAST(t AS DOUBLE))), max(length(t)), "
+            f"bool_or(contains(lower(t), 'e')), bool_or(contains(t, '.')), max(abs(TRY_CAST(t AS DOUBLE))) "
+            f"FROM (SELECT {text} AS t FROM {self.table}) WHERE TRY_CAST(t AS DOUBLE) IS NOT NULL"
+        ).fetchone()
+        return None if row is None or row[0] is None else _Shape(*row)
 
     def _thousands(self, style: NumberStyle) -> str:
         mark = THOUSANDS[style.style]
@@ -724,11 +809,8 @@ class _Column:
             return kind
         if kind.simple and not kind.strip and not kind.thousands:
             # Most columns have none of them, which a look at the text tells sooner than one at the values.
-            written = ", ".join(literal(f"{s}{tail}") for s in _SENTINELS for tail in ("", ".0", ".00", ",0", ",00"))
-            row = self.connection.execute(
-                f"SELECT count(*) FROM {self.table} WHERE {quoted(self.cell)} IN ({written})"
-            ).fetchone()
-            if not row or row[0] < 2:
+            written = [f"{s}{tail}" for s in _SENTINELS for tail in ("", ".0", ".00", ",0", ",00")]
+            if self._rows_with(written) < 2:
                 return kind
         values = ", ".join(map(str, _SENTINELS))
         rows = self.connection.execute(

@@ -8,9 +8,9 @@ import re
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from operator import itemgetter
 
 from gumption.core.model.catalogue import Note
-from gumption.core.model.names import free_name
 from gumption.intake.cells import MISSING_WORDS, TYPED_MISSING
 from gumption.intake.moments import read_moment
 from gumption.intake.numbers import UNITS, is_code, looks_numeric
@@ -230,14 +230,48 @@ def _column_kinds(rows: Rows, start: int, end: int, places: Sequence[int]) -> di
     step = max((end - start) // _LOOKED, 1)
     looked = range(start, end, step)
     kinds = {}
+    chosen = [rows[i] for i in looked]
+    narrowest = min(map(len, chosen), default=0)
     for place in places:
-        counts = Counter(k for i in looked if (k := kind_of_cell(_cell(rows[i], place))))
+        cells = map(itemgetter(place), chosen) if place < narrowest else (_cell(row, place) for row in chosen)
+        counts = Counter(map(kind_of_cell, cells))
+        del counts[""]
         if counts:
             kind, number = counts.most_common(1)[0]
             kinds[place] = (kind, number / counts.total())
         else:
             kinds[place] = ("", 0.0)
     return kinds
+
+
+class _Below:
+    """What kinds the cells of each column are in some rows, counted anew only for rows that come and go."""
+
+    def __init__(self, rows: Rows, width: int) -> None:
+        self.rows, self.low, self.high = rows, 0, 0
+        self.counts: list[Counter[str]] = [Counter() for _ in range(width)]
+
+    def move(self, low: int, high: int) -> None:
+        """Look at the rows from low on, before high; neither is less than it was."""
+        self._count(range(self.high, high), 1)
+        self._count(range(self.low, low), -1)
+        self.low, self.high = low, high
+
+    def _count(self, rows: range, by: int) -> None:
+        for place in rows:
+            for counts, cell in zip(self.counts, self.rows[place], strict=False):
+                if kind := kind_of_cell(cell):
+                    counts[kind] += by
+
+    def typed(self) -> dict[int, str]:
+        """The columns of which most cells are of one kind that is no words, and that kind."""
+        found = {}
+        for place, counts in enumerate(self.counts):
+            whole = sum(counts.values())
+            for kind in ("number", "date", "code"):
+                if whole and counts[kind] >= 0.6 * whole:
+                    found[place] = kind
+        return found
 
 
 def _starts_table(rows: Rows, start: int, end: int, before: list[tuple[int, int]]) -> bool:
@@ -406,25 +440,27 @@ def _header(part: list[list[str]]) -> tuple[int, bool]:
     usual = _usual(part, 0, len(part))
     best, best_score = 0, -1e9
     candidates = range(min(len(part) - 1, 30)) if len(part) > 1 else range(1)
+    below = _Below(part, width)
     for i in candidates:
         row = part[i]
         filled = _filled(row)
         if not filled or (filled == 1 < usual):
             continue
-        score = _header_score(part, i, width)
+        below.move(i + 1, min(len(part), i + 120))
+        score = _header_score(part, i, width, below.typed())
         if score > best_score + 1e-9:
             best, best_score = i, score
     row = part[best]
     own = [kind_of_cell(c) for c in row]
-    below = _column_kinds(part, best + 1, len(part), range(width))
+    kinds = _column_kinds(part, best + 1, len(part), range(width))
     full = next((i for i in range(len(part)) if _filled(part[i]) >= max(1, 0.6 * usual)), 0)
     if len(part) == 1:
         return 0, False
-    values = sum(k in ("number", "date", "code") and below[p][0] == k and below[p][1] >= 0.5 for p, k in enumerate(own))
+    values = sum(k in ("number", "date", "code") and kinds[p][0] == k and kinds[p][1] >= 0.5 for p, k in enumerate(own))
     values -= _years_run(row)
     words = sum(
-        (k == "text" and below[p][0] in ("number", "date", "code") and below[p][1] >= 0.6)
-        or (k == "date" and below[p][0] == "number")
+        (k == "text" and kinds[p][0] in ("number", "date", "code") and kinds[p][1] >= 0.6)
+        or (k == "date" and kinds[p][0] == "number")
         for p, k in enumerate(own)
     )
     if values > words or (values and values >= 0.4 * _filled(row)):
@@ -446,13 +482,12 @@ def _header(part: list[list[str]]) -> tuple[int, bool]:
     return best, True
 
 
-def _header_score(part: list[list[str]], place: int, width: int) -> float:
+def _header_score(part: list[list[str]], place: int, width: int, typed: dict[int, str]) -> float:
+    """How much a row looks like a header; `typed` are the kinds of the columns below that are no words."""
     row = part[place]
     filled = _filled(row)
     kinds = [kind_of_cell(c) for c in row]
-    below = _column_kinds(part, place + 1, min(len(part), place + 120), range(width))
-    typed = [p for p in range(width) if below[p][0] in ("number", "date", "code") and below[p][1] >= 0.6]
-    over = sum(kinds[p] == "text" or (kinds[p] == "date" and below[p][0] == "number") for p in typed)
+    over = sum(kinds[p] == "text" or (kinds[p] == "date" and kind == "number") for p, kind in typed.items())
     values = sum(k in ("number", "date", "code") for k in kinds)
     values -= _years_run(row)
     repeats = filled - len({c.lower() for c in row if c})
@@ -616,12 +651,17 @@ def column_names(header: Sequence[str], has_header: bool) -> tuple[list[str], li
     """A name for every column, each once, and notes on those that were made up."""
     names: list[str] = []
     notes: list[Note] = []
+    taken: set[str] = set()
+    copies: dict[str, int] = {}
     for place, cell in enumerate(header):
         given = re.sub(r"\s+", " ", cell).strip()
         given = given.lstrip("#").strip() or given if place == 0 else given
         base = given[:120] if has_header and given else f"column_{place + 1}"
-        taken = {n.lower() for n in names}
-        name = base if base.lower() not in taken else free_name(base, set(_copies(base, taken)))
+        name = base
+        while name.lower() in taken:
+            copies[base] = copies.get(base, 1) + 1
+            name = f"{base}_{copies[base]}"
+        taken.add(name.lower())
         if has_header and name != given:
             what = "had no name" if not given else "repeats a name" if len(given) <= 120 else "has a very long name"
             notes.append(Note(act=f"Column {place + 1} {what} and is called {name}", column=name))
@@ -629,8 +669,3 @@ def column_names(header: Sequence[str], has_header: bool) -> tuple[list[str], li
     if not has_header:
         notes.append(Note(act="There is no header; columns are numbered", key="no_header", caution=True))
     return names, notes
-
-
-def _copies(base: str, taken: set[str]) -> list[str]:
-    """The names built on `base` that are taken, whatever their case."""
-    return [base, *(f"{base}_{n}" for n in range(2, len(taken) + 3) if f"{base}_{n}".lower() in taken)]

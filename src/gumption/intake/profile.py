@@ -5,8 +5,11 @@ from __future__ import annotations
 import datetime as dt
 import re
 from decimal import Decimal
+from typing import TypeAlias
 
 import duckdb
+import numpy as np
+import numpy.typing as npt
 
 from gumption.core.model.catalogue import Bar, Column
 from gumption.core.model.types import Role, Type
@@ -25,6 +28,10 @@ _FEW_PRICES, _ENOUGH_ROWS = 20, 50
 _EXACT_ROWS = 300_000
 _SAMPLED_FROM = 1_000_000
 _NUMBER_BINS, _DATE_BINS, _COMMON = 14, 12, 3
+_HELD_CELLS = 3_000_000
+"""Numbers of a table up to which they are held all at once to be counted."""
+_NO_VALUES: tuple[str, ...] = ()
+Floats: TypeAlias = npt.NDArray[np.float64]
 
 
 def _text(value: object) -> str | None:
@@ -63,11 +70,15 @@ def profile(
     found = connection.execute(f"SELECT {middles} FROM {source} {part}").fetchone()
     assert measured is not None and found is not None
     medians = dict(zip(numbers, found, strict=False))
+    held = _held(connection, source, numbers) if rows * len(numbers) <= _HELD_CELLS else {}
     columns = []
     for place, name in enumerate(names):
         filled, different, low, high = measured[4 * place : 4 * place + 4]
         kind = kinds[name]
-        values, bars = _distribution(connection, source, name, kind, int(different), low, high, rows)
+        if name in held and low is not None and low != high:
+            values, bars = _NO_VALUES, _bars(*_sizes(held[name], float(low), float(high)), "number")
+        else:
+            values, bars = _distribution(connection, source, name, kind, int(different), low, high, rows)
         column = Column(
             name=name,
             type=kind.type,
@@ -157,9 +168,28 @@ def _distribution(
         f"SELECT least(CAST(floor(({place} - {first!r}) / {width!r}) AS INTEGER), {bins - 1}) AS bin, {times} * count(*) FROM {source} {part} WHERE {cell} IS NOT NULL GROUP BY 1"
     ).fetchall()
     sizes = {int(b): int(n) for b, n in counted}
-    starts = [first + width * i for i in range(bins)]
-    names = [_bin_label(s, labels) for s in starts]
-    return (), tuple(Bar(label=names[i], rows=sizes.get(i, 0)) for i in range(bins))
+    return (), _bars([first + width * i for i in range(bins)], [sizes.get(i, 0) for i in range(bins)], labels)
+
+
+def _held(connection: duckdb.DuckDBPyConnection, source: str, numbers: list[str]) -> dict[str, Floats]:
+    """The values of all columns of numbers, those that are missing left out."""
+    if not numbers:
+        return {}
+    cells = ", ".join(f"CAST({quoted(n)} AS DOUBLE) AS {quoted(n)}" for n in numbers)
+    found = connection.execute(f"SELECT {cells} FROM {source}").fetchnumpy()
+    return {name: np.ma.compressed(found[name]) for name in numbers}
+
+
+def _sizes(values: Floats, low: float, high: float) -> tuple[list[float], list[int]]:
+    """Where each bin of a column of numbers starts, and how many there are in it."""
+    width = (high - low) / _NUMBER_BINS
+    bins = np.minimum(np.floor((values - low) / width).astype(np.int64), _NUMBER_BINS - 1)
+    sizes = np.bincount(bins, minlength=_NUMBER_BINS)
+    return [low + width * i for i in range(_NUMBER_BINS)], [int(n) for n in sizes]
+
+
+def _bars(starts: list[float], sizes: list[int], labels: str) -> tuple[Bar, ...]:
+    return tuple(Bar(label=_bin_label(start, labels), rows=n) for start, n in zip(starts, sizes, strict=True))
 
 
 def _bin_label(start: float, labels: str) -> str:

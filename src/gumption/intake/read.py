@@ -23,7 +23,7 @@ from gumption.core.model.files import CellReading, DateOrder, FileReading, Recip
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.intake.body import drop_empty, drop_repeated_headers, empty_note, judge_totals, set_totals_aside
-from gumption.intake.cells import MISSING_WORDS, Context, Kind, kind_of
+from gumption.intake.cells import MISSING_WORDS, Context, Kind, kind_of, values_of
 from gumption.intake.delimited import SAMPLE_BYTES, as_utf8, decoded, encoding_words, rows_of_text
 from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
@@ -45,6 +45,8 @@ LARGE = 20_000_000
 MEMORY_LIMIT = "1GB"
 BROAD = 60
 """Columns up to which a table is worked on as a whole."""
+_LOOKED_CELLS = 60_000
+"""Cells by which it is told whether commas are decimal ones."""
 _SIDE_BY_SIDE = 2
 _TABLE_LIMIT = 400
 
@@ -537,7 +539,8 @@ class _Reader:
                 }
             )
             body = _chosen(rows[block.first : block.last], block.places)
-            comma = decimal_commas([c for row in body[:300] for c in row if c], reading.delimiter)
+            looked = body[: max(20, min(300, _LOOKED_CELLS // len(block.names)))]
+            comma = decimal_commas([c for row in looked for c in row if c], reading.delimiter)
             source = _Source(
                 piece.name,
                 name,
@@ -695,15 +698,17 @@ class _Reader:
     ) -> dict[str, Kind]:
         """Every column's kind; dates that could be either way round go by those of the same file that could not."""
         context = self._context(source.part, source.decimal_comma, order)
+        values = values_of(connection, "raw", raw)
         kinds = {
-            name: kind_of(connection, "raw", cell, name, context) for name, cell in zip(source.names, raw, strict=True)
+            name: kind_of(connection, "raw", cell, name, context, values.get(cell))
+            for name, cell in zip(source.names, raw, strict=True)
         }
         decided = {k.order for k in kinds.values() if k.order and not k.undecided}
         if len(decided) == 1 and any(k.undecided for k in kinds.values()):
             context = replace(context, order=decided.pop())
             for name, cell in zip(source.names, raw, strict=True):
                 if kinds[name].undecided:
-                    kinds[name] = kind_of(connection, "raw", cell, name, context)
+                    kinds[name] = kind_of(connection, "raw", cell, name, context, values.get(cell))
         for name, unit in zip(source.names, source.units, strict=False):
             told = unit or _unit_in(name)
             if told and kinds[name].type.is_number and kinds[name].unit is None:
