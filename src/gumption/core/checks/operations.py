@@ -147,19 +147,17 @@ def _mixed_units(
     if source is None:
         return []
     table, column = source
+    named = {c.name.lower() for c in table.columns}
     for other in table.columns:
+        if other.type is not Type.TEXT or other.distinct < 2:
+            continue
         name = other.name.lower().replace(" ", "_")
         # A unit called after a column is of that column alone.
         owner = name.rsplit("_", 1)[0] if "_" in name else ""
-        owned = any(c.name.lower() == owner for c in table.columns)
-        if owner != column.name.lower() and (owned or column.role not in (Role.MONEY, Role.QUANTITY)):
+        if owner != column.name.lower() and (owner in named or column.role not in (Role.MONEY, Role.QUANTITY)):
             continue
         money = column.role is Role.MONEY or owner == column.name.lower()
-        if (
-            other.type is not Type.TEXT
-            or other.distinct < 2
-            or not ((money and _CURRENCIES.search(name)) or (column.role is not Role.MONEY and _UNITS.search(name)))
-        ):
+        if not ((money and _CURRENCIES.search(name)) or (column.role is not Role.MONEY and _UNITS.search(name))):
             continue
         if other.name in _groups(step) or any(_names_one(s, other.name) for s in plan.steps[:place]):
             continue

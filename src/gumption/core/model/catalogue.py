@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import functools
 import re
-from typing import Literal, Self
+from collections.abc import Hashable
+from typing import Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict
 
@@ -194,6 +195,11 @@ class Catalogue(_Remembering):
 
     tables: tuple[Table, ...] = ()
     relationships: tuple[Relationship, ...] = ()
+
+    @functools.cached_property
+    def kept(self) -> dict[Hashable, Any]:
+        """What others worked out of it, by keys of theirs; it never changes, so that it stays true."""
+        return {}
 
     def table(self, name: str) -> Table:
         """The table of that name; KeyError names those that exist."""

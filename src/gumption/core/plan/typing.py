@@ -98,7 +98,13 @@ def _step_schema(step: Step, before: Schema, catalogue: Catalogue) -> Schema:
                 table = catalogue.table(name)
             except KeyError as error:
                 raise PlanError(str(error.args[0])) from error
-            return {c.name: Field(c.type, c.role, c.scale, c.unit, table=name, column=c.name) for c in table.columns}
+            known = "fields of", name
+            if known not in catalogue.kept:
+                catalogue.kept[known] = {
+                    c.name: Field(c.type, c.role, c.scale, c.unit, table=name, column=c.name) for c in table.columns
+                }
+            own: Schema = catalogue.kept[known]
+            return own
         case st.Keep(condition=condition):
             if type_of(condition, before).type is not Type.BOOLEAN:
                 raise PlanError("a condition must be true or false")

@@ -1028,10 +1028,9 @@ class Assembler:
             return ask
         said = set(m.columns_in((ask.where, ask.quantities)))
         more: list[m.Condition] = []
-        for column in self.catalogue.table(ask.head).columns:
-            key = m.ColumnKey(ask.head, column.name)
-            totals = self.nouns.totals(key)
-            if totals and key not in said:
+        for key in self.nouns.with_totals(ask.head):
+            if key not in said:
+                totals = self.nouns.totals(key)
                 whole = m.Is(key, totals)
                 grouped = m.Col(key) in (*ask.groups, *ask.shows) or self._stands_through(ask, key)
                 # The highest of rows is one of them, and not of all of them together.

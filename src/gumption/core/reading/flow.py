@@ -64,13 +64,22 @@ def lowest_table(tables: list[str], catalogue: Catalogue) -> str | None:
     return min(bridging)[1] if bridging else None
 
 
+def _own_names(catalogue: Catalogue, table: str) -> dict[ColumnKey, str]:
+    """What a table's own columns are called."""
+    asked = "names of columns", table
+    if asked not in catalogue.kept:
+        catalogue.kept[asked] = {ColumnKey(table, c.name): c.name for c in catalogue.table(table).columns}
+    found: dict[ColumnKey, str] = catalogue.kept[asked]
+    return found
+
+
 class Flow:
     """The rows of one table on their way: the steps so far, and the names that columns go by."""
 
     def __init__(self, catalogue: Catalogue, base: str, day: dt.date, scalar: Callable[[m.Quantity], Plan]) -> None:
         self.catalogue, self.base, self.day, self.scalar = catalogue, base, day, scalar
         self.steps: list[Step] = [Take(table=base)]
-        self.names: dict[ColumnKey, str] = {ColumnKey(base, c.name): c.name for c in catalogue.table(base).columns}
+        self.names: dict[ColumnKey, str] = dict(_own_names(catalogue, base))
         self.taken = set(self.names.values())
         self._joined: set[str] = {base}
         self._derived: dict[object, str] = {}
@@ -785,6 +794,14 @@ def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
     Of several tables that they belong to it is the one whose rows happened too, an order and not a list of goods: it
     points at others in turn, and has more rows.
     """
+    asked = "event time", table
+    if asked not in catalogue.kept:
+        catalogue.kept[asked] = _event_time(catalogue, table)
+    found: ColumnKey | None = catalogue.kept[asked]
+    return found
+
+
+def _event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
     level, seen = [table], {table}
     while level:
         level.sort(key=lambda name: (bool(catalogue.parents(name)), catalogue.table(name).rows), reverse=True)

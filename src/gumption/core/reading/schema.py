@@ -241,6 +241,7 @@ class Nouns:
         self.dates = {ColumnKey(t.name, c.name) for t in self.catalogue.tables for c in t.columns if c.type.is_time}
         self._measures: dict[str, m.Expr | None] = {}
         self._totals: dict[ColumnKey, tuple[str, ...]] = {}
+        self._with_totals: dict[str, tuple[ColumnKey, ...]] = {}
         self.facts = self._by_weight()
 
     def _by_weight(self) -> list[str]:
@@ -524,6 +525,13 @@ class Nouns:
         if key not in self._totals:
             self._totals[key] = self.vocabulary.totals(self.column(key))
         return self._totals[key]
+
+    def with_totals(self, table: str) -> tuple[ColumnKey, ...]:
+        """The categories of a table that have a value for all of them together."""
+        if table not in self._with_totals:
+            keys = (ColumnKey(table, c.name) for c in self.catalogue.table(table).columns)
+            self._with_totals[table] = tuple(key for key in keys if self.totals(key))
+        return self._with_totals[table]
 
     def group(self, noun: Noun) -> m.Expr | None:
         """What a noun is grouped by."""
