@@ -64,13 +64,14 @@ def drop_repeated_headers(
 def set_totals_aside(connection: duckdb.DuckDBPyConnection, raw: list[str]) -> int:
     """Move rows that may be totals to a table of their own, so that they do not blur the columns' kinds; how many."""
     labels = " OR ".join(f"regexp_matches({quoted(c)}, {literal(_LABEL + '|' + _SUMMARY)}, 'i')" for c in raw[:6])
-    cells = ", ".join(f"{cleaned(c)} AS {quoted(c)}" for c in raw)
-    connection.execute(f"CREATE TABLE aside AS SELECT n, {cells} FROM raw WHERE {labels}")
+    # Most tables have no such row, and that is soon told.
+    labelled = connection.execute(f"SELECT 1 FROM raw WHERE {labels} LIMIT 1").fetchone() is not None
     last = _silent_last(connection, raw)
-    if last is not None:
-        connection.execute(
-            f"INSERT INTO aside SELECT n, {cells} FROM raw WHERE n = {last} AND n NOT IN (SELECT n FROM aside)"
-        )
+    if not labelled and last is None:
+        return 0
+    cells = ", ".join(f"{cleaned(c)} AS {quoted(c)}" for c in raw)
+    which = f"{labels} OR n = {last}" if last is not None else labels
+    connection.execute(f"CREATE TABLE aside AS SELECT n, {cells} FROM raw WHERE {which}")
     size = connection.execute("SELECT (SELECT count(*) FROM aside), (SELECT count(*) FROM raw)").fetchone()
     assert size is not None
     if size[0] > 0.5 * size[1]:

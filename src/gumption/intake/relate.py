@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import itertools
 from collections.abc import Collection, Iterable
 from pathlib import Path
@@ -36,6 +37,11 @@ class Joins:
         for name in names:
             self._seen.pop(name, None)
 
+    @functools.cached_property
+    def _connection(self) -> duckdb.DuckDBPyConnection:
+        """For asking rows where values alone do not tell: most new tables need none."""
+        return duckdb.connect()
+
     def of(self, tables: list[Table], parquet: dict[str, Path]) -> list[Relationship]:
         """The relationships of these tables, surest first."""
         before = self._seen
@@ -45,29 +51,26 @@ class Joins:
         known = [self._seen[t.name] for t in tables if t.name in old]
         pairs = [*itertools.product(fresh, fresh), *itertools.product(fresh, known), *itertools.product(known, fresh)]
         found: list[Relationship] = []
-        with duckdb.connect() as connection:
-            for table, other in pairs:
-                for key in other.keys:
-                    for column in table.table.columns:
-                        if (
-                            column.type is key.type
-                            and _could_point(column, table.table, key, other.table)
-                            and _meet(table, column, other, key)
-                        ):
-                            measured = _measured(connection, table.table, column, other.table, key, parquet)
-                            if measured is not None:
-                                found.append(measured)
-            kept = [r for r in self._found if r.table in old and r.other in old]
-            best = _best([*found, *(r for r in kept if not r.also)], {t.name: t for t in tables})
-            best += [r for r in kept if r.also]
-            joined = {frozenset((r.table, r.other)) for r in best}
-            for table, other in pairs:
-                both = frozenset((table.table.name, other.table.name))
-                if len(both) == 2 and both not in joined:
-                    several = _by_several(connection, table.table, other.table, parquet)
-                    if several is not None:
-                        best.append(several)
-                        joined.add(both)
+        for table, other in pairs:
+            for key in other.keys:
+                for column in table.of_type.get(key.type, ()):
+                    if _meet(table, column, other, key) and _could_point(column, table.table, key, other.table):
+                        measured = _measured(self._connection, table.table, column, other.table, key, parquet)
+                        if measured is not None:
+                            found.append(measured)
+        kept = [r for r in self._found if r.table in old and r.other in old]
+        best = _best([*found, *(r for r in kept if not r.also)], {t.name: t for t in tables})
+        best += [r for r in kept if r.also]
+        joined = {frozenset((r.table, r.other)) for r in best}
+        for table, other in pairs:
+            shared = table.named & other.named
+            both = frozenset((table.table.name, other.table.name))
+            if table is not other and 2 <= len(shared) <= 3 and both not in joined:
+                names = [c.name for c in table.table.columns if (c.name, c.type) in shared]
+                several = _by_several(self._connection, table.table, other.table, names, parquet)
+                if several is not None:
+                    best.append(several)
+                    joined.add(both)
         self._found = best
         return best
 
@@ -83,6 +86,11 @@ class _Seen:
     def __init__(self, table: Table) -> None:
         self.table = table
         self.keys = [c for c in table.columns if _could_be_key(c, table)]
+        self.of_type: dict[Type, list[Column]] = {}
+        for column in table.columns:
+            self.of_type.setdefault(column.type, []).append(column)
+        self.named = frozenset((c.name, c.type) for c in table.columns if not c.is_measure)
+        """What another table may have too, so that several of them together tell its rows apart."""
         self._values: dict[str, frozenset[str]] = {}
 
     def values(self, column: Column) -> frozenset[str]:
@@ -182,15 +190,10 @@ def join_detail(relationship: Relationship, parquet: dict[str, Path]) -> JoinDet
 
 
 def _by_several(
-    connection: duckdb.DuckDBPyConnection, table: Table, other: Table, parquet: dict[str, Path]
+    connection: duckdb.DuckDBPyConnection, table: Table, other: Table, names: list[str], parquet: dict[str, Path]
 ) -> Relationship | None:
     """A relationship by two or three columns of the same names that only together tell the other table's rows apart."""
-    names = [
-        c.name
-        for c in table.columns
-        if not c.is_measure and any(o.name == c.name and o.type is c.type and not o.is_measure for o in other.columns)
-    ]
-    if not 2 <= len(names) <= 3 or any(other.column(n).distinct >= other.rows for n in names):
+    if any(other.column(n).distinct >= other.rows for n in names):
         return None
     columns = tuple(names)
     found = _by(connection, table, columns, other, columns, parquet)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import ctypes
+import gc
 import multiprocessing
 import os
 import resource
@@ -19,7 +20,10 @@ from gumption.server.log import frames
 _PR_SET_PDEATHSIG = 1
 CONTEXT = multiprocessing.get_context("forkserver")
 """Processes of their own are forked from one that has everything loaded."""
-CONTEXT.set_forkserver_preload(["gumption.server.tasks", "gumption.server.workers", "gumption.server.reading_process"])
+CONTEXT.set_forkserver_preload(
+    # Arrow loads pandas when it is first given a list, which would take each process longer than a small file.
+    ["gumption.server.tasks", "gumption.server.workers", "gumption.server.reading_process", "pandas"]
+)
 
 Tell = Callable[[Any], None]
 
@@ -58,7 +62,7 @@ def apart(work: Callable[..., Any], given: tuple[Any, ...], memory: int, stop: S
 
 
 def _do(pipe: Connection, work: Callable[..., Any], given: tuple[Any, ...], memory: int) -> None:
-    end_with_the_server()
+    begin_apart()
     most = memory + _address_space()
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     os.nice(5)
@@ -75,10 +79,15 @@ def _do(pipe: Connection, work: Callable[..., Any], given: tuple[Any, ...], memo
     pipe.close()
 
 
-def end_with_the_server() -> None:
-    """This process must not outlive the server, whose next start sweeps what it left; Ctrl-C is the server's to hear."""
+def begin_apart() -> None:
+    """What a process of its own begins with.
+
+    It must not outlive the server, whose next start sweeps what it left; Ctrl-C is the server's to hear.
+    """
     ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    # What was loaded before it was forked stays; a look through it for garbage would copy all of it.
+    gc.freeze()
 
 
 def _address_space() -> int:

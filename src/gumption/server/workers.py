@@ -23,7 +23,7 @@ from pydantic import BaseModel
 
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Stop
-from gumption.server.apart import CONTEXT, end_with_the_server
+from gumption.server.apart import CONTEXT, begin_apart
 from gumption.server.desk import Desk, Opening, Taught
 from gumption.server.log import portable
 from gumption.server.problems import ApiProblem, WorkBroke
@@ -369,7 +369,7 @@ class _Forwarded(logging.Handler):
 
 def _work(pipe: Connection) -> None:
     """Do what is sent until nobody sends any more."""
-    end_with_the_server()
+    begin_apart()
     sending = threading.Lock()
 
     def send(message: object) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 import os
 import re
 import shutil
@@ -12,7 +13,6 @@ import uuid
 from collections.abc import Mapping, Sequence
 from concurrent.futures import Future
 from dataclasses import dataclass, field, replace
-from functools import partial
 from pathlib import Path
 
 from cryptography.fernet import Fernet, InvalidToken
@@ -58,10 +58,16 @@ class _Loaded:
     stored: tuple[StoredTable, ...]
     versions: tuple[TableVersion, ...]
     pages: RowPages
-    shapes: dict[object, list[Table]]
-    """The tables of each shape."""
     examples: dict[str, list[str]] = field(default_factory=dict)
     looks: dict[str, Look] = field(default_factory=dict)
+
+    @functools.cached_property
+    def shapes(self) -> dict[object, list[Table]]:
+        """The tables of each shape."""
+        found: dict[object, list[Table]] = {}
+        for table in self.catalogue.tables:
+            found.setdefault(shape_of(table), []).append(table)
+        return found
 
 
 @dataclass(frozen=True)
@@ -114,7 +120,7 @@ class Workspace:
         self._staged = {w.id: self._replacement(w) for w in records.waiting("replacement")}
         self._loaded = self._load()
         shown = (r for r in self._loaded.catalogue.relationships if not r.accepted)
-        self._joins = Joins(self._as_meant(self._loaded.stored), shown)
+        self._joins = Joins([s.meant for s in self._loaded.stored], shown)
         self._sweep()
 
     @property
@@ -154,22 +160,18 @@ class Workspace:
             stored = tuple(self.records.tables())
             relationships = tuple(self.records.relationships())
             versions = tuple(self.records.versions())
-        pointed = pointing(relationships)
-        tables = tuple(meant(linked(s.table, pointed.get(s.table.name, ())), s.meaning) for s in stored)
+        tables = _shown(stored, relationships, before)
         catalogue = Catalogue(tables=tables, relationships=relationships)
         parquet = {s.table.name: s.parquet for s in stored}
         readings = {s.table.name: s.reading for s in stored}
         self.workers.open(Opening(catalogue, parquet, readings, self._taught(), self.limits, self.scratch))
         limits = replace(self.limits, memory_gb=_PAGES_MEMORY)
         pages = RowPages(lambda: DuckEngine(parquet, limits, self.scratch))
-        shapes: dict[object, list[Table]] = {}
-        for table in tables:
-            shapes.setdefault(shape_of(table), []).append(table)
-        loaded = _Loaded(catalogue, stored, versions, pages, shapes)
+        loaded = _Loaded(catalogue, stored, versions, pages)
         if before is not None:
             # What was made of tables that have not changed is as true as it was.
             known = {t.name: t for t in before.catalogue.tables}
-            same = {t.name for t in tables if known.get(t.name) == t}
+            same = {t.name for t in tables if (was := known.get(t.name)) is t or was == t}
             loaded.examples.update({n: e for n, e in before.examples.items() if n in same})
             loaded.looks.update({n: k for n, k in before.looks.items() if n in same})
         return loaded
@@ -479,13 +481,9 @@ class Workspace:
             merged[column] = ColumnMeaning.model_validate({**old.model_dump(), **told})
         self.set_meaning(name, said.model_copy(update={"columns": merged}))
 
-    @staticmethod
-    def _as_meant(stored: Sequence[StoredTable]) -> list[Table]:
-        return [meant(s.table, s.meaning) for s in stored]
-
     def _relationships(self, stored: list[StoredTable]) -> list[Relationship]:
         """The joins found, with what people said of them."""
-        tables = self._as_meant(stored)
+        tables = [s.meant for s in stored]
         parquet = {s.table.name: s.parquet for s in stored}
         said = self.records.join_decisions()
         accepted = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "accepted"]
@@ -593,7 +591,7 @@ class Workspace:
             if table.name not in loaded.examples and table.name not in self._suggesting:
                 self._suggesting.add(table.name)
                 asked = self.workers.submit("answer", Stop(), self.limits.seconds, examples, table.name, self.as_of())
-                asked.add_done_callback(partial(self._keep_examples, table))
+                asked.add_done_callback(functools.partial(self._keep_examples, table))
 
     def _keep_examples(self, table: Table, asked: Future[list[str]]) -> None:
         self._suggesting.discard(table.name)
@@ -625,6 +623,25 @@ class _Secrets:
 
 
 _REPLACEMENTS: TypeAdapter[Replacement] = TypeAdapter(Replacement)
+
+
+def _shown(
+    stored: Sequence[StoredTable], relationships: Sequence[Relationship], before: _Loaded | None
+) -> tuple[Table, ...]:
+    """The tables as questions are read against them; those that are as they were before are the very same."""
+    pointed = pointing(relationships)
+    known: dict[str, tuple[StoredTable, set[str] | None, Table]] = {}
+    if before is not None:
+        earlier = pointing(before.catalogue.relationships)
+        for s, table in zip(before.stored, before.catalogue.tables, strict=True):
+            known[s.table.name] = s, earlier.get(s.table.name), table
+    tables = []
+    for s in stored:
+        own = pointed.get(s.table.name)
+        was = known.get(s.table.name)
+        same = was is not None and was[0] is s and was[1] == own
+        tables.append(was[2] if was is not None and same else meant(linked(s.table, own or ()), s.meaning))
+    return tuple(tables)
 
 
 def _link(source: Path, target: Path) -> None:

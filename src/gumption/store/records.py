@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 import json
 import time
 from collections.abc import Callable, Collection, Iterator
@@ -20,7 +21,7 @@ from pymysql.constants import CR, ER
 from gumption.core.model.catalogue import Relationship, Table
 from gumption.core.model.files import FileReading, Recipe
 from gumption.core.model.lesson import Lesson
-from gumption.core.model.meaning import TableMeaning
+from gumption.core.model.meaning import TableMeaning, meant
 from gumption.core.model.origin import Origin, Uploaded
 from gumption.core.model.term import Term
 from gumption.store.private_server import Address
@@ -72,6 +73,11 @@ class StoredTable:
     secret: str | None = field(default=None, repr=False)
     """What is needed to fetch it again, encrypted."""
     version: int = 1
+
+    @functools.cached_property
+    def meant(self) -> Table:
+        """The table with what people said of it."""
+        return meant(self.table, self.meaning)
 
 
 @dataclass(frozen=True)
