@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 import re
+from collections import Counter
 from collections.abc import Hashable
 from typing import Any, Literal, Self
 
@@ -143,8 +144,7 @@ class Table(_Remembering):
 
     def lists_columns_of(self, other: Table) -> bool:
         """True for a table that names, in one column, most of another's columns: their data dictionary."""
-        names = other._plain_names
-        return any(len(names & values) >= max(3, 0.6 * len(names)) for values in self._listed)
+        return any(_are_listed(len(other._plain_names & values), other) for values in self._listed)
 
     @functools.cached_property
     def _plain_names(self) -> frozenset[str]:
@@ -164,6 +164,11 @@ class Table(_Remembering):
         dates = [c for c in self.columns if c.type.is_time]
         dates.sort(key=lambda c: (bool(_BIRTH.search(c.name)), c.missing > 0.2 * max(self.rows, 1)))
         return dates[0] if dates else None
+
+
+def _are_listed(named: int, table: Table) -> bool:
+    """True where so many of a table's columns are most of them."""
+    return named >= max(3, 0.6 * len(table._plain_names))
 
 
 class Relationship(BaseModel):
@@ -222,6 +227,19 @@ class Catalogue(_Remembering):
         for relationship in self.relationships:
             found[relationship.table] = (*found.get(relationship.table, ()), relationship)
         return found
+
+    def dictionaries(self) -> frozenset[str]:
+        """The tables that list the columns of others."""
+        having: dict[str, list[Table]] = {}
+        for table in self.tables:
+            for name in table._plain_names:
+                having.setdefault(name, []).append(table)
+
+        def lists(table: Table, values: frozenset[str]) -> bool:
+            named = Counter(other.name for value in values for other in having.get(value, ()))
+            return any(name != table.name and _are_listed(n, self.table(name)) for name, n in named.items())
+
+        return frozenset(t.name for t in self.tables if any(lists(t, values) for values in t._listed))
 
     def reach(self) -> dict[str, frozenset[str]]:
         """For every table all those that its rows lead to, itself among them, found in one walk from each."""

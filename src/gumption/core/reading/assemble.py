@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import itertools
+import math
 import re
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -231,15 +232,15 @@ class Apart:
 
     def __init__(self, catalogue: Catalogue) -> None:
         # Two tables are joined where some row leads to both.
-        joined = {frozenset(pair) for ends in catalogue.reach().values() for pair in itertools.combinations(ends, 2)}
-        pairs = map(frozenset, itertools.combinations((t.name for t in catalogue.tables), 2))
-        self._apart = {pair for pair in pairs if pair not in joined}
+        ends_of = catalogue.reach().values()
+        self._joined = {frozenset(pair) for ends in ends_of for pair in itertools.combinations(ends, 2)}
+        self._all_joined = len(self._joined) == math.comb(len(catalogue.tables), 2)
         self._tables: dict[object, frozenset[str]] = {}
         self._between: dict[tuple[frozenset[str], frozenset[str]], bool] = {}
 
     def tables(self, value: object) -> frozenset[str]:
         """The tables that a piece is of; none where nothing here is apart from anything."""
-        if not self._apart:
+        if self._all_joined:
             return _NO_TABLES
         if value not in self._tables:
             if len(self._tables) > MOST_KNOWN:
@@ -254,7 +255,8 @@ class Apart:
         if known is None:
             if len(self._between) > MOST_KNOWN:
                 self._between.clear()
-            known = self._between[one, two] = any(frozenset((a, b)) in self._apart for a in one for b in two)
+            known = any(a != b and frozenset((a, b)) not in self._joined for a in one for b in two)
+            self._between[one, two] = known
         return known
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+from collections import defaultdict
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Column
@@ -31,10 +32,35 @@ class StateFinder:
         self.vocabulary, self.day = vocabulary, day
         self._columns: dict[tuple[str, bool], dict[str, list[Column]]] = {}
         self._kinds: dict[str, dict[ColumnKey, dict[tuple[str, ...], list[str]]]] = {}
+        self._calling: dict[str, set[str]] = defaultdict(set)
+        """The tables that have a word, or the beginning of one, in a column's name or description."""
+        self._standing: dict[tuple[str, ...], set[str]] = defaultdict(set)
+        """The tables in which a value stands, by its stems."""
+        self._unended = {table for table in vocabulary.tables if self._last_of(table) is not None}
+        for table in vocabulary.tables:
+            for described in (False, True):
+                for start in self._called(table, described):
+                    self._calling[start].add(table)
+            for standing in self._kinds_of(table).values():
+                for said in standing:
+                    self._standing[said].add(table)
+        self._order = {table: place for place, table in enumerate(vocabulary.tables)}
+
+    def _may_say(self, pattern: tuple[str, ...]) -> set[str]:
+        """The tables that have what a pattern begins with; in most there is nothing of it."""
+        kind, *names = pattern[: pattern.index("+")] if "+" in pattern else pattern
+        match kind:
+            case "unended":
+                return self._unended
+            case "value":
+                return set().union(*(self._standing.get(said, ()) for said in _spoken(names[0])))
+            case _:
+                return set().union(*(self._calling.get(first, ()) for first, *_ in _spoken(names[0])))
 
     def conditions(self, state: State) -> Iterator[tuple[str, m.Condition, float]]:
         """(table, condition, how sure) for each way in which a table can say the state, the surest pattern first."""
-        for table in self.vocabulary.tables:
+        tables = set().union(*map(self._may_say, state.patterns))
+        for table in sorted(tables, key=self._order.__getitem__):
             score = 0.9
             for pattern in state.patterns:
                 found = list(self._pattern(table, pattern, described=False))

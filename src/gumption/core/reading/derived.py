@@ -544,10 +544,10 @@ def told_by(vocabulary: Vocabulary, table: str, ideas: frozenset[str]) -> Iterat
 def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
     """How full things are and what room is left in them: their places, against the rows that point at them."""
     catalogue = vocabulary.catalogue
-    below = [r.table for r in catalogue.relationships if r.other == table]
     capacity = next(told_by(vocabulary, table, _CAPACITY), None)
     if capacity is None:
         return
+    below = [r.table for r in catalogue.relationships if r.other == table]
     room = m.Aggregated("sum", m.Col(capacity))
     beside = next((k for k in told_by(vocabulary, table, _FILLING) if k != capacity), None)
     if beside is not None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator
 
 from gumption.core.model.catalogue import Column
@@ -247,7 +248,7 @@ class Nouns:
     def _by_weight(self) -> list[str]:
         """Tables, those that point at others and have most rows first: what a question is about when it does not say."""
         pointing = {t.name: sum(1 for _ in self.catalogue.parents(t.name)) for t in self.catalogue.tables}
-        pointed = {t.name: sum(r.other == t.name for r in self.catalogue.relationships) for t in self.catalogue.tables}
+        pointed = Counter(r.other for r in self.catalogue.relationships)
         return sorted(
             pointing,
             key=lambda n: (

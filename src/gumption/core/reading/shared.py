@@ -6,6 +6,7 @@ what stands in the other. A plan made over it takes the values from the tables t
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -79,15 +80,22 @@ def _groups(catalogue: Catalogue) -> Iterator[list[tuple[Table, Column]]]:
     ]
     reach = catalogue.reach()
     grouped: list[list[_Told]] = []
+    called: dict[str, set[int]] = defaultdict(set)
+    """The groups in which a column is called by a word."""
     for told in (_Told(t, c) for t, c in loose):
-        for group in grouped:
+        place = len(grouped)
+        for alike in sorted(set().union(*(called[word] for word in told.names))):
+            group = grouped[alike]
             # Tables of which both lead to a third, or the one to the other, meet without more.
             apart = all(reach[told.table.name].isdisjoint(reach[o.table.name]) for o in group)
             if apart and any(told.is_alike(o) for o in group):
                 group.append(told)
+                place = alike
                 break
         else:
             grouped.append([told])
+        for word in told.names:
+            called[word].add(place)
     return ([(o.table, o.column) for o in g] for g in grouped if len(g) > 1)
 
 

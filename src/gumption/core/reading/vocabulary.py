@@ -450,11 +450,10 @@ class Vocabulary:
                     self._index_values(key, column)
         self.values.close()
         self.partial.close()
-        self.dictionaries = frozenset(
-            t.name for t in catalogue.tables if any(t is not o and t.lists_columns_of(o) for o in catalogue.tables)
-        )
+        self.dictionaries = catalogue.dictionaries()
         """Tables that say what the columns of others mean; few questions are about them."""
-        self.row_nouns = {t.name: self._row_nouns(t) for t in catalogue.tables}
+        rows = {p for words in self.tables.values() for p in words.parts}
+        self.row_nouns = {t.name: self._row_nouns(t, rows) for t in catalogue.tables}
         """What the descriptions of a table's columns call its rows: the stone of "weight of the stone"."""
         self.repeated = frozenset(t.name for t in catalogue.tables if self._is_repeated(t))
         """Tables of a row a year for each region, say: whoever says regions means the regions, not the rows."""
@@ -475,13 +474,12 @@ class Vocabulary:
             if c.is_measure and any(word_stems(s) == self.tables[t.name].parts for s in c.synonyms)
         }
         """The column of a table that is called as the table is: the price in a table of house prices."""
+        called = [(o, c) for o in catalogue.tables for c in o.columns if c.synonyms and c.is_measure]
         self.values_of |= {
             t.name: ColumnKey(other.name, c.name)
             for t in catalogue.tables
-            for other in catalogue.tables
-            for c in other.columns
+            for other, c in called
             if other is not t
-            and c.is_measure
             and any(word_stems(s) == self.tables[t.name].parts for s in c.synonyms)
             and not any(
                 set(self.tables[t.name].parts) & {*self.columns[ColumnKey(t.name, o.name)].parts} for o in t.columns
@@ -604,16 +602,15 @@ class Vocabulary:
         ]
         return ColumnKey(table.name, added[0].name) if added and _is_cube(table, told) else None
 
-    def _row_nouns(self, table: Table) -> dict[str, int]:
-        """Nouns that descriptions say something is of, with how often; what has a column or a table of its own is none."""
-        named = {p for words in self.tables.values() for p in words.parts}
-        named |= {p for key, words in self.columns.items() if key.table == table.name for p in words.full}
+    def _row_nouns(self, table: Table, rows: set[str]) -> dict[str, int]:
+        """Nouns that descriptions say something is of, with how often; what has a column or a table (`rows`) is none."""
+        own = {p for c in table.columns for p in self.columns[ColumnKey(table.name, c.name)].full}
         found: dict[str, int] = defaultdict(int)
         for column in table.columns:
             for one, other in _OF_ROWS.findall(column.description.lower()):
                 word = one or other
                 if (word,) not in lexicon.phrases() and word not in lexicon.fillers() and word not in TIME_WORDS:
-                    if stem(word) not in named:
+                    if stem(word) not in own and stem(word) not in rows:
                         found[stem(word)] += 1
         return dict(found)
 
