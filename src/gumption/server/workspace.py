@@ -60,6 +60,8 @@ class _Loaded:
     pages: RowPages
     examples: dict[str, list[str]] = field(default_factory=dict)
     looks: dict[str, Look] = field(default_factory=dict)
+    offered: dict[str, tuple[tuple[str, ...], list[Suggestion]]] = field(default_factory=dict)
+    """What is offered for a table beside others of its shape, by their names."""
 
     @functools.cached_property
     def shapes(self) -> dict[object, list[Table]]:
@@ -174,6 +176,7 @@ class Workspace:
             same = {t.name for t in tables if (was := known.get(t.name)) is t or was == t}
             loaded.examples.update({n: e for n, e in before.examples.items() if n in same})
             loaded.looks.update({n: k for n, k in before.looks.items() if n in same})
+            loaded.offered.update({n: o for n, o in before.offered.items() if n in same})
         return loaded
 
     def _sweep(self) -> None:
@@ -524,8 +527,12 @@ class Workspace:
 
     def suggestions(self, table: Table) -> list[Suggestion]:
         """What to offer for a table; an append of tables that was made is not offered again."""
-        alike = self._loaded.shapes.get(shape_of(table), [])
-        offered = suggestions(table, [t for t in alike if t.name != table.name])
+        loaded = self._loaded
+        alike = [t for t in loaded.shapes.get(shape_of(table), []) if t.name != table.name]
+        names = tuple(t.name for t in alike)
+        if table.name not in loaded.offered or loaded.offered[table.name][0] != names:
+            loaded.offered[table.name] = names, suggestions(table, alike)
+        offered = loaded.offered[table.name][1]
         appends = any(s.append is not None for s in offered)
         made = {s.origin.tables for s in self.stored if isinstance(s.origin, Appended)} if appends else set()
         return [s for s in offered if s.append is None or s.append.tables not in made]
