@@ -453,7 +453,13 @@ class Workspace:
         relationships = self._relationships(stored)
         try:
             self.records.replace_tables(
-                stored, relationships, before=self._loaded.stored, outdated=outdated, gone=gone, ended=ended
+                stored,
+                relationships,
+                before=self._loaded.stored,
+                related=self._loaded.catalogue.relationships,
+                outdated=outdated,
+                gone=gone,
+                ended=ended,
             )
         except StoreError:
             # It may have been recorded all the same.

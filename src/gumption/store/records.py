@@ -6,7 +6,7 @@ import datetime as dt
 import functools
 import json
 import time
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -271,12 +271,13 @@ class Records:
         relationships: list[Relationship],
         *,
         before: Collection[StoredTable] = (),
+        related: Sequence[Relationship] = (),
         outdated: StoredTable | None = None,
         gone: tuple[str, ...] = (),
         ended: str | None = None,
     ) -> None:
-        """Make these the workspace's tables and relationships, all at once; of those `before`, which are recorded, only
-        what differs is written.
+        """Make these the workspace's tables and relationships, all at once; of the tables `before` and how they were
+        `related`, which is recorded, only what differs is written.
 
         `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept. The upload, reading
         or newer file of the number `ended` is forgotten in the same breath, so that a restart does not do it again.
@@ -285,7 +286,6 @@ class Records:
             kept = {t.table.name for t in tables}
             for name in sorted({t.table.name for t in before} - kept):
                 cursor.execute("DELETE FROM data_table WHERE workspace_id = %s AND name = %s", (self.workspace, name))
-            cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
             if ended is not None:
                 for waiting in ("upload", "reading_order", "replacement"):
                     cursor.execute(f"DELETE FROM {waiting} WHERE id = %s", (ended,))
@@ -322,6 +322,9 @@ class Records:
                         t.secret,
                     ),
                 )
+            if list(related) == relationships:
+                return
+            cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
             if relationships:
                 cursor.executemany(
                     "INSERT INTO relationship (workspace_id, description) VALUES (%s, %s)",
