@@ -69,9 +69,9 @@ LINKED = frozenset(["T", "C", "D", "M", "MV", "F", "V", "E", "Q", "STATE", "K", 
 """Categories of words that name something in the data."""
 LONGEST_QUESTION = 2_000
 MOST_WORDS = 60
-MOST_READINGS = 6
+MOST_READINGS = 4
 """Readings that are looked at; fewer are offered."""
-CONSIDERED = 14
+CONSIDERED = 8
 """Candidates that are planned; more would cost more time than they bring."""
 MOST_TRIED = 60
 """Candidates that are tried where few of the first can be planned."""
