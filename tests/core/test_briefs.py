@@ -68,6 +68,21 @@ class Briefs(unittest.TestCase):
         self.assertTrue(all("in 2025" in t.understanding.readings[0].words for t in found.tasks))
         self.assertEqual(len(found.tasks), 2)
 
+    def test_what_holds_for_all_behind_a_greeting(self) -> None:
+        tasks = "\n- visits by month in 2025\n- average fee by species\n"
+        for opening in (
+            "Hi, for the board pack, all for the Millbeck clinic:",
+            "Morning Sam – just Millbeck please.",
+            "Hello, can you do these for Monday, everything for Millbeck:",
+        ):
+            with self.subTest(opening):
+                found = brief(opening + tasks)
+                self.assertEqual((len(found.tasks), len(found.shared)), (2, 1))
+                for task in found.tasks:
+                    self.assertIn("clinic is Millbeck", task.understanding.readings[0].words)
+        found = brief("Total fees by clinic, only for dogs. How many visits in 2026?")
+        self.assertEqual(found.shared, (), "what is said of one question is not said of all")
+
     def test_one_question_stays_one(self) -> None:
         for text in (
             "total fee and cost by clinic",

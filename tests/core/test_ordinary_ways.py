@@ -32,6 +32,19 @@ READ = {
     "animals with species and weight": "the animals with species and weight kg",
     "fee and number of visits by month": "the total fee net and the number of visits, for each month",
     "how many visits from March to June 2025": "the number of visits, where visit date is from 1 Mar 2025 to 30 Jun 2025",
+    # Who does a thing the most does it most often, unless the verb is of money.
+    "which vet saw the most": "the number of visits, for each vet name, by the number of visits, highest first: the first",
+    "which clinic made the most": "the total fee net, for each clinic, by the total fee net, highest first: the first",
+    # How busy they are is told by what happens to them.
+    "how busy was Otter Lane in July": "the number of visits, where clinic is Otter Lane and visit date is in July",
+    "busiest month for dogs": "the number of visits, for each month, where species is Dog, by the number of visits, highest first: the first",
+    "what time of year is busiest": "the number of visits, for each month, by the number of visits, highest first: the first",
+    "what percentage of appointments were missed": "the share of visits where attended is no",
+    # What one costs is what they cost on average.
+    "what does a dental cost": "the average cost, where reason is Dental",
+    "what do we charge for a dental on average": "the average fee net, where reason is Dental",
+    # What is bought for the house is not spent by its owners.
+    "spend per owner": "the total cost, for each owner name",
 }
 
 

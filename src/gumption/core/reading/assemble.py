@@ -58,6 +58,7 @@ from gumption.core.reading.schema import KIND_ROLES, PLANNED, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
+from gumption.core.reading.vocabulary import GENERIC_MONEY
 
 TOPS = frozenset(
     [
@@ -117,6 +118,7 @@ _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
 _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
 """Pieces of questions whose answer is worked out, and no list of rows."""
+_SO_OFTEN = frozenset(["most", "least"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
 _CURRENCY_SIGNS = ("£", "€", "$")
 _HOLDING = frozenset(["have", "got", "hold", "holds", "stock", "carry"])
@@ -125,8 +127,20 @@ _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
 _JOINING = frozenset(
     [",", ";", ":", "&", "+", "/", "and", "plus", "with", "also", "well", "versus", "vs", "or", "then"]
 )
-_PAYING = frozenset(
+_SERVED = frozenset(
     [
+        "booked",
+        "books",
+        "cancelled",
+        "cancels",
+        "came",
+        "comes",
+        "visited",
+        "visits",
+        "attended",
+        "attends",
+        "complained",
+        "complains",
         "owe",
         "owes",
         "owed",
@@ -145,6 +159,7 @@ _PAYING = frozenset(
         "ordered",
     ]
 )
+"""What is done by those who are served and pay, not by those who work there."""
 _DOING = frozenset(
     ["handles", "handle", "handled", "does", "did", "made", "makes", "works", "worked", "runs", "ran", "printed", "took",
      "brewed", "served", "sold", "wrote", "taught", "built", "fixed", "recorded", "processed", "completed", "manages"]
@@ -583,6 +598,25 @@ def _is_of_the_latest(condition: m.Condition) -> bool:
             return False
 
 
+def _is_earned(draft: Draft) -> bool:
+    """True where a verb says that money is taken or paid."""
+    return any(verb.kind == "money" for word in draft.words for verb in lexicon.verbs().get(word, ()))
+
+
+def _of_each_time(
+    draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]
+) -> list[m.Quantity] | None:
+    """What is charged on average is that of each time, and not all of it."""
+    first = found[0] if len(found) == 1 else None
+    if len(functions) != 1 or not isinstance(first, m.Aggregated) or first.function not in ("sum", "mean"):
+        return None
+    place, function = functions[0]
+    if function.function not in ("mean", "median") or "total" in draft.words or first.expr is None:
+        return None
+    draft.used.add(place)
+    return [m.Aggregated(function.function, first.expr, where=first.where)]  # type: ignore[arg-type]
+
+
 def _with_basis(items: Items) -> Items:
     """Where the most of something is told by what is said elsewhere, that is what is worked out."""
     tops = [v for _, v in items if isinstance(v, Top)]
@@ -766,6 +800,12 @@ class Assembler:
             return not self._happens(name), -self.catalogue.table(name).rows
 
         return sorted(found, key=rank)
+
+    def _doings_of(self, table: str) -> str:
+        """The table of what happens to the rows of one, by which it is told how busy they are: the visits of dogs."""
+        above = {link.other for link in self.catalogue.parents(table)} - self.nouns.vocabulary.shared
+        own = self._happens(table) and bool(above)
+        return table if own else next((t for t in self._happening_to(table) if self._happens(t)), table)
 
     def _so_often(self, draft: Draft, value: object) -> object:
         """The share of owners who came more than five times: those of whom there are so many visits."""
@@ -1494,6 +1534,8 @@ class Assembler:
                 draft.cost("different ones of a few", 0.6)
             return m.Aggregated("distinct", m.Col(noun.key))
         head = self._head(draft)
+        if counted.doings:
+            return self.nouns.counted(self._doings_of(head))
         grouped = [g.by.key.table for _, g in draft.of(Grouped) if isinstance(g.by, Noun) and g.by.key is not None]
         if not noun.unknown and grouped and not self._tables_named(draft) and not draft.of(Part):
             # For each kind of donor, how many there are counts the donors.
@@ -1594,7 +1636,11 @@ class Assembler:
         draft.cost("side by side", 0.4 * draft.apart(places) + 0.25 * bare_beside)
         found = self._summed_by_verbs(draft, found)
         if functions and not measured:
-            found = self._over_each(draft, functions, found) or [*found, *self._of_the_rows(draft, functions, found)]
+            found = (
+                self._over_each(draft, functions, found)
+                or _of_each_time(draft, functions, found)
+                or [*found, *self._of_the_rows(draft, functions, found)]
+            )
         return list(dict.fromkeys(found))
 
     def _worked(
@@ -1829,6 +1875,10 @@ class Assembler:
                     return m.OverGroups("mean", m.Aggregated("sum", top.expr), each)
             measured = isinstance(ratio.bottom, Measured) and top.expr is not None
             return m.Combined("/", m.Aggregated("sum", top.expr), bottom) if measured else None
+        path, ends = self.catalogue.path, [set(tables_of(side) or m.counted_in(side)) for side in (top, bottom)]
+        if any(path(a, b) is None and path(b, a) is None for a in ends[0] for b in ends[1] if a != b):
+            # What is spent per owner is told by what owners paid, and not by what the house bought.
+            draft.cost("parts that nothing joins", 0.5)
         return m.Combined("/", top, bottom)
 
     def _between(self, one: str, other: str) -> str | None:
@@ -2791,6 +2841,8 @@ class Assembler:
             top = dataclasses.replace(top, descending=not top.descending)
         if top.by is None and top.noun is not None and not top.counts:
             top = self._by_a_group(draft, top)
+        if top.by is None and top.noun is None and self._is_of_doings(draft, i):
+            top = dataclasses.replace(top, counts=True)
         groups = self._groups(draft)
         if groups is None:
             return None
@@ -2886,6 +2938,17 @@ class Assembler:
             return False
         expr = self.nouns.main_measure(self._head(draft))
         return isinstance(expr, m.Col) and bool(lexicon.troubles() & set(self.nouns.vocabulary.columns[expr.key].parts))
+
+    @staticmethod
+    def _is_of_doings(draft: Draft, place: int) -> bool:
+        """True for whoever did a thing the most, where no amount is named: it is told by how often they did it."""
+        words = draft.words[draft.edges[place].start : draft.edges[place].end]
+        asked = any(a.what in ("which", "who") for i, a in draft.of(Asking) if i < place)
+        amounts = any(isinstance(v, (*_MEASURING, Worked)) for _, v in draft.items)
+        earned = any(verb.kind == "money" for word in draft.words for verb in lexicon.verbs().get(word, ()))
+        return (
+            asked and not amounts and not earned and {"the", *_SO_OFTEN} >= {*words} and not _SO_OFTEN.isdisjoint(words)
+        )
 
     def _by_a_group(self, draft: Draft, top: Top) -> Top:
         """The best agent in each team by satisfaction: what is named after "by" and measured says which is best."""
@@ -3048,7 +3111,7 @@ class Assembler:
             # Whoever the rows belong to: who owes most is told by what all that is theirs comes to.
             above = [r.other for r in self.catalogue.parents(head)]
             column = next((p for t in above if (p := self.nouns.person(t, buys=buys)) is not None), None)
-        elif column is not None and what == "who" and _PAYING & set(draft.words) and not self.nouns.is_buyer(column):
+        elif column is not None and what == "who" and _SERVED & set(draft.words) and not self.nouns.is_buyer(column):
             # Who owes us is a customer, and not who did the work.
             people = (self.nouns.person(r.other) for r in self.catalogue.parents(head))
             column = next((p for p in people if p is not None and self.nouns.is_buyer(p)), column)
@@ -3130,17 +3193,21 @@ class Assembler:
         """True where a group is said to be each of something."""
         return any(draft.says(i, ("each", "every", "per", "all")) for i, _ in draft.of(Grouped))
 
+    def _is_money(self, key: m.ColumnKey) -> bool:
+        """True for amounts of money, and for prices, which are averaged where nothing says that they are taken."""
+        return self.nouns.column(key).role is Role.MONEY or self.nouns.vocabulary.columns[key].head in GENERIC_MONEY
+
     def _usual(self, draft: Draft, head: str, top: Top) -> m.Quantity:
         """What is most of when nothing is said: the count for busy, the main measure for best."""
-        table = next((t for _, t in self._tables_named(draft)), head)
+        table = next((t for _, t in self._tables_named(draft)), None)
         if top.counts:
-            return self.nouns.counted(table)
+            return self.nouns.counted(table or self._doings_of(head))
         expr = top.by if top.by is not None else self.nouns.main_measure(head)
         if expr is None:
-            return self.nouns.counted(table)
+            return self.nouns.counted(table or head)
         if top.by is None:
             if self.nouns.function(expr) != "sum" and not _JUDGING & set(draft.words):
-                return self.nouns.counted(table)
+                return self.nouns.counted(table or head)
             draft.cost("main measure", 0.15)
         return self.nouns.aggregate(expr)
 
@@ -3249,6 +3316,9 @@ class Assembler:
             added = expr is not None and (self.nouns.function(expr) == "sum" or bool(_JUDGING & set(draft.words)))
             # The top three species are those of most animals, and not those that weigh most each.
             quantity = self.nouns.aggregate(expr) if expr is not None and added else self.nouns.counted(table)
+            if isinstance(expr, m.Col) and _is_earned(draft) and self._is_money(expr.key):
+                # What plans bring in is all of their prices together.
+                quantity = m.Aggregated("sum", expr)
             draft.cost("main measure", 0.2)
         if (
             isinstance(quantity, m.Aggregated)

@@ -46,6 +46,7 @@ _FOR_ALL = re.compile(
     r")\s+",
     re.IGNORECASE,
 )
+_CLAUSE = re.compile(r"(?:\s*[,:;]|\s+[-–—])\s+")
 _TAIL = re.compile(r"[\s,]*(?:please|thanks|thank you|only)?[\s.!?;:]*$", re.IGNORECASE)
 _STARTS = re.compile(r"^(?:and|then|also|plus|next|finally|lastly)[\s,:]+", re.IGNORECASE)
 _LEANING = ("and", "then", "also", "same", "now", "of those", "of these", "for those", "only", "just")
@@ -110,14 +111,13 @@ def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
     asked: list[tuple[str, str, bool]] = []
     scope = ""
     for piece in _pieces(_numbered_apart(text[:LONGEST_BRIEF])):
-        if piece.heading:
+        told = _said_at_the_end(piece.text, reads)
+        if told:
+            shared.append(told)
+        elif piece.heading:
             scope = _scope(piece.text, reads)
             if not scope:
                 left.append(piece.text)
-            continue
-        told = _said_of_all(piece.text, reads)
-        if told:
-            shared.append(told)
         elif _says_nothing(piece.text, reads):
             left.append(piece.text)
         else:
@@ -220,6 +220,16 @@ def _said_of_all(text: str, reads: _Reads) -> str:
     told = _TAIL.sub("", text[opened.end() :]).removeprefix("for ")
     ways = (told, f"in {told}", f"for {told}") if told else ()
     return next((way for way in ways if _only_conditions(way, reads)), "")
+
+
+def _said_at_the_end(text: str, reads: _Reads) -> str:
+    """What a sentence says of every task, also behind a greeting: Hi, for the board, all for the Millbeck clinic."""
+    told = _said_of_all(text, reads)
+    for comma in _CLAUSE.finditer(text) if not told else ():
+        if not _says_nothing(text[: comma.start()], reads):
+            break
+        told = told or _said_of_all(text[comma.end() :], reads)
+    return told
 
 
 def _scope(heading: str, reads: _Reads) -> str:

@@ -76,6 +76,8 @@ class Counted:
 
     noun: Noun
     distinct: bool = False
+    doings: bool = False
+    """True where what happens is counted, whoever or whatever it happens to: how busy they are."""
 
 
 def as_counted(said: object) -> object:

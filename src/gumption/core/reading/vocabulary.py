@@ -30,6 +30,7 @@ _SPELLING_LIKENESS = 80
 _ARTICLES = frozenset(
     ["a", "an", "the", "of", "in", "on", "at", "for", "to", "by", "was", "is", "and", "or", "it", "that"]
 )
+_ASKED_WITH = frozenset(["how"])
 _LOOSE = frozenset(["id", "key", "code", "number", "no", "ref", "identifi", "flag", "ind", "indic", "yn"])
 """Parts of a name that only say that it tells rows apart."""
 _QUALIFIERS = frozenset(
@@ -244,7 +245,8 @@ def _words_of(name: str, description: str, synonyms: tuple[str, ...]) -> NameWor
     full = tuple(stem(p) for p in name_parts(name))
     parts = _content(full) or full
     said = tuple(_content(word_stems(s)) for s in synonyms)
-    clauses = _clauses(description)
+    # How happy they are is told of happy, and of nothing that is asked with "how".
+    clauses = [clause for said in _clauses(description) if (clause := tuple(w for w in said if w not in _ASKED_WITH))]
     first = clauses[0] if clauses else ()
     said_of, kind_of = _said_of(description)
     return NameWords(parts, full, first, tuple(clauses[1:]), said, head=_head(name), said_of=said_of, kind_of=kind_of)

@@ -39,6 +39,11 @@ def _not(part: Part) -> Part | None:
     return Part(m.Not(part.condition), part.kind)
 
 
+def _for_one(values: Values, noun: Noun) -> tuple[Part, Worked] | None:
+    """What a dental costs is what one costs, the mean of them all."""
+    return (_is(values), Worked(m.Aggregated("mean", m.Col(noun.key)))) if noun.key is not None else None
+
+
 def _of_own(values: Values, noun: Noun) -> Part | None:
     return Part(m.Is(values.column, values.values)) if noun.key == values.column else None
 
@@ -615,6 +620,10 @@ RULES = (
     Rule("K", "C of VS", lambda n, v: _of_own(v, n), ("species of Dog",), weight=0.0),
     Rule(
         "K", "C NEG VS", lambda n, _, v: _not(p) if (p := _of_own(v, n)) else None, ("species is not Dog",), weight=0.12
+    ),
+    *(
+        Rule("QX", f"{asked} do|does|did? a|an|each|one VS MV", lambda v, n: _for_one(v, n), (example,), weight=0.45)
+        for asked, example in (("what", "what does a Dog cost"), ("how much", "how much does a Dog cost"))
     ),
     Rule("K", "VS ones|one", _is, ("the French ones",), weight=0.1),
     Rule(

@@ -186,6 +186,13 @@ RULES = (
         weight=0.4,
     ),
     Rule("CNT", "COUNT", lambda _: Counted(Noun()), ("how many",), weight=-0.15),
+    Rule(
+        "CNT",
+        "how busy|quiet was|were|is|are|has|have|did",
+        lambda: Counted(Noun(), doings=True),
+        ("how busy was",),
+        weight=0.5,
+    ),
     Rule("CNT", "COUNT of? them|those|these|that|it", lambda _: Counted(Noun()), ("how many of them",), weight=0.0),
     Rule(
         "CNT",

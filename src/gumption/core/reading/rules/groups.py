@@ -247,6 +247,7 @@ RULES = (
     Rule("G", "BY day|days of the? week", lambda _: _unit("weekday"), ("by day of the week",), weight=0.2),
     Rule("UNIT", "day|days of the? week", lambda: "weekday", ("day of the week",), weight=0.95),
     Rule("UNIT", "hour|hours|time of the? day", lambda: "hour", ("hour of the day",), weight=0.95),
+    Rule("UNIT", "time of the? year", lambda: "month", ("time of the year",), weight=0.95),
     Rule("UNIT", "calendar? month|months of the? year", lambda: "month_of_year", ("month of the year",), weight=0.95),
     Rule("G", "BY hour|hours|time of the? day", lambda _: _unit("hour"), ("by hour of the day",), weight=0.2),
     Rule("G", "WHICH calendar month|months", lambda _: _unit("month_of_year"), ("which calendar month",), weight=0.5),
