@@ -13,6 +13,7 @@ from gumption.cli.files import open_files
 from gumption.core.model.term import Term
 from gumption.core.reading.read import QuestionReader
 from gumption.engines.answering import Answerer
+from gumption.engines.errors import CannotAnswer
 from gumption.engines.limits import Limits, Stop
 from gumption.server.desk import Desk, Opening, Taught
 
@@ -74,6 +75,14 @@ class Kept(unittest.TestCase):
         mole = Term(words=("mole",), table="berths", column="pier")
         taught = replace(first, taught=Taught(terms=(mole,)))
         self.assertEqual(self.work(Desk(taught, desk), "berths by pier")[1:], (1, 0), "read by what is known now")
+
+    def test_a_table_that_goes_away_is_told_as_that(self) -> None:
+        opening = self.opening({"berths": BERTHS})
+        desk = Desk(opening)
+        opening.parquet["berths"].unlink()
+        found = desk.understand("average length by pier", (), DAY)
+        with self.assertRaisesRegex(CannotAnswer, "changed or deleted"):
+            desk.answer_plan(found.readings[0].plan, DAY, stop=Stop())
 
 
 if __name__ == "__main__":

@@ -31,6 +31,7 @@ _CACHE_SHARE = 0.25
 _KEPT_ANSWERS, _KEPT_ROWS = 500, 500
 """How many answers are kept, and how many rows one may have: the same readings are looked at, told and followed."""
 _THEIR_BATCH = 500
+_GONE = "A table was changed or deleted while this was worked on. Ask it again."
 Found = tuple[tuple[str, ...], list[tuple[Value, ...]]]
 
 
@@ -127,7 +128,7 @@ class DuckEngine:
             except (duckdb.IOException, duckdb.PermissionException) as error:
                 if all(path.exists() for path in self.parquet.values()):
                     raise
-                raise CannotAnswer("A table was changed or deleted while this was worked on. Ask it again.") from error
+                raise CannotAnswer(_GONE) from error
             except (duckdb.OutOfRangeException, duckdb.ConversionException) as error:
                 raise CannotAnswer(
                     f"A number on the way is too large for exact numbers, or is not one: {str(error).splitlines()[0]}"
@@ -163,7 +164,10 @@ class DuckEngine:
             found = self._cache.get((table, name))
         if found is not None:
             return found
-        vector = read_vector(self.parquet[table], name)
+        try:
+            vector = read_vector(self.parquet[table], name)
+        except OSError as error:
+            raise CannotAnswer(_GONE) from error
         kept = _CACHE_SHARE * self.limits.memory_gb * GIGABYTE
         with self._lock:
             while self._cache and 8 * (sum(len(v) for v in self._cache.values()) + len(vector)) > kept:

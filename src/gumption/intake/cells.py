@@ -114,7 +114,7 @@ _FIRST, _DIFFERENT = 30_000, 1500
 """Rows from the beginning, and different values among them and others, that a sample has."""
 _MOST_CELLS = 3_000_000
 """Cells of a table up to which the values of its columns are counted all at once."""
-_BARE = re.compile(r"-?\d{1,15}(?:\.\d{1,15})?")
+_BARE = re.compile(r"-?[0-9]{1,15}(?:\.[0-9]{1,15})?")
 """Numbers of which no reader can think otherwise."""
 _MAPPED = 400_000
 """Distinct values up to which dates of odd shapes are read one by one."""

@@ -75,7 +75,7 @@ def profile(
     for place, name in enumerate(names):
         filled, different, low, high = measured[4 * place : 4 * place + 4]
         kind = kinds[name]
-        if name in held and low is not None and low != high:
+        if name in held and low is not None and float(low) != float(high):
             values, bars = _NO_VALUES, _bars(*_sizes(held[name], float(low), float(high)), "number")
         else:
             values, bars = _distribution(connection, source, name, kind, int(different), low, high, rows)
@@ -161,6 +161,9 @@ def _distribution(
     else:
         assert isinstance(low, (int, float, Decimal)) and isinstance(high, (int, float, Decimal))
         place, first, last, bins, labels = f"CAST({cell} AS DOUBLE)", float(low), float(high), _NUMBER_BINS, "number"
+    if first == last:
+        # Numbers too large to be told apart have no shape.
+        return (), ()
     width = (last - first) / bins
     # The shape of a very long column is told from a tenth of its rows, taken from all over it.
     part, times = ("TABLESAMPLE system(10%)", 10) if rows > _SAMPLED_FROM else ("", 1)

@@ -2945,10 +2945,8 @@ class Assembler:
         words = draft.words[draft.edges[place].start : draft.edges[place].end]
         asked = any(a.what in ("which", "who") for i, a in draft.of(Asking) if i < place)
         amounts = any(isinstance(v, (*_MEASURING, Worked)) for _, v in draft.items)
-        earned = any(verb.kind == "money" for word in draft.words for verb in lexicon.verbs().get(word, ()))
-        return (
-            asked and not amounts and not earned and {"the", *_SO_OFTEN} >= {*words} and not _SO_OFTEN.isdisjoint(words)
-        )
+        said = {"the", *_SO_OFTEN} >= {*words} and not _SO_OFTEN.isdisjoint(words)
+        return asked and said and not amounts and not _is_earned(draft)
 
     def _by_a_group(self, draft: Draft, top: Top) -> Top:
         """The best agent in each team by satisfaction: what is named after "by" and measured says which is best."""
