@@ -16,6 +16,12 @@ FILES = {
     "3,N2,H1,2025-01-05,2025-01-07,2,70,90,0,4\n4,N2,H3,2025-02-01,2025-02-15,14,70,15,50,2\n"
     "5,N1,H1,2025-03-03,,5,40,29,0,5\n6,N3,H4,2025-04-04,2025-04-06,2,60,31,0,3\n",
 }
+CLUB = {
+    "members.csv": "member_no,full_name,plan\nM1,Ada Finch,Full\nM2,Bo Marsh,Student\nM3,Cy Reed,Full\n",
+    "bookings.csv": "booking_ref,member_no,coach,starts,price,cancelled\n"
+    "B1,M1,Ines,2025-03-01,6,N\nB2,M1,Tomas,2025-03-02,8,Y\nB3,M2,Ines,2025-03-09,9,N\nB4,M1,Ines,2025-04-01,6,Y\n"
+    "B5,M3,Tomas,2025-04-02,9,N\n",
+}
 Rows = list[tuple[object, ...]]
 ANSWERS: tuple[tuple[str, Rows], ...] = (
     # when it happened is no birthday
@@ -61,3 +67,20 @@ class WhatHappenedToThem(support.Asked):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class WhoDidWhat(support.Asked):
+    """Those who are served are not those who work there."""
+
+    files = CLUB
+    day = dt.date(2026, 1, 1)
+
+    def test_answers(self) -> None:
+        self.assert_answers(
+            (
+                ("who booked the most", [("Ada Finch", 3)]),
+                ("who cancelled the most", [("Ada Finch", 2)]),
+                ("which coach taught the most", [("Ines", 3)]),
+                ("which coach made the most", [("Ines", 21)]),
+            )
+        )

@@ -3083,10 +3083,20 @@ class Assembler:
             rows = done.key.table if self.nouns.person(done.key.table) != m.Col(done.key) else None
         if rows is None or self.nouns.is_of_people(rows):
             return None
-        person = self._person_of(rows, buys=not _DOING & set(draft.words))
+        person = self._of_those_served(draft, rows, self._person_of(rows, buys=not _DOING & set(draft.words)))
         if person is not None:
             draft.used.add(place + 1)
         return person
+
+    def _of_those_served(self, draft: Draft, table: str, person: Noun | None) -> Noun | None:
+        """Who books or owes us is a customer whom the rows point at, and not who did the work."""
+        if person is None or person.key is None or not _SERVED & set(draft.words):
+            return person
+        if self.nouns.is_buyer(m.Col(person.key)):
+            return person
+        people = (self.nouns.person(r.other) for r in self.catalogue.parents(table))
+        found = next((p for p in people if p is not None and self.nouns.is_buyer(p)), None)
+        return Noun(key=found.key) if found is not None else person
 
     def _person_of(self, table: str, *, buys: bool) -> Noun | None:
         """Whose the rows of a table are: a person on them, else the people whom they point at."""
@@ -3109,13 +3119,10 @@ class Assembler:
             # Whoever the rows belong to: who owes most is told by what all that is theirs comes to.
             above = [r.other for r in self.catalogue.parents(head)]
             column = next((p for t in above if (p := self.nouns.person(t, buys=buys)) is not None), None)
-        elif column is not None and what == "who" and _SERVED & set(draft.words) and not self.nouns.is_buyer(column):
-            # Who owes us is a customer, and not who did the work.
-            people = (self.nouns.person(r.other) for r in self.catalogue.parents(head))
-            column = next((p for p in people if p is not None and self.nouns.is_buyer(p)), column)
         if column is None and what == "who":
             return self._person_of(head, buys=buys)
-        return Noun(key=column.key) if column is not None else None
+        person = Noun(key=column.key) if column is not None else None
+        return self._of_those_served(draft, head, person) if what == "who" else person
 
     def _ranked(
         self,
