@@ -167,8 +167,8 @@ class Moments(unittest.TestCase):
             self.house.client.post(f"{self.house.address}/api/v1/sql", json=body, timeout=0.5)
         start = time.monotonic()
         self.house.ask("POST", "runs/slow/stop")
-        self.assertLess(time.monotonic() - start, 10)
         self.question()
+        self.assertLess(time.monotonic() - start, 10)
 
     def stalled_clients(self) -> None:
         self.house.stall(100)

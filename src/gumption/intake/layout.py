@@ -657,6 +657,7 @@ def column_names(header: Sequence[str], has_header: bool) -> tuple[list[str], li
         given = re.sub(r"\s+", " ", cell).strip()
         given = given.lstrip("#").strip() or given if place == 0 else given
         base = given[:120] if has_header and given else f"column_{place + 1}"
+        # A number that was taken stays so: the next is sought from there, however many columns are called alike.
         name = base
         while name.lower() in taken:
             copies[base] = copies.get(base, 1) + 1

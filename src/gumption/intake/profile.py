@@ -30,7 +30,6 @@ _SAMPLED_FROM = 1_000_000
 _NUMBER_BINS, _DATE_BINS, _COMMON = 14, 12, 3
 _HELD_CELLS = 3_000_000
 """Numbers of a table up to which they are held all at once to be counted."""
-_NO_VALUES: tuple[str, ...] = ()
 Floats: TypeAlias = npt.NDArray[np.float64]
 
 
@@ -75,10 +74,7 @@ def profile(
     for place, name in enumerate(names):
         filled, different, low, high = measured[4 * place : 4 * place + 4]
         kind = kinds[name]
-        if name in held and low is not None and float(low) != float(high):
-            values, bars = _NO_VALUES, _bars(*_sizes(held[name], float(low), float(high)), "number")
-        else:
-            values, bars = _distribution(connection, source, name, kind, int(different), low, high, rows)
+        values, bars = _distribution(connection, source, name, kind, int(different), low, high, rows, held.get(name))
         column = Column(
             name=name,
             type=kind.type,
@@ -140,7 +136,9 @@ def _distribution(
     low: object,
     high: object,
     rows: int,
+    held: Floats | None,
 ) -> tuple[tuple[str, ...], tuple[Bar, ...]]:
+    """The values of a column of text, and its bars; `held` are a column's numbers where they are at hand."""
     cell = quoted(name)
     if kind.type in (Type.TEXT, Type.BOOLEAN):
         if distinct > 1.1 * MOST_VALUES:
@@ -165,13 +163,19 @@ def _distribution(
         # Numbers too large to be told apart have no shape.
         return (), ()
     width = (last - first) / bins
-    # The shape of a very long column is told from a tenth of its rows, taken from all over it.
-    part, times = ("TABLESAMPLE system(10%)", 10) if rows > _SAMPLED_FROM else ("", 1)
-    counted = connection.execute(
-        f"SELECT least(CAST(floor(({place} - {first!r}) / {width!r}) AS INTEGER), {bins - 1}) AS bin, {times} * count(*) FROM {source} {part} WHERE {cell} IS NOT NULL GROUP BY 1"
-    ).fetchall()
-    sizes = {int(b): int(n) for b, n in counted}
-    return (), _bars([first + width * i for i in range(bins)], [sizes.get(i, 0) for i in range(bins)], labels)
+    if held is not None:
+        binned = np.minimum(np.floor((held - first) / width).astype(np.int64), bins - 1)
+        sizes = dict(enumerate(np.bincount(binned).tolist()))
+    else:
+        # The shape of a very long column is told from a tenth of its rows, taken from all over it.
+        part, times = ("TABLESAMPLE system(10%)", 10) if rows > _SAMPLED_FROM else ("", 1)
+        counted = connection.execute(
+            f"SELECT least(CAST(floor(({place} - {first!r}) / {width!r}) AS INTEGER), {bins - 1}) AS bin, {times} * count(*) FROM {source} {part} WHERE {cell} IS NOT NULL GROUP BY 1"
+        ).fetchall()
+        sizes = {int(b): int(n) for b, n in counted}
+    starts = [first + width * i for i in range(bins)]
+    names = [_bin_label(s, labels) for s in starts]
+    return (), tuple(Bar(label=names[i], rows=sizes.get(i, 0)) for i in range(bins))
 
 
 def _held(connection: duckdb.DuckDBPyConnection, source: str, numbers: list[str]) -> dict[str, Floats]:
@@ -181,18 +185,6 @@ def _held(connection: duckdb.DuckDBPyConnection, source: str, numbers: list[str]
     cells = ", ".join(f"CAST({quoted(n)} AS DOUBLE) AS {quoted(n)}" for n in numbers)
     found = connection.execute(f"SELECT {cells} FROM {source}").fetchnumpy()
     return {name: np.ma.compressed(found[name]) for name in numbers}
-
-
-def _sizes(values: Floats, low: float, high: float) -> tuple[list[float], list[int]]:
-    """Where each bin of a column of numbers starts, and how many there are in it."""
-    width = (high - low) / _NUMBER_BINS
-    bins = np.minimum(np.floor((values - low) / width).astype(np.int64), _NUMBER_BINS - 1)
-    sizes = np.bincount(bins, minlength=_NUMBER_BINS)
-    return [low + width * i for i in range(_NUMBER_BINS)], [int(n) for n in sizes]
-
-
-def _bars(starts: list[float], sizes: list[int], labels: str) -> tuple[Bar, ...]:
-    return tuple(Bar(label=_bin_label(start, labels), rows=n) for start, n in zip(starts, sizes, strict=True))
 
 
 def _bin_label(start: float, labels: str) -> str:

@@ -322,10 +322,8 @@ class Records:
                         t.secret,
                     ),
                 )
-            if list(related) == relationships:
-                return
-            cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
-            if relationships:
+            if list(related) != relationships:
+                cursor.execute("DELETE FROM relationship WHERE workspace_id = %s", (self.workspace,))
                 cursor.executemany(
                     "INSERT INTO relationship (workspace_id, description) VALUES (%s, %s)",
                     [(self.workspace, r.model_dump_json()) for r in relationships],

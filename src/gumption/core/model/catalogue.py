@@ -5,14 +5,15 @@ from __future__ import annotations
 import functools
 import re
 from collections import Counter
-from collections.abc import Hashable
-from typing import Any, Literal, Self
+from collections.abc import Callable
+from typing import Any, Literal, Self, TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
 from gumption.core.model.names import plain
 from gumption.core.model.types import Role, Type
 
+Known = TypeVar("Known")
 MOST_LISTED = 2_000
 """Values that a column may have that lists the columns of other tables."""
 _BIRTH = re.compile(r"birth|born|dob\b", re.IGNORECASE)
@@ -202,9 +203,15 @@ class Catalogue(_Remembering):
     relationships: tuple[Relationship, ...] = ()
 
     @functools.cached_property
-    def kept(self) -> dict[Hashable, Any]:
-        """What others worked out of it, by keys of theirs; it never changes, so that it stays true."""
+    def _kept(self) -> dict[tuple[str, str], Any]:
         return {}
+
+    def once(self, what: str, table: str, work: Callable[[], Known]) -> Known:
+        """What others work out of one of its tables, worked out once: it never changes, so that it stays true."""
+        if (what, table) not in self._kept:
+            self._kept[what, table] = work()
+        known: Known = self._kept[what, table]
+        return known
 
     def table(self, name: str) -> Table:
         """The table of that name; KeyError names those that exist."""

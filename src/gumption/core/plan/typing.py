@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal, InvalidOperation
 from typing import assert_never
 
-from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.catalogue import Catalogue, Table
 from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
@@ -91,6 +91,10 @@ def _add(schema: Schema, name: str, field: Field) -> Schema:
     return {**schema, name: field}
 
 
+def _schema_of_table(table: Table) -> Schema:
+    return {c.name: Field(c.type, c.role, c.scale, c.unit, table=table.name, column=c.name) for c in table.columns}
+
+
 def _step_schema(step: Step, before: Schema, catalogue: Catalogue) -> Schema:
     match step:
         case Take(table=name):
@@ -98,13 +102,7 @@ def _step_schema(step: Step, before: Schema, catalogue: Catalogue) -> Schema:
                 table = catalogue.table(name)
             except KeyError as error:
                 raise PlanError(str(error.args[0])) from error
-            known = "fields of", name
-            if known not in catalogue.kept:
-                catalogue.kept[known] = {
-                    c.name: Field(c.type, c.role, c.scale, c.unit, table=name, column=c.name) for c in table.columns
-                }
-            own: Schema = catalogue.kept[known]
-            return own
+            return catalogue.once("schema", name, lambda: _schema_of_table(table))
         case st.Keep(condition=condition):
             if type_of(condition, before).type is not Type.BOOLEAN:
                 raise PlanError("a condition must be true or false")

@@ -224,12 +224,14 @@ def _said_of_all(text: str, reads: _Reads) -> str:
 
 def _said_at_the_end(text: str, reads: _Reads) -> str:
     """What a sentence says of every task, also behind a greeting: Hi, for the board, all for the Millbeck clinic."""
-    told = _said_of_all(text, reads)
-    for comma in _CLAUSE.finditer(text) if not told else ():
+    if told := _said_of_all(text, reads):
+        return told
+    for comma in _CLAUSE.finditer(text):
         if not _says_nothing(text[: comma.start()], reads):
             break
-        told = told or _said_of_all(text[comma.end() :], reads)
-    return told
+        if told := _said_of_all(text[comma.end() :], reads):
+            return told
+    return ""
 
 
 def _scope(heading: str, reads: _Reads) -> str:

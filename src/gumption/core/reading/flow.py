@@ -66,11 +66,8 @@ def lowest_table(tables: list[str], catalogue: Catalogue) -> str | None:
 
 def _own_names(catalogue: Catalogue, table: str) -> dict[ColumnKey, str]:
     """What a table's own columns are called."""
-    asked = "names of columns", table
-    if asked not in catalogue.kept:
-        catalogue.kept[asked] = {ColumnKey(table, c.name): c.name for c in catalogue.table(table).columns}
-    found: dict[ColumnKey, str] = catalogue.kept[asked]
-    return found
+    columns = catalogue.table(table).columns
+    return catalogue.once("names of columns", table, lambda: {ColumnKey(table, c.name): c.name for c in columns})
 
 
 class Flow:
@@ -794,11 +791,7 @@ def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
     Of several tables that they belong to it is the one whose rows happened too, an order and not a list of goods: it
     points at others in turn, and has more rows.
     """
-    asked = "event time", table
-    if asked not in catalogue.kept:
-        catalogue.kept[asked] = _event_time(catalogue, table)
-    found: ColumnKey | None = catalogue.kept[asked]
-    return found
+    return catalogue.once("event time", table, lambda: _event_time(catalogue, table))
 
 
 def _event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:

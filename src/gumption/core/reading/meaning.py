@@ -484,29 +484,23 @@ def at_end(function: Literal["min", "max"], time: Expr | None = None) -> Compare
 
 def columns_in(node: object, *, nested: bool = False) -> list[ColumnKey]:
     """The columns a node reads, each once; those of other rows (has, among) only where `nested`."""
-    if not nested and isinstance(node, (Has, Ask)):
-        kept: tuple[ColumnKey, ...] | None = node.__dict__.get("_own_columns")
-        if kept is None:
-            fields = _fields(type(node)) or ()
-            kept = tuple(dict.fromkeys(key for name in fields for key in _columns(getattr(node, name), nested)))
-            node.__dict__["_own_columns"] = kept
-        return list(kept)
-    return list(_columns(node, nested))
+    return list(_columns(node, nested, whole=True))
 
 
-def _columns(node: object, nested: bool) -> tuple[ColumnKey, ...]:
-    """The columns inside a part of something larger, each once; a node keeps them for the next look."""
+def _columns(node: object, nested: bool, *, whole: bool = False) -> tuple[ColumnKey, ...]:
+    """The columns inside a node, the whole one or a part of it, each once; it keeps them for the next look."""
     kind = type(node)
     if kind is ColumnKey:
         return (node,)  # type: ignore[return-value]
     if isinstance(node, (tuple, list)):
-        if not node:
-            return ()
         if len(node) == 1:
             return _columns(node[0], nested)
         return tuple(dict.fromkeys(key for item in node for key in _columns(item, nested)))
     fields = _fields(kind)
     if fields is None:
+        return ()
+    if not nested and (kind is AsAt or (not whole and kind in (Has, Ask))):
+        # What is asked of other rows is passed over inside of something else.
         return ()
     place = "_nested_columns" if nested else "_columns"
     kept: tuple[ColumnKey, ...] | None = node.__dict__.get(place)
@@ -515,8 +509,6 @@ def _columns(node: object, nested: bool) -> tuple[ColumnKey, ...]:
             kept = (node.column,)
         elif not nested and isinstance(node, Below):
             kept = (node.key,)
-        elif not nested and kind in (Has, Ask, AsAt):
-            kept = ()
         else:
             kept = tuple(dict.fromkeys(key for name in fields for key in _columns(getattr(node, name), nested)))
         node.__dict__[place] = kept
