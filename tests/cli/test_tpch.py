@@ -9,7 +9,7 @@ from pathlib import Path
 from gumption.cli.tpch.data import make_tables
 from gumption.cli.tpch.plans import plans
 from gumption.cli.tpch.queries import queries
-from gumption.core.checks.after import rows_agree
+from gumption.core.checks.twice import rows_agree
 from gumption.core.evaluate.run import work
 from gumption.core.plan.document import read_plan
 

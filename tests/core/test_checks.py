@@ -5,14 +5,15 @@ from __future__ import annotations
 import datetime as dt
 import tempfile
 import unittest
+from decimal import Decimal
 from pathlib import Path
 from unittest import mock
 
 from gumption.cli.files import Opened
-from gumption.core.checks.after import rows_agree
 from gumption.core.checks.check import Check
-from gumption.core.evaluate.run import work
-from gumption.core.model.types import Type
+from gumption.core.checks.twice import check_agreement, rows_agree, rows_ordered_by
+from gumption.core.evaluate.run import Worked, work
+from gumption.core.model.types import Type, Value
 from gumption.core.plan import expressions as ex
 from gumption.core.plan.expressions import Aggregate, Between, ColumnRef, Compare, Constant, Expression
 from gumption.core.plan.steps import (
@@ -191,13 +192,36 @@ class OverTheDemo(CheckCase):
             self.weight(self.checks("visits", group("clinic_id", n="count")), "groups to look at"), "silent"
         )
 
-    def test_agreement_allows_rounding_only(self) -> None:
+    def test_agreement_allows_rounding_of_floats_only(self) -> None:
         self.assertTrue(rows_agree([(1, 0.1 + 0.2)], [(1, 0.3)]))
         self.assertTrue(rows_agree([("a", dt.datetime(2024, 1, 1))], [("a", dt.date(2024, 1, 1))]))
         self.assertTrue(rows_agree([(3000000005, "b"), (3000000012, "a")], [(3000000012, "a"), (3000000005, "b")]))
         self.assertFalse(rows_agree([(1, 0.3)], [(1, 0.301)]))
         self.assertFalse(rows_agree([(1,), (2,)], [(1,)]))
         self.assertFalse(rows_agree([(None,)], [(0,)]))
+        cents = Decimal("1000000000.00"), Decimal("1000000000.99")
+        self.assertFalse(rows_agree([(cents[0],)], [(cents[1],)]))
+        self.assertTrue(rows_agree([(Decimal("2.50"), "b"), (1, "a")], [(1, "a"), (Decimal("2.5"), "b")]))
+        self.assertFalse(rows_agree([(10**18,)], [(10**18 + 1,)]))
+        self.assertTrue(rows_agree([(1e18,)], [(10**18 + 1,)]))
+
+    def test_agreement_is_of_columns_in_order_and_of_sorted_rows_in_order(self) -> None:
+        counted = Plan(steps=(Take(table="visits"), group("clinic_id", n="count")))
+        ordered = counted.then(Sort(keys=(SortKey(column="n", descending=True),)))
+        renamed = ordered.then(
+            Pick(columns=(Picked(column="n", name="visits"), Picked(column="clinic_id", name="where")))
+        )
+        rows: list[tuple[Value, ...]] = [("C1", 9), ("C2", 5)]
+        columns = ("clinic_id", "n")
+
+        def weight(plan: Plan, columns: tuple[str, ...], found: list[tuple[Value, ...]], worked: Worked) -> str:
+            return check_agreement(columns, found, len(found), worked, plan).weight
+
+        self.assertEqual(weight(counted, columns, rows, Worked(columns, rows[::-1], 2, ())), "holds")
+        self.assertEqual(weight(ordered, columns, rows, Worked(columns, rows[::-1], 2, ())), "stop")
+        self.assertEqual(weight(counted, columns, rows, Worked(("n", "clinic_id"), rows, 2, ())), "stop")
+        self.assertEqual(rows_ordered_by(renamed), ("visits",))
+        self.assertEqual(rows_ordered_by(renamed.then(group("where", n="count"))), ())
 
     def test_a_listing_of_too_many_rows_is_counted_and_cut(self) -> None:
         plan = Plan(steps=(Take(table="vets"), Sort(keys=(SortKey(column="vet_id"),))))

@@ -11,7 +11,7 @@ import psycopg
 import pymysql
 
 from gumption.cli.files import Opened
-from gumption.core.checks.after import rows_agree
+from gumption.core.checks.twice import rows_agree
 from gumption.core.code.dialects import DIALECTS, DialectName
 from gumption.core.code.sql import plan_sql, render
 from gumption.core.evaluate.run import work

@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from gumption.cli.files import Opened
-from gumption.core.checks.after import rows_agree
+from gumption.core.checks.twice import rows_agree
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st

@@ -11,7 +11,7 @@ import unittest
 import warnings
 from typing import Any
 
-from gumption.core.checks.after import rows_agree
+from gumption.core.checks.twice import rows_agree
 from gumption.core.evaluate.run import work
 from gumption.core.plan.steps import Plan
 from gumption.engines.answering import Answerer

@@ -19,7 +19,7 @@ from gumption.cli.files import Opened, open_files
 from gumption.cli.tpch.data import make_tables
 from gumption.cli.tpch.plans import plans
 from gumption.cli.tpch.queries import queries
-from gumption.core.checks.after import rows_agree
+from gumption.core.checks.twice import rows_agree
 from gumption.core.code.sql import plan_sql, render
 from gumption.core.evaluate.run import work as work_again
 from gumption.core.model.types import Type

@@ -16,9 +16,10 @@ import duckdb
 import sqlglot
 from sqlglot import exp
 
-from gumption.core.checks.after import check_after, check_agreement
+from gumption.core.checks.after import check_after
 from gumption.core.checks.before import check_before
 from gumption.core.checks.check import Check
+from gumption.core.checks.twice import check_agreement
 from gumption.core.code.dialects import DialectName, is_known
 from gumption.core.code.python import plan_python
 from gumption.core.code.sql import plan_sql, render
@@ -189,7 +190,7 @@ class Answerer:
                 columns, rows, total = self._first(sql, stop)
                 worked, problem = second.result()
         if worked is not None:
-            agreement = check_agreement(rows, total, worked)
+            agreement = check_agreement(columns, rows, total, worked, plan)
             if agreement.weight == "stop":
                 log.error("the two workings disagree on %s", _without_values(sql))
             checks = [agreement, *checks]

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-import datetime as dt
-from collections.abc import Sequence
 from decimal import Decimal
-from functools import partial
 
 from gumption.core.checks.check import Check, Weight
+from gumption.core.checks.twice import FLOAT_BOUND
 from gumption.core.evaluate.facts import FEW_VALUES, GroupFacts, GroupName, StepRows
 from gumption.core.evaluate.run import Worked
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.names import plural
-from gumption.core.model.types import Value
+from gumption.core.model.types import Type
 from gumption.core.plan.expressions import Aggregate
 from gumption.core.plan.steps import Append, Derive, Fill, Group, Join, Keep, Limit, Plan, Step, Unpivot, other_plan
 from gumption.core.plan.typing import schemas
@@ -20,64 +18,6 @@ from gumption.core.plan.words import expression_words, spoken
 from gumption.core.present import numbers
 from gumption.core.present.answer import Answer
 from gumption.core.present.finding import label_value
-
-_TOLERANCE = 1e-9
-
-
-def _same(one: Value, other: Value) -> bool:
-    if one is None or other is None:
-        return one is None and other is None
-    if (
-        isinstance(one, (int, float, Decimal))
-        and isinstance(other, (int, float, Decimal))
-        and not isinstance(one, bool)
-    ):
-        a, b = float(one), float(other)
-        return abs(a - b) <= _TOLERANCE * max(1.0, abs(a), abs(b))
-    if isinstance(one, dt.date) and isinstance(other, dt.date):
-        return _moment(one) == _moment(other)
-    return one == other
-
-
-def _moment(value: dt.date) -> dt.datetime:
-    return value if isinstance(value, dt.datetime) else dt.datetime(value.year, value.month, value.day)
-
-
-def rows_agree(one: Sequence[Sequence[Value]], other: Sequence[Sequence[Value]]) -> bool:
-    """True where both tables hold the same rows; order counts only up to rows whose numbers differ by rounding."""
-    if len(one) != len(other):
-        return False
-    if _pairwise(one, other):
-        return True
-
-    # Few digits hide what rounding did, many tell large numbers apart: either may be what lays the rows out alike.
-    return any(_pairwise(sorted(one, key=key), sorted(other, key=key)) for key in (partial(_key, 9), partial(_key, 13)))
-
-
-def _key(digits: int, row: Sequence[Value]) -> tuple[str, ...]:
-    """A row as texts to sort by; what rounding left of nought is nought."""
-    return tuple(
-        f"{0.0 if abs(float(v)) < 1e-12 else float(v):.{digits}g}"
-        if isinstance(v, (int, float, Decimal)) and not isinstance(v, bool)
-        else str(v)
-        for v in row
-    )
-
-
-def _pairwise(one: Sequence[Sequence[Value]], other: Sequence[Sequence[Value]]) -> bool:
-    return all(all(_same(a, b) for a, b in zip(x, y, strict=True)) for x, y in zip(one, other, strict=True))
-
-
-def check_agreement(engine: Sequence[Sequence[Value]], total: int, worked: Worked) -> Check:
-    """Both workings gave the same table: as many rows, and the same ones as far as they are kept."""
-    if total == worked.total and rows_agree(engine, worked.rows):
-        return Check("worked twice", "holds", "Computed twice, both ways agree")
-    return Check(
-        "worked twice",
-        "stop",
-        "The two workings disagree; do not use this answer",
-        f"{total:,} rows against {worked.total:,}",
-    )
 
 
 def check_after(answer: Answer, worked: Worked | None, catalogue: Catalogue) -> list[Check]:
@@ -165,7 +105,8 @@ def _adds_up(
 ) -> Check:
     name, field = spoken(aggregate.name), answer.schema[aggregate.name]
     said = numbers.shown(whole, field)
-    if abs(total - whole) <= Decimal("1e-9") * max(Decimal(1), abs(whole)):
+    exact = field.type in (Type.INTEGER, Type.DECIMAL)
+    if abs(total - whole) <= (0 if exact else Decimal(FLOAT_BOUND) * max(1, abs(whole))):
         return Check("groups add up", "holds", f"The groups add up to the whole, {said}")
     if shown < facts.groups:
         part = f", {100 * float(total / whole):.0f}% of it" if whole > 0 and total >= 0 else ""
