@@ -49,6 +49,17 @@ class Api(unittest.TestCase):
         self.assertEqual(answer.status_code, status, answer.text)
         return answer.json() if answer.content else None
 
+    def test_a_saved_answer_has_all_rows(self) -> None:
+        with mock.patch("gumption.server.tasks.MOST_ROWS_SENT", 50):
+            answer = self.sent("questions", {"question": "list the sales over 9"})
+        self.assertEqual((len(answer["rows"]), answer["total"]), (50, 111))
+        saved = self.client.get(f"/api/v1/trail/{answer['id']}/file")
+        self.assertEqual(len(saved.text.splitlines()), 112)
+        self.assertIn("list-the-sales-over-9.csv", saved.headers["content-disposition"])
+        declined = self.sent("questions", {"question": "sing me a sea shanty"})
+        self.assertEqual(self.client.get(f"/api/v1/trail/{declined['id']}/file").status_code, 404)
+        self.assertEqual(list((self.folder / "scratch").glob("answer-*")), [])
+
     def test_a_plan_from_outside(self) -> None:
         group = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "count"}]}
         plan = {"version": 1, "steps": [{"step": "take", "table": "shops"}, group]}

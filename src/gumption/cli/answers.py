@@ -88,6 +88,7 @@ def as_object(said: Said) -> dict[str, Any]:
         "finding": answered.finding if answered else understanding.problem,
         "columns": list(answered.columns) if answered else [],
         "rows": [[json_value(v) for v in row] for row in answered.rows] if answered else [],
+        "total": answered.total if answered else 0,
         "unread": list(understanding.unread),
         "doubt": understanding.doubt,
         "alternatives": said.alternatives,

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import argparse
-import csv
 import datetime as dt
-import io
 import json
 import sys
 import tempfile
@@ -18,11 +16,9 @@ from gumption.cli.files import BadUsage, Opened, open_files
 from gumption.core.code.dialects import DIALECTS
 from gumption.core.model.names import plural
 from gumption.core.plan.words import plan_words
-from gumption.core.present.cells import harmless
 from gumption.core.present.numbers import shown
 from gumption.core.reading.briefs import Brief, brief_of, may_be_several
 from gumption.core.reading.read import QuestionReader, Reading
-from gumption.engines.answering import MOST_ROWS
 from gumption.engines.limits import Limits
 
 FORMATS = ("text", "json", "csv", "sql", "python", "chart.png")
@@ -255,10 +251,7 @@ def _ask(options: argparse.Namespace) -> int:
             return 1
         match options.format:
             case "csv":
-                sys.stdout.write(_csv(as_object(said)))
-                if said.answered.total > len(said.answered.rows):
-                    kept, total = len(said.answered.rows), said.answered.total
-                    sys.stderr.write(f"gumption: these are the first {kept:,} of {total:,} rows\n")
+                sys.stdout.writelines(opened.answerer.csv(said.answered.plan))
             case "sql":
                 print(opened.answerer.code(said.answered.plan, options.dialect))
             case "python":
@@ -286,14 +279,6 @@ def _ask_all(opened: Opened, reader: QuestionReader, brief: Brief, as_of: dt.dat
     if form == "json":
         print(json.dumps(given, ensure_ascii=False))
     return 0 if all(g["status"] == "answered" for g in given) else 1
-
-
-def _csv(whole: dict[str, Any]) -> str:
-    text = io.StringIO()
-    writer = csv.writer(text)
-    writer.writerow(map(harmless, whole["columns"]))
-    writer.writerows([map(harmless, row) for row in whole["rows"]])
-    return text.getvalue()
 
 
 def _png(said: Said) -> int:
@@ -343,7 +328,7 @@ def _text(said: Said) -> str:
         if number == 0:
             lines.append("  ".join("-" * w for w in widths))
     if answered.total > _MOST_TEXT_ROWS:
-        lines.append(f"… {answered.total - _MOST_TEXT_ROWS:,} more rows; --format csv gives up to {MOST_ROWS:,}")
+        lines.append(f"… {answered.total - _MOST_TEXT_ROWS:,} more rows; --format csv gives all of them")
     lines.append("")
     for check in answered.proof.checks:
         mark = {"holds": "ok", "caution": "! ", "stop": "NO"}[check.weight]

@@ -37,6 +37,7 @@ from gumption.core.plan.typing import Schema, schema_of
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
 from gumption.core.present.chart import chart
+from gumption.core.present.csv_out import csv_pieces
 from gumption.core.present.finding import finding
 from gumption.core.present.marks import Spec
 from gumption.engines.duck import DuckEngine
@@ -146,6 +147,15 @@ class Answerer:
             return worked.rows[:most]
         return self.rows(plan, most)[1]
 
+    def csv(self, plan: Plan, stop: Stop | None = None) -> Iterator[str]:
+        """All rows of an answer as CSV, a piece at a time. Raises CannotAnswer, and WasStopped."""
+        schema = schema_of(plan, self.catalogue)
+        sql = self.code(plan)
+        try:
+            yield from csv_pieces([(n, f.type) for n, f in schema.items()], self.engine.batches(sql, stop))
+        except duckdb.Error as error:
+            raise self._refused(sql) from error
+
     def rows_read(self, plan: Plan) -> int:
         """Rows of all tables that a plan reads."""
         return sum(self.sizes[step.table][0] for step in all_steps(plan) if isinstance(step, Take))
@@ -229,8 +239,11 @@ class Answerer:
         try:
             return self.engine.run(sql, stop, most)
         except duckdb.Error as error:
-            log.exception("the engine refused %s", _without_values(sql))
-            raise CannotAnswer("The engine could not work this plan; the log has the details.") from error
+            raise self._refused(sql) from error
+
+    def _refused(self, sql: str) -> CannotAnswer:
+        log.exception("the engine refused %s", _without_values(sql))
+        return CannotAnswer("The engine could not work this plan; the log has the details.")
 
     def _second(self, plan: Plan, stop: Stop) -> tuple[Worked | None, Check | None]:
         needed = _BYTES_A_CELL * self._cells(plan)

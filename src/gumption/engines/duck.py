@@ -31,6 +31,7 @@ _CACHE_SHARE = 0.25
 _KEPT_ANSWERS, _KEPT_ROWS = 500, 500
 """How many answers are kept, and how many rows one may have: the same readings are looked at, told and followed."""
 _THEIR_BATCH = 500
+_BATCH = 20_000
 _GONE = "A table was changed or deleted while this was worked on. Ask it again."
 Found = tuple[tuple[str, ...], list[tuple[Value, ...]]]
 
@@ -134,15 +135,12 @@ class DuckEngine:
                     f"A number on the way is too large for exact numbers, or is not one: {str(error).splitlines()[0]}"
                 ) from error
 
-    def batches(self, sql: str) -> Iterator[list[tuple[Value, ...]]]:
-        """Rows of a query, some thousands at a time; the first batch comes even where there is none."""
-        with self._cursor(None) as cursor:
+    def batches(self, sql: str, stop: Stop | None = None) -> Iterator[list[tuple[Value, ...]]]:
+        """All rows of a query, some thousands at a time. Raises CannotAnswer."""
+        with self._cursor(stop) as cursor:
             cursor.execute(sql)
-            batch = cursor.fetchmany(20_000)
-            yield batch
-            while batch:
-                batch = cursor.fetchmany(20_000)
-                yield batch
+            while batch := cursor.fetchmany(_BATCH):
+                yield [tuple(_known(value) for value in row) for row in batch]
 
     def numbers(self, sql: str) -> Ints:
         """The one column of whole numbers that a query gives."""

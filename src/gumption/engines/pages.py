@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import csv
 import functools
-import io
 import threading
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -12,8 +10,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from gumption.core.evaluate.vectors import Ints
+from gumption.core.model.catalogue import Table
 from gumption.core.model.types import Value
-from gumption.core.present.cells import harmless
+from gumption.core.present.csv_out import csv_pieces
 from gumption.engines.duck import DuckEngine
 from gumption.intake.sql import literal, quoted
 
@@ -60,16 +59,11 @@ class RowPages:
         by_place = {row[0]: row[1:] for row in rows}
         return [by_place[int(p)] for p in wanted], len(places)
 
-    def as_csv(self, table: str) -> Iterator[str]:
-        """The whole table as CSV, a piece at a time; missing values are empty."""
-        names, _ = self._engine.run(f"SELECT * FROM {quoted(table)} LIMIT 0")
-        for number, rows in enumerate(self._engine.batches(f"SELECT * FROM {quoted(table)}")):
-            text = io.StringIO()
-            writer = csv.writer(text)
-            if number == 0:
-                writer.writerow(map(harmless, names))
-            writer.writerows([["" if v is None else harmless(v) for v in row] for row in rows])
-            yield text.getvalue()
+    def as_csv(self, table: Table) -> Iterator[str]:
+        """The whole table as CSV, a piece at a time."""
+        cells = ", ".join(quoted(column.name) for column in table.columns)
+        rows = self._engine.batches(f"SELECT {cells} FROM {quoted(table.name)}")
+        return csv_pieces([(column.name, column.type) for column in table.columns], rows)
 
     def _found(self, view: View, source: str) -> Ints:
         with self._lock:

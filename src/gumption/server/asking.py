@@ -5,11 +5,14 @@ from __future__ import annotations
 import asyncio
 import json
 import time
+import uuid
 from concurrent.futures import ThreadPoolExecutor
 from typing import Annotated, Any, TypeVar
 
 from anyio.to_thread import run_sync
 from fastapi import APIRouter, Query, Request, Response
+from fastapi.responses import FileResponse
+from starlette.background import BackgroundTask
 
 from gumption.engines.answering import json_value
 from gumption.engines.errors import CannotAnswer, WasStopped
@@ -17,6 +20,7 @@ from gumption.engines.limits import Stop
 from gumption.engines.theirs import Theirs
 from gumption.server import tasks
 from gumption.server.desk import Chain
+from gumption.server.files_out import name_of
 from gumption.server.problems import ApiProblem
 from gumption.server.runs import Runs
 from gumption.server.schemas import (
@@ -157,6 +161,21 @@ def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
         chain = await asking.entry(number)
         given = chain, workspace.as_of(), twice
         return _json(await asking.work(request, "answer", tasks.answer_again, *given, run=run, near=chain[-1].question))
+
+    @router.get("/trail/{number}/file", include_in_schema=False)
+    async def get_answer_file(number: int, request: Request) -> FileResponse:
+        """All rows of an answer as CSV, however few of them are shown."""
+        chain = await asking.entry(number)
+        path = workspace.scratch / f"answer-{uuid.uuid4().hex}.csv"
+        try:
+            await asking.work(
+                request, "answer", tasks.write_csv, chain, workspace.as_of(), path, near=chain[-1].question
+            )
+        except BaseException:
+            path.unlink(missing_ok=True)
+            raise
+        away = BackgroundTask(path.unlink)
+        return FileResponse(path, media_type="text/csv", filename=name_of(chain[-1].question, "csv"), background=away)
 
     @router.get("/trail/{number}/next")
     async def get_next(number: int, request: Request) -> list[str]:

@@ -27,6 +27,7 @@ from gumption.intake.guide import marks
 from gumption.intake.look import Look
 from gumption.intake.roles import parts_of
 from gumption.intake.sources import without_password
+from gumption.server.files_out import attached
 from gumption.server.jobs import Job, Jobs, Order, sentence
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
@@ -205,8 +206,9 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
         stored = stored_named(name)
         if form == "parquet":
             return FileResponse(stored.parquet, filename=f"{name}.parquet")
-        told = {"Content-Disposition": f'attachment; filename="{name.encode("ascii", "replace").decode()}.csv"'}
-        return StreamingResponse(workspace.pages.as_csv(name), media_type="text/csv", headers=told)
+        return StreamingResponse(
+            workspace.pages.as_csv(stored.table), media_type="text/csv", headers=attached(f"{name}.csv")
+        )
 
     @router.get("/guide")
     def get_guide() -> GuideOut:

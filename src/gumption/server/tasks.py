@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from dataclasses import asdict, dataclass, replace
+from pathlib import Path
 from typing import Any
 
 from gumption.core.code.dialects import DialectName
@@ -122,6 +123,15 @@ def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool
     found = desk.understood_entry(chain, day)
     answered, found = _answered(desk, found, day, stop, twice=twice)
     return _answer_out(chain[-1], found, answered, _findings(desk, found, day, stop))
+
+
+def write_csv(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path) -> None:
+    """All rows of the last question of a chain, as it was read then, into a file. Raises ApiProblem where it has no answer."""
+    found = desk.understood_entry(chain, day)
+    if found.status != "answered":
+        raise ApiProblem(404, "That question has no rows to save.", "Ask it in other words.")
+    with path.open("w", encoding="utf-8", newline="") as file:
+        file.writelines(desk.answerer.csv(found.readings[0].plan, stop))
 
 
 def next_of(desk: Desk, _stop: Stop, chain: Chain, day: dt.date) -> list[str]:

@@ -84,6 +84,7 @@ export const api = {
     call<Rows>(`/tables/${encodeURIComponent(table)}/rows?${new URLSearchParams({ offset: String(offset), limit: String(limit), filter: view.filter, ...(view.sort ? { sort: view.sort, descending: String(view.descending) } : {}) })}`),
   look: (table: string) => call<Look>(`/tables/${encodeURIComponent(table)}/look`),
   fileOf: (table: string, form: "csv" | "parquet") => `/api/v1/tables/${encodeURIComponent(table)}/file?form=${form}`,
+  fileOfAnswer: (id: number) => `/api/v1/trail/${id}/file`,
   setRecipe: (table: string, recipe: Recipe) => call<Job>(`/tables/${encodeURIComponent(table)}/recipe`, sent("PUT", recipe)),
   setMeaning: (table: string, meaning: TableMeaning) => call<void>(`/tables/${encodeURIComponent(table)}/meaning`, sent("PUT", meaning)),
   sendDictionary: (table: string, file: File) => {

@@ -1,17 +1,16 @@
 /** Small pieces that every room uses. */
 import { Dialog } from "radix-ui";
-import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from "react";
+import type { AnchorHTMLAttributes, ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from "react";
 import { Problem } from "../api/client";
 
+const BUTTON = "shrink-0 whitespace-nowrap rounded border border-rule bg-paper px-2.5 py-1 hover:border-soft disabled:cursor-default disabled:text-soft disabled:hover:border-rule";
+
 export function Button({ className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {
-  return (
-    <button
-      type="button"
-      className={`shrink-0 whitespace-nowrap rounded border border-rule bg-paper px-2.5 py-1 hover:border-soft disabled:cursor-default disabled:text-soft disabled:hover:border-rule ${className}`}
-      {...rest}
-    />
-  );
+  return <button type="button" className={`${BUTTON} ${className}`} {...rest} />;
 }
+
+/** A link that looks like a button, for what the browser itself does best: saving a file. */
+export const ButtonLink = (rest: AnchorHTMLAttributes<HTMLAnchorElement>) => <a className={BUTTON} {...rest} />;
 
 export function Link({ className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {
   return <button type="button" className={`text-left text-pen underline decoration-1 underline-offset-2 ${className}`} {...rest} />;

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Answer, type Term } from "../../api/client";
 import { cell } from "../../ui/format";
-import { Button, Link } from "../../ui/primitives";
+import { Button, ButtonLink, Link } from "../../ui/primitives";
 import { Chart } from "./chart";
 import { Choices } from "./choices";
 import { Marks } from "./learned";
@@ -65,7 +65,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
       {!single && <ResultTable fields={answer.fields ?? []} rows={answer.rows ?? []} total={answer.total ?? 0} />}
       <div className="mt-3 flex items-center gap-2">
         {answer.chart && <Button onClick={() => setCharted(!charted)}>{charted ? "Table only" : "Show chart"}</Button>}
-        {!single && answer.rows.length > 0 && <Button onClick={() => save(answer)}>Save as CSV</Button>}
+        {!single && answer.rows.length > 0 && <ButtonLink href={api.fileOfAnswer(answer.id)} download>Save as CSV</ButtonLink>}
         <Marks answer={answer} />
       </div>
       <GoOn answer={answer} onFollow={onFollow} />
@@ -97,22 +97,4 @@ function GoOn({ answer, onFollow }: { answer: Answer; onFollow: (question: strin
       Go on with {next.data.map((question) => <Link key={question} onClick={() => onFollow(question)}>{question}</Link>)}
     </p>
   );
-}
-
-/** A cell of a CSV file; text that a spreadsheet program would run as a formula gets an apostrophe before it. */
-function written(value: unknown): string {
-  if (value === null || value === undefined) return "";
-  const runs = typeof value === "string" && /^[=+\-@\t\r]/.test(value) && !/^[+-]?[\d.,\s']*\d%?$/.test(value);
-  const text = runs ? `'${value}` : String(value);
-  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-}
-
-/** The table as a CSV file, raw values. */
-function save(answer: Answer): void {
-  const lines = [answer.fields.map((f) => written(f.name)), ...answer.rows.map((row) => row.map(written))].map((cells) => cells.join(","));
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([`${lines.join("\r\n")}\r\n`], { type: "text/csv" }));
-  link.download = "answer.csv";
-  link.click();
-  URL.revokeObjectURL(link.href);
 }

@@ -38,7 +38,7 @@ export function ResultTable({ fields, rows, total }: { fields: Field[]; rows: Ce
         </tbody>
       </table>
       {rows.length > shown.length && <div className="py-2"><Link onClick={() => setAll(true)}>Show all {whole(rows.length)} rows</Link></div>}
-      {total > rows.length && <p className="py-2 text-soft">The first {whole(rows.length)} of {whole(total)} rows are shown.</p>}
+      {total > rows.length && <p className="py-2 text-soft">The first {whole(rows.length)} of {whole(total)} rows are shown; the CSV has them all.</p>}
     </div>
   );
 }

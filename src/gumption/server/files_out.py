@@ -1,0 +1,19 @@
+"""Files that are sent to be kept."""
+
+from __future__ import annotations
+
+import re
+from urllib.parse import quote
+
+_MOST_NAME = 60
+
+
+def attached(name: str) -> dict[str, str]:
+    """The head of a response whose content a browser saves under this name (RFC 6266)."""
+    return {"Content-Disposition": f"attachment; filename*=utf-8''{quote(name, safe='')}"}
+
+
+def name_of(question: str, ending: str) -> str:
+    """A file's name for the answer of a question: its words."""
+    words = "-".join(re.findall(r"\w+", question.lower()))[:_MOST_NAME].strip("-")
+    return f"{words or 'answer'}.{ending}"
