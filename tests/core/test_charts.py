@@ -86,6 +86,23 @@ class Charts(unittest.TestCase):
                 drawn = marks(asked(question)[1].chart)
                 self.assertEqual(drawn[:1], [first] if first else [])
 
+    def test_a_time_axis_has_a_tick_a_period_with_its_name(self) -> None:
+        spec = asked("income by month in 2025")[1].chart
+        assert spec is not None
+        svg = vl_convert.vegalite_to_svg({**spec, "width": 700})
+        self.assertEqual([m for m in ("Jan", "Mar", "Nov", "2025") if f">{m}</" not in svg], [])
+        self.assertNotIn("Mar 15", svg)
+        years = asked("income by year")[1].chart
+        assert years is not None
+        self.assertIn(">2025<", vl_convert.vegalite_to_svg({**years, "width": 700}))
+
+    def test_two_groups_at_once(self) -> None:
+        spec = asked("visits by month and clinic since 2024")[1].chart
+        assert spec is not None
+        self.assertIn("facet", spec["encoding"])
+        self.assertEqual(marks(asked("number of visits by clinic and reason")[1].chart), ["rect", "text"])
+        self.assertEqual(marks(asked("number of visits by owner and pet")[1].chart), [])
+
     def test_looks(self) -> None:
         _, trend = asked("visits by month with a trend line")
         self.assertEqual(marks(trend.chart), ["line", "line"])

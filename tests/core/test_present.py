@@ -7,9 +7,13 @@ import unittest
 from decimal import Decimal
 
 from gumption.core.model.names import plural
-from gumption.core.model.types import Role, Type
+from gumption.core.model.types import Grain, Role, Type, Value
+from gumption.core.plan.expressions import Aggregate
+from gumption.core.plan.steps import Group, Plan, Take
 from gumption.core.plan.typing import Field
-from gumption.core.present.numbers import shown
+from gumption.core.present.answer import Answer
+from gumption.core.present.finding import finding
+from gumption.core.present.numbers import column_cells, head, shown
 from tests.support import DEMO_DAY, demo
 
 MONEY = Field(Type.DECIMAL, Role.MONEY, 2, "GBP")
@@ -30,10 +34,26 @@ class Numbers(unittest.TestCase):
             (True, None, "yes"),
             (dt.date(2026, 3, 5), None, "5 Mar 2026"),
             (dt.datetime(2026, 3, 5, 9, 7), None, "5 Mar 2026 09:07"),
+            (3, Field(Type.INTEGER, Role.CATEGORY, grain=Grain.MONTH_OF_YEAR), "March"),
+            (3, Field(Type.INTEGER, Role.CATEGORY), "3"),
+            (2025, Field(Type.INTEGER, Role.CATEGORY, grain=Grain.YEAR_NUMBER), "2025"),
+            (dt.date(2026, 4, 1), Field(Type.DATE, Role.DATE, grain=Grain.QUARTER), "Q2 2026"),
+            (1, Field(Type.INTEGER, Role.QUANTITY, unit="days"), "1 day"),
+            (2.5, Field(Type.FLOAT, Role.QUANTITY, unit="kg"), "2.5 kg"),
+            (12.5, Field(Type.FLOAT, Role.MONEY, unit="GBP per hour"), "£12.50 per hour"),
         ]
         for value, field, text in cases:
             with self.subTest(text):
                 self.assertEqual(shown(value, field), text)
+
+    def test_cells_of_a_column_have_as_many_digits_and_its_head_the_unit(self) -> None:
+        kilos = Field(Type.FLOAT, Role.QUANTITY, unit="kg")
+        self.assertEqual(column_cells([2.5, 10.25, None], kilos), ["2.50", "10.25", None])
+        self.assertEqual(column_cells([3.0, 4.0], kilos), ["3", "4"])
+        self.assertEqual(column_cells([0.0, -0.004, 0.1], SHARE), ["0.0%", "−0.4%", "10.0%"])
+        self.assertEqual(column_cells([Decimal("5.000"), Decimal("7.000")], MONEY), ["£5.00", "£7.00"])
+        self.assertEqual([head("weight", kilos), head("weight_kg", kilos)], ["weight (kg)", "weight kg"])
+        self.assertEqual(head("fee", MONEY), "fee")
 
     def test_plurals(self) -> None:
         self.assertEqual([plural(n, "row") for n in (0, 1, 2, 1200)], ["0 rows", "1 row", "2 rows", "1,200 rows"])
@@ -52,14 +72,27 @@ class Answers(unittest.TestCase):
             "which reason has the highest average fee": "Surgery: average fee net ",
             "number of clinics by region": "North has the most clinics, 3; 3 of the 4 share the fewest, 2.",
             "list the regions": "There are 4: East, North, South and West.",
-            "show the vets hired after 2022": "16 vets fit.",
-            "list the clinics": "All 9 clinics.",
+            "show the vets hired after 2022": "16 vets fit: ",
+            "list the clinics": "There are 9 clinics: Cold Ash, ",
             "visits with a rating of more than 7": "No rows fit.",
             "average fee of visits after 2030": "The average fee net cannot be worked out: no values are left.",
         }
         for question, start in cases.items():
             with self.subTest(question):
                 self.assertTrue(self.answered(question).finding.startswith(start), self.answered(question).finding)
+
+    def test_findings_of_groups_without_a_name_and_of_extremes_named_like_their_column(self) -> None:
+        place, fee = Field(Type.TEXT, Role.CATEGORY), Field(Type.DECIMAL, Role.MONEY, 2, "GBP")
+        top = Aggregate(name="fee", function="max", column="fee")
+        plan = Plan(steps=(Take(table="visits"), Group(by=("place",), aggregates=(top,))))
+        rows: list[tuple[Value, ...]] = [(None, Decimal(99)), ("North", Decimal(7)), ("South", Decimal(5))]
+        schema = {"place": place, "fee": fee}
+        told = finding(Answer(plan, (schema, schema), ("place", "fee"), rows, 3))
+        self.assertEqual(
+            told,
+            "North has the highest maximum fee, £7.00; the lowest of the 2 is South with £5.00; "
+            "where place is missing it is £99.00.",
+        )
 
     def test_charts_fit_the_shape(self) -> None:
         def mark(question: str) -> str | None:

@@ -16,7 +16,7 @@ from gumption.cli.files import BadUsage, Opened, open_files
 from gumption.core.code.dialects import DIALECTS
 from gumption.core.model.names import plural
 from gumption.core.plan.words import plan_words
-from gumption.core.present.numbers import shown
+from gumption.core.present.numbers import column_cells, head
 from gumption.core.reading.briefs import Brief, brief_of, may_be_several
 from gumption.core.reading.read import QuestionReader, Reading
 from gumption.engines.limits import Limits
@@ -309,10 +309,11 @@ def _unanswered(said: Said) -> str:
 def _text(said: Said) -> str:
     answered, understanding = said.answered, said.understanding
     assert answered is not None
-    cells = [list(answered.columns)]
     fields = [answered.schema[name] for name in answered.columns]
-    for row in answered.rows[:_MOST_TEXT_ROWS]:
-        cells.append(["" if v is None else shown(v, f) for v, f in zip(row, fields, strict=True)])
+    rows = answered.rows[:_MOST_TEXT_ROWS]
+    columns = [column_cells([row[i] for row in rows], field) for i, field in enumerate(fields)]
+    cells = [[head(name, field) for name, field in zip(answered.columns, fields, strict=True)]]
+    cells += [[text or "" for text in row] for row in zip(*columns, strict=True)]
     widths = [max(len(row[i]) for row in cells) for i in range(len(fields))]
     reading = said.reading.words if said.reading else plan_words(answered.plan)
     lines = [f"Read as: {reading}"]

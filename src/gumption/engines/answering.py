@@ -33,7 +33,7 @@ from gumption.core.model.wish import ChartWish
 from gumption.core.plan.expressions import columns_of
 from gumption.core.plan.keys import unproven_joins
 from gumption.core.plan.steps import Keep, Pick, Plan, Take, all_steps, other_plan, tables_of
-from gumption.core.plan.typing import Schema, schema_of
+from gumption.core.plan.typing import Schema, schema_of, schemas
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
 from gumption.core.present.chart import chart
@@ -183,7 +183,7 @@ class Answerer:
         """
         start = time.perf_counter()
         stop = stop or Stop()
-        schema = schema_of(plan, self.catalogue)
+        typed = tuple(schemas(plan, self.catalogue))
         checks = check_before(plan, self.catalogue, as_of)
         sql = self.code(plan)
         worked: Worked | None = None
@@ -206,16 +206,16 @@ class Answerer:
             checks = [agreement, *checks]
         elif problem is not None:
             checks = [problem, *checks]
-        answer = Answer(plan, schema, columns, rows, total)
+        answer = Answer(plan, typed, columns, rows, total)
         checks += check_after(answer, worked, self.catalogue)
         drawing = chart(answer, wish)
         return Answered(
             plan=plan,
-            schema=schema,
+            schema=answer.schema,
             columns=columns,
             rows=rows,
             total=total,
-            finding=finding(answer),
+            finding=_found(answer, checks),
             chart=drawing.spec,
             chart_note=drawing.note,
             sql=sql,
@@ -282,6 +282,14 @@ class Answerer:
                 detail = f"rows find several partners by {', '.join(p.right for p in step.on)}"
                 return Check("worked twice", "stop", "A join would double rows; do not use this answer", detail)
         return None
+
+
+def _found(answer: Answer, checks: Sequence[Check]) -> str:
+    """The finding, or why nothing can be said to have been found."""
+    stopped = next((check for check in checks if check.weight == "stop"), None)
+    if stopped is None or not answer.rows:
+        return finding(answer)
+    return f"{stopped.sentence}."
 
 
 def _without_values(sql: str) -> str:

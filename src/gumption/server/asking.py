@@ -40,7 +40,7 @@ from gumption.server.schemas import (
     WordsIn,
     WorkedOut,
 )
-from gumption.server.tasks import Told, fields_out, lesson_out
+from gumption.server.tasks import Told, cells_out, fields_out, lesson_out
 from gumption.server.their_process import run_theirs_apart
 from gumption.server.workers import Kind, Task, stoppable
 from gumption.server.workspace import Workspace
@@ -227,6 +227,7 @@ def ask_routes(workspace: Workspace, runs: Runs) -> APIRouter:
         return TheirSqlOut(
             fields=fields_out(theirs.schema),
             rows=[[json_value(v) for v in row] for row in theirs.rows],
+            cells=cells_out(theirs.rows, theirs.schema),
             total=theirs.total,
             whole=theirs.whole,
             seconds=time.perf_counter() - start,

@@ -247,10 +247,13 @@ class GlossResult(BaseModel):
 class FieldOut(BaseModel):
     name: str
     label: str
+    """As it stands over its cells, with its unit."""
     type: Type
     role: Role
     unit: str | None
     scale: int
+    measures: bool
+    """True for numbers that are held against each other, false for those that tell apart or name a period."""
 
 
 class StepOut(BaseModel):
@@ -298,6 +301,9 @@ class WorkedOut(BaseModel):
     finding: str = ""
     fields: list[FieldOut] = []
     rows: list[list[Cell]] = []
+    """Raw values."""
+    cells: list[list[str | None]] = []
+    """The same rows as people read them."""
     total: int = 0
     chart: dict[str, Any] | None = None
     chart_note: str = ""
@@ -362,6 +368,7 @@ class TheirSqlOut(BaseModel):
 
     fields: list[FieldOut]
     rows: list[list[Cell]]
+    cells: list[list[str | None]]
     total: int
     whole: bool
     """False where there were more rows than are kept."""

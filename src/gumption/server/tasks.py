@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -11,10 +12,12 @@ from gumption.core.code.dialects import DialectName
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plural
 from gumption.core.model.term import Term
+from gumption.core.model.types import Value
 from gumption.core.plan.document import read_plan
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.typing import Field, PlanError
-from gumption.core.plan.words import plan_words, spoken
+from gumption.core.plan.words import plan_words
+from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.core.reading.briefs import may_be_several
 from gumption.core.reading.read import Understanding
 from gumption.core.reading.rebinding import options
@@ -263,9 +266,15 @@ def _glosses(found: Understanding) -> list[GlossOut]:
 
 def fields_out(schema: dict[str, Field]) -> list[FieldOut]:
     return [
-        FieldOut(name=n, label=spoken(n), type=f.type, role=f.role, unit=f.unit, scale=f.scale)
+        FieldOut(name=n, label=head(n, f), type=f.type, role=f.role, unit=f.unit, scale=f.scale, measures=is_measure(f))
         for n, f in schema.items()
     ]
+
+
+def cells_out(rows: Sequence[Sequence[Value]], schema: dict[str, Field]) -> list[list[str | None]]:
+    """Rows as people read them."""
+    columns = [column_cells([row[i] for row in rows], field) for i, field in enumerate(schema.values())]
+    return [list(row) for row in zip(*columns, strict=True)]
 
 
 def worked_out(answered: Answered) -> WorkedOut:
@@ -285,11 +294,14 @@ def worked_out(answered: Answered) -> WorkedOut:
         CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks
     ]
     first = answered.proof.checks[0]
+    schema = {n: answered.schema[n] for n in answered.columns}
+    sent = answered.rows[:MOST_ROWS_SENT]
     return WorkedOut(
         reading=plan_words(answered.plan),
         finding=answered.finding,
-        fields=fields_out({n: answered.schema[n] for n in answered.columns}),
-        rows=[[json_value(v) for v in row] for row in answered.rows[:MOST_ROWS_SENT]],
+        fields=fields_out(schema),
+        rows=[[json_value(v) for v in row] for row in sent],
+        cells=cells_out(sent, schema),
         total=answered.total,
         chart=answered.chart,
         chart_note=answered.chart_note,

@@ -733,6 +733,11 @@ export interface components {
              */
             rows: (string | number | boolean | null)[][];
             /**
+             * Cells
+             * @default []
+             */
+            cells: (string | null)[][];
+            /**
              * Total
              * @default 0
              */
@@ -1059,6 +1064,8 @@ export interface components {
             unit: string | null;
             /** Scale */
             scale: number;
+            /** Measures */
+            measures: boolean;
         };
         /**
          * FillDown
@@ -1820,6 +1827,8 @@ export interface components {
             fields: components["schemas"]["FieldOut"][];
             /** Rows */
             rows: (string | number | boolean | null)[][];
+            /** Cells */
+            cells: (string | null)[][];
             /** Total */
             total: number;
             /** Whole */
@@ -1942,6 +1951,11 @@ export interface components {
              * @default []
              */
             rows: (string | number | boolean | null)[][];
+            /**
+             * Cells
+             * @default []
+             */
+            cells: (string | null)[][];
             /**
              * Total
              * @default 0

@@ -17,7 +17,6 @@ from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import expression_words, spoken
 from gumption.core.present import numbers
 from gumption.core.present.answer import Answer
-from gumption.core.present.finding import label_value
 
 
 def check_after(answer: Answer, worked: Worked | None, catalogue: Catalogue) -> list[Check]:
@@ -33,7 +32,7 @@ def check_after(answer: Answer, worked: Worked | None, catalogue: Catalogue) -> 
         *_missing_left_out(plan, flow),
         *_undefined(plan, flow),
         *_pulled_means(flow, answer),
-        *_small_groups(plan, flow),
+        *_small_groups(answer, flow),
         *_tie_at_cut(plan, flow),
         *_emptied(plan, flow),
         *found,
@@ -106,7 +105,7 @@ def _adds_up(
     name, field = spoken(aggregate.name), answer.schema[aggregate.name]
     said = numbers.shown(whole, field)
     exact = field.type in (Type.INTEGER, Type.DECIMAL)
-    if abs(total - whole) <= (0 if exact else Decimal(FLOAT_BOUND) * max(1, abs(whole))):
+    if abs(total - whole) <= (0 if exact else Decimal(FLOAT_BOUND) * max(Decimal(1), abs(whole))):
         return Check("groups add up", "holds", f"The groups add up to the whole, {said}")
     if shown < facts.groups:
         part = f", {100 * float(total / whole):.0f}% of it" if whole > 0 and total >= 0 else ""
@@ -194,7 +193,7 @@ def _pulled_means(flow: tuple[StepRows, ...], answer: Answer) -> list[Check]:
         return [Check("means are usual", "holds", "Means lie near their medians")] if enough else []
     worst = max(far, key=lambda m: abs(m.mean - m.median) / max(abs(m.median), 1e-12))
     field = answer.schema.get(worst.aggregate)
-    where = f" of {_named(worst.group)}" if worst.group else ""
+    where = f" of {_named(worst.group, answer)}" if worst.group else ""
     more = f"; {plural(len(far) - 1, 'other group')} likewise" if len(far) > 1 else ""
     return [
         Check(
@@ -207,8 +206,9 @@ def _pulled_means(flow: tuple[StepRows, ...], answer: Answer) -> list[Check]:
     ]
 
 
-def _named(group: GroupName) -> str:
-    return ", ".join(label_value(name, value) for name, value in group)
+def _named(group: GroupName, answer: Answer) -> str:
+    fields = {name: field for schema in answer.typed for name, field in schema.items()}
+    return ", ".join(numbers.shown(value, fields.get(name)) for name, value in group)
 
 
 _OF_FEW = (
@@ -225,10 +225,10 @@ _OF_FEW = (
 )
 
 
-def _small_groups(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
+def _small_groups(answer: Answer, flow: tuple[StepRows, ...]) -> list[Check]:
     """Averages and the like of a handful of rows; counts and sums are what they are."""
     found = []
-    for step, rows in _steps(plan, flow):
+    for step, rows in _steps(answer.plan, flow):
         facts = rows.group
         if facts is None or not isinstance(step, Group) or not any(a.function in _OF_FEW for a in step.aggregates):
             continue
@@ -239,7 +239,7 @@ def _small_groups(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
             if rows.rows_in < FEW_VALUES:
                 found.append(Check("groups large enough", "caution", f"This is of {plural(rows.rows_in, 'row')} only"))
         elif facts.few:
-            names = ", ".join(f"{_named(name)} ({size})" for name, size in facts.fewest)
+            names = ", ".join(f"{_named(name, answer)} ({size})" for name, size in facts.fewest)
             more = "…" if facts.few > len(facts.fewest) else ""
             sentence = f"{plural(facts.few, 'group')} of {facts.groups:,} {'has' if facts.few == 1 else 'have'} fewer than {FEW_VALUES} rows"
             found.append(Check("groups large enough", "caution", sentence, names + more))

@@ -97,7 +97,8 @@ def _rounded_text(value: Value, digits: int) -> str:
     """A number by its first digits; what rounding left of nought is nought."""
     if not isinstance(value, (int, float, Decimal)):
         return str(value)
-    return f"{0.0 if abs(value) < 1e-12 else float(value):.{digits}g}"
+    number = float(value)
+    return f"{0.0 if abs(number) < 1e-12 else number:.{digits}g}"
 
 
 def _exact_text(value: Value) -> str:

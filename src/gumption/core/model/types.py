@@ -39,6 +39,18 @@ class Type(StrEnum):
         return self in (Type.DATE, Type.TIMESTAMP)
 
 
+class Grain(StrEnum):
+    """The period that a value stands for: as its first day, or as a number that comes round or goes on."""
+
+    YEAR = "year"
+    QUARTER = "quarter"
+    MONTH = "month"
+    YEAR_NUMBER = "year number"
+    QUARTER_OF_YEAR = "quarter of the year"
+    MONTH_OF_YEAR = "month of the year"
+    WEEKDAY = "weekday"
+
+
 class Role(StrEnum):
     """What a column is for, which decides what may be done with it."""
 

@@ -9,7 +9,7 @@ from decimal import Decimal, InvalidOperation
 from typing import assert_never
 
 from gumption.core.model.catalogue import Catalogue, Table
-from gumption.core.model.types import Role, Type
+from gumption.core.model.types import Grain, Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, Constant, Expression
@@ -26,6 +26,7 @@ class Field:
     unit: str | None = None
     table: str | None = None
     column: str | None = None
+    grain: Grain | None = None
 
 
 Schema = dict[str, Field]
@@ -330,7 +331,8 @@ def common(fields: list[Field], what: str) -> Field:
     same = {(f.table, f.column) for f in fields}
     source = (first.table, first.column) if len(same) == 1 else (None, None)
     if len(kinds) == 1:
-        return Field(first.type, role, max(f.scale for f in fields), unit, *source)
+        grain = first.grain if len({f.grain for f in fields}) == 1 else None
+        return Field(first.type, role, max(f.scale for f in fields), unit, *source, grain)
     if all(k.is_number for k in kinds):
         if Type.DURATION in kinds:
             raise PlanError(f"{what} mix durations and plain numbers")
@@ -343,6 +345,15 @@ def common(fields: list[Field], what: str) -> Field:
 
 
 _CONDITION = Field(Type.BOOLEAN, Role.FLAG)
+_PARTS: dict[str, Grain] = {
+    "year": Grain.YEAR_NUMBER,
+    "fiscal_year": Grain.YEAR_NUMBER,
+    "quarter": Grain.QUARTER_OF_YEAR,
+    "fiscal_quarter": Grain.QUARTER_OF_YEAR,
+    "month": Grain.MONTH_OF_YEAR,
+    "weekday": Grain.WEEKDAY,
+}
+_FLOORS: dict[str, Grain] = {"year": Grain.YEAR, "quarter": Grain.QUARTER, "month": Grain.MONTH}
 
 
 def _conditions(items: tuple[Expression, ...], schema: Schema, what: str) -> None:
@@ -440,14 +451,14 @@ def type_of(expression: Expression, schema: Schema) -> Field:
                 kind.is_time or kind is Type.TIME
             ):
                 raise PlanError(f"{kind} has no {part.replace('_', ' ')}")
-            return Field(Type.INTEGER, Role.CATEGORY)
+            return Field(Type.INTEGER, Role.CATEGORY, grain=_PARTS.get(part))
         case ex.DateFloor(unit=unit, value=value):
             kind = _moment(value, schema, "has no months and years")
             if unit == "hour":
                 if kind is Type.DATE:
                     raise PlanError("a date has no hours; only timestamps do")
                 return Field(Type.TIMESTAMP, Role.DATE)
-            return Field(Type.DATE, Role.DATE)
+            return Field(Type.DATE, Role.DATE, grain=_FLOORS.get(unit))
         case ex.DateDifference(unit=unit, start=start, end=end):
             for side in (start, end):
                 _moment(side, schema, "does not differ by days")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from gumption.core.model.types import Value
 from gumption.core.plan.steps import Group, Join, Keep, Limit, Pivot, Plan, Sort, Take
-from gumption.core.plan.typing import Schema
+from gumption.core.plan.typing import Field, Schema
 
 
 @dataclass(frozen=True)
@@ -14,11 +14,16 @@ class Answer:
     """The columns and rows that a plan gave."""
 
     plan: Plan
-    schema: Schema
+    typed: tuple[Schema, ...]
+    """The schema after each step."""
     columns: tuple[str, ...]
     rows: list[tuple[Value, ...]]
     total: int
     """How many rows there are; more than are kept where nobody would read them all."""
+
+    @property
+    def schema(self) -> Schema:
+        return self.typed[-1]
 
     @property
     def table(self) -> str:
@@ -40,6 +45,12 @@ class Answer:
         found = steps[last]
         assert isinstance(found, Pivot)
         return found
+
+    @property
+    def crossed_field(self) -> Field | None:
+        """The column whose values stand as columns in a cross table."""
+        crossed = self.crossed
+        return None if crossed is None else self.typed[self.plan.steps.index(crossed) - 1][crossed.column]
 
     @property
     def labels(self) -> list[int]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from gumption.core.model.wish import KIND_WORDS, LOOK_WORDS, ChartWish, Kind
 from gumption.core.plan.expressions import Aggregate
@@ -12,8 +12,11 @@ from gumption.core.present.figures import Figures, Numbers, figures, of_one_unit
 from gumption.core.present.marks import Spec
 
 MOST_BARS, MOST_SERIES, MOST_POINTS, MOST_SLICES = 15, 6, 800, 7
+MOST_PANELS = 12
+"""Lines that still get a panel each, where they are too many for one."""
 MOST_WISHED = 40
-"""Bars where bars were asked for."""
+"""Bars where bars were asked for, and values to a side of a heat map."""
+_FILLED = 0.4
 _ALWAYS_NUMBERED: tuple[Kind, ...] = ("bar", "heat", "pie", "histogram", "table")
 
 
@@ -34,6 +37,8 @@ def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
     kind, note = _kind(of, answer, wished, asked=wish is not None)
     if kind is None:
         return Drawing(None, note)
+    if kind == "line" and len(of.labels) == 2 and min(x.different for x in of.labels) > MOST_SERIES:
+        wished = replace(wished, looks=(*wished.looks, "panels"))
     spec = _drawn(of, kind, wished, answer)
     return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))))
 
@@ -76,15 +81,17 @@ def _fitting(of: Figures, answer: Answer, *, asked: bool) -> Kind | None:
             return "line" if of.size <= MOST_POINTS else None
         return "bar"
     counts = [x.different for x in of.labels]
-    if times and min(counts) <= MOST_SERIES and of.size <= MOST_POINTS:
+    if times and of.size <= MOST_POINTS:
         other = next((x for x in of.labels if x is not times[0]), of.labels[1])
-        if other.different <= MOST_SERIES:
+        if other.different <= MOST_PANELS:
             return "line"
     if of.crossed:
         return "heat"
     if min(counts) <= MOST_SERIES and max(counts) <= 12 and not times:
         return "bar"
-    return "heat" if asked and max(counts) <= MOST_WISHED else None
+    # Shades say something where most of the pairs are there.
+    filled = not of.ranked and of.size >= _FILLED * counts[0] * counts[1]
+    return "heat" if (asked or filled) and max(counts) <= MOST_WISHED else None
 
 
 def _hinders(of: Figures, answer: Answer, kind: Kind) -> str:

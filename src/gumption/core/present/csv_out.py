@@ -44,8 +44,8 @@ def _lasting(value: Value) -> str:
     """Seconds as hours, minutes and seconds, with what is less than a second behind a point."""
     if not isinstance(value, (int, float, Decimal)):
         return ""
-    micros = round(abs(value) * 1_000_000)
-    whole, part = divmod(int(micros), 1_000_000)
+    micros = round(abs(float(value)) * 1_000_000)
+    whole, part = divmod(micros, 1_000_000)
     sign = "-" if value < 0 and micros else ""
     clock = f"{sign}{whole // 3600}:{whole // 60 % 60:02d}:{whole % 60:02d}"
     return f"{clock}.{part:06d}".rstrip("0") if part else clock

@@ -13,8 +13,8 @@ from gumption.core.plan.steps import Derive, Pivot
 from gumption.core.plan.typing import Field
 from gumption.core.plan.words import spoken
 from gumption.core.present.answer import Answer
-from gumption.core.present.finding import band, label_value
-from gumption.core.present.numbers import shown
+from gumption.core.present.finding import band
+from gumption.core.present.numbers import cell, head, shown
 
 _NAMING = (Role.IDENTIFIER, Role.LINK, Role.CODE)
 Plain = str | int | float | bool | None
@@ -26,13 +26,17 @@ class Labels:
 
     name: str
     values: tuple[Value, ...]
-    is_time: bool
+    field: Field
     width: float | None = None
     """The width of its bins, where it has any."""
 
     @property
     def title(self) -> str:
         return spoken(self.name)
+
+    @property
+    def is_time(self) -> bool:
+        return self.field.type.is_time
 
     @property
     def different(self) -> int:
@@ -42,7 +46,7 @@ class Labels:
         value = self.values[row]
         if self.width is not None and isinstance(value, (int, float, Decimal)):
             return band(float(value), self.width)
-        return label_value(self.name, value)
+        return shown(value, self.field)
 
 
 @dataclass(frozen=True)
@@ -56,14 +60,14 @@ class Numbers:
 
     @property
     def title(self) -> str:
-        return spoken(self.name)
+        return head(self.name, self.field)
 
     @property
     def known(self) -> list[float]:
         return [float(v) for v in self.values if isinstance(v, (int, float, Decimal))]
 
     def text(self, row: int) -> str:
-        return shown(self.values[row], self.field)
+        return cell(self.values[row], self.field)
 
 
 @dataclass(frozen=True)
@@ -96,7 +100,7 @@ def figures(answer: Answer) -> Figures:
     # Running numbers and codes say which row it is, and measure nothing.
     told = [i for i in answer.numbers if answer.schema[answer.columns[i]].role in _NAMING]
     labels = tuple(
-        Labels(n, _values(answer, i), answer.schema[n].type.is_time, widths.get(n))
+        Labels(n, _values(answer, i), answer.schema[n], widths.get(n))
         for i in sorted([*answer.labels, *told])
         for n in [answer.columns[i]]
     )
@@ -114,19 +118,19 @@ def _values(answer: Answer, place: int) -> tuple[Value, ...]:
 
 
 def _of_cells(answer: Answer, pivot: Pivot) -> Figures:
+    across = answer.crossed_field
+    assert across is not None
     places = [(answer.columns.index(c.name), _as_value(c.value.type, c.value.value)) for c in pivot.into]
     last = answer.columns.index("total_row") if pivot.totals else None
     rows = [row for row in answer.rows if last is None or not row[last]]
     cells = [(row, place, value) for row in rows for place, value in places]
     down = tuple(
-        Labels(n, tuple(row[answer.columns.index(n)] for row, _, _ in cells), answer.schema[n].type.is_time)
-        for n in pivot.by
+        Labels(n, tuple(row[answer.columns.index(n)] for row, _, _ in cells), answer.schema[n]) for n in pivot.by
     )
-    time = bool(pivot.into) and pivot.into[0].value.type.is_time
     name = pivot.aggregate.name
     field = answer.schema[pivot.into[0].name]
     values = tuple(row[place] for row, place, _ in cells)
-    crossed = Labels(pivot.column, tuple(value for _, _, value in cells), time)
+    crossed = Labels(pivot.column, tuple(value for _, _, value in cells), across)
     return Figures((*down, crossed), (Numbers(name, values, field, _sums(pivot.aggregate)),), len(cells), crossed=True)
 
 

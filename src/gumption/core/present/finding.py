@@ -5,10 +5,10 @@ from __future__ import annotations
 from decimal import Decimal
 
 from gumption.core.model.names import plural
-from gumption.core.model.types import Value
+from gumption.core.model.types import Role, Value
 from gumption.core.plan.expressions import Aggregate, Bin
 from gumption.core.plan.steps import Derive, Pivot
-from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, aggregate_words, spoken
+from gumption.core.plan.words import aggregate_words, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import shown
 
@@ -53,30 +53,12 @@ def _banded(answer: Answer, name: str, value: Value) -> str:
             width = step.expression.width
             if width is not None and number is not None:
                 return band(number, width)
-    return label_value(name, value)
+    return shown(value, answer.schema[name])
 
 
 def band(low: float, width: float) -> str:
     """A bin by both its edges."""
     return f"{low:,.10g} to {low + width:,.10g}"
-
-
-def label_value(name: str, value: Value) -> str:
-    """A group's value in words: months and weekdays by name."""
-    if isinstance(value, int) and not isinstance(value, bool):
-        if name.startswith("month") and 1 <= value <= 12:
-            return MONTH_NAMES[value - 1]
-        if name.startswith("weekday") and 1 <= value <= 7:
-            return DAY_NAMES[value - 1]
-        return str(value)
-    if hasattr(value, "month") and name.startswith(("month", "quarter", "year")):
-        when = value
-        assert when is not None and not isinstance(when, (str, int, float))
-        year, month = when.year, when.month  # type: ignore[union-attr]
-        if name.startswith("month"):
-            return f"{MONTH_NAMES[month - 1]} {year}"
-        return f"Q{(month + 2) // 3} {year}" if name.startswith("quarter") else str(year)
-    return shown(value)
 
 
 def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
@@ -113,16 +95,25 @@ def _listing(answer: Answer) -> str:
             field = answer.schema[key.column]
             top, last = answer.rows[0][place], answer.rows[-1][place]
             return f"{label(answer, 0)} comes first with {spoken(key.column)} {shown(top, field)}; the last of the {count:,} has {shown(last, field)}."
-    return f"{count:,} {noun} fit." if answer.filtered else f"All {count:,} {noun}."
+    naming = next((i for i in answer.labels if answer.schema[answer.columns[i]].role in _NAMING), None)
+    names = [] if naming is None else [str(v) for v in dict.fromkeys(row[naming] for row in answer.rows) if v]
+    told = f": {_some(names)}" if len(names) == count else ""
+    return f"{count:,} {noun} fit{told}." if answer.filtered else f"There are {count:,} {noun}{told}."
+
+
+_NAMING = (Role.NAME, Role.PERSON)
+"""Roles of columns that say who or what a row is."""
 
 
 def _groups(answer: Answer) -> str:
     place = answer.numbers[0]
     name = answer.columns[place]
     field = answer.schema[name]
-    ranked = [(number, i) for i, row in enumerate(answer.rows) if (number := _number(row[place])) is not None]
-    if not ranked:
-        return f"{plural(len(answer.rows), 'group')}, none with a value for {spoken(name)}."
+    known = [(number, i) for i, row in enumerate(answer.rows) if (number := _number(row[place])) is not None]
+    measure = _measured(answer, name)
+    if not known:
+        return f"{plural(len(answer.rows), 'group')}, none with a value for {measure}."
+    ranked = [(number, i) for number, i in known if _is_named(answer, i)] or known
     lowest_first = bool(
         answer.sorted_by and answer.sorted_by.keys[0].column == name and not answer.sorted_by.keys[0].descending
     )
@@ -136,9 +127,9 @@ def _groups(answer: Answer) -> str:
     least, most = ("fewest", "most") if counted else ("lowest", "highest")
     extreme, far_word = (least, most) if lowest_first else (most, least)
     if len(answer.rows) == 1:
-        return f"{label(answer, top)}: {spoken(name)} {shown(answer.rows[top][place], field)}."
+        return f"{label(answer, top)}: {measure} {shown(answer.rows[top][place], field)}."
     others = [value for value, i in ranked if i != top]
-    text = f"{label(answer, top)} has the {extreme} {spoken(name)}, {shown(answer.rows[top][place], field)}"
+    text = f"{label(answer, top)} has the {extreme} {measure}, {shown(answer.rows[top][place], field)}"
     if others and others.count(top_value):
         return text + f", shared with {plural(others.count(top_value), 'other')}."
     if others:
@@ -146,10 +137,29 @@ def _groups(answer: Answer) -> str:
         alike = sum(value == far_value for value, _ in ranked)
         end = shown(answer.rows[far][place], field)
         if alike > 1:
-            text += f"; {alike:,} of the {len(answer.rows):,} share the {far_word}, {end}"
+            text += f"; {alike:,} of the {len(ranked):,} share the {far_word}, {end}"
         else:
-            text += f"; the {far_word} of the {len(answer.rows):,} is {label(answer, far)} with {end}"
+            text += f"; the {far_word} of the {len(ranked):,} is {label(answer, far)} with {end}"
+    unnamed = [i for _, i in known if not _is_named(answer, i)]
+    if len(unnamed) == 1 and len(ranked) < len(known):
+        of = spoken(answer.columns[answer.labels[0]])
+        text += f"; where {of} is missing it is {shown(answer.rows[unnamed[0]][place], field)}"
     return text + "."
+
+
+def _is_named(answer: Answer, row: int) -> bool:
+    """False where nobody knows what a row belongs to, which makes it no group that could be the first or the last."""
+    return any(answer.rows[row][place] is not None for place in answer.labels)
+
+
+_NOUNS = {"min": "minimum", "max": "maximum", "mean": "average", "median": "median", "sum": "total"}
+
+
+def _measured(answer: Answer, name: str) -> str:
+    """What a number is, also where its aggregate is called like the column that it is of."""
+    made = next((a for a in (answer.group.aggregates if answer.group else ()) if a.name == name), None)
+    noun = _NOUNS.get(made.function) if made is not None and made.column == name else None
+    return f"{noun} {spoken(name)}" if noun else spoken(name)
 
 
 def _cells(answer: Answer, pivot: Pivot) -> str:
@@ -160,7 +170,7 @@ def _cells(answer: Answer, pivot: Pivot) -> str:
     cells = [
         (number, f"{label(answer, i)}, {told}", answer.schema[told])
         for i, row in enumerate(answer.rows)
-        if totals is None or not row[totals]
+        if (totals is None or not row[totals]) and _is_named(answer, i)
         for place, told in places.items()
         if (number := _number(row[place])) is not None
     ]

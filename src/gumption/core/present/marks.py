@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from decimal import Decimal
 from typing import Any
 
-from gumption.core.model.types import Role
+from gumption.core.model.types import Grain, Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.present.figures import Figures, Labels, Numbers, plain
 
@@ -18,6 +19,7 @@ _LARGE = 20_000
 """From here on ticks are told in thousands, millions, billions: 800, not 0.8k."""
 _NARROW = 0.75
 """Where the smallest value is at least this share of the largest, bars from zero would all look alike."""
+_MOST_TICKS = 24
 MOST_DOTS = 3_000
 MOST_LABELLED = 40
 """Marks that are told their number where that is asked for."""
@@ -95,8 +97,9 @@ def bars(of: Figures, wish: ChartWish, most: int) -> Spec:
     label, number = of.labels[0], of.numbers[0]
     places = list(of.entries())
     entries = _rows(of, number, places[:most])
-    for place, entry in enumerate(entries):
-        entry["first"] = place == 0
+    named = next((e for e in entries if e["at"] is not None), None)
+    for entry in entries:
+        entry["first"] = entry is named
     sizes = [float(v) for e in entries if isinstance(v := e["value"], (int, float))]
     narrow = (
         len(entries) > 4
@@ -248,7 +251,7 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
             rows.append(row)
     title = numbers[0].title if len(numbers) == 1 else ""
     number = max(numbers, key=lambda n: max(n.known, default=0))
-    x: Spec = {"field": "when", "type": "temporal", "axis": {"title": along.title, "grid": False}}
+    x: Spec = _time_axis(along)
     if not along.is_time:
         angle = -40 if along.different > 6 else 0
         x = {"field": "when", "type": "ordinal", "sort": None, "axis": {"title": along.title, "labelAngle": angle}}
@@ -303,6 +306,27 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
     return spec
 
 
+def _time_axis(along: Labels) -> Spec:
+    """A tick a period and its name, years under the first months; dates have no time zone."""
+    axis: Spec = {"title": along.title, "grid": False}
+    days = sorted({v for v in along.values if isinstance(v, dt.date)})
+    months = (days[-1].year - days[0].year) * 12 + days[-1].month - days[0].month if days else 0
+    grain = along.field.grain
+    if grain is Grain.YEAR:
+        axis |= {"tickCount": {"interval": "year", "step": months // 12 // _MOST_TICKS + 1}, "format": "%Y"}
+    elif grain in (Grain.MONTH, Grain.QUARTER) and months <= 12 * _MOST_TICKS:
+        least = 3 if grain is Grain.QUARTER else 1
+        step = next((s for s in (1, 3, 6, 12) if s >= least and months <= s * _MOST_TICKS), 12)
+        name = "'Q' + utcquarter(datum.value)" if grain is Grain.QUARTER else "utcFormat(datum.value, '%b')"
+        year = "utcFormat(datum.value, '%Y')"
+        begins = "utcmonth(datum.value) == 0 || datum.index == 0"
+        axis |= {"tickCount": {"interval": "month", "step": step}}
+        axis["labelExpr"] = f"[{name}, {begins} ? {year} : '']"
+    elif days and (days[-1] - days[0]).days <= _MOST_TICKS and along.field.type is Type.DATE:
+        axis |= {"tickCount": {"interval": "day", "step": 1}, "format": "%-d %b"}
+    return {"field": "when", "type": "temporal", "scale": {"type": "utc"}, "axis": axis}
+
+
 def _trend(across: str, many: bool) -> Spec:
     groups = {"groupby": ["series"]} if many else {}
     kind = "temporal" if across == "when" else "quantitative"
@@ -314,7 +338,7 @@ def _trend(across: str, many: bool) -> Spec:
         ],
         "mark": {"type": "line", "strokeDash": [5, 4], "strokeWidth": 1.5},
         "encoding": {
-            "x": {"field": across, "type": kind},
+            "x": {"field": across, "type": kind, **({"scale": {"type": "utc"}} if across == "when" else {})},
             "y": {"field": "value", "type": "quantitative"},
             "color": color,
         },

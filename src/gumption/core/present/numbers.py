@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Sequence
 from decimal import Decimal
 
-from gumption.core.model.types import Role, Type, Value
+from gumption.core.model.types import Grain, Role, Type, Value
 from gumption.core.plan.typing import Field
-from gumption.core.plan.words import date_words
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, spoken
 
 _SIGNS = {"GBP": "£", "EUR": "€", "USD": "$"}
 
@@ -16,8 +17,40 @@ _PLAIN = (Role.CODE, Role.IDENTIFIER, Role.LINK, Role.CATEGORY)
 """Roles of whole numbers that tell apart and count nothing."""
 
 
+def is_measure(field: Field) -> bool:
+    """True for numbers that are held against each other; others tell apart, or name a period."""
+    return field.type.is_number and field.grain is None and field.role not in _PLAIN
+
+
 def shown(value: Value, field: Field | None = None) -> str:
-    """A value with thousands separators, its unit, and no more digits than help."""
+    """A value as it reads in a sentence: with thousands separators, its unit, and no more digits than help."""
+    text = cell(value, field)
+    if field is None or field.unit is None or not isinstance(value, (int, float, Decimal)) or isinstance(value, bool):
+        return text
+    return f"{text}{_behind(field.unit, float(value))}"
+
+
+def head(name: str, field: Field) -> str:
+    """A column's name over its cells, with the unit that these do not show and the name does not say."""
+    told = spoken(name)
+    unit = _behind(field.unit, 0.0).strip() if field.unit and field.type is not Type.DURATION else ""
+    said = not unit or {unit.lower(), unit.lower().removesuffix("s")} & set(told.lower().split())
+    return told if said else f"{told} ({unit})"
+
+
+def _behind(unit: str, value: float) -> str:
+    """What of a unit stands behind a number: all but the sign of a currency before it."""
+    first, _, rest = unit.partition(" ")
+    if first in _SIGNS:
+        return f" {rest}" if rest else ""
+    if unit == "%":
+        return unit
+    # "1 day", but "1 kg per day" and "1 hrs/week" as they are.
+    return f" {unit[:-1] if abs(value) == 1 and unit.endswith('s') and unit.isalpha() and len(unit) > 2 else unit}"
+
+
+def cell(value: Value, field: Field | None = None) -> str:
+    """A value as it stands under its column's head: like `shown`, without what the head says."""
     if value is None:
         return "missing"
     if isinstance(value, bool):
@@ -25,12 +58,40 @@ def shown(value: Value, field: Field | None = None) -> str:
     if isinstance(value, dt.datetime):
         return f"{date_words(value.date())} {value:%H:%M}"
     if isinstance(value, dt.date):
-        return date_words(value)
+        return _period(value, field.grain if field else None)
     if isinstance(value, dt.time):
         return value.isoformat("seconds" if value.second else "minutes")
     if isinstance(value, (int, float, Decimal)):
         return _number(value, field)
     return value
+
+
+def _period(first: dt.date, grain: Grain | None) -> str:
+    """A period by its first day."""
+    match grain:
+        case Grain.YEAR:
+            return str(first.year)
+        case Grain.QUARTER:
+            return f"Q{(first.month + 2) // 3} {first.year}"
+        case Grain.MONTH:
+            return f"{MONTH_NAMES[first.month - 1]} {first.year}"
+        case _:
+            return date_words(first)
+
+
+def _numbered(place: int, grain: Grain | None) -> str | None:
+    """A period by its number; None for a number that is none of a period."""
+    match grain:
+        case Grain.YEAR_NUMBER:
+            return str(place)
+        case Grain.QUARTER_OF_YEAR:
+            return f"Q{place}"
+        case Grain.MONTH_OF_YEAR:
+            return MONTH_NAMES[place - 1]
+        case Grain.WEEKDAY:
+            return DAY_NAMES[place - 1]
+        case _:
+            return None
 
 
 def duration(seconds: float) -> str:
@@ -43,8 +104,8 @@ def _number(value: int | float | Decimal, field: Field | None) -> str:
     if field and field.type is Type.DURATION:
         return duration(float(value))
     if field and isinstance(value, int) and field.role in _PLAIN:
-        # A year or a number that tells apart has no thousands.
-        return str(value)
+        # A number that tells apart has no thousands.
+        return _numbered(value, field.grain) or str(value)
     if field and field.role is Role.PERCENTAGE and isinstance(value, float) and field.unit is None:
         return f"{100 * value:,.1f}%"
     if field and field.role is Role.MONEY and not isinstance(value, int):
@@ -58,5 +119,43 @@ def _number(value: int | float | Decimal, field: Field | None) -> str:
         if "." in text:
             text = text.rstrip("0").rstrip(".")
     sign = "−" if value < 0 else ""
-    unit = _SIGNS.get(field.unit or "", "") if field else ""
-    return f"{sign}{unit}{text}"
+    return f"{sign}{_before(field)}{text}"
+
+
+def _before(field: Field | None) -> str:
+    """The sign of a currency, which stands before its amounts."""
+    return _SIGNS.get((field.unit or "").partition(" ")[0], "") if field else ""
+
+
+def column_cells(values: Sequence[Value], field: Field) -> list[str | None]:
+    """The cells of a column, missing ones None; of numbers all with as many digits behind the point."""
+    numbers = [float(v) for v in values if isinstance(v, (float, Decimal))]
+    if not numbers or field.type is Type.DURATION:
+        return [None if v is None else cell(v, field) for v in values]
+    share = field.role is Role.PERCENTAGE and field.type is Type.FLOAT and field.unit is None
+    digits = 1 if share else field.scale if field.type is Type.DECIMAL else _digits(numbers, field)
+    # Zeros that every number ends in say nothing; of money two digits stay.
+    least = min(digits, 2 if field.role is Role.MONEY else 0)
+    while True:
+        texts = [_fixed(v, field, digits, share) for v in values]
+        if digits <= least or not all(t is None or t.rstrip("%").endswith("0") for t in texts):
+            return texts
+        digits -= 1
+
+
+def _digits(numbers: list[float], field: Field) -> int:
+    """How many digits behind the point tell the floats of a column apart well enough."""
+    if field.role is Role.MONEY:
+        return 2
+    sizes = [abs(v) for v in numbers if v]
+    if sizes and max(sizes) >= 10_000 and min(sizes) >= 100:
+        return 0
+    return 2 if sizes and max(sizes) >= 1 else 4
+
+
+def _fixed(value: Value, field: Field, digits: int, share: bool) -> str | None:
+    if not isinstance(value, (int, float, Decimal)) or isinstance(value, bool):
+        return None if value is None else cell(value, field)
+    text = f"{abs(100 * value if share else value):,.{digits}f}"
+    sign = "−" if value < 0 and text.strip("0.,") else ""
+    return f"{sign}{_before(field)}{text}{'%' if share else ''}"

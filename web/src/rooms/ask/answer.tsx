@@ -2,7 +2,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Answer, type Term } from "../../api/client";
-import { cell } from "../../ui/format";
 import { Button, ButtonLink, Link } from "../../ui/primitives";
 import { Chart } from "./chart";
 import { Choices } from "./choices";
@@ -59,10 +58,10 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
       <TermsUsed answer={answer} onMeant={onMeant} />
       {answer.doubt && <Doubt answer={answer} />}
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">{answer.finding}</p>
-      {single && answer.rows[0] && <p className="mt-3 font-mono text-4xl">{cell(answer.rows[0][0] ?? null, single) || "missing"}</p>}
+      {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
       {answer.chart && charted && <Chart spec={answer.chart} label={answer.finding} />}
       {answer.chart_note && charted && <p className="mt-1 text-sm text-soft" data-testid="chart-note">{answer.chart_note}</p>}
-      {!single && <ResultTable fields={answer.fields ?? []} rows={answer.rows ?? []} total={answer.total ?? 0} />}
+      {!single && <ResultTable fields={answer.fields ?? []} rows={answer.rows ?? []} cells={answer.cells ?? []} total={answer.total ?? 0} rest="; the CSV has them all" />}
       <div className="mt-3 flex items-center gap-2">
         {answer.chart && <Button onClick={() => setCharted(!charted)}>{charted ? "Table only" : "Show chart"}</Button>}
         {!single && answer.rows.length > 0 && <ButtonLink href={api.fileOfAnswer(answer.id)} download>Save as CSV</ButtonLink>}

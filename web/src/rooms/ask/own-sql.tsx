@@ -41,7 +41,7 @@ function Bench({ first }: { first: string }) {
       {given && !work.isPending && (
         <div className="mt-4 border-l-2 border-caution pl-4" data-testid="their-result">
           <p className="text-caution">Result of your own SQL: not checked, not worked twice.</p>
-          {given.rows.length === 0 ? <p className="mt-2 text-soft">No rows.</p> : <ResultTable fields={given.fields} rows={given.rows} total={given.total} />}
+          {given.rows.length === 0 ? <p className="mt-2 text-soft">No rows.</p> : <ResultTable fields={given.fields} rows={given.rows} cells={given.cells} total={given.total} />}
         </div>
       )}
     </>

@@ -1,12 +1,15 @@
 /** Rows of an answer on ruled paper: the first of them, and all on demand. */
 import { useState } from "react";
 import type { Cell, Field } from "../../api/client";
-import { cell, isNumber, whole } from "../../ui/format";
+import { whole } from "../../ui/format";
 import { Link } from "../../ui/primitives";
 
 const FIRST_ROWS = 60;
 
-export function ResultTable({ fields, rows, total }: { fields: Field[]; rows: Cell[][]; total: number }) {
+type Props = { fields: Field[]; rows: Cell[][]; cells: (string | null)[][]; total: number; rest?: string };
+
+/** Cells are shown as they come; the raw rows only say which one is the last of a cross table. */
+export function ResultTable({ fields, rows, cells, total, rest = "" }: Props) {
   const [all, setAll] = useState(false);
   const shown = all ? rows : rows.slice(0, FIRST_ROWS);
   if (shown.length === 0) return null;
@@ -18,18 +21,18 @@ export function ResultTable({ fields, rows, total }: { fields: Field[]; rows: Ce
       <table className="w-full border-collapse" data-testid="answer-table">
         <thead>
           <tr className="border-b border-ink text-xs text-soft">
-            {kept.map(({ f }) => <th key={f.name} scope="col" className={`px-2 py-2 font-medium ${isNumber(f) ? "text-right" : "text-left"}`}>{f.label}</th>)}
+            {kept.map(({ f }) => <th key={f.name} scope="col" className={`px-2 py-2 font-medium ${f.measures ? "text-right" : "text-left"}`}>{f.label}</th>)}
           </tr>
         </thead>
         <tbody>
           {shown.map((row, r) => (
             <tr key={r} className={row[totals] === true ? "border-t border-ink font-semibold" : r % 2 === 1 ? "bg-band" : ""}>
               {kept.map(({ f, place }) => {
-                const value = row[place] ?? null;
-                if (value === null && row[totals] === true) return <td key={f.name} className="px-2 py-1">{place === 0 ? "all" : ""}</td>;
+                const text = cells[r]?.[place] ?? null;
+                if (text === null && row[totals] === true) return <td key={f.name} className="px-2 py-1">{place === 0 ? "all" : ""}</td>;
                 return (
-                  <td key={f.name} className={`px-2 py-1 ${isNumber(f) ? "text-right font-mono text-[12.5px]" : ""}`}>
-                    {value === null ? <span className="font-sans text-soft">missing</span> : cell(value, f)}
+                  <td key={f.name} className={`px-2 py-1 ${f.measures ? "text-right font-mono text-[12.5px]" : ""}`}>
+                    {text ?? <span className="font-sans text-soft">missing</span>}
                   </td>
                 );
               })}
@@ -38,7 +41,7 @@ export function ResultTable({ fields, rows, total }: { fields: Field[]; rows: Ce
         </tbody>
       </table>
       {rows.length > shown.length && <div className="py-2"><Link onClick={() => setAll(true)}>Show all {whole(rows.length)} rows</Link></div>}
-      {total > rows.length && <p className="py-2 text-soft">The first {whole(rows.length)} of {whole(total)} rows are shown; the CSV has them all.</p>}
+      {total > rows.length && <p className="py-2 text-soft">The first {whole(rows.length)} of {whole(total)} rows are shown{rest}.</p>}
     </div>
   );
 }
