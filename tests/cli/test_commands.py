@@ -132,6 +132,21 @@ class Ask(unittest.TestCase):
         self.assertEqual((code, out), (1, ""))
         self.assertTrue(errors)
 
+    def test_who_reads_on_may_have_read_enough(self) -> None:
+        asked = [sys.executable, "-m", "gumption", "ask", CLINICS, "-q", "list the clinics"]
+        begun = subprocess.Popen(
+            asked,
+            cwd=HOME,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            env={"PYTHONPATH": str(HOME / "src"), "PATH": "/usr/bin:/bin"},
+        )
+        assert begun.stdout is not None and begun.stderr is not None
+        begun.stdout.close()
+        errors = begun.stderr.read()
+        begun.stderr.close()
+        self.assertEqual((begun.wait(), errors), (0, b""))
+
     def test_several_questions_in_one(self) -> None:
         text = "how many clinics are there? How many of them are in the North?"
         code, out, _ = run_here("ask", CLINICS, "-q", text)

@@ -108,6 +108,17 @@ class OverTheDemo(CheckCase):
         self.assertEqual(self.weight(self.asked("visits by species"), "join keys fit"), "caution")
         self.assertEqual(self.weight(self.asked("income by clinic"), "rows stay single"), "holds")
 
+    def test_a_join_is_told_by_its_own_columns_only(self) -> None:
+        def joined(table: str, *before: Step, left: str, right: str) -> str:
+            other = Plan(steps=(Take(table="animals"), Pick(columns=(Picked(column="animal_id", name=right),))))
+            join = Join(other=other, on=(KeyPair(left=left, right=right),))
+            return self.weight(self.checks(table, *before, join), "join keys fit")
+
+        named = Pick(columns=(Picked(column="animal_id", name="patient"), Picked(column="fee_net", name="fee")))
+        self.assertEqual(joined("visits", named, left="patient", right="key"), "caution")
+        owned = Derive(name="their_animal_id", expression=ex.TextFunction(function="upper", value=ref("owner_id")))
+        self.assertEqual(joined("owners", owned, left="their_animal_id", right="key"), "silent")
+
     def test_a_join_that_would_double_rows_is_stopped(self) -> None:
         picked = Pick(columns=(Picked(column="clinic_id", name="key"), Picked(column="fee_net", name="fee")))
         join = Join(other=Plan(steps=(Take(table="visits"), picked)), on=(KeyPair(left="clinic_id", right="key"),))
@@ -175,6 +186,14 @@ class OverTheDemo(CheckCase):
         sort = Sort(keys=(SortKey(column="rooms"),))
         weights = {self.weight(self.checks("clinics", sort, Limit(rows=n)), "ties at the cut") for n in range(1, 9)}
         self.assertEqual(weights, {"holds", "caution"})
+        both = Sort(keys=(SortKey(column="rooms"), SortKey(column="clinic")))
+        renamed = Pick(columns=(Picked(column="rooms", name="size"), Picked(column="clinic", name="clinic")))
+        only = Pick(columns=(Picked(column="rooms", name="rooms"),))
+        for step, weight in ((renamed, "holds"), (only, "silent")):
+            found = {
+                self.weight(self.checks("clinics", both, step, Limit(rows=n)), "ties at the cut") for n in range(1, 9)
+            }
+            self.assertEqual(found, {weight})
 
     def test_an_empty_result_names_its_cause(self) -> None:
         def more(than: int) -> Expression:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import datetime as dt
 import json
+import os
 import sys
 import tempfile
 from pathlib import Path
@@ -163,68 +164,76 @@ def main(arguments: list[str] | None = None) -> int:
     """Run a command; its exit code."""
     options = parser().parse_args(arguments)
     try:
-        match options.command:
-            case "ask":
-                return _ask(options)
-            case "batch":
-                return _batch(options)
-            case "read":
-                from gumption.cli.read import read_files
-
-                return read_files(options.files, options.format, options.out, options.out_format)
-            case "start":
-                from gumption.server.start import Serving, serve
-
-                return serve(
-                    Serving(
-                        options.port,
-                        options.data,
-                        options.upload_limit,
-                        tuple(options.allow_folder),
-                        options.allow_inner_addresses,
-                        tuple(options.host),
-                        tuple(options.allow_frame),
-                        Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
-                    )
-                )
-            case "backup" | "restore":
-                from gumption.server.start import home
-                from gumption.store.keeping import CannotKeep, back_up, restore
-
-                folder = Path(options.data) if options.data else home() / ".data"
-                try:
-                    if options.command == "backup":
-                        print(f"{options.file}: {back_up(folder, Path(options.file)) / 1e6:.1f} MB")
-                    else:
-                        restore(Path(options.file), folder)
-                        print(f"{folder} is as it was; serve it with: ./gumption start --data {folder}")
-                except CannotKeep as error:
-                    raise BadUsage(str(error)) from error
-                return 0
-            case "bench":
-                from gumption.cli.bench import PARTS, bench
-                from gumption.cli.bench_packs import bench_packs
-
-                if options.packs:
-                    return bench_packs(options.packs)
-                if options.names:
-                    from gumption.cli.bench_names import bench_names
-
-                    return bench_names(options.names)
-                if options.wordings:
-                    from gumption.cli.bench_wordings import bench_wordings
-
-                    return bench_wordings(
-                        Path(options.wordings), [Path(p).resolve() for p in options.over], options.share
-                    )
-                return bench(options.rows, options.scale, tuple(options.only or PARTS))
-            case _:
-                from gumption.cli.test import run_tests
-
-                return run_tests(options.only, long=options.long)
+        code = _run(options)
+        sys.stdout.flush()
+        return code
     except BadUsage as error:
         sys.stderr.write(f"gumption: {error}\n")
         return 2
+    except BrokenPipeError:
+        # Who reads what is written, such as `head`, has read enough; nothing must be written at the end either.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+def _run(options: argparse.Namespace) -> int:
+    match options.command:
+        case "ask":
+            return _ask(options)
+        case "batch":
+            return _batch(options)
+        case "read":
+            from gumption.cli.read import read_files
+
+            return read_files(options.files, options.format, options.out, options.out_format)
+        case "start":
+            from gumption.server.start import Serving, serve
+
+            return serve(
+                Serving(
+                    options.port,
+                    options.data,
+                    options.upload_limit,
+                    tuple(options.allow_folder),
+                    options.allow_inner_addresses,
+                    tuple(options.host),
+                    tuple(options.allow_frame),
+                    Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
+                )
+            )
+        case "backup" | "restore":
+            from gumption.server.start import home
+            from gumption.store.keeping import CannotKeep, back_up, restore
+
+            folder = Path(options.data) if options.data else home() / ".data"
+            try:
+                if options.command == "backup":
+                    print(f"{options.file}: {back_up(folder, Path(options.file)) / 1e6:.1f} MB")
+                else:
+                    restore(Path(options.file), folder)
+                    print(f"{folder} is as it was; serve it with: ./gumption start --data {folder}")
+            except CannotKeep as error:
+                raise BadUsage(str(error)) from error
+            return 0
+        case "bench":
+            from gumption.cli.bench import PARTS, bench
+            from gumption.cli.bench_packs import bench_packs
+
+            if options.packs:
+                return bench_packs(options.packs)
+            if options.names:
+                from gumption.cli.bench_names import bench_names
+
+                return bench_names(options.names)
+            if options.wordings:
+                from gumption.cli.bench_wordings import bench_wordings
+
+                return bench_wordings(Path(options.wordings), [Path(p).resolve() for p in options.over], options.share)
+            return bench(options.rows, options.scale, tuple(options.only or PARTS))
+        case _:
+            from gumption.cli.test import run_tests
+
+            return run_tests(options.only, long=options.long)
 
 
 def _ask(options: argparse.Namespace) -> int:

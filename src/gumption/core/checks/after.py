@@ -251,7 +251,7 @@ def _small_groups(answer: Answer, flow: tuple[StepRows, ...]) -> list[Check]:
 def _tie_at_cut(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     """A top N whose last row equals rows that were left out."""
     for step, rows in _steps(plan, flow):
-        if isinstance(step, Limit) and rows.rows_in > rows.rows_out:
+        if isinstance(step, Limit) and rows.tied is not None:
             if rows.tied:
                 sentence = (
                     f"{plural(rows.tied, 'more row')} {'equals' if rows.tied == 1 else 'equal'} the last one shown"

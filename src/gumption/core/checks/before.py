@@ -10,7 +10,7 @@ from rapidfuzz import process
 from gumption.core.checks.check import Check
 from gumption.core.checks.operations import operations
 from gumption.core.checks.periods import periods
-from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.catalogue import Catalogue, Relationship
 from gumption.core.model.names import plural
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import (
@@ -23,8 +23,8 @@ from gumption.core.plan.expressions import (
     columns_of,
 )
 from gumption.core.plan.keys import unproven_joins
-from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, Take, all_steps, other_plan
-from gumption.core.plan.typing import Schema, schemas
+from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, all_steps, other_plan
+from gumption.core.plan.typing import Field, Schema, schema_of, schemas
 from gumption.core.plan.words import spoken
 
 
@@ -35,7 +35,7 @@ def check_before(plan: Plan, catalogue: Catalogue, as_of: dt.date) -> list[Check
         typed = schemas(each, catalogue)
         found += operations(each, typed, catalogue)
         found += _values_occur(each, typed, catalogue)
-        found += _joins_fit(each, catalogue)
+        found += _joins_fit(each, typed, catalogue)
         found += periods(each, typed, catalogue, as_of)
         found += _dates_decided(each, typed, catalogue)
     found += _joins_single(plan, catalogue)
@@ -92,21 +92,13 @@ def _values_occur(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list
     return found or [Check("values occur", "holds", "Every value asked for occurs in the data")]
 
 
-def _joins_fit(plan: Plan, catalogue: Catalogue) -> list[Check]:
+def _joins_fit(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list[Check]:
     """Rows without a partner, as was measured when the tables were brought in."""
     found = []
-    for step in plan.steps:
-        first = step.other.steps[0] if isinstance(step, Join) else None
-        if not isinstance(step, Join) or step.how in ("with", "without") or not isinstance(first, Take) or not step.on:
+    for step, before in zip(plan.steps[1:], typed, strict=False):
+        if not isinstance(step, Join) or step.how in ("with", "without") or not step.on:
             continue
-        link = next(
-            (
-                r
-                for r in catalogue.relationships
-                if r.other == first.table and any(p.left.endswith(r.column) for p in step.on)
-            ),
-            None,
-        )
+        link = _relationship(step, before, catalogue)
         if link is not None and link.unmatched:
             lost = "they are left out" if step.how == "inner" else "they are kept under “missing”"
             found.append(
@@ -122,6 +114,20 @@ def _joins_fit(plan: Plan, catalogue: Catalogue) -> list[Check]:
                 Check("join keys fit", "holds", f"Every {spoken(link.column)} finds its row in {spoken(link.other)}")
             )
     return found
+
+
+def _relationship(step: Join, before: Schema, catalogue: Catalogue) -> Relationship | None:
+    """The relationship that a join goes by: the one of just these columns of just these tables."""
+    beside = schema_of(step.other, catalogue)
+    met = {(_origin(before[pair.left]), _origin(beside[pair.right])) for pair in step.on}
+    return next(
+        (r for r in catalogue.relationships if met == {((r.table, here), (r.other, there)) for here, there in r.pairs}),
+        None,
+    )
+
+
+def _origin(field: Field) -> tuple[str | None, str | None]:
+    return field.table, field.column
 
 
 def _joins_single(plan: Plan, catalogue: Catalogue) -> list[Check]:

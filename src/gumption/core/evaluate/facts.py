@@ -74,7 +74,7 @@ class StepRows:
     dropped: tuple[Dropped, ...] = ()
     undefined: int = 0
     """Rows on which an expression has no value though all it reads is there: divisions by zero, roots of less than nothing."""
-    tied: int = 0
+    tied: int | None = None
     """Rows beyond a limit that equal its last row in everything the rows are sorted by."""
     group: GroupFacts | None = None
     other: tuple[StepRows, ...] = ()
@@ -105,10 +105,10 @@ def undefined_rows(expression: Expression, relation: Relation, found: Vector) ->
     return int(np.count_nonzero(gone))
 
 
-def tied_rows(relation: Relation, sorted_by: tuple[str, ...], rows: int) -> int:
-    """Rows behind a cut that equal the last one before it in the columns sorted by."""
+def tied_rows(relation: Relation, sorted_by: tuple[str, ...], rows: int) -> int | None:
+    """Rows behind a cut that equal the last one before it in the columns sorted by; None where these are gone."""
     if not sorted_by or relation.size <= rows:
-        return 0
+        return None
     equal = np.ones(relation.size - rows, dtype=np.bool_)
     for name in sorted_by:
         column = relation.column(name)

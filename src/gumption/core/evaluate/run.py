@@ -90,13 +90,17 @@ def _relation(
             relation = Relation(size, {n: partial(load, step.table, n) for n in names})
             flow.append(StepRows(size, size))
         else:
-            tied = tied_rows(relation, sorted_by, step.rows) if isinstance(step, st.Limit) else 0
+            tied = tied_rows(relation, sorted_by, step.rows) if isinstance(step, st.Limit) else None
             relation, rows = _step(step, relation, beside)
-            flow.append(replace(rows, tied=tied, other=tuple(inner)) if tied or inner else rows)
+            flow.append(replace(rows, tied=tied, other=tuple(inner)) if tied is not None or inner else rows)
             if isinstance(step, st.Sort):
                 sorted_by = tuple(key.column for key in step.keys)
-            elif isinstance(step, (st.Group, st.Pick, st.Pivot, st.Unpivot)):
-                sorted_by = tuple(name for name in sorted_by if name in relation.names)
+            elif isinstance(step, st.Pick):
+                called = {picked.column: picked.name for picked in step.columns}
+                # Rows alike in some of the keys are no tie: the others, which are gone, told them apart.
+                sorted_by = tuple(called[n] for n in sorted_by) if called.keys() >= set(sorted_by) else ()
+            elif isinstance(step, (st.Group, st.Pivot, st.Unpivot)):
+                sorted_by = ()
     return relation, flow
 
 

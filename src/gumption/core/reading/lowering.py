@@ -101,6 +101,8 @@ class Lowering:
         self.extra: tuple[str, ...] = ()
         self.several = False
         """True where the quantities are worked on the rows of several tables."""
+        self.bases: list[str] = []
+        """These tables, or the one."""
 
     def plan(self) -> Plan:
         if self.ask.lists:
@@ -226,9 +228,11 @@ class Lowering:
             for atom in atoms:
                 bases.setdefault(self._base(atom), []).append(atom)
             self.several = len(bases) > 1
+            self.bases = list(bases)
             worked = [self._part(base, group) for base, group in bases.items()]
         else:
-            worked = [self._part(self._base(None), [])]
+            self.bases = [self._base(None)]
+            worked = [self._part(self.bases[0], [])]
         if len(worked) == 1:
             self.steps = list(worked[0].steps)
             self.by, self.extra = worked[0].by, worked[0].extra
@@ -745,6 +749,20 @@ class Lowering:
             name = self._quantity(order.by)[-1]
         return SortKey(column=name, descending=order.descending)
 
+    def _may_be_unnamed(self, group: m.Expr) -> bool:
+        """True where some rows belong to no group that has a name: for want of a value, or of a partner."""
+        return any(
+            may_be_missing(key, base, self.catalogue) for base in self.bases for key in self._told_by(group, base)
+        )
+
+    def _told_by(self, group: m.Expr, base: str) -> list[ColumnKey]:
+        when = (
+            event_time(self.catalogue, base)
+            if isinstance(group, m.PartOf) and isinstance(group.of, m.EventTime)
+            else None
+        )
+        return [when] if when is not None else columns_in(group)
+
     def _order(self, shown: list[str]) -> None:
         ask = self.ask
         if not self.by:
@@ -757,11 +775,7 @@ class Lowering:
             or (isinstance(g, m.Col) and is_in_time_order(self.catalogue.table(g.key.table).column(g.key.column)))
         ]
         if ask.limit is not None:
-            gaps = [
-                n
-                for n, g in zip(self.by, ask.groups, strict=True)
-                if isinstance(g, m.Col) and may_be_missing(g.key, g.key.table, self.catalogue)
-            ]
+            gaps = [n for n, g in zip(self.by, ask.groups, strict=True) if self._may_be_unnamed(g)]
             known = [k.column for k in keys if k.column not in gaps]
             conditions: list[Expression] = [
                 Negated(item=IsMissing(value=ColumnRef(name=n))) for n in dict.fromkeys([*gaps, *known])
