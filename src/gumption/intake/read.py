@@ -28,13 +28,14 @@ from gumption.intake.delimited import SAMPLE_BYTES, as_utf8, decoded, encoding_w
 from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.fast import read_fast
+from gumption.intake.json_text import json_tables
 from gumption.intake.layout import Block, blocks
 from gumption.intake.native import native_kind, native_sql
 from gumption.intake.numbers import decimal_commas
 from gumption.intake.profile import profile
 from gumption.intake.ragged import evened
 from gumption.intake.sql import literal, quoted
-from gumption.intake.structured import html_tables, json_rows, parquet_table
+from gumption.intake.structured import html_tables, parquet_table
 from gumption.intake.unwrap import Piece, unwrapped
 from gumption.intake.workbook import ENDINGS as WORKBOOKS
 from gumption.intake.workbook import sheets
@@ -208,7 +209,7 @@ class _Reader:
         if ending in (".json", ".jsonl", ".ndjson", ".geojson") or (
             start[:1] in (b"[", b"{") and ending in (*TEXTS, ".json")
         ):
-            return [self._json(path, piece)]
+            return list(self._json(path, piece))
         if re.match(rb"<(!doctype html|html|table|meta|div|body|head|\?xml[^>]*>\s*<(!doctype )?html)", start):
             return list(self._html(path, piece))
         if ending in WORKBOOKS and ending != ".xls":
@@ -295,21 +296,22 @@ class _Reader:
                 piece.name, "no sheet has a header with rows below it.", "Check that the right workbook was saved."
             )
 
-    def _json(self, path: Path, piece: Piece) -> ReadTable:
-        names, rows, notes = json_rows(path, piece.name)
-        reading = FileReading(file=piece.name, kind="cleaned", part=piece.member)
-        source = _Source(
-            piece.name,
-            table_name(Path(piece.name).stem),
-            piece.member,
-            tuple(names),
-            ("",) * len(names),
-            (None,) * len(names),
-            reading,
-            False,
-            tuple(notes),
-        )
-        return self._cells(source, rows)
+    def _json(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
+        stem = table_name(Path(piece.name).stem)
+        for number, found in enumerate(json_tables(path, piece.name, stem)[:_TABLE_LIMIT]):
+            part = piece.member if number == 0 else f"{piece.member}#{number + 1}"
+            source = _Source(
+                piece.name,
+                table_name(found.name),
+                part,
+                found.names,
+                ("",) * len(found.names),
+                (None,) * len(found.names),
+                FileReading(file=piece.name, kind="cleaned", part=part),
+                False,
+                found.notes,
+            )
+            yield self._cells(source, found.rows)
 
     def _parquet(self, path: Path, piece: Piece) -> ReadTable:
         table, notes = parquet_table(path, piece.name)
