@@ -186,7 +186,8 @@ class Moments(unittest.TestCase):
         self.house.end_database()
         # Meanwhile what needs no records goes on, and what does says so.
         self.assertEqual(self.house.client.get(self.house.address).status_code, 200)
-        self.assertEqual(self.house.ask("POST", "gloss", {"question": "visits by clinic"}).status_code, 200)
+        read = self.house.ask("POST", "gloss", {"question": "visits by clinic"})
+        self.assertEqual(read.status_code, 200, (self.at, read.text))
         self.assertIn(self.house.ask("GET", "trail").status_code, (200, 503))
 
     def fill_disk(self) -> None:

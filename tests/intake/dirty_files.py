@@ -43,9 +43,10 @@ class Case:
 
 
 def want(rows: int, types: str, sums: Sums | None = None, **values: list[Any]) -> Want:
-    """`types` as "name:type name:type"; names with spaces are written with _ for each space."""
+    """`types` as "name:type name:type"; blanks in names are written as ·."""
     named = dict(pair.rsplit(":", 1) for pair in types.split())
-    return Want(rows, {n.replace("_", " ") if "·" in n else n: t for n, t in named.items()}, sums or {}, values)
+    totals = {n.replace("·", " "): total for n, total in (sums or {}).items()}
+    return Want(rows, {n.replace("·", " "): t for n, t in named.items()}, totals, values)
 
 
 def text(name: str, content: str, *tables: Want, file: str = "", encoding: str = "utf-8", **more: Any) -> Case:

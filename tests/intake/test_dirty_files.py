@@ -9,21 +9,35 @@ from pathlib import Path
 import pyarrow.compute as pc
 import pyarrow.parquet as pq
 
+from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
 from tests.intake.dirty_files import Case, Want, cases
+from tests.intake.other_makers import archive_without_tables, other_cases
 
 
 class DirtyFiles(unittest.TestCase):
     def test_all(self) -> None:
-        all_cases = cases()
-        self.assertGreaterEqual(len(all_cases), 120)
+        all_cases = [*cases(), *other_cases()]
+        self.assertGreaterEqual(len(all_cases), 190)
         for case in all_cases:
             with self.subTest(case.name), tempfile.TemporaryDirectory() as folder:
                 path = Path(folder) / case.file
                 path.write_bytes(case.content)
                 out = Path(folder) / "out"
                 out.mkdir()
+                if not case.tables:
+                    with self.assertRaisesRegex(UnreadableFile, case.note):
+                        read_file(path, case.file, out)
+                    continue
                 self.check(case, read_file(path, case.file, out))
+
+    def test_an_archive_without_a_table_is_an_error(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "all.zip"
+            path.write_bytes(archive_without_tables())
+            with self.assertRaises(UnreadableFile) as caught:
+                read_file(path, "all.zip", Path(folder))
+            self.assertIn("no table", caught.exception.problem)
 
     def check(self, case: Case, found: list[ReadTable]) -> None:
         self.assertEqual(len(found), len(case.tables), [t.table.name for t in found])

@@ -11,9 +11,21 @@ from gumption.core.model.names import plural
 from gumption.intake.cells import MISSING_WORDS, Kind, cleaned
 from gumption.intake.sql import literal, quoted
 
+_TOTAL = (
+    "totals?|subtotals?|sum|summe|gesamt|totale|totales|totais|totaal|totalt|i alt|yhteensä|suma|summa|somma|soma|somme|"
+    "razem|ogółem|celkem|celkom|spolu|összesen|toplam|ukupno|iš viso|kopā|kokku|итого|всего|итог|сума|разом|общо|σύνολο|"
+    "合計|小計|总计|合计|小计|總計|합계|총계|소계|المجموع|סהכ|סה״כ"
+)
+"""What rows of totals are called, in the languages of those who send files."""
+_BALANCE = (
+    "(closing|final|ending|end) balance|balance (carried|brought) (forward|down)|carried (forward|over)|endsaldo|"
+    "schlusssaldo|neuer (konto)?saldo|saldo final|saldo finale|saldo końcowe|nouveau solde|solde final|eindsaldo|"
+    "utgående saldo|slutsaldo|uebertrag|übertrag"
+)
+"""What a statement ends with."""
 _LABEL = (
-    r"^(the )?((grand|overall|sub|report|net|gross|running|end|zwischen|gesamt)[ _-]?)?"
-    r"(total|totals|sum|summe|subtotal|subtotals|gesamt|gesamtsumme|zwischensumme|totaal|suma|somme)\b.{0,60}$"
+    r"^(the )?((grand|overall|sub|sous|report|net|gross|running|end|zwischen|tussen|gesamt|del|mellan|väli|między|mezi)[ _-]?)?"
+    rf"({_TOTAL}|{_BALANCE})([ :.,;()*/-].{{0,60}})?$"
     r"|^.{1,60}[ _:-](sub)?(total|totals|gesamt|summe)[: ]*$"
 )
 _SUMMARY = r"^(average|avg\.?|mean|median|minimum|maximum|min|max|count|std\.? ?dev\.?|mittelwert|durchschnitt)[: ]*$"

@@ -12,6 +12,7 @@ from pathlib import Path
 from gumption.core.model.catalogue import Note
 from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.furniture import page_lines, page_note, without_remarks
 
 SAMPLE_BYTES = 1 << 18
 _CHUNK = 1 << 22
@@ -106,8 +107,11 @@ def as_utf8(path: Path, encoding: str, scratch: Path) -> Path:
     return copy
 
 
-def rows_of_text(text: str, file: str, *, cut: bool = False) -> TextRows:
-    """The rows of a text; `cut` where it is only the beginning of a longer one. Raises UnreadableFile where it is no table."""
+def rows_of_text(text: str, file: str, *, cut: bool = False, declined: frozenset[str] = frozenset()) -> TextRows:
+    """The rows of a text; `cut` where it is only the beginning of a longer one, which then keeps its remarks and pages.
+
+    Acts that a person undid are `declined`. Raises UnreadableFile where it is no table.
+    """
     if not text.strip():
         raise UnreadableFile(file, "the file is empty.", "Export it again, or send another file.")
     text = text.replace("\r\n", "\n").replace("\r", "\n")
@@ -119,6 +123,10 @@ def rows_of_text(text: str, file: str, *, cut: bool = False) -> TextRows:
     plain = told is None
     if told is not None:
         text = rest
+    if not cut:
+        text, left_out = _without_furniture(text, declined)
+        notes += left_out
+        plain = plain and not left_out
     sample = _sample(text)
     delimiter = told[1] if told else delimiter_of(sample)
     if delimiter is None:
@@ -150,6 +158,19 @@ def rows_of_text(text: str, file: str, *, cut: bool = False) -> TextRows:
         notes.append(Note(act="The first line only names the delimiter and was skipped", rows=1))
     plain = plain and not faults and not ruled and not lined
     return TextRows(rows, "utf-8", delimiter, plain, '"' in text, tuple(notes))
+
+
+def _without_furniture(text: str, declined: frozenset[str]) -> tuple[str, list[Note]]:
+    notes: list[Note] = []
+    if "remarks" not in declined:
+        text, note = without_remarks(text, lambda rest: delimiter_of(_sample(rest)))
+        notes += [note] if note is not None else []
+    lines = text.split("\n")
+    pages = page_lines(lines) if "pages" not in declined else set()
+    if pages:
+        text = "\n".join(line for place, line in enumerate(lines) if place not in pages)
+        notes.append(page_note(sum(bool(lines[place].strip()) for place in pages)))
+    return text, notes
 
 
 def _sample(text: str) -> str:

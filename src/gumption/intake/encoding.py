@@ -104,7 +104,7 @@ def _is_latin(text: bytes) -> bool:
     """True where letters beyond ASCII stand among those of it, as no other script's do."""
     words = [word for word in _WORD.findall(text) if any(b > 127 for b in word)]
     high = sum(b > 127 for word in words for b in word)
-    return high <= 0.55 * sum(map(len, words))
+    return bool(high <= 0.55 * sum(len(word) for word in words))
 
 
 def _score(text: bytes, encoding: str) -> float:

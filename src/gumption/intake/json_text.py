@@ -82,7 +82,7 @@ def _lists(text: str, notes: list[Note]) -> list[tuple[str, list[Item]]]:
     if all(isinstance(i, list) for i in whole) and len(whole) > 1 and all(isinstance(c, str) for c in whole[0]):
         notes.append(Note(act="Lists of cells were read as rows, the first as the header"))
         return [("", [dict(zip(whole[0], row, strict=False)) for row in whole[1:]])]
-    objects = [i for i in whole if isinstance(i, dict)]
+    objects: list[Item] = [i for i in whole if isinstance(i, dict)]
     left = len(whole) - len(objects)
     if len(objects) < left:
         return []
@@ -102,7 +102,8 @@ def _of_object(whole: Item, notes: list[Note]) -> list[tuple[str, list[Item]]]:
         return [(way.rpartition(".")[2], items) for way, items in several.items()]
     if len(whole) > 1 and all(isinstance(v, dict) for v in whole.values()):
         notes.append(Note(act="Each entry's own name was put in the column key"))
-        return [("", [{"key": k, **v} for k, v in whole.items() if isinstance(v, dict)])]
+        entries: list[Item] = [{"key": k, **v} for k, v in whole.items() if isinstance(v, dict)]
+        return [("", entries)]
     columns = [v for v in whole.values() if isinstance(v, list)]
     if columns and len(columns) == len(whole) and len({len(c) for c in columns}) == 1:
         notes.append(Note(act="Lists by column were read as rows"))
@@ -148,8 +149,11 @@ def _lines(text: str, notes: list[Note]) -> list[Item]:
     return items
 
 
-def _tables(name: str, items: Sequence[Item]) -> Iterator[ObjectTable]:
-    """A list of objects as a table, and behind it those of the lists inside its objects."""
+def _tables(name: str, items: Sequence[Item], *, inherits: bool = False) -> Iterator[ObjectTable]:
+    """A list of objects as a table, and behind it those of the lists inside its objects.
+
+    Objects that stood in others `inherit` the key of these as their first field.
+    """
     laid = _Laid()
     for place, item in enumerate(items):
         row: dict[str, str] = {}
@@ -158,12 +162,13 @@ def _tables(name: str, items: Sequence[Item]) -> Iterator[ObjectTable]:
     names = tuple(dict.fromkeys(key for row in laid.flat for key in row))
     if names:
         yield ObjectTable(name, names, [[row.get(n, "") for n in names] for row in laid.flat], _notes(names, laid))
-    key = _key(names, laid.flat)
+    # What a row was given of the one that it stood in tells it apart last.
+    key = _key((*names[1:], names[0]) if inherits else names, laid.flat)
     for inner, inside in laid.below.items():
         taken = {field_name for _, item in inside for field_name in item}
         told = free_name(f"{singular(name)}_{key or 'row'}" if key in _COMMON or key in taken else key, taken)
         rows: list[Item] = [{told: laid.flat[place][key] if key else place + 1, **item} for place, item in inside]
-        yield from _tables(inner, rows)
+        yield from _tables(inner, rows, inherits=True)
 
 
 def _lay(item: Item, before: str, place: int, row: dict[str, str], laid: _Laid, levels: int) -> None:

@@ -81,12 +81,36 @@ _UNIT_WORDS = {u.lower() for u in UNITS} | {
         "mb",
     ),
 }
+_PARTS_OF_UNITS = _UNIT_WORDS | {
+    "s",
+    "min",
+    "h",
+    "hr",
+    "d",
+    "l",
+    "m",
+    "g",
+    "a",
+    "v",
+    "w",
+    "k",
+    "pa",
+    "n",
+    "c",
+    "f",
+    "kwh",
+    "wh",
+    "rpm",
+}
+_UNIT_WORDS |= {"s", "m", "l", "h", "v", "w", "kwh", "rpm"}
 _NOTE = re.compile(
     r"^(source|sources|quelle|notes?|nb|n\.b|footnote|generated|exported|printed|created|report|run (on|at)|as (of|at)|end of|page|"
     r"copyright|disclaimer|prepared|data (from|as|source|provided)|last (updated|refreshed)|updated|confidential|all figures|figures|"
     r"rows?( count)?:|records?:|\d[\d,]* (rows?|records?)|total (rows|records)|stand|erstellt|filters?|values?)\b|^[*†‡©#¹²]|^\(\d[\d,]* (rows?|records?)( affected)?\)|^\(\d\)|^\[\d\]|^\d\) ",
     re.I,
 )
+_MOST_GROUP_ROWS = 2
+"""Rows of labels over the columns' names that are joined to these."""
 _BLANK = frozenset(MISSING_WORDS)
 
 
@@ -222,7 +246,44 @@ def _is_loose(
         return True
     if groups and all(_NOTE.search(_first(rows[i])) for i in range(start, end)):
         return most < widest
-    return False
+    return not groups and _is_preamble(rows, start, end, segments)
+
+
+_MOST_PREAMBLE = 12
+_LABEL = re.compile(
+    r"(report|period|month|date|on|run (by|on)|by|for|from|to|account|iban|client|customer|name|title|subject|author|"
+    r"prepared( by)?|company|team|week|year|branch|currency|konto|zeitraum|kunde|datum|firma|période|compte|periodo|cuenta)",
+    re.I,
+)
+"""What stands before a value that tells of the whole sheet."""
+
+
+def _is_preamble(rows: Rows, start: int, end: int, segments: list[tuple[int, int]]) -> bool:
+    """True for a form, an address or a list of facts on the whole, above a table that has columns where it has none."""
+    if end - start > _MOST_PREAMBLE or _has_columns(rows, start, end):
+        return False
+    if not any(s >= end and _has_columns(rows, s, e) for s, e in segments):
+        return False
+    filled = [[(p, c) for p, c in enumerate(rows[i]) if c] for i in range(start, end)]
+    if sum(any(c.endswith(":") for _, c in row) for row in filled) >= 0.5 * len(filled):
+        return True
+    if len({tuple(p for p, _ in row) for row in filled}) > 1:
+        return True
+    # Pairs of a label and a value: the values are of several kinds, or the labels speak of the whole.
+    kinds = {kind_of_cell(row[-1][1]) for row in filled}
+    return len(filled[0]) == 2 and (len(kinds) > 1 or any(_LABEL.fullmatch(row[0][1]) for row in filled))
+
+
+def _has_columns(rows: Rows, start: int, end: int) -> bool:
+    """True where words head rows that are filled alike, over a column at least of numbers or dates."""
+    head = next((i for i in range(start, min(end, start + 3)) if _filled(rows[i]) > 1), end)
+    places = [p for p, c in enumerate(rows[head]) if c] if head < end else []
+    if end - head < 3 or any(kind_of_cell(rows[head][p]) != "text" or rows[head][p].endswith(":") for p in places):
+        return False
+    alike = [i for i in range(head + 1, end) if sum(bool(_cell(rows[i], p)) for p in places) > 0.5 * len(places)]
+    below = _column_kinds(rows, head + 1, end, places)
+    typed = any(kind in ("number", "date", "code") and share >= 0.7 for kind, share in below.values())
+    return typed and len(alike) >= max(2, 0.6 * (end - head - 1))
 
 
 def _column_kinds(rows: Rows, start: int, end: int, places: Sequence[int]) -> dict[int, tuple[str, float]]:
@@ -364,12 +425,14 @@ def _block(
     header_rows = [part[place]] if has_header else []
     second = False
     if has_header and "two_headers" not in declined:
-        if place and _is_group_row(part, place - 1, place):
-            header_rows.insert(0, part[place - 1])
+        upper = place
+        while upper and place - upper < _MOST_GROUP_ROWS and _is_group_row(part, upper - 1, upper):
+            upper -= 1
+            header_rows.insert(0, part[upper])
             if above:
                 above.pop()
             second = True
-        elif _is_second_header(part, place):
+        if not second and _is_second_header(part, place):
             header_rows.append(part[place + 1])
             second = True
     body = place + (1 if has_header else 0)
@@ -402,7 +465,12 @@ def _block(
         notes.insert(0, Note(act=act, key="titles", rows=many, examples=texts[:3]))
     if second:
         notes.append(
-            Note(act="Two header rows were joined into one", key="two_headers", rows=2, examples=tuple(header[:3]))
+            Note(
+                act=f"{'Two' if len(header_rows) == 2 else 'Three'} header rows were joined into one",
+                key="two_headers",
+                rows=len(header_rows),
+                examples=tuple(header[:3]),
+            )
         )
     ends = bottom - top
     foot = _foot(part, body) if "notes_below" not in declined else ends
@@ -551,7 +619,7 @@ def _units(part: list[list[str]], body: int) -> list[str | None] | None:
     below = _column_kinds(part, body + 1, len(part), range(len(row)))
     bare = [c.strip("()[]").lower() for c in cells]
     bracketed = all(re.fullmatch(r"\(.*\)|\[.*\]", c) for c in cells)
-    if not bracketed and not all(b in _UNIT_WORDS for b in bare):
+    if not bracketed and not all(map(_is_unit, bare)):
         return None
     typed = [
         p
@@ -561,6 +629,12 @@ def _units(part: list[list[str]], body: int) -> list[str | None] | None:
     if not typed or (len(typed) < 0.5 * len(cells) and not bracketed):
         return None
     return [c.strip("()[]") or None for c in row]
+
+
+def _is_unit(text: str) -> bool:
+    """True for a unit, also one of several: l/min, kg·m/s."""
+    parts = [p for p in re.split(r"[/·*×]| per ", text) if p]
+    return text in _UNIT_WORDS or (len(parts) > 1 and all(p.rstrip("²³23") in _PARTS_OF_UNITS for p in parts))
 
 
 def _descriptions(part: list[list[str]], body: int) -> list[str] | None:
@@ -585,7 +659,8 @@ def _joined(header_rows: list[list[str]]) -> list[str]:
     """One name for each column; a label over several columns goes before each of them."""
     if len(header_rows) == 1:
         return list(header_rows[0])
-    upper, lower = header_rows
+    *above, lower = header_rows
+    upper = _joined(above)
     names = []
     label = ""
     for top, name in zip(upper, lower, strict=True):

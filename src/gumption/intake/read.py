@@ -28,10 +28,11 @@ from gumption.intake.delimited import SAMPLE_BYTES, as_utf8, decoded, encoding_w
 from gumption.intake.encoding import NotText, encoding_of
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.fast import read_fast
+from gumption.intake.furniture import page_lines, page_note
 from gumption.intake.json_text import json_tables
 from gumption.intake.layout import Block, blocks
 from gumption.intake.native import native_kind, native_sql
-from gumption.intake.numbers import decimal_commas
+from gumption.intake.numbers import decimal_commas, looks_numeric
 from gumption.intake.profile import profile
 from gumption.intake.ragged import evened
 from gumption.intake.sql import literal, quoted
@@ -182,6 +183,9 @@ class _Reader:
             finally:
                 self.progress = outer
         if not found:
+            if len(failed) > 1:
+                named = ", ".join(e.file for e in failed[:3])
+                raise UnreadableFile(self.file, f"there is no table in it, but {named}.", "Send the tables themselves.")
             raise failed[0]
         if failed:
             notes = tuple(
@@ -239,7 +243,7 @@ class _Reader:
     def _text(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
         self.progress("Looking at the layout", 0.05)
         text, encoding, notes = decoded(path, piece.name)
-        found = rows_of_text(text, piece.name)
+        found = rows_of_text(text, piece.name, declined=self._declined())
         rows, ragged = evened(found.rows, found.delimiter) if found.delimiter != "aligned" else (found.rows, [])
         plain = found.plain and not ragged and not any("space" in n.act or "invisible" in n.act for n in notes)
         reading = FileReading(
@@ -277,6 +281,7 @@ class _Reader:
     def _workbook(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
         self.progress("Opening the workbook", 0.02)
         read = 0
+        empty: UnreadableFile | None = None
         for share, sheet in sheets(path, piece.name, self._declined()):
             self.progress(f"Reading sheet {sheet.name}", share)
             if sum(any(row) for row in sheet.rows) < 2:
@@ -286,15 +291,27 @@ class _Reader:
             try:
                 # The only sheet is what the file is called; its own name is often none.
                 stem = Path(piece.name).stem if sheet.alone else ""
-                yield from self._grid(sheet.rows, piece, part, stem, reading, sheet.notes, sheet.name)
+                rows, notes = self._without_pages(sheet.rows)
+                if notes:
+                    reading = reading.model_copy(update={"kind": "cleaned"})
+                yield from self._grid(rows, piece, part, stem, reading, (*sheet.notes, *notes), sheet.name)
                 read += 1
-            except UnreadableFile:
+            except UnreadableFile as error:
                 # A sheet of remarks is no table; the others may be.
+                empty = error if sheet.alone else None
                 continue
         if not read:
-            raise UnreadableFile(
+            raise empty or UnreadableFile(
                 piece.name, "no sheet has a header with rows below it.", "Check that the right workbook was saved."
             )
+
+    def _without_pages(self, rows: list[list[str]]) -> tuple[list[list[str]], list[Note]]:
+        """A sheet that was printed to pages, without what each further one repeats."""
+        pages = page_lines(["\t".join(filter(None, row)) for row in rows]) if "pages" not in self._declined() else set()
+        if not pages:
+            return rows, []
+        kept = [row for place, row in enumerate(rows) if place not in pages]
+        return kept, [page_note(sum(any(rows[place]) for place in pages))]
 
     def _json(self, path: Path, piece: Piece) -> Iterator[ReadTable]:
         stem = table_name(Path(piece.name).stem)
@@ -562,7 +579,9 @@ class _Reader:
         filled = [row for row in rows if any(row)]
         if not filled:
             return UnreadableFile(file, "the file is empty.", "Export it again, or send another file.")
-        if len(filled) == 1 and len(filled[0]) > 1:
+        *titles, head = filled
+        worded = [c for c in head if c and not looks_numeric(c)]
+        if len(worded) > 1 and all(sum(map(bool, row)) == 1 for row in titles):
             return _no_rows(file)
         return UnreadableFile(
             file, "no table could be found in it.", "It needs columns parted by commas, semicolons, tabs or bars."
@@ -656,7 +675,7 @@ class _Reader:
             _arrive(connection, numbers, columns)
             kinds = self._kinds(connection, source, [f"c{i}" for i in range(len(columns))], order)
             selected, kinds = _selected(kinds)
-            connection.execute(f"CREATE TABLE typed AS SELECT {', '.join(selected)} FROM raw ORDER BY n")
+            connection.execute(f"CREATE TABLE typed AS SELECT {', '.join(selected)} FROM raw ORDER BY raw.n")
             _, measured = profile(connection, "typed", kinds, table, leading=leading)
             names = ", ".join(map(quoted, kinds))
             return _Batch(kinds, connection.sql(f"SELECT {names} FROM typed").to_arrow_table(), measured)
@@ -731,7 +750,9 @@ class _Reader:
         places: tuple[int, ...] | None = None,
     ) -> ReadTable:
         selected, kinds = _selected(kinds)
-        order = " ORDER BY n" if connection.execute("SELECT count(*) < 3000000 FROM raw").fetchone() == (True,) else ""
+        order = (
+            " ORDER BY raw.n" if connection.execute("SELECT count(*) < 3000000 FROM raw").fetchone() == (True,) else ""
+        )
         parquet = self._free_path(source.name)
         connection.execute(
             f"COPY (SELECT {', '.join(selected)} FROM raw{order}) TO {literal(str(parquet))} (FORMAT parquet)"
