@@ -186,6 +186,14 @@ def _totals() -> Iterator[Case]:
     )
 
 
+def _books() -> Iterator[Case]:
+    yield text(
+        "credit and debit behind the amounts",
+        "date,amount\n2025-03-01,100.25 CR\n2025-03-02,40.00 DR\n2025-03-03,25.50 CR\n",
+        want(3, "date:date amount:decimal", {"amount": 85.75}),
+    )
+
+
 def _comments() -> Iterator[Case]:
     yield text(
         "comment lines above",
@@ -457,6 +465,12 @@ def _objects() -> Iterator[Case]:
         (want(2, "a:integer c:text", {"a": 3}, c=[None, "p; q"]),),
     )
     yield Case(
+        "names and rows of cells apart",
+        "split.json",
+        json.dumps({"columns": ["a", "b"], "data": [[1, "x"], [3, "y"]]}).encode(),
+        (want(2, "a:integer b:text", {"a": 4}),),
+    )
+    yield Case(
         "features of a map",
         "places.geojson",
         json.dumps({"type": "FeatureCollection", "features": [
@@ -512,7 +526,7 @@ def _codes() -> Iterator[Case]:
 def other_cases() -> list[Case]:
     """Every file."""
     groups: tuple[Callable[[], Iterator[Case]], ...] = (
-        _scripts, _totals, _comments, _pages, _heads, _blocks, _quotes, _objects, _codes
+        _scripts, _totals, _books, _comments, _pages, _heads, _blocks, _quotes, _objects, _codes
     )  # fmt: skip
     return [case for group in groups for case in group()]
 

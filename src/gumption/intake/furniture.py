@@ -97,7 +97,8 @@ def page_lines(keys: Sequence[str]) -> set[int]:
                 below = {place + k for place in again for k in range(1, rules + 1)}
                 return {*range(head), *(p for page in gone for p in page), *below, *numbers}
         titles.add(_DIGITS.sub("0", text))
-        widest = max(widest, len(cells))
+        if not _PAGE.search(text):
+            widest = max(widest, len(cells))
         if len(titles) > _MOST_TITLES:
             break
     return set()

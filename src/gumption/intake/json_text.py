@@ -104,11 +104,24 @@ def _of_object(whole: Item, notes: list[Note]) -> list[tuple[str, list[Item]]]:
         notes.append(Note(act="Each entry's own name was put in the column key"))
         entries: list[Item] = [{"key": k, **v} for k, v in whole.items() if isinstance(v, dict)]
         return [("", entries)]
+    if (rows := _split(whole)) is not None:
+        notes.append(Note(act="Lists of cells were read as rows under the names beside them"))
+        return [("", rows)]
     columns = [v for v in whole.values() if isinstance(v, list)]
     if columns and len(columns) == len(whole) and len({len(c) for c in columns}) == 1:
         notes.append(Note(act="Lists by column were read as rows"))
         return [("", [dict(zip(whole, row, strict=True)) for row in zip(*columns, strict=True)])]
     return [("", [whole])] if whole else []
+
+
+def _split(whole: Item) -> list[Item] | None:
+    """The rows of an object that holds the columns' names and the rows' cells apart; None where it does not."""
+    lists = [v for v in whole.values() if isinstance(v, list) and v]
+    names = [v for v in lists if all(isinstance(n, str) for n in v)]
+    rows = [v for v in lists if all(isinstance(r, list) for r in v)]
+    if len(names) != 1 or len(rows) != 1 or any(len(row) != len(names[0]) for row in rows[0]):
+        return None
+    return [dict(zip(names[0], row, strict=True)) for row in rows[0]]
 
 
 def _inside(whole: Item, way: str) -> Iterator[tuple[str, list[Item]]]:

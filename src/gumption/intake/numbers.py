@@ -151,7 +151,10 @@ _FACTORS = {
     "B": 10**9,
     "bn": 10**9,
     "billion": 10**9,
+    **dict.fromkeys(("CR", "Cr", "cr"), 1),
+    **dict.fromkeys(("DR", "Dr", "dr"), -1),
 }
+"""What stands behind a number and multiplies it; of books, what comes in and what goes out."""
 _CURRENCY = "|".join(re.escape(s) for s in (*sorted(_SIGNS, key=len, reverse=True), *sorted(CURRENCIES)))
 _SUFFIX = r"%|°[CF]|[A-Za-zµ²³/]{1,8}[²³23]?|[*†‡§^]{1,3}"
 _FLAG = re.compile(r"[a-z]{1,2}|[*†‡§^]{1,3}")

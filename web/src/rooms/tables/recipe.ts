@@ -30,6 +30,8 @@ const ACTS: Record<string, string> = {
   units: "the row of units is taken off",
   two_headers: "two header rows are joined",
   notes_below: "notes below the table are left out",
+  remarks: "lines of remarks are left out",
+  pages: "lines that every page repeats are left out",
   repeated_headers: "repeated headers are left out",
   merged: "merged cells are filled",
   hidden_sheets: "hidden sheets are left out",
