@@ -15,7 +15,7 @@ import xlsxwriter
 from gumption.core.model.types import Role, Type
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
-from gumption.intake.relate import relate
+from gumption.intake.relate import linked, relate
 
 
 class IntakeCase(unittest.TestCase):
@@ -116,6 +116,23 @@ class Reading(IntakeCase):
             (link.table, link.column, link.other, link.other_column), ("sales", "shop_id", "shops", "shop_id")
         )
         self.assertEqual((link.match_rate, link.unmatched, link.one_to_one), (0.75, 10, False))
+
+    def test_codes_point_at_a_table_whatever_their_column_is_called(self) -> None:
+        offices = (100, 250, 300, 470, 600)
+        sold = "Sales office,Quarter,Revenue\n" + "".join(
+            f"{o},Q{q},{900 + o * q}\n" for q in range(1, 5) for o in offices
+        )
+        sales = self.read(sold, "sales.csv")
+        towns = self.read("Number,Town\n" + "".join(f"{o},T{o}\n" for o in offices), "towns.csv")
+        found = relate([sales.table, towns.table], {"sales": sales.parquet, "towns": towns.parquet})
+        self.assertEqual([(r.column, r.other_column) for r in found], [("Sales office", "Number")])
+        self.assertIs(linked(sales.table, ["Sales office"]).column("Sales office").role, Role.LINK)
+        # Numbers from 1 on are among those of every list.
+        counted = self.read("Rooms,Quarter\n" + "".join(f"{1 + i % 5},Q{i % 4}\n" for i in range(40)), "counted.csv")
+        listed = self.read("Number,Town\n" + "".join(f"{n},T{n}\n" for n in range(1, 9)), "listed.csv")
+        self.assertEqual(
+            relate([counted.table, listed.table], {"counted": counted.parquet, "listed": listed.parquet}), []
+        )
 
 
 class Refusals(IntakeCase):

@@ -289,6 +289,19 @@ def _is_one_of(column: Column, key: Column, other: Table) -> bool:
     return within and rows[0] in {last[0] + "s", last[0] + "es", last[0].removesuffix("y") + "ies"}
 
 
+_SPARSE, _CODES = 3, 4
+"""How many numbers lie between two keys at least, and how many different ones there must be, so that numbers of other
+meaning do not all stand among them by chance."""
+
+
+def _is_coded(column: Column, table: Table, key: Column) -> bool:
+    """True for numbers that repeat and may be keys of another table, whatever they are called: 1010, 2050, never 1, 2, 3."""
+    if column.type is not Type.INTEGER or key.role is not Role.IDENTIFIER or key.low is None or key.high is None:
+        return False
+    sparse = int(key.high) - int(key.low) + 1 >= _SPARSE * key.distinct
+    return sparse and _CODES <= column.distinct <= 0.5 * table.rows
+
+
 def _could_point(column: Column, table: Table, key: Column, other: Table) -> bool:
     if column.type is not key.type or column.distinct < 2:
         return False
@@ -297,6 +310,8 @@ def _could_point(column: Column, table: Table, key: Column, other: Table) -> boo
     if same and column.type is Type.INTEGER:
         return True
     if _is_one_of(column, key, other) and table.name != other.name:
+        return True
+    if table.name != other.name and _is_coded(column, table, key):
         return True
     if column.is_measure:
         return False
@@ -330,6 +345,8 @@ def _measured(
     values, matched, rows, rows_matched = (int(n or 0) for n in row)
     same = parts_of(column.name) == parts_of(key.name)
     needed = _NAMED if _alike(column, key, other) and (same or not column.is_measure) else _SURE
+    if column.type is Type.INTEGER and needed == _SURE and _is_coded(column, table, key):
+        needed = 1.0
     if not values or matched < 2 or matched / values < needed:
         return None
     return Relationship(

@@ -92,7 +92,9 @@ def _kinds(ask: m.Ask, nouns: Nouns) -> list[Column]:
 
 
 def _categories(table: Table) -> list[Column]:
-    kinds = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= MOST_GROUPS]
+    """What rows are grouped by: kinds of which each has several rows, for most of a kind are no kind."""
+    most = min(MOST_GROUPS, table.rows // 2)
+    kinds = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= most]
     return [c for c in kinds if "name" not in spoken(c.name).lower().split()]
 
 
