@@ -36,13 +36,15 @@ _LIKE = 0.005
 """How near a total must come to the sum of its rows, as a share of it."""
 
 
-def drop_empty(connection: duckdb.DuckDBPyConnection, raw: list[str], notes: list[Note]) -> None:
-    """Leave out rows without any value."""
+def drop_empty(connection: duckdb.DuckDBPyConnection, raw: list[str], notes: list[Note]) -> bool:
+    """Leave out rows without any value; whether there were any."""
     empty = " AND ".join(f"{cleaned(c)} IS NULL" for c in raw)
     found = connection.execute(f"SELECT count(*) FROM raw WHERE {empty}").fetchone()
-    if found and found[0]:
-        connection.execute(f"DELETE FROM raw WHERE {empty}")
-        notes.append(empty_note(int(found[0])))
+    if not found or not found[0]:
+        return False
+    connection.execute(f"DELETE FROM raw WHERE {empty}")
+    notes.append(empty_note(int(found[0])))
+    return True
 
 
 def empty_note(rows: int) -> Note:

@@ -252,6 +252,7 @@ class _Reader:
             delimiter=found.delimiter,
             encoding="utf-8-sig" if encoding == "utf-8" else encoding,
             quoted=found.quoted,
+            padded=_is_padded(text, found.delimiter),
         )
         yield from self._grid(
             rows, piece, piece.member, Path(piece.name).stem, reading, (*notes, *found.notes, *ragged), ""
@@ -432,7 +433,8 @@ class _Reader:
                 kinds = read_fast(connection, path, found.delimiter, found.quoted, list(block.names), skip, parquet)
                 if kinds is not None:
                     self.progress("Measuring the columns", 0.6)
-                    return self._measured(connection, source, kinds, parquet, [])
+                    words = _Words(MISSING_WORDS, True, frozenset())
+                    return self._measured(connection, source, kinds, parquet, [], words=words)
             if encoding == "utf-8" and (encoding := encoding_of(path, sample)) != "utf-8":
                 path = as_utf8(path, encoding, self._folder())
                 note = Note(act=f"Read as {encoding_words(encoding)} text")
@@ -554,6 +556,7 @@ class _Reader:
                     "kind": reading.kind if own else "cleaned",
                     "part": own_part,
                     "skip_rows": block.first,
+                    "named": own and block.has_header and block.names == block.header,
                     "missing_words": MISSING_WORDS,
                 }
             )
@@ -691,7 +694,8 @@ class _Reader:
         raw = [f"c{i}" for i in range(len(source.names))]
         notes = list(source.notes)
         declined = set(self._recipe(source.part).declined)
-        drop_empty(connection, raw, notes)
+        empty = drop_empty(connection, raw, notes)
+        source = replace(source, reading=source.reading.model_copy(update={"empty_rows": empty}))
         dropped: list[int] = []
         if "repeated_headers" not in declined and source.header:
             dropped += drop_repeated_headers(connection, raw, source.header, notes)
@@ -763,7 +767,9 @@ class _Reader:
             for place, n in enumerate(sorted(dropped))
             if (row := connection.execute(f"SELECT count(*) FROM raw WHERE n < {n}").fetchone())
         ]
-        return self._measured(connection, source, kinds, parquet, before, places)
+        plain = source.reading.kind == "delimited" and all(k.currency is None for k in kinds.values())
+        words = _words(connection, kinds) if plain else None
+        return self._measured(connection, source, kinds, parquet, before, places, words=words)
 
     def _measured(
         self,
@@ -774,6 +780,7 @@ class _Reader:
         dropped: list[int],
         places: tuple[int, ...] | None = None,
         profiled: tuple[int, list[Column]] | None = None,
+        words: _Words | None = None,
     ) -> ReadTable:
         recipe = self._recipe(source.part)
         notes = [*source.notes, *(n for k in kinds.values() for n in k.notes)]
@@ -788,6 +795,7 @@ class _Reader:
                 decimal_comma=kind.decimal_comma,
                 date_format=kind.date_format,
                 booleans=kind.booleans,
+                odd=words is None or column in words.odd,
             )
             for place, (column, kind) in enumerate(kinds.items())
         )
@@ -807,6 +815,7 @@ class _Reader:
                 "columns": cells,
                 "dropped_rows": tuple(dropped),
                 "dropped_why": "total row" if dropped else "",
+                **({"missing_words": words.missing, "keeps_words": words.kept} if words is not None else {}),
             }
         )
         said = dict(zip(source.names, source.described, strict=False))
@@ -817,6 +826,62 @@ class _Reader:
 
 def _no_rows(file: str) -> UnreadableFile:
     return UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
+
+
+_TAKEN_ELSEWHERE = (
+    "None",
+    "none",
+    "nan",
+    "NaN",
+    "null",
+    "NULL",
+    "NA",
+    "N/A",
+    "n/a",
+    "#N/A N/A",
+    "-NaN",
+    "-nan",
+    "1.#QNAN",
+)
+"""Words that programs which read text take for a missing value."""
+
+
+@dataclass(frozen=True)
+class _Words:
+    """What of a file's cells a script that reads it again must know."""
+
+    missing: tuple[str, ...]
+    """The words that stand for a missing value."""
+    kept: bool
+    """True where a text is a word that elsewhere stands for one."""
+    odd: frozenset[str]
+    """Columns with cells that are of another type, and became missing."""
+
+
+def _words(connection: duckdb.DuckDBPyConnection, kinds: dict[str, Kind]) -> _Words:
+    """Looked up in the rows of text, whose cells stand in the order of the kinds."""
+    listed = ", ".join(map(literal, (w for w in MISSING_WORDS if w)))
+    elsewhere = ", ".join(map(literal, _TAKEN_ELSEWHERE))
+    parts = []
+    for place, kind in enumerate(kinds.values()):
+        cell = quoted(f"c{place}")
+        parts.append(f"list(DISTINCT {cell}) FILTER (WHERE {cell} IN ({listed}))")
+        filled = f"{cell} IS NOT NULL AND {cell} NOT IN ('', {listed})"
+        what = f"{cell} IN ({elsewhere})" if kind.type is Type.TEXT else f"{kind.sql} IS NULL"
+        parts.append(f"count(*) FILTER (WHERE {filled} AND {what})")
+    row = connection.execute(f"SELECT {', '.join(parts)} FROM raw").fetchone() or ()
+    found = dict(zip(kinds, zip(row[::2], row[1::2], strict=True), strict=True))
+    return _Words(
+        ("", *sorted({word for words, _ in found.values() for word in words or ()})),
+        any(number for name, (_, number) in found.items() if kinds[name].type is Type.TEXT),
+        frozenset(name for name, (_, number) in found.items() if number and kinds[name].type is not Type.TEXT),
+    )
+
+
+def _is_padded(text: str, delimiter: str) -> bool:
+    """True where a blank stands before a cell or behind it."""
+    mark = re.escape(delimiter)
+    return delimiter.isspace() or re.search(rf"[ \t](?:{mark}|$)|(?:^|{mark})[ \t]", text, re.M) is not None
 
 
 def _columns(rows: list[list[str]], width: int) -> list[pa.Array]:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import keyword
+from collections.abc import Sequence
+from dataclasses import dataclass, field
 from typing import assert_never
 
 from gumption.core.code.python_expressions import HELPERS, ExpressionCoder, constant_code
@@ -11,7 +14,9 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expression
+from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, DateFloor, DatePart, Expression
+from gumption.core.plan.keys import Keys, keys_after, tie_breakers
+from gumption.core.plan.needed import beside, needed_columns, tables_needed
 from gumption.core.plan.steps import Plan, SortKey, Step, Take, tables_of
 from gumption.core.plan.typing import Field, Schema, aggregate_field, schema_of, schemas
 from gumption.core.plan.words import step_words
@@ -19,125 +24,378 @@ from gumption.core.plan.words import step_words
 
 def plan_python(plan: Plan, catalogue: Catalogue, readings: dict[str, FileReading]) -> str:
     """The script; its last lines leave the answer in `answer` and print it. `readings` says how each file is read."""
-    loads = [line for name in tables_of(plan) for line in load_lines(name, readings[name])]
-    writer = _Writer(catalogue)
-    writer.plan(plan, "answer")
+    used = tables_needed(plan, catalogue)
+    # Rows that are only counted still need a column.
+    used = {t: names or {catalogue.table(t).columns[0].name} for t, names in used.items()}
+    read = {t: [c.name for c in catalogue.table(t).columns if c.name in names] for t, names in used.items()}
+    loads = [line for name in tables_of(plan) for line in load_lines(catalogue.table(name), readings[name], used[name])]
+    writer = _Writer(catalogue, read)
+    writer.plan(plan, "answer", None)
     body = "\n".join(writer.lines)
     helpers = [text for name, text in HELPERS.items() if f"{name}(" in body]
     imports = [f"import {name}" for name in ("datetime", "re") if f"{name}." in body]
+    imports += ["from pathlib import Path\n"]
     imports += ["import numpy as np"] if "np." in body or any("np." in h for h in helpers) else []
-    parts = ["\n".join([*imports, "import pandas as pd"]), *helpers, "\n".join(loads), body]
+    parts = ["\n".join([*imports, "import pandas as pd"]), "FOLDER = Path('.')  # where the files are", *helpers]
+    parts += ["\n".join(loads), body]
     return "\n\n".join(parts) + "\nprint(answer.to_string(index=False))\n"
 
 
+@dataclass(frozen=True)
+class _Partner:
+    """The frame that rows are joined with."""
+
+    base: str
+    columns: list[str]
+    """What is wanted of it, as the plan calls it."""
+    renamed: dict[str, str]
+    """What the frame calls those that have another name in it."""
+    gaps: set[str]
+    held: list[str]
+    """Every column of the frame."""
+
+    def source(self, name: str) -> str:
+        return self.renamed.get(name, name)
+
+    @property
+    def text(self) -> str:
+        """The frame with the wanted columns alone, as the plan calls them."""
+        sources = [self.source(n) for n in self.columns]
+        chosen = f"[{sources!r}]" if sources != self.held else ""
+        names = {self.source(n): n for n in self.columns if n in self.renamed}
+        return self.base + chosen + (f".rename(columns={names!r})" if names else "")
+
+
+@dataclass
+class _Chain:
+    """A frame on its way: what it begins with, the calls that follow, and what is known of its columns."""
+
+    base: str
+    columns: list[str]
+    gaps: set[str]
+    """Columns that may have missing values."""
+    calls: list[str] = field(default_factory=list)
+
+    @property
+    def text(self) -> str:
+        """The frame as one expression, on several lines where calls follow."""
+        if len(self.calls) < 2 and sum(map(len, self.calls)) + len(self.base) < _LINE:
+            return self.base + "".join(self.calls)
+        return "(\n" + "\n".join(f"    {line}" for line in (self.base, *self.calls)) + "\n)"
+
+
+_LINE = 110
+_ROWS = "rows"
+"""What the rows are called inside of a chain's calls."""
+
+
 class _Writer:
-    def __init__(self, catalogue: Catalogue) -> None:
-        self.catalogue = catalogue
+    def __init__(self, catalogue: Catalogue, read: dict[str, list[str]]) -> None:
+        """`read` are the columns that the frame of each table has."""
+        self.catalogue, self.read = catalogue, read
         self.lines: list[str] = []
-        self.others = 0
+        self.names: set[str] = {frame_name(t.name) for t in catalogue.tables} | {"answer"}
+        self.known: Keys = ()
+        """Sets of columns that tell the rows apart before the step that is written."""
+        self.all_names: list[str] = []
+        """Every column there is before it, also those that the answer does not need."""
 
-    def plan(self, plan: Plan, frame: str) -> None:
-        before: Schema = {}
+    def plan(self, plan: Plan, into: str, wanted: frozenset[str] | None) -> None:
+        """The lines that leave a plan's rows in a variable, all of their columns in order unless only some are wanted."""
+        chain = self.chain(plan, into, wanted)
+        final = [n for n in schema_of(plan, self.catalogue) if wanted is None or n in wanted]
+        if wanted is None and chain.columns != final:
+            chain.calls.append(f"[{final!r}]" if not chain.calls else f".loc[:, {final!r}]")
+        if chain.calls or chain.base != into:
+            self.lines.append(f"{into} = {chain.text}")
+
+    def chain(self, plan: Plan, into: str, wanted: frozenset[str] | None) -> _Chain:
+        """A plan as calls; `into` is the variable for what takes statements of its own."""
+        needed = needed_columns(plan, self.catalogue, wanted)
+        typed = schemas(plan, self.catalogue)
         first = plan.steps[0]
-        rows_of = first.table if isinstance(first, Take) else "rows"
-        for step, after in zip(plan.steps, schemas(plan, self.catalogue), strict=True):
-            words = step_words(step, rows_of)
-            if not isinstance(step, (Take, st.Pick, st.Derive)):
-                self.lines.append(f"# {words.verb} {words.rest}".replace("\n", " "))
-            self.step(step, frame, before, after)
-            before = after
+        assert isinstance(first, Take)
+        table = self.catalogue.table(first.table)
+        gaps = {c.name for c in table.columns if c.missing}
+        chain = _Chain(frame_name(first.table), list(self.read[first.table]), gaps)
+        keys = keys_after(first, (), self.catalogue)
+        for place in range(1, len(plan.steps)):
+            step = plan.steps[place]
+            before = {n: f for n, f in typed[place - 1].items() if n in needed[place - 1]}
+            after = {n: f for n, f in typed[place].items() if n in needed[place]}
+            self.known = keys
+            self.all_names = list(typed[place - 1])
+            if not isinstance(step, (st.Derive, st.Window)) or step.name in needed[place]:
+                self.step(step, chain, into, before, after)
+            keys = keys_after(step, keys, self.catalogue)
+        return chain
 
-    def step(self, step: Step, frame: str, schema: Schema, after: Schema) -> None:
-        add = self.lines.append
-        coder = ExpressionCoder(frame, schema)
+    def settled(self, chain: _Chain, into: str) -> str:
+        """The chain so far in a variable, which statements can go on with."""
+        if chain.calls or chain.base != into:
+            copied = chain.text if chain.calls else f"{chain.base}.copy()"
+            self.lines.append(f"{into} = {copied}")
+            chain.base, chain.calls = into, []
+        return into
+
+    def step(self, step: Step, chain: _Chain, into: str, schema: Schema, after: Schema) -> None:
+        add = chain.calls.append
+        coder = ExpressionCoder(_ROWS, schema)
         match step:
-            case Take(table=table):
-                add(f"{frame} = {frame_name(table)}.copy()")
             case st.Keep(condition=condition):
-                add(f"{frame} = {frame}[{coder.condition(condition)}].copy()")
+                add(f".loc[lambda {_ROWS}: {coder.condition(condition)}]")
             case st.Derive(name=name, expression=expression):
-                add(f"{frame}[{name!r}] = {coder.code(expression)}{_as_cents(after[name], expression)}")
-            case st.Join(other=other):
-                self.join(step, frame, self.other(other), list(schema))
-            case st.AsOf(other=other):
-                self.as_of(step, frame, self.other(other), list(schema))
-            case st.Append(other=other):
-                beside = self.other(other)
-                add(f"{frame} = pd.concat([{frame}, {beside}], ignore_index=True)[{list(after)!r}]")
+                code = f"{coder.code(expression)}{_as_cents(after[name], expression)}"
+                # A value that is the same on every row needs no rows.
+                value = f"lambda {_ROWS}: {code}" if _ROWS in code else code
+                add(f".assign({_keyword(name, value)})")
+                chain.columns = [*(c for c in chain.columns if c != name), name]
+                chain.gaps.discard(name)
+                if self.may_be_missing(expression, chain):
+                    chain.gaps.add(name)
+            case st.Join():
+                self.join(step, chain, into, schema, after)
             case st.Group(by=by, aggregates=aggregates):
-                self.group(frame, frame, by, aggregates, schema)
-            case st.Pivot():
-                self.pivot(step, frame, schema)
+                self.group(chain, into, by, aggregates, schema)
+            case st.Sort(keys=keys):
+                add(self.ordered("", keys))
+            case st.Limit(rows=rows):
+                add(f".head({rows})")
+            case st.Pick(columns=columns):
+                self.pick(tuple(c for c in columns if c.name in after), chain)
             case st.Unpivot(columns=columns, name=name, value=value):
                 rest = [n for n in schema if n not in columns]
-                add(
-                    f"{frame} = {frame}.melt(id_vars={rest!r}, value_vars={list(columns)!r}, "
-                    f"var_name={name!r}, value_name={value!r})"
-                )
-            case st.Window():
-                self.window(step, frame, schema)
-            case st.Fill():
-                self.fill(step, frame, list(schema))
-            case st.Sort(keys=keys):
-                add(f"{frame} = {self.ordered(frame, keys, list(schema))}")
-            case st.Limit(rows=rows):
-                add(f"{frame} = {frame}.head({rows})")
-            case st.Pick(columns=columns):
-                add(f"{frame} = {frame}[{[c.column for c in columns]!r}].copy()")
-                if any(c.column != c.name for c in columns):
-                    add(f"{frame}.columns = {[c.name for c in columns]!r}")
+                add(f".melt(id_vars={rest!r}, value_vars={list(columns)!r}, var_name={name!r}, value_name={value!r})")
+                chain.columns, chain.gaps = [*rest, name, value], {*chain.gaps, value}
+            case st.AsOf() | st.Append() | st.Pivot() | st.Window() | st.Fill():
+                self.statements(step, chain, into, schema, after)
+            case Take():
+                raise AssertionError("a plan begins with its only take")
             case _:
                 assert_never(step)
 
-    def other(self, plan: Plan) -> str:
-        """The lines of another plan, and the name of its frame."""
-        self.others += 1
-        beside = f"other_{self.others}"
-        self.plan(plan, beside)
-        return beside
-
-    def ordered(self, frame: str, keys: tuple[SortKey, ...], names: list[str]) -> str:
-        named = {key.column for key in keys}
-        full = [*keys, *(SortKey(column=name) for name in names if name not in named)]
-        columns = [k.column for k in full]
-        if not any(k.descending for k in full):
-            return f"{frame}.sort_values({columns!r})"
-        return f"{frame}.sort_values({columns!r}, ascending={[not k.descending for k in full]!r})"
-
-    def join(self, step: st.Join, frame: str, beside: str, names: list[str]) -> None:
-        add, how = self.lines.append, step.how
-        left, right = [p.left for p in step.on], [p.right for p in step.on]
-        if not step.on:
-            add(f"{frame} = {frame}.merge({beside}, how='cross')")
-            return
-        if how in ("with", "without"):
-            sign = "" if how == "with" else "~"
-            if len(left) == 1:
-                test = f"{frame}[{left[0]!r}].isin({beside}[{right[0]!r}].dropna())"
-            else:
-                test = f"pd.MultiIndex.from_frame({frame}[{left!r}]).isin(pd.MultiIndex.from_frame({beside}[{right!r}].dropna()))"
-            add(f"{frame} = {frame}[{sign}{test}]")
-            return
-        columns = [*names, *schema_of(step.other, self.catalogue)]
-        # A missing key must not meet another missing key, which merge would allow.
-        add(f"{beside} = {beside}.dropna(subset={right!r})")
-        add(
-            f"{frame} = {frame}.merge({beside}, how={how!r}, left_on={left!r}, right_on={right!r}, "
-            f"validate='many_to_one')[{columns!r}]"
+    def statements(self, step: Step, chain: _Chain, into: str, schema: Schema, after: Schema) -> None:
+        """Steps that take several statements, on the rows so far."""
+        frame = self.settled(chain, into)
+        words = step_words(step, "rows")
+        self.lines.append(f"# {words.verb} {words.rest}".replace("\n", " "))
+        names = [n for n in chain.columns if n in schema]
+        match step:
+            case st.AsOf(other=other):
+                wanted = beside(step, frozenset(after), self.catalogue)
+                self.as_of(step, frame, self.other(other, wanted), names, [n for n in after if n not in schema])
+            case st.Append(other=other):
+                other_frame = self.other(other, None)
+                self.lines.append(f"{frame} = pd.concat([{frame}, {other_frame}], ignore_index=True)[{list(after)!r}]")
+            case st.Pivot():
+                self.pivot(step, frame, schema)
+            case st.Window():
+                self.window(step, frame, schema)
+            case st.Fill():
+                self.fill(step, frame, names)
+            case _:
+                raise AssertionError(f"{step.step} is a call")
+        chain.columns = (
+            [*names, *(n for n in after if n not in names)]
+            if not isinstance(step, (st.Pivot, st.Append))
+            else list(after)
         )
+        if isinstance(step, st.Pivot):
+            pivoted = (
+                *step.by,
+                *(c.name for c in step.into),
+                *((step.aggregate.name, "total_row") if step.totals else ()),
+            )
+            chain.columns = list(pivoted)
+        chain.gaps |= set(after)
 
-    def as_of(self, step: st.AsOf, frame: str, beside: str, names: list[str]) -> None:
+    def may_be_missing(self, expression: Expression, chain: _Chain) -> bool:
+        """False for what surely has a value on every row."""
+        match expression:
+            case Constant():
+                return False
+            case ColumnRef(name=name):
+                return name in chain.gaps
+            case DatePart(value=value) | DateFloor(value=value):
+                return self.may_be_missing(value, chain)
+            case _:
+                return True
+
+    def other(self, plan: Plan, wanted: frozenset[str] | None) -> str:
+        """The lines of another plan, and the name of its frame: that of its table, where nothing is done to it."""
+        first = plan.steps[0]
+        assert isinstance(first, Take)
+        name = free_name(f"{frame_name(first.table)}_{_DONE.get(plan.steps[-1].step, 'part')}", self.names)
+        self.names.add(name)
+        self.plan(plan, name, wanted)
+        return name
+
+    def ordered(self, frame: str, keys: tuple[SortKey, ...], *, ties: bool = True) -> str:
+        full = [*keys, *(tie_breakers(keys, self.all_names, self.known) if ties else ())]
+        columns = [k.column for k in full]
+        told = repr(columns[0]) if len(columns) == 1 else repr(columns)
+        if not any(k.descending for k in full):
+            return f"{frame}.sort_values({told})"
+        falling = "False" if len(full) == 1 else repr([not k.descending for k in full])
+        return f"{frame}.sort_values({told}, ascending={falling})"
+
+    def pick(self, columns: tuple[st.Picked, ...], chain: _Chain) -> None:
+        """Columns under other names; those that are not picked stay until the end, unless they are in the way."""
+        sources = [c.column for c in columns]
+        renamed = {c.column: c.name for c in columns if c.column != c.name}
+        gaps = {c.name for c in columns if c.column in chain.gaps}
+        if len(set(sources)) < len(sources):
+            copies = {c.name: c.column for c in columns}
+            made = ", ".join(_keyword(n, f"lambda {_ROWS}: {_ROWS}[{s!r}]") for n, s in copies.items() if n != s)
+            chain.calls.append(f".assign({made}).loc[:, {list(copies)!r}]")
+            chain.columns, chain.gaps = list(copies), gaps
+            return
+        if chain.columns != sources:
+            chain.calls.append(f".loc[:, {sources!r}]" if chain.calls else f"[{sources!r}]")
+        if renamed:
+            chain.calls.append(f".rename(columns={renamed!r})")
+        chain.columns, chain.gaps = [c.name for c in columns], gaps
+
+    def join(self, step: st.Join, chain: _Chain, into: str, schema: Schema, after: Schema) -> None:
+        left, right = [p.left for p in step.on], [p.right for p in step.on]
+        wanted = beside(step, frozenset(after), self.catalogue)
+        if step.how in ("with", "without"):
+            self.test(step, chain, wanted)
+            return
+        partner = self.partner(step.other, wanted)
+        if not step.on:
+            chain.calls.append(f".merge({partner.text}, how='cross')")
+            chain.columns += partner.columns
+            chain.gaps |= partner.gaps
+            return
+        # A key that goes by the same name in both, and is not shown of the other, is one column.
+        same = [partner.source(r) == key and r not in after for key, r in zip(left, right, strict=True)]
+        taken = set(chain.columns)
+        keys = [
+            partner.source(r) if one or (r not in after and partner.source(r) not in taken) else r
+            for r, one in zip(right, same, strict=True)
+        ]
+        called = dict(zip(right, keys, strict=True))
+        names = [called.get(n, n) for n in partner.columns]
+        shared = {key for key, one in zip(keys, same, strict=True) if one}
+        if (set(names) - shared) & taken:
+            # Columns that nothing needs any more would be in the way.
+            chain.columns = [n for n in chain.columns if n in schema]
+            chain.calls.append(f".loc[:, {chain.columns!r}]" if chain.calls else f"[{chain.columns!r}]")
+        renamed = {n: partner.source(p) for n, p in zip(names, partner.columns, strict=True) if n != partner.source(p)}
+        text = _Partner(partner.base, names, renamed, partner.gaps, partner.held).text
+        if partner.gaps & set(right):
+            # A missing key must not meet another missing key, which merge would allow.
+            text += f".dropna(subset={keys!r})"
+        on = f"on={_one(left)}" if all(same) else f"left_on={_one(left)}, right_on={_one(keys)}"
+        chain.calls.append(f".merge({text}, how={step.how!r}, {on}, validate='many_to_one')")
+        added = [n for n in names if n not in shared]
+        chain.columns = [*chain.columns, *added]
+        gaps = {called.get(n, n) for n in partner.gaps}
+        chain.gaps = (chain.gaps - set(added)) | (set(added) if step.how == "left" else gaps & set(added))
+
+    def test(self, step: st.Join, chain: _Chain, wanted: frozenset[str] | None) -> None:
+        """Rows that have a partner, or none."""
+        left, right = [p.left for p in step.on], [p.right for p in step.on]
+        sign = "" if step.how == "with" else "~"
+        partner = self.partner(step.other, wanted)
+        right = [partner.source(r) for r in right]
+        if len(left) == 1:
+            test = f"{_ROWS}[{left[0]!r}].isin({partner.base}[{right[0]!r}].dropna())"
+        else:
+            found = f"pd.MultiIndex.from_frame({partner.base}[{right!r}].dropna())"
+            test = f"pd.MultiIndex.from_frame({_ROWS}[{left!r}]).isin({found})"
+        chain.calls.append(f".loc[lambda {_ROWS}: {sign}{test}]")
+
+    def partner(self, plan: Plan, wanted: frozenset[str] | None) -> _Partner:
+        """The frame that rows are joined with: a table itself where only columns are chosen of it."""
+        first = plan.steps[0]
+        assert isinstance(first, Take)
+        final = [n for n in schema_of(plan, self.catalogue) if wanted is None or n in wanted]
+        if not all(isinstance(s, (Take, st.Pick)) for s in plan.steps):
+            name = free_name(f"{frame_name(first.table)}_{_DONE.get(plan.steps[-1].step, 'part')}", self.names)
+            self.names.add(name)
+            chain = self.chain(plan, name, wanted)
+            if chain.columns != final:
+                chain.calls.append(f"[{final!r}]" if not chain.calls else f".loc[:, {final!r}]")
+            self.lines.append(f"{name} = {chain.text}")
+            return _Partner(name, final, {}, chain.gaps & set(final), final)
+        sources = {c.name: c.name for c in self.catalogue.table(first.table).columns}
+        for step in plan.steps[1:]:
+            assert isinstance(step, st.Pick)
+            sources = {c.name: sources[c.column] for c in step.columns}
+        table = self.catalogue.table(first.table)
+        gaps = {n for n in final if table.column(sources[n]).missing}
+        if len({sources[n] for n in final}) < len(final):
+            name = self.other(plan, wanted)
+            return _Partner(name, final, {}, gaps, final)
+        renamed = {n: sources[n] for n in final if sources[n] != n}
+        return _Partner(frame_name(first.table), final, renamed, gaps, list(self.read[first.table]))
+
+    def as_of(self, step: st.AsOf, frame: str, other: str, names: list[str], added: list[str]) -> None:
         add, at, since = self.lines.append, step.at.left, step.at.right
         by = ""
         if step.on:
             by = f", left_by={[p.left for p in step.on]!r}, right_by={[p.right for p in step.on]!r}"
-        columns = [*names, *schema_of(step.other, self.catalogue)]
+        keys = [since, *(p.right for p in step.on)]
         add(f"known = {frame}[{frame}[{at!r}].notna()].sort_values({at!r})")
-        add(f"{beside} = {beside}.dropna(subset={[since, *(p.right for p in step.on)]!r}).sort_values({since!r})")
-        add(f"held = pd.merge_asof(known, {beside}, left_on={at!r}, right_on={since!r}{by})")
-        add(f"{frame} = pd.concat([held, {frame}[{frame}[{at!r}].isna()]], ignore_index=True)[{columns!r}]")
+        add(f"{other} = {other}.dropna(subset={keys!r}).sort_values({since!r})")
+        add(f"held = pd.merge_asof(known, {other}, left_on={at!r}, right_on={since!r}{by})")
+        add(f"{frame} = pd.concat([held, {frame}[{frame}[{at!r}].isna()]], ignore_index=True)[{[*names, *added]!r}]")
 
     def group(
+        self, chain: _Chain, into: str, by: tuple[str, ...], aggregates: tuple[Aggregate, ...], schema: Schema
+    ) -> None:
+        keys = set(by)
+        if not aggregates:
+            chain.calls.append(
+                f".loc[:, {list(by)!r}].drop_duplicates()" if chain.calls else f"[{list(by)!r}].drop_duplicates()"
+            )
+        elif by and _are_plain(by, aggregates, schema):
+            self.plain_group(chain, by, aggregates, schema)
+        else:
+            # Columns that are made for it need a frame of their own.
+            made = chain.calls or any(a.where is not None for a in aggregates)
+            self.grouped(into, self.settled(chain, into) if made else chain.base, by, aggregates, schema)
+            chain.base = into
+        surely = {a.name for a in aggregates if a.function in ("count", "distinct", "share")}
+        chain.gaps = (chain.gaps & keys) | {a.name for a in aggregates} - surely
+        chain.columns = [*by, *(a.name for a in aggregates)]
+
+    def plain_group(
+        self, chain: _Chain, by: tuple[str, ...], aggregates: tuple[Aggregate, ...], schema: Schema
+    ) -> None:
+        """Groups of which every figure is a method of columns."""
+        coder = ExpressionCoder(_ROWS, schema)
+        taken = set(chain.columns) | set(schema) | {a.name for a in aggregates}
+        held = next((a.column for a in aggregates if a.column is not None and a.column not in by), None)
+        cells = []
+        for aggregate in aggregates:
+            column, work = aggregate.column, _work(aggregate, chain.gaps)
+            if aggregate.where is not None:
+                column = free_name(f"{aggregate.name} counted", taken)
+                taken.add(column)
+                value = coder.condition(aggregate.where)
+                if aggregate.column is not None:
+                    value = f"{_ROWS}[{aggregate.column!r}].where({value})"
+                chain.calls.append(f".assign({_keyword(column, f'lambda {_ROWS}: {value}')})")
+            elif column is None:
+                column, work = held, "'size'"
+            cells.append(_keyword(aggregate.name, f"({column!r}, {work})"))
+        gaps = ", dropna=False" if set(by) & chain.gaps else ""
+        if len(aggregates) == 1 and aggregates[0].column is None and aggregates[0].where is None:
+            chain.calls.append(f".groupby({_one(by)}{gaps}).size().reset_index(name={aggregates[0].name!r})")
+            return
+        chain.calls.append(f".groupby({_one(by)}{gaps}, as_index=False).agg({', '.join(cells)})")
+        cents = {
+            a.name: schema[a.column].scale
+            for a in aggregates
+            if a.function == "sum" and a.column is not None and schema[a.column].type is Type.DECIMAL
+        }
+        if cents:
+            chain.calls.append(f".round({cents!r})")
+
+    def grouped(
         self, into: str, frame: str, by: tuple[str, ...], aggregates: tuple[Aggregate, ...], schema: Schema
     ) -> None:
         add = self.lines.append
@@ -168,11 +426,11 @@ class _Writer:
 
     def pivot(self, step: st.Pivot, frame: str, schema: Schema) -> None:
         if not step.totals:
-            self.group(frame, frame, step.by, step.cells, schema)
+            self.grouped(frame, frame, step.by, step.cells, schema)
             return
         cells = (*step.cells, step.aggregate)
-        self.group("crossed", frame, step.by, cells, schema)
-        self.group("whole", frame, (), cells, schema)
+        self.grouped("crossed", frame, step.by, cells, schema)
+        self.grouped("whole", frame, (), cells, schema)
         add = self.lines.append
         add("crossed['total_row'], whole['total_row'] = False, True")
         texts = [n for n in step.by if schema[n].type is Type.TEXT]
@@ -200,13 +458,12 @@ class _Writer:
         add(f"{frame} = pd.concat([{frame}, absent], ignore_index=True)[{names!r}]")
 
     def window(self, step: st.Window, frame: str, schema: Schema) -> None:
-        names = list(schema)
         cents = _as_cents(schema[step.column])
         column, within, function = step.column, list(step.within), step.function
         target, cell = f"{frame}[{step.name!r}]", f"{frame}[{step.column!r}]"
         grouped = f".groupby({within!r}, dropna=False)"
         keys = step.order or (SortKey(column=column, descending=function in ("rank", "place")),)
-        rows = self.ordered(frame, keys, names)
+        rows = self.ordered(frame, keys)
         along = f"{rows}{grouped}[{column!r}]" if within else f"{rows}[{column!r}]"
         source = f"{frame}{grouped}[{column!r}]" if within else cell
 
@@ -264,7 +521,7 @@ class _Writer:
         """The place of the first row among those with equal keys."""
         names = [k.column for k in keys]
         part = f".groupby({within!r}, dropna=False)" if within else ""
-        rows = self.ordered(frame, keys, [])
+        rows = self.ordered(frame, keys, ties=False)
         order = f"{rows}{part}.cumcount() + 1" if within else f"{rows}.assign(place=1)['place'].cumsum()"
         self.lines.append(f"{frame}[{step.name!r}] = {order}")
         alike = list(dict.fromkeys([*within, *names]))
@@ -283,6 +540,59 @@ class _Writer:
             f"matched = {frame}.assign(period={period}).merge(earlier, how='left', on={keys!r}, suffixes=('', '_before'))"
         )
         add(f"before = matched[{step.column + '_before'!r}].set_axis({frame}.index)")
+
+
+_DONE = {"keep": "kept", "group": "grouped", "pick": "part", "sort": "sorted", "limit": "first", "window": "ranked"}
+"""What the rows of another plan are called by its last step."""
+
+
+def _one(names: Sequence[str]) -> str:
+    """One name by itself, several as a list."""
+    return repr(names[0]) if len(names) == 1 else repr(list(names))
+
+
+def _keyword(name: str, value: str) -> str:
+    """An argument that makes a column, whatever its name."""
+    plain = (
+        name.isidentifier() and not keyword.iskeyword(name) and name not in ("self", "func", "engine", "engine_kwargs")
+    )
+    return f"{name}={value}" if plain else f"**{{{name!r}: {value}}}"
+
+
+def _are_plain(by: tuple[str, ...], aggregates: tuple[Aggregate, ...], schema: Schema) -> bool:
+    """True for figures that are methods of columns which are no keys; rows are counted by any of them."""
+    if any(a.column in by or (a.function not in (*_METHODS, "share") or _needs_values(a, schema)) for a in aggregates):
+        return False
+    bare = [a for a in aggregates if a.column is None and a.where is None]
+    return not bare or len(aggregates) == 1 or any(a.column is not None for a in aggregates)
+
+
+_METHODS = {
+    "count": "count",
+    "distinct": "nunique",
+    "mean": "mean",
+    "median": "median",
+    "min": "min",
+    "max": "max",
+    "deviation": "std",
+    "variance": "var",
+    "sum": "sum",
+    "percentile": "quantile",
+}
+
+
+def _work(aggregate: Aggregate, gaps: set[str]) -> str:
+    """What is done to the values of each group."""
+    if aggregate.function == "share":
+        return "'mean'"
+    if aggregate.column is None:
+        return "'sum'"
+    if aggregate.function == "percentile":
+        return f"lambda values: values.quantile({(aggregate.percent or 0) / 100!r})"
+    if aggregate.function == "sum" and (aggregate.where is not None or aggregate.column in gaps):
+        # The sum of no value at all is none.
+        return "lambda values: values.sum(min_count=1)"
+    return repr(_METHODS[aggregate.function])
 
 
 def _as_text(names: list[str]) -> str:
@@ -315,6 +625,8 @@ _REDUCTIONS = {
 
 def _needs_values(aggregate: Aggregate, schema: Schema) -> bool:
     """Least and greatest of what pandas does not order among gaps."""
+    if aggregate.column is None:
+        return False
     kind = schema[aggregate.column or ""].type
     return aggregate.function in ("min", "max") and kind in (Type.TEXT, Type.BOOLEAN, Type.TIME)
 

@@ -25,7 +25,7 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, columns_of
-from gumption.core.plan.keys import Keys, keys_after
+from gumption.core.plan.keys import Keys, keys_after, tie_breakers
 from gumption.core.plan.steps import KeyPair, Plan, SortKey, Step, Take
 from gumption.core.plan.typing import Field, Schema, schemas
 from gumption.core.plan.words import step_words
@@ -179,7 +179,8 @@ class _Compiler:
             case st.Window():
                 if not query.is_plain:
                     query = self.wrapped(query)
-                ties = self._ties(query, step.order or (SortKey(column=step.column),))
+                order = step.order or (SortKey(column=step.column),)
+                ties = tie_breakers(order, query.columns, query.keys)
                 query.columns[step.name] = WindowWriter(step, self.writer(query, schema), ties).tree()
                 query.windows.add(step.name)
             case st.Fill():
@@ -187,7 +188,7 @@ class _Compiler:
             case st.Sort(keys=keys):
                 if query.limit is not None:
                     query = self.wrapped(query)
-                full = (*keys, *self._ties(query, keys))
+                full = (*keys, *tie_breakers(keys, query.columns, query.keys))
                 query.order = [(key.column, query.columns[key.column], key.descending) for key in full]
             case st.Limit(rows=rows):
                 query.limit = rows if query.limit is None else min(rows, query.limit)
@@ -204,18 +205,6 @@ class _Compiler:
             case _:
                 assert_never(step)
         return query
-
-    def _ties(self, query: _Query, keys: tuple[SortKey, ...]) -> list[SortKey]:
-        """The remaining columns that break ties, as far as they are needed to tell every row apart."""
-        named = {key.column for key in keys}
-        found: list[SortKey] = []
-        for name in query.columns:
-            if any(key <= named for key in query.keys):
-                break
-            if name not in named:
-                found.append(SortKey(column=name))
-                named.add(name)
-        return found
 
     def join(self, step: st.Join, query: _Query) -> _Query:
         other = self.query(step.other)

@@ -28,6 +28,8 @@ class CellReading(BaseModel):
     decimal_comma: bool = False
     date_format: str | None = None
     booleans: tuple[tuple[str, bool], ...] = ()
+    odd: bool = True
+    """True where some cells may be of no such type, and became missing."""
 
 
 class FileReading(BaseModel):
@@ -46,7 +48,16 @@ class FileReading(BaseModel):
     sheet: str | None = None
     skip_rows: int = 1
     """Rows above the first row of data: titles and the header."""
+    named: bool = False
+    """True where the row above the first row of data names the columns just as they are called."""
     missing_words: tuple[str, ...] = ("",)
+    """The words that stand for a missing value in it."""
+    keeps_words: bool = True
+    """True where a text may be a word that programs take for a missing value, such as None."""
+    padded: bool = True
+    """True where blanks may stand around cells."""
+    empty_rows: bool = True
+    """True where rows of delimiters alone may stand among the others."""
     columns: tuple[CellReading, ...] = ()
     dropped_rows: tuple[int, ...] = ()
     """Places of rows left out, counted from 0 after the header among rows that are not wholly empty."""

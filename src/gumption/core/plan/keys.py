@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.plan import steps as st
-from gumption.core.plan.steps import Join, Plan, Step, Take, all_steps
+from gumption.core.plan.steps import Join, Plan, SortKey, Step, Take, all_steps
 
 Keys = tuple[frozenset[str], ...]
 """Sets of columns, each of which tells every row apart."""
@@ -47,6 +47,19 @@ def keys_of(plan: Plan, catalogue: Catalogue) -> Keys:
     for step in plan.steps:
         keys = keys_after(step, keys, catalogue)
     return keys
+
+
+def tie_breakers(order: Sequence[SortKey], names: Iterable[str], keys: Keys) -> list[SortKey]:
+    """The remaining of the columns, which break ties of an order, as far as they are needed to tell every row apart."""
+    named = {key.column for key in order}
+    found: list[SortKey] = []
+    for name in names:
+        if any(key <= named for key in keys):
+            break
+        if name not in named:
+            found.append(SortKey(column=name))
+            named.add(name)
+    return found
 
 
 def meets_once(step: Join, catalogue: Catalogue) -> bool:
