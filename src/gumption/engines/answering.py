@@ -103,6 +103,8 @@ class Answered:
     sql: str
     python: str
     proof: Proof
+    second_to_come: bool
+    """True while only the engine has worked it, and the second working is left for later."""
     seconds: float
 
     @property
@@ -187,7 +189,7 @@ class Answerer:
         checks = check_before(plan, self.catalogue, as_of)
         sql = self.code(plan)
         worked: Worked | None = None
-        problem: Check | None = Check("worked twice", "caution", "The second working follows")
+        problem: Check | None = _LATER
         if not twice:
             columns, rows, total = self._first(sql, stop)
             problem = self._doubling(plan, stop) or problem
@@ -220,6 +222,7 @@ class Answerer:
             chart_note=drawing.note,
             sql=sql,
             python=plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)}),
+            second_to_come=not twice and problem is _LATER,
             proof=Proof(tuple(proof_steps(plan, worked.flow if worked else None)), tuple(checks)),
             seconds=time.perf_counter() - start,
         )
@@ -282,6 +285,9 @@ class Answerer:
                 detail = f"rows find several partners by {', '.join(p.right for p in step.on)}"
                 return Check("worked twice", "stop", "A join would double rows; do not use this answer", detail)
         return None
+
+
+_LATER = Check("worked twice", "caution", "The second working follows")
 
 
 def _found(answer: Answer, checks: Sequence[Check]) -> str:

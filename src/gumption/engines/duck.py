@@ -21,6 +21,7 @@ import pyarrow.parquet as pq
 
 from gumption.core.evaluate.vectors import Ints, Mask, Vector, no_missing
 from gumption.core.model.types import Type, Value
+from gumption.engines.driver_errors import meaning_of
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.kept import Kept
 from gumption.engines.limits import GIGABYTE, Limits, Stop
@@ -119,21 +120,29 @@ class DuckEngine:
                 if stop is not None and stop.asked():
                     raise WasStopped
                 yield cursor
-            except duckdb.InterruptException as error:
-                raise WasStopped from error
-            except duckdb.OutOfMemoryException as error:
-                raise CannotAnswer(
+            except duckdb.Error as error:
+                told = self._told(error)
+                if told is None:
+                    raise
+                raise told from error
+
+    def _told(self, error: duckdb.Error) -> CannotAnswer | None:
+        """What an error of the engine means to a person; None for what only the log may tell."""
+        match meaning_of(error):
+            case "stopped":
+                return WasStopped()
+            case "no room":
+                return CannotAnswer(
                     f"This needs more than the {self.limits.memory_gb:g} GB of memory and {self.limits.disk_gb:g} GB of disk "
                     "that questions may take. Ask for fewer groups or a shorter time, or start with a larger --memory or --disk."
-                ) from error
-            except (duckdb.IOException, duckdb.PermissionException) as error:
-                if all(path.exists() for path in self.parquet.values()):
-                    raise
-                raise CannotAnswer(_GONE) from error
-            except (duckdb.OutOfRangeException, duckdb.ConversionException) as error:
-                raise CannotAnswer(
-                    f"A number on the way is too large for exact numbers, or is not one: {str(error).splitlines()[0]}"
-                ) from error
+                )
+            case "gone" if not all(path.exists() for path in self.parquet.values()):
+                return CannotAnswer(_GONE)
+            case "number":
+                first = str(error).splitlines()[0]
+                return CannotAnswer(f"A number on the way is too large for exact numbers, or is not one: {first}")
+            case _:
+                return None
 
     def batches(self, sql: str, stop: Stop | None = None) -> Iterator[list[tuple[Value, ...]]]:
         """All rows of a query, some thousands at a time. Raises CannotAnswer."""

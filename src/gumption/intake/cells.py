@@ -769,6 +769,7 @@ class _Column:
             note = self._note(
                 "type",
                 f"{self.name} mixes currencies: {listed}",
+                about="mixed currencies",
                 detail=f"the currency of each row stands in {self.name}_currency; sums over all rows mean nothing",
                 rows=rows,
                 examples=tuple(marked[:3]),

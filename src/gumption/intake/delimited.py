@@ -55,7 +55,7 @@ def without_odd_characters(text: str) -> tuple[str, Note | None]:
     if len(found) > spaces:
         other = len(found) - spaces
         parts.append(f"{other:,} invisible or control {'character' if other == 1 else 'characters'} taken away")
-    return clean, Note(act=" and ".join(parts).capitalize(), rows=len(found))
+    return clean, Note(act=" and ".join(parts).capitalize(), about="odd characters", rows=len(found))
 
 
 def decoded(path: Path, file: str) -> tuple[str, str, list[Note]]:
@@ -155,7 +155,9 @@ def rows_of_text(text: str, file: str, *, cut: bool = False, declined: frozenset
         rows, edged = _without_edges(rows)
         plain = plain and not edged
     if told is not None:
-        notes.append(Note(act="The first line only names the delimiter and was skipped", rows=1))
+        notes.append(
+            Note(act="The first line only names the delimiter and was skipped", about="delimiter line", rows=1)
+        )
     plain = plain and not faults and not ruled and not lined
     return TextRows(rows, "utf-8", delimiter, plain, '"' in text, tuple(notes))
 

@@ -26,7 +26,7 @@ def marks(table: Table, others: list[Table], relationships: list[Relationship]) 
     dark = [c.name for c in table.columns if spelled_out(c.name)[1] and not (c.description or c.display)]
     shape = [s for s in suggestions(table, others) if s.step is not None and s.step.kind == "unpivot"]
     gaps = [c.name for c in table.columns if c.missing > 0.5 * table.rows]
-    mixed = [n.column for n in table.notes if "mixes currencies" in n.act]
+    mixed = [n.column for n in table.notes if n.about == "mixed currencies"]
     joined = any(table.name in (r.table, r.other) for r in relationships)
     open_questions = [n.column for n in table.notes if n.choices and n.caution]
     return [

@@ -245,7 +245,7 @@ class _Reader:
         text, encoding, notes = decoded(path, piece.name)
         found = rows_of_text(text, piece.name, declined=self._declined())
         rows, ragged = evened(found.rows, found.delimiter) if found.delimiter != "aligned" else (found.rows, [])
-        plain = found.plain and not ragged and not any("space" in n.act or "invisible" in n.act for n in notes)
+        plain = found.plain and not ragged and not any(n.about == "odd characters" for n in notes)
         reading = FileReading(
             file=piece.name,
             kind="delimited" if plain and found.delimiter in (",", ";", "\t", "|") else "cleaned",
@@ -400,7 +400,7 @@ class _Reader:
         notes = [n for n in block.notes if n.key != "notes_below"]
         if encoding != "utf-8":
             notes.insert(0, Note(act=f"Read as {encoding_words(encoding)} text"))
-        told = next((1 for n in found.notes if "names the delimiter" in n.act), 0)
+        told = sum(n.about == "delimiter line" for n in found.notes)
         skip = block.first + told
         recipe = self._recipe(piece.member)
         reading = FileReading(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import re
 import shutil
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, nullcontext
 from dataclasses import dataclass
 from decimal import Decimal
@@ -39,6 +39,24 @@ _SECONDS = 30.0
 """Time in which something has to come."""
 _QUERY_SECONDS = 600
 """Time that a database may take for a query."""
+
+_REACH = "Check host, port, user and password."
+_ASK = "Check the query: its tables, its columns, and whether this user may read them."
+_AGAIN = "Try again; if it stays so, ask who keeps that database."
+ADVICE: Mapping[type[Exception], str] = {
+    # MariaDB's driver takes a column that is not there for a matter of operation.
+    pymysql.err.OperationalError: "Check host, port, user, password and query.",
+    psycopg.OperationalError: _REACH,
+    **dict.fromkeys((pymysql.err.InterfaceError, psycopg.InterfaceError), _REACH),
+    **dict.fromkeys((pymysql.err.ProgrammingError, psycopg.ProgrammingError), _ASK),
+    **dict.fromkeys((pymysql.err.DataError, psycopg.DataError), _ASK),
+    **dict.fromkeys((pymysql.err.NotSupportedError, psycopg.NotSupportedError), _ASK),
+    **dict.fromkeys((pymysql.err.IntegrityError, psycopg.IntegrityError), _AGAIN),
+    **dict.fromkeys((pymysql.err.InternalError, psycopg.InternalError), _AGAIN),
+    **dict.fromkeys((pymysql.err.DatabaseError, pymysql.err.Error, pymysql.MySQLError, pymysql.err.Warning), _AGAIN),
+    **dict.fromkeys((psycopg.DatabaseError, psycopg.Error), _AGAIN),
+}
+"""What to do, by the class of a driver's error."""
 
 
 @dataclass(frozen=True)
@@ -333,9 +351,8 @@ def _from_database(
     except (pymysql.MySQLError, psycopg.Error) as error:
         told = str(error.args[-1] if error.args else error).strip().splitlines()
         reason = told[0] if told else "it did not answer"
-        raise UnreadableFile(
-            where, f"the database said: {reason}.", "Check host, port, user, password and query."
-        ) from error
+        advice = next(ADVICE[c] for c in type(error).__mro__ if c in ADVICE)
+        raise UnreadableFile(where, f"the database said: {reason}.", advice) from error
     except (pa.ArrowException, OSError) as error:
         raise UnreadableFile(where, "its rows could not be taken over.", "Select plain columns only.") from error
     return target, f"{origin.name}.parquet"

@@ -293,7 +293,6 @@ def worked_out(answered: Answered) -> WorkedOut:
     checks = [
         CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks
     ]
-    first = answered.proof.checks[0]
     schema = {n: answered.schema[n] for n in answered.columns}
     sent = answered.rows[:MOST_ROWS_SENT]
     return WorkedOut(
@@ -311,7 +310,7 @@ def worked_out(answered: Answered) -> WorkedOut:
         steps=steps,
         checks=checks,
         seconds=answered.seconds,
-        second_to_come=first.sentence == "The second working follows",
+        second_to_come=answered.second_to_come,
     )
 
 

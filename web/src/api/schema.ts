@@ -1355,6 +1355,12 @@ export interface components {
              */
             key: string;
             /**
+             * About
+             * @default
+             * @enum {string}
+             */
+            about: "" | "odd characters" | "delimiter line" | "mixed currencies";
+            /**
              * Column
              * @default
              */

@@ -78,6 +78,9 @@ class Choice(BaseModel):
     order: Literal["day", "month"]
 
 
+NoteKind = Literal["", "odd characters", "delimiter line", "mixed currencies"]
+
+
 class Note(BaseModel):
     """One thing found or done when a file was read."""
 
@@ -86,6 +89,8 @@ class Note(BaseModel):
     act: str
     key: str = ""
     """Names the act, so that it can be undone; empty where there is nothing to undo."""
+    about: NoteKind = ""
+    """What was found, where something goes by it."""
     column: str = ""
     detail: str = ""
     rows: int = 0
