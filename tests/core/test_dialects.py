@@ -9,10 +9,12 @@ from typing import Any
 
 import psycopg
 import pymysql
+import sqlglot
+from sqlglot import exp
 
 from gumption.cli.files import Opened
 from gumption.core.checks.twice import rows_agree
-from gumption.core.code.dialects import DIALECTS, DialectName
+from gumption.core.code.dialects import DIALECTS, DialectName, dialect_of
 from gumption.core.code.sql import plan_sql, render
 from gumption.core.evaluate.run import work
 from gumption.core.model.catalogue import Table
@@ -108,7 +110,15 @@ class Dialects(unittest.TestCase):
         for dialect in DIALECTS:
             for plan in self.plans:
                 text = render(plan_sql(plan, self.opened.catalogue, dialect), dialect)
-                self.assertIn("SELECT", text)
+                parsed = sqlglot.parse_one(text, dialect=dialect_of(dialect).sqlglot_name)
+                self.assertIsInstance(parsed, exp.Query)
+                self.assertEqual(parsed.named_selects, list(schema_of(plan, self.opened.catalogue)), text)
+
+    def test_what_a_dialect_cannot_say_is_no_query(self) -> None:
+        tree = sqlglot.parse_one("SELECT min(a) OVER (ORDER BY a NULLS LAST ROWS 2 PRECEDING) AS b FROM t", dialect="duckdb")
+        assert isinstance(tree, exp.Select)
+        with self.assertRaises(sqlglot.UnsupportedError):
+            render(tree, "mariadb")
 
 
 def _as(value: Any, field: Field) -> Any:

@@ -167,8 +167,11 @@ class Answerer:
         return self.rows_read(plan) > self.engine.limits.twice_rows
 
     def code(self, plan: Plan, dialect: DialectName = "duckdb") -> str:
-        """The plan as SQL of a dialect."""
-        return render(plan_sql(plan, self.catalogue, dialect), dialect)
+        """The plan as SQL of a dialect. Raises CannotAnswer where that cannot say it."""
+        try:
+            return render(plan_sql(plan, self.catalogue, dialect), dialect)
+        except sqlglot.UnsupportedError as error:
+            raise CannotAnswer(f"This cannot be said in the dialect {dialect}: {error}.") from error
 
     def answer(
         self,

@@ -229,8 +229,8 @@ class Dialect:
         return _filled(_DUCKDB[operation], "duckdb", parts)
 
     def render(self, tree: exp.Expr) -> str:
-        """The query as text, laid out for reading."""
-        return tree.sql(dialect=self.sqlglot_name, pretty=True, unsupported_level=sqlglot.ErrorLevel.IGNORE, copy=False)
+        """The query as text, laid out for reading. Raises sqlglot.UnsupportedError for what this dialect cannot say."""
+        return tree.sql(dialect=self.sqlglot_name, pretty=True, unsupported_level=sqlglot.ErrorLevel.RAISE, copy=False)
 
 
 _ROW_BY_ROW = frozenset({"latest", "earliest"})

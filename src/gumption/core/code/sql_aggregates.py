@@ -130,9 +130,10 @@ class WindowWriter:
         ordered: list[Tree] = []
         for key in (*keys, *(self.ties if ties else ())):
             column = columns[key.column]
-            if self.writer.dialect.gaps_first and not key.descending:
-                ordered.append(exp.Ordered(this=_gap_flag(column)))
-            ordered.append(exp.Ordered(this=column.copy(), desc=key.descending, nulls_first=False))
+            flagged = self.writer.dialect.gaps_first and not key.descending
+            if flagged:
+                ordered.append(exp.Ordered(this=_gap_flag(column), nulls_first=True))
+            ordered.append(exp.Ordered(this=column.copy(), desc=key.descending, nulls_first=flagged))
         return exp.Order(expressions=ordered)
 
     def _over(self, function: Tree, order: exp.Order | None = None, spec: exp.WindowSpec | None = None) -> Tree:
@@ -208,7 +209,9 @@ class WindowWriter:
             along = write("month count", write("year", when), write("month", when))
         back = exp.Literal.number(step.back * (12 if step.unit == "year" else 1))
         spec = exp.WindowSpec(kind="RANGE", start=back, start_side="PRECEDING", end=back.copy(), end_side="PRECEDING")
-        seen = self._over(exp.Min(this=self.column.copy()), exp.Order(expressions=[exp.Ordered(this=along)]), spec)
+        # Where a moment is missing it does not matter, so that each dialect may put it where it does.
+        order = exp.Order(expressions=[exp.Ordered(this=along, nulls_first=self.writer.dialect.gaps_first)])
+        seen = self._over(exp.Min(this=self.column.copy()), order, spec)
         return exp.Case().when(is_known(when), seen, copy=False)
 
     def _quantile_bin(self) -> Tree:
