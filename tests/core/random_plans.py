@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 import random
-from collections.abc import Callable
-from typing import Any, get_args
+from collections.abc import Callable, Sequence
+from typing import Any, TypeVar, get_args
 
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
@@ -16,6 +16,7 @@ from gumption.core.plan.steps import Plan, SortKey, Step, Take
 from gumption.core.plan.typing import PlanError, Schema, schema_of
 
 WORDS = ["Tea", "tea", "Coffee", "Ärger", "o'clock", 'a "b"', "NULLs", "x-y-z", "Zürich", "-1", "50% off_1", "a\\b"]
+T = TypeVar("T")
 _EXACT = (Type.INTEGER, Type.DECIMAL)
 
 
@@ -59,6 +60,12 @@ class Maker:
         self.chance, self.catalogue = chance, catalogue
         self.names = 0
 
+    def choice(self, offered: Sequence[T]) -> T:
+        """One of them; nothing is drawn where there is none."""
+        if not offered:
+            raise IndexError
+        return self.chance.choice(offered)
+
     def name(self) -> str:
         self.names += 1
         return f"n{self.names}"
@@ -92,7 +99,7 @@ class Maker:
         ]
         course = chance.sample(rows, chance.randrange(1, 4))
         if chance.random() < 0.8:
-            course.append(chance.choice([self.group, self.group, self.group, self.pivot, self.timeline]))
+            course.append(self.choice([self.group, self.group, self.group, self.pivot, self.timeline]))
             course += chance.sample([self.keep_numbers, self.window, self.derive, self.group], chance.randrange(3))
         if chance.random() < 0.7:
             course.append(self.sort)
@@ -107,7 +114,7 @@ class Maker:
         return [n for n, f in schema.items() if f.type in types]
 
     def one(self, schema: Schema, *types: Type) -> str:
-        return self.chance.choice(self.columns(schema, *types))
+        return self.choice(self.columns(schema, *types))
 
     def number(self, schema: Schema, depth: int = 2, *, exact: bool = False) -> Expression:
         chance = self.chance
@@ -119,36 +126,36 @@ class Maker:
         whole = ex.ColumnRef(name=self.one(schema, Type.INTEGER))
         # What was worked out as a float may lie a hair off an edge.
         plain = ex.ColumnRef(
-            name=chance.choice([*self.columns(schema, *_EXACT), *(["real"] if "real" in schema else [])])
+            name=self.choice([*self.columns(schema, *_EXACT), *(["real"] if "real" in schema else [])])
         )
         options: list[Callable[[], Expression]] = [
-            lambda: ex.Arithmetic(op=chance.choice(["+", "-"]), left=inner, right=other),
+            lambda: ex.Arithmetic(op=self.choice(["+", "-"]), left=inner, right=other),
             lambda: ex.Arithmetic(
-                op="*", left=inner, right=Constant(type=Type.INTEGER, value=chance.choice([2, -3, 10]))
+                op="*", left=inner, right=Constant(type=Type.INTEGER, value=self.choice([2, -3, 10]))
             ),
             lambda: ex.Arithmetic(op="*", left=inner, right=Constant(type=Type.DECIMAL, value="1.25")),
             lambda: ex.Arithmetic(
-                op=chance.choice(["//", "%"]),
+                op=self.choice(["//", "%"]),
                 left=whole,
-                right=Constant(type=Type.INTEGER, value=chance.choice([2, -3, 7])),
+                right=Constant(type=Type.INTEGER, value=self.choice([2, -3, 7])),
             ),
             lambda: ex.Arithmetic(
-                op=chance.choice(["//", "%"]), left=Constant(type=Type.INTEGER, value=100), right=whole
+                op=self.choice(["//", "%"]), left=Constant(type=Type.INTEGER, value=100), right=whole
             ),
-            lambda: ex.NumberFunction(function=chance.choice(["abs", "sign"]), value=inner),
-            lambda: ex.NumberFunction(function="round", value=plain, digits=chance.choice([0, 1])),
-            lambda: ex.NumberFunction(function=chance.choice(["floor", "ceiling"]), value=plain),
+            lambda: ex.NumberFunction(function=self.choice(["abs", "sign"]), value=inner),
+            lambda: ex.NumberFunction(function="round", value=plain, digits=self.choice([0, 1])),
+            lambda: ex.NumberFunction(function=self.choice(["floor", "ceiling"]), value=plain),
             lambda: ex.TextFunction(function="length", value=self.text(schema, 1)),
             lambda: ex.DatePart(
-                part=chance.choice([p for p in get_args(ex.DatePartName) if p not in ("hour", "minute")]),
+                part=self.choice([p for p in get_args(ex.DatePartName) if p not in ("hour", "minute")]),
                 value=self.date(schema, 1),
-                first_month=chance.choice([1, 4, 10]),
+                first_month=self.choice([1, 4, 10]),
             ),
             lambda: ex.DatePart(
-                part=chance.choice(["hour", "minute"]), value=ex.ColumnRef(name=self.one(schema, Type.TIMESTAMP))
+                part=self.choice(["hour", "minute"]), value=ex.ColumnRef(name=self.one(schema, Type.TIMESTAMP))
             ),
             lambda: ex.DateDifference(
-                unit=chance.choice(["days", "months", "whole_years", "working_days"]),
+                unit=self.choice(["days", "months", "whole_years", "working_days"]),
                 start=self.date(schema, 1),
                 end=self.date(schema, 1),
             ),
@@ -162,19 +169,19 @@ class Maker:
                 lambda: ex.Arithmetic(
                     op="^",
                     left=ex.ColumnRef(name=self.one(schema, Type.FLOAT)),
-                    right=Constant(type=Type.FLOAT, value=chance.choice([0.5, -1.0, 2.5])),
+                    right=Constant(type=Type.FLOAT, value=self.choice([0.5, -1.0, 2.5])),
                 ),
-                lambda: ex.NumberFunction(function=chance.choice(["sqrt", "ln", "log10"]), value=inner),
+                lambda: ex.NumberFunction(function=self.choice(["sqrt", "ln", "log10"]), value=inner),
                 lambda: ex.NumberFunction(function="exp", value=ex.ColumnRef(name=self.one(schema, Type.FLOAT))),
-                lambda: ex.Bin(value=plain, width=2.5, start=chance.choice([0.0, -1.0])),
+                lambda: ex.Bin(value=plain, width=2.5, start=self.choice([0.0, -1.0])),
                 lambda: ex.Bin(value=plain, edges=(-3.0, 0.0, 10.5)),
                 lambda: ex.DateDifference(
-                    unit=chance.choice(["hours", "minutes", "years"]),
+                    unit=self.choice(["hours", "minutes", "years"]),
                     start=self.date(schema, 1),
                     end=self.date(schema, 1),
                 ),
             ]
-        return chance.choice(options)()
+        return self.choice(options)()
 
     def text(self, schema: Schema, depth: int = 2) -> Expression:
         chance = self.chance
@@ -182,14 +189,14 @@ class Maker:
         if depth == 0 or chance.random() < 0.3:
             return column
         inner = self.text(schema, depth - 1)
-        return chance.choice(
+        return self.choice(
             [
-                ex.TextFunction(function=chance.choice(["lower", "upper", "trim"]), value=inner),
+                ex.TextFunction(function=self.choice(["lower", "upper", "trim"]), value=inner),
                 ex.Concatenate(parts=(inner, Constant(type=Type.TEXT, value=" / "), self.text(schema, depth - 1))),
-                ex.Replace(value=inner, old=chance.choice(["e", "-", "'"]), new=chance.choice(["", "é", "%"])),
-                ex.SplitPart(value=inner, separator=chance.choice(["-", "e", " "]), part=chance.choice([1, 2, 3])),
-                ex.Slice(value=inner, start=chance.choice([1, 2, 4]), length=chance.choice([1, 3])),
-                ex.Extract(value=inner, pattern=chance.choice(["[a-z]+", "([A-Z])[a-z]", "[0-9]+", "-(.)"])),
+                ex.Replace(value=inner, old=self.choice(["e", "-", "'"]), new=self.choice(["", "é", "%"])),
+                ex.SplitPart(value=inner, separator=self.choice(["-", "e", " "]), part=self.choice([1, 2, 3])),
+                ex.Slice(value=inner, start=self.choice([1, 2, 4]), length=self.choice([1, 3])),
+                ex.Extract(value=inner, pattern=self.choice(["[a-z]+", "([A-Z])[a-z]", "[0-9]+", "-(.)"])),
                 ex.FirstKnown(items=(inner, Constant(type=Type.TEXT, value="none"))),
                 self.case(schema, lambda: self.text(schema, depth - 1)),
             ]
@@ -201,60 +208,58 @@ class Maker:
         if depth == 0 or chance.random() < 0.5:
             return column
         inner = self.date(schema, depth - 1)
-        return chance.choice(
+        return self.choice(
             [
                 ex.DateFloor(
-                    unit=chance.choice([u for u in get_args(ex.DateUnit) if u != "hour"]),
+                    unit=self.choice([u for u in get_args(ex.DateUnit) if u != "hour"]),
                     value=inner,
-                    first_month=chance.choice([1, 4, 11]),
+                    first_month=self.choice([1, 4, 11]),
                 ),
                 ex.DateShift(
-                    unit=chance.choice(["days", "weeks", "months", "years"]),
-                    count=chance.choice([-13, -1, 1, 2]),
+                    unit=self.choice(["days", "weeks", "months", "years"]),
+                    count=self.choice([-13, -1, 1, 2]),
                     value=inner,
                 ),
             ]
         )
 
     def case(self, schema: Schema, value: Callable[[], Expression]) -> Expression:
-        branches = tuple(
-            ex.Branch(when=self.condition(schema, 1), then=value()) for _ in range(self.chance.choice([1, 2]))
-        )
+        branches = tuple(ex.Branch(when=self.condition(schema, 1), then=value()) for _ in range(self.choice([1, 2])))
         return ex.Case(branches=branches, otherwise=value() if self.chance.random() < 0.6 else None)
 
     def condition(self, schema: Schema, depth: int = 2) -> Expression:
         chance = self.chance
         if depth and chance.random() < 0.25:
             items = tuple(self.condition(schema, depth - 1) for _ in range(2))
-            return chance.choice([ex.AllOf(items=items), ex.AnyOf(items=items), ex.Negated(item=items[0])])
+            return self.choice([ex.AllOf(items=items), ex.AnyOf(items=items), ex.Negated(item=items[0])])
         day = Constant(type=Type.DATE, value="2021-03-31")
         options: list[Callable[[], Expression]] = [
             lambda: ex.Compare(
-                op=chance.choice(["=", "!=", "<", "<=", ">", ">="]),
+                op=self.choice(["=", "!=", "<", "<=", ">", ">="]),
                 left=ex.ColumnRef(name=self.one(schema, Type.INTEGER)),
-                right=Constant(type=Type.INTEGER, value=chance.choice([0, 1, 7])),
+                right=Constant(type=Type.INTEGER, value=self.choice([0, 1, 7])),
             ),
             lambda: ex.Compare(
-                op=chance.choice(["<", ">", "<=", ">="]),
+                op=self.choice(["<", ">", "<=", ">="]),
                 left=ex.ColumnRef(name=self.one(schema, Type.DECIMAL, Type.FLOAT)),
-                right=Constant(type=Type.FLOAT, value=chance.choice([0.12345, -3.7001])),
+                right=Constant(type=Type.FLOAT, value=self.choice([0.12345, -3.7001])),
             ),
             lambda: ex.Compare(
-                op=chance.choice(["=", "!=", "<"]),
+                op=self.choice(["=", "!=", "<"]),
                 left=ex.ColumnRef(name="cents"),
                 right=Constant(type=Type.DECIMAL, value="19.99"),
             ),
             lambda: ex.Compare(
-                op=chance.choice(["=", "!=", "<", ">="]),
+                op=self.choice(["=", "!=", "<", ">="]),
                 left=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
-                right=Constant(type=Type.TEXT, value=chance.choice(["A", "B", "Tea", "K", ""])),
+                right=Constant(type=Type.TEXT, value=self.choice(["A", "B", "Tea", "K", ""])),
             ),
             lambda: ex.Compare(
-                op=chance.choice(["=", "!=", "<"]),
+                op=self.choice(["=", "!=", "<"]),
                 left=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
                 right=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
             ),
-            lambda: ex.Compare(op=chance.choice(["<", ">="]), left=self.date(schema, 1), right=self.date(schema, 1)),
+            lambda: ex.Compare(op=self.choice(["<", ">="]), left=self.date(schema, 1), right=self.date(schema, 1)),
             lambda: ex.OneOf(
                 value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
                 options=(
@@ -264,15 +269,15 @@ class Maker:
                 ),
             ),
             lambda: ex.TextMatch(
-                how=chance.choice(["contains", "starts", "ends"]),
+                how=self.choice(["contains", "starts", "ends"]),
                 value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
-                pattern=chance.choice(["e", "TE", "ich", "'", "%", "_"]),
+                pattern=self.choice(["e", "TE", "ich", "'", "%", "_"]),
             ),
             lambda: ex.PatternMatch(
                 value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
-                pattern=chance.choice(["^[A-Z]", "e+$", "[0-9]", "o.c"]),
+                pattern=self.choice(["^[A-Z]", "e+$", "[0-9]", "o.c"]),
             ),
-            lambda: ex.IsMissing(value=ex.ColumnRef(name=chance.choice(list(schema)))),
+            lambda: ex.IsMissing(value=ex.ColumnRef(name=self.choice(list(schema)))),
             lambda: ex.Between(
                 value=ex.ColumnRef(name=self.one(schema, Type.DATE, Type.TIMESTAMP)),
                 low=Constant(type=Type.DATE, value="2020-02-29"),
@@ -286,10 +291,10 @@ class Maker:
         ]
         for _ in range(9):
             try:
-                return chance.choice(options)()
+                return self.choice(options)()
             except IndexError:
                 continue
-        return ex.IsMissing(value=ex.ColumnRef(name=chance.choice(list(schema))))
+        return ex.IsMissing(value=ex.ColumnRef(name=self.choice(list(schema))))
 
     def keep(self, schema: Schema) -> list[Step]:
         return [st.Keep(condition=self.condition(schema))]
@@ -303,14 +308,14 @@ class Maker:
         ]
 
     def derive(self, schema: Schema) -> list[Step]:
-        make = self.chance.choice([self.number, self.number, self.text, self.date, self.condition])
+        make = self.choice([self.number, self.number, self.text, self.date, self.condition])
         return [st.Derive(name=self.name(), expression=make(schema))]
 
     def join(self, schema: Schema) -> list[Step]:
         key, label, weight = self.name(), self.name(), self.name()
         picked = tuple(st.Picked(column=c, name=n) for c, n in (("code", key), ("label", label), ("weight", weight)))
         other = Plan(steps=(Take(table="kinds"), st.Pick(columns=picked)))
-        how = self.chance.choice(["inner", "left", "with", "without"])
+        how = self.choice(["inner", "left", "with", "without"])
         return [st.Join(other=other, on=(st.KeyPair(left="kind", right=key),), how=how)]
 
     def as_of(self, schema: Schema) -> list[Step]:
@@ -318,7 +323,7 @@ class Maker:
         other = Plan(
             steps=(Take(table="rates"), st.Pick(columns=tuple(st.Picked(column=c, name=n) for c, n in names.items())))
         )
-        at = st.KeyPair(left=self.chance.choice(["day", "seen"]), right=names["since"])
+        at = st.KeyPair(left=self.choice(["day", "seen"]), right=names["since"])
         return [st.AsOf(other=other, on=(st.KeyPair(left="kind", right=names["what"]),), at=at)]
 
     def append(self, schema: Schema) -> list[Step]:
@@ -334,7 +339,7 @@ class Maker:
 
     def scalar(self, schema: Schema) -> list[Step]:
         name = self.name()
-        aggregate = Aggregate(name=name, function=self.chance.choice(["mean", "median", "max"]), column="cents")
+        aggregate = Aggregate(name=name, function=self.choice(["mean", "median", "max"]), column="cents")
         other = Plan(steps=(Take(table="facts"), st.Group(aggregates=(aggregate,))))
         above = ex.Compare(op=">", left=ex.ColumnRef(name="cents"), right=ex.ColumnRef(name=name))
         return [st.Join(other=other), st.Keep(condition=above)]
@@ -373,7 +378,7 @@ class Maker:
             )
         ]
         kinds += [(f, (Type.TEXT, *_EXACT)) for f in ("latest", "earliest")]
-        function, types = chance.choice(kinds)
+        function, types = self.choice(kinds)
         where = self.condition(schema, 1) if chance.random() < 0.2 else None
         if not pivot and chance.random() < 0.1:
             return Aggregate(name=name, function="share", where=self.condition(schema, 1))
@@ -386,7 +391,7 @@ class Maker:
             "where": where,
         }
         if function == "percentile":
-            fields["percent"] = chance.choice([10.0, 25.0, 75.0])
+            fields["percent"] = self.choice([10.0, 25.0, 75.0])
         if function in ("correlation", "covariance", "slope", "weighted_mean"):
             fields["other"] = self.one(schema, *_EXACT, Type.FLOAT)
         if function in ("latest", "earliest"):
@@ -424,7 +429,7 @@ class Maker:
     def timeline(self, schema: Schema) -> list[Step]:
         """Periods with rows, the others filled in, and what looks back along them."""
         chance = self.chance
-        unit = chance.choice(["month", "quarter", "year"])
+        unit = self.choice(["month", "quarter", "year"])
         period, rows, total, seen = (self.name() for _ in range(4))
         within = ("kind",) if chance.random() < 0.5 else ()
         aggregates = (Aggregate(name=rows, function="count"), Aggregate(name=total, function="sum", column="cents"))
@@ -432,21 +437,21 @@ class Maker:
         steps.append(st.Group(by=(*within, period), aggregates=aggregates))
         if chance.random() < 0.6:
             steps.append(st.Fill(column=period, unit=unit, within=within, zeros=(rows,)))
-        function = chance.choice(["lag", "change", "change_percent"])
+        function = self.choice(["lag", "change", "change_percent"])
         look: dict[str, Any] = (
-            {"back": 1, "unit": "year"} if chance.random() < 0.6 else {"back": chance.choice([1, 2]), "unit": "row"}
+            {"back": 1, "unit": "year"} if chance.random() < 0.6 else {"back": self.choice([1, 2]), "unit": "row"}
         )
         order = (SortKey(column=period),)
         steps.append(
             st.Window(
-                name=seen, function=function, column=chance.choice([rows, total]), order=order, within=within, **look
+                name=seen, function=function, column=self.choice([rows, total]), order=order, within=within, **look
             )
         )
         return steps
 
     def window(self, schema: Schema) -> list[Step]:
         chance = self.chance
-        function = chance.choice(get_args(st.WindowName))
+        function = self.choice(get_args(st.WindowName))
         types = (
             _EXACT
             if function in ("rank", "place", "quantile_bin", "moving_average", "moving_total")
@@ -456,13 +461,13 @@ class Maker:
         keys = self.columns(schema, Type.TEXT, Type.DATE, Type.INTEGER, Type.BOOLEAN, Type.DECIMAL)
         order = tuple(
             SortKey(column=n, descending=chance.random() < 0.5)
-            for n in chance.sample(keys, min(len(keys), chance.choice([1, 1, 2])))
+            for n in chance.sample(keys, min(len(keys), self.choice([1, 1, 2])))
         )
         if function in ("share", "total", "average", "lowest", "highest", "width_bin", "quantile_bin"):
             order = ()
         within = tuple(n for n in self.keys(schema, 1) if n not in {k.column for k in order})
-        rows = chance.choice([2, 5]) if function.startswith("moving") else None
-        bins = chance.choice([3, 4]) if function.endswith("bin") else None
+        rows = self.choice([2, 5]) if function.startswith("moving") else None
+        bins = self.choice([3, 4]) if function.endswith("bin") else None
         return [
             st.Window(
                 name=self.name(),
@@ -472,17 +477,17 @@ class Maker:
                 within=within,
                 rows=rows,
                 bins=bins,
-                back=chance.choice([1, 1, 2]),
+                back=self.choice([1, 1, 2]),
             )
         ]
 
     def sort(self, schema: Schema) -> list[Step]:
         names = [n for n in schema if schema[n].type is not Type.FLOAT or n == "real"]
-        chosen = self.chance.sample(names, min(len(names), self.chance.choice([1, 2])))
+        chosen = self.chance.sample(names, min(len(names), self.choice([1, 2])))
         return [st.Sort(keys=tuple(SortKey(column=n, descending=self.chance.random() < 0.5) for n in chosen))]
 
     def limit(self, schema: Schema) -> list[Step]:
-        return [st.Limit(rows=self.chance.choice([1, 3, 50]))]
+        return [st.Limit(rows=self.choice([1, 3, 50]))]
 
     def pick(self, schema: Schema) -> list[Step]:
         names = self.chance.sample(list(schema), min(len(schema), 4))

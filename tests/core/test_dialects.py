@@ -115,7 +115,9 @@ class Dialects(unittest.TestCase):
                 self.assertEqual(parsed.named_selects, list(schema_of(plan, self.opened.catalogue)), text)
 
     def test_what_a_dialect_cannot_say_is_no_query(self) -> None:
-        tree = sqlglot.parse_one("SELECT min(a) OVER (ORDER BY a NULLS LAST ROWS 2 PRECEDING) AS b FROM t", dialect="duckdb")
+        tree = sqlglot.parse_one(
+            "SELECT min(a) OVER (ORDER BY a NULLS LAST ROWS 2 PRECEDING) AS b FROM t", dialect="duckdb"
+        )
         assert isinstance(tree, exp.Select)
         with self.assertRaises(sqlglot.UnsupportedError):
             render(tree, "mariadb")
