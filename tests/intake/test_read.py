@@ -15,7 +15,7 @@ import xlsxwriter
 from gumption.core.model.types import Role, Type
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
-from gumption.intake.relate import linked, relate
+from gumption.intake.relate import Joins, linked, relate
 
 
 class IntakeCase(unittest.TestCase):
@@ -133,6 +133,13 @@ class Reading(IntakeCase):
         self.assertEqual(
             relate([counted.table, listed.table], {"counted": counted.parquet, "listed": listed.parquet}), []
         )
+
+    def test_many_tables_of_one_shape_are_parts_and_not_joined(self) -> None:
+        parts = [self.read("id,fee\n" + "".join(f"V{i},{i}.50\n" for i in range(9)), f"p{n}.csv") for n in range(4)]
+        paths = {p.table.name: p.parquet for p in parts}
+        joins = Joins()
+        self.assertTrue(joins.of([p.table for p in parts[:3]], paths))
+        self.assertEqual(joins.of([p.table for p in parts], paths), [])
 
 
 class Refusals(IntakeCase):

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, type Workspace } from "./api/client";
+import { onEnded } from "./api/work";
 import { AskRoom } from "./rooms/ask/room";
 import { TablesRoom } from "./rooms/tables/room";
 import { dateWords, plural } from "./ui/format";
@@ -11,6 +12,7 @@ import { Busy, Button, ProblemNote } from "./ui/primitives";
 export function App() {
   const place = placeOf(useHash());
   const workspace = useQuery({ queryKey: ["workspace"], queryFn: api.workspace });
+  useRefreshed();
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-[46px] shrink-0 items-center gap-6 border-b border-rule px-4">
@@ -36,6 +38,22 @@ export function App() {
         {workspace.data && place.room === "ask" && <AskRoom workspace={workspace.data} entry={place.entry} draft={place.draft} />}
       </main>
     </div>
+  );
+}
+
+/** What a reading changed is shown anew when it ends, whichever room is open; in Tables its table comes up. */
+function useRefreshed(): void {
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      onEnded(async (job) => {
+        // The tables first: rows drawn under the columns of before would say the wrong thing.
+        await client.refetchQueries({ queryKey: ["workspace"] });
+        await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "workspace" });
+        const name = job.tables[0];
+        if (job.status === "done" && name && placeOf(window.location.hash).room === "tables") go.table(name);
+      }),
+    [client],
   );
 }
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 import itertools
+from collections import Counter
 from collections.abc import Collection, Iterable
 from pathlib import Path
 
@@ -18,6 +19,8 @@ from gumption.intake.sql import literal, quoted
 _SURE, _NAMED = 0.9, 0.5
 """Shares of different values that must find a partner: without and with a likeness of names."""
 _FEW = 3
+_PARTS = 4
+"""From this many tables with the same columns on, they count as parts of one, which are not joined to each other."""
 
 
 class Joins:
@@ -50,6 +53,9 @@ class Joins:
         fresh = [s for name, s in self._seen.items() if name not in old]
         known = [self._seen[t.name] for t in tables if t.name in old]
         pairs = [*itertools.product(fresh, fresh), *itertools.product(fresh, known), *itertools.product(known, fresh)]
+        shapes = Counter(s.shape for s in self._seen.values())
+        parts = {s.table.name: s.shape for s in self._seen.values() if shapes[s.shape] >= _PARTS}
+        pairs = [(a, b) for a, b in pairs if not _are_parts(a.table.name, b.table.name, parts)]
         found: list[Relationship] = []
         for table, other in pairs:
             for key in other.keys:
@@ -58,7 +64,7 @@ class Joins:
                         measured = _measured(self._connection, table.table, column, other.table, key, parquet)
                         if measured is not None:
                             found.append(measured)
-        kept = [r for r in self._found if r.table in old and r.other in old]
+        kept = [r for r in self._found if {r.table, r.other} <= old and not _are_parts(r.table, r.other, parts)]
         best = _best([*found, *(r for r in kept if not r.also)], {t.name: t for t in tables})
         best += [r for r in kept if r.also]
         joined = {frozenset((r.table, r.other)) for r in best}
@@ -91,6 +97,7 @@ class _Seen:
             self.of_type.setdefault(column.type, []).append(column)
         self.named = frozenset((c.name, c.type) for c in table.columns if not c.is_measure)
         """What another table may have too, so that several of them together tell its rows apart."""
+        self.shape = frozenset((c.name, c.type) for c in table.columns)
         self._values: dict[str, frozenset[str]] = {}
 
     def values(self, column: Column) -> frozenset[str]:
@@ -98,6 +105,11 @@ class _Seen:
         if column.name not in self._values:
             self._values[column.name] = frozenset(column.values)
         return self._values[column.name]
+
+
+def _are_parts(one: str, other: str, parts: dict[str, frozenset[tuple[str, Type]]]) -> bool:
+    """True for two of many tables of one shape: these lie under each other, and not beside each other."""
+    return one != other and one in parts and parts[one] == parts.get(other)
 
 
 def _meet(table: _Seen, column: Column, other: _Seen, key: Column) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
@@ -297,46 +297,75 @@ class MarkIn(BaseModel):
 class WorkedOut(BaseModel):
     """What was worked out of a plan, with its proof."""
 
-    reading: str = ""
-    finding: str = ""
-    fields: list[FieldOut] = []
-    rows: list[list[Cell]] = []
+    reading: str
+    finding: str
+    fields: list[FieldOut]
+    rows: list[list[Cell]]
     """Raw values."""
-    cells: list[list[str | None]] = []
+    cells: list[list[str | None]]
     """The same rows as people read them."""
-    total: int = 0
-    chart: dict[str, Any] | None = None
-    chart_note: str = ""
-    sql: str = ""
-    python: str = ""
-    plan: dict[str, Any] | None = None
-    steps: list[StepOut] = []
-    checks: list[CheckOut] = []
-    seconds: float = 0
-    second_to_come: bool = False
+    total: int
+    chart: dict[str, Any] | None
+    chart_note: str
+    sql: str
+    python: str
+    plan: dict[str, Any]
+    steps: list[StepOut]
+    checks: list[CheckOut]
+    seconds: float
+    second_to_come: bool
     """True while only the engine has worked it; ask for the entry with `twice` to have it checked."""
 
 
-class AnswerOut(WorkedOut):
-    """An answer with its proof, or why there is none."""
+class _Asked(BaseModel):
+    """A question of the trail, and how its words were read."""
 
     id: int
     question: str
     follows: int | None
-    status: Literal["answered", "asks", "declined", "told"]
-    problem: str
+    own_terms: list[Term]
+    """What was said of words for this question alone."""
+    glosses: list[GlossOut]
+    unread: list[str]
+    alternatives: list[AlternativeOut]
+    """Other readings, or what there is to choose from, or what is near."""
+
+
+class AnsweredOut(_Asked, WorkedOut):
+    """An answer with its proof."""
+
+    status: Literal["answered"] = "answered"
     sure: float
     """The chance, 0 to 1, that the reading is what was meant."""
     lesson: LessonOut | None
     """What was taught of this wording, where the reading goes by it."""
     terms: list[TermOut]
     """The words in it that it goes by: the house's own, and those said for this question alone."""
-    own_terms: list[Term]
-    """What was said of words for this question alone."""
-    glosses: list[GlossOut]
-    unread: list[str]
     doubt: bool
-    alternatives: list[AlternativeOut]
+
+
+class AsksOut(_Asked):
+    """A question asked back, with what each choice would answer."""
+
+    status: Literal["asks"] = "asks"
+    problem: str
+
+
+class DeclinedOut(_Asked):
+    """Why there is no answer."""
+
+    status: Literal["declined"] = "declined"
+    problem: str
+
+
+class ToldOut(_Asked):
+    """What was asked of the data themselves, in words."""
+
+    status: Literal["told"] = "told"
+    problem: str
+
+
+AnswerOut = Annotated[AnsweredOut | AsksOut | DeclinedOut | ToldOut, Field(discriminator="status")]
 
 
 class PlanIn(BaseModel):

@@ -29,10 +29,13 @@ from gumption.server.desk import Chain, Desk, lesson_of
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
     AlternativeOut,
+    AnsweredOut,
     AnswerOut,
+    AsksOut,
     BriefOut,
     CheckOut,
     CompletionOut,
+    DeclinedOut,
     DialectOut,
     FieldOut,
     GlossOut,
@@ -43,6 +46,7 @@ from gumption.server.schemas import (
     StepOut,
     TaskOut,
     TermOut,
+    ToldOut,
     WordsIn,
     WorkedOut,
 )
@@ -323,22 +327,29 @@ def _answer_out(entry: TrailEntry, found: Understanding, answered: Answered | No
         AlternativeOut(choice=first + i, reading=r.words, finding=findings[i] if i < len(findings) else "")
         for i, r in enumerate(offered)
     ]
-    worked = worked_out(answered).model_dump() if answered else {}
-    if reading is not None:
-        worked["reading"] = reading.words
-    return AnswerOut(
-        id=entry.id,
-        question=entry.question,
-        follows=entry.parent,
-        status=found.status,
-        problem=found.problem,
-        sure=round(reading.trust, 2) if reading else 0,
-        lesson=lesson_out(reading.lesson) if reading and reading.lesson else None,
-        terms=[term_out(t) for t in (reading.terms if reading else ())],
-        own_terms=list(entry.terms),
-        glosses=_glosses(found),
-        unread=list(reading.unread if reading else found.unread),
-        doubt=found.doubt,
-        alternatives=others,
+    asked: dict[str, Any] = {
+        "id": entry.id,
+        "question": entry.question,
+        "follows": entry.parent,
+        "own_terms": list(entry.terms),
+        "glosses": _glosses(found),
+        "unread": list(reading.unread if reading else found.unread),
+        "alternatives": others,
+    }
+    if answered is None or reading is None:
+        match found.status:
+            case "asks":
+                return AsksOut(**asked, problem=found.problem)
+            case "told":
+                return ToldOut(**asked, problem=found.problem)
+            case _:
+                return DeclinedOut(**asked, problem=found.problem)
+    worked = worked_out(answered).model_dump() | {"reading": reading.words}
+    return AnsweredOut(
+        **asked,
         **worked,
+        sure=round(reading.trust, 2),
+        lesson=lesson_out(reading.lesson) if reading.lesson else None,
+        terms=[term_out(t) for t in reading.terms],
+        doubt=found.doubt,
     )

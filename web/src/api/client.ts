@@ -26,7 +26,10 @@ export type Gloss = Schemas["GlossOut"];
 export type GlossResult = Schemas["GlossResult"];
 export type Brief = Schemas["BriefOut"];
 export type Completion = Schemas["CompletionOut"];
-export type Answer = Schemas["AnswerOut"];
+export type Answered = Schemas["AnsweredOut"];
+export type Asks = Schemas["AsksOut"];
+/** A question of the trail by how it went: answered, asked back, declined, or told of the data themselves. */
+export type Answer = Answered | Asks | Schemas["DeclinedOut"] | Schemas["ToldOut"];
 export type Term = Schemas["Term"];
 export type Defined = Schemas["TermOut"];
 export type Meaning = Schemas["OptionOut"];
@@ -46,6 +49,8 @@ export class Problem extends Error {
   constructor(
     readonly problem: string,
     readonly advice: string,
+    /** Of the answer that said so; 0 where none came. */
+    readonly status = 0,
   ) {
     super(`${problem} ${advice}`.trim());
   }
@@ -65,9 +70,9 @@ async function call<T>(path: string, init?: RequestInit): Promise<T> {
 async function problemOf(response: Response): Promise<Problem> {
   try {
     const body = (await response.json()) as Schemas["Problem"];
-    return new Problem(body.problem, body.advice ?? "");
+    return new Problem(body.problem, body.advice ?? "", response.status);
   } catch {
-    return new Problem(`The server failed (${response.status}).`, "Its log has the details; try again.");
+    return new Problem(`The server failed (${response.status}).`, "Its log has the details; try again.", response.status);
   }
 }
 
@@ -123,7 +128,7 @@ export const api = {
   mark: (entry: number, right: boolean) => call<Lesson>(`/trail/${entry}/mark`, sent("POST", { right })),
   /** Stop a piece of work; one that ended in the meantime needs no stopping. */
   stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }).catch(() => undefined),
-  planSql: (plan: NonNullable<Answer["plan"]>, dialect: Dialect) => call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
+  planSql: (plan: Answered["plan"], dialect: Dialect) => call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
   runSql: (sql: string, run: string) => call<TheirResult>("/sql", sent("POST", { sql, run })),
   trail: (most: number) => call<TrailEntry[]>(`/trail?most=${most}`),
   entry: (id: number, twice = false) => call<Answer>(`/trail/${id}?twice=${twice}`),

@@ -708,82 +708,43 @@ export interface components {
             finding: string;
         };
         /**
-         * AnswerOut
-         * @description An answer with its proof, or why there is none.
+         * AnsweredOut
+         * @description An answer with its proof.
          */
-        AnswerOut: {
-            /**
-             * Reading
-             * @default
-             */
+        AnsweredOut: {
+            /** Reading */
             reading: string;
-            /**
-             * Finding
-             * @default
-             */
+            /** Finding */
             finding: string;
-            /**
-             * Fields
-             * @default []
-             */
+            /** Fields */
             fields: components["schemas"]["FieldOut"][];
-            /**
-             * Rows
-             * @default []
-             */
+            /** Rows */
             rows: (string | number | boolean | null)[][];
-            /**
-             * Cells
-             * @default []
-             */
+            /** Cells */
             cells: (string | null)[][];
-            /**
-             * Total
-             * @default 0
-             */
+            /** Total */
             total: number;
             /** Chart */
-            chart?: {
+            chart: {
                 [key: string]: unknown;
             } | null;
-            /**
-             * Chart Note
-             * @default
-             */
+            /** Chart Note */
             chart_note: string;
-            /**
-             * Sql
-             * @default
-             */
+            /** Sql */
             sql: string;
-            /**
-             * Python
-             * @default
-             */
+            /** Python */
             python: string;
             /** Plan */
-            plan?: {
+            plan: {
                 [key: string]: unknown;
-            } | null;
-            /**
-             * Steps
-             * @default []
-             */
+            };
+            /** Steps */
             steps: components["schemas"]["StepOut"][];
-            /**
-             * Checks
-             * @default []
-             */
+            /** Checks */
             checks: components["schemas"]["CheckOut"][];
-            /**
-             * Seconds
-             * @default 0
-             */
+            /** Seconds */
             seconds: number;
-            /**
-             * Second To Come
-             * @default false
-             */
+            /** Second To Come */
             second_to_come: boolean;
             /** Id */
             id: number;
@@ -791,28 +752,26 @@ export interface components {
             question: string;
             /** Follows */
             follows: number | null;
-            /**
-             * Status
-             * @enum {string}
-             */
-            status: "answered" | "asks" | "declined" | "told";
-            /** Problem */
-            problem: string;
-            /** Sure */
-            sure: number;
-            lesson: components["schemas"]["LessonOut"] | null;
-            /** Terms */
-            terms: components["schemas"]["TermOut"][];
             /** Own Terms */
             own_terms: components["schemas"]["Term"][];
             /** Glosses */
             glosses: components["schemas"]["GlossOut"][];
             /** Unread */
             unread: string[];
-            /** Doubt */
-            doubt: boolean;
             /** Alternatives */
             alternatives: components["schemas"]["AlternativeOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            status: "answered";
+            /** Sure */
+            sure: number;
+            lesson: components["schemas"]["LessonOut"] | null;
+            /** Terms */
+            terms: components["schemas"]["TermOut"][];
+            /** Doubt */
+            doubt: boolean;
         };
         /**
          * Appended
@@ -833,6 +792,33 @@ export interface components {
         AsOfIn: {
             /** As Of */
             as_of: string | null;
+        };
+        /**
+         * AsksOut
+         * @description A question asked back, with what each choice would answer.
+         */
+        AsksOut: {
+            /** Id */
+            id: number;
+            /** Question */
+            question: string;
+            /** Follows */
+            follows: number | null;
+            /** Own Terms */
+            own_terms: components["schemas"]["Term"][];
+            /** Glosses */
+            glosses: components["schemas"]["GlossOut"][];
+            /** Unread */
+            unread: string[];
+            /** Alternatives */
+            alternatives: components["schemas"]["AlternativeOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            status: "asks";
+            /** Problem */
+            problem: string;
         };
         /**
          * Bar
@@ -1008,6 +994,33 @@ export interface components {
             kind: "table" | "column" | "value" | "operation";
             /** Note */
             note: string;
+        };
+        /**
+         * DeclinedOut
+         * @description Why there is no answer.
+         */
+        DeclinedOut: {
+            /** Id */
+            id: number;
+            /** Question */
+            question: string;
+            /** Follows */
+            follows: number | null;
+            /** Own Terms */
+            own_terms: components["schemas"]["Term"][];
+            /** Glosses */
+            glosses: components["schemas"]["GlossOut"][];
+            /** Unread */
+            unread: string[];
+            /** Alternatives */
+            alternatives: components["schemas"]["AlternativeOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            status: "declined";
+            /** Problem */
+            problem: string;
         };
         /** DialectIn */
         DialectIn: {
@@ -1842,6 +1855,33 @@ export interface components {
             /** Seconds */
             seconds: number;
         };
+        /**
+         * ToldOut
+         * @description What was asked of the data themselves, in words.
+         */
+        ToldOut: {
+            /** Id */
+            id: number;
+            /** Question */
+            question: string;
+            /** Follows */
+            follows: number | null;
+            /** Own Terms */
+            own_terms: components["schemas"]["Term"][];
+            /** Glosses */
+            glosses: components["schemas"]["GlossOut"][];
+            /** Unread */
+            unread: string[];
+            /** Alternatives */
+            alternatives: components["schemas"]["AlternativeOut"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            status: "told";
+            /** Problem */
+            problem: string;
+        };
         /** TrailOut */
         TrailOut: {
             /** Id */
@@ -1937,78 +1977,39 @@ export interface components {
          * @description What was worked out of a plan, with its proof.
          */
         WorkedOut: {
-            /**
-             * Reading
-             * @default
-             */
+            /** Reading */
             reading: string;
-            /**
-             * Finding
-             * @default
-             */
+            /** Finding */
             finding: string;
-            /**
-             * Fields
-             * @default []
-             */
+            /** Fields */
             fields: components["schemas"]["FieldOut"][];
-            /**
-             * Rows
-             * @default []
-             */
+            /** Rows */
             rows: (string | number | boolean | null)[][];
-            /**
-             * Cells
-             * @default []
-             */
+            /** Cells */
             cells: (string | null)[][];
-            /**
-             * Total
-             * @default 0
-             */
+            /** Total */
             total: number;
             /** Chart */
-            chart?: {
+            chart: {
                 [key: string]: unknown;
             } | null;
-            /**
-             * Chart Note
-             * @default
-             */
+            /** Chart Note */
             chart_note: string;
-            /**
-             * Sql
-             * @default
-             */
+            /** Sql */
             sql: string;
-            /**
-             * Python
-             * @default
-             */
+            /** Python */
             python: string;
             /** Plan */
-            plan?: {
+            plan: {
                 [key: string]: unknown;
-            } | null;
-            /**
-             * Steps
-             * @default []
-             */
+            };
+            /** Steps */
             steps: components["schemas"]["StepOut"][];
-            /**
-             * Checks
-             * @default []
-             */
+            /** Checks */
             checks: components["schemas"]["CheckOut"][];
-            /**
-             * Seconds
-             * @default 0
-             */
+            /** Seconds */
             seconds: number;
-            /**
-             * Second To Come
-             * @default false
-             */
+            /** Second To Come */
             second_to_come: boolean;
         };
         /** WorkspaceOut */
@@ -2814,7 +2815,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AnswerOut"];
+                    "application/json": components["schemas"]["AnsweredOut"] | components["schemas"]["AsksOut"] | components["schemas"]["DeclinedOut"] | components["schemas"]["ToldOut"];
                 };
             };
             /** @description Default Response */
@@ -2906,7 +2907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AnswerOut"];
+                    "application/json": components["schemas"]["AnsweredOut"] | components["schemas"]["AsksOut"] | components["schemas"]["DeclinedOut"] | components["schemas"]["ToldOut"];
                 };
             };
             /** @description Default Response */

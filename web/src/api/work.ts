@@ -1,9 +1,11 @@
 /** Readings under way, followed until they end; kept outside React so that they outlive the view that began them. */
 import { useSyncExternalStore } from "react";
-import { api, type Job } from "./client";
+import { api, Problem, type Job } from "./client";
 import { send, type Sending } from "./uploads";
 
 const POLL = 300;
+/** Looks that may fail one after the other before a reading counts as lost; each waits twice as long as the one before. */
+const PATIENCE = 6;
 
 export type Work = { key: string; sending: Sending | null; job: Job | null };
 
@@ -23,8 +25,8 @@ const put = (key: string, change: Partial<Work>) => {
 
 export const ended = (job: Job) => !["waiting", "reading"].includes(job.status);
 
-/** Follow a reading until it ends. */
-export function follow(job: Job, key = job.id): void {
+/** Follow a reading until it ends; a look that failed is tried again. */
+export function follow(job: Job, key = job.id, failed = 0): void {
   put(key, { sending: null, job });
   if (ended(job)) {
     enders.forEach((e) => void e(job));
@@ -33,9 +35,13 @@ export function follow(job: Job, key = job.id): void {
   setTimeout(() => {
     api.job(job.id).then(
       (next) => follow(next, key),
-      (problem: Error) => put(key, { job: { ...job, status: "failed", problem: problem.message } }),
+      (problem: Error) => {
+        const gone = problem instanceof Problem && problem.status === 404;
+        if (gone || failed >= PATIENCE) put(key, { job: { ...job, status: "failed", problem: problem.message } });
+        else follow(job, key, failed + 1);
+      },
     );
-  }, POLL);
+  }, POLL * 2 ** failed);
 }
 
 /** Send files side by side, each read as soon as it has come. */

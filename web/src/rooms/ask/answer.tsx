@@ -1,7 +1,7 @@
 /** The answer: how it was read, the finding, the chart and the table. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Answer, type Term } from "../../api/client";
+import { api, type Answer, type Answered, type Term } from "../../api/client";
 import { Button, ButtonLink, Link } from "../../ui/primitives";
 import { Chart } from "./chart";
 import { Choices } from "./choices";
@@ -61,7 +61,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
       {answer.chart && charted && <Chart spec={answer.chart} label={answer.finding} />}
       {answer.chart_note && charted && <p className="mt-1 text-sm text-soft" data-testid="chart-note">{answer.chart_note}</p>}
-      {!single && <ResultTable fields={answer.fields ?? []} rows={answer.rows ?? []} cells={answer.cells ?? []} total={answer.total ?? 0} rest="; the CSV has them all" />}
+      {!single && <ResultTable fields={answer.fields} rows={answer.rows} cells={answer.cells} total={answer.total} rest="; the CSV has them all" />}
       <div className="mt-3 flex items-center gap-2">
         {answer.chart && <Button onClick={() => setCharted(!charted)}>{charted ? "Table only" : "Show chart"}</Button>}
         {!single && answer.rows.length > 0 && <ButtonLink href={api.fileOfAnswer(answer.id)} download>Save as CSV</ButtonLink>}
@@ -81,14 +81,14 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
 }
 
 /** Why the answer may not be the one that was meant; loudly only where much speaks against it. */
-function Doubt({ answer }: { answer: Answer }) {
+function Doubt({ answer }: { answer: Answered }) {
   const loud = answer.unread.length > 0 || answer.sure < LIKELY;
   const words = answer.unread.length > 0 ? `Not used: ${answer.unread.join(", ")}.` : `${loud ? "This may not be what was meant: of" : "Of"} readings this sure about ${Math.round(100 * answer.sure)} in 100 were right.`;
   return <p className={`mt-1 ${loud ? "text-caution" : "text-soft"}`} data-testid="doubt">{words}{answer.alternatives.length > 0 ? " Other readings stand below." : ""}</p>;
 }
 
 /** Two or three questions that follow on from the answer. */
-function GoOn({ answer, onFollow }: { answer: Answer; onFollow: (question: string) => void }) {
+function GoOn({ answer, onFollow }: { answer: Answered; onFollow: (question: string) => void }) {
   const next = useQuery({ queryKey: ["next", answer.id], queryFn: () => api.next(answer.id) });
   if (!next.data?.length) return null;
   return (

@@ -1,9 +1,9 @@
 /** A question asked back: which reading is meant, each with the answer that it would give. */
 import { useEffect, useState } from "react";
-import type { Answer } from "../../api/client";
+import type { Asks } from "../../api/client";
 import { Button, Heading, Key } from "../../ui/primitives";
 
-export function Choices({ answer, busy, onTake }: { answer: Answer; busy: boolean; onTake: (choice: number, remember: boolean) => void }) {
+export function Choices({ answer, busy, onTake }: { answer: Asks; busy: boolean; onTake: (choice: number, remember: boolean) => void }) {
   const [at, setAt] = useState(0);
   const choices = answer.alternatives;
   useEffect(() => {
@@ -50,7 +50,7 @@ export function Choices({ answer, busy, onTake }: { answer: Answer; busy: boolea
 }
 
 /** Beside the choices: why nothing is answered yet. */
-export function NothingChosen({ answer }: { answer: Answer }) {
+export function NothingChosen({ answer }: { answer: Asks }) {
   return (
     <>
       <Heading>Proof</Heading>

@@ -1,6 +1,6 @@
 /** What this workspace learned of the words asked with, and whether the answer was right. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Answer, type Lesson } from "../../api/client";
+import { api, type Answer, type Answered, type Lesson } from "../../api/client";
 import { Heading, Link, ProblemNote } from "../../ui/primitives";
 import { useChange } from "./changing";
 import { TermsHere } from "./words";
@@ -10,7 +10,7 @@ const SAID: Record<Lesson["kind"], [string, string]> = { chosen: ["is", ", as wa
 export function Learned({ answer }: { answer: Answer | undefined }) {
   const lessons = useQuery({ queryKey: ["lessons"], queryFn: api.lessons });
   const forget = useChange(api.forget, "lessons");
-  const own = answer?.lesson?.id;
+  const own = answer?.status === "answered" ? answer.lesson?.id : undefined;
   const sorted = [...(lessons.data ?? [])].sort((a, b) => Number(b.id === own) - Number(a.id === own) || b.id - a.id);
   const terms = useQuery({ queryKey: ["terms"], queryFn: api.terms });
   if (sorted.length === 0 && !terms.data?.length && !lessons.isError) return null;
@@ -34,7 +34,7 @@ export function Learned({ answer }: { answer: Answer | undefined }) {
 }
 
 /** Whether this was what was meant: one word from the person, which the same wording goes by from then on. */
-export function Marks({ answer }: { answer: Answer }) {
+export function Marks({ answer }: { answer: Answered }) {
   const client = useQueryClient();
   const mark = useMutation({
     mutationFn: (right: boolean) => api.mark(answer.id, right),

@@ -2,13 +2,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import { api, type Answer, type Check, type Dialect } from "../../api/client";
+import { api, type Answered, type Check, type Dialect } from "../../api/client";
 import { plural, whole } from "../../ui/format";
 import { Heading, Link, ProblemNote } from "../../ui/primitives";
 import { Learned } from "./learned";
 import { OwnSql } from "./own-sql";
 
-export function ProofView({ answer }: { answer: Answer }) {
+export function ProofView({ answer }: { answer: Answered }) {
   return (
     <>
       <Heading>Proof</Heading>
@@ -24,7 +24,7 @@ export function ProofView({ answer }: { answer: Answer }) {
 }
 
 /** Bars as wide as the rows that came out of each step, on a root scale so that the last ones still show. */
-function RowFlow({ answer }: { answer: Answer }) {
+function RowFlow({ answer }: { answer: Answered }) {
   const most = Math.max(1, ...answer.steps.map((s) => s.rows_out ?? 0));
   return (
     <ol className="mt-3">
@@ -74,11 +74,11 @@ function CheckLine({ check }: { check: Check }) {
 
 const DIALECTS: Record<Dialect, string> = { duckdb: "DuckDB", mariadb: "MariaDB", postgres: "PostgreSQL", spark: "Spark", ansi: "ANSI" };
 
-function Code({ answer }: { answer: Answer }) {
+function Code({ answer }: { answer: Answered }) {
   const [dialect, setDialect] = useState<Dialect>("duckdb");
   const [editing, setEditing] = useState(false);
-  const plan = answer.plan;
-  const other = useQuery({ queryKey: ["sql", answer.id, dialect], queryFn: () => api.planSql(plan ?? {}, dialect), enabled: dialect !== "duckdb" && plan != null });
+  const { plan } = answer;
+  const other = useQuery({ queryKey: ["sql", answer.id, dialect], queryFn: () => api.planSql(plan, dialect), enabled: dialect !== "duckdb" });
   const sql = dialect === "duckdb" ? answer.sql : (other.data?.sql ?? "");
   const codes = { SQL: sql, Python: answer.python, Plan: JSON.stringify(plan, null, 2) };
   const [tab, setTab] = useState<keyof typeof codes>("SQL");

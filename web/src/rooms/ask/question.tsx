@@ -7,6 +7,9 @@ import { GlossedWords } from "./gloss";
 
 const PAUSE = 90;
 
+/** What was typed and not sent yet, by the answer that it follows: another room may be looked at in between. */
+const typed = new Map<number | null, string>();
+
 type Props = {
   answer: Answer | undefined;
   draft: string | null;
@@ -18,9 +21,9 @@ type Props = {
 };
 
 export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop }: Props) {
-  const [text, setText] = useState(draft ?? "");
-  const field = useRef<HTMLTextAreaElement>(null);
   const follows = answer?.id ?? null;
+  const [text, setText] = useState(draft ?? typed.get(follows) ?? "");
+  const field = useRef<HTMLTextAreaElement>(null);
   const [terms, setTerms] = useState<Term[]>([]);
   const gloss = useGloss(text, follows, terms);
   const brief = useBrief(text, gloss?.result.several === true && text.startsWith(gloss.question));
@@ -30,6 +33,8 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
   useEffect(() => {
     if (!asksBack) field.current?.focus({ preventScroll: true });
   }, [asksBack]);
+
+  useEffect(() => void typed.set(follows, text), [follows, text]);
 
   useEffect(() => {
     const box = field.current;
@@ -47,7 +52,10 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
 
   const send = (afresh: boolean) => {
     if (brief && !busy) onAskAll(brief);
-    else if (text.trim() && !busy) onAsk(text.trim(), afresh ? null : follows, terms);
+    else if (text.trim() && !busy) {
+      typed.delete(follows);
+      onAsk(text.trim(), afresh ? null : follows, terms);
+    }
   };
 
   return (

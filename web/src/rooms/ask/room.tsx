@@ -46,7 +46,7 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
     },
   });
   // A large answer comes first and is worked again behind it; the checked one then takes its place.
-  const checked = useQuery({ queryKey: ["checked", entry], queryFn: () => api.entry(entry ?? 0, true), enabled: answer.data?.second_to_come === true });
+  const checked = useQuery({ queryKey: ["checked", entry], queryFn: () => api.entry(entry ?? 0, true), enabled: answer.data?.status === "answered" && answer.data.second_to_come });
   const shown = entry === null ? undefined : (checked.data ?? answer.data);
   /** The shown question again, with what a person said of its words or its readings. */
   const again = (terms: Term[], said: Said = {}) =>

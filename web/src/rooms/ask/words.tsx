@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState, type KeyboardEvent, type ReactNode } from "react";
-import { api, type Answer, type Term } from "../../api/client";
+import { api, type Answered, type Term } from "../../api/client";
 import { Busy, Key, Link, ProblemNote } from "../../ui/primitives";
 import { useChange } from "./changing";
 
@@ -86,7 +86,7 @@ function walk(event: KeyboardEvent<HTMLDivElement>): void {
 const leftOut = (term: Term): boolean => !term.table && !term.text;
 
 /** The words of the house's own that an answer goes by: each can be kept, or taken back. */
-export function TermsUsed({ answer, onMeant }: { answer: Answer; onMeant: (terms: Term[]) => void }) {
+export function TermsUsed({ answer, onMeant }: { answer: Answered; onMeant: (terms: Term[]) => void }) {
   const keep = useChange(api.define, "terms");
   const own = answer.terms.filter(({ term }) => term.id === 0).map(({ term }) => term);
   if (answer.terms.length === 0) return null;

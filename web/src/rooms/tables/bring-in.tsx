@@ -1,32 +1,18 @@
 /** Bringing rows in: files dropped or picked, cells pasted, rows fetched; and how far each reading is. */
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useMutation } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { api, type Fetch, type Workspace } from "../../api/client";
-import { dismiss, ended, follow, onEnded, sendAll, useWorks, type Work } from "../../api/work";
+import { dismiss, ended, follow, sendAll, useWorks, type Work } from "../../api/work";
 import { bytes } from "../../ui/format";
-import { go } from "../../ui/location";
 import { Button, Choose, Link, ProblemNote, ProgressBar, TextField, Window } from "../../ui/primitives";
 
 const KINDS = ".csv,.tsv,.txt,.tab,.psv,.dat,.md,.xlsx,.xlsm,.xls,.xlsb,.ods,.json,.jsonl,.ndjson,.parquet,.html,.htm,.gz,.zip";
 
 export function BringIn({ workspace }: { workspace: Workspace }) {
-  const client = useQueryClient();
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const [window, setWindow] = useState<"paste" | "fetch" | null>(null);
   const works = useWorks();
-
-  useEffect(
-    () =>
-      onEnded(async (job) => {
-        /* The tables first: rows drawn under the columns of before would say the wrong thing. */
-        await client.refetchQueries({ queryKey: ["workspace"] });
-        await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "workspace" });
-        const name = job.tables[0];
-        if (job.status === "done" && name) go.table(name);
-      }),
-    [client],
-  );
 
   return (
     <div
