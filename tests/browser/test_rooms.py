@@ -38,6 +38,7 @@ class Rooms(unittest.TestCase):
     def setUpClass(cls) -> None:
         scratch = tempfile.TemporaryDirectory()
         cls.addClassCleanup(scratch.cleanup)
+        cls.scratch = scratch.name
         folder = Path(scratch.name)
         database = PrivateServer(folder)
         records = Records(database.start())
@@ -289,6 +290,58 @@ class Rooms(unittest.TestCase):
         page, painted = statistics.median(opened), statistics.median(answered)
         print(f"from key press to painted answer: median {1000 * painted:.0f} ms; page opened in {1000 * page:.0f} ms")
         self.assertLess(painted, 4 * page)
+
+    def faults_of_access(self) -> list[str]:
+        """What axe-core finds on the page against WCAG 2.1 A and AA."""
+        self.browser.execute_script((HOME / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text())
+        looked_at, found = self.browser.execute_async_script(
+            "const done = arguments[0];"
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']}).then(r => done([r.passes.length, r.violations]))"
+        )
+        self.assertGreater(looked_at, 10)
+        return [f"{v['id']}: {v['help']}: {v['nodes'][0]['html'][:160]}" for v in found]
+
+    def test_7_everybody_can_use_it(self) -> None:
+        places = {
+            "#tables/visits": "many to one clinics.clinic_id",
+            "#tables/%2Fguide": "easy to ask about",
+            "#ask": "Worth asking",
+        }
+        for place, text in places.items():
+            with self.subTest(place):
+                self.visit(place)
+                self.see(text)
+                self.assertEqual(self.faults_of_access(), [])
+        for question, text in (("number of visits by clinic", "has the most visits"), ("best clinic", "by")):
+            with self.subTest(question):
+                self.visit("#ask")
+                self.type_question(question, Keys.ENTER)
+                self.see(text, "main")
+                self.see("Proof", "aside[aria-label=Proof]")
+                self.assertEqual(self.faults_of_access(), [])
+
+    def test_8_a_reading_that_ends_is_seen_from_any_room(self) -> None:
+        self.visit("#tables")
+        self.see("visits", "aside")
+        more = Path(self.scratch) / "rooms.csv"
+        more.write_text("room,size\n" + "".join(f"R{i},{i}\n" for i in range(1, 30)))
+        before = len(self.browser.find_elements(By.CSS_SELECTOR, "aside[aria-label=Tables] li button"))
+        self.send_files(more)
+        self.browser.execute_script("window.location.hash = 'ask'")
+        self.see(f"{before + 1} tables", "header")
+        self.type_question("how many rooms", Keys.ENTER)
+        self.see("29", "main")
+
+    def test_8b_a_saved_answer_has_all_rows(self) -> None:
+        self.visit("#ask")
+        self.type_question("list the animals", Keys.ENTER)
+        self.see("the CSV has them all", "main")
+        link = self.browser.find_element(By.LINK_TEXT, "Save as CSV").get_attribute("href")
+        lines = self.browser.execute_async_script(
+            "const done = arguments[1]; fetch(arguments[0]).then(r => r.text()).then(t => done(t.trim().split('\\n').length))",
+            link,
+        )
+        self.assertEqual(lines, 9_115)
 
     def test_9_no_error_in_the_console(self) -> None:
         bad = [e["message"] for e in self.browser.get_log("browser") if e["level"] == "SEVERE"]

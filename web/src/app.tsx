@@ -32,10 +32,20 @@ export function App() {
         <span className="ml-auto">{workspace.data && <AsOf workspace={workspace.data} />}</span>
       </header>
       <main className="min-h-0 flex-1">
-        {workspace.isPending && <Pad><Busy>Opening the workspace…</Busy></Pad>}
-        {workspace.isError && <Pad><ProblemNote error={workspace.error} again={() => void workspace.refetch()} /></Pad>}
+        {workspace.isPending && (
+          <Pad>
+            <Busy>Opening the workspace…</Busy>
+          </Pad>
+        )}
+        {workspace.isError && (
+          <Pad>
+            <ProblemNote error={workspace.error} again={() => void workspace.refetch()} />
+          </Pad>
+        )}
         {workspace.data && place.room === "tables" && <TablesRoom workspace={workspace.data} chosen={place.table} />}
-        {workspace.data && place.room === "ask" && <AskRoom workspace={workspace.data} entry={place.entry} draft={place.draft} />}
+        {workspace.data && place.room === "ask" && (
+          <AskRoom workspace={workspace.data} entry={place.entry} draft={place.draft} />
+        )}
       </main>
     </div>
   );
@@ -87,17 +97,27 @@ function AsOf({ workspace }: { workspace: Workspace }) {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="text-soft">
-        Today is taken as <b className="border-b border-dashed border-ink font-semibold text-ink">{dateWords(workspace.as_of)}</b>
+        Today is taken as{" "}
+        <b className="border-b border-dashed border-ink font-semibold text-ink">{dateWords(workspace.as_of)}</b>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={8} className="w-64 rounded border border-rule bg-paper p-4 shadow-md">
           <label className="block text-soft">
             “Last month” and the like are counted from
-            <input type="date" value={day} onChange={(e) => setDay(e.target.value)} className="mt-1 block w-full rounded border border-rule px-2 py-1 text-ink" />
+            <input
+              type="date"
+              value={day}
+              onChange={(e) => setDay(e.target.value)}
+              className="mt-1 block w-full rounded border border-rule px-2 py-1 text-ink"
+            />
           </label>
           <div className="mt-3 flex gap-2">
-            <Button disabled={!day || change.isPending} onClick={() => change.mutate(day)}>Set</Button>
-            <Button disabled={change.isPending} onClick={() => change.mutate(null)}>Use the real day</Button>
+            <Button disabled={!day || change.isPending} onClick={() => change.mutate(day)}>
+              Set
+            </Button>
+            <Button disabled={change.isPending} onClick={() => change.mutate(null)}>
+              Use the real day
+            </Button>
           </div>
           {change.isError && <ProblemNote error={change.error} />}
         </Popover.Content>

@@ -22,6 +22,9 @@ GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
     ("mypy --strict", HOME, (sys.executable, "-m", "mypy")),
     ("TypeScript types are the API's", HOME / "web", ("npm", "run", "-s", "types:check")),
     ("TypeScript check", HOME / "web", ("npm", "run", "-s", "check")),
+    ("ESLint", HOME / "web", ("npm", "run", "-s", "lint")),
+    ("Prettier", HOME / "web", ("npm", "run", "-s", "format:check")),
+    ("Vitest", HOME / "web", ("npm", "run", "-s", "unit")),
 )
 
 

@@ -72,7 +72,11 @@ async function problemOf(response: Response): Promise<Problem> {
     const body = (await response.json()) as Schemas["Problem"];
     return new Problem(body.problem, body.advice ?? "", response.status);
   } catch {
-    return new Problem(`The server failed (${response.status}).`, "Its log has the details; try again.", response.status);
+    return new Problem(
+      `The server failed (${response.status}).`,
+      "Its log has the details; try again.",
+      response.status,
+    );
   }
 }
 
@@ -86,18 +90,23 @@ export const api = {
   workspace: () => call<Workspace>("/workspace"),
   setAsOf: (asOf: string | null) => call<Workspace>("/workspace/as-of", sent("PUT", { as_of: asOf })),
   rows: (table: string, offset: number, limit: number, view: RowsView) =>
-    call<Rows>(`/tables/${encodeURIComponent(table)}/rows?${new URLSearchParams({ offset: String(offset), limit: String(limit), filter: view.filter, ...(view.sort ? { sort: view.sort, descending: String(view.descending) } : {}) })}`),
+    call<Rows>(
+      `/tables/${encodeURIComponent(table)}/rows?${new URLSearchParams({ offset: String(offset), limit: String(limit), filter: view.filter, ...(view.sort ? { sort: view.sort, descending: String(view.descending) } : {}) })}`,
+    ),
   look: (table: string) => call<Look>(`/tables/${encodeURIComponent(table)}/look`),
   fileOf: (table: string, form: "csv" | "parquet") => `/api/v1/tables/${encodeURIComponent(table)}/file?form=${form}`,
   fileOfAnswer: (id: number) => `/api/v1/trail/${id}/file`,
-  setRecipe: (table: string, recipe: Recipe) => call<Job>(`/tables/${encodeURIComponent(table)}/recipe`, sent("PUT", recipe)),
-  setMeaning: (table: string, meaning: TableMeaning) => call<void>(`/tables/${encodeURIComponent(table)}/meaning`, sent("PUT", meaning)),
+  setRecipe: (table: string, recipe: Recipe) =>
+    call<Job>(`/tables/${encodeURIComponent(table)}/recipe`, sent("PUT", recipe)),
+  setMeaning: (table: string, meaning: TableMeaning) =>
+    call<void>(`/tables/${encodeURIComponent(table)}/meaning`, sent("PUT", meaning)),
   sendDictionary: (table: string, file: File) => {
     const form = new FormData();
     form.append("file", file, file.name);
     return call<string[]>(`/tables/${encodeURIComponent(table)}/dictionary`, { method: "POST", body: form });
   },
-  checkFormula: (table: string, formula: string) => call<string>(`/tables/${encodeURIComponent(table)}/formula?${new URLSearchParams({ formula })}`),
+  checkFormula: (table: string, formula: string) =>
+    call<string>(`/tables/${encodeURIComponent(table)}/formula?${new URLSearchParams({ formula })}`),
   joins: (table: string) => call<Joins>(`/tables/${encodeURIComponent(table)}/joins`),
   decideJoin: (join: Join) => call<void>("/joins", sent("PUT", join)),
   guide: () => call<Guide>("/guide"),
@@ -105,7 +114,8 @@ export const api = {
   removeEverything: () => call<void>("/workspace", { method: "DELETE" }),
   replaceBy: (id: string) => call<string>(`/replacements/${id}`, { method: "POST" }),
   dropReplacement: (id: string) => call<void>(`/replacements/${id}`, { method: "DELETE" }),
-  restore: (table: string, version: number) => call<void>(`/tables/${encodeURIComponent(table)}/versions/${version}`, { method: "POST" }),
+  restore: (table: string, version: number) =>
+    call<void>(`/tables/${encodeURIComponent(table)}/versions/${version}`, { method: "POST" }),
   paste: (name: string, content: string) => call<Job>("/pasted", sent("POST", { name, content })),
   fetch: (fetched: Fetch) => call<Job>("/fetched", sent("POST", fetched)),
   fetchAgain: (table: string) => call<Job>(`/tables/${encodeURIComponent(table)}/fetched`, { method: "POST" }),
@@ -128,7 +138,8 @@ export const api = {
   mark: (entry: number, right: boolean) => call<Lesson>(`/trail/${entry}/mark`, sent("POST", { right })),
   /** Stop a piece of work; one that ended in the meantime needs no stopping. */
   stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }).catch(() => undefined),
-  planSql: (plan: Answered["plan"], dialect: Dialect) => call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
+  planSql: (plan: Answered["plan"], dialect: Dialect) =>
+    call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
   runSql: (sql: string, run: string) => call<TheirResult>("/sql", sent("POST", { sql, run })),
   trail: (most: number) => call<TrailEntry[]>(`/trail?most=${most}`),
   entry: (id: number, twice = false) => call<Answer>(`/trail/${id}?twice=${twice}`),

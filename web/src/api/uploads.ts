@@ -38,7 +38,13 @@ export function send(file: File, replaces: string | null, { onChange, onSent }: 
       if (id) onSent(id);
     },
   });
-  let state: Sending = { file: file.name, share: 0, status: "sending", problem: null, stop: () => void upload.abort(true) };
+  let state: Sending = {
+    file: file.name,
+    share: 0,
+    status: "sending",
+    problem: null,
+    stop: () => void upload.abort(true),
+  };
   const tell = (change: Partial<Sending>) => {
     state = { ...state, ...change };
     onChange(state);

@@ -32,16 +32,19 @@ export function follow(job: Job, key = job.id, failed = 0): void {
     enders.forEach((e) => void e(job));
     return;
   }
-  setTimeout(() => {
-    api.job(job.id).then(
-      (next) => follow(next, key),
-      (problem: Error) => {
-        const gone = problem instanceof Problem && problem.status === 404;
-        if (gone || failed >= PATIENCE) put(key, { job: { ...job, status: "failed", problem: problem.message } });
-        else follow(job, key, failed + 1);
-      },
-    );
-  }, POLL * 2 ** failed);
+  setTimeout(
+    () => {
+      api.job(job.id).then(
+        (next) => follow(next, key),
+        (problem: Error) => {
+          const gone = problem instanceof Problem && problem.status === 404;
+          if (gone || failed >= PATIENCE) put(key, { job: { ...job, status: "failed", problem: problem.message } });
+          else follow(job, key, failed + 1);
+        },
+      );
+    },
+    POLL * 2 ** failed,
+  );
 }
 
 /** Send files side by side, each read as soon as it has come. */
@@ -50,7 +53,14 @@ export function sendAll(files: File[], replaces: string | null = null): void {
     const key = `sending-${number++}`;
     send(file, replaces, {
       onChange: (sending) => put(key, { sending }),
-      onSent: (id) => void api.job(id).then((job) => follow(job, key), (problem: Error) => put(key, { sending: { file: file.name, share: 1, status: "failed", problem: problem.message, stop: () => undefined } })),
+      onSent: (id) =>
+        void api.job(id).then(
+          (job) => follow(job, key),
+          (problem: Error) =>
+            put(key, {
+              sending: { file: file.name, share: 1, status: "failed", problem: problem.message, stop: () => undefined },
+            }),
+        ),
     });
   }
 }

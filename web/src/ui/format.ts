@@ -13,7 +13,13 @@ export function dateWords(iso: string): string {
 }
 
 export function bytes(n: number): string {
-  return n < 1e3 ? `${n} B` : n < 1e6 ? `${(n / 1e3).toFixed(0)} kB` : n < 1e9 ? `${(n / 1e6).toFixed(1)} MB` : `${(n / 1e9).toFixed(1)} GB`;
+  return n < 1e3
+    ? `${n} B`
+    : n < 1e6
+      ? `${(n / 1e3).toFixed(0)} kB`
+      : n < 1e9
+        ? `${(n / 1e6).toFixed(1)} MB`
+        : `${(n / 1e9).toFixed(1)} GB`;
 }
 
 /** Seconds as hours, minutes and seconds: 5400 as 1:30:00. */

@@ -1,7 +1,8 @@
 /** Where the person is, kept in the address after #: tables/NAME or ask/NUMBER. */
 import { useSyncExternalStore } from "react";
 
-export type Place = { room: "tables"; table: string | null } | { room: "ask"; entry: number | null; draft: string | null };
+export type Place =
+  { room: "tables"; table: string | null } | { room: "ask"; entry: number | null; draft: string | null };
 
 export function placeOf(hash: string): Place {
   const [room, rest = ""] = hash.replace(/^#/, "").split(/\/(.*)/);

@@ -3,22 +3,37 @@ import { Dialog } from "radix-ui";
 import type { AnchorHTMLAttributes, ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from "react";
 import { Problem } from "../api/client";
 
-const BUTTON = "shrink-0 whitespace-nowrap rounded border border-rule bg-paper px-2.5 py-1 hover:border-soft disabled:cursor-default disabled:text-soft disabled:hover:border-rule";
+const BUTTON =
+  "shrink-0 whitespace-nowrap rounded border border-rule bg-paper px-2.5 py-1 hover:border-soft disabled:cursor-default disabled:text-soft disabled:hover:border-rule";
 
 export function Button({ className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {
   return <button type="button" className={`${BUTTON} ${className}`} {...rest} />;
 }
 
 /** A link that looks like a button, for what the browser itself does best: saving a file. */
-export const ButtonLink = (rest: AnchorHTMLAttributes<HTMLAnchorElement>) => <a className={BUTTON} {...rest} />;
+export const ButtonLink = ({ children, ...rest }: AnchorHTMLAttributes<HTMLAnchorElement>) => (
+  <a className={BUTTON} {...rest}>
+    {children}
+  </a>
+);
 
 export function Link({ className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement>) {
-  return <button type="button" className={`text-left text-pen underline decoration-1 underline-offset-2 ${className}`} {...rest} />;
+  return (
+    <button
+      type="button"
+      className={`text-left text-pen underline decoration-1 underline-offset-2 ${className}`}
+      {...rest}
+    />
+  );
 }
 
-export const Heading = ({ children }: { children: ReactNode }) => <h2 className="text-xs font-semibold text-soft">{children}</h2>;
+export const Heading = ({ children }: { children: ReactNode }) => (
+  <h2 className="text-xs font-semibold text-soft">{children}</h2>
+);
 
-export const Key = ({ children }: { children: ReactNode }) => <kbd className="ml-1 font-mono text-[11px] text-soft">{children}</kbd>;
+export const Key = ({ children }: { children: ReactNode }) => (
+  <kbd className="ml-1 font-mono text-[11px] text-soft">{children}</kbd>
+);
 
 /** An error in words, with what to do. */
 export function ProblemNote({ error, again }: { error: unknown; again?: () => void }) {
@@ -40,19 +55,43 @@ export const Busy = ({ children }: { children: ReactNode }) => (
 
 export function ProgressBar({ share, label }: { share: number; label: string }) {
   return (
-    <div role="progressbar" aria-label={label} aria-valuenow={Math.round(100 * share)} aria-valuemin={0} aria-valuemax={100} className="h-1.5 w-full bg-band">
+    <div
+      role="progressbar"
+      aria-label={label}
+      aria-valuenow={Math.round(100 * share)}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      className="h-1.5 w-full bg-band"
+    >
       <div className="h-full bg-pen" style={{ width: `${100 * share}%` }} />
     </div>
   );
 }
 
 /** A window over the page with a title, closed by Escape. */
-export function Window({ open, onClose, title, about, wide = false, children }: { open: boolean; onClose: () => void; title: string; about?: string; wide?: boolean; children: ReactNode }) {
+export function Window({
+  open,
+  onClose,
+  title,
+  about,
+  wide = false,
+  children,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  about?: string;
+  wide?: boolean;
+  children: ReactNode;
+}) {
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/30" />
-        <Dialog.Content className={`fixed left-1/2 top-[8vh] z-30 max-h-[84vh] -translate-x-1/2 overflow-y-auto rounded border border-rule bg-paper p-5 ${wide ? "w-[760px]" : "w-[520px]"}`} {...(about ? {} : { "aria-describedby": undefined })}>
+        <Dialog.Content
+          className={`fixed left-1/2 top-[8vh] z-30 max-h-[84vh] -translate-x-1/2 overflow-y-auto rounded border border-rule bg-paper p-5 ${wide ? "w-[760px]" : "w-[520px]"}`}
+          {...(about ? {} : { "aria-describedby": undefined })}
+        >
           <Dialog.Title className="font-serif text-xl font-medium">{title}</Dialog.Title>
           {about && <Dialog.Description className="mt-1 text-soft">{about}</Dialog.Description>}
           <Dialog.Close className="absolute right-4 top-4 text-soft underline underline-offset-2">Close</Dialog.Close>
@@ -65,7 +104,12 @@ export function Window({ open, onClose, title, about, wide = false, children }: 
 
 const FIELD = "mt-0.5 block w-full rounded border border-rule bg-paper px-2 py-1 text-ink";
 
-export function TextField({ label, hint, className = "", ...rest }: InputHTMLAttributes<HTMLInputElement> & { label: string; hint?: string }) {
+export function TextField({
+  label,
+  hint,
+  className = "",
+  ...rest
+}: InputHTMLAttributes<HTMLInputElement> & { label: string; hint?: string }) {
   return (
     <label className={`block text-soft ${className}`}>
       {label}
@@ -75,12 +119,32 @@ export function TextField({ label, hint, className = "", ...rest }: InputHTMLAtt
   );
 }
 
-export function Choose<T extends string>({ label, value, options, onChange, className = "" }: { label: string; value: T; options: readonly (readonly [T, string])[]; onChange: (value: T) => void; className?: string }) {
+export function Choose<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  className = "",
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+  className?: string;
+}) {
   return (
     <label className={`block text-soft ${className}`}>
       {label}
-      <select className={FIELD} value={value} onChange={(e) => onChange(options.find(([v]) => v === e.target.value)?.[0] ?? value)}>
-        {options.map(([v, words]) => <option key={v} value={v}>{words}</option>)}
+      <select
+        className={FIELD}
+        value={value}
+        onChange={(e) => onChange(options.find(([v]) => v === e.target.value)?.[0] ?? value)}
+      >
+        {options.map(([v, words]) => (
+          <option key={v} value={v}>
+            {words}
+          </option>
+        ))}
       </select>
     </label>
   );

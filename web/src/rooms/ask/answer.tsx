@@ -23,7 +23,11 @@ type Props = {
 export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props) {
   const [charted, setCharted] = useState(true);
   if (answer.status === "told") {
-    return <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">{answer.problem}</p>;
+    return (
+      <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">
+        {answer.problem}
+      </p>
+    );
   }
   if (answer.status === "asks") return <Choices answer={answer} busy={busy} onTake={onChoose} />;
   if (answer.status !== "answered") {
@@ -31,13 +35,20 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
       <div className="mt-6 border-l-2 border-caution py-1 pl-4" role="alert">
         <p className="font-serif text-lg">{answer.problem}</p>
         <p className="mt-1 text-soft">
-          {answer.unread.length > 0 ? "Click a word above to say what it means, or ask in other words." : "Say it in other words, or name the table, column or value you mean."} The Tables room shows what there is.
+          {answer.unread.length > 0
+            ? "Click a word above to say what it means, or ask in other words."
+            : "Say it in other words, or name the table, column or value you mean."}{" "}
+          The Tables room shows what there is.
         </p>
         {answer.alternatives.length > 0 && (
           <div className="mt-3 text-soft" data-testid="near">
             The nearest that can be told
             <ul className="mt-1 space-y-1">
-              {answer.alternatives.map((a) => <li key={a.choice}><Link onClick={() => onChoose(a.choice, false)}>{a.reading}</Link></li>)}
+              {answer.alternatives.map((a) => (
+                <li key={a.choice}>
+                  <Link onClick={() => onChoose(a.choice, false)}>{a.reading}</Link>
+                </li>
+              ))}
             </ul>
           </div>
         )}
@@ -52,19 +63,40 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
       </p>
       {answer.lesson && answer.lesson.kind !== "wrong" && (
         <p className="mt-1 text-soft" data-testid="by-lesson">
-          {answer.lesson.kind === "chosen" ? "Read so because it was chosen for" : "Read so because it was called right for"} “{answer.lesson.question}”.
+          {answer.lesson.kind === "chosen"
+            ? "Read so because it was chosen for"
+            : "Read so because it was called right for"}{" "}
+          “{answer.lesson.question}”.
         </p>
       )}
       <TermsUsed answer={answer} onMeant={onMeant} />
       {answer.doubt && <Doubt answer={answer} />}
-      <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">{answer.finding}</p>
+      <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">
+        {answer.finding}
+      </p>
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
       {answer.chart && charted && <Chart spec={answer.chart} label={answer.finding} />}
-      {answer.chart_note && charted && <p className="mt-1 text-sm text-soft" data-testid="chart-note">{answer.chart_note}</p>}
-      {!single && <ResultTable fields={answer.fields} rows={answer.rows} cells={answer.cells} total={answer.total} rest="; the CSV has them all" />}
+      {answer.chart_note && charted && (
+        <p className="mt-1 text-sm text-soft" data-testid="chart-note">
+          {answer.chart_note}
+        </p>
+      )}
+      {!single && (
+        <ResultTable
+          fields={answer.fields}
+          rows={answer.rows}
+          cells={answer.cells}
+          total={answer.total}
+          rest="; the CSV has them all"
+        />
+      )}
       <div className="mt-3 flex items-center gap-2">
         {answer.chart && <Button onClick={() => setCharted(!charted)}>{charted ? "Table only" : "Show chart"}</Button>}
-        {!single && answer.rows.length > 0 && <ButtonLink href={api.fileOfAnswer(answer.id)} download>Save as CSV</ButtonLink>}
+        {!single && answer.rows.length > 0 && (
+          <ButtonLink href={api.fileOfAnswer(answer.id)} download>
+            Save as CSV
+          </ButtonLink>
+        )}
         <Marks answer={answer} />
       </div>
       <GoOn answer={answer} onFollow={onFollow} />
@@ -72,7 +104,11 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
         <div className="mt-5 text-soft">
           Could also be read as
           <ul className="mt-1 space-y-1">
-            {answer.alternatives.map((a) => <li key={a.choice}><Link onClick={() => onChoose(a.choice, false)}>{a.reading}</Link></li>)}
+            {answer.alternatives.map((a) => (
+              <li key={a.choice}>
+                <Link onClick={() => onChoose(a.choice, false)}>{a.reading}</Link>
+              </li>
+            ))}
           </ul>
         </div>
       )}
@@ -83,8 +119,16 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
 /** Why the answer may not be the one that was meant; loudly only where much speaks against it. */
 function Doubt({ answer }: { answer: Answered }) {
   const loud = answer.unread.length > 0 || answer.sure < LIKELY;
-  const words = answer.unread.length > 0 ? `Not used: ${answer.unread.join(", ")}.` : `${loud ? "This may not be what was meant: of" : "Of"} readings this sure about ${Math.round(100 * answer.sure)} in 100 were right.`;
-  return <p className={`mt-1 ${loud ? "text-caution" : "text-soft"}`} data-testid="doubt">{words}{answer.alternatives.length > 0 ? " Other readings stand below." : ""}</p>;
+  const words =
+    answer.unread.length > 0
+      ? `Not used: ${answer.unread.join(", ")}.`
+      : `${loud ? "This may not be what was meant: of" : "Of"} readings this sure about ${Math.round(100 * answer.sure)} in 100 were right.`;
+  return (
+    <p className={`mt-1 ${loud ? "text-caution" : "text-soft"}`} data-testid="doubt">
+      {words}
+      {answer.alternatives.length > 0 ? " Other readings stand below." : ""}
+    </p>
+  );
 }
 
 /** Two or three questions that follow on from the answer. */
@@ -93,7 +137,12 @@ function GoOn({ answer, onFollow }: { answer: Answered; onFollow: (question: str
   if (!next.data?.length) return null;
   return (
     <p className="mt-5 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-soft" data-testid="next">
-      Go on with {next.data.map((question) => <Link key={question} onClick={() => onFollow(question)}>{question}</Link>)}
+      Go on with{" "}
+      {next.data.map((question) => (
+        <Link key={question} onClick={() => onFollow(question)}>
+          {question}
+        </Link>
+      ))}
     </p>
   );
 }

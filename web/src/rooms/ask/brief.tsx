@@ -6,7 +6,10 @@ import { plural } from "../../ui/format";
 export function BriefView({ brief }: { brief: Brief }) {
   return (
     <div className="mt-3" data-testid="brief">
-      <p><b className="font-semibold">{plural(brief.tasks.length, "question")}</b>{brief.shared.length > 0 && <span className="text-soft">, for all of them: {brief.shared.join("; ")}</span>}</p>
+      <p>
+        <b className="font-semibold">{plural(brief.tasks.length, "question")}</b>
+        {brief.shared.length > 0 && <span className="text-soft">, for all of them: {brief.shared.join("; ")}</span>}
+      </p>
       <ol className="mt-2 space-y-2">
         {brief.tasks.map((task, i) => (
           <li key={i} className="flex gap-3">
@@ -18,7 +21,9 @@ export function BriefView({ brief }: { brief: Brief }) {
                 {task.follows && <span className="text-soft">, going on from the one before</span>}
                 {task.status === "answered" && task.doubt && <span className="text-caution"> · not sure</span>}
               </p>
-              {task.status === "answered" && task.unread.length > 0 && <p className="text-caution">Not used: {task.unread.join(", ")}</p>}
+              {task.status === "answered" && task.unread.length > 0 && (
+                <p className="text-caution">Not used: {task.unread.join(", ")}</p>
+              )}
             </div>
           </li>
         ))}

@@ -1,6 +1,5 @@
 /** A chart drawn by Vega-Lite from the specification that came with the answer. */
 import { useEffect, useRef, useState } from "react";
-import type { VisualizationSpec } from "vega-embed";
 import { ProblemNote } from "../../ui/primitives";
 
 export function Chart({ spec, label }: { spec: Record<string, unknown>; label: string }) {
@@ -13,7 +12,7 @@ export function Chart({ spec, label }: { spec: Record<string, unknown>; label: s
     import("vega-embed")
       .then(async ({ default: embed }) => {
         if (gone || !place.current) return;
-        const result = await embed(place.current, spec as VisualizationSpec, { actions: false, renderer: "svg", ast: true });
+        const result = await embed(place.current, spec, { actions: false, renderer: "svg", ast: true });
         finish = () => result.finalize();
         if (gone) finish();
       })

@@ -22,13 +22,25 @@ const plain = (text: string): Piece[] =>
     .filter(Boolean)
     .map((word) => ({ text: word, gloss: null }));
 
-export function GlossedWords({ question, glosses, rebound, large = false }: { question: string; glosses: Gloss[]; rebound?: Rebound; large?: boolean }) {
+export function GlossedWords({
+  question,
+  glosses,
+  rebound,
+  large = false,
+}: {
+  question: string;
+  glosses: Gloss[];
+  rebound?: Rebound;
+  large?: boolean;
+}) {
   return (
     <span className="flex flex-wrap items-start gap-x-2.5 gap-y-1.5">
       {pieces(question, glosses).map(({ text, gloss }, i) => (
         <span key={i} className="inline-block max-w-full">
           {gloss && rebound ? (
-            <WordChoice rebound={rebound} start={gloss.start} end={gloss.end}><Word text={text} gloss={gloss} large={large} /></WordChoice>
+            <WordChoice rebound={rebound} start={gloss.start} end={gloss.end}>
+              <Word text={text} gloss={gloss} large={large} />
+            </WordChoice>
           ) : (
             <Word text={text} gloss={gloss} large={large} />
           )}
@@ -40,9 +52,16 @@ export function GlossedWords({ question, glosses, rebound, large = false }: { qu
 
 const Word = ({ text, gloss, large }: Piece & { large: boolean }) => (
   <>
-    <span className={`block w-fit font-serif leading-tight ${large ? "text-[25px]" : "text-base"} ${gloss ? `read-${gloss.kind}` : "text-soft/80"}`}>{text}</span>
+    <span
+      className={`block w-fit font-serif leading-tight ${large ? "text-[25px]" : "text-base"} ${gloss ? `read-${gloss.kind}` : "text-soft/80"}`}
+    >
+      {text}
+    </span>
     {gloss && (
-      <span className={`block max-w-[230px] truncate pt-0.5 text-[11px] leading-snug ${gloss.kind === "unread" ? "text-stop" : gloss.kind === "operation" ? "text-soft" : "text-pen"}`} title={gloss.note}>
+      <span
+        className={`block max-w-[230px] truncate pt-0.5 text-[11px] leading-snug ${gloss.kind === "unread" ? "text-stop" : gloss.kind === "operation" ? "text-soft" : "text-pen"}`}
+        title={gloss.note}
+      >
         {gloss.note}
       </span>
     )}

@@ -5,7 +5,11 @@ import { Heading, Link, ProblemNote } from "../../ui/primitives";
 import { useChange } from "./changing";
 import { TermsHere } from "./words";
 
-const SAID: Record<Lesson["kind"], [string, string]> = { chosen: ["is", ", as was chosen"], right: ["is", ", as was called right"], wrong: ["is not", ""] };
+const SAID: Record<Lesson["kind"], [string, string]> = {
+  chosen: ["is", ", as was chosen"],
+  right: ["is", ", as was called right"],
+  wrong: ["is not", ""],
+};
 
 export function Learned({ answer }: { answer: Answer | undefined }) {
   const lessons = useQuery({ queryKey: ["lessons"], queryFn: api.lessons });
@@ -23,7 +27,12 @@ export function Learned({ answer }: { answer: Answer | undefined }) {
         <TermsHere />
         {sorted.slice(0, 6).map((lesson) => (
           <li key={lesson.id} className={lesson.id === own ? "border-l-2 border-pen pl-2" : ""}>
-            “{lesson.question}” <span className="text-soft">{SAID[lesson.kind][0]} {lesson.reading}{SAID[lesson.kind][1]}</span> · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>
+            “{lesson.question}”{" "}
+            <span className="text-soft">
+              {SAID[lesson.kind][0]} {lesson.reading}
+              {SAID[lesson.kind][1]}
+            </span>{" "}
+            · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>
           </li>
         ))}
       </ul>
@@ -43,7 +52,15 @@ export function Marks({ answer }: { answer: Answered }) {
   const said = mark.data?.kind ?? (answer.lesson?.question === answer.question ? answer.lesson.kind : undefined);
   return (
     <span className="ml-auto flex items-center gap-2 text-soft" data-testid="marks">
-      {mark.isError ? <ProblemNote error={mark.error} /> : said === undefined ? "Is this what you meant?" : said === "wrong" ? "Noted: this was not meant." : "Noted: this was meant."}
+      {mark.isError ? (
+        <ProblemNote error={mark.error} />
+      ) : said === undefined ? (
+        "Is this what you meant?"
+      ) : said === "wrong" ? (
+        "Noted: this was not meant."
+      ) : (
+        "Noted: this was meant."
+      )}
       {said !== "right" && said !== "chosen" && <Link onClick={() => mark.mutate(true)}>Yes</Link>}
       {said !== "wrong" && <Link onClick={() => mark.mutate(false)}>No</Link>}
     </span>

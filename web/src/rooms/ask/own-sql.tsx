@@ -12,7 +12,13 @@ import { ResultTable } from "./result-table";
 
 export function OwnSql({ open, first, onClose }: { open: boolean; first: string; onClose: () => void }) {
   return (
-    <Window open={open} onClose={onClose} title="Your own SQL" about="One SELECT over the tables of this workspace. The result is yours: nothing of it is checked." wide>
+    <Window
+      open={open}
+      onClose={onClose}
+      title="Your own SQL"
+      about="One SELECT over the tables of this workspace. The result is yours: nothing of it is checked."
+      wide
+    >
       <Bench first={first} />
     </Window>
   );
@@ -32,16 +38,31 @@ function Bench({ first }: { first: string }) {
     <>
       <Editor first={first} onChange={setText} onRun={start} />
       <div className="mt-3 flex items-center gap-2">
-        <Button disabled={work.isPending || !text.trim()} onClick={() => start(text)}>Run<Key>Ctrl+Enter</Key></Button>
+        <Button disabled={work.isPending || !text.trim()} onClick={() => start(text)}>
+          Run<Key>Ctrl+Enter</Key>
+        </Button>
         {work.isPending && <Button onClick={() => void api.stop(run)}>Stop</Button>}
         {work.isPending && <Busy>Running…</Busy>}
-        {given && !work.isPending && <p className="text-soft">{given.whole ? plural(given.total, "row") : `more than ${plural(given.total, "row")}`} in {given.seconds.toFixed(2)} s</p>}
+        {given && !work.isPending && (
+          <p className="text-soft">
+            {given.whole ? plural(given.total, "row") : `more than ${plural(given.total, "row")}`} in{" "}
+            {given.seconds.toFixed(2)} s
+          </p>
+        )}
       </div>
-      {work.isError && <div className="mt-3"><ProblemNote error={work.error} /></div>}
+      {work.isError && (
+        <div className="mt-3">
+          <ProblemNote error={work.error} />
+        </div>
+      )}
       {given && !work.isPending && (
         <div className="mt-4 border-l-2 border-caution pl-4" data-testid="their-result">
           <p className="text-caution">Result of your own SQL: not checked, not worked twice.</p>
-          {given.rows.length === 0 ? <p className="mt-2 text-soft">No rows.</p> : <ResultTable fields={given.fields} rows={given.rows} cells={given.cells} total={given.total} />}
+          {given.rows.length === 0 ? (
+            <p className="mt-2 text-soft">No rows.</p>
+          ) : (
+            <ResultTable fields={given.fields} rows={given.rows} cells={given.cells} total={given.total} />
+          )}
         </div>
       )}
     </>
@@ -55,17 +76,34 @@ const look = EditorView.theme({
   ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "#E9F1E6" },
 });
 
-function Editor({ first, onChange, onRun }: { first: string; onChange: (text: string) => void; onRun: (text: string) => void }) {
+function Editor({
+  first,
+  onChange,
+  onRun,
+}: {
+  first: string;
+  onChange: (text: string) => void;
+  onRun: (text: string) => void;
+}) {
   const place = useRef<HTMLDivElement>(null);
   const latest = useRef({ onChange, onRun });
-  latest.current = { onChange, onRun };
+  useEffect(() => {
+    latest.current = { onChange, onRun };
+  });
   useEffect(() => {
     if (!place.current) return;
-    const runs = keymap.of([{ key: "Mod-Enter", run: (view) => (latest.current.onRun(view.state.doc.toString()), true) }]);
-    const told = EditorView.updateListener.of((update) => update.docChanged && latest.current.onChange(update.state.doc.toString()));
+    const runs = keymap.of([
+      { key: "Mod-Enter", run: (view) => (latest.current.onRun(view.state.doc.toString()), true) },
+    ]);
+    const told = EditorView.updateListener.of(
+      (update) => update.docChanged && latest.current.onChange(update.state.doc.toString()),
+    );
     const label = EditorView.contentAttributes.of({ "aria-label": "SQL" });
     // The run key comes first, since the basic setup has a use of its own for it.
-    const view = new EditorView({ state: EditorState.create({ doc: first, extensions: [runs, basicSetup, sql(), look, told, label] }), parent: place.current });
+    const view = new EditorView({
+      state: EditorState.create({ doc: first, extensions: [runs, basicSetup, sql(), look, told, label] }),
+      parent: place.current,
+    });
     view.focus();
     return () => view.destroy();
   }, [first]);

@@ -15,7 +15,11 @@ export function ProofView({ answer }: { answer: Answered }) {
       <RowFlow answer={answer} />
       <hr className="my-4 border-rule" />
       <Heading>{checkTitle(answer.checks)}</Heading>
-      <ul className="mt-2 space-y-1.5">{answer.checks.map((check, i) => <CheckLine key={i} check={check} />)}</ul>
+      <ul className="mt-2 space-y-1.5">
+        {answer.checks.map((check, i) => (
+          <CheckLine key={i} check={check} />
+        ))}
+      </ul>
       <Learned answer={answer} />
       <hr className="my-4 border-rule" />
       <Code answer={answer} />
@@ -31,12 +35,20 @@ function RowFlow({ answer }: { answer: Answered }) {
       {answer.steps.map((step, i) => (
         <li key={i} className="grid grid-cols-[78px_1fr] gap-2.5">
           <span className="relative flex justify-end border-r-2 border-pen-light pb-3 pr-1.5 font-mono text-xs">
-            <span aria-hidden className="absolute inset-y-0 right-0 bg-pen-light/35" style={{ width: `${100 * Math.sqrt((step.rows_out ?? 0) / most)}%` }} />
+            <span
+              aria-hidden
+              className="absolute inset-y-0 right-0 bg-pen-light/35"
+              style={{ width: `${100 * Math.sqrt((step.rows_out ?? 0) / most)}%` }}
+            />
             <span className="relative">{step.rows_out == null ? "…" : whole(step.rows_out)}</span>
           </span>
           <span className={`pb-3 leading-snug ${step.depth > 0 ? "border-l border-rule pl-2.5" : ""}`}>
             <b className="font-semibold">{step.verb}</b> {step.rest}
-            {step.dropped.map((words) => <small key={words} className="block text-soft">{words}</small>)}
+            {step.dropped.map((words) => (
+              <small key={words} className="block text-soft">
+                {words}
+              </small>
+            ))}
           </span>
         </li>
       ))}
@@ -62,7 +74,9 @@ function CheckLine({ check }: { check: Check }) {
   const mark = MARK[check.weight];
   return (
     <li className="flex gap-2.5">
-      <span aria-hidden className={`w-3 font-semibold ${mark.colour}`}>{mark.sign}</span>
+      <span aria-hidden className={`w-3 font-semibold ${mark.colour}`}>
+        {mark.sign}
+      </span>
       <span>
         <span className="sr-only">{mark.word}: </span>
         {check.sentence}
@@ -72,13 +86,23 @@ function CheckLine({ check }: { check: Check }) {
   );
 }
 
-const DIALECTS: Record<Dialect, string> = { duckdb: "DuckDB", mariadb: "MariaDB", postgres: "PostgreSQL", spark: "Spark", ansi: "ANSI" };
+const DIALECTS: Record<Dialect, string> = {
+  duckdb: "DuckDB",
+  mariadb: "MariaDB",
+  postgres: "PostgreSQL",
+  spark: "Spark",
+  ansi: "ANSI",
+};
 
 function Code({ answer }: { answer: Answered }) {
   const [dialect, setDialect] = useState<Dialect>("duckdb");
   const [editing, setEditing] = useState(false);
   const { plan } = answer;
-  const other = useQuery({ queryKey: ["sql", answer.id, dialect], queryFn: () => api.planSql(plan, dialect), enabled: dialect !== "duckdb" });
+  const other = useQuery({
+    queryKey: ["sql", answer.id, dialect],
+    queryFn: () => api.planSql(plan, dialect),
+    enabled: dialect !== "duckdb",
+  });
   const sql = dialect === "duckdb" ? answer.sql : (other.data?.sql ?? "");
   const codes = { SQL: sql, Python: answer.python, Plan: JSON.stringify(plan, null, 2) };
   const [tab, setTab] = useState<keyof typeof codes>("SQL");
@@ -93,26 +117,52 @@ function Code({ answer }: { answer: Answered }) {
       <div className="flex items-baseline gap-4">
         <Tabs.List aria-label="Code" className="flex gap-3">
           {Object.keys(codes).map((name) => (
-            <Tabs.Trigger key={name} value={name} className="pb-0.5 text-soft data-[state=active]:border-b-2 data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink">
+            <Tabs.Trigger
+              key={name}
+              value={name}
+              className="pb-0.5 text-soft data-[state=active]:border-b-2 data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >
               {name}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
-        <Link className="ml-auto text-soft no-underline hover:underline" onClick={() => void copy()}>{copied ? "Copied" : "Copy"}</Link>
+        <Link className="ml-auto text-soft no-underline hover:underline" onClick={() => void copy()}>
+          {copied ? "Copied" : "Copy"}
+        </Link>
       </div>
       {tab === "SQL" && (
         <div className="mt-2 flex items-center gap-2 text-soft">
           <label htmlFor="dialect">As</label>
-          <select id="dialect" value={dialect} onChange={(e) => setDialect(e.target.value as Dialect)} className="rounded border border-rule bg-paper px-1.5 py-0.5 text-ink">
-            {Object.entries(DIALECTS).map(([key, name]) => <option key={key} value={key}>{name}</option>)}
+          <select
+            id="dialect"
+            value={dialect}
+            onChange={(e) => setDialect(e.target.value as Dialect)}
+            className="rounded border border-rule bg-paper px-1.5 py-0.5 text-ink"
+          >
+            {Object.entries(DIALECTS).map(([key, name]) => (
+              <option key={key} value={key}>
+                {name}
+              </option>
+            ))}
           </select>
-          <Link className="ml-auto" onClick={() => setEditing(true)}>Edit and run</Link>
+          <Link className="ml-auto" onClick={() => setEditing(true)}>
+            Edit and run
+          </Link>
         </div>
       )}
-      {other.isError && <div className="mt-2"><ProblemNote error={other.error} again={() => void other.refetch()} /></div>}
+      {other.isError && (
+        <div className="mt-2">
+          <ProblemNote error={other.error} again={() => void other.refetch()} />
+        </div>
+      )}
       {Object.entries(codes).map(([name, code]) => (
         <Tabs.Content key={name} value={name}>
-          <pre tabIndex={0} className="mt-2 max-h-80 overflow-auto rounded border border-rule bg-paper p-2.5 font-mono text-[11px] leading-relaxed">{name === "SQL" ? highlighted(code) : code}</pre>
+          <pre
+            tabIndex={0}
+            className="mt-2 max-h-80 overflow-auto rounded border border-rule bg-paper p-2.5 font-mono text-[11px] leading-relaxed"
+          >
+            {name === "SQL" ? highlighted(code) : code}
+          </pre>
         </Tabs.Content>
       ))}
       <OwnSql open={editing} first={answer.sql} onClose={() => setEditing(false)} />
@@ -120,8 +170,17 @@ function Code({ answer }: { answer: Answered }) {
   );
 }
 
-const WORDS = /\b(SELECT|FROM|WHERE|GROUP BY|ORDER BY|HAVING|JOIN|LEFT|INNER|ON|AS|AND|OR|NOT|IN|IS|NULL|BETWEEN|LIMIT|DESC|ASC|NULLS LAST|WITH|OVER|PARTITION BY|CAST|COUNT|SUM|AVG|MIN|MAX|MEDIAN|EXISTS|DISTINCT|EXTRACT|DATE|TRUE|FALSE)\b/g;
+const WORDS =
+  /\b(SELECT|FROM|WHERE|GROUP BY|ORDER BY|HAVING|JOIN|LEFT|INNER|ON|AS|AND|OR|NOT|IN|IS|NULL|BETWEEN|LIMIT|DESC|ASC|NULLS LAST|WITH|OVER|PARTITION BY|CAST|COUNT|SUM|AVG|MIN|MAX|MEDIAN|EXISTS|DISTINCT|EXTRACT|DATE|TRUE|FALSE)\b/g;
 
 function highlighted(code: string) {
-  return code.split(WORDS).map((part, i) => (i % 2 === 1 ? <b key={i} className="font-semibold text-pen">{part}</b> : part));
+  return code.split(WORDS).map((part, i) =>
+    i % 2 === 1 ? (
+      <b key={i} className="font-semibold text-pen">
+        {part}
+      </b>
+    ) : (
+      part
+    ),
+  );
 }

@@ -44,7 +44,8 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
   }, [text]);
 
   // Those of a moment ago stay while they still fit, so that nothing jumps about between two keys.
-  const completions = gloss && text.startsWith(gloss.question) ? gloss.result.completions.filter((c) => goesOn(c, text)) : [];
+  const completions =
+    gloss && text.startsWith(gloss.question) ? gloss.result.completions.filter((c) => goesOn(c, text)) : [];
   const complete = ({ text: words, start }: Completion) => {
     setText(`${text.slice(0, start)}${words} `);
     field.current?.focus();
@@ -62,18 +63,36 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
     <div>
       {answer && (
         <div className="flex items-start justify-between gap-4">
-          <GlossedWords question={answer.question} glosses={answer.glosses} rebound={{ question: answer.question, follows: answer.follows ?? null, terms: answer.own_terms, onMeant }} large />
-          <Link className="mt-2 shrink-0" onClick={() => { setText(answer.question); setTerms(answer.own_terms); field.current?.focus(); }}>Edit</Link>
+          <GlossedWords
+            question={answer.question}
+            glosses={answer.glosses}
+            rebound={{ question: answer.question, follows: answer.follows ?? null, terms: answer.own_terms, onMeant }}
+            large
+          />
+          <Link
+            className="mt-2 shrink-0"
+            onClick={() => {
+              setText(answer.question);
+              setTerms(answer.own_terms);
+              field.current?.focus();
+            }}
+          >
+            Edit
+          </Link>
         </div>
       )}
       <div className={answer ? "mt-4 border-t border-rule pt-3" : ""}>
-        <label className="sr-only" htmlFor="question">Your question</label>
+        <label className="sr-only" htmlFor="question">
+          Your question
+        </label>
         <textarea
           id="question"
           ref={field}
           rows={1}
           value={text}
-          placeholder={answer ? "Follow on, or ask something new" : "Ask in plain words, such as: total fee by clinic this year"}
+          placeholder={
+            answer ? "Follow on, or ask something new" : "Ask in plain words, such as: total fee by clinic this year"
+          }
           onChange={(e) => setText(e.target.value)}
           onKeyDown={(e) => {
             if (e.key === "Enter") {
@@ -90,10 +109,19 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
           <ul aria-label="Completions" className="mt-1.5 flex flex-wrap items-baseline gap-x-4 gap-y-1">
             {completions.map((completion, i) => (
               <li key={completion.text}>
-                <button type="button" className="hover:underline" title={`Write ${completion.text}`} onClick={() => complete(completion)}>
+                <button
+                  type="button"
+                  className="hover:underline"
+                  title={`Write ${completion.text}`}
+                  onClick={() => complete(completion)}
+                >
                   <span className="font-serif text-base text-pen">{completion.text}</span>
                   {completion.note && <span className="pl-1.5 text-[11px] text-soft">{completion.note}</span>}
-                  {i === 0 && <span className="pl-1.5"><Key>Tab</Key></span>}
+                  {i === 0 && (
+                    <span className="pl-1.5">
+                      <Key>Tab</Key>
+                    </span>
+                  )}
                 </button>
               </li>
             ))}
@@ -102,7 +130,11 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
         {brief && <BriefView brief={brief} />}
         {text.trim() && gloss && !brief && (
           <div className="mt-2" aria-live="polite">
-            <GlossedWords question={gloss.question} glosses={gloss.result.glosses} rebound={{ question: gloss.question, follows, terms, onMeant: setTerms }} />
+            <GlossedWords
+              question={gloss.question}
+              glosses={gloss.result.glosses}
+              rebound={{ question: gloss.question, follows, terms, onMeant: setTerms }}
+            />
             <p className={`mt-1 ${readable(gloss.result.status) ? "text-soft" : "text-caution"}`}>
               {readable(gloss.result.status) && <b className="font-semibold text-ink">Would be read as </b>}
               {gloss.result.reading}
@@ -110,13 +142,39 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
           </div>
         )}
         <div className="mt-3 flex items-center gap-2">
-          {brief && <Button disabled={busy} onClick={() => send(true)}>Ask all {brief.tasks.length}<Key>Enter</Key></Button>}
-          {brief && <Button disabled={busy} onClick={() => onAsk(text.trim(), null, terms)}>As one question</Button>}
-          {answer && !brief && <Button disabled={busy || !text.trim()} onClick={() => send(false)}>Follow on<Key>Enter</Key></Button>}
-          {!brief && <Button disabled={busy || !text.trim()} onClick={() => send(true)}>{answer ? "Ask afresh" : "Ask"}<Key>{answer ? "⇧Enter" : "Enter"}</Key></Button>}
+          {brief && (
+            <Button disabled={busy} onClick={() => send(true)}>
+              Ask all {brief.tasks.length}
+              <Key>Enter</Key>
+            </Button>
+          )}
+          {brief && (
+            <Button disabled={busy} onClick={() => onAsk(text.trim(), null, terms)}>
+              As one question
+            </Button>
+          )}
+          {answer && !brief && (
+            <Button disabled={busy || !text.trim()} onClick={() => send(false)}>
+              Follow on<Key>Enter</Key>
+            </Button>
+          )}
+          {!brief && (
+            <Button disabled={busy || !text.trim()} onClick={() => send(true)}>
+              {answer ? "Ask afresh" : "Ask"}
+              <Key>{answer ? "⇧Enter" : "Enter"}</Key>
+            </Button>
+          )}
           {busy && <Button onClick={onStop}>Stop</Button>}
-          {busy && <span role="status" className="text-soft">Working it out…</span>}
-          {!busy && answer && !text && <span className="text-soft">A follow-up changes this question: “only dogs”, “by month instead”, “as a share”.</span>}
+          {busy && (
+            <span role="status" className="text-soft">
+              Working it out…
+            </span>
+          )}
+          {!busy && answer && !text && (
+            <span className="text-soft">
+              A follow-up changes this question: “only dogs”, “by month instead”, “as a share”.
+            </span>
+          )}
         </div>
       </div>
     </div>
@@ -129,14 +187,15 @@ const goesOn = ({ text: words, start }: Completion, text: string) => {
 };
 
 /** What the words would be read as, a moment after the last key; late answers to earlier text are dropped. */
-function useGloss(text: string, follows: number | null, terms: Term[]): { question: string; result: GlossResult } | null {
+function useGloss(
+  text: string,
+  follows: number | null,
+  terms: Term[],
+): { question: string; result: GlossResult } | null {
   const [gloss, setGloss] = useState<{ question: string; result: GlossResult } | null>(null);
   useEffect(() => {
     const question = text.trimEnd();
-    if (!question.trim()) {
-      setGloss(null);
-      return;
-    }
+    if (!question.trim()) return;
     const abort = new AbortController();
     const timer = setTimeout(() => {
       api.gloss(question, follows, terms, abort.signal).then(
@@ -150,7 +209,7 @@ function useGloss(text: string, follows: number | null, terms: Term[]): { questi
       abort.abort();
     };
   }, [text, follows, terms]);
-  return gloss;
+  return text.trim() ? gloss : null;
 }
 
 /** Whether a question of that status gets something to see, and no refusal. */

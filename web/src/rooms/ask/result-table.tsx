@@ -21,15 +21,31 @@ export function ResultTable({ fields, rows, cells, total, rest = "" }: Props) {
       <table className="w-full border-collapse" data-testid="answer-table">
         <thead>
           <tr className="border-b border-ink text-xs text-soft">
-            {kept.map(({ f }) => <th key={f.name} scope="col" className={`px-2 py-2 font-medium ${f.measures ? "text-right" : "text-left"}`}>{f.label}</th>)}
+            {kept.map(({ f }) => (
+              <th
+                key={f.name}
+                scope="col"
+                className={`px-2 py-2 font-medium ${f.measures ? "text-right" : "text-left"}`}
+              >
+                {f.label}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
           {shown.map((row, r) => (
-            <tr key={r} className={row[totals] === true ? "border-t border-ink font-semibold" : r % 2 === 1 ? "bg-band" : ""}>
+            <tr
+              key={r}
+              className={row[totals] === true ? "border-t border-ink font-semibold" : r % 2 === 1 ? "bg-band" : ""}
+            >
               {kept.map(({ f, place }) => {
                 const text = cells[r]?.[place] ?? null;
-                if (text === null && row[totals] === true) return <td key={f.name} className="px-2 py-1">{place === 0 ? "all" : ""}</td>;
+                if (text === null && row[totals] === true)
+                  return (
+                    <td key={f.name} className="px-2 py-1">
+                      {place === 0 ? "all" : ""}
+                    </td>
+                  );
                 return (
                   <td key={f.name} className={`px-2 py-1 ${f.measures ? "text-right font-mono text-[12.5px]" : ""}`}>
                     {text ?? <span className="font-sans text-soft">missing</span>}
@@ -40,8 +56,16 @@ export function ResultTable({ fields, rows, cells, total, rest = "" }: Props) {
           ))}
         </tbody>
       </table>
-      {rows.length > shown.length && <div className="py-2"><Link onClick={() => setAll(true)}>Show all {whole(rows.length)} rows</Link></div>}
-      {total > rows.length && <p className="py-2 text-soft">The first {whole(rows.length)} of {whole(total)} rows are shown{rest}.</p>}
+      {rows.length > shown.length && (
+        <div className="py-2">
+          <Link onClick={() => setAll(true)}>Show all {whole(rows.length)} rows</Link>
+        </div>
+      )}
+      {total > rows.length && (
+        <p className="py-2 text-soft">
+          The first {whole(rows.length)} of {whole(total)} rows are shown{rest}.
+        </p>
+      )}
     </div>
   );
 }

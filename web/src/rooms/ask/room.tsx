@@ -13,13 +13,30 @@ import { TrailView } from "./trail";
 /** How many questions of the trail are shown at first. */
 const LATEST = 300;
 
-export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; entry: number | null; draft: string | null }) {
+export function AskRoom({
+  workspace,
+  entry,
+  draft,
+}: {
+  workspace: Workspace;
+  entry: number | null;
+  draft: string | null;
+}) {
   const client = useQueryClient();
   const [most, setMost] = useState(LATEST);
-  const trail = useQuery({ queryKey: ["trail", most], queryFn: () => api.trail(most), placeholderData: keepPreviousData });
-  const answer = useQuery({ queryKey: ["entry", entry], queryFn: () => api.entry(entry ?? 0), enabled: entry !== null });
+  const trail = useQuery({
+    queryKey: ["trail", most],
+    queryFn: () => api.trail(most),
+    placeholderData: keepPreviousData,
+  });
+  const answer = useQuery({
+    queryKey: ["entry", entry],
+    queryFn: () => api.entry(entry ?? 0),
+    enabled: entry !== null,
+  });
   const ask = useMutation({
-    mutationFn: (asked: { question: string; follows: number | null; run: string; said?: Said }) => api.ask(asked.question, asked.follows, asked.run, asked.said),
+    mutationFn: (asked: { question: string; follows: number | null; run: string; said?: Said }) =>
+      api.ask(asked.question, asked.follows, asked.run, asked.said),
     onSuccess: (given) => {
       void client.invalidateQueries({ queryKey: ["lessons"] });
       // What was known of the entry before it was read anew is not so any more.
@@ -46,14 +63,30 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
     },
   });
   // A large answer comes first and is worked again behind it; the checked one then takes its place.
-  const checked = useQuery({ queryKey: ["checked", entry], queryFn: () => api.entry(entry ?? 0, true), enabled: answer.data?.status === "answered" && answer.data.second_to_come });
+  const checked = useQuery({
+    queryKey: ["checked", entry],
+    queryFn: () => api.entry(entry ?? 0, true),
+    enabled: answer.data?.status === "answered" && answer.data.second_to_come,
+  });
   const shown = entry === null ? undefined : (checked.data ?? answer.data);
   /** The shown question again, with what a person said of its words or its readings. */
   const again = (terms: Term[], said: Said = {}) =>
-    shown && ask.mutate({ question: shown.question, follows: shown.follows ?? null, run: crypto.randomUUID(), said: { terms, asked_by: shown.id, ...said } });
+    shown &&
+    ask.mutate({
+      question: shown.question,
+      follows: shown.follows ?? null,
+      run: crypto.randomUUID(),
+      said: { terms, asked_by: shown.id, ...said },
+    });
   return (
     <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_330px]">
-      <TrailView entries={trail.data} error={trail.error} current={entry} again={() => void trail.refetch()} earlier={(trail.data?.length ?? 0) >= most ? () => setMost(most + 5 * LATEST) : null} />
+      <TrailView
+        entries={trail.data}
+        error={trail.error}
+        current={entry}
+        again={() => void trail.refetch()}
+        earlier={(trail.data?.length ?? 0) >= most ? () => setMost(most + 5 * LATEST) : null}
+      />
       <section className="relative overflow-y-auto px-6 pb-10 pt-4" aria-label="Question and answer">
         <Question
           key={`${entry ?? "new"}-${draft ?? ""}-${shown ? "shown" : "open"}`}
@@ -61,20 +94,40 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
           draft={draft}
           busy={ask.isPending || askAll.isPending}
           onAskAll={(brief) => askAll.mutate(brief)}
-          onAsk={(question, follows, terms) => ask.mutate({ question, follows, run: crypto.randomUUID(), said: { terms } })}
+          onAsk={(question, follows, terms) =>
+            ask.mutate({ question, follows, run: crypto.randomUUID(), said: { terms } })
+          }
           onMeant={again}
           onStop={() => ask.variables && void api.stop(ask.variables.run)}
         />
-        {askAll.isError && <div className="mt-4"><ProblemNote error={askAll.error} /></div>}
-        {ask.isError && <div className="mt-4"><ProblemNote error={ask.error} /></div>}
-        {entry !== null && answer.isPending && <div className="mt-6"><Busy>Working it out…</Busy></div>}
-        {answer.isError && <div className="mt-6"><ProblemNote error={answer.error} again={() => void answer.refetch()} /></div>}
+        {askAll.isError && (
+          <div className="mt-4">
+            <ProblemNote error={askAll.error} />
+          </div>
+        )}
+        {ask.isError && (
+          <div className="mt-4">
+            <ProblemNote error={ask.error} />
+          </div>
+        )}
+        {entry !== null && answer.isPending && (
+          <div className="mt-6">
+            <Busy>Working it out…</Busy>
+          </div>
+        )}
+        {answer.isError && (
+          <div className="mt-6">
+            <ProblemNote error={answer.error} again={() => void answer.refetch()} />
+          </div>
+        )}
         {shown && (
           <AnswerView
             key={shown.id}
             answer={shown}
             busy={ask.isPending}
-            onChoose={(choice, remember) => again(shown.own_terms, { choice, remember, asked_by: shown.status === "asks" ? shown.id : null })}
+            onChoose={(choice, remember) =>
+              again(shown.own_terms, { choice, remember, asked_by: shown.status === "asks" ? shown.id : null })
+            }
             onMeant={again}
             onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })}
           />
@@ -82,7 +135,13 @@ export function AskRoom({ workspace, entry, draft }: { workspace: Workspace; ent
         {entry === null && <Starters workspace={workspace} />}
       </section>
       <aside className="relative overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
-        {shown?.status === "answered" ? <ProofView answer={shown} /> : shown?.status === "asks" ? <NothingChosen answer={shown} /> : <NoProof answer={shown} />}
+        {shown?.status === "answered" ? (
+          <ProofView answer={shown} />
+        ) : shown?.status === "asks" ? (
+          <NothingChosen answer={shown} />
+        ) : (
+          <NoProof answer={shown} />
+        )}
         {shown?.status !== "answered" && <Learned answer={shown} />}
       </aside>
     </div>
@@ -93,7 +152,9 @@ const NoProof = ({ answer }: { answer: Answer | undefined }) => (
   <>
     <Heading>Proof</Heading>
     <p className="mt-2 text-soft">
-      {answer ? "There is no answer to prove." : "Every answer is shown here step by step, with the rows that went through each, the checks that held, and the code that was run."}
+      {answer
+        ? "There is no answer to prove."
+        : "Every answer is shown here step by step, with the rows that went through each, the checks that held, and the code that was run."}
     </p>
   </>
 );
@@ -101,9 +162,15 @@ const NoProof = ({ answer }: { answer: Answer | undefined }) => (
 /** What to ask first: questions made from the workspace's own columns. */
 function Starters({ workspace }: { workspace: Workspace }) {
   const [more, setMore] = useState(false);
-  const all = workspace.tables.map((t) => ({ name: t.table.name, examples: t.examples })).filter((t) => t.examples.length > 0);
+  const all = workspace.tables
+    .map((t) => ({ name: t.table.name, examples: t.examples }))
+    .filter((t) => t.examples.length > 0);
   if (workspace.tables.length === 0) {
-    return <p className="mt-6 text-soft">There is no table to ask of yet. <Link onClick={go.tables}>Bring in a file</Link></p>;
+    return (
+      <p className="mt-6 text-soft">
+        There is no table to ask of yet. <Link onClick={go.tables}>Bring in a file</Link>
+      </p>
+    );
   }
   return (
     <div className="mt-8 border-t border-rule pt-4">
@@ -113,12 +180,22 @@ function Starters({ workspace }: { workspace: Workspace }) {
           <div key={t.name}>
             <h3 className="font-medium">{t.name}</h3>
             <ul className="mt-1 space-y-1">
-              {t.examples.map((q) => <li key={q}><Link className="no-underline hover:underline" onClick={() => go.draft(q)}>{q}</Link></li>)}
+              {t.examples.map((q) => (
+                <li key={q}>
+                  <Link className="no-underline hover:underline" onClick={() => go.draft(q)}>
+                    {q}
+                  </Link>
+                </li>
+              ))}
             </ul>
           </div>
         ))}
       </div>
-      {all.length > 4 && !more && <div className="mt-4"><Link onClick={() => setMore(true)}>Show more tables</Link></div>}
+      {all.length > 4 && !more && (
+        <div className="mt-4">
+          <Link onClick={() => setMore(true)}>Show more tables</Link>
+        </div>
+      )}
     </div>
   );
 }

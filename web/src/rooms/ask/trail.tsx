@@ -27,17 +27,45 @@ function state(entry: TrailEntry): string {
   return entry.status !== "answered" ? "none" : entry.cautions > 0 ? "caution" : "sound";
 }
 
-export function TrailView({ entries, error, current, again, earlier }: { entries: TrailEntry[] | undefined; error: unknown; current: number | null; again: () => void; earlier: (() => void) | null }) {
+export function TrailView({
+  entries,
+  error,
+  current,
+  again,
+  earlier,
+}: {
+  entries: TrailEntry[] | undefined;
+  error: unknown;
+  current: number | null;
+  again: () => void;
+  earlier: (() => void) | null;
+}) {
   return (
     <aside className="overflow-y-auto border-r border-rule bg-desk py-4" aria-label="Trail">
       <div className="flex items-baseline justify-between px-3.5">
         <Heading>Trail</Heading>
-        {current !== null && <Link className="text-xs" onClick={go.ask}>New question</Link>}
+        {current !== null && (
+          <Link className="text-xs" onClick={go.ask}>
+            New question
+          </Link>
+        )}
       </div>
-      {error != null && <div className="p-3.5"><ProblemNote error={error} again={again} /></div>}
-      {!entries && error == null && <div className="p-3.5"><Busy>Opening…</Busy></div>}
+      {error != null && (
+        <div className="p-3.5">
+          <ProblemNote error={error} again={again} />
+        </div>
+      )}
+      {!entries && error == null && (
+        <div className="p-3.5">
+          <Busy>Opening…</Busy>
+        </div>
+      )}
       {entries?.length === 0 && <p className="px-3.5 pt-2 text-soft">Your questions will hang here.</p>}
-      {earlier && <p className="px-3.5 pt-2 text-xs"><Link onClick={earlier}>Show earlier questions</Link></p>}
+      {earlier && (
+        <p className="px-3.5 pt-2 text-xs">
+          <Link onClick={earlier}>Show earlier questions</Link>
+        </p>
+      )}
       <ul className="mt-2">
         {entries &&
           ordered(entries).map(({ entry, depth }) => (
@@ -51,7 +79,9 @@ export function TrailView({ entries, error, current, again, earlier }: { entries
               >
                 <span aria-hidden className={`mt-1.5 h-2 w-2 shrink-0 rounded-full ${DOT[state(entry)]}`} />
                 <span className="min-w-0">
-                  <span className="block break-words">{entry.question.length > 90 ? `${entry.question.slice(0, 88)}…` : entry.question}</span>
+                  <span className="block break-words">
+                    {entry.question.length > 90 ? `${entry.question.slice(0, 88)}…` : entry.question}
+                  </span>
                   <span className="block text-xs font-normal text-soft">
                     {entry.summary}
                     {entry.cautions > 0 && `, ${plural(entry.cautions, "caution")}`}

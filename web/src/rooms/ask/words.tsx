@@ -14,7 +14,17 @@ export const withTerm = (terms: Term[], term: Term): Term[] => [...terms.filter(
 
 const sameWords = (one: Term, other: Term): boolean => one.words[0]?.toLowerCase() === other.words[0]?.toLowerCase();
 
-export function WordChoice({ rebound, start, end, children }: { rebound: Rebound; start: number; end: number; children: ReactNode }) {
+export function WordChoice({
+  rebound,
+  start,
+  end,
+  children,
+}: {
+  rebound: Rebound;
+  start: number;
+  end: number;
+  children: ReactNode;
+}) {
   const [open, setOpen] = useState(false);
   const words = rebound.question.slice(start, end).split(/\s+/).join(" ");
   const take = (term: Term) => {
@@ -24,12 +34,27 @@ export function WordChoice({ rebound, start, end, children }: { rebound: Rebound
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <button type="button" className="block rounded-sm text-left hover:bg-band data-[state=open]:bg-band" title={`What “${words}” means`}>
+        <button
+          type="button"
+          className="block rounded-sm text-left hover:bg-band data-[state=open]:bg-band"
+          title={`What “${words}” means`}
+        >
           {children}
         </button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content onOpenAutoFocus={(e) => { e.preventDefault(); if (e.target instanceof HTMLElement) e.target.focus(); }} align="start" sideOffset={6} collisionPadding={12} className="z-20 w-[380px] border border-rule bg-paper shadow-lg outline-none" data-testid="meanings" onKeyDown={walk}>
+        <Popover.Content
+          onOpenAutoFocus={(e) => {
+            e.preventDefault();
+            if (e.target instanceof HTMLElement) e.target.focus();
+          }}
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          className="z-20 w-[380px] border border-rule bg-paper shadow-lg outline-none"
+          data-testid="meanings"
+          onKeyDown={walk}
+        >
           <Meanings rebound={rebound} words={words} start={start} end={end} onTake={take} />
         </Popover.Content>
       </Popover.Portal>
@@ -37,9 +62,24 @@ export function WordChoice({ rebound, start, end, children }: { rebound: Rebound
   );
 }
 
-function Meanings({ rebound, words, start, end, onTake }: { rebound: Rebound; words: string; start: number; end: number; onTake: (term: Term) => void }) {
+function Meanings({
+  rebound,
+  words,
+  start,
+  end,
+  onTake,
+}: {
+  rebound: Rebound;
+  words: string;
+  start: number;
+  end: number;
+  onTake: (term: Term) => void;
+}) {
   const { question, follows, terms } = rebound;
-  const options = useQuery({ queryKey: ["words", question, follows, terms, start, end], queryFn: () => api.words(question, follows, terms, start, end) });
+  const options = useQuery({
+    queryKey: ["words", question, follows, terms, start, end],
+    queryFn: () => api.words(question, follows, terms, start, end),
+  });
   const [said, setSaid] = useState("");
   return (
     <>
@@ -47,12 +87,25 @@ function Meanings({ rebound, words, start, end, onTake }: { rebound: Rebound; wo
         <span>“{words}” is to mean</span>
         <Key>↑↓ Enter</Key>
       </p>
-      {options.isPending && <div className="px-3 py-2"><Busy>Looking…</Busy></div>}
-      {options.isError && <div className="px-3 py-2"><ProblemNote error={options.error} again={() => void options.refetch()} /></div>}
+      {options.isPending && (
+        <div className="px-3 py-2">
+          <Busy>Looking…</Busy>
+        </div>
+      )}
+      {options.isError && (
+        <div className="px-3 py-2">
+          <ProblemNote error={options.error} again={() => void options.refetch()} />
+        </div>
+      )}
       <ul>
         {(options.data ?? []).map(({ term, meaning, note }) => (
           <li key={meaning} className="border-b border-rule">
-            <button type="button" data-meaning className="flex w-full items-baseline justify-between gap-4 px-3 py-1.5 text-left hover:bg-band focus:bg-band focus:outline-none" onClick={() => onTake(term)}>
+            <button
+              type="button"
+              data-meaning
+              className="flex w-full items-baseline justify-between gap-4 px-3 py-1.5 text-left hover:bg-band focus:bg-band focus:outline-none"
+              onClick={() => onTake(term)}
+            >
               <span className="shrink-0">{leftOut(term) ? "leave this out" : meaning}</span>
               <span className="truncate text-soft">{leftOut(term) ? "" : note}</span>
             </button>
@@ -66,8 +119,16 @@ function Meanings({ rebound, words, start, end, onTake }: { rebound: Rebound; wo
           if (said.trim()) onTake({ words: [words], table: "", column: "", value: "", text: said.trim(), id: 0 });
         }}
       >
-        <label className="shrink-0 text-soft" htmlFor="in-other-words">in other words</label>
-        <input id="in-other-words" value={said} onChange={(e) => setSaid(e.target.value)} placeholder="such as price times quantity" className="min-w-0 grow border-b border-rule bg-transparent font-serif text-base outline-none placeholder:text-soft focus:border-pen" />
+        <label className="shrink-0 text-soft" htmlFor="in-other-words">
+          in other words
+        </label>
+        <input
+          id="in-other-words"
+          value={said}
+          onChange={(e) => setSaid(e.target.value)}
+          placeholder="such as price times quantity"
+          className="min-w-0 grow border-b border-rule bg-transparent font-serif text-base outline-none placeholder:text-soft focus:border-pen"
+        />
       </form>
     </>
   );
@@ -95,10 +156,15 @@ export function TermsUsed({ answer, onMeant }: { answer: Answered; onMeant: (ter
       {answer.terms.map(({ term, meaning }) => (
         <p key={term.words[0]}>
           “{term.words[0]}” is {leftOut(term) ? "left out" : <span className="text-pen">{meaning}</span>}
-          {term.id > 0 ? ", as this house says." : keep.data?.term.words[0] === term.words[0] ? ", and is from now on." : ", as you said. "}
+          {term.id > 0
+            ? ", as this house says."
+            : keep.data?.term.words[0] === term.words[0]
+              ? ", and is from now on."
+              : ", as you said. "}
           {term.id === 0 && keep.data?.term.words[0] !== term.words[0] && (
             <>
-              <Link onClick={() => keep.mutate(term)}>Remember it</Link> · <Link onClick={() => onMeant(own.filter((t) => t !== term))}>Take it back</Link>
+              <Link onClick={() => keep.mutate(term)}>Remember it</Link> ·{" "}
+              <Link onClick={() => onMeant(own.filter((t) => t !== term))}>Take it back</Link>
             </>
           )}
         </p>
@@ -117,7 +183,9 @@ export function TermsHere() {
       {terms.isError && <ProblemNote error={terms.error} again={() => void terms.refetch()} />}
       {(terms.data ?? []).map(({ term, meaning }) => (
         <li key={term.id}>
-          “{term.words.join("”, “")}” <span className="text-soft">{leftOut(term) ? "is left out" : `is ${meaning}`}</span> · <Link onClick={() => forget.mutate(term.id)}>forget</Link>
+          “{term.words.join("”, “")}”{" "}
+          <span className="text-soft">{leftOut(term) ? "is left out" : `is ${meaning}`}</span> ·{" "}
+          <Link onClick={() => forget.mutate(term.id)}>forget</Link>
         </li>
       ))}
       {forget.isError && <ProblemNote error={forget.error} />}

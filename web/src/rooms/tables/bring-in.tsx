@@ -6,7 +6,8 @@ import { dismiss, ended, follow, sendAll, useWorks, type Work } from "../../api/
 import { bytes } from "../../ui/format";
 import { Button, Choose, Link, ProblemNote, ProgressBar, TextField, Window } from "../../ui/primitives";
 
-const KINDS = ".csv,.tsv,.txt,.tab,.psv,.dat,.md,.xlsx,.xlsm,.xls,.xlsb,.ods,.json,.jsonl,.ndjson,.parquet,.html,.htm,.gz,.zip";
+const KINDS =
+  ".csv,.tsv,.txt,.tab,.psv,.dat,.md,.xlsx,.xlsm,.xls,.xlsb,.ods,.json,.jsonl,.ndjson,.parquet,.html,.htm,.gz,.zip";
 
 export function BringIn({ workspace }: { workspace: Workspace }) {
   const picker = useRef<HTMLInputElement>(null);
@@ -36,8 +37,11 @@ export function BringIn({ workspace }: { workspace: Workspace }) {
         className={`rounded border border-dashed px-3 py-3 text-center text-soft ${over ? "border-pen bg-paper" : "border-soft"}`}
       >
         Drop files here, <Link onClick={() => picker.current?.click()}>choose files</Link>,{" "}
-        <Link onClick={() => setWindow("paste")}>paste cells</Link>, or <Link onClick={() => setWindow("fetch")}>fetch from elsewhere</Link>
-        <small className="mt-1 block">Delimited text, workbooks, JSON, Parquet, .gz, .zip; up to {bytes(workspace.upload_limit)} each</small>
+        <Link onClick={() => setWindow("paste")}>paste cells</Link>, or{" "}
+        <Link onClick={() => setWindow("fetch")}>fetch from elsewhere</Link>
+        <small className="mt-1 block">
+          Delimited text, workbooks, JSON, Parquet, .gz, .zip; up to {bytes(workspace.upload_limit)} each
+        </small>
         <input
           ref={picker}
           type="file"
@@ -52,7 +56,11 @@ export function BringIn({ workspace }: { workspace: Workspace }) {
           }}
         />
       </div>
-      <ul aria-live="polite">{works.map((work) => <WorkLine key={work.key} work={work} />)}</ul>
+      <ul aria-live="polite">
+        {works.map((work) => (
+          <WorkLine key={work.key} work={work} />
+        ))}
+      </ul>
       {window === "paste" && <Paste onClose={() => setWindow(null)} />}
       {window === "fetch" && <FetchFrom folders={workspace.folders} onClose={() => setWindow(null)} />}
     </div>
@@ -68,12 +76,29 @@ function WorkLine({ work }: { work: Work }) {
     <li className="mt-3 break-words text-xs">
       <div className="flex items-baseline gap-2">
         <b className="font-medium">{job?.file ?? sending?.file}</b>
-        <Link className="ml-auto shrink-0" onClick={() => dismiss(work)}>{over ? "clear" : "stop"}</Link>
+        <Link className="ml-auto shrink-0" onClick={() => dismiss(work)}>
+          {over ? "clear" : "stop"}
+        </Link>
       </div>
-      {problem ? <p role="alert" className="text-stop">{problem}</p> : (
+      {problem ? (
+        <p role="alert" className="text-stop">
+          {problem}
+        </p>
+      ) : (
         <>
-          <p className="text-soft">{job ? job.what : sending?.status === "sending" ? `Sending, ${Math.round(100 * sending.share)}%` : "The server does not answer; trying again"}</p>
-          {!over && <ProgressBar share={job ? job.share : (sending?.share ?? 0)} label={job ? `Reading ${job.file}` : "Sending"} />}
+          <p className="text-soft">
+            {job
+              ? job.what
+              : sending?.status === "sending"
+                ? `Sending, ${Math.round(100 * sending.share)}%`
+                : "The server does not answer; trying again"}
+          </p>
+          {!over && (
+            <ProgressBar
+              share={job ? job.share : (sending?.share ?? 0)}
+              label={job ? `Reading ${job.file}` : "Sending"}
+            />
+          )}
         </>
       )}
     </li>
@@ -83,9 +108,20 @@ function WorkLine({ work }: { work: Work }) {
 function Paste({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState("pasted");
   const [content, setContent] = useState("");
-  const paste = useMutation({ mutationFn: () => api.paste(name || "pasted", content), onSuccess: (job) => { follow(job); onClose(); } });
+  const paste = useMutation({
+    mutationFn: () => api.paste(name || "pasted", content),
+    onSuccess: (job) => {
+      follow(job);
+      onClose();
+    },
+  });
   return (
-    <Window open onClose={onClose} title="Paste cells" about="Copy cells in a spreadsheet or a table of a web page, and paste them here with their header.">
+    <Window
+      open
+      onClose={onClose}
+      title="Paste cells"
+      about="Copy cells in a spreadsheet or a table of a web page, and paste them here with their header."
+    >
       <TextField label="Name of the table" value={name} onChange={(e) => setName(e.target.value)} />
       <label className="mt-3 block text-soft">
         Cells
@@ -106,14 +142,26 @@ function Paste({ onClose }: { onClose: () => void }) {
         />
       </label>
       {paste.isError && <ProblemNote error={paste.error} />}
-      <div className="mt-4 flex justify-end"><Button disabled={!content.trim() || paste.isPending} onClick={() => paste.mutate()}>Read these cells</Button></div>
+      <div className="mt-4 flex justify-end">
+        <Button disabled={!content.trim() || paste.isPending} onClick={() => paste.mutate()}>
+          Read these cells
+        </Button>
+      </div>
     </Window>
   );
 }
 
 type Kind = "address" | "database" | "store" | "folder";
-const FROM: readonly (readonly [Kind, string])[] = [["address", "an address (HTTP or HTTPS)"], ["database", "a database server"], ["store", "an object store (S3 protocol)"], ["folder", "a folder of the server's machine"]];
-const SYSTEMS = [["mysql", "MariaDB or MySQL"], ["postgresql", "PostgreSQL"]] as const;
+const FROM: readonly (readonly [Kind, string])[] = [
+  ["address", "an address (HTTP or HTTPS)"],
+  ["database", "a database server"],
+  ["store", "an object store (S3 protocol)"],
+  ["folder", "a folder of the server's machine"],
+];
+const SYSTEMS = [
+  ["mysql", "MariaDB or MySQL"],
+  ["postgresql", "PostgreSQL"],
+] as const;
 
 function FetchFrom({ folders, onClose }: { folders: string[]; onClose: () => void }) {
   const [kind, setKind] = useState<Kind>("address");
@@ -121,28 +169,88 @@ function FetchFrom({ folders, onClose }: { folders: string[]; onClose: () => voi
   const [values, setValues] = useState<Record<string, string>>({});
   const value = (name: string) => values[name] ?? "";
   const field = (name: string, label: string, more: { hint?: string; type?: string; placeholder?: string } = {}) => (
-    <TextField label={label} value={value(name)} onChange={(e) => setValues((v) => ({ ...v, [name]: e.target.value }))} autoComplete="off" {...more} />
+    <TextField
+      label={label}
+      value={value(name)}
+      onChange={(e) => setValues((v) => ({ ...v, [name]: e.target.value }))}
+      autoComplete="off"
+      {...more}
+    />
   );
   const wanted = (): Fetch => {
     const secret = value("secret") || null;
     switch (kind) {
-      case "address": return { origin: { kind, url: value("url") }, secret: null, name: "" };
-      case "folder": return { origin: { kind, path: value("path") }, secret: null, name: "" };
-      case "store": return { origin: { kind, endpoint: value("endpoint"), bucket: value("bucket"), key: value("key"), access_key: value("access") }, secret, name: "" };
-      case "database": return { origin: { kind, system, host: value("host"), port: Number(value("port") || (system === "mysql" ? 3306 : 5432)), database: value("database"), user: value("user"), query: value("query"), name: value("name") || "fetched" }, secret, name: value("name") };
+      case "address":
+        return { origin: { kind, url: value("url") }, secret: null, name: "" };
+      case "folder":
+        return { origin: { kind, path: value("path") }, secret: null, name: "" };
+      case "store":
+        return {
+          origin: {
+            kind,
+            endpoint: value("endpoint"),
+            bucket: value("bucket"),
+            key: value("key"),
+            access_key: value("access"),
+          },
+          secret,
+          name: "",
+        };
+      case "database":
+        return {
+          origin: {
+            kind,
+            system,
+            host: value("host"),
+            port: Number(value("port") || (system === "mysql" ? 3306 : 5432)),
+            database: value("database"),
+            user: value("user"),
+            query: value("query"),
+            name: value("name") || "fetched",
+          },
+          secret,
+          name: value("name"),
+        };
     }
   };
-  const fetched = useMutation({ mutationFn: () => api.fetch(wanted()), onSuccess: (job) => { follow(job); onClose(); } });
+  const fetched = useMutation({
+    mutationFn: () => api.fetch(wanted()),
+    onSuccess: (job) => {
+      follow(job);
+      onClose();
+    },
+  });
   return (
-    <Window open onClose={onClose} title="Fetch from elsewhere" about="What is fetched can be fetched again later; passwords are kept encrypted on this machine and are never shown again.">
-      <form className="space-y-3" onSubmit={(e) => { e.preventDefault(); fetched.mutate(); }}>
+    <Window
+      open
+      onClose={onClose}
+      title="Fetch from elsewhere"
+      about="What is fetched can be fetched again later; passwords are kept encrypted on this machine and are never shown again."
+    >
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          fetched.mutate();
+        }}
+      >
         <Choose label="From" value={kind} options={FROM} onChange={setKind} />
         {kind === "address" && field("url", "Address", { placeholder: "https://example.org/visits.csv" })}
-        {kind === "folder" && field("path", "Path of the file", { hint: folders.length ? `Open for reading: ${folders.join(", ")}` : "No folder is open for reading; start Gumption with --allow-folder DIR" })}
+        {kind === "folder" &&
+          field("path", "Path of the file", {
+            hint: folders.length
+              ? `Open for reading: ${folders.join(", ")}`
+              : "No folder is open for reading; start Gumption with --allow-folder DIR",
+          })}
         {kind === "store" && (
           <>
             {field("endpoint", "Address of the store", { placeholder: "https://store.example:9000" })}
-            <div className="grid grid-cols-2 gap-3">{field("bucket", "Bucket")}{field("key", "Object")}{field("access", "Access key")}{field("secret", "Secret key", { type: "password" })}</div>
+            <div className="grid grid-cols-2 gap-3">
+              {field("bucket", "Bucket")}
+              {field("key", "Object")}
+              {field("access", "Access key")}
+              {field("secret", "Secret key", { type: "password" })}
+            </div>
           </>
         )}
         {kind === "database" && (
@@ -150,15 +258,21 @@ function FetchFrom({ folders, onClose }: { folders: string[]; onClose: () => voi
             <div className="grid grid-cols-2 gap-3">
               <Choose label="Kind of server" value={system} options={SYSTEMS} onChange={setSystem} />
               {field("name", "Name of the table here")}
-              {field("host", "Host")}{field("port", "Port", { placeholder: system === "mysql" ? "3306" : "5432" })}
-              {field("database", "Database")}{field("user", "User")}
+              {field("host", "Host")}
+              {field("port", "Port", { placeholder: system === "mysql" ? "3306" : "5432" })}
+              {field("database", "Database")}
+              {field("user", "User")}
               {field("secret", "Password", { type: "password" })}
             </div>
             {field("query", "Table, or one SELECT", { placeholder: "visits, or SELECT … FROM …" })}
           </>
         )}
         {fetched.isError && <ProblemNote error={fetched.error} />}
-        <div className="flex justify-end"><Button type="submit" disabled={fetched.isPending}>Fetch</Button></div>
+        <div className="flex justify-end">
+          <Button type="submit" disabled={fetched.isPending}>
+            Fetch
+          </Button>
+        </div>
       </form>
     </Window>
   );

@@ -9,7 +9,10 @@ import { actWords, ordered, redone, undone, withStep } from "./recipe";
 
 /** Read the table again by another recipe. */
 export function useRecipe(entry: TableEntry) {
-  return useMutation({ mutationFn: (recipe: Recipe) => api.setRecipe(entry.table.name, recipe), onSuccess: (job) => follow(job) });
+  return useMutation({
+    mutationFn: (recipe: Recipe) => api.setRecipe(entry.table.name, recipe),
+    onSuccess: (job) => follow(job),
+  });
 }
 
 export function Found({ entry, look }: { entry: TableEntry; look: Look | undefined }) {
@@ -22,13 +25,26 @@ export function Found({ entry, look }: { entry: TableEntry; look: Look | undefin
       {notes.length === 0 && declined.length === 0 && <p className="py-2 text-soft">Nothing had to be changed.</p>}
       <ul>
         {notes.map((note, i) => (
-          <NoteLine key={`${note.act}-${i}`} note={note} busy={recipe.isPending} onUndo={(key) => recipe.mutate(undone(entry, key))} onChoose={(column, order) => recipe.mutate(ordered(entry, column, order))} />
+          <NoteLine
+            key={`${note.act}-${i}`}
+            note={note}
+            busy={recipe.isPending}
+            onUndo={(key) => recipe.mutate(undone(entry, key))}
+            onChoose={(column, order) => recipe.mutate(ordered(entry, column, order))}
+          />
         ))}
         {look !== undefined && look.repeated > 0 && (
           <li className="flex gap-2.5 border-b border-rule py-2">
             <Sign caution />
-            <span className="min-w-0 flex-1">{plural(look.repeated, "row stands", "rows stand")} twice, in every column</span>
-            <Link className="shrink-0 self-start" onClick={() => recipe.mutate(withStep(entry, { kind: "drop_repeats" }))}>keep one</Link>
+            <span className="min-w-0 flex-1">
+              {plural(look.repeated, "row stands", "rows stand")} twice, in every column
+            </span>
+            <Link
+              className="shrink-0 self-start"
+              onClick={() => recipe.mutate(withStep(entry, { kind: "drop_repeats" }))}
+            >
+              keep one
+            </Link>
           </li>
         )}
         {look !== undefined && look.outliers.length > 0 && <FarOut outliers={look.outliers} />}
@@ -36,7 +52,9 @@ export function Found({ entry, look }: { entry: TableEntry; look: Look | undefin
           <li key={key} className="flex gap-2.5 border-b border-rule py-2 text-soft">
             <span aria-hidden>–</span>
             <span className="min-w-0 flex-1">Undone: {actWords(key)}</span>
-            <Link className="shrink-0 self-start" onClick={() => recipe.mutate(redone(entry, key))}>do again</Link>
+            <Link className="shrink-0 self-start" onClick={() => recipe.mutate(redone(entry, key))}>
+              do again
+            </Link>
           </li>
         ))}
       </ul>
@@ -48,7 +66,9 @@ export function Found({ entry, look }: { entry: TableEntry; look: Look | undefin
 
 const Sign = ({ caution }: { caution: boolean }) => (
   <>
-    <span aria-hidden className={caution ? "text-caution" : "text-holds"}>{caution ? "!" : "✓"}</span>
+    <span aria-hidden className={caution ? "text-caution" : "text-holds"}>
+      {caution ? "!" : "✓"}
+    </span>
     <span className="sr-only">{caution ? "Caution: " : "Done: "}</span>
   </>
 );
@@ -63,20 +83,42 @@ function FarOut({ outliers }: { outliers: Look["outliers"] }) {
       <Sign caution />
       <span className="min-w-0 flex-1">
         Values far from the rest in {outliers.map((o) => o.column).join(", ")}
-        {open ? outliers.map((o) => (
-          <small key={o.column} className="block text-soft">{o.column}: {plural(o.rows, "value")} beyond {short(o.low)} to {short(o.high)}, such as {o.examples.map(short).join(", ")}</small>
-        )) : <small className="block text-soft">they are counted like all others</small>}
+        {open ? (
+          outliers.map((o) => (
+            <small key={o.column} className="block text-soft">
+              {o.column}: {plural(o.rows, "value")} beyond {short(o.low)} to {short(o.high)}, such as{" "}
+              {o.examples.map(short).join(", ")}
+            </small>
+          ))
+        ) : (
+          <small className="block text-soft">they are counted like all others</small>
+        )}
       </span>
-      <Link className="shrink-0 self-start" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "hide" : "show"}</Link>
+      <Link className="shrink-0 self-start" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "hide" : "show"}
+      </Link>
     </li>
   );
 }
 
-function NoteLine({ note, busy, onUndo, onChoose }: { note: Note; busy: boolean; onUndo: (key: string) => void; onChoose: (column: string, order: "day" | "month") => void }) {
+function NoteLine({
+  note,
+  busy,
+  onUndo,
+  onChoose,
+}: {
+  note: Note;
+  busy: boolean;
+  onUndo: (key: string) => void;
+  onChoose: (column: string, order: "day" | "month") => void;
+}) {
   const [open, setOpen] = useState(false);
   const examples = note.examples ?? [];
   const key = note.key ?? "";
-  const undoable = key !== "" && !key.startsWith("order:") && !["no_header", "missing", "zeros", "digits"].includes(key.split(":")[0] ?? "");
+  const undoable =
+    key !== "" &&
+    !key.startsWith("order:") &&
+    !["no_header", "missing", "zeros", "digits"].includes(key.split(":")[0] ?? "");
   return (
     <li className="flex gap-2.5 border-b border-rule py-2">
       <Sign caution={note.caution ?? false} />
@@ -84,18 +126,32 @@ function NoteLine({ note, busy, onUndo, onChoose }: { note: Note; busy: boolean;
         {note.act}
         {note.detail && <small className="block text-soft">{note.detail}</small>}
         {note.choices?.map((c) => (
-          <Link key={c.order} className="block text-xs" onClick={() => onChoose(c.column, c.order)}>{c.label}</Link>
+          <Link key={c.order} className="block text-xs" onClick={() => onChoose(c.column, c.order)}>
+            {c.label}
+          </Link>
         ))}
         {open && (
           <small className="mt-1 block text-soft">
             {note.rows ? `${whole(note.rows)} in all. ` : ""}
-            {examples.map((e) => <q key={e} className="mr-2 font-mono text-[11px]">{e}</q>)}
+            {examples.map((e) => (
+              <q key={e} className="mr-2 font-mono text-[11px]">
+                {e}
+              </q>
+            ))}
           </small>
         )}
       </span>
       <span className="flex shrink-0 flex-col items-end">
-        {undoable && <Link aria-label={`Undo: ${note.act}`} disabled={busy} onClick={() => onUndo(key)}>undo</Link>}
-        {examples.length > 0 && <Link aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "hide" : "show"}</Link>}
+        {undoable && (
+          <Link aria-label={`Undo: ${note.act}`} disabled={busy} onClick={() => onUndo(key)}>
+            undo
+          </Link>
+        )}
+        {examples.length > 0 && (
+          <Link aria-expanded={open} onClick={() => setOpen(!open)}>
+            {open ? "hide" : "show"}
+          </Link>
+        )}
       </span>
     </li>
   );
@@ -104,19 +160,24 @@ function NoteLine({ note, busy, onUndo, onChoose }: { note: Note; busy: boolean;
 function Offers({ entry }: { entry: TableEntry }) {
   const recipe = useRecipe(entry);
   const append = useMutation({
-    mutationFn: (s: Suggestion) => api.fetch({ origin: s.append ?? { kind: "append", tables: [], column: "" }, secret: null, name: s.name ?? "" }),
+    mutationFn: (s: Suggestion) =>
+      api.fetch({ origin: s.append ?? { kind: "append", tables: [], column: "" }, secret: null, name: s.name ?? "" }),
     onSuccess: (job) => follow(job),
   });
   if (entry.suggestions.length === 0) return null;
   const act = (s: Suggestion) => (s.step ? recipe.mutate(withStep(entry, s.step)) : append.mutate(s));
   return (
     <>
-      <div className="mt-5"><Heading>Worth changing</Heading></div>
+      <div className="mt-5">
+        <Heading>Worth changing</Heading>
+      </div>
       <ul>
         {entry.suggestions.map((s) => (
           <li key={s.words} className="flex gap-2.5 border-b border-rule py-2">
             <span className="min-w-0 flex-1">{s.words}</span>
-            <Link className="shrink-0 self-start" onClick={() => act(s)}>{s.append ? "put together" : VERB[s.step?.kind ?? ""] ?? "do it"}</Link>
+            <Link className="shrink-0 self-start" onClick={() => act(s)}>
+              {s.append ? "put together" : (VERB[s.step?.kind ?? ""] ?? "do it")}
+            </Link>
           </li>
         ))}
       </ul>

@@ -12,11 +12,20 @@ export const undone = (entry: TableEntry, key: string): Recipe => {
   return { ...recipe, declined: [...(recipe.declined ?? []), key] };
 };
 
-export const redone = (entry: TableEntry, key: string): Recipe => ({ ...of(entry), declined: (of(entry).declined ?? []).filter((k) => k !== key) });
+export const redone = (entry: TableEntry, key: string): Recipe => ({
+  ...of(entry),
+  declined: (of(entry).declined ?? []).filter((k) => k !== key),
+});
 
-export const ordered = (entry: TableEntry, column: string, order: "day" | "month"): Recipe => ({ ...of(entry), orders: { ...of(entry).orders, [column]: order } });
+export const ordered = (entry: TableEntry, column: string, order: "day" | "month"): Recipe => ({
+  ...of(entry),
+  orders: { ...of(entry).orders, [column]: order },
+});
 
-export const withStep = (entry: TableEntry, step: ShapeStep): Recipe => ({ ...of(entry), steps: [...(of(entry).steps ?? []), step] });
+export const withStep = (entry: TableEntry, step: ShapeStep): Recipe => ({
+  ...of(entry),
+  steps: [...(of(entry).steps ?? []), step],
+});
 
 export const typed = (entry: TableEntry, column: string, type: Type | null): Recipe => {
   const { [column]: _gone, ...rest } = of(entry).types ?? {};

@@ -18,4 +18,19 @@ export const ROLE_WORDS: Record<Role, string> = {
   text: "free text",
 };
 
-export const ROLES: readonly Role[] = ["identifier", "link", "name", "category", "person", "place", "date", "money", "quantity", "score", "percentage", "code", "flag", "text"];
+export const ROLES: readonly Role[] = [
+  "identifier",
+  "link",
+  "name",
+  "category",
+  "person",
+  "place",
+  "date",
+  "money",
+  "quantity",
+  "score",
+  "percentage",
+  "code",
+  "flag",
+  "text",
+];

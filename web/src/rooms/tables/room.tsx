@@ -24,7 +24,9 @@ export function TablesRoom({ workspace, chosen }: { workspace: Workspace; chosen
   return (
     <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_316px]">
       <aside className="overflow-y-auto border-r border-rule bg-desk py-4" aria-label="Tables">
-        <div className="px-3.5"><Heading>Tables</Heading></div>
+        <div className="px-3.5">
+          <Heading>Tables</Heading>
+        </div>
         <ul className="mt-2">
           {workspace.tables.map((t) => (
             <li key={t.table.name}>
@@ -37,7 +39,9 @@ export function TablesRoom({ workspace, chosen }: { workspace: Workspace; chosen
                 <span className="block break-words text-sm">{t.table.name}</span>
                 <span className="block text-xs font-normal text-soft">
                   {plural(t.table.rows, "row")}, {plural(t.table.columns.length, "column")}
-                  {t.suggestions.some((s) => s.step?.kind === "unpivot") && <span className="ml-1 text-caution">periods stand as columns</span>}
+                  {t.suggestions.some((s) => s.step?.kind === "unpivot") && (
+                    <span className="ml-1 text-caution">periods stand as columns</span>
+                  )}
                 </span>
               </button>
             </li>
@@ -47,7 +51,11 @@ export function TablesRoom({ workspace, chosen }: { workspace: Workspace; chosen
         <p className="px-3.5 pt-5 text-xs">
           <Link onClick={() => go.table(GUIDE)}>What makes a file easy to ask about</Link>
         </p>
-        {workspace.tables.length > 0 && <p className="px-3.5 pt-2 text-xs"><DeleteEverything /></p>}
+        {workspace.tables.length > 0 && (
+          <p className="px-3.5 pt-2 text-xs">
+            <DeleteEverything />
+          </p>
+        )}
       </aside>
       {guide ? <GuideRoom /> : entry ? <TableView entry={entry} key={entry.table.name} /> : <Nothing />}
       {entry && <Beside entry={entry} workspace={workspace} />}
@@ -59,11 +67,15 @@ export function TablesRoom({ workspace, chosen }: { workspace: Workspace; chosen
 const Nothing = () => (
   <section className="p-10">
     <h1 className="font-serif text-2xl">Bring in a file to begin</h1>
-    <p className="mt-2 max-w-md text-soft">Drop files on the left. Each sheet becomes a table, and what was found in it is shown here before you ask anything.</p>
+    <p className="mt-2 max-w-md text-soft">
+      Drop files on the left. Each sheet becomes a table, and what was found in it is shown here before you ask
+      anything.
+    </p>
   </section>
 );
 
-const useLook = (entry: TableEntry) => useQuery({ queryKey: ["look", entry.table.name], queryFn: () => api.look(entry.table.name) });
+const useLook = (entry: TableEntry) =>
+  useQuery({ queryKey: ["look", entry.table.name], queryFn: () => api.look(entry.table.name) });
 
 function TableView({ entry }: { entry: TableEntry }) {
   const { table } = entry;
@@ -77,14 +89,23 @@ function TableView({ entry }: { entry: TableEntry }) {
         <span className="ml-auto flex gap-4">
           <Link onClick={() => setWindow("shape")}>change its shape</Link>
           <Replace entry={entry} />
-          <a className="text-pen underline underline-offset-2" href={api.fileOf(table.name, "csv")} download>CSV</a>
-          <a className="text-pen underline underline-offset-2" href={api.fileOf(table.name, "parquet")} download>Parquet</a>
+          <a className="text-pen underline underline-offset-2" href={api.fileOf(table.name, "csv")} download>
+            CSV
+          </a>
+          <a className="text-pen underline underline-offset-2" href={api.fileOf(table.name, "parquet")} download>
+            Parquet
+          </a>
           <Remove entry={entry} />
         </span>
       </div>
       <p className="mt-1 text-soft">
-        {table.description || look.data?.words || plural(table.rows, "row")} From {table.source} ({bytes(entry.bytes)}, read in {entry.seconds.toFixed(1)} s{entry.version > 1 ? `, version ${entry.version}` : ""}).{" "}
-        {names.length > 0 ? <>Ask about it by: <b className="font-semibold">{names.join(", ")}</b>. </> : null}
+        {table.description || look.data?.words || plural(table.rows, "row")} From {table.source} ({bytes(entry.bytes)},
+        read in {entry.seconds.toFixed(1)} s{entry.version > 1 ? `, version ${entry.version}` : ""}).{" "}
+        {names.length > 0 ? (
+          <>
+            Ask about it by: <b className="font-semibold">{names.join(", ")}</b>.{" "}
+          </>
+        ) : null}
         <Link onClick={() => setWindow("meaning")}>Say what it is</Link>
       </p>
       <ColumnStrip entry={entry} />
@@ -107,10 +128,25 @@ function Remove({ entry }: { entry: TableEntry }) {
 }
 
 const DeleteEverything = () => (
-  <Deletion trigger="Delete everything" title="Delete everything?" words="Every table, every version, every upload and every question is deleted for good." act={api.removeEverything} />
+  <Deletion
+    trigger="Delete everything"
+    title="Delete everything?"
+    words="Every table, every version, every upload and every question is deleted for good."
+    act={api.removeEverything}
+  />
 );
 
-function Deletion({ trigger, title, words, act }: { trigger: string; title: string; words: string; act: () => Promise<void> }) {
+function Deletion({
+  trigger,
+  title,
+  words,
+  act,
+}: {
+  trigger: string;
+  title: string;
+  words: string;
+  act: () => Promise<void>;
+}) {
   const client = useQueryClient();
   const remove = useMutation({
     mutationFn: act,
@@ -129,8 +165,12 @@ function Deletion({ trigger, title, words, act }: { trigger: string; title: stri
           <AlertDialog.Description className="mt-1 text-soft">{words}</AlertDialog.Description>
           {remove.isError && <ProblemNote error={remove.error} />}
           <div className="mt-4 flex justify-end gap-2">
-            <AlertDialog.Cancel asChild><Button>Keep it</Button></AlertDialog.Cancel>
-            <Button className="text-stop" disabled={remove.isPending} onClick={() => remove.mutate()}>Delete</Button>
+            <AlertDialog.Cancel asChild>
+              <Button>Keep it</Button>
+            </AlertDialog.Cancel>
+            <Button className="text-stop" disabled={remove.isPending} onClick={() => remove.mutate()}>
+              Delete
+            </Button>
           </div>
         </AlertDialog.Content>
       </AlertDialog.Portal>
@@ -146,9 +186,17 @@ function Beside({ entry, workspace }: { entry: TableEntry; workspace: Workspace 
       <JoinsOf entry={entry} workspace={workspace} />
       {entry.examples.length > 0 && (
         <>
-          <div className="mt-5"><Heading>Worth asking</Heading></div>
+          <div className="mt-5">
+            <Heading>Worth asking</Heading>
+          </div>
           <ul className="mt-1 space-y-1">
-            {entry.examples.map((q) => <li key={q}><Link className="no-underline hover:underline" onClick={() => go.draft(q)}>{q}</Link></li>)}
+            {entry.examples.map((q) => (
+              <li key={q}>
+                <Link className="no-underline hover:underline" onClick={() => go.draft(q)}>
+                  {q}
+                </Link>
+              </li>
+            ))}
           </ul>
         </>
       )}

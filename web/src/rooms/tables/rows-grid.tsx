@@ -19,10 +19,20 @@ export function RowsGrid({ table }: { table: TableEntry["table"] }) {
     const timer = setTimeout(() => setView((v) => (v.filter === typed ? v : { ...v, filter: typed })), PAUSE);
     return () => clearTimeout(timer);
   }, [typed]);
-  const first = useQuery({ queryKey: ["rows", table.name, view, 0], queryFn: () => api.rows(table.name, 0, PAGE, view), placeholderData: keepPreviousData });
+  const first = useQuery({
+    queryKey: ["rows", table.name, view, 0],
+    queryFn: () => api.rows(table.name, 0, PAGE, view),
+    placeholderData: keepPreviousData,
+  });
   const total = first.data?.total ?? table.rows;
   const sort = (name: string) =>
-    setView((v) => (v.sort !== name ? { ...v, sort: name, descending: false } : v.descending ? { ...v, sort: null, descending: false } : { ...v, descending: true }));
+    setView((v) =>
+      v.sort !== name
+        ? { ...v, sort: name, descending: false }
+        : v.descending
+          ? { ...v, sort: null, descending: false }
+          : { ...v, descending: true },
+    );
   return (
     <>
       <div className="mt-3 flex shrink-0 items-center gap-3 text-soft">
@@ -34,14 +44,32 @@ export function RowsGrid({ table }: { table: TableEntry["table"] }) {
           aria-label="Show rows that hold"
           className="w-56 rounded border border-rule bg-paper px-2 py-0.5 text-ink"
         />
-        <span role="status">{first.isPlaceholderData ? "Looking through the rows…" : view.filter ? `${plural(total, "row")} of ${plural(table.rows, "row")}` : plural(table.rows, "row")}{view.sort ? `, by ${view.sort}${view.descending ? " downwards" : ""}` : ""}</span>
+        <span role="status">
+          {first.isPlaceholderData
+            ? "Looking through the rows…"
+            : view.filter
+              ? `${plural(total, "row")} of ${plural(table.rows, "row")}`
+              : plural(table.rows, "row")}
+          {view.sort ? `, by ${view.sort}${view.descending ? " downwards" : ""}` : ""}
+        </span>
       </div>
-      {first.isError ? <ProblemNote error={first.error} again={() => void first.refetch()} /> : <Rows key={`${view.sort}-${view.descending}-${view.filter}`} table={table} view={view} total={total} onSort={sort} />}
+      {first.isError ? (
+        <ProblemNote error={first.error} again={() => void first.refetch()} />
+      ) : (
+        <Rows
+          key={`${view.sort}-${view.descending}-${view.filter}`}
+          table={table}
+          view={view}
+          total={total}
+          onSort={sort}
+        />
+      )}
     </>
   );
 }
 
-const numeric = (c: Column) => ["integer", "decimal", "float", "duration"].includes(c.type) && !["identifier", "link", "code"].includes(c.role);
+const numeric = (c: Column) =>
+  ["integer", "decimal", "float", "duration"].includes(c.type) && !["identifier", "link", "code"].includes(c.role);
 
 function shown(value: Cell | undefined, c: Column): string {
   if (value == null) return "";
@@ -54,10 +82,29 @@ function shown(value: Cell | undefined, c: Column): string {
 /** Wide enough for its name and its commonest values, within reason. */
 function widthOf(c: Column): number {
   const longest = c.type === "text" ? Math.max(0, ...(c.bars ?? []).map((b) => b.label.length)) : 0;
-  return Math.min(240, Math.max(84, 8.2 * c.name.length + 34, 7.4 * longest + 26, c.type === "timestamp" ? 160 : 0, c.role === "name" || c.role === "text" ? 170 : 0));
+  return Math.min(
+    240,
+    Math.max(
+      84,
+      8.2 * c.name.length + 34,
+      7.4 * longest + 26,
+      c.type === "timestamp" ? 160 : 0,
+      c.role === "name" || c.role === "text" ? 170 : 0,
+    ),
+  );
 }
 
-function Rows({ table, view, total, onSort }: { table: TableEntry["table"]; view: RowsView; total: number; onSort: (name: string) => void }) {
+function Rows({
+  table,
+  view,
+  total,
+  onSort,
+}: {
+  table: TableEntry["table"];
+  view: RowsView;
+  total: number;
+  onSort: (name: string) => void;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
   const [top, setTop] = useState(0);
   const [height, setHeight] = useState(400);
@@ -92,13 +139,26 @@ function Rows({ table, view, total, onSort }: { table: TableEntry["table"]; view
   const from = Math.floor(top);
   const indexes = Array.from({ length: Math.min(inSight + 2, total - from) }, (_, i) => from + i);
   const pages = [...new Set(indexes.map((i) => Math.floor(i / PAGE)))];
-  const loaded = useQueries({ queries: pages.map((page) => ({ queryKey: ["rows", table.name, view, page], queryFn: () => api.rows(table.name, page * PAGE, PAGE, view) })) });
+  const loaded = useQueries({
+    queries: pages.map((page) => ({
+      queryKey: ["rows", table.name, view, page],
+      queryFn: () => api.rows(table.name, page * PAGE, PAGE, view),
+    })),
+  });
   const failed = loaded.find((q) => q.isError);
-  const row = (index: number): Cell[] | undefined => loaded[pages.indexOf(Math.floor(index / PAGE))]?.data?.rows[index % PAGE];
+  const row = (index: number): Cell[] | undefined =>
+    loaded[pages.indexOf(Math.floor(index / PAGE))]?.data?.rows[index % PAGE];
   const widths = table.columns.map(widthOf);
   const template = widths.map((w) => `minmax(${w}px,${w}fr)`).join(" ");
   const minWidth = widths.reduce((sum, w) => sum + w, 0);
-  const keys: Record<string, number> = { PageDown: inSight, PageUp: -inSight, ArrowDown: 1, ArrowUp: -1, Home: -total, End: total };
+  const keys: Record<string, number> = {
+    PageDown: inSight,
+    PageUp: -inSight,
+    ArrowDown: 1,
+    ArrowUp: -1,
+    Home: -total,
+    End: total,
+  };
   return (
     <div
       ref={scroller}
@@ -119,11 +179,27 @@ function Rows({ table, view, total, onSort }: { table: TableEntry["table"]; view
         moveTo(Math.round(top) + step);
       }}
     >
-      <div className="sticky top-0 z-10 grid border-b border-ink bg-paper text-xs font-medium text-soft" role="row" style={{ gridTemplateColumns: template, minWidth }}>
+      <div
+        className="sticky top-0 z-10 grid border-b border-ink bg-paper text-xs font-medium text-soft"
+        role="row"
+        style={{ gridTemplateColumns: template, minWidth }}
+      >
         {table.columns.map((c) => (
-          <span role="columnheader" key={c.name} aria-sort={view.sort === c.name ? (view.descending ? "descending" : "ascending") : "none"} className={`truncate ${numeric(c) ? "text-right" : ""}`}>
-            <button type="button" onClick={() => onSort(c.name)} title={`Sort by ${c.name}`} className="w-full truncate px-2.5 py-2 text-inherit hover:text-ink" style={{ textAlign: "inherit" }}>
-              {c.name}{view.sort === c.name ? (view.descending ? " ↓" : " ↑") : ""}
+          <span
+            role="columnheader"
+            key={c.name}
+            aria-sort={view.sort === c.name ? (view.descending ? "descending" : "ascending") : "none"}
+            className={`truncate ${numeric(c) ? "text-right" : ""}`}
+          >
+            <button
+              type="button"
+              onClick={() => onSort(c.name)}
+              title={`Sort by ${c.name}`}
+              className="w-full truncate px-2.5 py-2 text-inherit hover:text-ink"
+              style={{ textAlign: "inherit" }}
+            >
+              {c.name}
+              {view.sort === c.name ? (view.descending ? " ↓" : " ↑") : ""}
             </button>
           </span>
         ))}
@@ -131,12 +207,30 @@ function Rows({ table, view, total, onSort }: { table: TableEntry["table"]; view
       {failed && <ProblemNote error={failed.error} again={() => void failed.refetch()} />}
       {total === 0 && <p className="p-3 text-soft">No row holds “{view.filter}”.</p>}
       <div style={{ height: Math.min(total * ROW, TALLEST), minWidth }} aria-hidden />
-      <div className="absolute left-0 w-full" style={{ top: HEAD + scrollTopFor(top, scale) - (squeezed ? 0 : scrollTopFor(top, scale) % ROW), minWidth }}>
+      <div
+        className="absolute left-0 w-full"
+        style={{ top: HEAD + scrollTopFor(top, scale) - (squeezed ? 0 : scrollTopFor(top, scale) % ROW), minWidth }}
+      >
         {indexes.map((index) => (
-          <div role="row" aria-rowindex={index + 1} key={index} className={`grid w-full items-center ${index % 2 === 0 ? "bg-band" : ""}`} style={{ gridTemplateColumns: template, height: ROW }}>
+          <div
+            role="row"
+            aria-rowindex={index + 1}
+            key={index}
+            className={`grid w-full items-center ${index % 2 === 0 ? "bg-band" : ""}`}
+            style={{ gridTemplateColumns: template, height: ROW }}
+          >
             {table.columns.map((c, i) => {
               const text = shown(row(index)?.[i], c);
-              return <span role="cell" key={c.name} title={text.length > 20 ? text : undefined} className={`truncate px-2.5 ${numeric(c) ? "text-right font-mono text-[12.5px]" : ""}`}>{text}</span>;
+              return (
+                <span
+                  role="cell"
+                  key={c.name}
+                  title={text.length > 20 ? text : undefined}
+                  className={`truncate px-2.5 ${numeric(c) ? "text-right font-mono text-[12.5px]" : ""}`}
+                >
+                  {text}
+                </span>
+              );
             })}
           </div>
         ))}

@@ -24,11 +24,16 @@ export function ShapeWindow({ entry, onClose }: { entry: TableEntry; onClose: ()
   const [second, setSecond] = useState("");
   const step = (): ShapeStep => {
     switch (kind) {
-      case "formula": return { kind, name: first, formula: second };
-      case "split": return { kind, column, separator: first, into: [`${column}_1`, `${column}_2`] };
-      case "unpivot": return { kind, columns, names_to: first || "name", values_to: second || "value", as_month: null };
-      case "leave_out": return { kind, column, values: [first] };
-      case "fill_down": return { kind, column };
+      case "formula":
+        return { kind, name: first, formula: second };
+      case "split":
+        return { kind, column, separator: first, into: [`${column}_1`, `${column}_2`] };
+      case "unpivot":
+        return { kind, columns, names_to: first || "name", values_to: second || "value", as_month: null };
+      case "leave_out":
+        return { kind, column, values: [first] };
+      case "fill_down":
+        return { kind, column };
     }
   };
   const apply = useMutation({
@@ -42,37 +47,88 @@ export function ShapeWindow({ entry, onClose }: { entry: TableEntry; onClose: ()
       onClose();
     },
   });
-  const ready = kind === "formula" ? first && second : kind === "split" || kind === "leave_out" ? first : kind === "unpivot" ? columns.length > 1 : true;
+  const ready =
+    kind === "formula"
+      ? first && second
+      : kind === "split" || kind === "leave_out"
+        ? first
+        : kind === "unpivot"
+          ? columns.length > 1
+          : true;
   const names = table.columns.map((c) => [c.name, c.name] as const);
   return (
-    <Window open onClose={onClose} title={`Change the shape of ${table.name}`} about="Each change is a step that can be undone, and is done again when a newer file takes this one's place.">
-      <form className="space-y-3" onSubmit={(e) => { e.preventDefault(); apply.mutate(); }}>
+    <Window
+      open
+      onClose={onClose}
+      title={`Change the shape of ${table.name}`}
+      about="Each change is a step that can be undone, and is done again when a newer file takes this one's place."
+    >
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          apply.mutate();
+        }}
+      >
         <Choose label="Make" value={kind} options={KINDS} onChange={setKind} />
         {kind === "formula" && (
           <>
             <TextField label="Name of the new column" value={first} onChange={(e) => setFirst(e.target.value)} />
-            <TextField label="Formula" value={second} onChange={(e) => setSecond(e.target.value)} hint={`Columns, numbers, + - * /, comparisons, and year(), month(), weekday(), hour(), days(from, to), years(from, to), missing(). Names with spaces in "quotes".`} />
+            <TextField
+              label="Formula"
+              value={second}
+              onChange={(e) => setSecond(e.target.value)}
+              hint={`Columns, numbers, + - * /, comparisons, and year(), month(), weekday(), hour(), days(from, to), years(from, to), missing(). Names with spaces in "quotes".`}
+            />
           </>
         )}
-        {(kind === "split" || kind === "leave_out" || kind === "fill_down") && <Choose label="Column" value={column} options={names} onChange={setColumn} />}
+        {(kind === "split" || kind === "leave_out" || kind === "fill_down") && (
+          <Choose label="Column" value={column} options={names} onChange={setColumn} />
+        )}
         {kind === "split" && <TextField label="Split at" value={first} onChange={(e) => setFirst(e.target.value)} />}
-        {kind === "leave_out" && <TextField label="Leave out rows where it is" value={first} onChange={(e) => setFirst(e.target.value)} />}
+        {kind === "leave_out" && (
+          <TextField label="Leave out rows where it is" value={first} onChange={(e) => setFirst(e.target.value)} />
+        )}
         {kind === "unpivot" && (
           <>
             <label className="block text-soft">
               Columns to lay out as rows
-              <select multiple size={8} value={columns} onChange={(e) => setColumns([...e.target.selectedOptions].map((o) => o.value))} className="mt-0.5 block w-full rounded border border-rule bg-paper px-2 py-1 text-ink">
-                {names.map(([n]) => <option key={n} value={n}>{n}</option>)}
+              <select
+                multiple
+                size={8}
+                value={columns}
+                onChange={(e) => setColumns([...e.target.selectedOptions].map((o) => o.value))}
+                className="mt-0.5 block w-full rounded border border-rule bg-paper px-2 py-1 text-ink"
+              >
+                {names.map(([n]) => (
+                  <option key={n} value={n}>
+                    {n}
+                  </option>
+                ))}
               </select>
             </label>
             <div className="grid grid-cols-2 gap-3">
-              <TextField label="Their names go to" value={first} placeholder="name" onChange={(e) => setFirst(e.target.value)} />
-              <TextField label="Their values go to" value={second} placeholder="value" onChange={(e) => setSecond(e.target.value)} />
+              <TextField
+                label="Their names go to"
+                value={first}
+                placeholder="name"
+                onChange={(e) => setFirst(e.target.value)}
+              />
+              <TextField
+                label="Their values go to"
+                value={second}
+                placeholder="value"
+                onChange={(e) => setSecond(e.target.value)}
+              />
             </div>
           </>
         )}
         {apply.isError && <ProblemNote error={apply.error} />}
-        <div className="flex justify-end"><Button type="submit" disabled={!ready || apply.isPending}>Do it</Button></div>
+        <div className="flex justify-end">
+          <Button type="submit" disabled={!ready || apply.isPending}>
+            Do it
+          </Button>
+        </div>
       </form>
     </Window>
   );

@@ -20,7 +20,17 @@ export function Replace({ entry }: { entry: TableEntry }) {
   return (
     <>
       <Link onClick={() => picker.current?.click()}>replace by a newer file</Link>
-      <input ref={picker} type="file" className="sr-only" tabIndex={-1} aria-label={`Choose a newer file for ${name}`} onChange={(e) => { sendAll([...(e.target.files ?? [])].slice(0, 1), name); e.target.value = ""; }} />
+      <input
+        ref={picker}
+        type="file"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label={`Choose a newer file for ${name}`}
+        onChange={(e) => {
+          sendAll([...(e.target.files ?? [])].slice(0, 1), name);
+          e.target.value = "";
+        }}
+      />
     </>
   );
 }
@@ -38,12 +48,19 @@ export function Waiting() {
   const refuse = useMutation({ mutationFn: (id: string) => api.dropReplacement(id), onSettled: done });
   if (!waiting) return null;
   return (
-    <Window open onClose={() => refuse.mutate(waiting.id)} title={`Replace ${waiting.table} by ${waiting.file}?`} about="The recipe was applied to the newer file. The table as it is now is kept and can be restored.">
+    <Window
+      open
+      onClose={() => refuse.mutate(waiting.id)}
+      title={`Replace ${waiting.table} by ${waiting.file}?`}
+      about="The recipe was applied to the newer file. The table as it is now is kept and can be restored."
+    >
       <Differences waiting={waiting} />
       {accept.isError && <ProblemNote error={accept.error} />}
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={() => refuse.mutate(waiting.id)}>Keep what is there</Button>
-        <Button className="border-pen text-pen" disabled={accept.isPending} onClick={() => accept.mutate(waiting.id)}>Replace</Button>
+        <Button className="border-pen text-pen" disabled={accept.isPending} onClick={() => accept.mutate(waiting.id)}>
+          Replace
+        </Button>
       </div>
     </Window>
   );
@@ -53,27 +70,56 @@ function Differences({ waiting }: { waiting: Replacement }) {
   const cautions = waiting.notes.filter((n) => n.caution);
   return (
     <>
-      <p>{whole(waiting.rows_before)} rows now, {plural(waiting.rows_after, "row")} then.</p>
-      {waiting.changes.length === 0 ? <p className="text-holds">The same columns, of the same types.</p> : (
-        <ul className="mt-2">{waiting.changes.map((c) => <li key={c.column} className="border-b border-rule py-1"><b className="font-medium">{c.column}</b> {c.what}</li>)}</ul>
+      <p>
+        {whole(waiting.rows_before)} rows now, {plural(waiting.rows_after, "row")} then.
+      </p>
+      {waiting.changes.length === 0 ? (
+        <p className="text-holds">The same columns, of the same types.</p>
+      ) : (
+        <ul className="mt-2">
+          {waiting.changes.map((c) => (
+            <li key={c.column} className="border-b border-rule py-1">
+              <b className="font-medium">{c.column}</b> {c.what}
+            </li>
+          ))}
+        </ul>
       )}
-      {cautions.length > 0 && <ul className="mt-2 text-caution">{cautions.map((n) => <li key={n.act}>! {n.act}</li>)}</ul>}
+      {cautions.length > 0 && (
+        <ul className="mt-2 text-caution">
+          {cautions.map((n) => (
+            <li key={n.act}>! {n.act}</li>
+          ))}
+        </ul>
+      )}
     </>
   );
 }
 
 export function Versions({ entry }: { entry: TableEntry }) {
   const client = useQueryClient();
-  const restore = useMutation({ mutationFn: (version: number) => api.restore(entry.table.name, version), onSuccess: () => client.invalidateQueries() });
+  const restore = useMutation({
+    mutationFn: (version: number) => api.restore(entry.table.name, version),
+    onSuccess: () => client.invalidateQueries(),
+  });
   if (entry.versions.length === 0) return null;
   return (
     <>
-      <div className="mt-5"><Heading>Earlier versions</Heading></div>
+      <div className="mt-5">
+        <Heading>Earlier versions</Heading>
+      </div>
       <ul>
         {entry.versions.map((v) => (
           <li key={v.version} className="flex gap-2 border-b border-rule py-2">
-            <span className="min-w-0 flex-1 break-words">Version {v.version}, {plural(v.rows, "row")}<small className="block text-soft">{v.source}, replaced {new Date(`${v.replaced_at}Z`).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}</small></span>
-            <Link className="shrink-0 self-start" onClick={() => restore.mutate(v.version)}>restore</Link>
+            <span className="min-w-0 flex-1 break-words">
+              Version {v.version}, {plural(v.rows, "row")}
+              <small className="block text-soft">
+                {v.source}, replaced{" "}
+                {new Date(`${v.replaced_at}Z`).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+              </small>
+            </span>
+            <Link className="shrink-0 self-start" onClick={() => restore.mutate(v.version)}>
+              restore
+            </Link>
           </li>
         ))}
       </ul>
