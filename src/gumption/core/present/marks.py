@@ -20,6 +20,8 @@ _LARGE = 20_000
 _NARROW = 0.75
 """Where the smallest value is at least this share of the largest, bars from zero would all look alike."""
 _MOST_TICKS = 24
+_PANEL = 172
+"""Pixels that a panel is wide, of which three stand beside each other on the narrowest page."""
 MOST_DOTS = 3_000
 MOST_LABELLED = 40
 """Marks that are told their number where that is asked for."""
@@ -282,8 +284,10 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
     if many and wish.has("panels"):
         shared["color"] = {"value": PEN}
         shared["facet"] = {"field": "series", "type": "nominal", "columns": 3, "sort": None}
+        if not area:
+            mark["point"] = False
         spec = frame(mark, rows, 130)
-        spec["width"] = 190
+        spec["width"] = _PANEL
         del spec["autosize"]
         spec["encoding"] = shared
         return spec
