@@ -45,8 +45,10 @@ class Architecture(unittest.TestCase):
     def test_imports_run_one_way(self) -> None:
         for layer, allowed in ALLOWED.items():
             for path in (SOURCE / layer).rglob("*.py"):
-                layers = {name.split(".")[1] for name in imports(path.read_text()) if name.startswith("gumption.")}
+                names = imports(path.read_text())
+                layers = {name.split(".")[1] for name in names if name.startswith("gumption.")}
                 self.assertLessEqual(layers, allowed, path)
+                self.assertFalse({"tools", "tests"} & {name.split(".")[0] for name in names}, path)
 
     def test_the_core_knows_no_driver_and_no_clock(self) -> None:
         for path in (SOURCE / "core").rglob("*.py"):

@@ -22,8 +22,6 @@ from typing import Any
 import numpy as np
 from scipy.optimize import minimize
 
-from gumption.cli.bench_packs import pack_of
-from gumption.cli.bench_wordings import Verdict, run_over
 from gumption.cli.files import Opened
 from gumption.core.plan.typing import PlanError, schema_of
 from gumption.core.reading.flow import CannotPlan
@@ -33,6 +31,8 @@ from gumption.core.reading.tokens import tokenise
 from gumption.engines.answering import json_value
 from gumption.engines.choosing import chosen, says_nothing
 from gumption.engines.errors import CannotAnswer
+from tools.bench.packs import pack_of
+from tools.bench.wordings import Verdict, run_over
 
 RANKING_PULL, CONFIDENCE_PULL = 40.0, 1.0
 FOLDS = 8
@@ -135,7 +135,8 @@ def first_of(question: dict[str, Any], weights: dict[str, float]) -> dict[str, A
     if not scored:
         return None
     best = next((s for s in scored if not question["candidates"][s[1]]["empty"]), scored[0])
-    return question["candidates"][best[1]]
+    found: dict[str, Any] = question["candidates"][best[1]]
+    return found
 
 
 def signs_of(data: list[dict[str, Any]]) -> tuple[list[dict[str, float]], np.ndarray]:

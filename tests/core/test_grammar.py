@@ -11,7 +11,6 @@ import unittest.mock
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from gumption.cli.bench_names import names_known
 from gumption.core.reading import lexicon
 from gumption.core.reading.assemble import chart_of
 from gumption.core.reading.grammar import compiled
@@ -20,6 +19,7 @@ from gumption.core.reading.read import QuestionReader
 from gumption.core.reading.rules import FAMILIES, FOLLOWING, GRAMMAR, follow_ups
 from gumption.core.reading.tokens import tokenise
 from tests.support import DEMO_DAY, demo, opened_from
+from tools.bench.names import names_known
 
 FILES = {
     "clinics.csv": "clinic_id,clinic,town\nC1,Alder House,Alder\nC2,Birch Row,Birch\nC3,Cedar End,Cedar\n",
@@ -125,5 +125,5 @@ class Names(unittest.TestCase):
         with TemporaryDirectory() as scratch:
             opened, _ = opened_from(Path(scratch), {"odd.csv": "region,not_paid_xq\n" + "Garth,1\nLaceby,2\n" * 5})
         known = {"laceby": "rules.py", "not_paid_xq": "links.py", "month of year": "times.py"}
-        with unittest.mock.patch("gumption.cli.bench_names.known_texts", lambda: known):
+        with unittest.mock.patch("tools.bench.names.known_texts", lambda: known):
             self.assertEqual(set(names_known(opened.catalogue)), {"Laceby", "not_paid_xq"})

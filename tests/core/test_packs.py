@@ -6,7 +6,7 @@ import unittest
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
-from gumption.cli.bench_packs import run_pack
+from tools.bench.packs import run_pack
 
 PACKS = Path(__file__).parent.parent / "packs"
 REACHED = {"hiring": 40, "marina": 39, "districts": 36, "brewery": 37, "library": 32, "alarms": 33}

@@ -12,8 +12,8 @@ from typing import Any
 
 import psycopg
 import pymysql
-from demo.object_store import ACCESS_KEY, SECRET_KEY, store
 
+from demo.object_store import ACCESS_KEY, SECRET_KEY, store
 from gumption.core.model.origin import FromAddress, FromDatabase, FromFolder, FromStore, Origin
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.outside import LeadsInside, is_inside, only_outside

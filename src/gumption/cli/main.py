@@ -132,31 +132,8 @@ def parser() -> argparse.ArgumentParser:
     test.add_argument(
         "--long", action="store_true", help="with 5,000 random plans and 20,000 odd strings instead of 300 of each"
     )
-    bench = commands.add_parser("bench", help="measure against yardsticks in the same run")
-    bench.add_argument("--rows", type=int, default=5_000_000, help="rows of the large file")
-    bench.add_argument(
-        "--packs",
-        nargs="+",
-        default=(),
-        metavar="DIR",
-        help="score the question packs in these folders, and nothing else",
-    )
-    bench.add_argument(
-        "--wordings", metavar="DIR", help="the share understood of this bank of wordings, and nothing else"
-    )
-    bench.add_argument(
-        "--names",
-        nargs="+",
-        type=Path,
-        metavar="DIR",
-        help="look for names of packs that the reader knows, which it must not",
-    )
-    bench.add_argument("--over", nargs="+", default=(), metavar="DIR", help="folders whose tables fill the wordings")
-    bench.add_argument("--share", type=float, default=1.0, help="share of the wordings that is tried (default: 1)")
-    bench.add_argument("--scale", type=float, default=1.0, help="scale of the TPC-H data (default: 1)")
-    bench.add_argument(
-        "--only", choices=("reading", "intake", "plans", "tpch"), action="append", help="this part; may be given again"
-    )
+    # The launcher begins it: it is no part of the program.
+    commands.add_parser("bench", help="measure against yardsticks in the same run; bench --help tells more")
     return top
 
 
@@ -215,21 +192,6 @@ def _run(options: argparse.Namespace) -> int:
             except CannotKeep as error:
                 raise BadUsage(str(error)) from error
             return 0
-        case "bench":
-            from gumption.cli.bench import PARTS, bench
-            from gumption.cli.bench_packs import bench_packs
-
-            if options.packs:
-                return bench_packs(options.packs)
-            if options.names:
-                from gumption.cli.bench_names import bench_names
-
-                return bench_names(options.names)
-            if options.wordings:
-                from gumption.cli.bench_wordings import bench_wordings
-
-                return bench_wordings(Path(options.wordings), [Path(p).resolve() for p in options.over], options.share)
-            return bench(options.rows, options.scale, tuple(options.only or PARTS))
         case _:
             from gumption.cli.test import run_tests
 

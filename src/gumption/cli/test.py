@@ -17,8 +17,8 @@ LONG_MOMENTS = 1_000
 LONG_REQUESTS = 2_000
 
 GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
-    ("ruff check", HOME, (sys.executable, "-m", "ruff", "check", "src", "tests", "demo")),
-    ("ruff format", HOME, (sys.executable, "-m", "ruff", "format", "--check", "-q", "src", "tests", "demo")),
+    ("ruff check", HOME, (sys.executable, "-m", "ruff", "check", "src", "tests", "demo", "tools")),
+    ("ruff format", HOME, (sys.executable, "-m", "ruff", "format", "--check", "-q", "src", "tests", "demo", "tools")),
     ("mypy --strict", HOME, (sys.executable, "-m", "mypy")),
     ("TypeScript types are the API's", HOME / "web", ("npm", "run", "-s", "types:check")),
     ("TypeScript check", HOME / "web", ("npm", "run", "-s", "check")),

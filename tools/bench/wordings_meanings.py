@@ -8,8 +8,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Literal, cast
 
-from gumption.cli import wordings_notation as wn
-from gumption.cli.wordings_notation import NotWritten
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
 from gumption.core.reading import meaning as m
@@ -17,6 +15,8 @@ from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.times import time_mentions
 from gumption.core.reading.tokens import tokenise
+from tools.bench import wordings_notation as wn
+from tools.bench.wordings_notation import NotWritten
 
 _FUNCTIONS = {
     "Sum": "sum", "Mean": "mean", "Median": "median", "Min": "min", "Max": "max", "StdDev": "deviation",

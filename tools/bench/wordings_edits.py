@@ -7,11 +7,11 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from gumption.cli import wordings_notation as wn
-from gumption.cli.wordings_meanings import Filling, Meanings
-from gumption.cli.wordings_notation import NotWritten
 from gumption.core.reading import meaning as m
 from gumption.core.reading.times import MONTHS_IN, months_later
+from tools.bench import wordings_notation as wn
+from tools.bench.wordings_meanings import Filling, Meanings
+from tools.bench.wordings_notation import NotWritten
 
 _SPAN = re.compile(r"span\((.*)\)$")
 

@@ -1,4 +1,4 @@
-"""`gumption bench`: timings as ratios against a yardstick in the same run, and the demo's reading times."""
+"""Timings as ratios against a yardstick in the same run, and the demo's reading times."""
 
 from __future__ import annotations
 
@@ -18,10 +18,10 @@ from pathlib import Path
 import duckdb
 import xlsxwriter
 
-from gumption.cli.bench_engine import bench_plans, bench_tpch
 from gumption.cli.files import Opened, open_files
 from gumption.cli.test import HOME
 from gumption.core.reading.read import QuestionReader
+from tools.bench.engine import bench_plans, bench_tpch
 
 _RUNS = 5
 _INTAKE = "import sys, pathlib; from gumption.intake.read import read_file; read_file(pathlib.Path(sys.argv[1]), 'large.csv', pathlib.Path(sys.argv[2]))"

@@ -19,10 +19,6 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from gumption.cli.bench_packs import keep, opened_pack
-from gumption.cli.wordings_edits import Edited, slots_before, steps_of
-from gumption.cli.wordings_meanings import SLOT, Filling, Meanings
-from gumption.cli.wordings_notation import Call, Node, NotWritten, parsed
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.typing import PlanError
@@ -37,6 +33,10 @@ from gumption.core.reading.schema import Nouns
 from gumption.engines.answering import Answerer
 from gumption.engines.choosing import chosen, says_nothing
 from gumption.engines.errors import CannotAnswer
+from tools.bench.packs import keep, opened_pack
+from tools.bench.wordings_edits import Edited, slots_before, steps_of
+from tools.bench.wordings_meanings import SLOT, Filling, Meanings
+from tools.bench.wordings_notation import Call, Node, NotWritten, parsed
 
 TRIES = 5
 """Fillings that are tried until a meaning has an answer that says something."""

@@ -6,12 +6,12 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from gumption.cli.tpch.data import make_tables
-from gumption.cli.tpch.plans import plans
-from gumption.cli.tpch.queries import queries
 from gumption.core.checks.twice import rows_agree
 from gumption.core.evaluate.run import work
 from gumption.core.plan.document import read_plan
+from tools.bench.tpch.data import make_tables
+from tools.bench.tpch.plans import plans
+from tools.bench.tpch.queries import queries
 
 SCALE = 0.01
 

@@ -12,13 +12,13 @@ import re
 from collections.abc import Iterator
 from pathlib import Path
 
-from gumption.cli.bench_packs import opened_pack
 from gumption.core import reading
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import is_common
+from tools.bench.packs import opened_pack
 
 _FOLDER = Path(reading.__file__).parent
 _EVERYDAY = frozenset(

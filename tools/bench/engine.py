@@ -16,9 +16,6 @@ import duckdb
 
 from gumption.cli.brief import compare, day, derive, group, join, keep, plan, sort, value, work
 from gumption.cli.files import Opened, open_files
-from gumption.cli.tpch.data import make_tables
-from gumption.cli.tpch.plans import plans
-from gumption.cli.tpch.queries import queries
 from gumption.core.checks.twice import rows_agree
 from gumption.core.code.sql import plan_sql, render
 from gumption.core.evaluate.run import work as work_again
@@ -32,6 +29,9 @@ from gumption.engines.duck import DuckEngine
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Limits, Stop
 from gumption.intake.sql import literal
+from tools.bench.tpch.data import make_tables
+from tools.bench.tpch.plans import plans
+from tools.bench.tpch.queries import queries
 
 _RUNS = 5
 _DAY = dt.date(2026, 10, 31)

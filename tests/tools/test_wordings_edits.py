@@ -5,12 +5,12 @@ from __future__ import annotations
 import datetime as dt
 import unittest
 
-from gumption.cli.wordings_edits import Edited, Step, slots_before, steps_of
-from gumption.cli.wordings_meanings import Filling, Meanings
-from gumption.cli.wordings_notation import NotWritten
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey
 from tests.support import DEMO_DAY, demo
+from tools.bench.wordings_edits import Edited, Step, slots_before, steps_of
+from tools.bench.wordings_meanings import Filling, Meanings
+from tools.bench.wordings_notation import NotWritten
 
 SPECIES = ColumnKey("animals", "species")
 

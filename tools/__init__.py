@@ -1,0 +1,1 @@
+"""Programs beside the product: measuring, training, load."""
