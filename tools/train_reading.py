@@ -23,7 +23,8 @@ import numpy as np
 from scipy.optimize import minimize
 
 from gumption.cli.files import Opened
-from gumption.core.plan.typing import PlanError, schema_of
+from gumption.core.plan.fields import PlanError
+from gumption.core.plan.typing import schema_of
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.judgement import signs
 from gumption.core.reading.read import CONSIDERED, Reading, Understanding

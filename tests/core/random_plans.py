@@ -12,8 +12,9 @@ from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, Constant, Expression
+from gumption.core.plan.fields import PlanError, Schema
 from gumption.core.plan.steps import Plan, SortKey, Step, Take
-from gumption.core.plan.typing import PlanError, Schema, schema_of
+from gumption.core.plan.typing import schema_of
 
 WORDS = ["Tea", "tea", "Coffee", "Ärger", "o'clock", 'a "b"', "NULLs", "x-y-z", "Zürich", "-1", "50% off_1", "a\\b"]
 T = TypeVar("T")

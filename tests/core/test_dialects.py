@@ -19,7 +19,8 @@ from gumption.core.code.sql import plan_sql, render
 from gumption.core.evaluate.run import work
 from gumption.core.model.catalogue import Table
 from gumption.core.model.types import Type
-from gumption.core.plan.typing import Field, schema_of
+from gumption.core.plan.fields import Field
+from gumption.core.plan.typing import schema_of
 from tests.core.random_plans import Maker, tables
 from tests.databases import POSTGRES_HERE, POSTGRES_LOGIN, mariadb, postgres
 from tests.support import tables_for

@@ -9,8 +9,9 @@ from typing import Any
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.document import json_schema, read_plan
+from gumption.core.plan.fields import PlanError
 from gumption.core.plan.steps import Plan
-from gumption.core.plan.typing import PlanError, schema_of
+from gumption.core.plan.typing import schema_of
 from tests.support import HOME
 
 

@@ -13,8 +13,9 @@ from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expression
+from gumption.core.plan.fields import PlanError
 from gumption.core.plan.steps import KeyPair, Picked, Plan, SortKey, Step, Take
-from gumption.core.plan.typing import PlanError, schema_of
+from gumption.core.plan.typing import schema_of
 from gumption.engines.errors import CannotAnswer
 from tests.core.test_random_plans import run_script
 from tests.support import tables_for

@@ -29,6 +29,7 @@ from gumption.core.plan.expressions import (
     OneOf,
     TextMatch,
 )
+from gumption.core.plan.fields import PlanError
 from gumption.core.plan.steps import (
     Derive,
     Group,
@@ -45,7 +46,7 @@ from gumption.core.plan.steps import (
     Take,
     Window,
 )
-from gumption.core.plan.typing import PlanError, schema_of
+from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import plan_words
 from tests.support import opened_from
 

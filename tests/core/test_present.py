@@ -9,8 +9,8 @@ from decimal import Decimal
 from gumption.core.model.names import plural
 from gumption.core.model.types import Grain, Role, Type, Value
 from gumption.core.plan.expressions import Aggregate
+from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Group, Plan, Take
-from gumption.core.plan.typing import Field
 from gumption.core.present.answer import Answer
 from gumption.core.present.finding import finding
 from gumption.core.present.numbers import column_cells, head, shown

@@ -21,7 +21,7 @@ from pathlib import Path
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type, Value
-from gumption.core.plan.typing import PlanError
+from gumption.core.plan.fields import PlanError
 from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import CannotPlan

@@ -10,7 +10,7 @@ from typing import Any
 
 from gumption.cli.files import BadUsage, Opened
 from gumption.core.plan.document import read_plan
-from gumption.core.plan.typing import PlanError
+from gumption.core.plan.fields import PlanError
 from gumption.core.plan.words import plan_words
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.engines.answering import Answered, json_value

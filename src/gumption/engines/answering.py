@@ -31,9 +31,10 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.types import Value
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.expressions import columns_of
+from gumption.core.plan.fields import Schema
 from gumption.core.plan.keys import unproven_joins
 from gumption.core.plan.steps import Keep, Pick, Plan, Take, all_steps, other_plan, tables_of
-from gumption.core.plan.typing import Schema, schema_of, schemas
+from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
 from gumption.core.present.chart import chart

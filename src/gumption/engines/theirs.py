@@ -12,7 +12,7 @@ from sqlglot import exp
 from sqlglot.errors import SqlglotError
 
 from gumption.core.model.types import Role, Type, Value
-from gumption.core.plan.typing import Field
+from gumption.core.plan.fields import Field
 from gumption.engines.duck import DuckEngine
 from gumption.engines.errors import CannotAnswer
 from gumption.engines.limits import Stop

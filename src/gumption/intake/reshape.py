@@ -16,8 +16,9 @@ from gumption.core.model.catalogue import Note
 from gumption.core.model.names import plural
 from gumption.core.model.shape import DropRepeats, FillDown, Formula, LeaveOut, Repair, ShapeStep, Split, Unpivot
 from gumption.core.model.types import Role, Type
+from gumption.core.plan.expression_types import type_of
+from gumption.core.plan.fields import Field, PlanError
 from gumption.core.plan.formula import parse_formula
-from gumption.core.plan.typing import Field, PlanError, type_of
 from gumption.intake.cells import Kind
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.moments import MONTHS, read_moment

@@ -17,8 +17,8 @@ from gumption.core.model.catalogue import Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Appended, FromAddress, FromDatabase, Uploaded
+from gumption.core.plan.fields import Field, PlanError
 from gumption.core.plan.formula import parse_formula
-from gumption.core.plan.typing import Field, PlanError
 from gumption.engines.answering import json_value
 from gumption.engines.pages import View
 from gumption.intake.dictionary import dictionary_of, spelled_out

@@ -14,8 +14,8 @@ from gumption.core.model.names import plural
 from gumption.core.model.term import Term
 from gumption.core.model.types import Value
 from gumption.core.plan.document import read_plan
+from gumption.core.plan.fields import Field, PlanError
 from gumption.core.plan.steps import Plan
-from gumption.core.plan.typing import Field, PlanError
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.core.reading.briefs import may_be_several

@@ -22,9 +22,10 @@ from gumption.core.plan.expressions import (
     children,
     columns_of,
 )
+from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.keys import unproven_joins
 from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, all_steps, other_plan
-from gumption.core.plan.typing import Field, Schema, schema_of, schemas
+from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import spoken
 
 

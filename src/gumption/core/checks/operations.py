@@ -10,9 +10,10 @@ from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
+from gumption.core.plan.expression_types import type_of
 from gumption.core.plan.expressions import Aggregate, Expression, children, columns_of, conjuncts
+from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.steps import Plan, Step
-from gumption.core.plan.typing import Field, Schema, type_of
 from gumption.core.plan.words import spoken
 
 _CODES = (Role.IDENTIFIER, Role.LINK, Role.CODE)

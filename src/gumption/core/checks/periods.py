@@ -12,8 +12,8 @@ from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Expression, children
+from gumption.core.plan.fields import Schema
 from gumption.core.plan.steps import Plan
-from gumption.core.plan.typing import Schema
 from gumption.core.plan.words import MONTH_NAMES, date_words, spoken
 
 _LACKING = 0.1

@@ -15,10 +15,11 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, DateFloor, DatePart, Expression
+from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.keys import Keys, keys_after, tie_breakers
 from gumption.core.plan.needed import beside, needed_columns, tables_needed
 from gumption.core.plan.steps import Plan, SortKey, Step, Take, tables_of
-from gumption.core.plan.typing import Field, Schema, aggregate_field, schema_of, schemas
+from gumption.core.plan.typing import aggregate_field, schema_of, schemas
 from gumption.core.plan.words import step_words
 
 

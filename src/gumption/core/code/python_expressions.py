@@ -7,8 +7,9 @@ from typing import assert_never
 
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
+from gumption.core.plan.expression_types import type_of
 from gumption.core.plan.expressions import Constant, Expression
-from gumption.core.plan.typing import Schema, type_of
+from gumption.core.plan.fields import Schema
 
 MONTHS = ("JAN", "FEB", "MAR", "APR", "MAY", "JUN", "JUL", "AUG", "SEP", "OCT", "NOV", "DEC")
 

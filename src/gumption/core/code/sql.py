@@ -25,9 +25,10 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, columns_of
+from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.keys import Keys, keys_after, tie_breakers
 from gumption.core.plan.steps import KeyPair, Plan, SortKey, Step, Take
-from gumption.core.plan.typing import Field, Schema, schemas
+from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import step_words
 
 _MOST_NODES = 60

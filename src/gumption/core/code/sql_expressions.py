@@ -9,8 +9,9 @@ from sqlglot import exp
 from gumption.core.code.dialects import Dialect, Tree, bracketed, cast, is_known, is_null
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
+from gumption.core.plan.expression_types import type_of
 from gumption.core.plan.expressions import Constant, Expression
-from gumption.core.plan.typing import Schema, type_of
+from gumption.core.plan.fields import Schema
 
 _COMPARE = {"=": exp.EQ, "!=": exp.NullSafeNEQ, "<": exp.LT, "<=": exp.LTE, ">": exp.GT, ">=": exp.GTE}
 _CONDITIONS = (

@@ -21,8 +21,8 @@ from gumption.core.evaluate.vectors import (
 )
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
+from gumption.core.plan.expression_types import decimal_of, decimal_scale
 from gumption.core.plan.expressions import Constant, Expression
-from gumption.core.plan.typing import decimal_of, decimal_scale
 
 ColumnSource = Callable[[str], Vector]
 

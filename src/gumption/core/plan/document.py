@@ -8,8 +8,9 @@ from typing import Any
 from pydantic import ValidationError
 
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.plan.fields import PlanError
 from gumption.core.plan.steps import Plan, all_steps
-from gumption.core.plan.typing import PlanError, schemas
+from gumption.core.plan.typing import schemas
 
 _MOST_STEPS = 400
 """Steps of a plan together with those of the plans that it brings in."""

@@ -12,8 +12,9 @@ from sqlglot.errors import SqlglotError
 
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
+from gumption.core.plan.expression_types import type_of
 from gumption.core.plan.expressions import Constant, Expression
-from gumption.core.plan.typing import PlanError, Schema, type_of
+from gumption.core.plan.fields import PlanError, Schema
 
 _OPERATORS: dict[type[exp.Expr], tuple[str, str]] = {
     exp.EQ: ("compare", "="),

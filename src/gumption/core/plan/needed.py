@@ -7,9 +7,10 @@ from typing import assert_never
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, columns_of
+from gumption.core.plan.fields import Schema
 from gumption.core.plan.keys import Keys, keys_after, tie_breakers
 from gumption.core.plan.steps import Plan, SortKey, Step, Take
-from gumption.core.plan.typing import Schema, schema_of, schemas
+from gumption.core.plan.typing import schema_of, schemas
 
 Needed = tuple[frozenset[str], ...]
 """The columns needed after each step."""

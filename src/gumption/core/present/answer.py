@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from gumption.core.model.types import Value
+from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.steps import Group, Join, Keep, Limit, Pivot, Plan, Sort, Take
-from gumption.core.plan.typing import Field, Schema
 
 
 @dataclass(frozen=True)

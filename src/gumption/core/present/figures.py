@@ -9,8 +9,8 @@ from decimal import Decimal
 
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.expressions import Aggregate, Bin
+from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Derive, Pivot
-from gumption.core.plan.typing import Field
 from gumption.core.plan.words import spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.finding import band

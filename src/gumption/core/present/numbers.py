@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from decimal import Decimal
 
 from gumption.core.model.types import Grain, Role, Type, Value
-from gumption.core.plan.typing import Field
+from gumption.core.plan.fields import Field
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, spoken
 
 _SIGNS = {"GBP": "£", "EUR": "€", "USD": "$"}

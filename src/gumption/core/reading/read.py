@@ -15,8 +15,9 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plain, spaced
 from gumption.core.model.term import Term
+from gumption.core.plan.fields import PlanError
 from gumption.core.plan.steps import Join, Plan, all_steps
-from gumption.core.plan.typing import PlanError, schema_of
+from gumption.core.plan.typing import schema_of
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
 from gumption.core.reading.agreement import disagreements, unmodelled

@@ -1,0 +1,73 @@
+"""What is known of a column of a step's result, and the error of a plan that cannot run."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from gumption.core.model.types import Grain, Role, Type
+
+
+@dataclass(frozen=True)
+class Field:
+    """A column of a step's result; `table` and `column` say where it came from unchanged."""
+
+    type: Type
+    role: Role
+    scale: int = 0
+    unit: str | None = None
+    table: str | None = None
+    column: str | None = None
+    grain: Grain | None = None
+
+
+Schema = dict[str, Field]
+MOST_SCALE = 18
+"""Digits after the point that exact decimals may have: more leave no room before it in 64 bits."""
+
+
+class PlanError(ValueError):
+    """A plan that cannot run: which step, what is wrong, and what would do."""
+
+    def __init__(self, problem: str, step: int | None = None) -> None:
+        self.problem = problem
+        self.step = step
+        super().__init__(problem if step is None else f"step {step + 1}: {problem}")
+
+
+def need(schema: Schema, name: str) -> Field:
+    if name not in schema:
+        raise PlanError(f"there is no column {name}; there are {', '.join(schema)}")
+    return schema[name]
+
+
+def comparable(left: Type, right: Type) -> bool:
+    return left is right or (left.is_number and right.is_number) or (left.is_time and right.is_time)
+
+
+def common(fields: list[Field], what: str) -> Field:
+    """One type for the values of several fields: numbers widen, the rest must be alike."""
+    first = fields[0]
+    kinds = {f.type for f in fields}
+    units = {f.unit for f in fields}
+    if len({u for u in units if u}) > 1:
+        raise PlanError(f"{what} are in {' and '.join(sorted(u for u in units if u))}; convert one first")
+    unit = next((u for u in units if u), None)
+    role = (
+        first.role
+        if all(f.role is first.role for f in fields)
+        else next((f.role for f in fields if f.role.is_summed), first.role)
+    )
+    same = {(f.table, f.column) for f in fields}
+    source = (first.table, first.column) if len(same) == 1 else (None, None)
+    if len(kinds) == 1:
+        grain = first.grain if len({f.grain for f in fields}) == 1 else None
+        return Field(first.type, role, max(f.scale for f in fields), unit, *source, grain)
+    if all(k.is_number for k in kinds):
+        if Type.DURATION in kinds:
+            raise PlanError(f"{what} mix durations and plain numbers")
+        if Type.FLOAT in kinds:
+            return Field(Type.FLOAT, role, 0, unit)
+        return Field(Type.DECIMAL, role, max(f.scale for f in fields), unit)
+    if kinds == {Type.DATE, Type.TIMESTAMP}:
+        return Field(Type.TIMESTAMP, first.role)
+    raise PlanError(f"{what} are {' and '.join(sorted(kinds))}; they must be of one type")
