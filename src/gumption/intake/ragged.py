@@ -7,7 +7,7 @@ from collections import Counter
 
 from gumption.core.model.catalogue import Note
 from gumption.core.model.names import plural
-from gumption.intake.layout import kind_of_cell
+from gumption.intake.grid import kind_of_cell
 
 _MANY = 0.1
 """Share of lines that may be too long before they are taken for the table's own shape."""
