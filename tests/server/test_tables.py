@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import time
+from dataclasses import replace
 from typing import Any
+from unittest import mock
 
 import xlsxwriter
 
+from gumption.core.model.origin import FromAddress
+from gumption.intake.errors import UnreadableFile
 from gumption.server.app import Settings, create_app
 from gumption.server.workspace import Workspace
 from tests.intake.dirty_files import book
@@ -160,6 +164,19 @@ class Tables(Api):
         refused = self.client.put("/api/v1/joins", json=back)
         self.assertEqual(refused.status_code, 422)
         self.assertIn("more than one partner", refused.json()["problem"])
+
+    def test_a_table_whose_password_cannot_be_opened_any_more_says_so(self) -> None:
+        lost = UnreadableFile("sales", "its password cannot be opened any more.", "Connect to it anew.")
+        stored = next(s for s in self.records.tables() if s.table.name == "sales")
+        stored = replace(stored, origin=FromAddress(url="https://example.org/s.csv"))
+        with (
+            mock.patch.object(Workspace, "stored_table", return_value=stored),
+            mock.patch.object(Workspace, "secret_of", side_effect=lost),
+        ):
+            answer = self.client.post("/api/v1/tables/sales/fetched")
+        self.assertEqual(answer.status_code, 422)
+        told = {"problem": "Its password cannot be opened any more.", "advice": "Connect to it anew."}
+        self.assertEqual(answer.json(), told)
 
     def test_rows_in_any_order(self) -> None:
         def rows(**view: Any) -> dict[str, Any]:

@@ -35,6 +35,8 @@ from gumption.intake.native import native_kind, native_sql
 from gumption.intake.numbers import decimal_commas, looks_numeric
 from gumption.intake.profile import profile
 from gumption.intake.ragged import evened
+from gumption.intake.raw_rows import bring_rows, columns_of, connect, selected_values
+from gumption.intake.reread import WordsUsed, is_padded, words_used
 from gumption.intake.sql import literal, quoted
 from gumption.intake.structured import html_tables, parquet_table
 from gumption.intake.unwrap import Piece, unwrapped
@@ -44,7 +46,6 @@ from gumption.intake.workbook import sheets
 TEXTS = (".csv", ".tsv", ".txt", ".tab", ".psv", ".dat", ".asc", ".prn", ".md", ".log", "")
 LARGE = 20_000_000
 """Bytes from which a text file is read by the engine rather than cell by cell."""
-MEMORY_LIMIT = "1GB"
 BROAD = 60
 """Columns up to which a table is worked on as a whole."""
 _LOOKED_CELLS = 60_000
@@ -252,7 +253,7 @@ class _Reader:
             delimiter=found.delimiter,
             encoding="utf-8-sig" if encoding == "utf-8" else encoding,
             quoted=found.quoted,
-            padded=_is_padded(text, found.delimiter),
+            padded=is_padded(text, found.delimiter),
         )
         yield from self._grid(
             rows, piece, piece.member, Path(piece.name).stem, reading, (*notes, *found.notes, *ragged), ""
@@ -333,7 +334,7 @@ class _Reader:
 
     def _parquet(self, path: Path, piece: Piece) -> ReadTable:
         table, notes = parquet_table(path, piece.name)
-        connection = _connect(self._folder())
+        connection = connect(self._folder())
         try:
             connection.register("arriving", table)
             names = [re.sub(r"\s+", " ", n).strip() or f"column_{i + 1}" for i, n in enumerate(table.column_names)]
@@ -425,7 +426,7 @@ class _Reader:
             comma,
             tuple(notes),
         )
-        connection = _connect(self._folder(), large=True)
+        connection = connect(self._folder(), large=True)
         try:
             if recipe == Recipe() and not any(block.units) and not comma:
                 self.progress("Reading the rows", 0.1)
@@ -433,7 +434,7 @@ class _Reader:
                 kinds = read_fast(connection, path, found.delimiter, found.quoted, list(block.names), skip, parquet)
                 if kinds is not None:
                     self.progress("Measuring the columns", 0.6)
-                    words = _Words(MISSING_WORDS, True, frozenset())
+                    words = WordsUsed(MISSING_WORDS, True, frozenset())
                     return self._measured(connection, source, kinds, parquet, [], words=words)
             if encoding == "utf-8" and (encoding := encoding_of(path, sample)) != "utf-8":
                 path = as_utf8(path, encoding, self._folder())
@@ -593,9 +594,9 @@ class _Reader:
     def _cells(self, source: _Source, rows: list[list[str]], block: Block | None = None) -> ReadTable:
         if len(source.names) > BROAD:
             return self._broad(source, rows, block.places if block else None)
-        connection = _connect(self._folder())
+        connection = connect(self._folder())
         try:
-            _arrive(connection, list(range(len(rows))), _columns(rows, len(source.names)))
+            bring_rows(connection, list(range(len(rows))), columns_of(rows, len(source.names)))
             return self._body(connection, source, block.places if block else None)
         finally:
             connection.close()
@@ -613,11 +614,11 @@ class _Reader:
             notes.append(empty_note(len(rows) - len(numbers)))
         front = slice(0, BROAD)
         dropped: list[int] = []
-        connection = _connect(self._folder())
+        connection = connect(self._folder())
         try:
             leading = replace(source, names=source.names[front], header=source.header[front], units=source.units[front])
             raw = [f"c{i}" for i in range(BROAD)]
-            _arrive(connection, numbers, _columns([rows[n][front] for n in numbers], BROAD))
+            bring_rows(connection, numbers, columns_of([rows[n][front] for n in numbers], BROAD))
             if "repeated_headers" not in declined and source.header:
                 dropped += drop_repeated_headers(connection, raw, leading.header, notes)
             if "totals" not in declined and set_totals_aside(connection, raw):
@@ -628,7 +629,7 @@ class _Reader:
             connection.close()
         if not numbers:
             raise _no_rows(source.file)
-        columns = _columns([rows[n] for n in numbers], width)
+        columns = columns_of([rows[n] for n in numbers], width)
         rows.clear()
         name = self._free_path(source.name)
 
@@ -653,7 +654,7 @@ class _Reader:
         before = [bisect.bisect_left(numbers, n) + place for place, n in enumerate(sorted(dropped))]
         whole = {n: k for b in batches for n, k in b.kinds.items()}
         profiled = len(numbers), [c for b in batches for c in b.columns]
-        connection = _connect(self._folder())
+        connection = connect(self._folder())
         try:
             told = replace(source, notes=tuple(notes))
             return self._measured(connection, told, whole, name, before, places, profiled)
@@ -675,9 +676,9 @@ class _Reader:
             connection.execute("SET TimeZone = 'UTC'")
             # Several batches are worked side by side.
             connection.execute("SET threads = 1")
-            _arrive(connection, numbers, columns)
+            bring_rows(connection, numbers, columns)
             kinds = self._kinds(connection, source, [f"c{i}" for i in range(len(columns))], order)
-            selected, kinds = _selected(kinds)
+            selected, kinds = selected_values(kinds)
             connection.execute(f"CREATE TABLE typed AS SELECT {', '.join(selected)} FROM raw ORDER BY raw.n")
             _, measured = profile(connection, "typed", kinds, table, leading=leading)
             names = ", ".join(map(quoted, kinds))
@@ -753,7 +754,7 @@ class _Reader:
         dropped: list[int],
         places: tuple[int, ...] | None = None,
     ) -> ReadTable:
-        selected, kinds = _selected(kinds)
+        selected, kinds = selected_values(kinds)
         order = (
             " ORDER BY raw.n" if connection.execute("SELECT count(*) < 3000000 FROM raw").fetchone() == (True,) else ""
         )
@@ -768,7 +769,7 @@ class _Reader:
             if (row := connection.execute(f"SELECT count(*) FROM raw WHERE n < {n}").fetchone())
         ]
         plain = source.reading.kind == "delimited" and all(k.currency is None for k in kinds.values())
-        words = _words(connection, kinds) if plain else None
+        words = words_used(connection, kinds) if plain else None
         return self._measured(connection, source, kinds, parquet, before, places, words=words)
 
     def _measured(
@@ -780,7 +781,7 @@ class _Reader:
         dropped: list[int],
         places: tuple[int, ...] | None = None,
         profiled: tuple[int, list[Column]] | None = None,
-        words: _Words | None = None,
+        words: WordsUsed | None = None,
     ) -> ReadTable:
         recipe = self._recipe(source.part)
         notes = [*source.notes, *(n for k in kinds.values() for n in k.notes)]
@@ -828,88 +829,6 @@ def _no_rows(file: str) -> UnreadableFile:
     return UnreadableFile(file, "there is a header but no row below it.", "Export it again with its rows.")
 
 
-_TAKEN_ELSEWHERE = (
-    "None",
-    "none",
-    "nan",
-    "NaN",
-    "null",
-    "NULL",
-    "NA",
-    "N/A",
-    "n/a",
-    "#N/A N/A",
-    "-NaN",
-    "-nan",
-    "1.#QNAN",
-)
-"""Words that programs which read text take for a missing value."""
-
-
-@dataclass(frozen=True)
-class _Words:
-    """What of a file's cells a script that reads it again must know."""
-
-    missing: tuple[str, ...]
-    """The words that stand for a missing value."""
-    kept: bool
-    """True where a text is a word that elsewhere stands for one."""
-    odd: frozenset[str]
-    """Columns with cells that are of another type, and became missing."""
-
-
-def _words(connection: duckdb.DuckDBPyConnection, kinds: dict[str, Kind]) -> _Words:
-    """Looked up in the rows of text, whose cells stand in the order of the kinds."""
-    listed = ", ".join(map(literal, (w for w in MISSING_WORDS if w)))
-    elsewhere = ", ".join(map(literal, _TAKEN_ELSEWHERE))
-    parts = []
-    for place, kind in enumerate(kinds.values()):
-        cell = quoted(f"c{place}")
-        parts.append(f"list(DISTINCT {cell}) FILTER (WHERE {cell} IN ({listed}))")
-        filled = f"{cell} IS NOT NULL AND {cell} NOT IN ('', {listed})"
-        what = f"{cell} IN ({elsewhere})" if kind.type is Type.TEXT else f"{kind.sql} IS NULL"
-        parts.append(f"count(*) FILTER (WHERE {filled} AND {what})")
-    row = connection.execute(f"SELECT {', '.join(parts)} FROM raw").fetchone() or ()
-    found = dict(zip(kinds, zip(row[::2], row[1::2], strict=True), strict=True))
-    return _Words(
-        ("", *sorted({word for words, _ in found.values() for word in words or ()})),
-        any(number for name, (_, number) in found.items() if kinds[name].type is Type.TEXT),
-        frozenset(name for name, (_, number) in found.items() if number and kinds[name].type is not Type.TEXT),
-    )
-
-
-def _is_padded(text: str, delimiter: str) -> bool:
-    """True where a blank stands before a cell or behind it."""
-    mark = re.escape(delimiter)
-    return delimiter.isspace() or re.search(rf"[ \t](?:{mark}|$)|(?:^|{mark})[ \t]", text, re.M) is not None
-
-
-def _columns(rows: list[list[str]], width: int) -> list[pa.Array]:
-    """The rows' cells column by column, blank ones missing."""
-    cells = zip(*rows, strict=True) if rows else ((),) * width
-    return [pa.array([v or None for v in values], pa.string()) for values in cells]
-
-
-def _arrive(connection: duckdb.DuckDBPyConnection, numbers: list[int], columns: list[pa.Array]) -> None:
-    """Put rows into the table `raw`: their number n, and their cells c0, c1 and so on."""
-    named = {f"c{place}": column for place, column in enumerate(columns)}
-    connection.register("arriving", pa.table({"n": pa.array(numbers, pa.int64()), **named}))
-    connection.execute("CREATE TABLE raw AS SELECT * FROM arriving")
-    connection.unregister("arriving")
-
-
-def _selected(kinds: dict[str, Kind]) -> tuple[list[str], dict[str, Kind]]:
-    """SQL for every column's values, and the kinds with a column beside each that mixes currencies."""
-    selected = []
-    for name, kind in list(kinds.items()):
-        selected.append(f"{kind.sql} AS {quoted(name)}")
-        if kind.currency is not None:
-            beside = free_name(f"{name}_currency", kinds)
-            selected.append(f"{kind.currency} AS {quoted(beside)}")
-            kinds = {**kinds, beside: Kind(Type.TEXT, kind.currency, simple=False)}
-    return selected, {name: kinds[name] for name in _in_order(kinds)}
-
-
 def _chosen(rows: list[list[str]], places: tuple[int, ...]) -> list[list[str]]:
     """The cells at those places, blank where a row ends before."""
     width = max(places) + 1
@@ -920,12 +839,6 @@ def _chosen(rows: list[list[str]], places: tuple[int, ...]) -> list[list[str]]:
         return [[row[places[0]]] for row in full]
     chosen = operator.itemgetter(*places)
     return [list(chosen(row)) for row in full]
-
-
-def _in_order(kinds: dict[str, Kind]) -> list[str]:
-    """Each column's currency beside it."""
-    beside = {k: f"{k}_currency" for k in kinds if f"{k}_currency" in kinds and kinds[k].currency}
-    return [n for k in kinds if k not in beside.values() for n in ((k, beside[k]) if k in beside else (k,))]
 
 
 def _unit_in(name: str) -> str | None:
@@ -955,13 +868,3 @@ def _new_line(path: Path) -> str:
     if b"\r\n" in sample:
         return "\\r\\n"
     return "\\n" if b"\n" in sample or b"\r" not in sample else "\\r"
-
-
-def _connect(scratch: Path, *, large: bool = False) -> duckdb.DuckDBPyConnection:
-    """A database for one table on its way in; a large one keeps its rows on disk."""
-    connection = duckdb.connect(str(scratch / "raw.duckdb") if large else ":memory:")
-    connection.execute(f"SET memory_limit = '{MEMORY_LIMIT}'")
-    connection.execute("SET enable_progress_bar = false")
-    connection.execute("SET TimeZone = 'UTC'")
-    connection.execute(f"SET temp_directory = '{scratch}/spill'")
-    return connection

@@ -14,12 +14,14 @@ from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
+from gumption.engines.errors import CannotAnswer
+from gumption.intake.errors import UnreadableFile
 from gumption.intake.sources import Allowed
 from gumption.server.asking import ask_routes
 from gumption.server.glossary import glossary_routes
 from gumption.server.guard import Guard
 from gumption.server.jobs import Jobs
-from gumption.server.problems import ApiProblem, disk_is_full
+from gumption.server.problems import ApiProblem, problem_of
 from gumption.server.runs import Runs
 from gumption.server.schemas import AsOfIn, Problem, WorkspaceOut
 from gumption.server.tables import table_out, table_routes
@@ -71,7 +73,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         jobs.resume()
         yield
         jobs.close()
-        workspace.workers.close()
+        workspace.close()
 
     app = FastAPI(
         title="Gumption",
@@ -86,9 +88,17 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
     app.state.ending = runs.stop_all
     app.add_middleware(Guard, hosts=settings.hosts, frames=settings.frames)
 
-    @app.exception_handler(ApiProblem)
-    async def api_problem(_request: Request, error: ApiProblem) -> JSONResponse:
-        return _problem(error.status, error.problem, error.advice)
+    async def foreseen(_request: Request, error: Exception) -> JSONResponse:
+        told = problem_of(error)
+        if told is None:
+            raise error
+        # That the database is away is logged once, by who watches over it.
+        if told.status >= 500 and not (isinstance(error, StoreError) and error.away):
+            log.error("%s", told.problem, exc_info=error)
+        return _problem(told.status, told.problem, told.advice)
+
+    for kind in (ApiProblem, UnreadableFile, CannotAnswer, StoreError, OSError):
+        app.add_exception_handler(kind, foreseen)
 
     @app.exception_handler(RequestValidationError)
     async def bad_request(_request: Request, error: RequestValidationError) -> JSONResponse:
@@ -99,20 +109,6 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
     @app.exception_handler(HTTPException)
     async def refused(_request: Request, error: HTTPException) -> JSONResponse:
         return _problem(error.status_code, _SAID.get(error.status_code, str(error.detail)), "Reload the page.")
-
-    @app.exception_handler(OSError)
-    async def no_room(_request: Request, error: OSError) -> JSONResponse:
-        if not disk_is_full(error):
-            raise error
-        log.error("the disk is full", exc_info=error)
-        return _problem(507, "The disk is full; nothing was changed.", "Make room, then do it again.")
-
-    @app.exception_handler(StoreError)
-    async def store_down(_request: Request, error: StoreError) -> JSONResponse:
-        # That the database is away is logged once, by who watches over it.
-        if not error.away:
-            log.error("the records failed", exc_info=error)
-        return _problem(503, error.problem, error.advice)
 
     app.include_router(upload_routes(uploads))
     app.include_router(table_routes(workspace, jobs, incoming))

@@ -15,7 +15,6 @@ from fastapi.responses import FileResponse
 from starlette.background import BackgroundTask
 
 from gumption.engines.answering import json_value
-from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Stop
 from gumption.engines.theirs import Theirs
 from gumption.server import tasks
@@ -95,16 +94,11 @@ class Asking:
 
 async def waited(request: Request, future: asyncio.Future[T], stop: Stop) -> T:
     """What a future gives; the work is stopped when the person who waits for it has gone."""
-    try:
-        while not future.done():
-            await asyncio.wait((future,), timeout=_GONE)
-            if not future.done() and await request.is_disconnected():
-                stop.now()
-        return future.result()
-    except WasStopped as error:
-        raise ApiProblem(409, str(error), "Run it again when you like.") from error
-    except CannotAnswer as error:
-        raise ApiProblem(422, str(error)) from error
+    while not future.done():
+        await asyncio.wait((future,), timeout=_GONE)
+        if not future.done() and await request.is_disconnected():
+            stop.now()
+    return future.result()
 
 
 def _checked(body: QuestionIn | WordsIn) -> None:

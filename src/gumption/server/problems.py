@@ -4,6 +4,10 @@ from __future__ import annotations
 
 import errno
 
+from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.intake.errors import UnreadableFile
+from gumption.store.records import StoreError
+
 
 class ApiProblem(Exception):
     """An error to send: its HTTP status, what is wrong, and what to do."""
@@ -16,6 +20,25 @@ class ApiProblem(Exception):
 def disk_is_full(error: BaseException) -> bool:
     """True for the system's error that there is no room."""
     return isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
+
+
+def problem_of(error: Exception) -> ApiProblem | None:
+    """What an error of the layers below means to the one who asked; None for one that nobody foresaw."""
+    match error:
+        case ApiProblem():
+            return error
+        case UnreadableFile():
+            return ApiProblem(422, f"{error.problem[:1].upper()}{error.problem[1:]}", error.advice)
+        case WasStopped():
+            return ApiProblem(409, str(error), "Run it again when you like.")
+        case CannotAnswer():
+            return ApiProblem(422, str(error))
+        case StoreError():
+            return ApiProblem(503, error.problem, error.advice)
+        case OSError() if disk_is_full(error):
+            return ApiProblem(507, "The disk is full; nothing was changed.", "Make room, then do it again.")
+        case _:
+            return None
 
 
 class WorkBroke(Exception):

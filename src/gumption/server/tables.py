@@ -22,13 +22,12 @@ from gumption.core.plan.formula import parse_formula
 from gumption.engines.answering import json_value
 from gumption.engines.pages import View
 from gumption.intake.dictionary import dictionary_of, spelled_out
-from gumption.intake.errors import UnreadableFile
 from gumption.intake.guide import marks
 from gumption.intake.look import Look
 from gumption.intake.roles import parts_of
 from gumption.intake.sources import without_password
 from gumption.server.files_out import attached
-from gumption.server.jobs import Job, Jobs, Order, sentence
+from gumption.server.jobs import Job, Jobs, Order
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
     ChangeOut,
@@ -252,8 +251,6 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
             path = folder / "dictionary"
             path.write_bytes(content)
             found = dictionary_of(path, Path(file.filename or "dictionary.csv").name, stored.table)
-        except UnreadableFile as error:
-            raise ApiProblem(422, sentence(error)) from error
         finally:
             shutil.rmtree(folder, ignore_errors=True)
         workspace.add_meanings(name, found)
@@ -296,10 +293,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
                 raise ApiProblem(422, f"{name} has no column {wrong[0]}.", f"It has {', '.join(sorted(known))}.")
         if len(body.columns) != len(body.other_columns):
             raise ApiProblem(422, "Each column needs one to be equal to.", "Choose as many columns there as here.")
-        try:
-            workspace.decide_join(JoinDecision(body.table, body.columns, body.other, body.other_columns, body.decision))
-        except UnreadableFile as error:
-            raise ApiProblem(422, sentence(error)) from error
+        workspace.decide_join(JoinDecision(body.table, body.columns, body.other, body.other_columns, body.decision))
 
     # -- versions and deleting ---------------------------------------------------------------
 

@@ -115,6 +115,7 @@ class Workspace:
         self._changing = threading.Lock()
         self._preparing = threading.Lock()
         self._timer: threading.Timer | None = None
+        self._closed = False
         self._suggesting: set[str] = set()
         self.secrets = _Secrets(folder / "secret.key")
         self._filling: set[Path] = set()
@@ -591,13 +592,29 @@ class Workspace:
     def prepare(self) -> None:
         """Make the examples of all tables that have none, once changes have come to rest."""
         with self._preparing:
+            if self._closed:
+                return
             if self._timer is not None:
                 self._timer.cancel()
             self._timer = threading.Timer(_REST, self._prepare)
             self._timer.daemon = True
             self._timer.start()
 
+    def close(self) -> None:
+        """End what is under way; nothing is prepared any more."""
+        with self._preparing:
+            self._closed = True
+            if self._timer is not None:
+                self._timer.cancel()
+        self.workers.close()
+
     def _prepare(self) -> None:
+        with self._preparing:
+            # The timer may have run out at the very moment of closing.
+            if not self._closed:
+                self._submit_examples()
+
+    def _submit_examples(self) -> None:
         loaded = self._loaded
         self.workers.submit("read", Stop(), self.limits.seconds, warm, self.as_of())
         for table in loaded.catalogue.tables[:_WITH_EXAMPLES]:
