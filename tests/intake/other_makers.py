@@ -523,10 +523,232 @@ def _codes() -> Iterator[Case]:
     )
 
 
+def _further() -> Iterator[Case]:
+    """More of all of these, as their makers write them."""
+    yield text(
+        "ukrainian stock",
+        "Назва;Кількість;Ціна\nЦвяхи;120;1,50\nФарба;15;89,90\nДошка;40;35,00\nРазом;175;\n",
+        want(3, "Назва:text Кількість:integer Ціна:decimal", {"Кількість": 175}),
+        encoding="cp1251",
+    )
+    yield text(
+        "bulgarian",
+        "Име,Град,Сума\nИван,София,100\nМария,Варна,250\nПетър,Русе,75\n",
+        want(3, "Име:text Град:text Сума:integer", {"Сума": 425}),
+        encoding="cp1251",
+    )
+    yield text(
+        "japanese tabs",
+        "氏名\t部署\t時間\n山田太郎\t営業\t8\n佐藤花子\t開発\t7\n鈴木一郎\t総務\t6\n",
+        want(3, "氏名:text 部署:text 時間:integer", {"時間": 21}),
+        encoding="cp932",
+        file="t.tsv",
+    )
+    yield text(
+        "hungarian",
+        "Név;Város;Összeg\nErdős Pál;Győr;1200\nSzabó Éva;Pécs;800\nŐri Zsófia;Szeged;950\nÖsszesen;;2950\n",
+        want(3, "Név:text Város:text Összeg:integer", {"Összeg": 2950}),
+        encoding="cp1250",
+    )
+    yield text(
+        "arabic",
+        "المدينة,العدد\nالقاهرة,12\nدمشق,30\nبيروت,8\n",
+        want(3, "المدينة:text العدد:integer", {"العدد": 50}),
+        encoding="cp1256",
+    )
+    yield text(
+        "thai",
+        "เมือง,จำนวน\nกรุงเทพ,12\nเชียงใหม่,30\nภูเก็ต,8\n",
+        want(3, "เมือง:text จำนวน:integer", {"จำนวน": 50}),
+        encoding="cp874",
+    )
+    yield text(
+        "swedish dos",
+        "Ort;Antal\nMalmö;3\nVästerås;4\nÖrebro;9\n",
+        want(3, "Ort:text Antal:integer", {"Antal": 16}, Ort=["Malmö", "Västerås", "Örebro"]),
+        encoding="cp850",
+    )
+    yield text(
+        "norwegian statement",
+        "Dato;Beskrivelse;Beløp;Saldo\n03.03.2025;Husleie;-9500,00;12500,50\n04.03.2025;Lønn;32000,00;44500,50\n;Utgående saldo;;44500,50\n",
+        want(2, "Dato:date Beskrivelse:text Beløp:decimal", {"Beløp": 22500}),
+        encoding="cp1252",
+    )
+    yield text(
+        "us bank",
+        'Account Summary\nBeginning balance as of 03/01/2025,"1,200.00"\nTotal credits,"2,500.00"\nTotal debits,"-812.45"\nEnding balance as of 03/31/2025,"2,887.55"\n\nDate,Description,Amount,Running Bal.\n03/03/2025,PAYROLL,"2,500.00","3,700.00"\n03/14/2025,RENT,-650.00,"3,050.00"\n03/20/2025,GROCER,-162.45,"2,887.55"\n',
+        want(3, "Date:date Description:text Amount:decimal", {"Amount": 1687.55}),
+    )
+    yield text(
+        "paypal-like",
+        'Report period: 01 Mar 2025 - 31 Mar 2025\n\n"Date","Name","Gross","Fee","Net"\n"03/03/2025","Ada Bell","20.00","-0.88","19.12"\n"15/03/2025","Bo Dent","35.50","-1.34","34.16"\n"Total","","55.50","-2.22","53.28"\n',
+        want(2, "Date:date Name:text Gross:decimal", {"Gross": 55.5}),
+    )
+    yield text(
+        "logger header",
+        "Logger: A17\nSerial No.: 0042\nSite: Alder weir\nInterval (min): 15\n\nDate Time,Level (m),Battery (V)\n2025-03-01 00:00,0.52,12.6\n2025-03-01 00:15,0.53,12.6\n2025-03-01 00:30,0.55,12.5\n",
+        want(3, "Date·Time:timestamp", {"Level·(m)": 1.6}),
+    )
+    yield text(
+        "comment with commas inside",
+        "date,flow\n2025-03-01,1.5\n# maintenance, pump off\n2025-03-02,0.0\n2025-03-03,2.5\n",
+        want(3, "date:date flow:decimal", {"flow": 4}),
+    )
+    yield text(
+        "double hash block",
+        "## experiment: 12\n## operator: ada\n# col1 = time in s\n# col2 = volts\ntime,volts\n0,1.5\n1,1.25\n2,1.0\n",
+        want(3, "time:integer volts:decimal", {"volts": 3.75}),
+    )
+    yield text(
+        "head after comment only",
+        "# id,name,score\n1,Ada,9.5\n2,Bo,7.25\n3,Cy,8.0\n",
+        want(3, "id:integer name:text score:decimal", {"score": 24.75}),
+    )
+    yield text(
+        "page footer lines",
+        "item,qty\nA,1\nB,2\nPage 1 of 3\nitem,qty\nC,3\nD,4\nPage 2 of 3\nitem,qty\nE,5\nPage 3 of 3\n",
+        want(5, "item:text qty:integer", {"qty": 15}),
+    )
+    yield text(
+        "form feed report",
+        "SALES BY REP\nREP,ORDERS\nADA,4\nBO,7\n\x0cSALES BY REP\nREP,ORDERS\nCY,2\nDI,5\n",
+        want(4, "REP:text ORDERS:integer", {"ORDERS": 18}),
+    )
+    yield text(
+        "printed ledger",
+        "General ledger                         01/04/2025   Page: 1\n\nDate        Account   Debit     Credit\n----------  -------   -------   -------\n03/03/2025  4000         0.00    120.00\n05/03/2025  5100        45.50      0.00\n\nGeneral ledger                         01/04/2025   Page: 2\n\nDate        Account   Debit     Credit\n----------  -------   -------   -------\n21/03/2025  5200        12.00      0.00\n",
+        want(3, "Date:date Debit:decimal", {"Debit": 57.5, "Credit": 120}),
+        file="ledger.txt",
+    )
+    yield _sheet(
+        "three-line sheet head",
+        [
+            ["Sales 2025"],
+            [None, "Q1", None, "Q2", None],
+            [None, "Jan", "Feb", "Apr", "May"],
+            ["rep", "units", "units", "units", "units"],
+            ["Ada", 1, 2, 3, 4],
+            ["Bo", 5, 6, 7, 8],
+            ["Cy", 2, 2, 2, 2],
+        ],
+        want(3, "rep:text Q1·Jan·units:integer", {"Q2·May·units": 14}),
+    )
+    yield _sheet(
+        "invoice with terms",
+        [
+            ["Mill & Son Ltd", None, None, None, "INVOICE"],
+            ["12 River Road", None, None, "Invoice no", "2025-118"],
+            ["Alder AB1 2CD", None, None, "Date", "05/03/2025"],
+            ["Tel 01632 960000", None, None, "Due", "04/04/2025"],
+            [],
+            ["To:", "Brackenfold Vets"],
+            [],
+            ["Code", "Description", "Qty", "Unit", "Amount"],
+            ["P1", "Gauze", 10, 1.2, 12],
+            ["P2", "Gloves", 5, 4, 20],
+            ["P3", "Lamp", 1, 35, 35],
+            [],
+            [None, None, None, "Net", 67],
+            [None, None, None, "VAT", 13.4],
+            [None, None, None, "Total", 80.4],
+            [],
+            ["Payment within 30 days"],
+        ],
+        want(3, "Code:text Description:text Qty:integer Amount:integer", {"Amount": 67}),
+    )
+    yield _sheet(
+        "roster form",
+        [
+            ["Rota for week", "10"],
+            ["Manager", "Ada Bell"],
+            ["Site", "Millbeck"],
+            [],
+            ["Name", "Mon", "Tue", "Wed"],
+            ["Bo", "early", "late", "off"],
+            ["Cy", "late", "off", "early"],
+            ["Di", "off", "early", "late"],
+        ],
+        want(3, "Name:text Mon:text Tue:text Wed:text"),
+    )
+    yield text(
+        "inch marks all over",
+        'sku,desc,stock\n1,4" pipe,10\n2,6" pipe,20\n3,2" valve,30\n4,"8"" flange",40\n',
+        want(
+            4,
+            "sku:integer desc:text stock:integer",
+            {"stock": 100},
+            desc=['4" pipe', '6" pipe', '2" valve', '8" flange'],
+        ),
+    )
+    yield text(
+        "quote then comma names",
+        'name,city\n"Bell, Ada",Alder\nDent "Bo",Birch\n"Oak, Cy", Cedar\n',
+        want(3, "name:text city:text", {}, name=["Bell, Ada", 'Dent "Bo"', "Oak, Cy"]),
+    )
+    yield Case(
+        "records in data.items",
+        "x.json",
+        json.dumps(
+            {
+                "meta": {"page": 1},
+                "data": {
+                    "items": [
+                        {"id": 1, "tags": [{"k": "a", "v": 1}, {"k": "b", "v": 2}]},
+                        {"id": 2, "tags": [{"k": "a", "v": 3}]},
+                    ]
+                },
+            }
+        ).encode(),
+        (want(2, "id:integer"), want(3, "k:text v:integer", {"v": 6})),
+    )
+    yield Case(
+        "dict of lists of dicts",
+        "y.json",
+        json.dumps(
+            {"2024": [{"m": 1, "v": 2}, {"m": 2, "v": 3}], "2025": [{"m": 1, "v": 4}, {"m": 2, "v": 5}]}
+        ).encode(),
+        (want(2, "m:integer v:integer", {"v": 5}), want(2, "m:integer v:integer", {"v": 9})),
+    )
+    yield Case(
+        "single object",
+        "one.json",
+        json.dumps({"name": "Ada", "address": {"town": "Alder", "geo": {"lat": 52.1}}}).encode(),
+        (want(1, "name:text address_town:text"),),
+    )
+    yield Case(
+        "ndjson odd line",
+        "z.jsonl",
+        b'{"a":1,"b":{"c":{"d":2}}}\n{"a":2,"b":{"c":{"d":3}}}\nnot json\n{"a":3}\n{"a":4}\n{"a":5}\n{"a":6}\n',
+        (want(6, "a:integer b_c_d:integer", {"a": 21, "b_c_d": 5}),),
+    )
+    yield text("T F N column", "id,ok\n1,T\n2,F\n3,N\n4,T\n5,F\n6,N\n", want(6, "id:integer ok:text"))
+    yield text("Y N with blanks", "id,ok\n1,Y\n2,\n3,N\n4,Y\n5,N\n", want(5, "id:integer ok:boolean"))
+    yield text("grade letters", "id,grade\n1,A\n2,F\n3,B\n4,F\n5,C\n", want(5, "id:integer grade:text"))
+    yield text(
+        "dutch totals",
+        "Afdeling;Uren\nInkoop;12\nVerkoop;20\nTotaal generaal;32\n",
+        want(2, "Afdeling:text Uren:integer", {"Uren": 32}),
+    )
+    yield text(
+        "french subtotals",
+        "Rayon;Produit;Ventes\nFrais;Lait;10\nFrais;Beurre;5\nSous-total Frais;;15\nSec;Riz;7\nSous-total Sec;;7\nTOTAL GÉNÉRAL;;22\n",
+        want(3, "Rayon:text Produit:text Ventes:integer", {"Ventes": 22}),
+    )
+    yield text(
+        "chinese totals", "部门,人数\n销售,12\n研发,30\n合计,42\n", want(2, "部门:text 人数:integer", {"人数": 42})
+    )
+    yield text(
+        "spanish balance",
+        "Fecha;Concepto;Importe;Saldo\n03/03/2025;Alquiler;-650,00;350,00\n14/03/2025;Nómina;1.500,00;1.850,00\nSaldo final;;;1.850,00\n",
+        want(2, "Fecha:date Concepto:text Importe:decimal", {"Importe": 850}),
+        encoding="cp1252",
+    )
+
+
 def other_cases() -> list[Case]:
     """Every file."""
     groups: tuple[Callable[[], Iterator[Case]], ...] = (
-        _scripts, _totals, _books, _comments, _pages, _heads, _blocks, _quotes, _objects, _codes
+        _scripts, _totals, _books, _comments, _pages, _heads, _blocks, _quotes, _objects, _codes, _further
     )  # fmt: skip
     return [case for group in groups for case in group()]
 

@@ -18,7 +18,7 @@ from tests.intake.other_makers import archive_without_tables, other_cases
 class DirtyFiles(unittest.TestCase):
     def test_all(self) -> None:
         all_cases = [*cases(), *other_cases()]
-        self.assertGreaterEqual(len(all_cases), 190)
+        self.assertGreaterEqual(len(all_cases), 220)
         for case in all_cases:
             with self.subTest(case.name), tempfile.TemporaryDirectory() as folder:
                 path = Path(folder) / case.file

@@ -449,7 +449,7 @@ class _Column:
         lowered = {v.lower() for v in self.typed}
         if not lowered <= _YES | _NO or not lowered & _YES | lowered & _NO:
             return None
-        if all(len(v) == 1 for v in lowered) and not any(pair <= lowered for pair in _LONE_LETTERS):
+        if all(len(v) == 1 for v in lowered) and lowered not in _LONE_LETTERS:
             return None
         if lowered & {"on", "off"} and len(lowered) == 1:
             return None

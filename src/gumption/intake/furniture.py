@@ -101,7 +101,7 @@ def page_lines(keys: Sequence[str]) -> set[int]:
             widest = max(widest, len(cells))
         if len(titles) > _MOST_TITLES:
             break
-    return set()
+    return numbers if len(numbers) > 1 else set()
 
 
 def _is_head(text: str) -> bool:

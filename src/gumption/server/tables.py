@@ -29,6 +29,7 @@ from gumption.intake.sources import without_password
 from gumption.server.files_out import attached
 from gumption.server.jobs import Job, Jobs, Order
 from gumption.server.problems import ApiProblem
+from gumption.server.replacing import Replacement
 from gumption.server.schemas import (
     ChangeOut,
     FetchIn,
@@ -44,7 +45,7 @@ from gumption.server.schemas import (
     TableOut,
     VersionOut,
 )
-from gumption.server.workspace import Replacement, Workspace
+from gumption.server.workspace import Workspace
 from gumption.store.records import JoinDecision, StoredTable
 
 _DICTIONARY_LIMIT = 5_000_000

@@ -15,9 +15,6 @@ from concurrent.futures import Future
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-from cryptography.fernet import Fernet, InvalidToken
-from pydantic import TypeAdapter
-
 from gumption.core.model.catalogue import Catalogue, Relationship, Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.lesson import Lesson
@@ -37,6 +34,8 @@ from gumption.intake.suggest import Suggestion, shape_of, suggestions
 from gumption.server.desk import Chain, Opening, Taught
 from gumption.server.problems import ApiProblem
 from gumption.server.reading_process import Read
+from gumption.server.replacing import REPLACEMENTS, Replacement, changes_between, with_meaning_kept
+from gumption.server.secrets import Secrets
 from gumption.server.tasks import examples, warm
 from gumption.server.workers import Here, Workers
 from gumption.store.records import JoinDecision, Records, StoredTable, StoreError, TableVersion, Waiting, patiently
@@ -72,29 +71,6 @@ class _Loaded:
         return found
 
 
-@dataclass(frozen=True)
-class Change:
-    """One difference between a table and the newer file that is to take its place."""
-
-    column: str
-    what: str
-
-
-@dataclass(frozen=True)
-class Replacement:
-    """A newer file, read and waiting for a person to say yes."""
-
-    table: str
-    file: str
-    original: Path
-    folder: Path
-    found: ReadTable
-    origin: Origin
-    secret: str | None
-    seconds: float
-    changes: tuple[Change, ...]
-
-
 class Workspace:
     """Answers come from what is loaded; a change loads anew and swaps, so that a question never sees half of one."""
 
@@ -117,7 +93,7 @@ class Workspace:
         self._timer: threading.Timer | None = None
         self._closed = False
         self._suggesting: set[str] = set()
-        self.secrets = _Secrets(folder / "secret.key")
+        self.secrets = Secrets(folder / "secret.key")
         self._filling: set[Path] = set()
         """Folders that are read into, which no record names yet."""
         self._staged = {w.id: self._replacement(w) for w in records.waiting("replacement")}
@@ -288,7 +264,7 @@ class Workspace:
                 _link(before.original, original)
             after = replace(
                 before,
-                table=_with_meaning_kept(found.table.model_copy(update={"name": name}), before.table),
+                table=with_meaning_kept(found.table.model_copy(update={"name": name}), before.table),
                 reading=found.reading,
                 parquet=found.parquet,
                 original=original,
@@ -342,17 +318,17 @@ class Workspace:
         """Keep a newer file for a table, by its number, until a person says yes."""
         before = self.stored_table(name)
         found = self._part_of(read, before)
-        changes = tuple(_changes(before.table, found.table))
+        changes = tuple(changes_between(before.table, found.table))
         original = self._original(read, folder)
         staged = Replacement(name, read.file, original, folder, found, origin, secret, seconds, changes)
         sealed = None if secret is None else self.secrets.sealed(secret)
-        described = _REPLACEMENTS.dump_json(replace(staged, secret=None)).decode()
+        described = REPLACEMENTS.dump_json(replace(staged, secret=None)).decode()
         self.records.keep_waiting("replacement", Waiting(number, described, sealed))
         self._staged[number] = staged
 
     def _replacement(self, waiting: Waiting) -> Replacement:
         secret = None if waiting.secret is None else self.secrets.opened(waiting.secret, "A newer file")
-        return replace(_REPLACEMENTS.validate_json(waiting.description), secret=secret)
+        return replace(REPLACEMENTS.validate_json(waiting.description), secret=secret)
 
     def replacements(self) -> dict[str, Replacement]:
         """Newer files that wait for a yes, by their numbers."""
@@ -376,7 +352,7 @@ class Workspace:
             versions = [v.stored.version for v in self._loaded.versions if v.stored.table.name == staged.table]
             after = replace(
                 before,
-                table=_with_meaning_kept(staged.found.table.model_copy(update={"name": staged.table}), before.table),
+                table=with_meaning_kept(staged.found.table.model_copy(update={"name": staged.table}), before.table),
                 reading=staged.found.reading,
                 parquet=staged.found.parquet,
                 original=staged.original,
@@ -632,29 +608,6 @@ class Workspace:
             loaded.examples[table.name] = asked.result()
 
 
-class _Secrets:
-    """Passwords sealed with a key that only this data folder has."""
-
-    def __init__(self, path: Path) -> None:
-        if not path.exists():
-            descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-            with os.fdopen(descriptor, "wb") as stream:
-                stream.write(Fernet.generate_key())
-        self._box = Fernet(path.read_bytes())
-
-    def sealed(self, secret: str) -> str:
-        return self._box.encrypt(secret.encode()).decode()
-
-    def opened(self, sealed: str, name: str) -> str:
-        try:
-            return self._box.decrypt(sealed.encode()).decode()
-        except InvalidToken as error:
-            raise UnreadableFile(name, "its password cannot be opened any more.", "Connect to it anew.") from error
-
-
-_REPLACEMENTS: TypeAdapter[Replacement] = TypeAdapter(Replacement)
-
-
 def _shown(
     stored: Sequence[StoredTable], relationships: Sequence[Relationship], before: _Loaded | None
 ) -> tuple[Table, ...]:
@@ -680,23 +633,3 @@ def _link(source: Path, target: Path) -> None:
         os.link(source, target)
     except OSError:
         shutil.copy(source, target)
-
-
-def _with_meaning_kept(table: Table, before: Table) -> Table:
-    """A table read again, with the descriptions that came with its files."""
-    said = {c.name: c.description for c in before.columns}
-    columns = tuple(c.model_copy(update={"description": said.get(c.name, "")}) for c in table.columns)
-    return table.model_copy(update={"columns": columns})
-
-
-def _changes(before: Table, after: Table) -> list[Change]:
-    """What would be different: columns gone, new, and of another type."""
-    old, new = {c.name: c for c in before.columns}, {c.name: c for c in after.columns}
-    changes = [Change(name, "is gone") for name in old if name not in new]
-    changes += [Change(name, f"is new, {new[name].type}") for name in new if name not in old]
-    changes += [
-        Change(name, f"was {old[name].type}, is {new[name].type}")
-        for name in new
-        if name in old and old[name].type is not new[name].type
-    ]
-    return changes

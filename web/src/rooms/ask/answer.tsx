@@ -71,7 +71,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
       )}
       <TermsUsed answer={answer} onMeant={onMeant} />
       {answer.doubt && <Doubt answer={answer} />}
-      <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding">
+      <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding" role="status">
         {answer.finding}
       </p>
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}

@@ -24,8 +24,16 @@ export function OwnSql({ open, first, onClose }: { open: boolean; first: string;
   );
 }
 
+/** What was made of each answer's SQL, so that closing the window loses nothing. */
+const edited = new Map<string, string>();
+
 function Bench({ first }: { first: string }) {
-  const [text, setText] = useState(first);
+  const [begun] = useState(() => edited.get(first) ?? first);
+  const [text, setText] = useState(begun);
+  const change = (sqlText: string) => {
+    edited.set(first, sqlText);
+    setText(sqlText);
+  };
   const [run, setRun] = useState("");
   const work = useMutation({ mutationFn: (asked: { sql: string; run: string }) => api.runSql(asked.sql, asked.run) });
   const start = (sqlText: string) => {
@@ -36,7 +44,7 @@ function Bench({ first }: { first: string }) {
   const given = work.data;
   return (
     <>
-      <Editor first={first} onChange={setText} onRun={start} />
+      <Editor first={begun} onChange={change} onRun={start} />
       <div className="mt-3 flex items-center gap-2">
         <Button disabled={work.isPending || !text.trim()} onClick={() => start(text)}>
           Run<Key>Ctrl+Enter</Key>

@@ -1,12 +1,14 @@
 /** The proof: steps with the rows through each, the checks, and the code. */
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { api, type Answered, type Check, type Dialect } from "../../api/client";
 import { plural, whole } from "../../ui/format";
-import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { Learned } from "./learned";
-import { OwnSql } from "./own-sql";
+
+/** The editor is large; it is fetched once it is wanted. */
+const OwnSql = lazy(() => import("./own-sql").then(({ OwnSql: view }) => ({ default: view })));
 
 export function ProofView({ answer }: { answer: Answered }) {
   return (
@@ -165,7 +167,11 @@ function Code({ answer }: { answer: Answered }) {
           </pre>
         </Tabs.Content>
       ))}
-      <OwnSql open={editing} first={answer.sql} onClose={() => setEditing(false)} />
+      {editing && (
+        <Suspense fallback={<Busy>Opening the editor…</Busy>}>
+          <OwnSql open first={answer.sql} onClose={() => setEditing(false)} />
+        </Suspense>
+      )}
     </Tabs.Root>
   );
 }
