@@ -125,6 +125,7 @@ class OverTheDemo(CheckCase):
         self.assertEqual(self.weight(self.checks("clinics", join), "worked twice"), "stop")
         answered = self.opened.answerer.answer(Plan(steps=(Take(table="clinics"), join)), self.day, twice=False)
         self.assertIn("would double rows", answered.proof.checks[0].sentence)
+        self.assertEqual(answered.finding, "A join would double rows; do not use this answer.")
 
     def test_periods_complete(self) -> None:
         for high, want in (("2026-09-30", "silent"), ("2026-12-31", "caution")):
