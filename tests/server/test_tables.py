@@ -178,6 +178,26 @@ class Tables(Api):
         told = {"problem": "Its password cannot be opened any more.", "advice": "Connect to it anew."}
         self.assertEqual(answer.json(), told)
 
+    def test_codes_that_are_text_elsewhere_are_read_as_text(self) -> None:
+        codes = (1010, 2050, 3070, 4400)
+        self.send({"costs.csv": "Centre code,Worth\n" + "".join(f"{c},{n}.50\n" for n in range(9) for c in codes)})
+        kind = {c["name"]: c["type"] for c in self.table("costs")["table"]["columns"]}
+        self.assertEqual(kind["Centre code"], "integer")
+        odd = "".join(f"10X{n},Store {n}\n" for n in range(3))
+        self.send({"centres.csv": "Number,Department\n" + "".join(f"{c},D{c}\n" for c in codes) + odd})
+        costs = self.table("costs")
+        self.assertEqual({c["name"]: c["type"] for c in costs["table"]["columns"]}["Centre code"], "text")
+        told = self.client.get("/api/v1/tables/costs/joins").json()["joins"]
+        joined = [
+            (j["relationship"]["column"], j["relationship"]["other"], j["relationship"]["other_column"]) for j in told
+        ]
+        self.assertIn(("Centre code", "centres", "Number"), joined)
+        # What a person says of it holds from then on.
+        self.change("costs", types={"Centre code": "integer"})
+        self.send({"centres_more.csv": "Number,Head\n" + "".join(f"{c},H{c}\n" for c in codes) + "10X9,None\n" * 1})
+        kind = {c["name"]: c["type"] for c in self.table("costs")["table"]["columns"]}
+        self.assertEqual(kind["Centre code"], "integer")
+
     def test_rows_in_any_order(self) -> None:
         def rows(**view: Any) -> dict[str, Any]:
             return dict(self.client.get("/api/v1/tables/sales/rows", params=view).json())

@@ -7,14 +7,16 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.files import Recipe
 from gumption.core.model.names import free_name
+from gumption.core.model.types import Type
 from gumption.engines.answering import Answerer
 from gumption.engines.duck import DuckEngine
 from gumption.intake.describe import described
 from gumption.intake.dictionary import explained
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
-from gumption.intake.relate import linked, pointing, relate
+from gumption.intake.relate import codes_to_be_text, linked, pointing, relate
 
 
 class BadUsage(Exception):
@@ -34,18 +36,19 @@ def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
     descriptions: dict[str, object] = {}
     if describe is not None:
         descriptions = _descriptions(Path(describe))
-    read: list[ReadTable] = []
+    named: dict[str, ReadTable] = {}
+    sources: dict[str, Path] = {}
     for given in paths:
         path = Path(given)
         if not path.is_file():
             raise BadUsage(f"{given}: there is no such file.")
         try:
-            read.extend(read_file(path, path.name, out))
+            for found in read_file(path, path.name, out):
+                name = free_name(found.table.name, named)
+                named[name], sources[name] = found, path
         except UnreadableFile as error:
             raise BadUsage(str(error)) from error
-    named: dict[str, ReadTable] = {}
-    for found in read:
-        named[free_name(found.table.name, named)] = found
+    _with_codes_as_text(named, sources, out)
     tables = [described(r.table.model_copy(update={"name": n}), r.table.source, descriptions) for n, r in named.items()]
     parquet = {n: r.parquet for n, r in named.items()}
     tables = explained(tables, parquet)
@@ -56,6 +59,16 @@ def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
     )
     answerer = Answerer(catalogue, DuckEngine(parquet), {n: r.reading for n, r in named.items()})
     return Opened(catalogue, answerer)
+
+
+def _with_codes_as_text(named: dict[str, ReadTable], sources: dict[str, Path], out: Path) -> None:
+    """Read tables again whose codes are numbers here and text in another table, so that the two meet."""
+    tables = [r.table.model_copy(update={"name": n}) for n, r in named.items()]
+    for name, columns in codes_to_be_text(tables, {n: r.parquet for n, r in named.items()}, list(named)).items():
+        part, path = named[name].reading.part, sources[name]
+        recipe = Recipe(types=dict.fromkeys(columns, Type.TEXT))
+        again = read_file(path, path.name, out, recipes={part: recipe})
+        named[name] = next(found for found in again if found.reading.part == part)
 
 
 def _descriptions(path: Path) -> dict[str, object]:

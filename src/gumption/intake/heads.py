@@ -184,7 +184,9 @@ def _header_score(part: list[list[str]], place: int, width: int, typed: dict[int
     score = filled / width + 0.7 * over / max(len(typed), 1) - 0.8 * values / filled - 0.3 * repeats / filled
     score -= 0.3 * any(len(c) > 60 for c in row) + 0.2 * any(c.endswith(":") for c in row if c)
     following = part[place + 1] if place + 1 < len(part) else []
-    if any(c and not row[p] for p, c in enumerate(following)) and all(kind_of_cell(c) == "text" for c in following if c):
+    if any(c and not row[p] for p, c in enumerate(following)) and all(
+        kind_of_cell(c) == "text" for c in following if c
+    ):
         # What stands below goes on naming, also where nothing is named here.
         score -= 0.2
     return score - 0.03 * place

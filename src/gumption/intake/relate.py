@@ -5,7 +5,7 @@ from __future__ import annotations
 import functools
 import itertools
 from collections import Counter
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from pathlib import Path
 
 import duckdb
@@ -84,6 +84,49 @@ class Joins:
 def relate(tables: list[Table], parquet: dict[str, Path]) -> list[Relationship]:
     """Every relationship between the tables, surest first."""
     return Joins().of(tables, parquet)
+
+
+def codes_to_be_text(
+    tables: Sequence[Table], parquet: Mapping[str, Path], new: Collection[str]
+) -> dict[str, tuple[str, ...]]:
+    """Columns of whole numbers that stand as text in another table, whose keys they are or which points at them.
+
+    Looked at are pairs of tables of which one at least is `new`.
+    """
+    found: dict[str, list[str]] = {}
+    if not new:
+        return {}
+    numbers = [(t, c) for t in tables for c in t.columns if c.type is Type.INTEGER and _may_be_coded(c, t)]
+    texts = [(t, c) for t in tables for c in t.columns if c.type is Type.TEXT and any(map(str.isdigit, c.values))]
+    with duckdb.connect() as connection:
+        for (table, number), (other, text) in itertools.product(numbers, texts):
+            if table.name == other.name or not {table.name, other.name} & set(new):
+                continue
+            here, there = _as_text(parquet[table.name], number), _as_text(parquet[other.name], text)
+            ways = [(here, there)] if _could_be_key(text, other) else []
+            ways += [(there, here)] if _could_be_key(number, table) and text.role is not Role.TEXT else []
+            if any(_share_among(connection, *way) >= _SURE for way in ways):
+                found.setdefault(table.name, []).append(number.name)
+    return {name: tuple(dict.fromkeys(columns)) for name, columns in found.items()}
+
+
+def _may_be_coded(column: Column, table: Table) -> bool:
+    return column.distinct >= _FEW and (column.role in (Role.CODE, Role.LINK) or _could_be_key(column, table))
+
+
+def _as_text(parquet: Path, column: Column) -> str:
+    """SQL for the different values of a column, as text."""
+    cell = quoted(column.name)
+    source = f"read_parquet({literal(str(parquet))})"
+    return f"SELECT DISTINCT CAST({cell} AS VARCHAR) AS v FROM {source} WHERE {cell} IS NOT NULL"
+
+
+def _share_among(connection: duckdb.DuckDBPyConnection, values: str, keys: str) -> float:
+    """The share of some values that stand among others, where three at least do."""
+    row = connection.execute(
+        f"SELECT count(*), count(k.v) FROM ({values}) a LEFT JOIN ({keys}) k ON a.v = k.v"
+    ).fetchone()
+    return row[1] / row[0] if row and row[1] >= _FEW else 0.0
 
 
 class _Seen:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import functools
 import logging
 import shutil
 import threading
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -16,6 +17,7 @@ from pydantic import TypeAdapter
 
 from gumption.core.model.files import Recipe
 from gumption.core.model.origin import Appended, Origin, Uploaded
+from gumption.core.model.types import Type
 from gumption.engines.limits import Stop
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import Progress
@@ -270,18 +272,46 @@ class Jobs:
         seconds = time.perf_counter() - start
         progress("Finding how tables join", 0.95)
         # What was acknowledged is kept, also where the database is away for a moment.
-        patiently(lambda: self._record(number, read, folder, order, seconds))
-
-    def _record(self, number: str, read: Read, folder: Path, order: Order, seconds: float) -> None:
+        names = patiently(lambda: self._record(number, read, folder, order, seconds))
         if order.rereads is not None:
-            self.workspace.keep_reread(order.rereads, read, folder, order.recipe, seconds, number)
             self._tell(number, status="done", what="Read again", share=1.0, tables=(order.rereads,))
         elif order.replaces is not None:
-            self.workspace.stage(number, order.replaces, read, folder, order.origin, order.secret, seconds)
             self._tell(number, status="done", what="Ready to take its place", share=1.0, replacement=number)
         else:
-            names = self.workspace.keep(read, folder, order.origin, order.secret, seconds, ended=number)
+            self._codes_as_text(names, progress, stop)
             self._tell(number, status="done", what=f"Read as {', '.join(names)}", share=1.0, tables=tuple(names))
+
+    def _record(self, number: str, read: Read, folder: Path, order: Order, seconds: float) -> list[str]:
+        """Keep what was read; the names of the tables that are new."""
+        if order.rereads is not None:
+            self.workspace.keep_reread(order.rereads, read, folder, order.recipe, seconds, number)
+            return []
+        if order.replaces is not None:
+            self.workspace.stage(number, order.replaces, read, folder, order.origin, order.secret, seconds)
+            return []
+        return self.workspace.keep(read, folder, order.origin, order.secret, seconds, ended=number)
+
+    def _codes_as_text(self, new: Sequence[str], progress: Progress, stop: Stop) -> None:
+        """Read tables again whose codes are numbers there and text in another table, of which one is new, so that they meet."""
+        for name, columns in self.workspace.codes_to_be_text(new).items():
+            stored = self.workspace.stored_table(name)
+            types = {**dict.fromkeys(columns, Type.TEXT), **stored.recipe.types}
+            recipe = stored.recipe.model_copy(update={"types": types})
+            if recipe == stored.recipe or isinstance(stored.origin, Appended):
+                # A person has said what it is, or it is made of others.
+                continue
+            folder, start = self.workspace.new_folder(), time.perf_counter()
+            task = Task(stored.original, stored.reading.file, folder, {stored.reading.part: recipe}, None, {})
+            try:
+                read = read_apart(task, progress, stop)
+                took = time.perf_counter() - start
+                patiently(functools.partial(self.workspace.keep_reread, name, read, folder, recipe, took))
+            except (UnreadableFile, Cancelled):
+                # The table stays as it was.
+                log.exception("%s could not be read again with its codes as text", name)
+                shutil.rmtree(folder, ignore_errors=True)
+            finally:
+                self.workspace.filled(folder)
 
     def _recipes(self, order: Order) -> Mapping[str, Recipe]:
         if order.rereads is not None:
