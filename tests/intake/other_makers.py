@@ -512,6 +512,11 @@ def _codes() -> Iterator[Case]:
         want(6, "part:text n:integer", {"n": 21}, part=["1E5", "2E7", "3-4", "5-6", "MAR1", "SEP2"]),
     )
     yield text(
+        "a code with a letter in its middle",
+        "number,department\n" + "".join(f"{1010 + 10 * i},D{i}\n" for i in range(9)) + "10X1,Old store\n",
+        want(10, "number:text department:text"),
+    )
+    yield text(
         "telephone numbers and long accounts",
         "who,phone,account\nA,0049 30 1234,12345678901234567890\nB,+44 20 7946,98765432109876543210\nC,01632 960,11112222333344445555\n",
         want(

@@ -383,7 +383,8 @@ class _Column:
         if bad - strange > max(_AT_MOST_IMPOSSIBLE * filled, 1 if filled >= 4 else 0):
             return None
         if kind.type is Type.INTEGER and any(
-            re.fullmatch(r"[A-Za-z]{0,4}[-/]?\d+[-/]?[A-Za-z]{0,3}", v) and re.search("[A-Za-z]", v) for v, _ in wrong
+            re.fullmatch(r"[A-Za-z]{0,4}[-/]?\d+[-/]?[A-Za-z]{0,3}\d*", v) and re.search("[A-Za-z]", v)
+            for v, _ in wrong
         ):
             return None
         noun = (
