@@ -14,6 +14,7 @@ HOME = Path(os.environ.get("GUMPTION_HOME", Path(__file__).resolve().parents[3])
 LONG_STRINGS = 20_000
 LONG_PLANS = 5_000
 LONG_MOMENTS = 1_000
+LONG_AT_ONCE = 500
 LONG_REQUESTS = 2_000
 
 GATES: tuple[tuple[str, Path, tuple[str, ...]], ...] = (
@@ -35,6 +36,7 @@ def run_tests(only: str | None, *, long: bool = False) -> int:
             "GUMPTION_RANDOM_PLANS": str(LONG_PLANS),
             "GUMPTION_ODD_STRINGS": str(LONG_STRINGS),
             "GUMPTION_MOMENTS": str(LONG_MOMENTS),
+            "GUMPTION_AT_ONCE": str(LONG_AT_ONCE),
             "GUMPTION_ODD_REQUESTS": str(LONG_REQUESTS),
         }
     passed = failed = 0
