@@ -17,7 +17,7 @@ import httpx
 from tests.faults.house import House
 from tests.faults.test_moments import content
 
-STEPS = int(os.environ.get("GUMPTION_AT_ONCE", "36"))
+STEPS = int(os.environ.get("GUMPTION_AT_ONCE", "24"))
 """More in the long run, which sets it."""
 PEOPLE, EACH = 3, 4
 """How many do something at once, and how many things each between two looks."""
