@@ -12,6 +12,8 @@ from tests.support import DEMO_DAY, tables_for
 COSTS = {
     "costs.csv": "Month,Cost centre,Note,Amount\n"
     + "".join(f"2025-0{1 + i % 3}-01,{(1010, 2050, 3070, 4400)[i % 4]},n{i},{10 * i}.50\n" for i in range(24)),
+    "class.csv": "Class,Rows\nA,1\nB,2\nC,3\n",
+    "rows.csv": "Which,Class\n1,A\n2,B\n3,A\n4,C\n",
     "centres.csv": "Code,Department,Head\n1010,Desk,Ada\n2050,Ward,Bo\n3070,Van,Cy\n4400,Yard,Di\n",
 }
 ODD = {
@@ -57,6 +59,11 @@ answer = (
 print(answer.to_string(index=False))
 """,
         )
+
+    def test_tables_called_like_words_of_python(self) -> None:
+        for question in ("number of rows by class", "average of rows in class", "which class has no rows"):
+            with self.subTest(question):
+                self.script(question)
 
     def test_only_what_stands_in_the_file_is_named(self) -> None:
         for question in ("total worth by where", "how many rows per what", "average count", "list what and day"):

@@ -196,18 +196,14 @@ class _Writer:
                 self.fill(step, frame, names)
             case _:
                 raise AssertionError(f"{step.step} is a call")
-        chain.columns = (
-            [*names, *(n for n in after if n not in names)]
-            if not isinstance(step, (st.Pivot, st.Append))
-            else list(after)
-        )
-        if isinstance(step, st.Pivot):
-            pivoted = (
-                *step.by,
-                *(c.name for c in step.into),
-                *((step.aggregate.name, "total_row") if step.totals else ()),
-            )
-            chain.columns = list(pivoted)
+        match step:
+            case st.Pivot(by=by, into=crossed, aggregate=aggregate, totals=totals):
+                beyond = (aggregate.name, "total_row") if totals else ()
+                chain.columns = [*by, *(c.name for c in crossed), *beyond]
+            case st.Append():
+                chain.columns = list(after)
+            case _:
+                chain.columns = [*names, *(n for n in after if n not in names)]
         chain.gaps |= set(after)
 
     def may_be_missing(self, expression: Expression, chain: _Chain) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import keyword
 from collections.abc import Collection
 from typing import assert_never
 
@@ -154,4 +155,36 @@ def _typed(column: CellReading, reading: FileReading, frame: str, table: Table) 
 def frame_name(table: str) -> str:
     """A name for a table's frame that Python takes."""
     cleaned = "".join(c if c.isalnum() and c.isascii() else "_" for c in table.lower()).strip("_") or "table"
+    if keyword.iskeyword(cleaned) or cleaned in _SPOKEN_FOR:
+        return f"{cleaned}_table"
     return cleaned if not cleaned[0].isdigit() else f"t_{cleaned}"
+
+
+_SPOKEN_FOR = frozenset(
+    [
+        "absent",
+        "answer",
+        "before",
+        "crossed",
+        "datetime",
+        "each",
+        "earlier",
+        "groups",
+        "held",
+        "high",
+        "known",
+        "low",
+        "matched",
+        "np",
+        "ntile",
+        "pd",
+        "re",
+        "related",
+        "rows",
+        "wanted",
+        "whole",
+        "whole_months",
+        "working_days",
+    ]
+)
+"""Names that a script has another use for."""
