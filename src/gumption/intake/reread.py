@@ -11,18 +11,6 @@ from gumption.core.model.types import Type
 from gumption.intake.cells import MISSING_WORDS, Kind
 from gumption.intake.sql import literal, quoted
 
-TEXTS = (".csv", ".tsv", ".txt", ".tab", ".psv", ".dat", ".asc", ".prn", ".md", ".log", "")
-LARGE = 20_000_000
-"""Bytes from which a text file is read by the engine rather than cell by cell."""
-MEMORY_LIMIT = "1GB"
-BROAD = 60
-"""Columns up to which a table is worked on as a whole."""
-_LOOKED_CELLS = 60_000
-"""Cells by which it is told whether commas are decimal ones."""
-_SIDE_BY_SIDE = 2
-_TABLE_LIMIT = 400
-
-
 _TAKEN_ELSEWHERE = (
     "None",
     "none",
