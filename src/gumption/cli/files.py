@@ -16,7 +16,7 @@ from gumption.intake.describe import described
 from gumption.intake.dictionary import explained
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import ReadTable, read_file
-from gumption.intake.relate import codes_to_be_text, linked, pointing, relate
+from gumption.intake.relate import Joins, linked, pointing, relate
 
 
 class BadUsage(Exception):
@@ -64,7 +64,7 @@ def open_files(paths: list[str], describe: str | None, out: Path) -> Opened:
 def _with_codes_as_text(named: dict[str, ReadTable], sources: dict[str, Path], out: Path) -> None:
     """Read tables again whose codes are numbers here and text in another table, so that the two meet."""
     tables = [r.table.model_copy(update={"name": n}) for n, r in named.items()]
-    for name, columns in codes_to_be_text(tables, {n: r.parquet for n, r in named.items()}, list(named)).items():
+    for name, columns in Joins(tables).codes_to_be_text({n: r.parquet for n, r in named.items()}, list(named)).items():
         part, path = named[name].reading.part, sources[name]
         recipe = Recipe(types=dict.fromkeys(columns, Type.TEXT))
         again = read_file(path, path.name, out, recipes={part: recipe})

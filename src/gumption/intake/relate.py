@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import functools
 import itertools
+from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping
 from pathlib import Path
 
 import duckdb
@@ -19,6 +20,8 @@ from gumption.intake.sql import literal, quoted
 _SURE, _NAMED = 0.9, 0.5
 """Shares of different values that must find a partner: without and with a likeness of names."""
 _FEW = 3
+_MOST_LOOKS = 40
+"""Pairs of columns whose rows are held against each other for codes that are numbers here and text there."""
 _PARTS = 4
 """From this many tables with the same columns on, they count as parts of one, which are not joined to each other."""
 
@@ -80,38 +83,51 @@ class Joins:
         self._found = best
         return best
 
+    def codes_to_be_text(self, parquet: Mapping[str, Path], new: Collection[str]) -> dict[str, tuple[str, ...]]:
+        """Columns of whole numbers that stand as text in another table, whose keys they are or which points at them.
+
+        Looked at are pairs of tables of which one at least is `new`; of very many those that are called alike first.
+        """
+        fresh = [self._seen[name] for name in new if name in self._seen]
+        others = [seen for seen in self._seen.values() if seen not in fresh]
+        beside = [
+            *itertools.permutations(fresh, 2),
+            *itertools.product(fresh, others),
+            *itertools.product(others, fresh),
+        ]
+        pairs = [
+            (one, number, other, text)
+            for one, other in beside
+            for number in one.coded
+            for text, digits in other.with_digits
+            if _could_be_written_so(number, digits)
+        ]
+        pairs.sort(key=lambda p: not (_alike(p[1], p[3], p[2].table) or _alike(p[3], p[1], p[0].table)))
+        found: dict[str, list[str]] = {}
+        for one, number, other, text in pairs[:_MOST_LOOKS]:
+            here, there = _as_text(parquet[one.table.name], number), _as_text(parquet[other.table.name], text)
+            ways = [(here, there)] if text in other.keys else []
+            ways += [(there, here)] if number in one.keys and text.role is not Role.TEXT else []
+            if any(_share_among(self._connection, *way) >= _SURE for way in ways):
+                found.setdefault(one.table.name, []).append(number.name)
+        return {name: tuple(dict.fromkeys(columns)) for name, columns in found.items()}
+
 
 def relate(tables: list[Table], parquet: dict[str, Path]) -> list[Relationship]:
     """Every relationship between the tables, surest first."""
     return Joins().of(tables, parquet)
 
 
-def codes_to_be_text(
-    tables: Sequence[Table], parquet: Mapping[str, Path], new: Collection[str]
-) -> dict[str, tuple[str, ...]]:
-    """Columns of whole numbers that stand as text in another table, whose keys they are or which points at them.
-
-    Looked at are pairs of tables of which one at least is `new`.
-    """
-    found: dict[str, list[str]] = {}
-    if not new:
-        return {}
-    numbers = [(t, c) for t in tables for c in t.columns if c.type is Type.INTEGER and _may_be_coded(c, t)]
-    texts = [(t, c) for t in tables for c in t.columns if c.type is Type.TEXT and any(map(str.isdigit, c.values))]
-    with duckdb.connect() as connection:
-        for (table, number), (other, text) in itertools.product(numbers, texts):
-            if table.name == other.name or not {table.name, other.name} & set(new):
-                continue
-            here, there = _as_text(parquet[table.name], number), _as_text(parquet[other.name], text)
-            ways = [(here, there)] if _could_be_key(text, other) else []
-            ways += [(there, here)] if _could_be_key(number, table) and text.role is not Role.TEXT else []
-            if any(_share_among(connection, *way) >= _SURE for way in ways):
-                found.setdefault(table.name, []).append(number.name)
-    return {name: tuple(dict.fromkeys(columns)) for name, columns in found.items()}
-
-
 def _may_be_coded(column: Column, table: Table) -> bool:
     return column.distinct >= _FEW and (column.role in (Role.CODE, Role.LINK) or _could_be_key(column, table))
+
+
+def _could_be_written_so(number: Column, digits: list[int]) -> bool:
+    """False where most of the numbers that stand as text lie outside of a column's."""
+    if number.low is None or number.high is None:
+        return False
+    low, high = int(number.low), int(number.high)
+    return bisect_right(digits, high) - bisect_left(digits, low) >= max(_FEW, 0.5 * len(digits))
 
 
 def _as_text(parquet: Path, column: Column) -> str:
@@ -142,6 +158,17 @@ class _Seen:
         """What another table may have too, so that several of them together tell its rows apart."""
         self.shape = frozenset((c.name, c.type) for c in table.columns)
         self._values: dict[str, frozenset[str]] = {}
+
+    @functools.cached_property
+    def coded(self) -> list[Column]:
+        """The first columns of whole numbers that may be codes."""
+        return [c for c in self.of_type.get(Type.INTEGER, ()) if _may_be_coded(c, self.table)][:_MOST_LOOKS]
+
+    @functools.cached_property
+    def with_digits(self) -> list[tuple[Column, list[int]]]:
+        """The first columns of text of which some values are whole numbers, and these in order."""
+        texts = ((c, [v for v in c.values if v.isdecimal() and v[0] != "0"]) for c in self.of_type.get(Type.TEXT, ()))
+        return [(c, sorted(map(int, found))) for c, found in texts if len(found) >= _FEW][:_MOST_LOOKS]
 
     def values(self, column: Column) -> frozenset[str]:
         """The values kept of a column: a look at them spares most joins that cannot be."""

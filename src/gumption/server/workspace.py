@@ -29,7 +29,7 @@ from gumption.intake.describe import described
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.look import Look, look_at
 from gumption.intake.read import Progress, ReadTable, read_file
-from gumption.intake.relate import JoinDetail, Joins, codes_to_be_text, decided, join_detail, linked, measured, pointing
+from gumption.intake.relate import JoinDetail, Joins, decided, join_detail, linked, measured, pointing
 from gumption.intake.suggest import Suggestion, shape_of, suggestions
 from gumption.server.desk import Chain, Opening, Taught
 from gumption.server.problems import ApiProblem
@@ -307,7 +307,8 @@ class Workspace:
 
     def codes_to_be_text(self, new: Sequence[str]) -> dict[str, tuple[str, ...]]:
         """Columns of numbers that are keys of text, or are pointed at by text, in or from one of the new tables."""
-        return codes_to_be_text([s.table for s in self._loaded.stored], self.parquet, new)
+        with self._changing:
+            return self._joins.codes_to_be_text(self.parquet, new)
 
     def stage(
         self,
