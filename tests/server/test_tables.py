@@ -12,6 +12,7 @@ import xlsxwriter
 from gumption.core.model.origin import FromAddress
 from gumption.intake.errors import UnreadableFile
 from gumption.server.app import Settings, create_app
+from gumption.server.problems import NoTable
 from gumption.server.workspace import Workspace
 from tests.intake.dirty_files import book
 from tests.server.test_api import SHOPS, TUS, Api
@@ -197,6 +198,12 @@ class Tables(Api):
         self.send({"centres_more.csv": "Number,Head\n" + "".join(f"{c},H{c}\n" for c in codes) + "10X9,None\n" * 1})
         kind = {c["name"]: c["type"] for c in self.table("costs")["table"]["columns"]}
         self.assertEqual(kind["Centre code"], "integer")
+
+    def test_a_table_that_is_gone_by_now_is_told_as_that(self) -> None:
+        stored = next(s for s in self.records.tables() if s.table.name == "sales")
+        with mock.patch.object(Workspace, "stored_table", side_effect=[stored, NoTable("sales")]):
+            answer = self.client.delete("/api/v1/tables/sales")
+        self.assertEqual((answer.status_code, answer.json()["problem"]), (404, "There is no table sales."))
 
     def test_rows_in_any_order(self) -> None:
         def rows(**view: Any) -> dict[str, Any]:

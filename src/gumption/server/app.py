@@ -21,7 +21,7 @@ from gumption.server.asking import ask_routes
 from gumption.server.glossary import glossary_routes
 from gumption.server.guard import Guard
 from gumption.server.jobs import Jobs
-from gumption.server.problems import ApiProblem, problem_of
+from gumption.server.problems import ApiProblem, NoTable, problem_of
 from gumption.server.runs import Runs
 from gumption.server.schemas import AsOfIn, Problem, WorkspaceOut
 from gumption.server.tables import table_out, table_routes
@@ -97,7 +97,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
             log.error("%s", told.problem, exc_info=error)
         return _problem(told.status, told.problem, told.advice)
 
-    for kind in (ApiProblem, UnreadableFile, CannotAnswer, StoreError, OSError):
+    for kind in (ApiProblem, NoTable, UnreadableFile, CannotAnswer, StoreError, OSError):
         app.add_exception_handler(kind, foreseen)
 
     @app.exception_handler(RequestValidationError)

@@ -17,6 +17,10 @@ class ApiProblem(Exception):
         super().__init__(status, problem, advice)
 
 
+class NoTable(KeyError):
+    """A table that is not there, or not any more: another may have deleted it a moment ago."""
+
+
 def disk_is_full(error: BaseException) -> bool:
     """True for the system's error that there is no room."""
     return isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
@@ -27,6 +31,8 @@ def problem_of(error: Exception) -> ApiProblem | None:
     match error:
         case ApiProblem():
             return error
+        case NoTable():
+            return ApiProblem(404, f"There is no table {error.args[0]}.", "Reload the page to see which there are.")
         case UnreadableFile():
             return ApiProblem(422, f"{error.problem[:1].upper()}{error.problem[1:]}", error.advice)
         case WasStopped():

@@ -107,10 +107,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     router = APIRouter(prefix="/api/v1")
 
     def stored_named(name: str) -> StoredTable:
-        try:
-            return workspace.stored_table(name)
-        except KeyError as error:
-            raise ApiProblem(404, f"There is no table {name}.", "Reload the page to see which there are.") from error
+        return workspace.stored_table(name)
 
     def job_out(job: Job) -> JobOut:
         staged = workspace.staged(job.replacement) if job.replacement else None

@@ -32,7 +32,7 @@ from gumption.intake.read import Progress, ReadTable, read_file
 from gumption.intake.relate import JoinDetail, Joins, decided, join_detail, linked, measured, pointing
 from gumption.intake.suggest import Suggestion, shape_of, suggestions
 from gumption.server.desk import Chain, Opening, Taught
-from gumption.server.problems import ApiProblem
+from gumption.server.problems import ApiProblem, NoTable
 from gumption.server.reading_process import Read
 from gumption.server.replacing import REPLACEMENTS, Replacement, changes_between, with_meaning_kept
 from gumption.server.secrets import Secrets
@@ -179,11 +179,11 @@ class Workspace:
         self._filling.discard(folder)
 
     def stored_table(self, name: str) -> StoredTable:
-        """The table of that name. Raises KeyError."""
+        """The table of that name. Raises NoTable."""
         for stored in self._loaded.stored:
             if stored.table.name == name:
                 return stored
-        raise KeyError(name)
+        raise NoTable(name)
 
     def secret_of(self, stored: StoredTable) -> str | None:
         """What is needed to fetch the table again. Raises UnreadableFile where its key is gone."""
