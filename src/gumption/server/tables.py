@@ -28,7 +28,7 @@ from gumption.intake.roles import parts_of
 from gumption.intake.sources import without_password
 from gumption.server.files_out import attached
 from gumption.server.jobs import Job, Jobs, Order
-from gumption.server.problems import ApiProblem
+from gumption.server.problems import ApiProblem, NoTable
 from gumption.server.replacing import Replacement
 from gumption.server.schemas import (
     ChangeOut,
@@ -53,7 +53,10 @@ _DICTIONARY_LIMIT = 5_000_000
 
 def table_out(workspace: Workspace, stored: StoredTable) -> TableOut:
     """A table as it is sent: what was found, what was said of it, and what to offer."""
-    table = workspace.catalogue.table(stored.table.name)
+    try:
+        table = workspace.catalogue.table(stored.table.name)
+    except KeyError as error:
+        raise NoTable(stored.table.name) from error
     guesses = {
         c.name: GuessOut(words=w, dark=d)
         for c in table.columns
@@ -298,8 +301,6 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.post("/replacements/{number}")
     def post_replacement(number: str) -> str:
         """Let a newer file take its table's place; the table's name."""
-        if workspace.staged(number) is None:
-            raise ApiProblem(404, "That file is no longer waiting.", "Send it again.")
         return workspace.replace_by(number)
 
     @router.delete("/replacements/{number}", status_code=204)

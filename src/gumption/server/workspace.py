@@ -352,7 +352,9 @@ class Workspace:
     def replace_by(self, number: str) -> str:
         """Put a staged file in its table's place, the old version kept; the table's name."""
         with self._changing:
-            staged = self._staged[number]
+            staged = self._staged.get(number)
+            if staged is None:
+                raise ApiProblem(404, "That file is no longer waiting.", "Send it again.")
             before = self.stored_table(staged.table)
             versions = [v.stored.version for v in self._loaded.versions if v.stored.table.name == staged.table]
             after = replace(
