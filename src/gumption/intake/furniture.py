@@ -12,6 +12,10 @@ from gumption.intake.numbers import looks_numeric
 
 _MARKERS = ("#", "//", "%", ";", "!")
 _MOST_TITLES = 12
+_MOST_ABOVE = 40
+"""Lines among which the first page's head stands."""
+_SHORT = 40
+"""Characters of a line that only numbers a page."""
 _DIGITS = re.compile(r"\d+")
 _RULE = re.compile(r"[-=_+|\s.,;]*[-=_]{3}[-=_+|\s.,;]*")
 _PAGE = re.compile(
@@ -77,14 +81,14 @@ def page_lines(keys: Sequence[str]) -> set[int]:
     `keys` are the lines' texts. A page begins where a head that stood before comes again behind the titles that stood
     above it; numbers in the titles may differ.
     """
-    numbers = {place for place, key in enumerate(keys) if _PAGE.fullmatch(key.strip())}
+    numbers = {place for place, key in enumerate(keys) if len(key) < _SHORT and _PAGE.fullmatch(key.strip())}
     places: dict[str, list[int]] = {}
     for place, key in enumerate(keys):
         if key.strip():
             places.setdefault(key.strip(), []).append(place)
     titles: set[str] = set()
     widest = 0
-    for head in range(len(keys)):
+    for head in range(min(len(keys), _MOST_ABOVE)):
         text = keys[head].strip()
         if not text:
             continue
