@@ -192,6 +192,8 @@ def _run(options: argparse.Namespace) -> int:
             except CannotKeep as error:
                 raise BadUsage(str(error)) from error
             return 0
+        case "bench":
+            raise BadUsage("This is begun by the launcher: ./gumption bench.")
         case _:
             from gumption.cli.test import run_tests
 

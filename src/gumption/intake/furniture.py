@@ -82,10 +82,10 @@ def page_lines(keys: Sequence[str]) -> set[int]:
     above it; numbers in the titles may differ.
     """
     numbers = {place for place, key in enumerate(keys) if len(key) < _SHORT and _PAGE.fullmatch(key.strip())}
-    places: dict[str, list[int]] = {}
+    places: dict[str, list[int]] = {key.strip(): [] for key in keys[:_MOST_ABOVE]}
     for place, key in enumerate(keys):
-        if key.strip():
-            places.setdefault(key.strip(), []).append(place)
+        if (found := places.get(key.strip())) is not None:
+            found.append(place)
     titles: set[str] = set()
     widest = 0
     for head in range(min(len(keys), _MOST_ABOVE)):

@@ -22,7 +22,7 @@ from gumption.engines.limits import Stop
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.read import Progress
 from gumption.intake.sources import Allowed
-from gumption.server.problems import disk_is_full
+from gumption.server.problems import capital, disk_is_full
 from gumption.server.reading_process import Cancelled, Read, Task, fetch_apart, read_apart
 from gumption.server.workspace import Workspace
 from gumption.store.records import StoreError, Waiting, patiently
@@ -215,7 +215,7 @@ class Jobs:
         except Cancelled:
             problem = ""
         except UnreadableFile as error:
-            problem = sentence(error)
+            problem = f"{capital(error.problem)} {error.advice}"
         except StoreError as error:
             # A record may name the folder all the same; where none does, the next start takes it away.
             problem, named = f"{error.problem} {error.advice}", True
@@ -323,8 +323,3 @@ class Jobs:
 
     def _appended_from(self, origin: Origin) -> Mapping[str, Path]:
         return self.workspace.parquet if isinstance(origin, Appended) else {}
-
-
-def sentence(error: UnreadableFile) -> str:
-    """What is wrong and what to do, as sentences."""
-    return f"{error.problem[0].upper()}{error.problem[1:]} {error.advice}"

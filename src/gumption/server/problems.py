@@ -21,6 +21,11 @@ class NoTable(KeyError):
     """A table that is not there, or not any more: another may have deleted it a moment ago."""
 
 
+def capital(problem: str) -> str:
+    """A problem as the beginning of a sentence."""
+    return problem[:1].upper() + problem[1:]
+
+
 def disk_is_full(error: BaseException) -> bool:
     """True for the system's error that there is no room."""
     return isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)
@@ -34,7 +39,7 @@ def problem_of(error: Exception) -> ApiProblem | None:
         case NoTable():
             return ApiProblem(404, f"There is no table {error.args[0]}.", "Reload the page to see which there are.")
         case UnreadableFile():
-            return ApiProblem(422, f"{error.problem[:1].upper()}{error.problem[1:]}", error.advice)
+            return ApiProblem(422, capital(error.problem), error.advice)
         case WasStopped():
             return ApiProblem(409, str(error), "Run it again when you like.")
         case CannotAnswer():

@@ -28,7 +28,7 @@ from gumption.intake.roles import parts_of
 from gumption.intake.sources import without_password
 from gumption.server.files_out import attached
 from gumption.server.jobs import Job, Jobs, Order
-from gumption.server.problems import ApiProblem, NoTable
+from gumption.server.problems import ApiProblem, NoTable, capital
 from gumption.server.replacing import Replacement
 from gumption.server.schemas import (
     ChangeOut,
@@ -109,9 +109,6 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     """Every route under /api/v1 that is about tables."""
     router = APIRouter(prefix="/api/v1")
 
-    def stored_named(name: str) -> StoredTable:
-        return workspace.stored_table(name)
-
     def job_out(job: Job) -> JobOut:
         staged = workspace.staged(job.replacement) if job.replacement else None
         waiting = _replacement_out(job.replacement, staged, workspace) if job.replacement and staged else None
@@ -151,7 +148,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.post("/tables/{name}/fetched")
     def post_fetched_again(name: str) -> JobOut:
         """Fetch a table's rows again from where they came; they wait to take the table's place."""
-        stored = stored_named(name)
+        stored = workspace.stored_table(name)
         if isinstance(stored.origin, Uploaded):
             raise ApiProblem(422, f"{name} came from a file that was sent.", "Send a newer file in its place.")
         secret = workspace.secret_of(stored)
@@ -186,7 +183,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
         filter: Annotated[str, Query(max_length=200)] = "",
     ) -> RowsOut:
         """Rows of a table, in the file's order or sorted by a column, those alone that hold the filter's text."""
-        table = stored_named(name).table
+        table = workspace.stored_table(name).table
         names = tuple(c.name for c in table.columns)
         if sort is not None and sort not in names:
             raise ApiProblem(422, f"{name} has no column {sort}.", f"It has {', '.join(names)}.")
@@ -197,13 +194,13 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.get("/tables/{name}/look")
     def get_look(name: str) -> Look:
         """Repeated rows, values far out, and the table in words."""
-        stored_named(name)
+        workspace.stored_table(name)
         return workspace.look(name)
 
     @router.get("/tables/{name}/file", include_in_schema=False, response_model=None)
     def get_file(name: str, form: Literal["csv", "parquet"] = "csv") -> FileResponse | StreamingResponse:
         """The cleaned table as a file."""
-        stored = stored_named(name)
+        stored = workspace.stored_table(name)
         if form == "parquet":
             return FileResponse(stored.parquet, filename=f"{name}.parquet")
         return StreamingResponse(
@@ -229,7 +226,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.put("/tables/{name}/recipe")
     def put_recipe(name: str, body: Recipe) -> JobOut:
         """Read the table again by another recipe: acts undone, dates the other way round, columns laid out as rows."""
-        stored = stored_named(name)
+        stored = workspace.stored_table(name)
         if isinstance(stored.origin, Appended):
             raise ApiProblem(422, f"{name} is made of other tables.", "Change those, then fetch it again.")
         return begin(Order(stored.reading.file, stored.original, rereads=name, recipe=body))
@@ -237,13 +234,13 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.put("/tables/{name}/meaning", status_code=204)
     def put_meaning(name: str, body: TableMeaning) -> None:
         """What the table and its columns mean."""
-        stored_named(name)
+        workspace.stored_table(name)
         workspace.set_meaning(name, body)
 
     @router.post("/tables/{name}/dictionary")
     async def post_dictionary(name: str, file: UploadFile) -> list[str]:
         """A data dictionary as a file; the columns it spoke of."""
-        stored = stored_named(name)
+        stored = workspace.stored_table(name)
         content = await file.read(_DICTIONARY_LIMIT + 1)
         if len(content) > _DICTIONARY_LIMIT:
             raise ApiProblem(413, "A data dictionary has a row for each column; this file is far too large for one.")
@@ -260,12 +257,12 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.get("/tables/{name}/formula")
     def get_formula(name: str, formula: str) -> str:
         """Whether a formula can be worked out; what type it gives."""
-        table = workspace.catalogue.table(stored_named(name).table.name)
+        table = workspace.catalogue.table(workspace.stored_table(name).table.name)
         schema = {c.name: Field(c.type, c.role, c.scale, c.unit) for c in table.columns}
         try:
             parse_formula(formula, schema)
         except PlanError as error:
-            raise ApiProblem(422, f"{error.problem[0].upper()}{error.problem[1:]}.") from error
+            raise ApiProblem(422, f"{capital(error.problem)}.") from error
         return "ok"
 
     # -- joins -------------------------------------------------------------------------------
@@ -273,7 +270,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.get("/tables/{name}/joins")
     def get_joins(name: str) -> JoinsOut:
         """How the table joins: match rates, rows without a partner, values that nearly have one."""
-        stored_named(name)
+        workspace.stored_table(name)
         said = workspace.forbidden_joins(name)
         return JoinsOut(
             joins=workspace.join_details(name),
@@ -289,7 +286,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     def put_join(body: JoinIn) -> None:
         """Use a join, forbid it, or take back what was said of it."""
         for name, columns in ((body.table, body.columns), (body.other, body.other_columns)):
-            known = {c.name for c in stored_named(name).table.columns}
+            known = {c.name for c in workspace.stored_table(name).table.columns}
             if wrong := [c for c in columns if c not in known]:
                 raise ApiProblem(422, f"{name} has no column {wrong[0]}.", f"It has {', '.join(sorted(known))}.")
         if len(body.columns) != len(body.other_columns):
@@ -311,7 +308,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.post("/tables/{name}/versions/{version}", status_code=204)
     def post_version(name: str, version: int) -> None:
         """Put an earlier version back."""
-        stored_named(name)
+        workspace.stored_table(name)
         try:
             workspace.restore(name, version)
         except KeyError as error:
@@ -320,7 +317,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
     @router.delete("/tables/{name}", status_code=204)
     def delete_table(name: str) -> None:
         """Delete a table and everything kept of it, for good."""
-        stored_named(name)
+        workspace.stored_table(name)
         workspace.remove_table(name)
 
     @router.delete("/workspace", status_code=204)

@@ -10,7 +10,8 @@ from functools import partial
 from gumption.core.checks.check import Check
 from gumption.core.evaluate.run import Worked
 from gumption.core.model.types import Value
-from gumption.core.plan.steps import Append, Fill, Group, Pick, Pivot, Plan, Sort, Take, Unpivot
+from gumption.core.plan.keys import order_after
+from gumption.core.plan.steps import Plan
 
 FLOAT_BOUND = 1e-9
 """How far two floats may lie apart, of the larger of them; of numbers below 1 the distance itself."""
@@ -37,15 +38,7 @@ def rows_ordered_by(plan: Plan) -> tuple[str, ...]:
     """Columns of a plan's answer whose values come in the order of a sort, the first one first."""
     order: tuple[str, ...] = ()
     for step in plan.steps:
-        if isinstance(step, Sort):
-            order = tuple(key.column for key in step.keys)
-        elif isinstance(step, (Take, Group, Pivot, Unpivot, Append, Fill)):
-            order = ()
-        elif isinstance(step, Pick):
-            names = {picked.column: picked.name for picked in step.columns}
-            # Behind a key that is no longer shown, the order of the others cannot be seen.
-            shown = next((place for place, name in enumerate(order) if name not in names), len(order))
-            order = tuple(names[name] for name in order[:shown])
+        order = order_after(step, order)
     return order
 
 

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import assert_never
 
+from gumption.core.code.python_aggregates import are_plain, as_cents, named_work, of_all_rows, of_each_group
 from gumption.core.code.python_expressions import HELPERS, ExpressionCoder, constant_code
 from gumption.core.code.python_load import frame_name, load_lines
 from gumption.core.model.catalogue import Catalogue
@@ -15,11 +16,11 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, DateFloor, DatePart, Expression
-from gumption.core.plan.fields import Field, Schema
+from gumption.core.plan.fields import Schema
 from gumption.core.plan.keys import Keys, keys_after, tie_breakers
 from gumption.core.plan.needed import beside, needed_columns, tables_needed
 from gumption.core.plan.steps import Plan, SortKey, Step, Take, tables_of
-from gumption.core.plan.typing import aggregate_field, schema_of, schemas
+from gumption.core.plan.typing import aggregate_field, schemas
 from gumption.core.plan.words import step_words
 
 
@@ -77,6 +78,12 @@ class _Chain:
     """Columns that may have missing values."""
     calls: list[str] = field(default_factory=list)
 
+    def choose(self, columns: Sequence[str], then: str = "") -> None:
+        """Only these columns, in this order; `then` follows in the same line."""
+        chosen = f"{list(columns)!r}"
+        self.calls.append((f".loc[:, {chosen}]" if self.calls else f"[{chosen}]") + then)
+        self.columns, self.gaps = list(columns), self.gaps & set(columns)
+
     @property
     def text(self) -> str:
         """The frame as one expression, on several lines where calls follow."""
@@ -101,17 +108,8 @@ class _Writer:
         self.all_names: list[str] = []
         """Every column there is before it, also those that the answer does not need."""
 
-    def plan(self, plan: Plan, into: str, wanted: frozenset[str] | None) -> None:
-        """The lines that leave a plan's rows in a variable, all of their columns in order unless only some are wanted."""
-        chain = self.chain(plan, into, wanted)
-        final = [n for n in schema_of(plan, self.catalogue) if wanted is None or n in wanted]
-        if wanted is None and chain.columns != final:
-            chain.calls.append(f"[{final!r}]" if not chain.calls else f".loc[:, {final!r}]")
-        if chain.calls or chain.base != into:
-            self.lines.append(f"{into} = {chain.text}")
-
-    def chain(self, plan: Plan, into: str, wanted: frozenset[str] | None) -> _Chain:
-        """A plan as calls; `into` is the variable for what takes statements of its own."""
+    def plan(self, plan: Plan, into: str, wanted: frozenset[str] | None) -> _Chain:
+        """The lines that leave a plan's rows in a variable: their columns in order, all or those that are wanted."""
         needed = needed_columns(plan, self.catalogue, wanted)
         typed = schemas(plan, self.catalogue)
         first = plan.steps[0]
@@ -129,6 +127,11 @@ class _Writer:
             if not isinstance(step, (st.Derive, st.Window)) or step.name in needed[place]:
                 self.step(step, chain, into, before, after)
             keys = keys_after(step, keys, self.catalogue)
+        final = [n for n in typed[-1] if n in needed[-1]]
+        if chain.columns != final:
+            chain.choose(final)
+        if chain.calls or chain.base != into:
+            self.lines.append(f"{into} = {chain.text}")
         return chain
 
     def settled(self, chain: _Chain, into: str) -> str:
@@ -146,7 +149,7 @@ class _Writer:
             case st.Keep(condition=condition):
                 add(f".loc[lambda {_ROWS}: {coder.condition(condition)}]")
             case st.Derive(name=name, expression=expression):
-                code = f"{coder.code(expression)}{_as_cents(after[name], expression)}"
+                code = f"{coder.code(expression)}{as_cents(after[name], expression)}"
                 # A value that is the same on every row needs no rows.
                 value = f"lambda {_ROWS}: {code}" if _ROWS in code else code
                 add(f".assign({_keyword(name, value)})")
@@ -184,10 +187,10 @@ class _Writer:
         match step:
             case st.AsOf(other=other):
                 wanted = beside(step, frozenset(after), self.catalogue)
-                self.as_of(step, frame, self.other(other, wanted), names, [n for n in after if n not in schema])
+                self.as_of(step, frame, self.other(other, wanted).base, names, [n for n in after if n not in schema])
             case st.Append(other=other):
-                other_frame = self.other(other, None)
-                self.lines.append(f"{frame} = pd.concat([{frame}, {other_frame}], ignore_index=True)[{list(after)!r}]")
+                added = self.other(other, None).base
+                self.lines.append(f"{frame} = pd.concat([{frame}, {added}], ignore_index=True)[{list(after)!r}]")
             case st.Pivot():
                 self.pivot(step, frame, schema)
             case st.Window():
@@ -218,14 +221,14 @@ class _Writer:
             case _:
                 return True
 
-    def other(self, plan: Plan, wanted: frozenset[str] | None) -> str:
-        """The lines of another plan, and the name of its frame: that of its table, where nothing is done to it."""
+    def other(self, plan: Plan, wanted: frozenset[str] | None) -> _Partner:
+        """The lines of another plan, and the frame they leave."""
         first = plan.steps[0]
         assert isinstance(first, Take)
         name = free_name(f"{frame_name(first.table)}_{_DONE.get(plan.steps[-1].step, 'part')}", self.names)
         self.names.add(name)
-        self.plan(plan, name, wanted)
-        return name
+        chain = self.plan(plan, name, wanted)
+        return _Partner(name, chain.columns, {}, chain.gaps, chain.columns)
 
     def ordered(self, frame: str, keys: tuple[SortKey, ...], *, ties: bool = True) -> str:
         full = [*keys, *(tie_breakers(keys, self.all_names, self.known) if ties else ())]
@@ -248,7 +251,7 @@ class _Writer:
             chain.columns, chain.gaps = list(copies), gaps
             return
         if chain.columns != sources:
-            chain.calls.append(f".loc[:, {sources!r}]" if chain.calls else f"[{sources!r}]")
+            chain.choose(sources)
         if renamed:
             chain.calls.append(f".rename(columns={renamed!r})")
         chain.columns, chain.gaps = [c.name for c in columns], gaps
@@ -277,8 +280,7 @@ class _Writer:
         shared = {key for key, one in zip(keys, same, strict=True) if one}
         if (set(names) - shared) & taken:
             # Columns that nothing needs any more would be in the way.
-            chain.columns = [n for n in chain.columns if n in schema]
-            chain.calls.append(f".loc[:, {chain.columns!r}]" if chain.calls else f"[{chain.columns!r}]")
+            chain.choose([n for n in chain.columns if n in schema])
         renamed = {n: partner.source(p) for n, p in zip(names, partner.columns, strict=True) if n != partner.source(p)}
         text = _Partner(partner.base, names, renamed, partner.gaps, partner.held).text
         if partner.gaps & set(right):
@@ -308,24 +310,16 @@ class _Writer:
         """The frame that rows are joined with: a table itself where only columns are chosen of it."""
         first = plan.steps[0]
         assert isinstance(first, Take)
-        final = [n for n in schema_of(plan, self.catalogue) if wanted is None or n in wanted]
-        if not all(isinstance(s, (Take, st.Pick)) for s in plan.steps):
-            name = free_name(f"{frame_name(first.table)}_{_DONE.get(plan.steps[-1].step, 'part')}", self.names)
-            self.names.add(name)
-            chain = self.chain(plan, name, wanted)
-            if chain.columns != final:
-                chain.calls.append(f"[{final!r}]" if not chain.calls else f".loc[:, {final!r}]")
-            self.lines.append(f"{name} = {chain.text}")
-            return _Partner(name, final, {}, chain.gaps & set(final), final)
-        sources = {c.name: c.name for c in self.catalogue.table(first.table).columns}
-        for step in plan.steps[1:]:
-            assert isinstance(step, st.Pick)
-            sources = {c.name: sources[c.column] for c in step.columns}
         table = self.catalogue.table(first.table)
-        gaps = {n for n in final if table.column(sources[n]).missing}
+        sources = {c.name: c.name for c in table.columns}
+        for step in plan.steps[1:]:
+            if not isinstance(step, st.Pick):
+                return self.other(plan, wanted)
+            sources = {c.name: sources[c.column] for c in step.columns}
+        final = [n for n in sources if wanted is None or n in wanted]
         if len({sources[n] for n in final}) < len(final):
-            name = self.other(plan, wanted)
-            return _Partner(name, final, {}, gaps, final)
+            return self.other(plan, wanted)
+        gaps = {n for n in final if table.column(sources[n]).missing}
         renamed = {n: sources[n] for n in final if sources[n] != n}
         return _Partner(frame_name(first.table), final, renamed, gaps, list(self.read[first.table]))
 
@@ -345,10 +339,8 @@ class _Writer:
     ) -> None:
         keys = set(by)
         if not aggregates:
-            chain.calls.append(
-                f".loc[:, {list(by)!r}].drop_duplicates()" if chain.calls else f"[{list(by)!r}].drop_duplicates()"
-            )
-        elif by and _are_plain(by, aggregates, schema):
+            chain.choose(by, ".drop_duplicates()")
+        elif by and are_plain(by, aggregates, schema):
             self.plain_group(chain, by, aggregates, schema)
         else:
             # Columns that are made for it need a frame of their own.
@@ -368,7 +360,7 @@ class _Writer:
         held = next((a.column for a in aggregates if a.column is not None and a.column not in by), None)
         cells = []
         for aggregate in aggregates:
-            column, work = aggregate.column, _work(aggregate, chain.gaps)
+            column, work = aggregate.column, named_work(aggregate, chain.gaps)
             if aggregate.where is not None:
                 column = free_name(f"{aggregate.name} counted", taken)
                 taken.add(column)
@@ -413,11 +405,11 @@ class _Writer:
                 value = f"{source}.where({condition})"
             add(f"{frame}[{columns[aggregate.name]!r}] = {value}")
         if not by:
-            cells = [f"    {a.name!r}: [{_whole(a, frame, columns.get(a.name), schema)}]," for a in aggregates]
+            cells = [f"    {a.name!r}: [{of_all_rows(a, frame, columns.get(a.name), schema)}]," for a in aggregates]
             texts = [a.name for a in aggregates if aggregate_field(a, schema).type is Type.TEXT]
             self.lines += [f"{into} = pd.DataFrame({{", *cells, "})" + _as_text(texts)]
             return
-        cells = [f"    {a.name!r}: {_each(a, 'groups', columns.get(a.name), schema)}," for a in aggregates]
+        cells = [f"    {a.name!r}: {of_each_group(a, 'groups', columns.get(a.name), schema)}," for a in aggregates]
         add(f"groups = {frame}.groupby({list(by)!r}, dropna=False)")
         self.lines += [f"{into} = pd.DataFrame({{", *cells, "}).reset_index()"]
 
@@ -455,7 +447,7 @@ class _Writer:
         add(f"{frame} = pd.concat([{frame}, absent], ignore_index=True)[{names!r}]")
 
     def window(self, step: st.Window, frame: str, schema: Schema) -> None:
-        cents = _as_cents(schema[step.column])
+        cents = as_cents(schema[step.column])
         column, within, function = step.column, list(step.within), step.function
         target, cell = f"{frame}[{step.name!r}]", f"{frame}[{step.column!r}]"
         grouped = f".groupby({within!r}, dropna=False)"
@@ -556,42 +548,6 @@ def _keyword(name: str, value: str) -> str:
     return f"{name}={value}" if plain else f"**{{{name!r}: {value}}}"
 
 
-def _are_plain(by: tuple[str, ...], aggregates: tuple[Aggregate, ...], schema: Schema) -> bool:
-    """True for figures that are methods of columns which are no keys; rows are counted by any of them."""
-    if any(a.column in by or (a.function not in (*_METHODS, "share") or _needs_values(a, schema)) for a in aggregates):
-        return False
-    bare = [a for a in aggregates if a.column is None and a.where is None]
-    return not bare or len(aggregates) == 1 or any(a.column is not None for a in aggregates)
-
-
-_METHODS = {
-    "count": "count",
-    "distinct": "nunique",
-    "mean": "mean",
-    "median": "median",
-    "min": "min",
-    "max": "max",
-    "deviation": "std",
-    "variance": "var",
-    "sum": "sum",
-    "percentile": "quantile",
-}
-
-
-def _work(aggregate: Aggregate, gaps: set[str]) -> str:
-    """What is done to the values of each group."""
-    if aggregate.function == "share":
-        return "'mean'"
-    if aggregate.column is None:
-        return "'sum'"
-    if aggregate.function == "percentile":
-        return f"lambda values: values.quantile({(aggregate.percent or 0) / 100!r})"
-    if aggregate.function == "sum" and (aggregate.where is not None or aggregate.column in gaps):
-        # The sum of no value at all is none.
-        return "lambda values: values.sum(min_count=1)"
-    return repr(_METHODS[aggregate.function])
-
-
 def _as_text(names: list[str]) -> str:
     """Text stays text where all of it is missing."""
     return f".astype({dict.fromkeys(names, 'str')!r})" if names else ""
@@ -599,103 +555,3 @@ def _as_text(names: list[str]) -> str:
 
 def _nonzero(total: str, many: bool) -> str:
     return f"{total}.replace(0, np.nan)" if many else f"({total} or np.nan)"
-
-
-def _as_cents(field: Field, expression: Expression | None = None) -> str:
-    """Exact decimals are floats here: rounded to their digits they stay equal where they are."""
-    plain = isinstance(expression, (ColumnRef, Constant))
-    return f".round({field.scale})" if field.type is Type.DECIMAL and not plain else ""
-
-
-_REDUCTIONS = {
-    "count": "count()",
-    "distinct": "nunique()",
-    "mean": "mean()",
-    "median": "median()",
-    "min": "min()",
-    "max": "max()",
-    "deviation": "std()",
-    "variance": "var()",
-    "sum": "sum(min_count=1)",
-}
-
-
-def _needs_values(aggregate: Aggregate, schema: Schema) -> bool:
-    """Least and greatest of what pandas does not order among gaps."""
-    if aggregate.column is None:
-        return False
-    kind = schema[aggregate.column or ""].type
-    return aggregate.function in ("min", "max") and kind in (Type.TEXT, Type.BOOLEAN, Type.TIME)
-
-
-def _each(aggregate: Aggregate, groups: str, own: str | None, schema: Schema) -> str:
-    """An aggregate as one value a group, the groups as its index."""
-    if aggregate.function == "share":
-        return f"{groups}[{own!r}].mean()"
-    if aggregate.column is None:
-        return f"{groups}.size()" if own is None else f"{groups}[{own!r}].count()"
-    column = own or aggregate.column
-    plain = _REDUCTIONS.get(aggregate.function)
-    if plain is not None and not _needs_values(aggregate, schema):
-        return f"{groups}[{column!r}].{plain}" + (
-            _as_cents(schema[aggregate.column]) if plain.startswith("sum") else ""
-        )
-    if aggregate.function == "percentile":
-        return f"{groups}[{column!r}].quantile({(aggregate.percent or 0) / 100!r})"
-    kind = schema[aggregate.column].type
-    typed = {Type.TEXT: "str", Type.BOOLEAN: "object", Type.TIME: "object"}.get(
-        kind, "datetime64[us]" if kind.is_time else "float"
-    )
-    if aggregate.other is None:
-        work = f"{groups}[{column!r}], lambda values: {_of_values(aggregate, 'values')}"
-    else:
-        work = f"{groups}, lambda rows: {_of_rows(aggregate, 'rows', column)}"
-    return f"each({work}).astype({typed!r})"
-
-
-def _whole(aggregate: Aggregate, frame: str, own: str | None, schema: Schema) -> str:
-    """An aggregate of all rows as one value."""
-    if aggregate.function == "share":
-        return f"{frame}[{own!r}].mean()"
-    if aggregate.column is None:
-        return f"len({frame})" if own is None else f"{frame}[{own!r}].count()"
-    column = own or aggregate.column
-    if aggregate.function == "percentile":
-        return f"{frame}[{column!r}].quantile({(aggregate.percent or 0) / 100!r})"
-    if aggregate.function in _REDUCTIONS and not _needs_values(aggregate, schema):
-        return f"{frame}[{column!r}].{_REDUCTIONS[aggregate.function]}"
-    if aggregate.other is None:
-        return _of_values(aggregate, f"{frame}[{column!r}]")
-    return _of_rows(aggregate, frame, column)
-
-
-def _of_values(aggregate: Aggregate, values: str) -> str:
-    """What needs the values themselves: of none it is missing."""
-    match aggregate.function:
-        case "mode":
-            return f"min({values}.mode(), default=np.nan)"
-        case "list":
-            return f"', '.join(sorted({values}.dropna().unique())) if {values}.notna().any() else np.nan"
-        case "min" | "max":
-            return f"{aggregate.function}({values}.dropna(), default=np.nan)"
-        case _:
-            raise AssertionError(f"{aggregate.function} is a method of columns")
-
-
-def _of_rows(aggregate: Aggregate, rows: str, column: str) -> str:
-    """What needs two columns; only rows that have both count."""
-    both = f"{rows}[{list(dict.fromkeys([column, aggregate.other]))!r}].dropna()"
-    y, x = f"{rows}[{column!r}]", f"{rows}[{aggregate.other!r}]"
-    match aggregate.function:
-        case "correlation" | "slope":
-            return f"related({y}, {x}, {aggregate.function!r})"
-        case "covariance":
-            return f"{y}.astype(float).cov({x}.astype(float))"
-        case "weighted_mean":
-            return f"({y} * {x}).sum() / ({x}.where({y}.notna()).sum() or np.nan)"
-        case "latest" | "earliest":
-            ascending = aggregate.function == "earliest"
-            order = f"sort_values([{aggregate.other!r}, {column!r}], ascending=[{ascending}, True])"
-            return f"next(iter({both}.{order}[{column!r}]), np.nan)"
-        case _:
-            raise AssertionError(f"{aggregate.function} needs one column")

@@ -31,6 +31,7 @@ from gumption.core.evaluate.windows import window
 from gumption.core.model.types import Value
 from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, Expression, columns_of, conjuncts
+from gumption.core.plan.keys import order_after
 from gumption.core.plan.steps import Plan, Step, Take
 from gumption.core.plan.words import expression_words, spoken
 
@@ -79,7 +80,8 @@ def _relation(
 ) -> tuple[Relation, list[StepRows]]:
     relation = Relation(0, {})
     flow: list[StepRows] = []
-    sorted_by: tuple[str, ...] = ()
+    order: tuple[str, ...] = ()
+    keys = 0
     for step in plan.steps:
         if stopped():
             raise Stopped
@@ -90,17 +92,13 @@ def _relation(
             relation = Relation(size, {n: partial(load, step.table, n) for n in names})
             flow.append(StepRows(size, size))
         else:
-            tied = tied_rows(relation, sorted_by, step.rows) if isinstance(step, st.Limit) else None
+            # Rows alike in some of the keys are no tie where the others, which told them apart, are gone.
+            told = order if len(order) == keys else ()
+            tied = tied_rows(relation, told, step.rows) if isinstance(step, st.Limit) else None
             relation, rows = _step(step, relation, beside)
             flow.append(replace(rows, tied=tied, other=tuple(inner)) if tied is not None or inner else rows)
-            if isinstance(step, st.Sort):
-                sorted_by = tuple(key.column for key in step.keys)
-            elif isinstance(step, st.Pick):
-                called = {picked.column: picked.name for picked in step.columns}
-                # Rows alike in some of the keys are no tie: the others, which are gone, told them apart.
-                sorted_by = tuple(called[n] for n in sorted_by) if called.keys() >= set(sorted_by) else ()
-            elif isinstance(step, (st.Group, st.Pivot, st.Unpivot)):
-                sorted_by = ()
+            order = order_after(step, order)
+            keys = len(step.keys) if isinstance(step, st.Sort) else keys
     return relation, flow
 
 

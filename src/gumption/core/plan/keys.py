@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable, Iterator, Sequence
 
 from gumption.core.model.catalogue import Catalogue
@@ -47,6 +48,23 @@ def keys_of(plan: Plan, catalogue: Catalogue) -> Keys:
     for step in plan.steps:
         keys = keys_after(step, keys, catalogue)
     return keys
+
+
+def order_after(step: Step, order: tuple[str, ...]) -> tuple[str, ...]:
+    """The columns that a step's rows are in the order of, the first one first, given those of the rows before it.
+
+    Behind a column that is gone the order of the others cannot be seen.
+    """
+    match step:
+        case st.Sort(keys=keys):
+            return tuple(key.column for key in keys)
+        case st.Pick(columns=columns):
+            names = {c.column: c.name for c in columns}
+            return tuple(names[n] for n in itertools.takewhile(names.__contains__, order))
+        case Take() | st.Group() | st.Pivot() | st.Unpivot() | st.Append() | st.Fill():
+            return ()
+        case st.Join() | st.AsOf() | st.Keep() | st.Derive() | st.Window() | st.Limit():
+            return order
 
 
 def tie_breakers(order: Sequence[SortKey], names: Iterable[str], keys: Keys) -> list[SortKey]:

@@ -37,7 +37,7 @@ def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
     kind, note = _kind(of, answer, wished, asked=wish is not None)
     if kind is None:
         return Drawing(None, note)
-    if kind == "line" and len(of.labels) == 2 and min(x.different for x in of.labels) > MOST_SERIES:
+    if kind == "line" and of.lines is not None and of.lines.different > MOST_SERIES:
         wished = replace(wished, looks=(*wished.looks, "panels"))
     spec = _drawn(of, kind, wished, answer)
     return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))))
@@ -75,16 +75,14 @@ def _fitting(of: Figures, answer: Answer, *, asked: bool) -> Kind | None:
         return None
     if any(x.different > 1 for x in of.labels) and len(of.labels) == 1 and of.labels[0].width is not None:
         return "histogram"
-    times = [x for x in of.labels if x.is_time]
+    times = any(x.is_time for x in of.labels)
     if len(of.labels) == 1:
         if times:
             return "line" if of.size <= MOST_POINTS else None
         return "bar"
     counts = [x.different for x in of.labels]
-    if times and of.size <= MOST_POINTS:
-        other = next((x for x in of.labels if x is not times[0]), of.labels[1])
-        if other.different <= MOST_PANELS:
-            return "line"
+    if times and of.size <= MOST_POINTS and of.lines is not None and of.lines.different <= MOST_PANELS:
+        return "line"
     if of.crossed:
         return "heat"
     if min(counts) <= MOST_SERIES and max(counts) <= 12 and not times:

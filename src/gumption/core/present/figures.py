@@ -82,6 +82,16 @@ class Figures:
     ranked: bool = False
     """True where the first rows stand for what was asked."""
 
+    @property
+    def along(self) -> Labels:
+        """What a line goes along: a time, or else the first label."""
+        return next((x for x in self.labels if x.is_time), self.labels[0])
+
+    @property
+    def lines(self) -> Labels | None:
+        """The label of which each value has a line of its own, where there is a second one."""
+        return next((x for x in self.labels if x is not self.along), None) if self.labels else None
+
     def entries(self) -> Iterator[int]:
         """The rows of which the first number is known."""
         return (i for i in range(self.size) if self.numbers[0].values[i] is not None)

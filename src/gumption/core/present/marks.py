@@ -235,8 +235,7 @@ def grouped_bars(of: Figures, wish: ChartWish) -> Spec:
 
 def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
     """A line over time, or over the first label: one for each value of the second, or for each number."""
-    along = next((x for x in of.labels if x.is_time), of.labels[0])
-    series = next((x for x in of.labels if x is not along), None)
+    along, series = of.along, of.lines
     rows: list[Spec] = []
     for number in numbers:
         for i in range(of.size):

@@ -419,11 +419,8 @@ class Lowering:
         if isinstance(group, m.PartOf) and isinstance(group.of, m.Below):
             flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=flow.expression(group.of)))))
         elif isinstance(group, m.PartOf):
-            time = flow.expression(group.of)
-            key = event_time(self.catalogue, flow.base) if isinstance(group.of, m.EventTime) else None
-            keys = [key] if key is not None else columns_in(group.of)
-            known = st.Keep(condition=Negated(item=IsMissing(value=time)))
-            if any(may_be_missing(k, flow.base, self.catalogue) for k in keys) and known not in flow.steps:
+            known = st.Keep(condition=Negated(item=IsMissing(value=flow.expression(group.of))))
+            if self._may_be_unnamed(group, flow.base) and known not in flow.steps:
                 flow.steps.append(known)
         return flow.named(group, self._label(group))
 
@@ -749,19 +746,12 @@ class Lowering:
             name = self._quantity(order.by)[-1]
         return SortKey(column=name, descending=order.descending)
 
-    def _may_be_unnamed(self, group: m.Expr) -> bool:
-        """True where some rows belong to no group that has a name: for want of a value, or of a partner."""
-        return any(
-            may_be_missing(key, base, self.catalogue) for base in self.bases for key in self._told_by(group, base)
-        )
-
-    def _told_by(self, group: m.Expr, base: str) -> list[ColumnKey]:
-        when = (
-            event_time(self.catalogue, base)
-            if isinstance(group, m.PartOf) and isinstance(group.of, m.EventTime)
-            else None
-        )
-        return [when] if when is not None else columns_in(group)
+    def _may_be_unnamed(self, group: m.Expr, base: str) -> bool:
+        """True where some rows of a table belong to no group that has a name: for want of a value, or of a partner."""
+        told = isinstance(group, m.PartOf) and isinstance(group.of, m.EventTime)
+        when = event_time(self.catalogue, base) if told else None
+        keys = [when] if when is not None else columns_in(group)
+        return any(may_be_missing(key, base, self.catalogue) for key in keys)
 
     def _order(self, shown: list[str]) -> None:
         ask = self.ask
@@ -775,7 +765,8 @@ class Lowering:
             or (isinstance(g, m.Col) and is_in_time_order(self.catalogue.table(g.key.table).column(g.key.column)))
         ]
         if ask.limit is not None:
-            gaps = [n for n, g in zip(self.by, ask.groups, strict=True) if self._may_be_unnamed(g)]
+            groups = zip(self.by, ask.groups, strict=True)
+            gaps = [n for n, g in groups if any(self._may_be_unnamed(g, base) for base in self.bases)]
             known = [k.column for k in keys if k.column not in gaps]
             conditions: list[Expression] = [
                 Negated(item=IsMissing(value=ColumnRef(name=n))) for n in dict.fromkeys([*gaps, *known])
