@@ -26,6 +26,8 @@ class Numbers(unittest.TestCase):
             (1234567, None, "1,234,567"),
             (Decimal("1204.5"), MONEY, "£1,204.50"),
             (Decimal("-3.05"), MONEY, "−£3.05"),
+            (-1250, Field(Type.INTEGER, Role.MONEY, unit="GBP"), "−£1,250"),
+            (-0.00001, None, "0"),
             (0.1234, SHARE, "12.3%"),
             (4.1, None, "4.1"),
             (0.00042, None, "0.0004"),

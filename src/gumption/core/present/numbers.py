@@ -101,25 +101,35 @@ def duration(seconds: float) -> str:
 
 
 def _number(value: int | float | Decimal, field: Field | None) -> str:
+    """A number by itself, with no more digits than help."""
     if field and field.type is Type.DURATION:
         return duration(float(value))
     if field and isinstance(value, int) and field.role in _PLAIN:
         # A number that tells apart has no thousands.
         return _numbered(value, field.grain) or str(value)
-    if field and field.role is Role.PERCENTAGE and isinstance(value, float) and field.unit is None:
-        return f"{100 * value:,.1f}%"
-    if field and field.role is Role.MONEY and not isinstance(value, int):
-        text = f"{abs(value):,.2f}"
-    elif isinstance(value, int):
-        return f"{value:,}"
-    else:
-        size = abs(float(value))
-        digits = 0 if size >= 10000 else 2 if size >= 1 else 4
-        text = f"{abs(value):,.{digits}f}"
-        if "." in text:
-            text = text.rstrip("0").rstrip(".")
-    sign = "−" if value < 0 else ""
-    return f"{sign}{_before(field)}{text}"
+    if isinstance(value, int):
+        return _fixed(value, field, 0)
+    if field and _is_share(field):
+        return _fixed(value, field, 1)
+    if field and field.role is Role.MONEY:
+        return _fixed(value, field, 2)
+    size = abs(float(value))
+    text = _fixed(value, field, 0 if size >= 10000 else 2 if size >= 1 else 4)
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def _is_share(field: Field) -> bool:
+    """True for parts of one, which are shown in percent."""
+    return field.role is Role.PERCENTAGE and field.type is Type.FLOAT and field.unit is None
+
+
+def _fixed(value: int | float | Decimal, field: Field | None, digits: int) -> str:
+    """A number with so many digits behind the point, its sign, and the sign of its currency."""
+    share = field is not None and _is_share(field)
+    text = f"{abs(100 * value if share else value):,.{digits}f}"
+    # What is shown as zero is not below it.
+    sign = "−" if value < 0 and text.strip("0.,") else ""
+    return f"{sign}{_before(field)}{text}{'%' if share else ''}"
 
 
 def _before(field: Field | None) -> str:
@@ -132,15 +142,20 @@ def column_cells(values: Sequence[Value], field: Field) -> list[str | None]:
     numbers = [float(v) for v in values if isinstance(v, (float, Decimal))]
     if not numbers or field.type is Type.DURATION:
         return [None if v is None else cell(v, field) for v in values]
-    share = field.role is Role.PERCENTAGE and field.type is Type.FLOAT and field.unit is None
-    digits = 1 if share else field.scale if field.type is Type.DECIMAL else _digits(numbers, field)
+    digits = 1 if _is_share(field) else field.scale if field.type is Type.DECIMAL else _digits(numbers, field)
     # Zeros that every number ends in say nothing; of money two digits stay.
     least = min(digits, 2 if field.role is Role.MONEY else 0)
     while True:
-        texts = [_fixed(v, field, digits, share) for v in values]
+        texts = [_cell(v, field, digits) for v in values]
         if digits <= least or not all(t is None or t.rstrip("%").endswith("0") for t in texts):
             return texts
         digits -= 1
+
+
+def _cell(value: Value, field: Field, digits: int) -> str | None:
+    if isinstance(value, (int, float, Decimal)) and not isinstance(value, bool):
+        return _fixed(value, field, digits)
+    return None if value is None else cell(value, field)
 
 
 def _digits(numbers: list[float], field: Field) -> int:
@@ -151,11 +166,3 @@ def _digits(numbers: list[float], field: Field) -> int:
     if sizes and max(sizes) >= 10_000 and min(sizes) >= 100:
         return 0
     return 2 if sizes and max(sizes) >= 1 else 4
-
-
-def _fixed(value: Value, field: Field, digits: int, share: bool) -> str | None:
-    if not isinstance(value, (int, float, Decimal)) or isinstance(value, bool):
-        return None if value is None else cell(value, field)
-    text = f"{abs(100 * value if share else value):,.{digits}f}"
-    sign = "−" if value < 0 and text.strip("0.,") else ""
-    return f"{sign}{_before(field)}{text}{'%' if share else ''}"
