@@ -312,6 +312,8 @@ class Rooms(unittest.TestCase):
                 self.visit(place)
                 self.see(text)
                 self.assertEqual(self.faults_of_access(), [])
+                page = "document.documentElement.scrollHeight - window.innerHeight"
+                self.assertEqual(self.browser.execute_script(f"return {page}"), 0, "a room scrolls, the page does not")
         for question, text in (("number of visits by clinic", "has the most visits"), ("best clinic", "by")):
             with self.subTest(question):
                 self.visit("#ask")

@@ -31,7 +31,8 @@ export function App() {
         </nav>
         <span className="ml-auto">{workspace.data && <AsOf workspace={workspace.data} />}</span>
       </header>
-      <main className="min-h-0 flex-1">
+      {/* Words for screen readers are placed absolutely: kept in here they cannot lengthen the page. */}
+      <main className="relative min-h-0 flex-1 overflow-clip">
         {workspace.isPending && (
           <Pad>
             <Busy>Opening the workspace…</Busy>
