@@ -10,7 +10,8 @@ import pyarrow.compute as pc
 import pyarrow.parquet as pq
 
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.read import ReadTable, read_file
+from gumption.intake.making import ReadTable
+from gumption.intake.read import read_file
 from tests.intake.dirty_files import Case, Want, cases
 from tests.intake.other_makers import archive_without_tables, other_cases
 

@@ -14,7 +14,8 @@ import xlsxwriter
 
 from gumption.core.model.types import Role, Type
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.read import ReadTable, read_file
+from gumption.intake.making import ReadTable
+from gumption.intake.read import read_file
 from gumption.intake.relate import Joins, linked, relate
 
 
@@ -189,7 +190,7 @@ class Broad(IntakeCase):
         for tail in ("", ",,,,,,\n", header, "Total,,,£1770.00,,,\n", f"{header}Total,,,£1800.00,,,\n,,,,,,\n"):
             with self.subTest(tail):
                 narrow = self.read(header + rows + tail, "narrow.csv")
-                with mock.patch("gumption.intake.read.BROAD", 2):
+                with mock.patch("gumption.intake.making.BROAD", 2):
                     broad = self.read(header + rows + tail, "broad.csv")
                 self.assertEqual(broad.table.columns, narrow.table.columns)
                 told = [[(n.act, n.rows) for n in found.table.notes] for found in (broad, narrow)]

@@ -21,7 +21,8 @@ from gumption.intake.dictionary import dictionary_of, spelled_out
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.guide import marks
 from gumption.intake.look import look_at
-from gumption.intake.read import ReadTable, read_file
+from gumption.intake.making import ReadTable
+from gumption.intake.read import read_file
 from gumption.intake.relate import decided, join_detail, relate
 from gumption.intake.suggest import suggestions
 

@@ -16,8 +16,9 @@ import pymysql
 from demo.object_store import ACCESS_KEY, SECRET_KEY, store
 from gumption.core.model.origin import FromAddress, FromDatabase, FromFolder, FromStore, Origin
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.making import ReadTable, silent
 from gumption.intake.outside import LeadsInside, is_inside, only_outside
-from gumption.intake.read import ReadTable, read_file, silent
+from gumption.intake.read import read_file
 from gumption.intake.sources import Allowed, fetch, without_password
 from tests.databases import POSTGRES_HERE, POSTGRES_LOGIN, mariadb, postgres
 

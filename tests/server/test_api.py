@@ -68,11 +68,20 @@ class Api(unittest.TestCase):
         self.assertIn("GROUP BY", self.sent("plans/sql", {"plan": plan, "dialect": "spark"})["sql"])
         refused = self.sent("plans", {"plan": {"steps": [{"step": "take", "table": "shop"}]}}, 422)
         self.assertIn("step 1: there is no table shop; there are", refused["problem"])
+        limit = {"step": "limit", "rows": 3}
+        refused = self.sent("plans", {"plan": {"steps": [*plan["steps"], limit]}}, 422)
+        self.assertEqual(refused["where"], "steps.2", "the step at fault, for programs")
+        count = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "sum", "column": "twn"}]}
+        refused = self.sent("plans", {"plan": {"steps": [plan["steps"][0], count]}}, 422)
+        self.assertEqual((refused["where"], refused["found"]), ("steps.1", "twn"), "found in a process of work")
+        self.assertIn("town", refused["accepted"])
 
     def test_sql_of_their_own(self) -> None:
         given = self.sent("sql", {"sql": "SELECT town, 1.5 AS half FROM shops ORDER BY town LIMIT 2"})
         self.assertEqual((given["rows"], given["whole"]), ([["Alder", 1.5], ["Birch", 1.5]], True))
-        self.assertIn("There is no table", self.sent("sql", {"sql": "SELECT * FROM elsewhere"}, 422)["problem"])
+        refused = self.sent("sql", {"sql": "SELECT * FROM elsewhere"}, 422)
+        self.assertIn("There is no table", refused["problem"])
+        self.assertEqual((refused["found"], "shops" in refused["accepted"]), ("elsewhere", True))
         self.assertIn("Only one SELECT", self.sent("sql", {"sql": "DROP TABLE shops"}, 422)["problem"])
 
     def test_work_is_stopped_by_its_number(self) -> None:

@@ -14,6 +14,7 @@ from gumption.server.app import Settings
 from gumption.server.guard import MOST_BYTES
 from gumption.server.log import MOST_BYTES as MOST_LINE
 from gumption.server.log import AsJson
+from gumption.server.schemas import Problem
 from gumption.store.records import Records
 from tests.server.opened import client_of, workspace_with
 
@@ -33,7 +34,7 @@ class Guarded(unittest.TestCase):
     def refused(self, status: int, method: str, path: str, **more: Any) -> str:
         answer = self.client.request(method, path, **more)
         self.assertEqual(answer.status_code, status, answer.text)
-        self.assertEqual(set(answer.json()), {"problem", "advice"})
+        self.assertEqual(set(answer.json()), set(Problem.model_fields))
         return str(answer.json()["problem"])
 
     def test_only_our_own_page_and_names(self) -> None:

@@ -15,7 +15,8 @@ from gumption.engines.duck import DuckEngine
 from gumption.intake.describe import described
 from gumption.intake.dictionary import explained
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.read import ReadTable, read_file
+from gumption.intake.making import ReadTable
+from gumption.intake.read import read_file
 from gumption.intake.relate import Joins, linked, pointing, relate
 
 

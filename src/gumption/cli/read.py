@@ -17,7 +17,8 @@ from gumption.core.model.names import free_name, plural
 from gumption.core.model.types import Type
 from gumption.core.present.cells import BEGINS, NUMBER, harmless
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.read import ReadTable, read_file
+from gumption.intake.making import ReadTable
+from gumption.intake.read import read_file
 from gumption.intake.sql import literal, quoted
 
 
@@ -30,7 +31,7 @@ def read_files(files: list[str], form: str, out: str | None, out_format: str) ->
         except OSError as error:
             raise BadUsage(f"{out}: cannot be made a folder ({error.strerror}).") from error
     tables: list[tuple[str, ReadTable]] = []
-    errors: list[dict[str, str]] = []
+    errors: list[dict[str, Any]] = []
     with tempfile.TemporaryDirectory() as scratch:
         for given in files:
             path = Path(given)
@@ -41,7 +42,8 @@ def read_files(files: list[str], form: str, out: str | None, out_format: str) ->
                 for found in read_file(path, path.name, Path(scratch)):
                     tables.append((free_name(found.table.name, {n for n, _ in tables}), found))
             except UnreadableFile as error:
-                errors.append({"file": given, "message": f"{error.problem} {error.advice}"})
+                fields = {"found": error.found, "accepted": list(error.accepted)}
+                errors.append({"file": given, "message": f"{error.problem} {error.advice}", **fields})
         if target is not None:
             for name, found in tables:
                 _write(found, target / f"{name}.{out_format}", out_format)

@@ -16,6 +16,7 @@ import duckdb
 import sqlglot
 from sqlglot import exp
 
+from gumption.core.checks import words
 from gumption.core.checks.after import check_after
 from gumption.core.checks.before import check_before
 from gumption.core.checks.check import Check
@@ -193,7 +194,7 @@ class Answerer:
         checks = check_before(plan, self.catalogue, as_of)
         sql = self.code(plan)
         worked: Worked | None = None
-        problem: Check | None = _LATER
+        problem: Check | None = words.SECOND_FOLLOWS
         if not twice:
             columns, rows, total = self._first(sql, stop)
             problem = self._doubling(plan, stop) or problem
@@ -226,7 +227,7 @@ class Answerer:
             chart_note=drawing.note,
             sql=sql,
             python=plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)}),
-            second_to_come=not twice and problem is _LATER,
+            second_to_come=not twice and problem is words.SECOND_FOLLOWS,
             proof=Proof(tuple(proof_steps(plan, worked.flow if worked else None)), tuple(checks)),
             seconds=time.perf_counter() - start,
         )
@@ -256,7 +257,7 @@ class Answerer:
         needed = _BYTES_A_CELL * self._cells(plan)
         if needed > self.engine.limits.memory_gb * GIGABYTE:
             size = f"it would take about {needed / GIGABYTE:.0f} GB of memory"
-            return None, Check("worked twice", "caution", "Worked once only", size)
+            return None, words.worked_once(size)
         while not self._second_workings.acquire(timeout=0.05):
             if stop.asked():
                 raise WasStopped
@@ -264,9 +265,9 @@ class Answerer:
             known = self._worked.get(plan)
             return known or work(plan, self.engine.column, self.sizes, stop.asked, MOST_ROWS), None
         except Doubled as error:
-            return None, Check("worked twice", "stop", "A join would double rows; do not use this answer", str(error))
+            return None, words.join_would_double(str(error))
         except OverflowError as error:
-            return None, Check("worked twice", "caution", "Worked once only", str(error))
+            return None, words.worked_once(str(error))
         except Stopped as error:
             raise WasStopped from error
         finally:
@@ -287,11 +288,8 @@ class Answerer:
             twice = twice.having("COUNT(*) > 1").limit(1)
             if self._run(render(twice), stop)[1]:
                 detail = f"rows find several partners by {', '.join(p.right for p in step.on)}"
-                return Check("worked twice", "stop", "A join would double rows; do not use this answer", detail)
+                return words.join_would_double(detail)
         return None
-
-
-_LATER = Check("worked twice", "caution", "The second working follows")
 
 
 def _found(answer: Answer, checks: Sequence[Check]) -> str:

@@ -134,7 +134,8 @@ class DuckEngine:
             case "no room":
                 return CannotAnswer(
                     f"This needs more than the {self.limits.memory_gb:g} GB of memory and {self.limits.disk_gb:g} GB of disk "
-                    "that questions may take. Ask for fewer groups or a shorter time, or start with a larger --memory or --disk."
+                    "that questions may take.",
+                    "Ask for fewer groups or a shorter time, or start with a larger --memory or --disk.",
                 )
             case "gone" if not all(path.exists() for path in self.parquet.values()):
                 return CannotAnswer(_GONE)
@@ -188,7 +189,7 @@ def _known(value: Value) -> Value:
     if isinstance(value, float) and not isfinite(value):
         if value != value:
             return None
-        raise CannotAnswer("A number grew too large to be held; no answer is better than a wrong one.")
+        raise CannotAnswer("A number grew too large to be held.", "No answer is better than a wrong one.")
     return value
 
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from gumption.core.model.fault import Fault
 
-class CannotAnswer(Exception):
+
+class CannotAnswer(Fault):
     """A plan, or a person's SQL, that the engine could not work; says what to do."""
 
 

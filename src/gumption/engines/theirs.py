@@ -56,12 +56,12 @@ def check_select(sql: str, tables: Collection[str]) -> None:
     except (SqlglotError, RecursionError) as error:
         raise CannotAnswer(f"The SQL cannot be read: {_first_line(error)}") from error
     if len(trees) != 1 or not isinstance(trees[0], exp.Query):
-        raise CannotAnswer("Only one SELECT can be run here; nothing can be written, changed or set.")
+        raise CannotAnswer("Only one SELECT can be run here.", "Nothing can be written, changed or set.")
     own = {cte.alias_or_name.lower() for cte in trees[0].find_all(exp.CTE)}
     for name in own:
         # A part that is called like a file or a list of the engine's own could stand in for it elsewhere in the query.
         if _FORBIDDEN.match(name) or not name.isidentifier():
-            raise CannotAnswer(f"A part cannot be called {name}; give it a plain name of your own.")
+            raise CannotAnswer(f"A part cannot be called {name}.", "Give it a plain name of your own.", found=name)
     known = {table.lower() for table in tables}
     for node in trees[0].walk():
         if isinstance(node, _NOT_READING) and not isinstance(node, exp.Query):
@@ -71,16 +71,21 @@ def check_select(sql: str, tables: Collection[str]) -> None:
         elif isinstance(node, exp.Func):
             name = node.name if isinstance(node, exp.Anonymous) else node.sql_name()
             if _FORBIDDEN.match(name):
-                raise CannotAnswer(f"{name} cannot be used here: it reaches beyond the workspace's tables.")
+                raise CannotAnswer(f"{name} cannot be used here: it reaches beyond the workspace's tables.", found=name)
 
 
 def _check_table(node: exp.Table, known: set[str], tables: Collection[str]) -> None:
     if isinstance(node.this, exp.Func):
         name = node.this.name if isinstance(node.this, exp.Anonymous) else node.this.sql_name()
         if name.lower() not in _TABLE_FUNCTIONS:
-            raise CannotAnswer(f"{name} cannot be read from; the tables are {', '.join(tables)}.")
+            raise _not_one_of(f"{name} cannot be read from.", name, tables)
     elif node.args.get("db") is not None or node.name.lower() not in known:
-        raise CannotAnswer(f"There is no table {node.sql(dialect='duckdb')}; the tables are {', '.join(tables)}.")
+        given = node.sql(dialect="duckdb")
+        raise _not_one_of(f"There is no table {given}.", given, tables)
+
+
+def _not_one_of(problem: str, given: str, tables: Collection[str]) -> CannotAnswer:
+    return CannotAnswer(problem, f"The tables are {', '.join(tables)}.", found=given, accepted=list(tables))
 
 
 def run_theirs(sql: str, tables: Collection[str], engine: DuckEngine, stop: Stop) -> Theirs:
@@ -91,7 +96,7 @@ def run_theirs(sql: str, tables: Collection[str], engine: DuckEngine, stop: Stop
     except duckdb.Error as error:
         raise CannotAnswer(f"The engine does not take this: {_first_line(error)}") from error
     if not rows and not whole:
-        raise CannotAnswer("Its first row alone is too large to be shown; pick fewer columns, or shorten them.")
+        raise CannotAnswer("Its first row alone is too large to be shown.", "Pick fewer columns, or shorten them.")
     schema: dict[str, Field] = {}
     for name, kind in columns:
         while name in schema:

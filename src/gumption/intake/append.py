@@ -12,11 +12,11 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended
 from gumption.core.model.types import Type
-from gumption.intake.cells import Kind
+from gumption.intake.column import Kind
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.making import ReadTable
 from gumption.intake.native import native_kind
 from gumption.intake.profile import profile
-from gumption.intake.read import ReadTable
 from gumption.intake.sql import literal, quoted
 
 

@@ -8,7 +8,8 @@ import duckdb
 
 from gumption.core.model.catalogue import Note
 from gumption.core.model.names import plural
-from gumption.intake.cells import MISSING_WORDS, Kind, cleaned
+from gumption.intake.column import Kind, cleaned
+from gumption.intake.missing import MISSING_WORDS
 from gumption.intake.sql import literal, quoted
 
 _TOTAL = (

@@ -14,7 +14,9 @@ import duckdb
 import pyarrow.parquet as pq
 
 from gumption.core.model.types import Type
-from gumption.intake.cells import MISSING_WORDS, Kind, kind_of
+from gumption.intake.cells import kind_of
+from gumption.intake.column import Kind
+from gumption.intake.missing import MISSING_WORDS
 from gumption.intake.sql import literal, quoted
 
 _TOTAL_CELL = r"(^|\|)((grand\s+|over\s?all\s+)?(sub)?totals?:?|sum:?)(\||$)"

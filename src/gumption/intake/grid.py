@@ -8,7 +8,7 @@ from collections import Counter
 from collections.abc import Sequence
 from operator import itemgetter
 
-from gumption.intake.cells import MISSING_WORDS, TYPED_MISSING
+from gumption.intake.missing import MISSING_WORDS, TYPED_MISSING
 from gumption.intake.moments import read_moment
 from gumption.intake.numbers import is_code, looks_numeric
 

@@ -4,30 +4,37 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+import itertools
 import re
+from unicodedata import combining, normalize
+
+from babel import Locale
 
 from gumption.core.model.files import DateOrder
 
-_MONTH_NAMES = (
-    "january januar janvier enero gennaio januari jan ene gen janv",
-    "february februar février fevrier febrero febbraio februari feb févr fevr fév",
-    "march märz mars marzo maart mar mär mrz mrt",
-    "april avril abril aprile apr avr abr",
-    "may mai mayo maggio mei mag",
-    "june juni juin junio giugno jun giu",
-    "july juli juillet julio luglio jul juil lug",
-    "august août aout agosto augustus aug ago",
-    "september septembre septiembre settembre sep sept set",
-    "october oktober octobre octubre ottobre oct okt ott",
-    "november novembre noviembre nov",
-    "december dezember décembre decembre diciembre dicembre dec dez déc dic",
-)
-MONTHS = {word: place for place, words in enumerate(_MONTH_NAMES, 1) for word in words.split()}
+_LANGUAGES = ("en", "de", "fr", "es", "it", "nl", "pt", "pl", "cs", "sv", "da", "nb", "fi", "ro")
+"""Languages whose months are known by name; no name stands for different months in two of them."""
+
+
+def _month_names() -> dict[str, int]:
+    """The number of each month by its names, long and short, also where their accents are left out."""
+    found = {"fév": 2, "mrz": 3}
+    for language in _LANGUAGES:
+        months = Locale(language).months
+        for form, width in itertools.product(("format", "stand-alone"), ("wide", "abbreviated")):
+            for number, name in months[form][width].items():
+                plain = name.lower().rstrip(".")
+                found.setdefault(plain, number)
+                found.setdefault("".join(c for c in normalize("NFD", plain) if not combining(c)), number)
+    return found
+
+
+MONTHS = _month_names()
 _WEEKDAYS = (
     r"(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?|"
     r"(?:montag|dienstag|mittwoch|donnerstag|freitag|samstag|sonntag|mo|di|mi|do|fr|sa|so))\.?,?\s+"
 )
-_MONTH = r"([a-zà-ÿ]{3,10})\.?"
+_MONTH = r"([^\W\d_]{3,12})\.?"
 _YEAR = r"(\d{4}|'?\d{2})"
 _CLOCK = (
     r"(?:t|,?\s+|,?\s+at\s+|,?\s+um\s+|,?\s+kl\.?\s+)(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,](\d{1,9}))?)?\s*([ap])?\.?(?:m\.?)?\s*"

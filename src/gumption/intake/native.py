@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from gumption.core.model.types import Type
-from gumption.intake.cells import Kind
+from gumption.intake.column import Kind
 from gumption.intake.sql import quoted
 
 

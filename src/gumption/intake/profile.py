@@ -13,7 +13,7 @@ import numpy.typing as npt
 
 from gumption.core.model.catalogue import Bar, Column
 from gumption.core.model.types import Role, Type
-from gumption.intake.cells import Kind
+from gumption.intake.column import Kind
 from gumption.intake.roles import role_of
 from gumption.intake.sql import quoted
 

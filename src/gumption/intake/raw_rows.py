@@ -9,7 +9,7 @@ import pyarrow as pa
 
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
-from gumption.intake.cells import Kind
+from gumption.intake.column import Kind
 from gumption.intake.sql import quoted
 
 MEMORY_LIMIT = "1GB"

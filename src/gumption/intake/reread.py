@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import duckdb
 
 from gumption.core.model.types import Type
-from gumption.intake.cells import MISSING_WORDS, Kind
+from gumption.intake.column import Kind
+from gumption.intake.missing import MISSING_WORDS
 from gumption.intake.sql import literal, quoted
 
 _TAKEN_ELSEWHERE = (

@@ -19,7 +19,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.expression_types import type_of
 from gumption.core.plan.fields import Field, PlanError
 from gumption.core.plan.formula import parse_formula
-from gumption.intake.cells import Kind
+from gumption.intake.column import Kind
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.moments import MONTHS, read_moment
 from gumption.intake.sql import literal, quoted
@@ -41,7 +41,7 @@ def reshaped(
             connection.execute(f"COPY ({sql}) TO {literal(str(after))} (FORMAT parquet)")
             after.replace(parquet)
         except (PlanError, KeyError) as error:
-            problem = error.problem if isinstance(error, PlanError) else f"there is no column {error.args[0]} any more"
+            problem = error.clause if isinstance(error, PlanError) else f"there is no column {error.args[0]} any more"
             raise UnreadableFile(
                 parquet.stem,
                 f"step {number + 1} of its recipe does not fit: {problem}.",

@@ -99,7 +99,8 @@ def _from_folder(given: str, folder: Path, allowed: Allowed) -> tuple[Path, str]
     real = path.resolve()
     if not any(real.is_relative_to(f.resolve()) for f in allowed.folders):
         listed = ", ".join(map(str, allowed.folders))
-        raise UnreadableFile(given, "it stands outside the folders that may be read.", f"Put it into {listed}.")
+        problem, allowed_in = "it stands outside the folders that may be read.", list(map(str, allowed.folders))
+        raise UnreadableFile(given, problem, f"Put it into {listed}.", found=real, accepted=allowed_in)
     if not real.is_file():
         raise UnreadableFile(given, "there is no such file.", "Check its path.")
     target = folder / "fetched"
@@ -145,6 +146,8 @@ def _from_address(url: str, secret: str | None, folder: Path, allowed: Allowed, 
                             url,
                             f"the server there answered {response.status_code}.",
                             "Open it in a browser to see why.",
+                            found=response.status_code,
+                            accepted=["200"],
                         )
                     announced = response.headers.get("content-length", "")
                     _save(

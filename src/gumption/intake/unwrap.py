@@ -98,11 +98,14 @@ def _members(path: Path, file: str, scratch: Path) -> list[Piece]:
             _refuse_traps(archive, path, file)
             wanted = [i for i in archive.infolist() if not i.is_dir() and not _SKIPPED.search(i.filename)]
             if len(wanted) > _MOST_MEMBERS:
-                raise UnreadableFile(file, f"it holds {len(wanted)} files.", f"Send at most {_MOST_MEMBERS} at a time.")
+                advice = f"Send at most {_MOST_MEMBERS} at a time."
+                raise UnreadableFile(file, f"it holds {len(wanted)} files.", advice, found=len(wanted))
             for number, info in enumerate(wanted):
                 name = PurePosixPath(info.filename.replace("\\", "/")).name
                 if name.lower().endswith(".zip"):
-                    raise UnreadableFile(file, f"it holds another archive, {name}.", "Unpack that one first.")
+                    raise UnreadableFile(
+                        file, f"it holds another archive, {name}.", "Unpack that one first.", found=name
+                    )
                 inside = folder / str(number)
                 _extract(archive, info, inside, file)
                 if name.lower().endswith(".gz"):

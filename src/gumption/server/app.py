@@ -14,8 +14,7 @@ from fastapi.responses import FileResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
-from gumption.engines.errors import CannotAnswer
-from gumption.intake.errors import UnreadableFile
+from gumption.core.model.fault import Fault
 from gumption.intake.sources import Allowed
 from gumption.server.asking import ask_routes
 from gumption.server.glossary import glossary_routes
@@ -55,9 +54,17 @@ _SAID = {
     404: "There is nothing at this address.",
 }
 
+_SHOWN = 200
+"""Characters of a wrong value that are sent back."""
 
-def _problem(status: int, problem: str, advice: str = "") -> JSONResponse:
-    return JSONResponse(Problem(problem=problem, advice=advice).model_dump(), status)
+
+def _sendable(value: object) -> str:
+    """The beginning of a value as it was sent; half a pair of letters is none that could be sent back."""
+    return str(value)[:_SHOWN].encode("utf-8", "replace").decode()
+
+
+def _problem(told: ApiProblem) -> JSONResponse:
+    return JSONResponse(Problem.model_validate(told, from_attributes=True).model_dump(), told.status)
 
 
 def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
@@ -95,20 +102,23 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         # That the database is away is logged once, by who watches over it.
         if told.status >= 500 and not (isinstance(error, StoreError) and error.away):
             log.error("%s", told.problem, exc_info=error)
-        return _problem(told.status, told.problem, told.advice)
+        return _problem(told)
 
-    for kind in (ApiProblem, NoTable, UnreadableFile, CannotAnswer, StoreError, OSError):
+    for kind in (Fault, NoTable, OSError):
         app.add_exception_handler(kind, foreseen)
 
     @app.exception_handler(RequestValidationError)
     async def bad_request(_request: Request, error: RequestValidationError) -> JSONResponse:
         first = error.errors()[0]
         where = ".".join(str(p) for p in first["loc"][1:])
-        return _problem(422, f"{where}: {first['msg']}.", "Mend the request and send it again.")
+        given = "" if isinstance(first["input"], (dict, list)) else _sendable(first["input"])
+        advice = "Mend the request and send it again."
+        return _problem(ApiProblem(422, f"{where}: {first['msg']}.", advice, where=where, found=given))
 
     @app.exception_handler(HTTPException)
     async def refused(_request: Request, error: HTTPException) -> JSONResponse:
-        return _problem(error.status_code, _SAID.get(error.status_code, str(error.detail)), "Reload the page.")
+        said = _SAID.get(error.status_code, str(error.detail))
+        return _problem(ApiProblem(error.status_code, said, "Reload the page."))
 
     app.include_router(upload_routes(uploads))
     app.include_router(table_routes(workspace, jobs, incoming))

@@ -14,6 +14,8 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from gumption.server.schemas import Problem
+
 log = logging.getLogger(__name__)
 
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
@@ -75,7 +77,7 @@ class Guard:
             await send(message)
 
         async def refuse(status: int, problem: str, advice: str) -> None:
-            answer = JSONResponse({"problem": problem, "advice": advice}, status, {"Connection": "close"})
+            answer = JSONResponse(Problem(problem=problem, advice=advice).model_dump(), status, {"Connection": "close"})
             await answer(scope, receive, telling)
 
         headers = Headers(scope=scope)

@@ -20,7 +20,7 @@ from gumption.core.model.origin import Appended, Origin, Uploaded
 from gumption.core.model.types import Type
 from gumption.engines.limits import Stop
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.read import Progress
+from gumption.intake.making import Progress
 from gumption.intake.sources import Allowed
 from gumption.server.problems import capital, disk_is_full
 from gumption.server.reading_process import Cancelled, Read, Task, fetch_apart, read_apart

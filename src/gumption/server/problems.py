@@ -3,18 +3,36 @@
 from __future__ import annotations
 
 import errno
+from collections.abc import Sequence
 
+from gumption.core.model.fault import Fault
+from gumption.core.plan.fields import PlanError
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.intake.errors import UnreadableFile
 from gumption.store.records import StoreError
 
 
-class ApiProblem(Exception):
-    """An error to send: its HTTP status, what is wrong, and what to do."""
+class ApiProblem(Fault):
+    """An error to send, with its HTTP status."""
 
-    def __init__(self, status: int, problem: str, advice: str = "") -> None:
-        self.status, self.problem, self.advice = status, problem, advice
-        super().__init__(status, problem, advice)
+    def __init__(
+        self,
+        status: int,
+        problem: str,
+        advice: str = "",
+        *,
+        where: str = "",
+        found: object = "",
+        accepted: Sequence[str] = (),
+    ) -> None:
+        super().__init__(problem, advice, where=where, found=found, accepted=accepted)
+        self.status = status
+
+    @classmethod
+    def of(cls, status: int, fault: Fault, problem: str = "", advice: str = "") -> ApiProblem:
+        """A fault with its fields, in other words where they are given."""
+        said, then = capital(problem or fault.problem), advice or fault.advice
+        return cls(status, said, then, where=fault.where, found=fault.found, accepted=fault.accepted)
 
 
 class NoTable(KeyError):
@@ -39,13 +57,15 @@ def problem_of(error: Exception) -> ApiProblem | None:
         case NoTable():
             return ApiProblem(404, f"There is no table {error.args[0]}.", "Reload the page to see which there are.")
         case UnreadableFile():
-            return ApiProblem(422, capital(error.problem), error.advice)
+            return ApiProblem.of(422, error)
         case WasStopped():
-            return ApiProblem(409, str(error), "Run it again when you like.")
+            return ApiProblem.of(409, error, advice="Run it again when you like.")
+        case PlanError():
+            return ApiProblem.of(422, error, f"The plan does not fit: {error}.", "Mend that step and send it again.")
         case CannotAnswer():
-            return ApiProblem(422, str(error))
+            return ApiProblem.of(422, error)
         case StoreError():
-            return ApiProblem(503, error.problem, error.advice)
+            return ApiProblem.of(503, error)
         case OSError() if disk_is_full(error):
             return ApiProblem(507, "The disk is full; nothing was changed.", "Make room, then do it again.")
         case _:

@@ -12,7 +12,8 @@ from gumption.core.model.origin import Appended, Origin
 from gumption.engines.limits import Stop
 from gumption.intake.append import appended
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.read import Progress, ReadTable, read_file
+from gumption.intake.making import Progress, ReadTable
+from gumption.intake.read import read_file
 from gumption.intake.sources import Allowed, fetch
 from gumption.server.apart import BrokeOff, Tell, apart
 

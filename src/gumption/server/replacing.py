@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 
 from gumption.core.model.catalogue import Table
 from gumption.core.model.origin import Origin
-from gumption.intake.read import ReadTable
+from gumption.intake.making import ReadTable
 
 
 @dataclass(frozen=True)

@@ -21,10 +21,16 @@ Cell = str | int | float | bool | None
 
 
 class Problem(BaseModel):
-    """An error for a person: what is wrong and what to do."""
+    """An error for a person, what is wrong and what to do; and for a program, as fields."""
 
     problem: str
     advice: str = ""
+    where: str = ""
+    """The file, or the path of the field, that is at fault."""
+    found: str = ""
+    """What stands there."""
+    accepted: list[str] = []
+    """What would do instead."""
 
 
 class GuessOut(BaseModel):

@@ -28,7 +28,7 @@ from gumption.intake.roles import parts_of
 from gumption.intake.sources import without_password
 from gumption.server.files_out import attached
 from gumption.server.jobs import Job, Jobs, Order
-from gumption.server.problems import ApiProblem, NoTable, capital
+from gumption.server.problems import ApiProblem, NoTable
 from gumption.server.replacing import Replacement
 from gumption.server.schemas import (
     ChangeOut,
@@ -262,7 +262,7 @@ def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
         try:
             parse_formula(formula, schema)
         except PlanError as error:
-            raise ApiProblem(422, f"{capital(error.problem)}.") from error
+            raise ApiProblem.of(422, error, f"{error.clause}.") from error
         return "ok"
 
     # -- joins -------------------------------------------------------------------------------

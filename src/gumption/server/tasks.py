@@ -8,13 +8,14 @@ from dataclasses import asdict, dataclass, replace
 from pathlib import Path
 from typing import Any
 
+from gumption.core.checks.words import dropped_words
 from gumption.core.code.dialects import DialectName
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plural
 from gumption.core.model.term import Term
 from gumption.core.model.types import Value
 from gumption.core.plan.document import read_plan
-from gumption.core.plan.fields import Field, PlanError
+from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import column_cells, head, is_measure
@@ -191,10 +192,7 @@ def plan_as_sql(desk: Desk, _stop: Stop, document: dict[str, Any], dialect: Dial
 
 
 def _plan(desk: Desk, document: dict[str, Any]) -> Plan:
-    try:
-        return read_plan(document, desk.catalogue)
-    except PlanError as error:
-        raise ApiProblem(422, f"The plan does not fit: {error}.", "Mend that step and send it again.") from error
+    return read_plan(document, desk.catalogue)
 
 
 _REFUSED = {"told": "about the data", "asks": "asks which you mean"}
@@ -290,7 +288,7 @@ def worked_out(answered: Answered) -> WorkedOut:
             depth=step.depth,
             rows_in=step.rows.rows_in if step.rows else None,
             rows_out=step.rows.rows_out if step.rows else None,
-            dropped=[d.words for d in step.rows.dropped] if step.rows else [],
+            dropped=[dropped_words(d) for d in step.rows.dropped] if step.rows else [],
         )
         for step in answered.proof.steps
     ]

@@ -41,7 +41,8 @@ def run_theirs_apart(sql: str, parquet: dict[str, Path], limits: Limits, scratch
         if stop.asked():
             raise WasStopped from error
         raise CannotAnswer(
-            f"This needs more than the {limits.memory_gb:g} GB of memory that it may take. Ask for fewer rows or groups."
+            f"This needs more than the {limits.memory_gb:g} GB of memory that it may take.",
+            "Ask for fewer rows or groups.",
         ) from error
     finally:
         timer.cancel()

@@ -21,12 +21,13 @@ from typing import Any, Literal, TypeVar
 
 from pydantic import BaseModel
 
+from gumption.core.model.fault import Fault
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.limits import Stop
 from gumption.server.apart import CONTEXT, begin_apart
 from gumption.server.desk import Desk, Opening, Taught
 from gumption.server.log import portable
-from gumption.server.problems import ApiProblem, WorkBroke
+from gumption.server.problems import WorkBroke
 
 log = logging.getLogger(__name__)
 
@@ -122,7 +123,7 @@ def _done(opened: _Opened, stop: Stop, task: Task, given: tuple[Any, ...]) -> An
         if stop.asked():
             raise WasStopped
         found = task(desk, stop, *given)
-    except (ApiProblem, CannotAnswer):
+    except Fault:
         raise
     except Exception as error:
         log.exception("%s broke", task.__name__)
@@ -341,7 +342,7 @@ def stoppable(threads: ThreadPoolExecutor, stop: Stop, work: Callable[[], Result
 
 def too_long(seconds: float) -> CannotAnswer:
     """What is said of work that took more time than it may."""
-    return CannotAnswer(f"It took longer than {seconds:g} seconds and was stopped. Ask for fewer rows or groups.")
+    return CannotAnswer(f"It took longer than {seconds:g} seconds and was stopped.", "Ask for fewer rows or groups.")
 
 
 def _settle(future: Future[Any], result: Any = None, problem: Exception | None = None) -> None:

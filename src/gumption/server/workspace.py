@@ -28,7 +28,8 @@ from gumption.engines.pages import RowPages
 from gumption.intake.describe import described
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.look import Look, look_at
-from gumption.intake.read import Progress, ReadTable, read_file
+from gumption.intake.making import Progress, ReadTable
+from gumption.intake.read import read_file
 from gumption.intake.relate import JoinDetail, Joins, decided, join_detail, linked, measured, pointing
 from gumption.intake.suggest import Suggestion, shape_of, suggestions
 from gumption.server.desk import Chain, Opening, Taught

@@ -19,6 +19,7 @@ from pydantic import TypeAdapter
 from pymysql.constants import CR, ER
 
 from gumption.core.model.catalogue import Relationship, Table
+from gumption.core.model.fault import Fault
 from gumption.core.model.files import FileReading, Recipe
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.meaning import TableMeaning, meant
@@ -47,14 +48,13 @@ _AWAY = (CR.CR_CONN_HOST_ERROR, CR.CR_CONNECTION_ERROR, CR.CR_SERVER_GONE_ERROR,
 _FULL = (ER.DISK_FULL, ER.RECORD_FILE_FULL, ER.ERROR_ON_WRITE)
 
 
-class StoreError(Exception):
+class StoreError(Fault):
     """The records could not be read or written; nothing was half done. Says what to do."""
 
     def __init__(self, problem: str, advice: str, *, away: bool = False) -> None:
-        self.problem, self.advice = problem, advice
+        super().__init__(problem, advice)
         self.away = away
         """True where the database is not there just now; what was sent last may have been done all the same."""
-        super().__init__(f"{problem} {advice}")
 
 
 @dataclass(frozen=True)

@@ -1458,7 +1458,7 @@ export interface components {
         };
         /**
          * Problem
-         * @description An error for a person: what is wrong and what to do.
+         * @description An error for a person, what is wrong and what to do; and for a program, as fields.
          */
         Problem: {
             /** Problem */
@@ -1468,6 +1468,21 @@ export interface components {
              * @default
              */
             advice: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Found
+             * @default
+             */
+            found: string;
+            /**
+             * Accepted
+             * @default []
+             */
+            accepted: string[];
         };
         /** QuestionIn */
         QuestionIn: {

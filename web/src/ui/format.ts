@@ -4,12 +4,13 @@ export const whole = (n: number) => n.toLocaleString("en-GB");
 
 export const plural = (n: number, one: string, many = `${one}s`) => `${whole(n)} ${n === 1 ? one : many}`;
 
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const monthName = new Intl.DateTimeFormat("en", { month: "short", timeZone: "UTC" });
 
 /** 2026-10-31 as 31 Oct 2026. */
 export function dateWords(iso: string): string {
   const [year, month, day] = iso.slice(0, 10).split("-");
-  return `${Number(day)} ${MONTHS[Number(month) - 1] ?? month} ${year}`;
+  const first = Date.UTC(2000, Number(month) - 1);
+  return Number.isNaN(first) ? iso : `${Number(day)} ${monthName.format(first)} ${year}`;
 }
 
 export function bytes(n: number): string {

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from decimal import Decimal
 
-from gumption.core.checks.check import Check, Weight
+from gumption.core.checks import words
+from gumption.core.checks.check import Check
 from gumption.core.checks.twice import FLOAT_BOUND
 from gumption.core.evaluate.facts import FEW_VALUES, GroupFacts, GroupName, StepRows
 from gumption.core.evaluate.run import Worked
 from gumption.core.model.catalogue import Catalogue
-from gumption.core.model.names import plural
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import Aggregate
 from gumption.core.plan.steps import Append, Derive, Fill, Group, Join, Keep, Limit, Plan, Step, Unpivot, other_plan
@@ -52,22 +52,16 @@ def _rows_accounted(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     """Rows in are rows out and rows left out, at every step."""
     for step, rows in _steps(plan, flow):
         if isinstance(step, Join) and rows.rows_out > rows.rows_in:
-            return [_wrong("A join doubled rows", rows)]
+            return [words.rows_went_wrong(rows, doubled=True)]
         if isinstance(step, Keep) and rows.rows_in != rows.rows_out + sum(d.rows for d in rows.dropped):
-            return [_wrong("A step lost rows that no condition left out", rows)]
+            return [words.rows_went_wrong(rows, doubled=False)]
     joined = [(s, r) for s, r in _steps(plan, flow) if isinstance(s, Join) and s.how in ("inner", "left") and s.on]
     if not joined:
-        return [Check("rows accounted", "holds", "Every row is accounted for at each step")]
+        return [words.ROWS_ACCOUNTED]
     lost = sum(r.rows_in - r.rows_out for _, r in joined)
     if lost:
-        why = "; ".join(d.words for _, r in joined for d in r.dropped)
-        return [Check("rows accounted", "caution", f"A join left out {plural(lost, 'row')} without a partner", why)]
-    what = "The join neither" if len(joined) == 1 else "The joins neither"
-    return [Check("rows accounted", "holds", f"{what} lost nor doubled rows")]
-
-
-def _wrong(sentence: str, rows: StepRows) -> Check:
-    return Check("rows accounted", "stop", sentence, f"{rows.rows_in:,} rows in, {rows.rows_out:,} out")
+        return [words.join_left_out(lost, [d for _, r in joined for d in r.dropped])]
+    return [words.joins_are_sound(len(joined))]
 
 
 def _last_group(plan: Plan, flow: tuple[StepRows, ...]) -> tuple[int, Group, GroupFacts] | None:
@@ -102,31 +96,17 @@ def _groups_add_up(answer: Answer, flow: tuple[StepRows, ...]) -> list[Check]:
 def _adds_up(
     aggregate: Aggregate, total: Decimal, whole: Decimal, shown: int, facts: GroupFacts, answer: Answer
 ) -> Check:
-    name, field = spoken(aggregate.name), answer.schema[aggregate.name]
-    said = numbers.shown(whole, field)
+    name, field = aggregate.name, answer.schema[aggregate.name]
+    said, shown_total = numbers.shown(whole, field), numbers.shown(total, field)
     exact = field.type in (Type.INTEGER, Type.DECIMAL)
     if abs(total - whole) <= (0 if exact else Decimal(FLOAT_BOUND) * max(Decimal(1), abs(whole))):
-        return Check("groups add up", "holds", f"The groups add up to the whole, {said}")
+        return words.groups_add_up(said)
     if shown < facts.groups:
-        part = f", {100 * float(total / whole):.0f}% of it" if whole > 0 and total >= 0 else ""
-        return Check(
-            "groups add up",
-            "holds",
-            f"{shown:,} of {facts.groups:,} groups are shown",
-            f"{name} of all is {said}; those shown add up to {numbers.shown(total, field)}{part}",
-        )
+        share = float(total / whole) if whole > 0 and total >= 0 else None
+        return words.some_groups_are_shown(shown, facts.groups, name, said, shown_total, share)
     if aggregate.function == "distinct":
-        return Check(
-            "groups add up",
-            "caution",
-            f"{name} of the groups add up to {numbers.shown(total, field)}, but there are {said} in all",
-            "some are in several groups",
-        )
-    return Check(
-        "groups add up",
-        "stop",
-        f"The groups add up to {numbers.shown(total, field)}, the whole is {said}; do not use this answer",
-    )
+        return words.some_are_in_several_groups(name, shown_total, said)
+    return words.groups_do_not_add_up(shown_total, said)
 
 
 def _missing_left_out(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
@@ -137,17 +117,8 @@ def _missing_left_out(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
         looked = {a.column for a in step.aggregates if a.function not in ("count", "distinct") and not a.carries}
         for name, missing in rows.group.missing.items():
             if missing and name in looked:
-                found.append(_missing(name, missing, rows.rows_in, "the rows"))
+                found.append(words.missing_values(name, missing, missing / max(rows.rows_in, 1), "the rows"))
     return list(dict.fromkeys(found))
-
-
-def _missing(name: str, missing: int, rows: int, of: str) -> Check:
-    share = 100 * missing / max(rows, 1)
-    weight: Weight = "caution" if share >= 5 else "holds"
-    sentence = f"{plural(missing, 'row')} lack {spoken(name)}"
-    if share >= 1:
-        sentence = f"{spoken(name)} is missing on {share:.0f}% of {of}"
-    return Check("missing values", weight, sentence, f"{plural(missing, 'missing value')} left out")
 
 
 def _missing_in_catalogue(plan: Plan, catalogue: Catalogue) -> list[Check]:
@@ -162,18 +133,14 @@ def _missing_in_catalogue(plan: Plan, catalogue: Catalogue) -> list[Check]:
             table = catalogue.table(field.table)
             column = table.column(field.column)
             if column.missing and aggregate.function not in ("count", "distinct"):
-                found.append(_missing(column.name, column.missing, table.rows, spoken(table.name)))
+                share = column.missing / max(table.rows, 1)
+                found.append(words.missing_values(column.name, column.missing, share, spoken(table.name)))
     return list(dict.fromkeys(found))
 
 
 def _undefined(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     return [
-        Check(
-            "divisions by zero",
-            "caution",
-            f"{spoken(step.name)} has no value on {plural(rows.undefined, 'row')}",
-            "divided by zero, or a root or logarithm that does not exist; left missing",
-        )
+        words.undefined(step.name, rows.undefined)
         for step, rows in _steps(plan, flow)
         if isinstance(step, Derive) and rows.undefined
     ]
@@ -190,20 +157,11 @@ def _pulled_means(flow: tuple[StepRows, ...], answer: Answer) -> list[Check]:
     far = [m for m in facts.means if m.values >= _ENOUGH and abs(m.mean - m.median) > _PULLED * abs(m.median)]
     if not far:
         enough = any(m.values >= _ENOUGH for m in facts.means)
-        return [Check("means are usual", "holds", "Means lie near their medians")] if enough else []
+        return [words.MEANS_ARE_USUAL] if enough else []
     worst = max(far, key=lambda m: abs(m.mean - m.median) / max(abs(m.median), 1e-12))
     field = answer.schema.get(worst.aggregate)
-    where = f" of {_named(worst.group, answer)}" if worst.group else ""
-    more = f"; {plural(len(far) - 1, 'other group')} likewise" if len(far) > 1 else ""
-    return [
-        Check(
-            "means are usual",
-            "caution",
-            f"{spoken(worst.aggregate)}{where} is pulled by extremes: "
-            f"{numbers.shown(worst.mean, field)}, while the median is {numbers.shown(worst.median, field)}",
-            f"half lie below the median{more}",
-        )
-    ]
+    mean, median = numbers.shown(worst.mean, field), numbers.shown(worst.median, field)
+    return [words.mean_is_pulled(worst.aggregate, _named(worst.group, answer), mean, median, len(far) - 1)]
 
 
 def _named(group: GroupName, answer: Answer) -> str:
@@ -237,14 +195,12 @@ def _small_groups(answer: Answer, flow: tuple[StepRows, ...]) -> list[Check]:
             continue
         if not step.by:
             if rows.rows_in < FEW_VALUES:
-                found.append(Check("groups large enough", "caution", f"This is of {plural(rows.rows_in, 'row')} only"))
+                found.append(words.of_few_rows(rows.rows_in))
         elif facts.few:
-            names = ", ".join(f"{_named(name, answer)} ({size})" for name, size in facts.fewest)
-            more = "…" if facts.few > len(facts.fewest) else ""
-            sentence = f"{plural(facts.few, 'group')} of {facts.groups:,} {'has' if facts.few == 1 else 'have'} fewer than {FEW_VALUES} rows"
-            found.append(Check("groups large enough", "caution", sentence, names + more))
+            fewest = [(_named(name, answer), size) for name, size in facts.fewest]
+            found.append(words.small_groups(facts.few, facts.groups, fewest))
         else:
-            found.append(Check("groups large enough", "holds", f"Every group has at least {FEW_VALUES} rows"))
+            found.append(words.GROUPS_LARGE_ENOUGH)
     return found
 
 
@@ -252,14 +208,7 @@ def _tie_at_cut(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     """A top N whose last row equals rows that were left out."""
     for step, rows in _steps(plan, flow):
         if isinstance(step, Limit) and rows.tied is not None:
-            if rows.tied:
-                sentence = (
-                    f"{plural(rows.tied, 'more row')} {'equals' if rows.tied == 1 else 'equal'} the last one shown"
-                )
-                return [
-                    Check("ties at the cut", "caution", sentence, "which of them is shown follows the other columns")
-                ]
-            return [Check("ties at the cut", "holds", "No row left out equals the last one shown")]
+            return [words.tie_at_the_cut(rows.tied)]
     return []
 
 
@@ -269,7 +218,7 @@ def _emptied(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
             what = "the join" if not isinstance(step, Keep) else expression_words(step.condition)
             if rows.dropped:
                 what = rows.dropped[-1].what
-            return [Check("result not empty", "caution", "No rows are left", f"emptied by: {what}")]
+            return [words.emptied_by(what)]
     return []
 
 
@@ -281,11 +230,4 @@ def _many_groups(answer: Answer) -> list[Check]:
     rows = answer.total
     if answer.group is None or not answer.group.by or rows <= MOST_GROUPS:
         return []
-    return [
-        Check(
-            "groups to look at",
-            "caution",
-            f"{rows:,} groups are more than anyone reads",
-            "ask for the top 20 or group more coarsely",
-        )
-    ]
+    return [words.too_many_groups(rows)]

@@ -7,11 +7,11 @@ from collections.abc import Iterator
 
 from rapidfuzz import process
 
+from gumption.core.checks import words
 from gumption.core.checks.check import Check
 from gumption.core.checks.operations import operations
 from gumption.core.checks.periods import periods
 from gumption.core.model.catalogue import Catalogue, Relationship
-from gumption.core.model.names import plural
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import (
     ColumnRef,
@@ -26,7 +26,6 @@ from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.keys import unproven_joins
 from gumption.core.plan.steps import Derive, Group, Join, Keep, Plan, all_steps, other_plan
 from gumption.core.plan.typing import schema_of, schemas
-from gumption.core.plan.words import spoken
 
 
 def check_before(plan: Plan, catalogue: Catalogue, as_of: dt.date) -> list[Check]:
@@ -80,17 +79,10 @@ def _values_occur(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list
                 looked += 1
                 if known and constant.value not in known:
                     near = [str(match[0]) for match in process.extract(str(constant.value), known, limit=3)]
-                    found.append(
-                        Check(
-                            "values occur",
-                            "stop",
-                            f"“{constant.value}” does not occur in {spoken(name)}",
-                            f"near it: {', '.join(near)}",
-                        )
-                    )
+                    found.append(words.value_is_not_there(constant.value, name, near))
     if not looked:
         return []
-    return found or [Check("values occur", "holds", "Every value asked for occurs in the data")]
+    return found or [words.VALUES_OCCUR]
 
 
 def _joins_fit(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list[Check]:
@@ -101,19 +93,12 @@ def _joins_fit(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list[Ch
             continue
         link = _relationship(step, before, catalogue)
         if link is not None and link.unmatched:
-            lost = "they are left out" if step.how == "inner" else "they are kept under “missing”"
+            left_out = step.how == "inner"
             found.append(
-                Check(
-                    "join keys fit",
-                    "caution",
-                    f"{plural(link.unmatched, 'row')} of {spoken(link.table)} find no partner in {spoken(link.other)}",
-                    f"{100 * link.match_rate:.1f}% find one; {lost}",
-                )
+                words.without_partners(link.unmatched, link.table, link.other, link.match_rate, left_out=left_out)
             )
         elif link is not None:
-            found.append(
-                Check("join keys fit", "holds", f"Every {spoken(link.column)} finds its row in {spoken(link.other)}")
-            )
+            found.append(words.every_row_has_a_partner(link.column, link.other))
     return found
 
 
@@ -137,7 +122,7 @@ def _joins_single(plan: Plan, catalogue: Catalogue) -> list[Check]:
     if not joins:
         return []
     if next(unproven_joins(plan, catalogue), None) is None:
-        return [Check("rows stay single", "holds", "No join can double a row: its keys are unique on the other side")]
+        return [words.ROWS_STAY_SINGLE]
     return []
 
 
@@ -157,7 +142,7 @@ def _dates_decided(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> lis
             if field is not None and field.table is not None and field.column is not None:
                 used.setdefault((field.table, field.column))
     return [
-        Check("dates decided", "caution", note.act, "choose which is right in Tables")
+        words.dates_decided(note.act)
         for table, column in used
         for note in catalogue.table(table).notes
         if note.choices and note.caution and note.column == column

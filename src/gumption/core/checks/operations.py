@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 
-from gumption.core.checks.check import Check
+from gumption.core.checks import words
+from gumption.core.checks.check import Check, Weight
 from gumption.core.checks.lineage import Making, makings
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
@@ -14,7 +15,6 @@ from gumption.core.plan.expression_types import type_of
 from gumption.core.plan.expressions import Aggregate, Expression, children, columns_of, conjuncts
 from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.steps import Plan, Step
-from gumption.core.plan.words import spoken
 
 _CODES = (Role.IDENTIFIER, Role.LINK, Role.CODE)
 _LEVELS = re.compile(r"(^|_)(stocks?|balance|inventory|on_hand|headcount|backlog|outstanding|occupancy)(_|$)")
@@ -39,9 +39,7 @@ def operations(plan: Plan, typed: list[Schema], catalogue: Catalogue) -> list[Ch
                 found += _snapshot(aggregate, field, plan, place, step, catalogue)
                 found += _mixed_units(aggregate, field, plan, place, step, catalogue)
         found += _percentages(step, before, making)
-    return list(dict.fromkeys(found)) or [
-        Check("operation fits", "holds", "Every operation fits the kind of its column")
-    ]
+    return list(dict.fromkeys(found)) or [words.OPERATIONS_FIT]
 
 
 def _aggregates(step: Step) -> tuple[Aggregate, ...]:
@@ -59,45 +57,25 @@ def _groups(step: Step) -> tuple[str, ...]:
 
 
 def _fits(aggregate: Aggregate, field: Field) -> list[Check]:
-    name = spoken(aggregate.column or "")
+    name = aggregate.column or ""
     if aggregate.function == "sum" and field.role in (Role.SCORE, Role.PERCENTAGE) and field.column is not None:
-        return [
-            Check(
-                "operation fits",
-                "caution",
-                f"{name} is a score or rate; its sum may mean nothing",
-                "an average is usual",
-            )
-        ]
+        return [words.sum_of_scores(name)]
     if aggregate.function in ("sum", "mean", "median", "weighted_mean") and field.role in _CODES:
-        return [Check("operation fits", "caution", f"{name} is a code; adding or averaging codes may mean nothing")]
+        return [words.sum_of_codes(name)]
     return []
 
 
 def _of_averages(aggregate: Aggregate, making: Making) -> list[Check]:
     if aggregate.function != "mean":
         return []
-    name = spoken(aggregate.column or "")
-    how = making.get(aggregate.column or "")
-    if how in ("mean", "average", "moving_average"):
-        return [
-            Check(
-                "average of averages",
-                "caution",
-                f"{name} is an average already; averaging it counts small groups as much as large ones",
-                "average the rows themselves, or weight by their number",
-            )
-        ]
-    if how == "ratio":
-        return [
-            Check(
-                "mean of ratios",
-                "caution",
-                f"{name} is a ratio of each row; the mean of ratios is not the ratio of the sums",
-                "divide one sum by the other where the whole is meant",
-            )
-        ]
-    return []
+    name = aggregate.column or ""
+    match making.get(name):
+        case "mean" | "average" | "moving_average":
+            return [words.average_of_averages(name)]
+        case "ratio":
+            return [words.mean_of_ratios(name)]
+        case _:
+            return []
 
 
 def _source(field: Field, catalogue: Catalogue) -> tuple[Table, Column] | None:
@@ -117,15 +95,7 @@ def _snapshot(
     times = {c.name for c in source[0].columns if c.type.is_time and c.distinct > 1}
     if not times or times & set(_groups(step)) or any(_pins(s, times) for s in plan.steps[:place]):
         return []
-    name = spoken(source[1].name)
-    return [
-        Check(
-            "total over a level",
-            "caution",
-            f"{name} is counted at a moment; adding it up over {spoken(sorted(times)[0])} counts the same things again",
-            "ask for the latest, or for the average over time",
-        )
-    ]
+    return [words.total_over_a_level(source[1].name, sorted(times)[0])]
 
 
 def _pins(step: Step, times: set[str]) -> bool:
@@ -162,15 +132,8 @@ def _mixed_units(
             continue
         if other.name in _groups(step) or any(_names_one(s, other.name) for s in plan.steps[:place]):
             continue
-        values = ", ".join(other.values[:4]) + ("…" if len(other.values) > 4 else "")
-        return [
-            Check(
-                "mixed units",
-                "stop" if column.role is Role.MONEY else "caution",
-                f"{spoken(column.name)} is in {values}: what is added up is not of one {spoken(other.name)}",
-                f"keep one {spoken(other.name)}, or group by it",
-            )
-        ]
+        weight: Weight = "stop" if column.role is Role.MONEY else "caution"
+        return [words.mixed_units(column.name, other.name, other.values, weight)]
     return []
 
 
@@ -194,25 +157,12 @@ def _percentages(step: Step, before: Schema, making: Making) -> list[Check]:
         case st.Window(function="share" | "change_percent" as function, column=column):
             if _is_percentage(column, before, making):
                 what = "change" if function == "change_percent" else "share"
-                return [
-                    Check(
-                        "percentage of a percentage",
-                        "caution",
-                        f"{spoken(column)} is a percentage already; this is its {what} in per cent, not in points",
-                        "say points where the difference is meant",
-                    )
-                ]
+                return [words.percentage_of_a_percentage(column, what)]
         case st.Derive(expression=expression):
             for product in _products(expression):
                 sides = (product.left, product.right)
                 if all(_percent_side(side, before, making) for side in sides):
-                    return [
-                        Check(
-                            "percentage of a percentage",
-                            "caution",
-                            "Two percentages are multiplied or divided; the result is a percentage of the first's whole",
-                        )
-                    ]
+                    return [words.PRODUCT_OF_PERCENTAGES]
         case _:
             pass
     return []

@@ -5,9 +5,9 @@ from __future__ import annotations
 import datetime as dt
 from dataclasses import dataclass
 
+from gumption.core.checks import words
 from gumption.core.checks.check import Check
 from gumption.core.model.catalogue import Catalogue
-from gumption.core.model.names import plural
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
@@ -59,9 +59,8 @@ def _not_over(plan: Plan, as_of: dt.date) -> list[Check]:
         if isinstance(step, st.Keep):
             for _, span in _spans(step.condition):
                 if span.first <= as_of < span.last:
-                    name = str(span.first.year) if span.days > 360 else "The period"
-                    detail = f"{(as_of - span.first).days + 1} of {span.days} days; do not compare with a whole one"
-                    found.append(Check("periods complete", "caution", f"{name} is not over", detail))
+                    name = str(span.first.year) if span.days > 360 else ""
+                    found.append(words.period_is_not_over(name, (as_of - span.first).days + 1, span.days))
     return found
 
 
@@ -82,15 +81,8 @@ def _unequal(plan: Plan) -> list[Check]:
         return []
     short, long = min(compared, key=lambda s: s.days), max(compared, key=lambda s: s.days)
     if long.days <= _LONGER * short.days:
-        return [Check("periods as long", "holds", "The periods compared are of the same length")]
-    return [
-        Check(
-            "periods as long",
-            "caution",
-            f"The periods compared are of different length: {plural(short.days, 'day')} and {plural(long.days, 'day')}",
-            "compare averages a day, or spans of the same length",
-        )
-    ]
+        return [words.PERIODS_AS_LONG]
+    return [words.periods_differ(short.days, long.days)]
 
 
 def _alternatives(condition: Expression) -> list[list[Span]]:
@@ -150,18 +142,20 @@ def _not_whole(plan: Plan, typed: list[Schema], catalogue: Catalogue, as_of: dt.
 
 
 def _ends(unit: str, first_month: int, span: Span) -> list[Check]:
-    found = []
     first, last = (_period(unit, first_month, day) for day in (span.first, span.last))
     if first is None or last is None:
         return []
-    if (span.first - first.first).days > _LACKING * first.days:
-        found.append((first, f"begins on {date_words(span.first)}"))
-    if (last.last - span.last).days > _LACKING * last.days:
-        found.append((last, f"goes up to {date_words(span.last)}"))
-    if not found:
-        return [Check("periods whole", "holds", f"The first and the last {unit.replace('_', ' ')} are whole")]
-    words = " and ".join(f"{_name(unit, period)} {what}" for period, what in found)
-    return [Check("periods whole", "caution", f"{words} only", f"do not compare with a whole {unit.replace('_', ' ')}")]
+    begins = (span.first - first.first).days > _LACKING * first.days
+    ends = (last.last - span.last).days > _LACKING * last.days
+    if not begins and not ends:
+        return [words.ends_are_whole(unit)]
+    return [
+        words.ends_are_parts(
+            unit,
+            (_name(unit, first), span.first) if begins else None,
+            (_name(unit, last), span.last) if ends else None,
+        )
+    ]
 
 
 def _period(unit: str, first_month: int, day: dt.date) -> Span | None:
@@ -197,12 +191,4 @@ def _unequally_often(expression: ex.DatePart, span: Span) -> list[Check]:
     years = span.days / 365.25
     if abs(years - round(years)) * 365.25 <= _LACKING * 30 or years >= 10:
         return []
-    return [
-        Check(
-            "periods whole",
-            "caution",
-            f"The data go from {date_words(span.first)} to {date_words(span.last)}: "
-            f"not every {spoken(expression.part)} comes equally often",
-            "compare averages, or keep whole years",
-        )
-    ]
+    return [words.parts_unequally_often(expression.part, span.first, span.last)]

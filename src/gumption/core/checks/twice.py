@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from decimal import Decimal
 from functools import partial
 
+from gumption.core.checks import words
 from gumption.core.checks.check import Check
 from gumption.core.evaluate.run import Worked
 from gumption.core.model.types import Value
@@ -22,16 +23,12 @@ Rows = Sequence[Sequence[Value]]
 def check_agreement(columns: Sequence[str], rows: Rows, total: int, worked: Worked, plan: Plan) -> Check:
     """Both workings gave the same table: columns, how many rows, and the same ones as far as they are kept."""
     if tuple(columns) != worked.columns:
-        return _disagree(f"columns {', '.join(columns)} against {', '.join(worked.columns)}")
+        return words.workings_disagree(f"columns {', '.join(columns)} against {', '.join(worked.columns)}")
     if total != worked.total:
-        return _disagree(f"{total:,} rows against {worked.total:,}")
+        return words.workings_disagree(f"{total:,} rows against {worked.total:,}")
     if not rows_agree(rows, worked.rows, [columns.index(name) for name in rows_ordered_by(plan)]):
-        return _disagree(f"{total:,} rows each, and not the same ones")
-    return Check("worked twice", "holds", "Computed twice, both ways agree")
-
-
-def _disagree(detail: str) -> Check:
-    return Check("worked twice", "stop", "The two workings disagree; do not use this answer", detail)
+        return words.workings_disagree(f"{total:,} rows each, and not the same ones")
+    return words.BOTH_AGREE
 
 
 def rows_ordered_by(plan: Plan) -> tuple[str, ...]:

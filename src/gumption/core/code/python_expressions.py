@@ -10,8 +10,9 @@ from gumption.core.plan import expressions as ex
 from gumption.core.plan.expression_types import type_of
 from gumption.core.plan.expressions import Constant, Expression
 from gumption.core.plan.fields import Schema
+from gumption.core.plan.words import MONTH_NAMES
 
-MONTHS = ("JAN", "FEB", "MAR", "APR", "MAY", "JUN", "JUL", "AUG", "SEP", "OCT", "NOV", "DEC")
+MONTHS = tuple(name[:3].upper() for name in MONTH_NAMES)
 
 HELPERS = {
     "each": '''def each(groups, work):

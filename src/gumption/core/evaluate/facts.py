@@ -31,12 +31,6 @@ class Dropped:
     what: str
     rows: int
 
-    @property
-    def words(self) -> str:
-        """4,694 fail: fee net is more than 20."""
-        verb = self.verb if self.rows != 1 else "has" if self.verb == "have" else f"{self.verb}s"
-        return f"{self.rows:,} {verb}{':' if self.verb == 'fail' else ''} {self.what}"
-
 
 @dataclass(frozen=True)
 class Pulled:

@@ -117,7 +117,7 @@ def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Rela
             found = as_of(relation, step, beside)
         case st.Limit(rows=rows):
             found = relation.rows(np.arange(min(rows, before)))
-            cut = (Dropped("come", f"behind the first {rows:,}", before - found.size),) if found.size < before else ()
+            cut = (Dropped("come", f"{rows:,}", before - found.size),) if found.size < before else ()
             return found, StepRows(before, found.size, cut)
         case st.Append():
             assert beside is not None

@@ -33,13 +33,17 @@ def read_plan(document: str | dict[str, Any], catalogue: Catalogue) -> Plan:
         raise _in_words(error) from error
     steps = sum(1 for _ in all_steps(plan))
     if steps > _MOST_STEPS:
-        raise PlanError(f"the plan has {steps} steps with those that it brings in; at most {_MOST_STEPS} are worked")
+        raise PlanError(
+            f"the plan has {steps} steps with those that it brings in",
+            f"at most {_MOST_STEPS} are worked",
+            found=steps,
+        )
     schemas(plan, catalogue)
     return plan
 
 
 def _too_deep() -> PlanError:
-    return PlanError(f"the plan is nested too deeply; at most {_MOST_DEPTH} parts stand one within another")
+    return PlanError("the plan is nested too deeply", f"at most {_MOST_DEPTH} parts stand one within another")
 
 
 def _check_size(document: object) -> None:
@@ -51,7 +55,7 @@ def _check_size(document: object) -> None:
         if depth > _MOST_DEPTH:
             raise _too_deep()
         if parts > _MOST_PARTS:
-            raise PlanError(f"the plan is too large; it may have {_MOST_PARTS:,} parts")
+            raise PlanError("the plan is too large", f"it may have {_MOST_PARTS:,} parts")
         inner = part.values() if isinstance(part, dict) else part if isinstance(part, list) else ()
         waiting += [(item, depth + 1) for item in inner]
 
@@ -63,22 +67,26 @@ def _in_words(error: ValidationError) -> PlanError:
     places = fault["loc"]
     step = places[1] if len(places) > 1 and places[0] == "steps" and isinstance(places[1], int) else None
     inner = [str(p) for p in (places[2:] if step is not None else places)]
-    where = f"{'.'.join(inner)}: " if inner else ""
+    where = ".".join(inner)
+    before = f"{where}: " if inner else ""
     given = fault.get("ctx", {})
     match fault["type"]:
         case "missing":
-            what = "this is missing; add it"
+            return PlanError(f"{before}this is missing", "add it", step=step, where=where)
         case "extra_forbidden":
-            what = "there is no such field; take it out, or see docs/plan-format.md for its name"
+            advice = "take it out, or see docs/plan-format.md for its name"
+            return PlanError(f"{before}there is no such field", advice, step=step, where=where)
         case "union_tag_invalid":
-            what = f"“{given.get('tag')}” is not known; there are {given.get('expected_tags', '')}"
+            tag, known = given["tag"], str(given["expected_tags"]).split(", ")
+            return PlanError(f"{before}“{tag}” is not known", step=step, where=where, found=tag, accepted=known)
         case "union_tag_not_found":
-            what = f"its kind is missing; write {given.get('discriminator', '')} with one of the kinds in docs/plan-format.md"
+            advice = f"write {given['discriminator']} with one of the kinds in docs/plan-format.md"
+            return PlanError(f"{before}its kind is missing", advice, step=step, where=where)
         case "literal_error":
-            what = f"“{fault['input']}” is not one of {given.get('expected', '')}"
+            found, listed = fault["input"], given["expected"]
+            return PlanError(f"{before}“{found}” is not one of {listed}", step=step, where=where, found=found)
         case _:
-            what = f"{fault['msg'][0].lower()}{fault['msg'][1:]}"
-    return PlanError(where + what, step)
+            return PlanError(f"{before}{fault['msg'][0].lower()}{fault['msg'][1:]}", step=step, where=where)
 
 
 def json_schema() -> str:

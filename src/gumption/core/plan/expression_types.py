@@ -33,13 +33,13 @@ def _conditions(items: tuple[Expression, ...], schema: Schema, what: str) -> Non
 def _text(value: Expression, schema: Schema, what: str) -> None:
     kind = type_of(value, schema).type
     if kind is not Type.TEXT:
-        raise PlanError(f"{kind} {what}; only text does")
+        raise PlanError(f"{kind} {what}", "only text does", found=kind)
 
 
 def _moment(value: Expression, schema: Schema, what: str) -> Type:
     kind = type_of(value, schema).type
     if not kind.is_time:
-        raise PlanError(f"{kind} {what}; only dates do")
+        raise PlanError(f"{kind} {what}", "only dates do", found=kind)
     return kind
 
 
@@ -56,13 +56,13 @@ def type_of(expression: Expression, schema: Schema) -> Field:
         case ex.Between(value=value, low=low, high=high):
             kind = type_of(value, schema).type
             if not (comparable(kind, low.type) and comparable(kind, high.type)):
-                raise PlanError(f"{kind} cannot lie between {low.type} and {high.type}")
+                raise PlanError(f"{kind} cannot lie between {low.type} and {high.type}", found=kind)
             _constant_field(low), _constant_field(high)
             return CONDITION
         case ex.OneOf(value=value, options=options):
             kind = type_of(value, schema).type
             if not all(comparable(kind, _constant_field(option).type) for option in options):
-                raise PlanError(f"{kind} cannot be one of values of another type")
+                raise PlanError(f"{kind} cannot be one of values of another type", found=kind)
             return CONDITION
         case ex.TextMatch(value=value):
             _text(value, schema, "does not contain, start or end with text")
@@ -104,13 +104,15 @@ def type_of(expression: Expression, schema: Schema) -> Field:
             _text(value, schema, "does not match a pattern")
             if check_pattern(pattern) > 1:
                 raise PlanError(
-                    f"the pattern “{pattern}” has several groups; mark the one to take and leave the others"
+                    f"the pattern “{pattern}” has several groups",
+                    "mark the one to take and leave the others",
+                    found=pattern,
                 )
             return Field(Type.TEXT, Role.TEXT)
         case ex.Bin(value=value, width=width, edges=edges):
             field = type_of(value, schema)
             if not field.type.is_number:
-                raise PlanError(f"{field.type} has no bins; only numbers do")
+                raise PlanError(f"{field.type} has no bins", "only numbers do", found=field.type)
             if (width is None) == (not edges) or list(edges) != sorted(set(edges)):
                 raise PlanError("bins need either a width or edges, the edges rising")
             return Field(Type.FLOAT, Role.CATEGORY, 0, field.unit)
@@ -119,13 +121,13 @@ def type_of(expression: Expression, schema: Schema) -> Field:
             if not (kind is Type.TIMESTAMP or (part in ("hour", "minute")) is (kind is Type.TIME)) or not (
                 kind.is_time or kind is Type.TIME
             ):
-                raise PlanError(f"{kind} has no {part.replace('_', ' ')}")
+                raise PlanError(f"{kind} has no {part.replace('_', ' ')}", found=kind)
             return Field(Type.INTEGER, Role.CATEGORY, grain=_PARTS.get(part))
         case ex.DateFloor(unit=unit, value=value):
             kind = _moment(value, schema, "has no months and years")
             if unit == "hour":
                 if kind is Type.DATE:
-                    raise PlanError("a date has no hours; only timestamps do")
+                    raise PlanError("a date has no hours", "only timestamps do")
                 return Field(Type.TIMESTAMP, Role.DATE)
             return Field(Type.DATE, Role.DATE, grain=_FLOORS.get(unit))
         case ex.DateDifference(unit=unit, start=start, end=end):
@@ -143,7 +145,7 @@ def _held_together(a: Field, b: Field) -> None:
     if not comparable(a.type, b.type):
         raise PlanError(f"{a.type} cannot be compared with {b.type}")
     if a.role is b.role is Role.MONEY and a.unit and b.unit and a.unit != b.unit:
-        raise PlanError(f"{a.unit} and {b.unit} cannot be compared; convert one first")
+        raise PlanError(f"{a.unit} and {b.unit} cannot be compared", "convert one first")
 
 
 def _constant_field(constant: Constant) -> Field:
@@ -176,7 +178,10 @@ def _constant_field(constant: Constant) -> Field:
                 assert_never(kind)
     except (ValueError, InvalidOperation) as error:
         raise PlanError(
-            f'“{value}” is no {kind}; dates are written 2026-03-31, times 14:30, decimals "12.50"'
+            f"“{value}” is no {kind}",
+            'dates are written 2026-03-31, times 14:30, decimals "12.50"',
+            found=value,
+            accepted=[kind],
         ) from error
     return Field(kind, Role.TEXT if kind is Type.TEXT else Role.QUANTITY)
 
@@ -205,15 +210,16 @@ def check_pattern(pattern: str) -> int:
         raise PlanError(f"the pattern “{pattern}” cannot be read: {error}") from error
     if _NOT_EVERYWHERE.search(pattern):
         raise PlanError(
-            f"the pattern “{pattern}” uses what not every engine knows, or repeats a repeat; "
-            "use characters, sets, repeats, | and ( ) only"
+            f"the pattern “{pattern}” uses what not every engine knows, or repeats a repeat",
+            "use characters, sets, repeats, | and ( ) only",
+            found=pattern,
         )
     return groups
 
 
 def _function_field(expression: ex.NumberFunction, field: Field) -> Field:
     if not field.type.is_number:
-        raise PlanError(f"{field.type} has no {expression.function}; only numbers do")
+        raise PlanError(f"{field.type} has no {expression.function}", "only numbers do", found=field.type)
     match expression.function:
         case "abs":
             return replace(field, table=None, column=None)
@@ -243,15 +249,15 @@ def _arithmetic_field(op: ex.ArithmeticOp, a: Field, b: Field) -> Field:
     match op:
         case "+" | "-":
             if a.unit and b.unit and a.unit != b.unit:
-                raise PlanError(f"{a.unit} and {b.unit} do not add; convert one first")
+                raise PlanError(f"{a.unit} and {b.unit} do not add", "convert one first")
             if durations:
                 return Field(Type.DURATION, role)
             return _exact(op, a, b, role, a.unit or b.unit)
         case "*":
             if a.role is b.role is Role.MONEY and a.unit and b.unit:
-                raise PlanError(f"{a.unit} times {b.unit} is no amount of money; multiply by a count or a rate")
+                raise PlanError(f"{a.unit} times {b.unit} is no amount of money", "multiply by a count or a rate")
             if durations == 2:
-                raise PlanError("a duration times a duration is nothing; multiply by a number")
+                raise PlanError("a duration times a duration is nothing", "multiply by a number")
             if durations:
                 return Field(Type.DURATION, role)
             return _exact(op, a, b, role, _product_unit(a.unit, b.unit))
@@ -261,7 +267,7 @@ def _arithmetic_field(op: ex.ArithmeticOp, a: Field, b: Field) -> Field:
             return Field(Type.FLOAT, Role.SCORE, unit=_quotient_unit(a.unit, b.unit))
         case "//" | "%":
             if not a.type is b.type is Type.INTEGER:
-                raise PlanError(f"{a.type} {op} {b.type}: whole division is of integers; use / or floor")
+                raise PlanError(f"{a.type} {op} {b.type}: whole division is of integers", "use / or floor")
             return Field(Type.INTEGER, a.role if op == "%" else Role.QUANTITY)
         case "^":
             return Field(Type.FLOAT, Role.SCORE)
@@ -287,6 +293,6 @@ def _exact(op: str, a: Field, b: Field, role: Role, unit: str | None) -> Field:
     if Type.DECIMAL in (a.type, b.type):
         scale = a.scale + b.scale if op == "*" else max(a.scale, b.scale)
         if scale > MOST_SCALE:
-            raise PlanError(f"a product with {scale} digits after the point is too fine; round one of the two first")
+            raise PlanError(f"a product with {scale} digits after the point is too fine", "round one of the two first")
         return Field(Type.DECIMAL, role, scale, unit)
     return Field(Type.INTEGER, role, unit=unit)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+from gumption.core.model.fault import Fault
 from gumption.core.model.types import Grain, Role, Type
 
 
@@ -25,18 +27,43 @@ MOST_SCALE = 18
 """Digits after the point that exact decimals may have: more leave no room before it in 64 bits."""
 
 
-class PlanError(ValueError):
-    """A plan that cannot run: which step, what is wrong, and what would do."""
+class PlanError(Fault):
+    """A plan that cannot run: what is wrong, in which step, and what would do instead."""
 
-    def __init__(self, problem: str, step: int | None = None) -> None:
-        self.problem = problem
+    def __init__(
+        self,
+        problem: str,
+        advice: str = "",
+        *,
+        step: int | None = None,
+        where: str = "",
+        found: object = "",
+        accepted: Sequence[str] = (),
+    ) -> None:
         self.step = step
-        super().__init__(problem if step is None else f"step {step + 1}: {problem}")
+        inner = [where] if where else []
+        path = ".".join(inner if step is None else ["steps", str(step), *inner])
+        super().__init__(problem, advice, where=path, found=found, accepted=accepted)
+
+    @property
+    def clause(self) -> str:
+        """What is wrong and what would do, without the step."""
+        instead = self.advice or (f"there are {', '.join(self.accepted)}" if self.accepted else "")
+        return f"{self.problem}; {instead}" if instead else self.problem
+
+    def at(self, step: int) -> PlanError:
+        """The same of a plan's step; a step inside another plan has a number of its own, which would mislead there."""
+        inside = "" if self.step is None else f"its other plan, step {self.step + 1}: "
+        problem, inner = inside + self.problem, f"other.{self.where}" if inside else self.where
+        return PlanError(problem, self.advice, step=step, where=inner, found=self.found, accepted=self.accepted)
+
+    def __str__(self) -> str:
+        return self.clause if self.step is None else f"step {self.step + 1}: {self.clause}"
 
 
 def need(schema: Schema, name: str) -> Field:
     if name not in schema:
-        raise PlanError(f"there is no column {name}; there are {', '.join(schema)}")
+        raise PlanError(f"there is no column {name}", found=name, accepted=list(schema))
     return schema[name]
 
 
@@ -50,7 +77,7 @@ def common(fields: list[Field], what: str) -> Field:
     kinds = {f.type for f in fields}
     units = {f.unit for f in fields}
     if len({u for u in units if u}) > 1:
-        raise PlanError(f"{what} are in {' and '.join(sorted(u for u in units if u))}; convert one first")
+        raise PlanError(f"{what} are in {' and '.join(sorted(u for u in units if u))}", "convert one first")
     unit = next((u for u in units if u), None)
     role = (
         first.role
@@ -70,4 +97,6 @@ def common(fields: list[Field], what: str) -> Field:
         return Field(Type.DECIMAL, role, max(f.scale for f in fields), unit)
     if kinds == {Type.DATE, Type.TIMESTAMP}:
         return Field(Type.TIMESTAMP, first.role)
-    raise PlanError(f"{what} are {' and '.join(sorted(kinds))}; they must be of one type")
+    raise PlanError(
+        f"{what} are {' and '.join(sorted(kinds))}", "they must be of one type", found=" and ".join(sorted(kinds))
+    )

@@ -61,7 +61,9 @@ def parse_formula(text: str, schema: Schema) -> Expression:
         tree = sqlglot.parse_one(text, dialect="duckdb")
     except (SqlglotError, RecursionError) as error:
         raise PlanError(
-            f"the formula “{text}” cannot be read; write it like fee_net - cost or days(booked, seen)"
+            f"the formula “{text}” cannot be read",
+            "write it like fee_net - cost or days(booked, seen)",
+            found=text,
         ) from error
     expression = _expression(tree, schema)
     type_of(expression, schema)
@@ -72,7 +74,7 @@ def _column(name: str, schema: Schema) -> ex.ColumnRef:
     plain = {n.lower().replace(" ", "_"): n for n in schema}
     found = plain.get(name.lower().replace(" ", "_"))
     if found is None:
-        raise PlanError(f"there is no column {name}; there are {', '.join(schema)}")
+        raise PlanError(f"there is no column {name}", found=name, accepted=list(schema))
     return ex.ColumnRef(name=found)
 
 
@@ -123,7 +125,9 @@ def _expression(tree: exp.Expr, schema: Schema) -> Expression:
             return _call(tree, schema)
         case _:
             raise PlanError(
-                f"“{tree.sql(dialect='duckdb')}” cannot stand in a formula; use columns, numbers, + - * /, comparisons, and {FUNCTIONS}"
+                f"“{tree.sql(dialect='duckdb')}” cannot stand in a formula",
+                f"use columns, numbers, + - * /, comparisons, and {FUNCTIONS}",
+                found=tree.sql(dialect="duckdb"),
             )
 
 
@@ -143,11 +147,11 @@ def _call(tree: exp.Func, schema: Schema) -> Expression:
     values = [_expression(a.this if isinstance(a, exp.TsOrDsToDate) else a, schema) for a in given]
     make = _functions().get((name, len(values)))
     if make is None:
-        raise PlanError(f"there is no function {name} with {len(values)} values in it; there are {FUNCTIONS}")
+        raise PlanError(f"there is no function {name} with {len(values)} values in it", f"there are {FUNCTIONS}")
     try:
         return make(*values)
     except ValidationError as error:
-        raise PlanError(f"{name} does not take these values; there are {FUNCTIONS}") from error
+        raise PlanError(f"{name} does not take these values", f"there are {FUNCTIONS}") from error
 
 
 Make = Callable[..., Expression]

@@ -23,13 +23,11 @@ def schemas(plan: Plan, catalogue: Catalogue) -> list[Schema]:
             if isinstance(step, Take) != (number == 0):
                 raise PlanError("a plan begins with one take, and only there")
             if isinstance(step, st.Limit) and not ordered:
-                raise PlanError("which rows are first is not said; put a sort before the limit")
+                raise PlanError("which rows are first is not said", "put a sort before the limit")
             ordered = isinstance(step, st.Sort) or (ordered and not _reorders(step))
             found.append(_step_schema(step, found[-1] if found else {}, catalogue))
         except PlanError as error:
-            # A step inside another plan has a number of its own, which would mislead here.
-            inside = "" if error.step is None else f"its other plan, step {error.step + 1}: "
-            raise PlanError(inside + error.problem, number) from error
+            raise error.at(number) from error
     return found
 
 
@@ -47,13 +45,18 @@ def _number(schema: Schema, name: str | None, what: str) -> Field:
         raise PlanError(f"{what} needs a column of numbers")
     field = need(schema, name)
     if not field.type.is_number:
-        raise PlanError(f"{name} is {field.type}; {what} needs a number")
+        raise PlanError(
+            f"{name} is {field.type}",
+            f"{what} needs a number",
+            found=field.type,
+            accepted=[t for t in Type if t.is_number],
+        )
     return field
 
 
 def _add(schema: Schema, name: str, field: Field) -> Schema:
     if name in schema:
-        raise PlanError(f"there is already a column {name}; give the new one another name")
+        raise PlanError(f"there is already a column {name}", "give the new one another name", found=name)
     return {**schema, name: field}
 
 
@@ -131,7 +134,12 @@ def _keys_fit(on: tuple[st.KeyPair, ...], before: Schema, beside: Schema) -> Non
     for pair in on:
         left, right = need(before, pair.left), need(beside, pair.right)
         if not comparable(left.type, right.type):
-            raise PlanError(f"{pair.left} is {left.type} and {pair.right} is {right.type}; keys must match")
+            raise PlanError(
+                f"{pair.left} is {left.type} and {pair.right} is {right.type}",
+                "keys must match",
+                found=right.type,
+                accepted=[left.type],
+            )
 
 
 def _beside(before: Schema, beside: Schema) -> Schema:
@@ -146,12 +154,13 @@ def _join_schema(step: st.Join, before: Schema, catalogue: Catalogue) -> Schema:
     _keys_fit(step.on, before, beside)
     if step.how in ("with", "without"):
         if not step.on:
-            raise PlanError("a test for a partner needs keys; name the columns that must be equal")
+            raise PlanError("a test for a partner needs keys", "name the columns that must be equal")
         return before
     if not step.on and not is_one_row(step.other):
         raise PlanError(
-            "without keys every row would meet every other; name the columns that must be equal, "
-            "or let the other plan end in a group without columns, which gives one row"
+            "without keys every row would meet every other",
+            "name the columns that must be equal, "
+            "or let the other plan end in a group without columns, which gives one row",
         )
     return _beside(before, beside)
 
@@ -159,14 +168,17 @@ def _join_schema(step: st.Join, before: Schema, catalogue: Catalogue) -> Schema:
 def _pivot_schema(step: st.Pivot, before: Schema) -> Schema:
     crossed = need(before, step.column)
     if step.aggregate.function == "share":
-        raise PlanError("a share has a condition of its own; cross a count, and take window shares of it")
+        raise PlanError("a share has a condition of its own", "cross a count, and take window shares of it")
     cell = aggregate_field(step.aggregate, before)
     found: Schema = {}
     for name in step.by:
         found = _add(found, name, need(before, name))
     for place in step.into:
         if not comparable(crossed.type, place.value.type):
-            raise PlanError(f"{step.column} is {crossed.type} and cannot be the {place.value.type} {place.value.value}")
+            raise PlanError(
+                f"{step.column} is {crossed.type} and cannot be the {place.value.type} {place.value.value}",
+                found=crossed.type,
+            )
         found = _add(found, place.name, cell)
     if step.totals:
         found = _add(found, step.aggregate.name, cell)
@@ -178,7 +190,7 @@ def _window_schema(step: st.Window, before: Schema) -> Schema:
     function = step.function
     field = need(before, step.column)
     if function not in ("rank", "place", "lag", "lead", "lowest", "highest") and not field.type.is_number:
-        raise PlanError(f"{step.column} is {field.type}; {function} needs a number")
+        raise PlanError(f"{step.column} is {field.type}", f"{function} needs a number", found=field.type)
     for needed in (*(k.column for k in step.order), *step.within):
         need(before, needed)
     along = ("running_total", "lag", "lead", "change", "change_percent", "moving_average", "moving_total")
@@ -212,9 +224,11 @@ def _window_schema(step: st.Window, before: Schema) -> Schema:
 def _fill_schema(step: st.Fill, before: Schema) -> Schema:
     field = need(before, step.column)
     if step.unit == "number" and field.type is not Type.INTEGER:
-        raise PlanError(f"{step.column} is {field.type}; filling by number needs whole numbers")
+        raise PlanError(f"{step.column} is {field.type}", "filling by number needs whole numbers", found=field.type)
     if step.unit != "number" and field.type is not Type.DATE:
-        raise PlanError(f"{step.column} is {field.type}; filling by {step.unit} needs the first day of each")
+        raise PlanError(
+            f"{step.column} is {field.type}", f"filling by {step.unit} needs the first day of each", found=field.type
+        )
     for name in (*step.within, *step.zeros):
         need(before, name)
     if step.column in step.within:
@@ -259,7 +273,7 @@ def aggregate_field(aggregate: Aggregate, before: Schema) -> Field:
             return field
         case "list":
             if field.type is not Type.TEXT:
-                raise PlanError(f"{name} is {field.type}; only text is listed")
+                raise PlanError(f"{name} is {field.type}", "only text is listed", found=field.type)
             return Field(Type.TEXT, Role.TEXT)
         case "sum":
             return _number(before, name, function)

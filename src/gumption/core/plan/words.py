@@ -5,6 +5,8 @@ from __future__ import annotations
 import datetime as dt
 from typing import NamedTuple, assert_never
 
+from babel import Locale
+
 from gumption.core.model.names import plural
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
@@ -12,21 +14,10 @@ from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Aggregate, Constant, Expression
 from gumption.core.plan.steps import Plan, SortKey, Step, Take, Window
 
-MONTH_NAMES = (
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-)
-DAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+_NAMES = Locale("en")
+MONTH_NAMES: tuple[str, ...] = tuple(name for _, name in sorted(_NAMES.months["format"]["wide"].items()))
+DAY_NAMES: tuple[str, ...] = tuple(name for _, name in sorted(_NAMES.days["format"]["wide"].items()))
+"""From Monday on."""
 
 
 class StepWords(NamedTuple):

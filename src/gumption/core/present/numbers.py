@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import datetime as dt
+import functools
 from collections.abc import Sequence
 from decimal import Decimal
+
+from babel.numbers import get_currency_symbol, is_currency
 
 from gumption.core.model.types import Grain, Role, Type, Value
 from gumption.core.plan.fields import Field
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, spoken
-
-_SIGNS = {"GBP": "£", "EUR": "€", "USD": "$"}
-
 
 _PLAIN = (Role.CODE, Role.IDENTIFIER, Role.LINK, Role.CATEGORY)
 """Roles of whole numbers that tell apart and count nothing."""
@@ -41,7 +41,7 @@ def head(name: str, field: Field) -> str:
 def _behind(unit: str, value: float) -> str:
     """What of a unit stands behind a number: all but the sign of a currency before it."""
     first, _, rest = unit.partition(" ")
-    if first in _SIGNS:
+    if _sign(first):
         return f" {rest}" if rest else ""
     if unit == "%":
         return unit
@@ -134,7 +134,14 @@ def _fixed(value: int | float | Decimal, field: Field | None, digits: int) -> st
 
 def _before(field: Field | None) -> str:
     """The sign of a currency, which stands before its amounts."""
-    return _SIGNS.get((field.unit or "").partition(" ")[0], "") if field else ""
+    return _sign((field.unit or "").partition(" ")[0]) if field else ""
+
+
+@functools.cache
+def _sign(unit: str) -> str:
+    """The sign of a currency that has one of its own; none for other units, and for those known by their code."""
+    sign = get_currency_symbol(unit, "en") if is_currency(unit) else unit
+    return "" if sign == unit else sign
 
 
 def column_cells(values: Sequence[Value], field: Field) -> list[str | None]:

@@ -7,6 +7,7 @@ import datetime as dt
 import itertools
 import math
 import re
+import unicodedata
 from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal, TypeAlias, TypeVar
@@ -120,7 +121,6 @@ _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, 
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
-_CURRENCY_SIGNS = ("£", "€", "$")
 _HOLDING = frozenset(["have", "got", "hold", "holds", "stock", "carry"])
 _STOCK = frozenset(stem(w) for w in ["stock", "hand", "quantity", "qty", "inventory"])
 _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
@@ -1973,7 +1973,7 @@ class Assembler:
                 draft.cost("held", 0.05)
             else:
                 edge = draft.edges[i]
-                money = any(w[:1] in _CURRENCY_SIGNS for w in draft.words[edge.start : edge.end])
+                money = any(unicodedata.category(w[0]) == "Sc" for w in draft.words[edge.start : edge.end] if w)
                 # Those under 65 are people; what is under £80 is told in money.
                 aged = self._age_of(head) if 15 < held.right < 110 and not money else None
                 expr = (self._money_of(head) if money else aged) or self.nouns.main_measure(head)

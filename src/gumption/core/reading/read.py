@@ -371,7 +371,7 @@ class QuestionReader:
                 plan = self.plan_of(candidate.ask, as_of)
                 schema_of(plan, self.catalogue)
             except (CannotPlan, PlanError, RecursionError) as error:
-                problems.append(error.problem if isinstance(error, PlanError) else str(error))
+                problems.append(error.clause if isinstance(error, PlanError) else str(error))
                 continue
             if plan not in readings:
                 readings[plan] = self._reading(candidate, plan, asked)
