@@ -132,6 +132,15 @@ class Ask(unittest.TestCase):
         self.assertEqual((code, out), (1, ""))
         self.assertTrue(errors)
 
+    def test_a_folder_that_takes_no_file_is_said_in_one_line(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            (Path(folder) / "mariadb").mkdir()
+            (Path(folder) / "full").touch()
+            target = Path(folder) / "full" / "monday.tar"
+            code, out, errors = run_here("backup", str(target), "--data", folder)
+            self.assertEqual((code, out, len(errors.splitlines())), (1, "", 1), errors)
+            self.assertIn(str(target.parent), errors)
+
     def test_who_reads_on_may_have_read_enough(self) -> None:
         asked = [sys.executable, "-m", "gumption", "ask", CLINICS, "-q", "list the clinics"]
         begun = subprocess.Popen(

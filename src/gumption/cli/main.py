@@ -151,6 +151,11 @@ def main(arguments: list[str] | None = None) -> int:
         # Who reads what is written, such as `head`, has read enough; nothing must be written at the end either.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
+    except OSError as error:
+        # Folders that may not be written, and full disks, are for the person to mend.
+        where = f"{error.filename}: " if error.filename else ""
+        sys.stderr.write(f"gumption: {where}{error.strerror or error}\n")
+        return 1
 
 
 def _run(options: argparse.Namespace) -> int:
