@@ -49,7 +49,7 @@ async def person(url: str, asked: Iterator[str], until: float, pause: float, too
         while time.monotonic() < until:
             start = time.monotonic()
             try:
-                answer = await client.post("/api/v1/questions", json={"question": next(asked)})
+                answer = await client.post("/api/v1/workspaces/1/questions", json={"question": next(asked)})
                 if answer.status_code != 200:
                     bad.append(f"{answer.status_code} {answer.text[:200]}")
             except httpx.HTTPError as error:
@@ -65,7 +65,7 @@ async def short(client: httpx.AsyncClient, until: float, took: list[float]) -> N
         await client.get("/")
         took.append(time.monotonic() - start)
         start = time.monotonic()
-        await client.post("/api/v1/gloss", json={"question": "visits by clinic"})
+        await client.post("/api/v1/workspaces/1/gloss", json={"question": "visits by clinic"})
         took.append(time.monotonic() - start)
         await asyncio.sleep(0.2)
 

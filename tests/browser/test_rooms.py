@@ -2,107 +2,28 @@
 
 from __future__ import annotations
 
-import datetime as dt
-import shutil
 import statistics
 import tempfile
-import threading
 import time
-import unittest
 from pathlib import Path
 
-import uvicorn
-from selenium import webdriver
-from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
-from gumption.server.app import Settings, create_app
-from gumption.server.workspace import Workspace
-from gumption.store.private_server import PrivateServer, free_port
-from gumption.store.records import Records
-from tests.support import DEMO, HOME
-
-FLAGS = (
-    "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
-    "--disable-component-update --disable-sync --disable-dev-shm-usage --window-size=1280,800"
-)
-CHROMIUM, DRIVER = shutil.which("chromium"), shutil.which("chromedriver")
+from tests.browser.page import Page
+from tests.support import DEMO
 
 
-@unittest.skipUnless(CHROMIUM and DRIVER, "chromium and chromedriver are not installed")
-class Rooms(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls) -> None:
-        scratch = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
-        cls.scratch = scratch.name
-        folder = Path(scratch.name)
-        database = PrivateServer(folder)
-        records = Records(database.start())
-        cls.addClassCleanup(database.stop)
-        records.migrate()
-        records.open_workspace("Brackenfold Vets", dt.date(2026, 10, 31))
-        workspace = Workspace(records, folder)
-        port = free_port()
-        server = uvicorn.Server(
-            uvicorn.Config(create_app(workspace, Settings(folder, HOME / "web" / "dist")), port=port, log_level="error")
-        )
-        thread = threading.Thread(target=server.run, daemon=True)
-        thread.start()
-
-        def stop() -> None:
-            server.should_exit = True
-            thread.join(timeout=20)
-
-        cls.addClassCleanup(stop)
-        options = webdriver.ChromeOptions()
-        options.binary_location = str(CHROMIUM)
-        for flag in [*FLAGS.split(), f"--user-data-dir={folder / 'chromium'}"]:
-            options.add_argument(flag)
-        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-        cls.browser = webdriver.Chrome(options=options, service=Service(str(DRIVER)))
-        cls.addClassCleanup(cls.browser.quit)
-        cls.address = f"http://127.0.0.1:{port}/"
-
-    def visit(self, place: str) -> None:
-        self.browser.get("about:blank")
-        self.browser.get(self.address + place)
-
-    def see(self, text: str, within: str = "body") -> WebElement:
-        """Wait until the text is on the page; the element it was looked for in."""
-
-        def found(browser: webdriver.Chrome) -> WebElement | bool:
-            return next((e for e in browser.find_elements(By.CSS_SELECTOR, within) if text in e.text), False)
-
-        try:
-            return WebDriverWait(self.browser, 60, poll_frequency=0.02, ignored_exceptions=[Exception]).until(found)  # type: ignore[return-value]
-        except Exception as error:
-            raise AssertionError(
-                f"“{text}” is not in {within}: {self.browser.find_element(By.TAG_NAME, 'body').text[:1500]}"
-            ) from error
-
-    def type_question(self, text: str, *keys: str) -> None:
-        field = WebDriverWait(self.browser, 60).until(lambda b: b.find_element(By.ID, "question"))
-        field.send_keys(text)
-        if keys:
-            field.send_keys(*keys)
-
-    def send_files(self, *paths: Path) -> None:
-        WebDriverWait(self.browser, 60).until(lambda b: b.find_element(By.CSS_SELECTOR, "input[type=file]")).send_keys(
-            "\n".join(map(str, paths))
-        )
-
+class Rooms(Page):
     def test_1_files_in_and_what_was_found(self) -> None:
-        self.visit("#tables")
+        self.visit("tables")
         self.see("Bring in a file to begin")
         self.send_files(*(DEMO / "data" / name for name in ("visits.csv", "clinics.csv", "animals.csv")))
         # What is still on its way when the page is left does not arrive.
         for found in ("47,634 rows, 11 columns", "9 rows, ", "9,114 rows, "):
             self.see(found, "aside")
-        self.visit("#tables/visits")
+        self.visit("tables/visits")
         self.see("2 title lines above the header were skipped", "aside")
         self.see("14 visit_date values are no dates", "aside")
         self.see("many to one clinics.clinic_id", "aside")
@@ -112,7 +33,7 @@ class Rooms(unittest.TestCase):
         self.see("480634", "[role=table]")
 
     def test_2_a_refused_file_says_why(self) -> None:
-        self.visit("#tables")
+        self.visit("tables")
         with tempfile.TemporaryDirectory() as folder:
             empty = Path(folder) / "empty.csv"
             empty.touch()
@@ -120,18 +41,8 @@ class Rooms(unittest.TestCase):
             self.see("The file is empty. Export it again, or send another file.", "[role=alert]")
         self.see("47,634 rows, 11 columns", "aside")
 
-    def press(self, words: str, within: str = "body", place: int = 0) -> None:
-        """Press the button or link that says just that."""
-
-        def found(browser: webdriver.Chrome) -> WebElement | bool:
-            named = browser.find_elements(By.CSS_SELECTOR, f"{within} button")
-            shown = [e for e in named if e.text.strip() == words and e.is_displayed()]
-            return shown[place] if len(shown) > place else False
-
-        WebDriverWait(self.browser, 60, ignored_exceptions=[Exception]).until(found).click()  # type: ignore[union-attr]
-
     def test_2b_the_persons_word_on_a_table(self) -> None:
-        self.visit("#tables")
+        self.visit("tables")
         with tempfile.TemporaryDirectory() as folder:
             file = Path(folder) / "budget_2025.csv"
             file.write_text("clinic,Jan,Feb,Mar,since\nOak,1,2,3,05/03/2024\nElm,4,5,6,06/04/2024\nTotal,5,7,9,\n")
@@ -156,7 +67,7 @@ class Rooms(unittest.TestCase):
         self.press("Delete", "[role=alertdialog]")
 
     def test_2c_rows_sorted_and_filtered(self) -> None:
-        self.visit("#tables/clinics")
+        self.visit("tables/clinics")
         self.see("Harrow Street", "[role=table]")
         self.press("rooms", "[role=columnheader]")
         self.see("by rooms", "[role=status]")
@@ -164,7 +75,7 @@ class Rooms(unittest.TestCase):
         self.see("1 row of 9 rows", "[role=status]")
 
     def test_3_question_gloss_answer_proof_and_code(self) -> None:
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("top five clin")
         self.see("clinics", "[aria-label=Completions]")
         self.type_question("", Keys.TAB)
@@ -182,7 +93,7 @@ class Rooms(unittest.TestCase):
         self.see("import pandas as pd", "pre")
 
     def test_4_follow_on_and_afresh(self) -> None:
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("visits by clinic", Keys.ENTER)
         self.see("has the most visits", "[data-testid=finding]")
         self.type_question("only cats", Keys.ENTER)
@@ -192,7 +103,7 @@ class Rooms(unittest.TestCase):
         self.see("9,114", "section")
 
     def test_4a_several_questions_in_one_text(self) -> None:
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("number of animals. visits by clinic.")
         self.see("2 questions", "[data-testid=brief]")
         self.see("Ask all 2", "section")
@@ -201,7 +112,7 @@ class Rooms(unittest.TestCase):
         self.see("number of animals.", "aside[aria-label=Trail]")
 
     def test_4c_a_question_asked_back_and_what_is_learned(self) -> None:
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("best clinic", Keys.ENTER)
         self.see("By which figure?", "[data-testid=choices]")
         self.see("Harrow Street: total fee net", "[data-testid=choices]")
@@ -212,14 +123,14 @@ class Rooms(unittest.TestCase):
         self.browser.find_element(By.XPATH, "//*[@data-testid='marks']//button[text()='Yes']").click()
         self.see("Noted: this was meant.", "[data-testid=marks]")
         self.see("“best clinic”", "[data-testid=lessons]")
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("the best clinic please", Keys.ENTER)
         self.see("Read so because it was called right", "[data-testid=by-lesson]")
         self.browser.find_element(By.XPATH, "//*[@data-testid='lessons']//button[text()='forget']").click()
         WebDriverWait(self.browser, 20).until(lambda b: not b.find_elements(By.CSS_SELECTOR, "[data-testid=lessons]"))
 
     def test_4d_a_word_is_given_a_meaning_and_kept(self) -> None:
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("footfall by clinic", Keys.ENTER)
         self.see("There is no “footfall”", "[role=alert]")
         self.browser.find_element(By.XPATH, "//button[@title='What “footfall” means']").click()
@@ -235,7 +146,7 @@ class Rooms(unittest.TestCase):
         self.see("“footfall” is number of visits, as you said.", "[data-testid=terms-used]")
         self.press("Remember it", "[data-testid=terms-used]")
         self.see("“footfall” is number of visits", "[data-testid=lessons]")
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("footfall by month", Keys.ENTER)
         self.see("“footfall” is number of visits, as this house says.", "[data-testid=terms-used]")
         self.press("forget", "[data-testid=lessons]")
@@ -244,7 +155,7 @@ class Rooms(unittest.TestCase):
         )
 
     def test_4b_sql_of_their_own_and_other_dialects(self) -> None:
-        self.visit("#")
+        self.visit("ask")
         self.type_question("total fee by clinic", Keys.SHIFT, Keys.ENTER)
         self.see("Computed twice, both ways agree", "aside:last-of-type")
         Select(self.browser.find_element(By.ID, "dialect")).select_by_visible_text("MariaDB")
@@ -260,10 +171,10 @@ class Rooms(unittest.TestCase):
         self.see("Only one SELECT can be run here", "[role=dialog]")
         # The browser logs the refusal by itself; nothing else may stand there.
         logged = [e["message"] for e in self.browser.get_log("browser") if e["level"] == "SEVERE"]
-        self.assertTrue(all("/api/v1/sql" in message for message in logged), logged)
+        self.assertTrue(all("/1/sql" in message for message in logged), logged)
 
     def test_5_what_cannot_be_read(self) -> None:
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("sing me a sea shanty", Keys.ENTER)
         self.see("This could not be read", "[role=alert]")
         self.see("Click a word above to say what it means", "[role=alert]")
@@ -279,7 +190,7 @@ class Rooms(unittest.TestCase):
             "fee by region",
         ):
             start = time.perf_counter()
-            self.visit("#ask")
+            self.visit("ask")
             self.see("Worth asking")
             opened.append(time.perf_counter() - start)
             self.type_question(question)
@@ -291,21 +202,11 @@ class Rooms(unittest.TestCase):
         print(f"from key press to painted answer: median {1000 * painted:.0f} ms; page opened in {1000 * page:.0f} ms")
         self.assertLess(painted, 4 * page)
 
-    def faults_of_access(self) -> list[str]:
-        """What axe-core finds on the page against WCAG 2.1 A and AA."""
-        self.browser.execute_script((HOME / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text())
-        looked_at, found = self.browser.execute_async_script(
-            "const done = arguments[0];"
-            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']}).then(r => done([r.passes.length, r.violations]))"
-        )
-        self.assertGreater(looked_at, 10)
-        return [f"{v['id']}: {v['help']}: {v['nodes'][0]['html'][:160]}" for v in found]
-
     def test_7_everybody_can_use_it(self) -> None:
         places = {
-            "#tables/visits": "many to one clinics.clinic_id",
-            "#tables/%2Fguide": "easy to ask about",
-            "#ask": "Worth asking",
+            "tables/visits": "many to one clinics.clinic_id",
+            "tables/%2Fguide": "easy to ask about",
+            "ask": "Worth asking",
         }
         for place, text in places.items():
             with self.subTest(place):
@@ -316,26 +217,26 @@ class Rooms(unittest.TestCase):
                 self.assertEqual(self.browser.execute_script(f"return {page}"), 0, "a room scrolls, the page does not")
         for question, text in (("number of visits by clinic", "has the most visits"), ("best clinic", "by")):
             with self.subTest(question):
-                self.visit("#ask")
+                self.visit("ask")
                 self.type_question(question, Keys.ENTER)
                 self.see(text, "main")
                 self.see("Proof", "aside[aria-label=Proof]")
                 self.assertEqual(self.faults_of_access(), [])
 
     def test_8_a_reading_that_ends_is_seen_from_any_room(self) -> None:
-        self.visit("#tables")
+        self.visit("tables")
         self.see("visits", "aside")
         more = Path(self.scratch) / "rooms.csv"
         more.write_text("room,size\n" + "".join(f"R{i},{i}\n" for i in range(1, 30)))
         before = len(self.browser.find_elements(By.CSS_SELECTOR, "aside[aria-label=Tables] li button"))
         self.send_files(more)
-        self.browser.execute_script("window.location.hash = 'ask'")
+        self.browser.find_element(By.XPATH, "//nav//button[text()='Ask']").click()
         self.see(f"{before + 1} tables", "header")
         self.type_question("how many rooms", Keys.ENTER)
         self.see("29", "main")
 
     def test_8b_a_saved_answer_has_all_rows(self) -> None:
-        self.visit("#ask")
+        self.visit("ask")
         self.type_question("list the animals", Keys.ENTER)
         self.see("the CSV has them all", "main")
         link = self.browser.find_element(By.LINK_TEXT, "Save as CSV").get_attribute("href")

@@ -46,7 +46,7 @@ class House:
             self.address = f"http://127.0.0.1:{self.port}"
             for _ in range(1200):
                 with contextlib.suppress(httpx.HTTPError):
-                    if self.client.get(f"{self.address}/api/v1/jobs").status_code == 200:
+                    if self.client.get(f"{self.address}/api/v1/workspaces/1/jobs").status_code == 200:
                         return
                 if self.process.poll() is not None:
                     break
@@ -78,14 +78,16 @@ class House:
         """Open connections, begin a request on each, and say no more."""
         for _ in range(number):
             one = socket.create_connection(("127.0.0.1", self.port), timeout=10)
-            one.sendall(b"POST /api/v1/questions HTTP/1.1\r\nHost: 127")
+            one.sendall(b"POST /api/v1/workspaces/1/questions HTTP/1.1\r\nHost: 127")
             self.stalled.append(one)
 
     # -- speaking ----------------------------------------------------------------------------
 
     def ask(self, method: str, path: str, body: Any = None, **more: Any) -> httpx.Response:
         """A request under the API. Anything but success or a problem in words fails the test."""
-        answer = self.client.request(method, f"{self.address}/api/v1/{path}", json=body, **more)
+        answer = self.client.request(
+            method, f"{self.address}/api/v1/workspaces/1{path and f'/{path}'}", json=body, **more
+        )
         if answer.status_code >= 400:
             problem = answer.json()["problem"]
             assert problem and "did not foresee" not in problem, f"{method} {path}: {answer.text}"
@@ -138,4 +140,4 @@ class House:
         return self.got(f"jobs/{number}")
 
     def tables(self) -> dict[str, Any]:
-        return {t["table"]["name"]: t for t in self.got("workspace")["tables"]}
+        return {t["table"]["name"]: t for t in self.got("")["tables"]}

@@ -164,7 +164,7 @@ class Moments(unittest.TestCase):
     def stop_sql(self) -> None:
         body = {"sql": SLOW_SQL, "run": "slow"}
         with self.assertRaises(httpx.ReadTimeout):
-            self.house.client.post(f"{self.house.address}/api/v1/sql", json=body, timeout=0.5)
+            self.house.client.post(f"{self.house.address}/api/v1/workspaces/1/sql", json=body, timeout=0.5)
         start = time.monotonic()
         self.house.ask("POST", "runs/slow/stop")
         self.question()
@@ -230,9 +230,9 @@ class Moments(unittest.TestCase):
         waiting = {j["replacement"]["id"] for j in jobs if j["replacement"]}
         self.assertEqual(waiting, self.waiting, self.at)
         versions = sum(len(t["versions"]) for t in tables.values())
-        folders = len(list((self.house.folder / "tables").iterdir()))
+        folders = len(list((self.house.folder / "workspaces" / "1" / "tables").iterdir()))
         self.assertEqual(
             folders, len(self.demo) + len(rows) + versions + len(waiting), "a folder each, and no stray one"
         )
-        left = {p.name for p in (self.house.folder / "incoming").iterdir()}
+        left = {p.name for p in (self.house.folder / "workspaces" / "1" / "incoming").iterdir()}
         self.assertLessEqual(left, self.partly, f"nothing is left of what has ended; {self.at}")

@@ -1,4 +1,4 @@
-"""A workspace over a real database with files in it, and a client of the application over it."""
+"""A shelf over a real database with one workspace in it, and a client of the application over it."""
 
 from __future__ import annotations
 
@@ -9,30 +9,41 @@ from pathlib import Path
 from fastapi.testclient import TestClient
 
 from gumption.engines.limits import Limits
+from gumption.intake.sources import Allowed
 from gumption.server.app import Settings, create_app
-from gumption.server.workspace import Workspace
+from gumption.server.shelf import House, Shelf
 from gumption.store.records import Records
 from tests.databases import mariadb
+from tests.support import DEMO
+
+AT = "/api/v1/workspaces/1"
+"""Where the first workspace is."""
 
 
-def workspace_with(case: type[unittest.TestCase], files: dict[str, str], limits: Limits | None = None) -> Workspace:
-    """A workspace with these files, by their names; it lasts as long as the tests of the class run."""
+def shelf_with(
+    case: type[unittest.TestCase],
+    files: dict[str, str],
+    limits: Limits | None = None,
+    allowed: Allowed | None = None,
+) -> Shelf:
+    """A shelf whose first workspace has these files, by their names; it lasts as long as the tests of the class run."""
     scratch = tempfile.TemporaryDirectory()
     case.addClassCleanup(scratch.cleanup)
     folder = Path(scratch.name)
     records = Records(mariadb(case))
     records.migrate()
-    records.open_workspace("Test", None)
-    workspace = Workspace(records, folder / "data", limits)
+    (folder / "data").mkdir()
+    shelf = Shelf(records, House(folder / "data", DEMO / "data", limits or Limits(), allowed or Allowed()))
+    workspace = shelf.room(shelf.shelved.make("Test")).workspace
     for name, text in files.items():
         (folder / name).write_text(text)
         workspace.add_file(folder / name, name, lambda _what, _share: None)
-    return workspace
+    return shelf
 
 
-def client_of(case: type[unittest.TestCase], workspace: Workspace, settings: Settings) -> TestClient:
+def client_of(case: type[unittest.TestCase], shelf: Shelf, settings: Settings | None = None) -> TestClient:
     """A client that gets answers where an error would be raised, as a person does."""
-    app = create_app(workspace, settings)
+    app = create_app(shelf, settings)
     client = TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)
     client.__enter__()
     case.addClassCleanup(client.__exit__, None, None, None)

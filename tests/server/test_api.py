@@ -3,20 +3,15 @@
 from __future__ import annotations
 
 import base64
-import tempfile
 import time
 import unittest
 from concurrent.futures import ThreadPoolExecutor
-from pathlib import Path
 from typing import Any
 from unittest import mock
 
-from fastapi.testclient import TestClient
-
-from gumption.server.app import Settings, create_app
+from gumption.intake.sources import Allowed
 from gumption.server.workspace import Workspace
-from gumption.store.private_server import PrivateServer
-from gumption.store.records import Records
+from tests.server.opened import AT, client_of, shelf_with
 
 SALES = "sale_id,shop_id,day,amount\n" + "".join(f"{i},S{i % 3},2025-{1 + i % 12:02d}-05,{i}.50\n" for i in range(120))
 TUS = {"Tus-Resumable": "1.0.0"}
@@ -28,24 +23,13 @@ class Api(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        scratch = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(scratch.cleanup)
-        cls.folder = Path(scratch.name)
-        server = PrivateServer(cls.folder)
-        cls.records = Records(server.start())
-        cls.addClassCleanup(server.stop)
-        cls.records.migrate()
-        cls.records.open_workspace("Test", None)
-        cls.client = TestClient(
-            create_app(Workspace(cls.records, cls.folder), Settings(cls.folder, None, upload_limit=50_000)),
-            base_url="http://127.0.0.1",
-        )
-        cls.client.__enter__()
-        cls.addClassCleanup(cls.client.__exit__, None, None, None)
+        cls.shelf = shelf_with(cls, {}, allowed=Allowed(most_bytes=50_000))
+        cls.records, cls.folder = cls.shelf.records_of(1), cls.shelf.folder_of(1)
+        cls.client = client_of(cls, cls.shelf)
         cls.send({"sales.csv": SALES, "shops.csv": SHOPS})
 
     def sent(self, path: str, body: dict[str, Any], status: int = 200) -> Any:
-        answer = self.client.post(f"/api/v1/{path}", json=body)
+        answer = self.client.post(f"{AT}/{path}", json=body)
         self.assertEqual(answer.status_code, status, answer.text)
         return answer.json() if answer.content else None
 
@@ -53,11 +37,11 @@ class Api(unittest.TestCase):
         with mock.patch("gumption.server.tasks.MOST_ROWS_SENT", 50):
             answer = self.sent("questions", {"question": "list the sales over 9"})
         self.assertEqual((len(answer["rows"]), answer["total"]), (50, 111))
-        saved = self.client.get(f"/api/v1/trail/{answer['id']}/file")
+        saved = self.client.get(f"{AT}/trail/{answer['id']}/file")
         self.assertEqual(len(saved.text.splitlines()), 112)
         self.assertIn("list-the-sales-over-9.csv", saved.headers["content-disposition"])
         declined = self.sent("questions", {"question": "sing me a sea shanty"})
-        self.assertEqual(self.client.get(f"/api/v1/trail/{declined['id']}/file").status_code, 404)
+        self.assertEqual(self.client.get(f"{AT}/trail/{declined['id']}/file").status_code, 404)
         self.assertEqual(list((self.folder / "scratch").glob("answer-*")), [])
 
     def test_a_plan_from_outside(self) -> None:
@@ -87,14 +71,14 @@ class Api(unittest.TestCase):
     def test_work_is_stopped_by_its_number(self) -> None:
         endless = "SELECT count(*) FROM range(100000000) a, range(100000000) b WHERE a.range + b.range = 7"
         with ThreadPoolExecutor(1) as beside:
-            running = beside.submit(self.client.post, "/api/v1/sql", json={"sql": endless, "run": "r1"})
+            running = beside.submit(self.client.post, f"{AT}/sql", json={"sql": endless, "run": "r1"})
             for _ in range(100):
-                if self.client.post("/api/v1/runs/r1/stop").status_code == 204:
+                if self.client.post(f"{AT}/runs/r1/stop").status_code == 204:
                     break
                 time.sleep(0.05)
             answer = running.result(timeout=5)
         self.assertEqual((answer.status_code, answer.json()["problem"]), (409, "It was stopped before it was done."))
-        self.assertEqual(self.client.post("/api/v1/runs/r1/stop").status_code, 404)
+        self.assertEqual(self.client.post(f"{AT}/runs/r1/stop").status_code, 404)
 
     @classmethod
     def begin(cls, name: str, content: str | bytes, replaces: str = "", announced: int | None = None) -> Any:
@@ -104,7 +88,7 @@ class Api(unittest.TestCase):
         metadata = ",".join(f"{k} {base64.b64encode(v.encode()).decode()}" for k, v in told.items())
         size = len(data) if announced is None else announced
         return cls.client.post(
-            "/api/v1/uploads", headers={**TUS, "Upload-Length": str(size), "Upload-Metadata": metadata}
+            f"{AT}/uploads", headers={**TUS, "Upload-Length": str(size), "Upload-Metadata": metadata}
         )
 
     @classmethod
@@ -131,7 +115,7 @@ class Api(unittest.TestCase):
     @classmethod
     def wait(cls, number: str) -> dict[str, Any]:
         for _ in range(400):
-            job = cls.client.get(f"/api/v1/jobs/{number}").json()
+            job = cls.client.get(f"{AT}/jobs/{number}").json()
             if job["status"] not in ("waiting", "reading"):
                 return dict(job)
             time.sleep(0.05)
@@ -139,14 +123,14 @@ class Api(unittest.TestCase):
 
     def workspace(self) -> dict[str, Any]:
         """The workspace without the examples, which come by themselves once changes have come to rest."""
-        found = dict(self.client.get("/api/v1/workspace").json())
+        found = dict(self.client.get(AT).json())
         for table in found["tables"]:
             del table["examples"]
         return found
 
     def test_examples_come_by_themselves(self) -> None:
         for _ in range(200):
-            tables = self.client.get("/api/v1/workspace").json()["tables"]
+            tables = self.client.get(AT).json()["tables"]
             if all(t["examples"] for t in tables if t["table"]["name"] == "sales"):
                 break
             time.sleep(0.1)
@@ -156,7 +140,7 @@ class Api(unittest.TestCase):
     def ask(self, question: str, follows: int | None = None, choice: int | None = None) -> dict[str, Any]:
         return dict(
             self.client.post(
-                "/api/v1/questions", json={"question": question, "follows": follows, "choice": choice}
+                f"{AT}/questions", json={"question": question, "follows": follows, "choice": choice}
             ).json()
         )
 
@@ -171,7 +155,7 @@ class Questions(Api):
         self.assertIn(
             ("sales", "shop_id", "shops"), [(r["table"], r["column"], r["other"]) for r in found["relationships"]]
         )
-        rows = self.client.get("/api/v1/tables/sales/rows?offset=100&limit=50").json()
+        rows = self.client.get(f"{AT}/tables/sales/rows?offset=100&limit=50").json()
         self.assertEqual((rows["total"], len(rows["rows"]), rows["rows"][0][0]), (120, 20, 100))
 
     def test_questions_hang_in_a_trail(self) -> None:
@@ -183,14 +167,14 @@ class Questions(Api):
         self.assertEqual(first["chart"]["$schema"].split("/")[-1], "v6.json")
         second = self.ask("only Birch", first["id"])
         self.assertEqual([row[0] for row in second["rows"]], ["Elm"])
-        trail = {e["id"]: e for e in self.client.get("/api/v1/trail").json()}
+        trail = {e["id"]: e for e in self.client.get(f"{AT}/trail").json()}
         self.assertEqual(trail[second["id"]]["parent"], first["id"])
-        again = self.client.get(f"/api/v1/trail/{second['id']}").json()
+        again = self.client.get(f"{AT}/trail/{second['id']}").json()
         self.assertEqual((again["rows"], again["reading"]), (second["rows"], second["reading"]))
 
     def test_what_follows_on(self) -> None:
         first = self.ask("total amount by shop")
-        nexts = self.client.get(f"/api/v1/trail/{first['id']}/next").json()
+        nexts = self.client.get(f"{AT}/trail/{first['id']}/next").json()
         self.assertTrue(0 < len(nexts) <= 3)
         for follow in nexts:
             self.assertNotEqual(self.ask(follow, first["id"])["reading"], first["reading"])
@@ -200,16 +184,16 @@ class Questions(Api):
         self.assertIsNone(marked["lesson"])
         lesson = self.sent(f"trail/{marked['id']}/mark", {"right": True})
         kin = self.ask("amount in Alder")
-        self.assertEqual((kin["lesson"], kin["doubt"]), (lesson, False))
+        self.assertEqual((kin["lesson"], kin["doubt"]), (lesson, None))
         taken = self.sent("questions", {"question": "amount in Birch", "choice": 1, "remember": True})
         self.assertEqual(taken["lesson"]["kind"], "chosen")
         self.assertEqual(self.ask("amount in Cedar")["reading"].replace("Cedar", "Birch"), taken["reading"])
-        again = self.client.get(f"/api/v1/trail/{marked['id']}").json()
+        again = self.client.get(f"{AT}/trail/{marked['id']}").json()
         self.assertEqual(again["reading"], marked["reading"], "what was answered stays as it was")
-        held = self.client.get("/api/v1/lessons").json()
+        held = self.client.get(f"{AT}/lessons").json()
         self.assertEqual([h["id"] for h in held], [taken["lesson"]["id"]], "the later choice took the place")
-        self.assertEqual(self.client.delete(f"/api/v1/lessons/{held[0]['id']}").status_code, 204)
-        self.assertEqual(self.client.delete(f"/api/v1/lessons/{held[0]['id']}").status_code, 404)
+        self.assertEqual(self.client.delete(f"{AT}/lessons/{held[0]['id']}").status_code, 204)
+        self.assertEqual(self.client.delete(f"{AT}/lessons/{held[0]['id']}").status_code, 404)
         self.assertIsNone(self.ask("amount in Alder")["lesson"])
         self.sent("trail/999999/mark", {"right": True}, 404)
 
@@ -224,7 +208,7 @@ class Questions(Api):
         taken = self.sent("questions", body)
         self.assertEqual((taken["id"], taken["status"]), (asked["id"], "answered"))
         self.assertEqual(taken["reading"], asked["alternatives"][1]["reading"])
-        self.assertEqual(self.client.get(f"/api/v1/trail/{asked['id']}").json()["reading"], taken["reading"])
+        self.assertEqual(self.client.get(f"{AT}/trail/{asked['id']}").json()["reading"], taken["reading"])
 
     def test_a_word_is_given_a_meaning(self) -> None:
         refused = self.ask("footfall by town")
@@ -246,11 +230,11 @@ class Questions(Api):
         kept = self.sent("terms", counted["term"])
         told = self.ask("footfall by shop")
         self.assertEqual((told["status"], told["terms"]), ("answered", [kept]))
-        self.assertEqual(self.client.get("/api/v1/terms").json(), [kept])
+        self.assertEqual(self.client.get(f"{AT}/terms").json(), [kept])
         self.sent("terms", {"words": ["zorn"], "text": "the frobnication"}, 422)
         self.sent("words", {"question": "footfall by town", "start": 8, "end": 9}, 422)
-        self.assertEqual(self.client.delete(f"/api/v1/terms/{kept['term']['id']}").status_code, 204)
-        self.assertEqual(self.client.delete(f"/api/v1/terms/{kept['term']['id']}").status_code, 404)
+        self.assertEqual(self.client.delete(f"{AT}/terms/{kept['term']['id']}").status_code, 204)
+        self.assertEqual(self.client.delete(f"{AT}/terms/{kept['term']['id']}").status_code, 404)
         self.assertEqual(self.ask("footfall by shop")["status"], "declined")
 
     def test_what_is_declined_offers_what_is_near(self) -> None:
@@ -261,22 +245,22 @@ class Questions(Api):
         self.assertEqual((taken["status"], taken["reading"]), ("answered", near["reading"]))
 
     def test_gloss_while_typing(self) -> None:
-        found = self.client.post("/api/v1/gloss", json={"question": "total amount in Birch hopefully"}).json()
+        found = self.client.post(f"{AT}/gloss", json={"question": "total amount in Birch hopefully"}).json()
         kinds = {g["kind"]: g["note"] for g in found["glosses"]}
         self.assertEqual(kinds["value"], "shops.town = Birch")
         self.assertEqual(kinds["unread"], "not used")
 
     def test_a_text_of_several_questions(self) -> None:
         text = "total amount in Birch. And how many shops are there?"
-        self.assertTrue(self.client.post("/api/v1/gloss", json={"question": text}).json()["several"])
-        found = self.client.post("/api/v1/briefs", json={"question": text}).json()
+        self.assertTrue(self.client.post(f"{AT}/gloss", json={"question": text}).json()["several"])
+        found = self.client.post(f"{AT}/briefs", json={"question": text}).json()
         self.assertEqual(len(found["tasks"]), 2)
         self.assertIn("town is Birch", found["tasks"][0]["reading"])
         self.assertEqual(found["tasks"][1]["status"], "answered")
 
     def test_completions_while_typing(self) -> None:
         def completed(question: str) -> list[tuple[str, str, int]]:
-            found = self.client.post("/api/v1/gloss", json={"question": question}).json()["completions"]
+            found = self.client.post(f"{AT}/gloss", json={"question": question}).json()["completions"]
             return [(c["text"], c["kind"], c["start"]) for c in found]
 
         self.assertIn(("amount", "column", 6), completed("total amo"))
@@ -285,11 +269,11 @@ class Questions(Api):
         self.assertEqual(completed("x"), [])
 
     def test_bad_questions(self) -> None:
-        before = len(self.client.get("/api/v1/trail").json())
-        empty = self.client.post("/api/v1/questions", json={"question": "  "})
+        before = len(self.client.get(f"{AT}/trail").json())
+        empty = self.client.post(f"{AT}/questions", json={"question": "  "})
         self.assertEqual(empty.status_code, 422)
         self.assertIn("Type a question", empty.json()["advice"])
-        self.assertEqual(len(self.client.get("/api/v1/trail").json()), before)
+        self.assertEqual(len(self.client.get(f"{AT}/trail").json()), before)
         long = self.ask("why " * 2500)
         self.assertEqual(long["status"], "declined")
         self.assertIn("10,000 characters", long["problem"])
@@ -319,9 +303,9 @@ class Questions(Api):
         names = [t["table"]["name"] for t in self.workspace()["tables"]]
         self.assertIn("shops_2", names)
         folders = len(list((self.folder / "tables").iterdir()))
-        self.assertEqual(self.client.delete("/api/v1/tables/shops_2").status_code, 204)
+        self.assertEqual(self.client.delete(f"{AT}/tables/shops_2").status_code, 204)
         self.assertEqual(len(list((self.folder / "tables").iterdir())), folders - 1)
-        self.assertEqual(self.client.delete("/api/v1/tables/shops_2").status_code, 404)
+        self.assertEqual(self.client.delete(f"{AT}/tables/shops_2").status_code, 404)
 
     def test_what_an_interrupted_upload_left_is_swept(self) -> None:
         stray = self.folder / "tables" / "stray"
@@ -331,6 +315,6 @@ class Questions(Api):
         self.assertTrue(all(s.parquet.exists() for s in kept.stored))
 
     def test_the_day_that_counts_as_today(self) -> None:
-        self.client.put("/api/v1/workspace/as-of", json={"as_of": "2025-04-10"})
+        self.client.put(f"{AT}/as-of", json={"as_of": "2025-04-10"})
         self.assertEqual(self.ask("how many sales last month")["rows"], [[10]])
-        self.client.put("/api/v1/workspace/as-of", json={"as_of": None})
+        self.client.put(f"{AT}/as-of", json={"as_of": None})

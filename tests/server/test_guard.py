@@ -16,7 +16,7 @@ from gumption.server.log import MOST_BYTES as MOST_LINE
 from gumption.server.log import AsJson
 from gumption.server.schemas import Problem
 from gumption.store.records import Records
-from tests.server.opened import client_of, workspace_with
+from tests.server.opened import AT, client_of, shelf_with
 
 HOME = "http://127.0.0.1"
 CELLS = "name,note\nBree,=HYPERLINK(1)\nCole,-5\nDara,@SUM(A1)\nEli,+44 20\nFay,- see below\n"
@@ -25,11 +25,11 @@ CELLS = "name,note\nBree,=HYPERLINK(1)\nCole,-5\nDara,@SUM(A1)\nEli,+44 20\nFay,
 class Guarded(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
-        cls.workspace = workspace_with(cls, {"notes.csv": CELLS})
-        web = cls.workspace.folder / "web"
+        shelf = shelf_with(cls, {"notes.csv": CELLS})
+        web = shelf.house.folder / "web"
         (web / "assets").mkdir(parents=True)
         (web / "index.html").write_text("<p>page")
-        cls.client = client_of(cls, cls.workspace, Settings(cls.workspace.folder, web, hosts=("desk.example",)))
+        cls.client = client_of(cls, shelf, Settings(web, hosts=("desk.example",)))
 
     def refused(self, status: int, method: str, path: str, **more: Any) -> str:
         answer = self.client.request(method, path, **more)
@@ -47,14 +47,14 @@ class Guarded(unittest.TestCase):
             {"Sec-Fetch-Site": "cross-site"},
             {"Sec-Fetch-Site": "same-site"},
         ):
-            for method, path in (("POST", "questions"), ("DELETE", "workspace"), ("POST", "uploads"), ("PUT", "joins")):
-                self.assertIn("elsewhere", self.refused(403, method, f"/api/v1/{path}", headers=headers))
+            for method, path in (("POST", "questions"), ("DELETE", "contents"), ("POST", "uploads"), ("PUT", "joins")):
+                self.assertIn("elsewhere", self.refused(403, method, f"{AT}/{path}", headers=headers))
         own = {"Origin": HOME, "Sec-Fetch-Site": "same-origin"}
-        self.assertEqual(self.client.post("/api/v1/questions", headers=own, **ask).status_code, 200)
-        self.assertEqual(self.client.post("/api/v1/questions", **ask).status_code, 200, "a program that is no browser")
+        self.assertEqual(self.client.post(f"{AT}/questions", headers=own, **ask).status_code, 200)
+        self.assertEqual(self.client.post(f"{AT}/questions", **ask).status_code, 200, "a program that is no browser")
 
     def test_what_goes_with_every_answer(self) -> None:
-        for path in ("/", "/api/v1/trail", "/nowhere", "/api/v1/nowhere"):
+        for path in ("/", f"{AT}/trail", "/nowhere", "/api/v1/nowhere"):
             headers = self.client.get(path).headers
             policy = headers["content-security-policy"]
             self.assertIn("script-src 'self';", policy)
@@ -65,16 +65,16 @@ class Guarded(unittest.TestCase):
         self.assertIn("<p>page", self.client.get("/nowhere").text)
         for method in ("GET", "POST", "DELETE", "PATCH"):
             self.refused(404, method, "/api/v1/nowhere")
-        self.refused(404, "PUT", "/api/v1/trail")
+        self.refused(404, "PUT", f"{AT}/trail")
 
     def test_bounds_on_what_comes_in(self) -> None:
         deep: Any = {}
         for _ in range(300):
             deep = {"steps": [deep]}
         body = json.dumps({"plan": {}})[:-2] + '{"a":' * 5_000 + "1" + "}" * 5_001
-        self.assertIn("at most 1 MB", self.refused(413, "POST", "/api/v1/questions", content=b"x" * (MOST_BYTES + 1)))
+        self.assertIn("at most 1 MB", self.refused(413, "POST", f"{AT}/questions", content=b"x" * (MOST_BYTES + 1)))
         pieces = (b"x" * 100_000 for _ in range(20))
-        self.assertIn("at most 1 MB", self.refused(413, "POST", "/api/v1/questions", content=pieces))
+        self.assertIn("at most 1 MB", self.refused(413, "POST", f"{AT}/questions", content=pieces))
         for content in (
             body,
             "{",
@@ -85,46 +85,46 @@ class Guarded(unittest.TestCase):
         ):
             self.assertIn(
                 self.client.post(
-                    "/api/v1/plans" if content is body else "/api/v1/questions",
+                    f"{AT}/plans" if content is body else f"{AT}/questions",
                     content=content,
                     headers={"Content-Type": "application/json"},
                 ).status_code,
                 (400, 422),
                 content[:40],
             )
-        self.refused(413, "POST", "/api/v1/questions", json={"question": "é" * 40_000})
+        self.refused(413, "POST", f"{AT}/questions", json={"question": "é" * 40_000})
         self.assertIn(
-            "no longer", self.refused(404, "POST", "/api/v1/questions", json={"question": "x", "follows": 9_999})
+            "no longer", self.refused(404, "POST", f"{AT}/questions", json={"question": "x", "follows": 9_999})
         )
-        self.refused(404, "POST", "/api/v1/gloss", json={"question": "x", "follows": 9_999})
+        self.refused(404, "POST", f"{AT}/gloss", json={"question": "x", "follows": 9_999})
         take: dict[str, Any] = {"step": "take", "table": "notes"}
         plan: dict[str, Any] = {"steps": [take]}
         for _ in range(12):
             plan = {"steps": [*plan["steps"], {"step": "append", "other": plan}]}
         for unfit in (deep, plan):
-            self.refused(422, "POST", "/api/v1/plans", json={"plan": unfit})
+            self.refused(422, "POST", f"{AT}/plans", json={"plan": unfit})
         for day in ("0001-01-01", "9999-12-31"):
-            self.refused(422, "PUT", "/api/v1/workspace/as-of", json={"as_of": day})
+            self.refused(422, "PUT", f"{AT}/as-of", json={"as_of": day})
         for length in ("-1", "1e3", "9" * 400, ""):
             told = {
                 "Tus-Resumable": "1.0.0",
                 "Upload-Length": length.encode().decode("latin-1").encode("latin-1"),
                 "Upload-Metadata": "filename YS5jc3Y=",
             }
-            self.refused(400, "POST", "/api/v1/uploads", headers=told)
+            self.refused(400, "POST", f"{AT}/uploads", headers=told)
         told = {
             "Tus-Resumable": "1.0.0",
             "Upload-Length": "5",
             "Upload-Metadata": "filename YS5jc3Y=,replaces bm9uZQ==",
         }
-        self.refused(404, "POST", "/api/v1/uploads", headers=told)
+        self.refused(404, "POST", f"{AT}/uploads", headers=told)
 
     def test_a_fault_of_ours_is_told_by_a_number_and_logged_without_values(self) -> None:
         with (
             mock.patch.object(Records, "trail", side_effect=KeyError("Lindqvist")),
             self.assertLogs("gumption.server.guard") as logged,
         ):
-            said = self.refused(500, "GET", "/api/v1/trail")
+            said = self.refused(500, "GET", f"{AT}/trail")
         line = AsJson().format(logged.records[-1])
         self.assertIn(said.partition("fault ")[2].partition(")")[0], line)
         self.assertEqual(json.loads(line)["error"], "KeyError")
@@ -146,7 +146,7 @@ class Guarded(unittest.TestCase):
         self.assertLessEqual(len(AsJson().format(record)), MOST_LINE)
 
     def test_nothing_that_goes_out_runs_as_a_formula(self) -> None:
-        text = self.client.get("/api/v1/tables/notes/file").text
+        text = self.client.get(f"{AT}/tables/notes/file").text
         for cell in ("'=HYPERLINK(1)", "'@SUM(A1)", "'- see below", ",-5", ",+44 20"):
             self.assertIn(cell, text)
         self.assertEqual([harmless(v) for v in ("\tx", "\rx", "-1,5", -3, None)], ["'\tx", "'\rx", "-1,5", -3, None])
@@ -158,5 +158,5 @@ class Guarded(unittest.TestCase):
         endless = "SELECT count(*) FROM range(100000000) a, range(100000000) b WHERE a.range + b.range = 7"
         with mock.patch.object(asking.Request, "is_disconnected", return_value=True):
             start = time.monotonic()
-            self.refused(409, "POST", "/api/v1/sql", json={"sql": endless})
+            self.refused(409, "POST", f"{AT}/sql", json={"sql": endless})
         self.assertLess(time.monotonic() - start, 5)

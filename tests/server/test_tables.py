@@ -11,10 +11,10 @@ import xlsxwriter
 
 from gumption.core.model.origin import FromAddress
 from gumption.intake.errors import UnreadableFile
-from gumption.server.app import Settings, create_app
 from gumption.server.problems import NoTable
 from gumption.server.workspace import Workspace
 from tests.intake.dirty_files import book
+from tests.server.opened import AT
 from tests.server.test_api import SHOPS, TUS, Api
 
 MESSY = (
@@ -30,7 +30,7 @@ class Tables(Api):
 
     def change(self, name: str, **recipe: Any) -> dict[str, Any]:
         whole = {**self.table(name)["recipe"], **recipe}
-        job = self.client.put(f"/api/v1/tables/{name}/recipe", json=whole).json()
+        job = self.client.put(f"{AT}/tables/{name}/recipe", json=whole).json()
         ended = self.wait(job["id"])
         self.assertEqual(ended["status"], "done", ended)
         return self.table(name)
@@ -42,17 +42,16 @@ class Tables(Api):
         self.assertEqual(self.piece(place, 5, data[5:]).status_code, 409)
         head = self.client.head(place, headers=TUS)
         self.assertEqual((head.headers["Upload-Offset"], head.headers["Upload-Length"]), ("20", str(len(data))))
-        again = create_app(Workspace(self.records, self.folder), Settings(self.folder, None))
+        self.shelf.put_down(1)
         self.assertTrue(any(u.file == "resumed.csv" for u in self.records.uploads()), "a restart forgets no upload")
-        del again
         self.assertEqual(self.piece(place, 20, data[20:]).status_code, 204)
         self.assertEqual(self.wait(place.rsplit("/", 1)[1])["tables"], ["resumed"])
         self.assertEqual(self.client.head(place, headers=TUS).status_code, 404)
 
     def test_the_protocol_is_kept(self) -> None:
-        told = self.client.options("/api/v1/uploads").headers
+        told = self.client.options(f"{AT}/uploads").headers
         self.assertEqual((told["Tus-Version"], told["Tus-Extension"]), ("1.0.0", "creation,termination"))
-        self.assertEqual(self.client.post("/api/v1/uploads").status_code, 412)
+        self.assertEqual(self.client.post(f"{AT}/uploads").status_code, 412)
         place = self.begin("gone.csv", SHOPS).headers["Location"]
         self.assertEqual(self.client.patch(place, content=b"x", headers={**TUS, "Upload-Offset": "0"}).status_code, 415)
         self.assertEqual(self.piece(place, 0, b"x" * 5000).status_code, 413)
@@ -62,13 +61,13 @@ class Tables(Api):
 
     def test_a_reading_can_be_stopped(self) -> None:
         before = self.workspace()
-        job = self.client.post("/api/v1/pasted", json={"name": "slow", "content": "a,b\n" + "1,2\n" * 400_000}).json()
-        while self.client.get(f"/api/v1/jobs/{job['id']}").json()["status"] == "waiting":
+        job = self.client.post(f"{AT}/pasted", json={"name": "slow", "content": "a,b\n" + "1,2\n" * 400_000}).json()
+        while self.client.get(f"{AT}/jobs/{job['id']}").json()["status"] == "waiting":
             time.sleep(0.01)
-        self.assertEqual(self.client.delete(f"/api/v1/jobs/{job['id']}").status_code, 204)
+        self.assertEqual(self.client.delete(f"{AT}/jobs/{job['id']}").status_code, 204)
         self.assertEqual(self.wait(job["id"])["status"], "cancelled")
         self.assertEqual(self.workspace(), before)
-        self.assertEqual(self.client.delete(f"/api/v1/jobs/{job['id']}").status_code, 409)
+        self.assertEqual(self.client.delete(f"{AT}/jobs/{job['id']}").status_code, 409)
 
     def test_acts_are_undone_and_done_again(self) -> None:
         self.send({"messy.csv": MESSY})
@@ -79,12 +78,12 @@ class Tables(Api):
         column = next(c for c in turned["table"]["columns"] if c["name"] == "on")
         self.assertEqual((turned["table"]["rows"], column["high"]), (30, "2024-09-03"))
         wrong = self.client.put(
-            "/api/v1/tables/messy/recipe", json={"steps": [{"kind": "fill_down", "column": "nowhere"}]}
+            f"{AT}/tables/messy/recipe", json={"steps": [{"kind": "fill_down", "column": "nowhere"}]}
         )
         ended = self.wait(wrong.json()["id"])
         self.assertEqual((ended["status"], self.table("messy")["table"]["rows"]), ("failed", 30))
         self.assertIn("no column nowhere", ended["problem"])
-        self.client.delete("/api/v1/tables/messy")
+        self.client.delete(f"{AT}/tables/messy")
 
     def test_a_hidden_sheet_comes_in_when_its_leaving_out_is_undone(self) -> None:
         def build(workbook: xlsxwriter.Workbook) -> None:
@@ -100,7 +99,7 @@ class Tables(Api):
         self.change("unseen", declined=["hidden_sheets", "type:n"])
         self.assertEqual(self.table("two")["table"]["rows"], 2)
         for name in ("two", "unseen"):
-            self.client.delete(f"/api/v1/tables/{name}")
+            self.client.delete(f"{AT}/tables/{name}")
 
     def test_a_newer_file_waits_for_a_yes_and_the_old_version_comes_back(self) -> None:
         self.send({"monthly.csv": MESSY})
@@ -111,25 +110,25 @@ class Tables(Api):
         self.assertEqual((waiting["rows_before"], waiting["rows_after"]), (30, 30))
         self.assertEqual(waiting["changes"], [{"column": "tax", "what": "is new, integer"}])
         self.assertEqual(len(self.table("monthly")["table"]["columns"]), 4, "nothing is changed before the yes")
-        self.assertEqual(self.client.post(f"/api/v1/replacements/{waiting['id']}").json(), "monthly")
+        self.assertEqual(self.client.post(f"{AT}/replacements/{waiting['id']}").json(), "monthly")
         after = self.table("monthly")
         self.assertEqual([c["name"] for c in after["table"]["columns"]], ["shop", "on", "amount", "tax", "twice"])
         self.assertEqual((after["version"], [v["version"] for v in after["versions"]]), (2, [1]))
-        self.assertEqual(self.client.post("/api/v1/tables/monthly/versions/1").status_code, 204)
+        self.assertEqual(self.client.post(f"{AT}/tables/monthly/versions/1").status_code, 204)
         back = self.table("monthly")
         self.assertEqual((len(back["table"]["columns"]), [v["version"] for v in back["versions"]]), (4, [2]))
-        self.assertEqual(self.client.post("/api/v1/tables/monthly/versions/9").status_code, 404)
+        self.assertEqual(self.client.post(f"{AT}/tables/monthly/versions/9").status_code, 404)
         refused = self.send({"other.csv": newer}, replaces="monthly")[0]["replacement"]
-        self.assertEqual(self.client.delete(f"/api/v1/replacements/{refused['id']}").status_code, 204)
-        self.assertEqual(self.client.post(f"/api/v1/replacements/{refused['id']}").status_code, 404)
-        self.client.delete("/api/v1/tables/monthly")
+        self.assertEqual(self.client.delete(f"{AT}/replacements/{refused['id']}").status_code, 204)
+        self.assertEqual(self.client.post(f"{AT}/replacements/{refused['id']}").status_code, 404)
+        self.client.delete(f"{AT}/tables/monthly")
         self.assertEqual([v for v in self.records.versions() if v.stored.table.name == "monthly"], [])
 
     def test_meanings_weigh_in_questions(self) -> None:
         self.send({"odd.csv": "zk,grp,on\n" + "".join(f"{i},{'AB'[i % 2]},2025-01-0{1 + i % 9}\n" for i in range(20))})
         self.assertTrue(self.table("odd")["guesses"]["zk"]["dark"])
         said = self.client.post(
-            "/api/v1/tables/odd/dictionary",
+            f"{AT}/tables/odd/dictionary",
             files={"file": ("d.csv", "column,meaning,also\nzk,number of packs,packs\n")},
         )
         self.assertEqual(said.json(), ["zk"])
@@ -137,11 +136,11 @@ class Tables(Api):
         meaning = self.table("odd")["meaning"]
         meaning["columns"]["zk"]["aggregate"] = "mean"
         meaning["synonyms"] = ["parcels"]
-        self.assertEqual(self.client.put("/api/v1/tables/odd/meaning", json=meaning).status_code, 204)
+        self.assertEqual(self.client.put(f"{AT}/tables/odd/meaning", json=meaning).status_code, 204)
         self.assertEqual(self.ask("how many parcels")["rows"], [[20]])
-        bad = self.client.post("/api/v1/tables/odd/dictionary", files={"file": ("d.csv", "x,y\n1,2\n")})
+        bad = self.client.post(f"{AT}/tables/odd/dictionary", files={"file": ("d.csv", "x,y\n1,2\n")})
         self.assertEqual(bad.status_code, 422)
-        self.client.delete("/api/v1/tables/odd")
+        self.client.delete(f"{AT}/tables/odd")
 
     def test_joins_by_a_persons_word(self) -> None:
         join = {"table": "sales", "columns": ["shop_id"], "other": "shops", "other_columns": ["shop_id"]}
@@ -150,10 +149,10 @@ class Tables(Api):
             return any(r["table"] == "sales" and r["other"] == "shops" for r in self.workspace()["relationships"])
 
         self.assertTrue(used())
-        self.assertEqual(self.client.put("/api/v1/joins", json={**join, "decision": "forbidden"}).status_code, 204)
+        self.assertEqual(self.client.put(f"{AT}/joins", json={**join, "decision": "forbidden"}).status_code, 204)
         self.assertFalse(used())
-        self.assertEqual(len(self.client.get("/api/v1/tables/sales/joins").json()["forbidden"]), 1)
-        self.client.put("/api/v1/joins", json={**join, "decision": "found"})
+        self.assertEqual(len(self.client.get(f"{AT}/tables/sales/joins").json()["forbidden"]), 1)
+        self.client.put(f"{AT}/joins", json={**join, "decision": "found"})
         self.assertTrue(used())
         back = {
             "table": "shops",
@@ -162,7 +161,7 @@ class Tables(Api):
             "other_columns": ["shop_id"],
             "decision": "accepted",
         }
-        refused = self.client.put("/api/v1/joins", json=back)
+        refused = self.client.put(f"{AT}/joins", json=back)
         self.assertEqual(refused.status_code, 422)
         self.assertIn("more than one partner", refused.json()["problem"])
 
@@ -174,7 +173,7 @@ class Tables(Api):
             mock.patch.object(Workspace, "stored_table", return_value=stored),
             mock.patch.object(Workspace, "secret_of", side_effect=lost),
         ):
-            answer = self.client.post("/api/v1/tables/sales/fetched")
+            answer = self.client.post(f"{AT}/tables/sales/fetched")
         self.assertEqual(answer.status_code, 422)
         told = {"problem": "Its password cannot be opened any more.", "advice": "Connect to it anew."}
         self.assertEqual(answer.json(), {**told, "where": "sales", "found": "", "accepted": []})
@@ -188,7 +187,7 @@ class Tables(Api):
         self.send({"centres.csv": "Number,Department\n" + "".join(f"{c},D{c}\n" for c in codes) + odd})
         costs = self.table("costs")
         self.assertEqual({c["name"]: c["type"] for c in costs["table"]["columns"]}["Centre code"], "text")
-        told = self.client.get("/api/v1/tables/costs/joins").json()["joins"]
+        told = self.client.get(f"{AT}/tables/costs/joins").json()["joins"]
         joined = [
             (j["relationship"]["column"], j["relationship"]["other"], j["relationship"]["other_column"]) for j in told
         ]
@@ -202,12 +201,12 @@ class Tables(Api):
     def test_a_table_that_is_gone_by_now_is_told_as_that(self) -> None:
         stored = next(s for s in self.records.tables() if s.table.name == "sales")
         with mock.patch.object(Workspace, "stored_table", side_effect=[stored, NoTable("sales")]):
-            answer = self.client.delete("/api/v1/tables/sales")
+            answer = self.client.delete(f"{AT}/tables/sales")
         self.assertEqual((answer.status_code, answer.json()["problem"]), (404, "There is no table sales."))
 
     def test_rows_in_any_order(self) -> None:
         def rows(**view: Any) -> dict[str, Any]:
-            return dict(self.client.get("/api/v1/tables/sales/rows", params=view).json())
+            return dict(self.client.get(f"{AT}/tables/sales/rows", params=view).json())
 
         down = rows(sort="amount", descending=True, limit=3)
         self.assertEqual([r[3] for r in down["rows"]], [119.5, 118.5, 117.5])
@@ -215,21 +214,21 @@ class Tables(Api):
         self.assertEqual((some["total"], [r[0] for r in some["rows"]][:2]), (10, [1, 13]))
         self.assertEqual(rows(filter="100%_")["total"], 0)
         self.assertEqual(rows(sort="nowhere").get("problem"), "sales has no column nowhere.")
-        text = self.client.get("/api/v1/tables/sales/file?form=csv").text.splitlines()
+        text = self.client.get(f"{AT}/tables/sales/file?form=csv").text.splitlines()
         self.assertEqual((len(text), text[1]), (121, "0,S0,2025-01-05,0.50"))
 
     def test_fetched_rows_and_what_is_never_sent_back(self) -> None:
         origin = {"kind": "folder", "path": "/etc/passwd"}
-        job = self.client.post("/api/v1/fetched", json={"origin": origin}).json()
+        job = self.client.post(f"{AT}/fetched", json={"origin": origin}).json()
         self.assertIn("No folder of this machine is open", self.wait(job["id"])["problem"])
         self.send({"part_2023.csv": SHOPS, "part_2024.csv": SHOPS})
         offered = next(s for t in self.workspace()["tables"] for s in t["suggestions"] if s["append"])
         self.assertLessEqual({"part_2023", "part_2024"}, set(offered["append"]["tables"]))
-        job = self.client.post("/api/v1/fetched", json={"origin": offered["append"], "name": offered["name"]}).json()
+        job = self.client.post(f"{AT}/fetched", json={"origin": offered["append"], "name": offered["name"]}).json()
         made = self.wait(job["id"])["tables"][0]
         self.assertEqual(self.table(made)["table"]["rows"], 3 * len(offered["append"]["tables"]))
         for name in (made, "part_2023", "part_2024"):
-            self.client.delete(f"/api/v1/tables/{name}")
+            self.client.delete(f"{AT}/tables/{name}")
         stored = self.workspace_object().stored[0]
         sealed = self.workspace_object().secrets.sealed("sesame")
         self.assertNotIn("sesame", sealed)
@@ -240,12 +239,12 @@ class Tables(Api):
         return Workspace(self.records, self.folder)
 
     def test_the_guide_and_a_look(self) -> None:
-        guide = self.client.get("/api/v1/guide").json()["tables"]
+        guide = self.client.get(f"{AT}/guide").json()["tables"]
         self.assertTrue(all(m["holds"] for m in guide["shops"] if m["name"] == "No totals among the rows"))
-        self.assertIn("One row a sale: 120 rows", self.client.get("/api/v1/tables/sales/look").json()["words"])
+        self.assertIn("One row a sale: 120 rows", self.client.get(f"{AT}/tables/sales/look").json()["words"])
 
     def test_zz_everything_is_deleted_for_good(self) -> None:
-        self.assertEqual(self.client.delete("/api/v1/workspace").status_code, 204)
+        self.assertEqual(self.client.delete(f"{AT}/contents").status_code, 204)
         self.assertEqual(self.workspace()["tables"], [])
         self.assertEqual(list((self.folder / "tables").iterdir()), [])
         self.assertEqual(self.records.tables(), [])

@@ -109,8 +109,9 @@ def break_down(desk: Desk, _stop: Stop) -> str:
 
 class Working(unittest.TestCase):
     def setUp(self) -> None:
-        self.workers = Processes(answering=2)
-        self.addCleanup(self.workers.close)
+        processes = Processes(answering=2)
+        self.addCleanup(processes.close)
+        self.workers = processes.of(1)
         self.workers.open(Opening(Catalogue(tables=(), relationships=()), {}, {}, Taught(), Limits()))
 
     def test_long_work_holds_up_nobody(self) -> None:

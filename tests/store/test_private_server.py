@@ -16,6 +16,7 @@ from typing import TypeVar
 from gumption.store.keeping import CannotKeep, back_up, restore
 from gumption.store.private_server import Address, DatabaseUnavailable, PrivateServer
 from gumption.store.records import MIGRATIONS, Records, StoreError, TrailEntry, Waiting
+from gumption.store.shelf import ShelfRecords
 
 T = TypeVar("T")
 
@@ -43,8 +44,9 @@ class Database(unittest.TestCase):
         self.addCleanup(server.stop)
         records = Records(server.start())
         records.migrate()
-        records.open_workspace("Test", dt.date(2026, 1, 2))
-        return server, records
+        shelved = ShelfRecords(records)
+        number = next((w.id for w in shelved.all()), None) or shelved.make("Test", dt.date(2026, 1, 2))
+        return server, records.of(number)
 
     def test_records_outlast_a_stop_and_a_crash(self) -> None:
         server, records = self.started(self.folder / "a")
@@ -53,7 +55,7 @@ class Database(unittest.TestCase):
         records.add_to_trail(TrailEntry(0, first, "only dogs", 1, "declined", 2, "x" * 500))
         server.stop()
         server, records = self.started(self.folder / "a")
-        self.assertEqual(records.workspace_settings(), ("Test", dt.date(2026, 1, 2)))
+        self.assertEqual(records.workspace_settings(), ("Test", dt.date(2026, 1, 2), False))
         entries = records.trail()
         self.assertEqual(
             [(e.question, e.parent, e.choice) for e in entries],
@@ -88,7 +90,7 @@ class Database(unittest.TestCase):
 
     def test_a_backup_while_it_runs_is_put_back(self) -> None:
         server, records = self.started(self.folder / "a")
-        table = self.folder / "a" / "tables" / "t" / "visits.parquet"
+        table = self.folder / "a" / "workspaces" / "1" / "tables" / "t" / "visits.parquet"
         table.parent.mkdir(parents=True)
         table.write_text("rows")
         asked = "what of “; DROP TABLE trail_entry; --” and \\ 'quotes'?"
@@ -99,7 +101,7 @@ class Database(unittest.TestCase):
         restore(self.folder / "kept.tar", self.folder / "b")
         _, again = self.started(self.folder / "b")
         self.assertEqual([e.question for e in again.trail()], [asked])
-        there = self.folder / "b" / "tables" / "t" / "visits.parquet"
+        there = self.folder / "b" / "workspaces" / "1" / "tables" / "t" / "visits.parquet"
         self.assertEqual(json.loads(again.waiting("replacement")[0].description)["path"], str(there))
         self.assertEqual(there.read_text(), "rows")
         server.stop()

@@ -1,35 +1,102 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
-import { api, type Workspace } from "./api/client";
+import { api, shelf, type Workspace } from "./api/client";
 import { onEnded } from "./api/work";
 import { AskRoom } from "./rooms/ask/room";
 import { TablesRoom } from "./rooms/tables/room";
+import { WorkspacesRoom } from "./rooms/workspaces/room";
 import { dateWords, plural } from "./ui/format";
-import { go, placeOf, useHash } from "./ui/location";
-import { Busy, Button, ProblemNote } from "./ui/primitives";
+import { go, placeOf, usePlace, type InWorkspace } from "./ui/location";
+import { Busy, Button, Link, ProblemNote } from "./ui/primitives";
+
+const queries = () =>
+  new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 60_000 } } });
+
+/** What is known of all workspaces; what is known of one is kept apart. */
+const ofAll = queries();
 
 export function App() {
-  const place = placeOf(useHash());
+  const place = usePlace();
+  return (
+    <QueryClientProvider client={ofAll}>
+      {place.room === "workspaces" ? (
+        <WorkspacesRoom />
+      ) : place.room === "start" ? (
+        <Start />
+      ) : (
+        <OpenWorkspace key={place.workspace} place={place} />
+      )}
+    </QueryClientProvider>
+  );
+}
+
+/** The workspace that was opened last comes up by itself. */
+function Start() {
+  const all = useQuery({ queryKey: ["workspaces"], queryFn: shelf.all, staleTime: 0 });
+  useEffect(() => {
+    if (!all.data) return;
+    const last = all.data.find((w) => !w.archived);
+    if (last) go.into(last.id, last.tables.length ? "ask" : "tables", true);
+    else go.workspaces();
+  }, [all.data]);
+  return (
+    <Pad>
+      {all.isError ? (
+        <ProblemNote error={all.error} again={() => void all.refetch()} />
+      ) : (
+        <Busy>Opening the workspace…</Busy>
+      )}
+    </Pad>
+  );
+}
+
+function OpenWorkspace({ place }: { place: InWorkspace | { room: "open"; workspace: number } }) {
+  const [client] = useState(queries);
+  useEffect(() => () => client.clear(), [client]);
+  return (
+    <QueryClientProvider client={client}>
+      <Rooms place={place} />
+    </QueryClientProvider>
+  );
+}
+
+function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: number } }) {
   const workspace = useQuery({ queryKey: ["workspace"], queryFn: api.workspace });
-  useRefreshed();
+  const title = workspace.data?.title;
+  useRefreshed(place.workspace);
+  useEffect(() => void api.opened().catch(() => undefined), []);
+  useEffect(() => {
+    document.title = title ? `${title} · Gumption` : "Gumption";
+  }, [title]);
+  useEffect(() => {
+    if (place.room === "open" && workspace.data)
+      go.into(place.workspace, workspace.data.tables.length ? "ask" : "tables", true);
+  }, [place, workspace.data]);
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-[46px] shrink-0 items-center gap-6 border-b border-rule px-4">
         <span className="font-serif text-[21px] font-semibold">Gumption</span>
         {workspace.data && (
-          <span className="text-sm">
-            <b className="font-semibold">{workspace.data.title}</b>
+          <span className="min-w-0 truncate text-sm">
+            <button
+              type="button"
+              onClick={go.workspaces}
+              title="All workspaces"
+              className="max-w-72 truncate border-b border-dashed border-ink align-bottom font-semibold"
+            >
+              {workspace.data.title}
+            </button>
             <span className="ml-2 text-soft">
               {plural(workspace.data.tables.length, "table")}, {plural(workspace.data.rows, "row")}
             </span>
           </span>
         )}
-        <nav aria-label="Rooms" className="ml-8 flex gap-1 text-sm">
+        <nav aria-label="Rooms" className="ml-8 flex shrink-0 gap-1 text-sm">
           <RoomTab name="Tables" current={place.room === "tables"} onClick={go.tables} />
           <RoomTab name="Ask" current={place.room === "ask"} onClick={go.ask} />
         </nav>
-        <span className="ml-auto">{workspace.data && <AsOf workspace={workspace.data} />}</span>
+        <span className="ml-auto shrink-0">{workspace.data && <AsOf workspace={workspace.data} />}</span>
       </header>
       {/* Words for screen readers are placed absolutely: kept in here they cannot lengthen the page. */}
       <main className="relative min-h-0 flex-1 overflow-clip">
@@ -41,6 +108,9 @@ export function App() {
         {workspace.isError && (
           <Pad>
             <ProblemNote error={workspace.error} again={() => void workspace.refetch()} />
+            <p className="mt-3">
+              <Link onClick={go.workspaces}>All workspaces</Link>
+            </p>
           </Pad>
         )}
         {workspace.data && place.room === "tables" && <TablesRoom workspace={workspace.data} chosen={place.table} />}
@@ -53,18 +123,19 @@ export function App() {
 }
 
 /** What a reading changed is shown anew when it ends, whichever room is open; in Tables its table comes up. */
-function useRefreshed(): void {
+function useRefreshed(workspace: number): void {
   const client = useQueryClient();
   useEffect(
     () =>
-      onEnded(async (job) => {
+      onEnded(async (job, of) => {
+        if (of !== workspace) return;
         // The tables first: rows drawn under the columns of before would say the wrong thing.
         await client.refetchQueries({ queryKey: ["workspace"] });
         await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "workspace" });
         const name = job.tables[0];
-        if (job.status === "done" && name && placeOf(window.location.hash).room === "tables") go.table(name);
+        if (job.status === "done" && name && placeOf(window.location.pathname).room === "tables") go.table(name);
       }),
-    [client],
+    [client, workspace],
   );
 }
 

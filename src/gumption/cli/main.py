@@ -19,6 +19,7 @@ from gumption.core.model.names import plural
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import column_cells, head
 from gumption.core.reading.briefs import Brief, brief_of, may_be_several
+from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import QuestionReader, Reading
 from gumption.engines.limits import Limits
 
@@ -295,8 +296,8 @@ def _text(said: Said) -> str:
     widths = [max(len(row[i]) for row in cells) for i in range(len(fields))]
     reading = said.reading.words if said.reading else plan_words(answered.plan)
     lines = [f"Read as: {reading}"]
-    if understanding.unread:
-        lines.append(f"Not used: {', '.join(understanding.unread)}")
+    if (doubt := doubt_of(understanding)) is not None:
+        lines.append(f"Doubted: {doubt.words}")
     lines += ["", answered.finding, ""]
     for number, line in enumerate(cells):
         lines.append(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import re
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
@@ -15,39 +16,33 @@ from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 
 from gumption.core.model.fault import Fault
-from gumption.intake.sources import Allowed
-from gumption.server.asking import ask_routes
-from gumption.server.glossary import glossary_routes
+from gumption.server.asking import asked
+from gumption.server.glossary import words
 from gumption.server.guard import Guard
-from gumption.server.jobs import Jobs
 from gumption.server.problems import ApiProblem, NoTable, problem_of
-from gumption.server.runs import Runs
-from gumption.server.schemas import AsOfIn, Problem, WorkspaceOut
-from gumption.server.tables import table_out, table_routes
-from gumption.server.uploads import Uploads, upload_routes
-from gumption.server.workspace import Workspace
+from gumption.server.schemas import Problem
+from gumption.server.shelf import Shelf
+from gumption.server.tables import tables
+from gumption.server.upload_routes import sent
+from gumption.server.workspaces import whole
 from gumption.store.records import StoreError
 
 log = logging.getLogger(__name__)
 
-UPLOAD_LIMIT = 2_000_000_000
-
 
 @dataclass(frozen=True)
 class Settings:
-    """What a server is made from."""
+    """Who is answered, and with which page."""
 
-    folder: Path
-    web: Path | None
-    upload_limit: int = UPLOAD_LIMIT
-    folders: tuple[Path, ...] = ()
-    inner_addresses: bool = False
+    web: Path | None = None
+    """The folder of the built front end."""
     hosts: tuple[str, ...] = ()
     """Names besides those of the loopback that this machine is asked by."""
     frames: tuple[str, ...] = ()
     """Origins whose pages may hold ours in a frame."""
 
 
+_PAGES = re.compile(r"(workspaces|w/\d{1,9}(/.*)?)?", re.S)
 _METHODS = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"]
 _SAID = {
     400: "The request cannot be read.",
@@ -67,20 +62,14 @@ def _problem(told: ApiProblem) -> JSONResponse:
     return JSONResponse(Problem.model_validate(told, from_attributes=True).model_dump(), told.status)
 
 
-def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
-    """The application over an open workspace."""
-    runs = Runs()
-    jobs = Jobs(workspace, Allowed(settings.folders, settings.inner_addresses, settings.upload_limit))
-    incoming = settings.folder / "incoming"
-    uploads = Uploads(workspace.records, jobs, incoming, settings.upload_limit)
+def create_app(shelf: Shelf, settings: Settings | None = None) -> FastAPI:
+    """The application over the workspaces of a shelf."""
+    settings = settings or Settings()
 
     @asynccontextmanager
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
-        uploads.resume()
-        jobs.resume()
         yield
-        jobs.close()
-        workspace.close()
+        shelf.close()
 
     app = FastAPI(
         title="Gumption",
@@ -92,7 +81,7 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         responses={"default": {"model": Problem}},
     )
 
-    app.state.ending = runs.stop_all
+    app.state.shelf, app.state.ending = shelf, shelf.runs.stop_all
     app.add_middleware(Guard, hosts=settings.hosts, frames=settings.frames)
 
     async def foreseen(_request: Request, error: Exception) -> JSONResponse:
@@ -120,28 +109,8 @@ def create_app(workspace: Workspace, settings: Settings) -> FastAPI:
         said = _SAID.get(error.status_code, str(error.detail))
         return _problem(ApiProblem(error.status_code, said, "Reload the page."))
 
-    app.include_router(upload_routes(uploads))
-    app.include_router(table_routes(workspace, jobs, incoming))
-    app.include_router(ask_routes(workspace, runs))
-    app.include_router(glossary_routes(workspace, runs))
-
-    @app.get("/api/v1/workspace")
-    def get_workspace() -> WorkspaceOut:
-        tables = [table_out(workspace, s) for s in workspace.stored]
-        return WorkspaceOut(
-            title=workspace.title,
-            as_of=workspace.as_of(),
-            rows=sum(t.table.rows for t in tables),
-            tables=tables,
-            relationships=list(workspace.catalogue.relationships),
-            upload_limit=settings.upload_limit,
-            folders=[str(f) for f in settings.folders],
-        )
-
-    @app.put("/api/v1/workspace/as-of")
-    def put_as_of(body: AsOfIn) -> WorkspaceOut:
-        workspace.set_as_of(body.as_of)
-        return get_workspace()
+    for router in (whole, sent, tables, asked, words):
+        app.include_router(router)
 
     @app.api_route("/api/{path:path}", methods=_METHODS, include_in_schema=False)
     async def nothing(path: str) -> None:
@@ -157,5 +126,6 @@ def _serve_web(app: FastAPI, web: Path) -> None:
 
     @app.get("/{path:path}", include_in_schema=False)
     async def page(path: str) -> FileResponse:
-        """The page; where a person is in it stands behind the #, so that any other path is a mistake, told as one."""
-        return FileResponse(web / "index.html", 404 if path else 200, {"Cache-Control": "no-cache"})
+        """The page, at the addresses that it has; any other is a mistake, told as one."""
+        found = 200 if _PAGES.fullmatch(path) else 404
+        return FileResponse(web / "index.html", found, {"Cache-Control": "no-cache"})

@@ -21,11 +21,13 @@ log = logging.getLogger(__name__)
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 MOST_BYTES = 1_000_000
 """Bytes of a request's body, where no other bound is given."""
+_IN = r"/api/v1/workspaces/\d+"
 OTHER_BOUNDS = (
-    (re.compile(r"/api/v1/pasted"), 40_000_000),
-    (re.compile(r"/api/v1/tables/[^/]+/dictionary"), 6_000_000),
+    (re.compile(rf"{_IN}/pasted"), 40_000_000),
+    (re.compile(rf"{_IN}/tables/[^/]+/dictionary"), 6_000_000),
     # How long a file may be is the upload's own matter, for it goes to disk as it comes.
-    (re.compile(r"/api/v1/uploads/.*"), None),
+    (re.compile(rf"{_IN}/uploads/.*"), None),
+    (re.compile(r"/api/v1/workspaces/saved"), None),
 )
 PIECE_SECONDS = 30.0
 """Seconds within which the next piece of a body has to come."""

@@ -83,15 +83,26 @@ class Fetched:
 _ORDERS: TypeAdapter[Order] = TypeAdapter(Order)
 
 
+class Places:
+    """Threads in which files are read, for all workspaces together."""
+
+    def __init__(self) -> None:
+        self.reading = ThreadPoolExecutor(_AT_ONCE, "intake")
+        # Who waits for an answer from elsewhere takes no place from who has a file here.
+        self.fetching = ThreadPoolExecutor(_FETCHES, "fetch")
+
+    def close(self) -> None:
+        self.fetching.shutdown(wait=True, cancel_futures=True)
+        self.reading.shutdown(wait=True, cancel_futures=True)
+
+
 class Jobs:
     """Reads files into the workspace and tells how far each is."""
 
-    def __init__(self, workspace: Workspace, allowed: Allowed) -> None:
+    def __init__(self, workspace: Workspace, allowed: Allowed, places: Places) -> None:
         self.workspace = workspace
         self.allowed = allowed
-        self._pool = ThreadPoolExecutor(_AT_ONCE, "intake")
-        # Who waits for an answer from elsewhere takes no place from who has a file here.
-        self._fetches = ThreadPoolExecutor(_FETCHES, "fetch")
+        self._places = places
         self._stops: dict[str, Stop] = {}
         self._lock = threading.Lock()
         self._closing = False
@@ -130,17 +141,22 @@ class Jobs:
     def _begin(self, number: str, order: Order, done: Callable[[], None]) -> Job:
         job, stop = Job(number, order.file), Stop()
         with self._lock:
-            ended = [n for n, j in self._jobs.items() if j.status in ("done", "failed", "cancelled")]
+            ended = [n for n, j in self._jobs.items() if self._is_over(j)]
             for old in ended[: max(len(self._jobs) - _MOST_JOBS, 0)]:
                 del self._jobs[old]
                 self._stops.pop(old, None)
             self._jobs[number], self._stops[number] = job, stop
         elsewhere = order.path is None and not isinstance(order.origin, Appended)
         if elsewhere:
-            self._fetches.submit(self._fetch, number, order, stop, done)
+            self._places.fetching.submit(self._fetch, number, order, stop, done)
         else:
-            self._pool.submit(self._run, number, order, stop, done)
+            self._places.reading.submit(self._run, number, order, stop, done)
         return job
+
+    def _is_over(self, job: Job) -> bool:
+        """True for a job that nothing is to be done about any more; a newer file that waits for a yes is not."""
+        waits = job.replacement is not None and self.workspace.staged(job.replacement) is not None
+        return job.status in ("done", "failed", "cancelled") and not waits
 
     def get(self, number: str) -> Job | None:
         with self._lock:
@@ -167,8 +183,11 @@ class Jobs:
             stops = list(self._stops.values())
         for stop in stops:
             stop.now()
-        self._fetches.shutdown(wait=True, cancel_futures=True)
-        self._pool.shutdown(wait=True, cancel_futures=True)
+
+    @property
+    def busy(self) -> bool:
+        """True while something is being read, or waits for it."""
+        return any(job.status in ("waiting", "reading") for job in self.all())
 
     def cancel_all(self) -> None:
         """Stop every reading for good."""
@@ -187,7 +206,7 @@ class Jobs:
         def fetched() -> None:
             self._tell(number, status="reading", what="Fetching", share=0.0)
             path, file = fetch_apart(order.origin, order.secret, folder, self.allowed, self._telling(number), stop)
-            self._pool.submit(self._run, number, order, stop, done, Fetched(folder, path, file))
+            self._places.reading.submit(self._run, number, order, stop, done, Fetched(folder, path, file))
 
         self._doing(number, order, folder, done, fetched, last=False)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, StringConstraints
 
 from gumption.core.code.dialects import DialectName
 from gumption.core.model.catalogue import Note, Relationship, Table
@@ -68,8 +68,54 @@ class TableOut(BaseModel):
     """Columns' names spelled out by a guess, where they are abbreviated."""
 
 
-class WorkspaceOut(BaseModel):
+class LastQuestionOut(BaseModel):
+    """The question that was asked last, and how it went."""
+
+    question: str
+    status: Literal["answered", "asks", "declined", "told"]
+    finding: str
+    holds: int
+    cautions: int
+    asked_at: dt.datetime
+
+
+class ShelvedOut(BaseModel):
+    """A workspace as it stands among the others."""
+
+    id: int
     title: str
+    as_of: dt.date | None
+    """The day that counts as today; None where it is the real one."""
+    demo: bool
+    archived: bool
+    made_at: dt.datetime
+    opened_at: dt.datetime
+    tables: list[tuple[str, int]]
+    """Their names and rows, the largest first."""
+    rows: int
+    newer_files: int
+    """Files that wait to take the place of a table."""
+    terms: int
+    lessons: int
+    questions: int
+    first_asked: dt.datetime | None
+    last: LastQuestionOut | None
+
+
+class WorkspaceIn(BaseModel):
+    """A workspace's name."""
+
+    title: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
+
+
+class ArchivedIn(BaseModel):
+    archived: bool
+
+
+class WorkspaceOut(BaseModel):
+    id: int
+    title: str
+    demo: bool
     as_of: dt.date
     rows: int
     tables: list[TableOut]
@@ -337,6 +383,12 @@ class _Asked(BaseModel):
     """Other readings, or what there is to choose from, or what is near."""
 
 
+class DoubtOut(BaseModel):
+    words: str
+    loud: bool
+    """True where much speaks for it."""
+
+
 class AnsweredOut(_Asked, WorkedOut):
     """An answer with its proof."""
 
@@ -347,7 +399,8 @@ class AnsweredOut(_Asked, WorkedOut):
     """What was taught of this wording, where the reading goes by it."""
     terms: list[TermOut]
     """The words in it that it goes by: the house's own, and those said for this question alone."""
-    doubt: bool
+    doubt: DoubtOut | None
+    """Why it may not be what was meant; none where it is sure."""
 
 
 class AsksOut(_Asked):

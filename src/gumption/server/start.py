@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
-import json
 import os
 import re
 import resource
@@ -20,16 +18,14 @@ from types import FrameType
 import uvicorn
 
 from gumption.engines.limits import Limits
+from gumption.intake.sources import Allowed
 from gumption.server.app import Settings, create_app
 from gumption.server.listening import PatientOnlySoLong
 from gumption.server.log import keep_log
-from gumption.server.workers import Processes, Workers
-from gumption.server.workspace import Workspace
+from gumption.server.shelf import House, Shelf
+from gumption.server.workers import Processes
 from gumption.store.private_server import DatabaseUnavailable, PrivateServer
 from gumption.store.records import Records
-
-DEMO_TITLE, DEMO_DAY = "Brackenfold Vets", dt.date(2026, 10, 31)
-DEMO_ORDER = ("visits.csv", "animals.csv", "owners.csv", "vets.csv", "clinics.csv", "budget_2026.xlsx", "supplies.csv")
 
 
 class CannotStart(Exception):
@@ -39,27 +35,6 @@ class CannotStart(Exception):
 def home() -> Path:
     """The repository's folder."""
     return Path(os.environ.get("GUMPTION_HOME", Path(__file__).resolve().parents[3]))
-
-
-def load_demo(workspace: Workspace, demo: Path) -> None:
-    """Read the demo's files into an empty workspace."""
-    descriptions: dict[str, object] = json.loads((demo.parent / "columns.json").read_text())
-    with tempfile.TemporaryDirectory() as scratch:
-        for name in DEMO_ORDER:
-            copy = Path(scratch) / name
-            shutil.copy(demo / name, copy)
-            workspace.add_file(copy, name, lambda _what, _share: None, descriptions)
-
-
-def open_workspace(records: Records, folder: Path, demo: Path, limits: Limits, workers: Workers) -> Workspace:
-    """The workspace of a data folder, with the demo in it where it is new."""
-    records.migrate()
-    made = records.open_workspace(DEMO_TITLE, DEMO_DAY)
-    workspace = Workspace(records, folder, limits, workers)
-    if made:
-        load_demo(workspace, demo)
-    workspace.prepare()
-    return workspace
 
 
 def _port_free(port: int) -> bool:
@@ -151,23 +126,18 @@ def _serve(told: Serving) -> int:
     _sweep_leftovers()
     signal.signal(signal.SIGTERM, _interrupted)
     database = PrivateServer(folder)
+    workers: Processes | None = None
     try:
         records = Records(database.start())
         keep_log(folder / "logs")
+        records.migrate()
         workers = Processes(os.cpu_count() or 2)
-        workspace = open_workspace(records, folder, home() / "demo" / "data", told.limits, workers)
-        app = create_app(
-            workspace,
-            Settings(
-                folder,
-                home() / "web" / "dist",
-                int(told.upload_limit * 1e9),
-                tuple(Path(f).resolve() for f in told.folders),
-                told.inner_addresses,
-                told.hosts,
-                told.frames,
-            ),
+        allowed = Allowed(
+            tuple(Path(f).resolve() for f in told.folders), told.inner_addresses, int(told.upload_limit * 1e9)
         )
+        shelf = Shelf(records, House(folder, home() / "demo" / "data", told.limits, allowed), workers.of)
+        shelf.begin()
+        app = create_app(shelf, Settings(home() / "web" / "dist", told.hosts, told.frames))
         config = uvicorn.Config(
             app,
             host="127.0.0.1",
@@ -187,6 +157,8 @@ def _serve(told: Serving) -> int:
     except KeyboardInterrupt:
         pass
     finally:
+        if workers is not None:
+            workers.close()
         signal.signal(signal.SIGINT, _end_at_once)
         signal.signal(signal.SIGTERM, _end_at_once)
         database.stop()

@@ -27,7 +27,7 @@ from gumption.intake.look import Look
 from gumption.intake.roles import parts_of
 from gumption.intake.sources import without_password
 from gumption.server.files_out import attached
-from gumption.server.jobs import Job, Jobs, Order
+from gumption.server.jobs import Job, Order
 from gumption.server.problems import ApiProblem, NoTable
 from gumption.server.replacing import Replacement
 from gumption.server.schemas import (
@@ -45,6 +45,7 @@ from gumption.server.schemas import (
     TableOut,
     VersionOut,
 )
+from gumption.server.shelf import At, Room
 from gumption.server.workspace import Workspace
 from gumption.store.records import JoinDecision, StoredTable
 
@@ -105,225 +106,249 @@ def _replacement_out(number: str, staged: Replacement, workspace: Workspace) -> 
     )
 
 
-def table_routes(workspace: Workspace, jobs: Jobs, incoming: Path) -> APIRouter:
-    """Every route under /api/v1 that is about tables."""
-    router = APIRouter(prefix="/api/v1")
+tables = APIRouter(prefix="/api/v1/workspaces/{workspace}")
+"""The routes that are about tables."""
 
-    def job_out(job: Job) -> JobOut:
-        staged = workspace.staged(job.replacement) if job.replacement else None
-        waiting = _replacement_out(job.replacement, staged, workspace) if job.replacement and staged else None
-        return JobOut.model_validate({**asdict(job), "replacement": waiting})
 
-    def begin(order: Order) -> JobOut:
-        return job_out(jobs.start(uuid.uuid4().hex, order))
+def _job_out(at: Room, job: Job) -> JobOut:
+    staged = at.workspace.staged(job.replacement) if job.replacement else None
+    waiting = _replacement_out(job.replacement, staged, at.workspace) if job.replacement and staged else None
+    return JobOut.model_validate({**asdict(job), "replacement": waiting})
 
-    # -- bringing in -------------------------------------------------------------------------
 
-    @router.post("/pasted")
-    def post_pasted(body: PastedIn) -> JobOut:
-        """Cells pasted from a spreadsheet or a web page."""
-        path = incoming / f"pasted-{uuid.uuid4().hex}"
-        path.write_text(body.content, encoding="utf-8")
-        ending = ".html" if body.content.lstrip()[:1] == "<" else ".txt"
-        name = re.sub(r"[\\/]", "_", body.name).strip(". ") or "pasted"
-        number = uuid.uuid4().hex
-        return job_out(jobs.start(number, Order(name + ending, path, passing=True)))
+def _begin(at: Room, order: Order) -> JobOut:
+    return _job_out(at, at.jobs.start(uuid.uuid4().hex, order))
 
-    @router.post("/fetched")
-    def post_fetched(body: FetchIn) -> JobOut:
-        """Rows from a folder, an address, a database, an object store, or other tables."""
-        name, origin, secret = body.name, body.origin, body.secret
-        if isinstance(origin, FromAddress):
-            try:
-                url, login = without_password(origin.url)
-            except ValueError as error:
-                raise ApiProblem(422, "This is no address.", "It is like https://example.org/visits.csv.") from error
-            origin, secret = FromAddress(url=url), login or secret
-        if isinstance(body.origin, FromDatabase):
-            name = body.origin.name
-        if isinstance(body.origin, Appended):
-            name = "".join(c if c.isalnum() or c == "_" else "_" for c in name) or "all"
-        return begin(Order(name or body.origin.kind, origin=origin, secret=secret))
 
-    @router.post("/tables/{name}/fetched")
-    def post_fetched_again(name: str) -> JobOut:
-        """Fetch a table's rows again from where they came; they wait to take the table's place."""
-        stored = workspace.stored_table(name)
-        if isinstance(stored.origin, Uploaded):
-            raise ApiProblem(422, f"{name} came from a file that was sent.", "Send a newer file in its place.")
-        secret = workspace.secret_of(stored)
-        return begin(Order(name, origin=stored.origin, secret=secret, replaces=name))
+# -- bringing in -------------------------------------------------------------------------
 
-    @router.get("/jobs")
-    def get_jobs() -> list[JobOut]:
-        return [job_out(j) for j in jobs.all()]
 
-    @router.get("/jobs/{number}")
-    def get_job(number: str) -> JobOut:
-        job = jobs.get(number)
-        if job is None:
-            raise ApiProblem(404, "That reading is no longer known.", "Reload the page to see which tables there are.")
-        return job_out(job)
+@tables.post("/pasted")
+def post_pasted(at: At, body: PastedIn) -> JobOut:
+    """Cells pasted from a spreadsheet or a web page."""
+    path = at.incoming / f"pasted-{uuid.uuid4().hex}"
+    path.write_text(body.content, encoding="utf-8")
+    ending = ".html" if body.content.lstrip()[:1] == "<" else ".txt"
+    name = re.sub(r"[\\/]", "_", body.name).strip(". ") or "pasted"
+    number = uuid.uuid4().hex
+    return _job_out(at, at.jobs.start(number, Order(name + ending, path, passing=True)))
 
-    @router.delete("/jobs/{number}", status_code=204)
-    def delete_job(number: str) -> None:
-        """Stop a reading; nothing of it is kept."""
-        if not jobs.cancel(number):
-            raise ApiProblem(409, "That reading has ended already.")
 
-    # -- looking -----------------------------------------------------------------------------
-
-    @router.get("/tables/{name}/rows")
-    def get_rows(
-        name: str,
-        offset: Annotated[int, Query(ge=0, le=10**12)] = 0,
-        limit: Annotated[int, Query(ge=1, le=1000)] = 200,
-        sort: str | None = None,
-        descending: bool = False,
-        filter: Annotated[str, Query(max_length=200)] = "",
-    ) -> RowsOut:
-        """Rows of a table, in the file's order or sorted by a column, those alone that hold the filter's text."""
-        table = workspace.stored_table(name).table
-        names = tuple(c.name for c in table.columns)
-        if sort is not None and sort not in names:
-            raise ApiProblem(422, f"{name} has no column {sort}.", f"It has {', '.join(names)}.")
-        view = View(name, names, sort, descending, filter.strip())
-        rows, total = workspace.pages.page(view, offset, limit, table.rows)
-        return RowsOut(columns=list(names), rows=[[json_value(v) for v in row] for row in rows], total=total)
-
-    @router.get("/tables/{name}/look")
-    def get_look(name: str) -> Look:
-        """Repeated rows, values far out, and the table in words."""
-        workspace.stored_table(name)
-        return workspace.look(name)
-
-    @router.get("/tables/{name}/file", include_in_schema=False, response_model=None)
-    def get_file(name: str, form: Literal["csv", "parquet"] = "csv") -> FileResponse | StreamingResponse:
-        """The cleaned table as a file."""
-        stored = workspace.stored_table(name)
-        if form == "parquet":
-            return FileResponse(stored.parquet, filename=f"{name}.parquet")
-        return StreamingResponse(
-            workspace.pages.as_csv(stored.table), media_type="text/csv", headers=attached(f"{name}.csv")
-        )
-
-    @router.get("/guide")
-    def get_guide() -> GuideOut:
-        """Every table against what makes one easy to ask about."""
-        tables = list(workspace.catalogue.tables)
-        return GuideOut(
-            tables={
-                t.name: [
-                    MarkOut(name=m.name, holds=m.holds, words=m.words)
-                    for m in marks(t, [o for o in tables if o is not t], list(workspace.catalogue.relationships))
-                ]
-                for t in tables
-            }
-        )
-
-    # -- saying what it is -------------------------------------------------------------------
-
-    @router.put("/tables/{name}/recipe")
-    def put_recipe(name: str, body: Recipe) -> JobOut:
-        """Read the table again by another recipe: acts undone, dates the other way round, columns laid out as rows."""
-        stored = workspace.stored_table(name)
-        if isinstance(stored.origin, Appended):
-            raise ApiProblem(422, f"{name} is made of other tables.", "Change those, then fetch it again.")
-        return begin(Order(stored.reading.file, stored.original, rereads=name, recipe=body))
-
-    @router.put("/tables/{name}/meaning", status_code=204)
-    def put_meaning(name: str, body: TableMeaning) -> None:
-        """What the table and its columns mean."""
-        workspace.stored_table(name)
-        workspace.set_meaning(name, body)
-
-    @router.post("/tables/{name}/dictionary")
-    async def post_dictionary(name: str, file: UploadFile) -> list[str]:
-        """A data dictionary as a file; the columns it spoke of."""
-        stored = workspace.stored_table(name)
-        content = await file.read(_DICTIONARY_LIMIT + 1)
-        if len(content) > _DICTIONARY_LIMIT:
-            raise ApiProblem(413, "A data dictionary has a row for each column; this file is far too large for one.")
-        folder = Path(tempfile.mkdtemp(dir=incoming.parent))
+@tables.post("/fetched")
+def post_fetched(at: At, body: FetchIn) -> JobOut:
+    """Rows from a folder, an address, a database, an object store, or other tables."""
+    name, origin, secret = body.name, body.origin, body.secret
+    if isinstance(origin, FromAddress):
         try:
-            path = folder / "dictionary"
-            path.write_bytes(content)
-            found = dictionary_of(path, Path(file.filename or "dictionary.csv").name, stored.table)
-        finally:
-            shutil.rmtree(folder, ignore_errors=True)
-        workspace.add_meanings(name, found)
-        return list(found)
+            url, login = without_password(origin.url)
+        except ValueError as error:
+            raise ApiProblem(422, "This is no address.", "It is like https://example.org/visits.csv.") from error
+        origin, secret = FromAddress(url=url), login or secret
+    if isinstance(body.origin, FromDatabase):
+        name = body.origin.name
+    if isinstance(body.origin, Appended):
+        name = "".join(c if c.isalnum() or c == "_" else "_" for c in name) or "all"
+    return _begin(at, Order(name or body.origin.kind, origin=origin, secret=secret))
 
-    @router.get("/tables/{name}/formula")
-    def get_formula(name: str, formula: str) -> str:
-        """Whether a formula can be worked out; what type it gives."""
-        table = workspace.catalogue.table(workspace.stored_table(name).table.name)
-        schema = {c.name: Field(c.type, c.role, c.scale, c.unit) for c in table.columns}
-        try:
-            parse_formula(formula, schema)
-        except PlanError as error:
-            raise ApiProblem.of(422, error, f"{error.clause}.") from error
-        return "ok"
 
-    # -- joins -------------------------------------------------------------------------------
+@tables.post("/tables/{name}/fetched")
+def post_fetched_again(at: At, name: str) -> JobOut:
+    """Fetch a table's rows again from where they came; they wait to take the table's place."""
+    stored = at.workspace.stored_table(name)
+    if isinstance(stored.origin, Uploaded):
+        raise ApiProblem(422, f"{name} came from a file that was sent.", "Send a newer file in its place.")
+    secret = at.workspace.secret_of(stored)
+    return _begin(at, Order(name, origin=stored.origin, secret=secret, replaces=name))
 
-    @router.get("/tables/{name}/joins")
-    def get_joins(name: str) -> JoinsOut:
-        """How the table joins: match rates, rows without a partner, values that nearly have one."""
-        workspace.stored_table(name)
-        said = workspace.forbidden_joins(name)
-        return JoinsOut(
-            joins=workspace.join_details(name),
-            forbidden=[
-                JoinIn(
-                    table=d.table, columns=d.columns, other=d.other, other_columns=d.other_columns, decision="forbidden"
-                )
-                for d in said
-            ],
-        )
 
-    @router.put("/joins", status_code=204)
-    def put_join(body: JoinIn) -> None:
-        """Use a join, forbid it, or take back what was said of it."""
-        for name, columns in ((body.table, body.columns), (body.other, body.other_columns)):
-            known = {c.name for c in workspace.stored_table(name).table.columns}
-            if wrong := [c for c in columns if c not in known]:
-                raise ApiProblem(422, f"{name} has no column {wrong[0]}.", f"It has {', '.join(sorted(known))}.")
-        if len(body.columns) != len(body.other_columns):
-            raise ApiProblem(422, "Each column needs one to be equal to.", "Choose as many columns there as here.")
-        workspace.decide_join(JoinDecision(body.table, body.columns, body.other, body.other_columns, body.decision))
+@tables.get("/jobs")
+def get_jobs(at: At) -> list[JobOut]:
+    return [_job_out(at, j) for j in at.jobs.all()]
 
-    # -- versions and deleting ---------------------------------------------------------------
 
-    @router.post("/replacements/{number}")
-    def post_replacement(number: str) -> str:
-        """Let a newer file take its table's place; the table's name."""
-        return workspace.replace_by(number)
+@tables.get("/jobs/{number}")
+def get_job(at: At, number: str) -> JobOut:
+    job = at.jobs.get(number)
+    if job is None:
+        raise ApiProblem(404, "That reading is no longer known.", "Reload the page to see which tables there are.")
+    return _job_out(at, job)
 
-    @router.delete("/replacements/{number}", status_code=204)
-    def delete_replacement(number: str) -> None:
-        """Let a newer file go unused."""
-        workspace.drop_staged(number)
 
-    @router.post("/tables/{name}/versions/{version}", status_code=204)
-    def post_version(name: str, version: int) -> None:
-        """Put an earlier version back."""
-        workspace.stored_table(name)
-        try:
-            workspace.restore(name, version)
-        except KeyError as error:
-            raise ApiProblem(404, f"There is no version {version} of {name}.") from error
+@tables.delete("/jobs/{number}", status_code=204)
+def delete_job(at: At, number: str) -> None:
+    """Stop a reading; nothing of it is kept."""
+    if not at.jobs.cancel(number):
+        raise ApiProblem(409, "That reading has ended already.")
 
-    @router.delete("/tables/{name}", status_code=204)
-    def delete_table(name: str) -> None:
-        """Delete a table and everything kept of it, for good."""
-        workspace.stored_table(name)
-        workspace.remove_table(name)
 
-    @router.delete("/workspace", status_code=204)
-    def delete_everything() -> None:
-        """Delete every table and question, for good; what is being read is not kept either."""
-        jobs.cancel_all()
-        workspace.remove_everything()
+# -- looking -----------------------------------------------------------------------------
 
-    return router
+
+@tables.get("/tables/{name}/rows")
+def get_rows(
+    at: At,
+    name: str,
+    offset: Annotated[int, Query(ge=0, le=10**12)] = 0,
+    limit: Annotated[int, Query(ge=1, le=1000)] = 200,
+    sort: str | None = None,
+    descending: bool = False,
+    filter: Annotated[str, Query(max_length=200)] = "",
+) -> RowsOut:
+    """Rows of a table, in the file's order or sorted by a column, those alone that hold the filter's text."""
+    table = at.workspace.stored_table(name).table
+    names = tuple(c.name for c in table.columns)
+    if sort is not None and sort not in names:
+        raise ApiProblem(422, f"{name} has no column {sort}.", f"It has {', '.join(names)}.")
+    view = View(name, names, sort, descending, filter.strip())
+    rows, total = at.workspace.pages.page(view, offset, limit, table.rows)
+    return RowsOut(columns=list(names), rows=[[json_value(v) for v in row] for row in rows], total=total)
+
+
+@tables.get("/tables/{name}/look")
+def get_look(at: At, name: str) -> Look:
+    """Repeated rows, values far out, and the table in words."""
+    at.workspace.stored_table(name)
+    return at.workspace.look(name)
+
+
+@tables.get("/tables/{name}/file", include_in_schema=False, response_model=None)
+def get_file(at: At, name: str, form: Literal["csv", "parquet"] = "csv") -> FileResponse | StreamingResponse:
+    """The cleaned table as a file."""
+    stored = at.workspace.stored_table(name)
+    if form == "parquet":
+        return FileResponse(stored.parquet, filename=f"{name}.parquet")
+    return StreamingResponse(
+        at.workspace.pages.as_csv(stored.table), media_type="text/csv", headers=attached(f"{name}.csv")
+    )
+
+
+@tables.get("/guide")
+def get_guide(at: At) -> GuideOut:
+    """Every table against what makes one easy to ask about."""
+    tables = list(at.workspace.catalogue.tables)
+    return GuideOut(
+        tables={
+            t.name: [
+                MarkOut(name=m.name, holds=m.holds, words=m.words)
+                for m in marks(t, [o for o in tables if o is not t], list(at.workspace.catalogue.relationships))
+            ]
+            for t in tables
+        }
+    )
+
+
+# -- saying what it is -------------------------------------------------------------------
+
+
+@tables.put("/tables/{name}/recipe")
+def put_recipe(at: At, name: str, body: Recipe) -> JobOut:
+    """Read the table again by another recipe: acts undone, dates the other way round, columns laid out as rows."""
+    stored = at.workspace.stored_table(name)
+    if isinstance(stored.origin, Appended):
+        raise ApiProblem(422, f"{name} is made of other tables.", "Change those, then fetch it again.")
+    return _begin(at, Order(stored.reading.file, stored.original, rereads=name, recipe=body))
+
+
+@tables.put("/tables/{name}/meaning", status_code=204)
+def put_meaning(at: At, name: str, body: TableMeaning) -> None:
+    """What the table and its columns mean."""
+    at.workspace.stored_table(name)
+    at.workspace.set_meaning(name, body)
+
+
+@tables.post("/tables/{name}/dictionary")
+async def post_dictionary(at: At, name: str, file: UploadFile) -> list[str]:
+    """A data dictionary as a file; the columns it spoke of."""
+    stored = at.workspace.stored_table(name)
+    content = await file.read(_DICTIONARY_LIMIT + 1)
+    if len(content) > _DICTIONARY_LIMIT:
+        raise ApiProblem(413, "A data dictionary has a row for each column; this file is far too large for one.")
+    folder = Path(tempfile.mkdtemp(dir=at.incoming.parent))
+    try:
+        path = folder / "dictionary"
+        path.write_bytes(content)
+        found = dictionary_of(path, Path(file.filename or "dictionary.csv").name, stored.table)
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+    at.workspace.add_meanings(name, found)
+    return list(found)
+
+
+@tables.get("/tables/{name}/formula")
+def get_formula(at: At, name: str, formula: str) -> str:
+    """Whether a formula can be worked out; what type it gives."""
+    table = at.workspace.catalogue.table(at.workspace.stored_table(name).table.name)
+    schema = {c.name: Field(c.type, c.role, c.scale, c.unit) for c in table.columns}
+    try:
+        parse_formula(formula, schema)
+    except PlanError as error:
+        raise ApiProblem.of(422, error, f"{error.clause}.") from error
+    return "ok"
+
+
+# -- joins -------------------------------------------------------------------------------
+
+
+@tables.get("/tables/{name}/joins")
+def get_joins(at: At, name: str) -> JoinsOut:
+    """How the table joins: match rates, rows without a partner, values that nearly have one."""
+    at.workspace.stored_table(name)
+    said = at.workspace.forbidden_joins(name)
+    return JoinsOut(
+        joins=at.workspace.join_details(name),
+        forbidden=[
+            JoinIn(table=d.table, columns=d.columns, other=d.other, other_columns=d.other_columns, decision="forbidden")
+            for d in said
+        ],
+    )
+
+
+@tables.put("/joins", status_code=204)
+def put_join(at: At, body: JoinIn) -> None:
+    """Use a join, forbid it, or take back what was said of it."""
+    for name, columns in ((body.table, body.columns), (body.other, body.other_columns)):
+        known = {c.name for c in at.workspace.stored_table(name).table.columns}
+        if wrong := [c for c in columns if c not in known]:
+            raise ApiProblem(422, f"{name} has no column {wrong[0]}.", f"It has {', '.join(sorted(known))}.")
+    if len(body.columns) != len(body.other_columns):
+        raise ApiProblem(422, "Each column needs one to be equal to.", "Choose as many columns there as here.")
+    at.workspace.decide_join(JoinDecision(body.table, body.columns, body.other, body.other_columns, body.decision))
+
+
+# -- versions and deleting ---------------------------------------------------------------
+
+
+@tables.post("/replacements/{number}")
+def post_replacement(at: At, number: str) -> str:
+    """Let a newer file take its table's place; the table's name."""
+    return at.workspace.replace_by(number)
+
+
+@tables.delete("/replacements/{number}", status_code=204)
+def delete_replacement(at: At, number: str) -> None:
+    """Let a newer file go unused."""
+    at.workspace.drop_staged(number)
+
+
+@tables.post("/tables/{name}/versions/{version}", status_code=204)
+def post_version(at: At, name: str, version: int) -> None:
+    """Put an earlier version back."""
+    at.workspace.stored_table(name)
+    try:
+        at.workspace.restore(name, version)
+    except KeyError as error:
+        raise ApiProblem(404, f"There is no version {version} of {name}.") from error
+
+
+@tables.delete("/tables/{name}", status_code=204)
+def delete_table(at: At, name: str) -> None:
+    """Delete a table and everything kept of it, for good."""
+    at.workspace.stored_table(name)
+    at.workspace.remove_table(name)
+
+
+@tables.delete("/contents", status_code=204)
+def delete_everything(at: At) -> None:
+    """Delete every table and question, for good; what is being read is not kept either."""
+    at.jobs.cancel_all()
+    at.workspace.remove_everything()

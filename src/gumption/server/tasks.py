@@ -20,6 +20,7 @@ from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.core.reading.briefs import may_be_several
+from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Understanding
 from gumption.core.reading.rebinding import options
 from gumption.engines.answering import Answered, json_value
@@ -38,6 +39,7 @@ from gumption.server.schemas import (
     CompletionOut,
     DeclinedOut,
     DialectOut,
+    DoubtOut,
     FieldOut,
     GlossOut,
     GlossResult,
@@ -121,6 +123,8 @@ def answer(desk: Desk, stop: Stop, body: QuestionIn, chain: Chain, day: dt.date)
         _summary(answered) if answered else _REFUSED.get(found.status, "needs other words"),
         found.readings[0].words if found.readings and answered else "",
         tuple(body.terms),
+        sum(check.weight == "holds" for check in answered.proof.checks) if answered else 0,
+        answered.finding if answered else found.problem,
     )
     told = _answer_out(entry, found, answered, findings)
     return Told(entry, told.model_dump_json(exclude={"id"}), lesson)
@@ -343,11 +347,12 @@ def _answer_out(entry: TrailEntry, found: Understanding, answered: Answered | No
             case _:
                 return DeclinedOut(**asked, problem=found.problem)
     worked = worked_out(answered).model_dump() | {"reading": reading.words}
+    doubt = doubt_of(found)
     return AnsweredOut(
         **asked,
         **worked,
         sure=round(reading.trust, 2),
         lesson=lesson_out(reading.lesson) if reading.lesson else None,
         terms=[term_out(t) for t in reading.terms],
-        doubt=found.doubt,
+        doubt=None if doubt is None else DoubtOut(words=doubt.words, loud=doubt.loud),
     )

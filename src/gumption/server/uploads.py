@@ -3,22 +3,18 @@ or a restarted server goes on where it stopped, for how much has come is the len
 
 from __future__ import annotations
 
-import base64
-import binascii
 import threading
 import time
 import uuid
 from pathlib import Path
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request
 from starlette.requests import ClientDisconnect
 
 from gumption.server.jobs import Jobs, Order
 from gumption.server.problems import ApiProblem
 from gumption.store.records import Records, Upload
 
-VERSION = "1.0.0"
-PIECES = "application/offset+octet-stream"
 MOST_IDLE_SECONDS = 24 * 3600.0
 """Seconds after which an upload that nothing comes of is over."""
 
@@ -138,73 +134,3 @@ class Uploads:
         self._begun.discard(number)
         self.records.drop_upload(number)
         (self.folder / number).unlink(missing_ok=True)
-
-
-def _metadata(header: str) -> dict[str, str]:
-    """Upload-Metadata: names and values in Base64, parted by commas."""
-    found = {}
-    for pair in header.split(","):
-        name, _, value = pair.strip().partition(" ")
-        if name:
-            try:
-                found[name] = base64.b64decode(value, validate=True).decode("utf-8")
-            except (binascii.Error, UnicodeDecodeError) as error:
-                raise ApiProblem(400, f"The upload's {name} cannot be read.", "Send it in Base64.") from error
-    return found
-
-
-def _number(request: Request, header: str) -> int:
-    text = request.headers.get(header, "")
-    if not (text.isascii() and text.isdecimal() and len(text) <= 15):
-        raise ApiProblem(400, f"The header {header} is missing or no number.", "Send it with the request.")
-    return int(text)
-
-
-def _same_version(request: Request) -> None:
-    if request.headers.get("Tus-Resumable") != VERSION:
-        raise ApiProblem(
-            412, f"Uploads go by version {VERSION} of the tus protocol.", f"Send Tus-Resumable: {VERSION}."
-        )
-
-
-def upload_routes(uploads: Uploads) -> APIRouter:
-    """The protocol's four requests, and what the server says of itself."""
-    router = APIRouter(prefix="/api/v1/uploads", include_in_schema=False)
-    own = {"Tus-Resumable": VERSION}
-
-    @router.options("")
-    def options() -> Response:
-        told = {"Tus-Version": VERSION, "Tus-Extension": "creation,termination", "Tus-Max-Size": str(uploads.limit)}
-        return Response(status_code=204, headers={**own, **told})
-
-    @router.post("")
-    def create(request: Request) -> Response:
-        _same_version(request)
-        told = _metadata(request.headers.get("Upload-Metadata", ""))
-        upload = uploads.create(
-            told.get("filename", ""), _number(request, "Upload-Length"), told.get("replaces") or None
-        )
-        return Response(status_code=201, headers={**own, "Location": f"/api/v1/uploads/{upload.id}"})
-
-    @router.head("/{number}")
-    def head(number: str, request: Request) -> Response:
-        _same_version(request)
-        upload, have = uploads.get(number)
-        told = {"Upload-Offset": str(have), "Upload-Length": str(upload.size), "Cache-Control": "no-store"}
-        return Response(status_code=200, headers={**own, **told})
-
-    @router.patch("/{number}")
-    async def patch(number: str, request: Request) -> Response:
-        _same_version(request)
-        if request.headers.get("Content-Type") != PIECES:
-            raise ApiProblem(415, f"A piece is sent as {PIECES}.")
-        have = await uploads.append(number, _number(request, "Upload-Offset"), request)
-        return Response(status_code=204, headers={**own, "Upload-Offset": str(have)})
-
-    @router.delete("/{number}")
-    def delete(number: str, request: Request) -> Response:
-        _same_version(request)
-        uploads.remove(number)
-        return Response(status_code=204, headers=own)
-
-    return router

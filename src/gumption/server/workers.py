@@ -1,4 +1,4 @@
-"""Work on questions, in processes of its own: as many as there are cores, each with a desk over the same files.
+"""Work on questions, in processes of its own: as many as there are cores, each with desks over the same files.
 
 The server's own process only takes requests and keeps records, so that it answers at once however much is worked on.
 """
@@ -12,6 +12,7 @@ import os
 import threading
 import time
 from abc import ABC, abstractmethod
+from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import Future, InvalidStateError, ThreadPoolExecutor
 from dataclasses import dataclass, field, replace
@@ -33,6 +34,8 @@ log = logging.getLogger(__name__)
 
 SIDE_BY_SIDE = 3
 """Pieces of work that one process has under way: a long one leaves room for short ones."""
+MOST_DESKS = 10
+"""Workspaces that a process has a desk for; the one that was asked last longest ago makes room."""
 GRACE = 5.0
 """Seconds that stopped work may take to end before its process is ended."""
 _LOOK = 0.25
@@ -64,7 +67,7 @@ class Workers(ABC):
 
     @abstractmethod
     def close(self) -> None:
-        """End everything."""
+        """Nothing more is asked of this workspace."""
 
 
 class Here(Workers):
@@ -88,7 +91,7 @@ class Here(Workers):
 
 
 class _Opened:
-    """The desk over what was opened last, made when it is first worked at: tables may come faster than anybody asks."""
+    """The desk of a workspace over what was opened last, made when it is first worked at: tables may come faster than anybody asks."""
 
     def __init__(self) -> None:
         self._opening: Opening | None = None
@@ -136,17 +139,25 @@ def _done(opened: _Opened, stop: Stop, task: Task, given: tuple[Any, ...]) -> An
 
 @dataclass(frozen=True)
 class _Open:
+    workspace: int
     opening: Opening
 
 
 @dataclass(frozen=True)
 class _Learn:
+    workspace: int
     taught: Taught
+
+
+@dataclass(frozen=True)
+class _PutDown:
+    workspace: int
 
 
 @dataclass(frozen=True)
 class _Do:
     number: int
+    workspace: int
     task: Task
     given: tuple[Any, ...]
 
@@ -189,8 +200,8 @@ class _Process:
         self.kind: Kind = kind
         self.pipe: Connection = here
         self.tasks: dict[int, _Pending] = {}
-        self.opened = False
-        """True once it has what was opened last."""
+        self.desks: OrderedDict[int, Opening] = OrderedDict()
+        """What it has open for each workspace, the one used last at the end."""
         self._outgoing: SimpleQueue[object] = SimpleQueue()
         self.process = CONTEXT.Process(target=_work, args=(there,), daemon=True)
         self.process.start()
@@ -212,13 +223,13 @@ class _Process:
                 self.pipe.send(message)
 
 
-class Processes(Workers):
+class Processes:
     """Work in processes that are watched: one that ends, or does not stop when told to, makes room for another."""
 
     def __init__(self, answering: int, reading: int = 1) -> None:
         self._lock = threading.Lock()
         self._numbers = itertools.count(1)
-        self._opening: Opening | None = None
+        self._openings: dict[int, Opening] = {}
         self._closed = threading.Event()
         counts: dict[Kind, int] = {"answer": answering, "read": reading}
         self._share = answering
@@ -230,30 +241,48 @@ class Processes(Workers):
         threading.Thread(target=self._listen, args=(begun,), daemon=True).start()
         return begun
 
-    def open(self, opening: Opening) -> None:
+    def of(self, workspace: int) -> Workers:
+        """The workers of one workspace."""
+        return _OfWorkspace(self, workspace)
+
+    def open(self, workspace: int, opening: Opening) -> None:
+        """See Workers.open."""
         # What questions may take together is shared out.
         limits = replace(opening.limits, memory_gb=opening.limits.memory_gb / self._share)
         with self._lock:
-            self._opening = replace(opening, limits=limits)
-            for process in self._processes:
-                process.opened = False
+            self._openings[workspace] = replace(opening, limits=limits)
 
-    def learn(self, taught: Taught) -> None:
+    def learn(self, workspace: int, taught: Taught) -> None:
+        """See Workers.learn."""
         with self._lock:
-            if self._opening is not None:
-                self._opening = replace(self._opening, taught=taught)
+            before = self._openings[workspace]
+            after = self._openings[workspace] = replace(before, taught=taught)
             for process in self._processes:
-                process.send(_Learn(taught))
+                if process.desks.get(workspace) is before:
+                    process.desks[workspace] = after
+                    process.send(_Learn(workspace, taught))
 
-    def submit(self, kind: Kind, stop: Stop, seconds: float, task: Task, *given: Any, near: str = "") -> Future[Any]:
+    def put_down(self, workspace: int) -> None:
+        """Let go of what is open for a workspace."""
+        with self._lock:
+            self._openings.pop(workspace, None)
+            for process in self._processes:
+                if process.desks.pop(workspace, None) is not None:
+                    process.send(_PutDown(workspace))
+
+    def submit(
+        self, workspace: int, kind: Kind, stop: Stop, seconds: float, task: Task, given: tuple[Any, ...], near: str
+    ) -> Future[Any]:
+        """See Workers.submit."""
         number = next(self._numbers)
         until = time.monotonic() + seconds
-        pending = _Pending(_Do(number, task, given), kind, near, until, seconds)
+        pending = _Pending(_Do(number, workspace, task, given), kind, near, until, seconds)
         self._give(pending)
         stop.calling(lambda: self._halt(pending, WasStopped()))
         return pending.future
 
     def close(self) -> None:
+        """End everything."""
         self._closed.set()
         for process in self._processes:
             process.end()
@@ -263,13 +292,24 @@ class Processes(Workers):
             fit = [p for p in self._processes if p.kind == pending.kind]
             least = min(len(p.tasks) for p in fit)
             # What is kept for a question is in one process; that one is taken unless it has much more to do.
-            wanted = fit[hash(pending.near) % len(fit)]
+            workspace = pending.do.workspace
+            wanted = fit[hash((workspace, pending.near)) % len(fit)]
             chosen = wanted if len(wanted.tasks) <= least + 1 else next(p for p in fit if len(p.tasks) == least)
             chosen.tasks[pending.do.number] = pending
             pending.tried += 1
-            if not chosen.opened and self._opening is not None:
-                chosen.send(_Open(self._opening))
-                chosen.opened = True
+            opening = self._openings.get(workspace)
+            if opening is None:
+                del chosen.tasks[pending.do.number]
+                _settle(
+                    pending.future, problem=CannotAnswer("This workspace was closed meanwhile.", "Reload the page.")
+                )
+                return
+            if chosen.desks.get(workspace) is not opening:
+                chosen.send(_Open(workspace, opening))
+                chosen.desks[workspace] = opening
+            chosen.desks.move_to_end(workspace)
+            if len(chosen.desks) > MOST_DESKS:
+                chosen.send(_PutDown(chosen.desks.popitem(last=False)[0]))
             chosen.send(pending.do)
 
     def _halt(self, pending: _Pending, why: CannotAnswer) -> None:
@@ -322,6 +362,26 @@ class Processes(Workers):
                     self._halt(pending, too_long(pending.seconds))
                 elif pending.halted is not None and now > pending.halted + GRACE:
                     process.process.kill()
+
+
+@dataclass(frozen=True)
+class _OfWorkspace(Workers):
+    """The processes as one workspace has them."""
+
+    processes: Processes
+    workspace: int
+
+    def open(self, opening: Opening) -> None:
+        self.processes.open(self.workspace, opening)
+
+    def learn(self, taught: Taught) -> None:
+        self.processes.learn(self.workspace, taught)
+
+    def submit(self, kind: Kind, stop: Stop, seconds: float, task: Task, *given: Any, near: str = "") -> Future[Any]:
+        return self.processes.submit(self.workspace, kind, stop, seconds, task, given, near)
+
+    def close(self) -> None:
+        self.processes.put_down(self.workspace)
 
 
 def stoppable(threads: ThreadPoolExecutor, stop: Stop, work: Callable[[], Result]) -> Future[Result]:
@@ -379,11 +439,11 @@ def _work(pipe: Connection) -> None:
 
     logging.basicConfig(handlers=[_Forwarded(send)], level=logging.INFO, force=True)
     stops: dict[int, Stop] = {}
-    opened = _Opened()
+    opened: dict[int, _Opened] = {}
 
-    def do(asked: _Do, stop: Stop) -> None:
+    def do(asked: _Do, desk: _Opened, stop: Stop) -> None:
         try:
-            send(_Done(asked.number, _done(opened, stop, asked.task, asked.given)))
+            send(_Done(asked.number, _done(desk, stop, asked.task, asked.given)))
         except Exception as error:
             send(_Done(asked.number, problem=error))
         finally:
@@ -396,12 +456,14 @@ def _work(pipe: Connection) -> None:
         except EOFError:
             os._exit(0)
         match message:
-            case _Open(opening):
-                opened.open(opening)
-            case _Learn(taught):
-                opened.learn(taught)
-            case _Do(number):
+            case _Open(workspace, opening):
+                opened.setdefault(workspace, _Opened()).open(opening)
+            case _Learn(workspace, taught):
+                opened[workspace].learn(taught)
+            case _PutDown(workspace):
+                del opened[workspace]
+            case _Do(number, workspace):
                 stops[number] = Stop()
-                threads.submit(do, message, stops[number])
+                threads.submit(do, message, opened[workspace], stops[number])
             case _Halt(number) if number in stops:
                 stops[number].now()

@@ -12,6 +12,7 @@ import time
 import uuid
 from collections.abc import Mapping, Sequence
 from concurrent.futures import Future
+from contextlib import AbstractContextManager
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
@@ -76,9 +77,15 @@ class Workspace:
     """Answers come from what is loaded; a change loads anew and swaps, so that a question never sees half of one."""
 
     def __init__(
-        self, records: Records, folder: Path, limits: Limits | None = None, workers: Workers | None = None
+        self,
+        records: Records,
+        folder: Path,
+        limits: Limits | None = None,
+        workers: Workers | None = None,
+        secrets: Secrets | None = None,
     ) -> None:
-        """Questions are worked on by the workers; without any in this process."""
+        """Questions are worked on by the workers; without any in this process. What is secret has a key in the folder
+        where no other `secrets` are given."""
         self.records = records
         self.limits = limits or Limits()
         self.folder = folder
@@ -86,7 +93,8 @@ class Workspace:
         self.scratch = folder / "scratch"
         shutil.rmtree(self.scratch, ignore_errors=True)
         self.scratch.mkdir(parents=True)
-        self.title, self._as_of = records.workspace_settings()
+        self.number = records.workspace
+        self.title, self._as_of, self.demo = records.workspace_settings()
         self.tables_folder = folder / "tables"
         self.tables_folder.mkdir(parents=True, exist_ok=True)
         self._changing = threading.Lock()
@@ -94,7 +102,7 @@ class Workspace:
         self._timer: threading.Timer | None = None
         self._closed = False
         self._suggesting: set[str] = set()
-        self.secrets = Secrets(folder / "secret.key")
+        self.secrets = secrets or Secrets(folder / "secret.key")
         self._filling: set[Path] = set()
         """Folders that are read into, which no record names yet."""
         self._staged = {w.id: self._replacement(w) for w in records.waiting("replacement")}
@@ -118,6 +126,10 @@ class Workspace:
     @property
     def parquet(self) -> dict[str, Path]:
         return {s.table.name: s.parquet for s in self._loaded.stored}
+
+    def unchanging(self) -> AbstractContextManager[object]:
+        """A time in which no table comes, goes or changes."""
+        return self._changing
 
     def as_of(self) -> dt.date:
         """The day that counts as today."""
@@ -250,7 +262,7 @@ class Workspace:
             read.original.rename(original)
         else:
             # Left where it is until the records are written, so that a reading cut off can be done again.
-            _link(read.original, original)
+            same_file(read.original, original)
         return original
 
     def keep_reread(
@@ -262,7 +274,7 @@ class Workspace:
             found = self._part_of(read, before)
             original = folder / before.original.name
             if not original.exists():
-                _link(before.original, original)
+                same_file(before.original, original)
             after = replace(
                 before,
                 table=with_meaning_kept(found.table.model_copy(update={"name": name}), before.table),
@@ -484,6 +496,12 @@ class Workspace:
         forbidden = [(d.table, d.columns, d.other, d.other_columns) for d in said if d.decision == "forbidden"]
         return decided(self._joins.of(tables, parquet), accepted, forbidden, tables, parquet)
 
+    def find_joins(self) -> None:
+        """Look for joins anew."""
+        with self._changing:
+            self._joins = Joins()
+            self._record(list(self._loaded.stored))
+
     def decide_join(self, said: JoinDecision) -> None:
         """Accept a join, forbid it, or take back what was said. Raises UnreadableFile where it cannot be one."""
         with self._changing:
@@ -635,8 +653,8 @@ def _shown(
     return tuple(tables)
 
 
-def _link(source: Path, target: Path) -> None:
-    """The same file under another name; a copy where the file system has no links."""
+def same_file(source: Path, target: Path) -> None:
+    """The same file under another name, since files of tables are never changed; a copy where there are no links."""
     try:
         os.link(source, target)
     except OSError:

@@ -14,7 +14,8 @@ from pathlib import Path
 
 from gumption.store.private_server import Address, DatabaseUnavailable, PrivateServer, running_at
 
-_FILES = ("tables", "incoming", "secret.key")
+_FILES = ("workspaces", "tables", "incoming", "secret.key")
+"""The last but one and the one before stood there as long as there was one workspace."""
 _BASE, _RECORDS = "base", "records.sql"
 _TRIES = 5
 
@@ -41,7 +42,7 @@ def back_up(folder: Path, target: Path) -> int:
                     _add(tar, _RECORDS, _run("mariadb-dump", address, "--single-transaction", "--no-tablespaces"))
                     for part in _FILES:
                         if (folder / part).exists():
-                            tar.add(folder / part, part)
+                            tar.add(folder / part, part, filter=_kept)
                 Path(name).replace(target)
                 return target.stat().st_size
             except FileNotFoundError as error:
@@ -103,6 +104,12 @@ def _run(program: str, address: Address, *options: str, given: bytes | None = No
     if done.returncode:
         raise CannotKeep(done.stderr.decode(errors="replace").strip().splitlines()[-1])
     return done.stdout
+
+
+def _kept(member: tarfile.TarInfo) -> tarfile.TarInfo | None:
+    """All files but those that are only there while something is worked out."""
+    parts = member.name.split("/")
+    return None if parts[0] == "workspaces" and parts[2:3] == ["scratch"] else member
 
 
 def _add(tar: tarfile.TarFile, name: str, content: bytes) -> None:

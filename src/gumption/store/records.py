@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import datetime as dt
 import functools
 import json
@@ -139,6 +140,10 @@ class TrailEntry:
     """How it was read, in words."""
     terms: tuple[Term, ...] = ()
     """What a person said some of its words mean, for this question alone."""
+    holds: int = 0
+    """Checks that hold of its answer."""
+    finding: str = ""
+    """What was found, or why nothing was."""
 
 
 def patiently(work: Callable[[], T]) -> T:
@@ -154,10 +159,10 @@ def patiently(work: Callable[[], T]) -> T:
 
 
 class Records:
-    """One workspace's records."""
+    """The records of one workspace, by its number."""
 
-    def __init__(self, address: Address) -> None:
-        self.workspace = 0
+    def __init__(self, address: Address, workspace: int = 0) -> None:
+        self.workspace = workspace
         # Kept connections are looked at before they are given out again, so that a database started anew is no trouble.
         # It listens on the loopback alone: encryption would cost ten times what a query does, and guard nothing.
         self._pool = PooledDB(
@@ -176,8 +181,14 @@ class Records:
             ssl_disabled=True,
         )
 
+    def of(self, workspace: int) -> Records:
+        """The records of another workspace, by the same connections."""
+        other = copy.copy(self)
+        other.workspace = workspace
+        return other
+
     @contextmanager
-    def _cursor(self) -> Iterator[pymysql.cursors.DictCursor]:
+    def cursor(self) -> Iterator[pymysql.cursors.DictCursor]:
         """A cursor in one transaction, kept or undone as a whole."""
         try:
             with self._pool.connection() as connection:
@@ -199,7 +210,7 @@ class Records:
         """Work in one transaction, done again where another stood in its way and the database let that one go first."""
         for _ in range(_TURNS):
             try:
-                with self._cursor() as cursor:
+                with self.cursor() as cursor:
                     return work(cursor)
             except StoreError as error:
                 cause = error.__cause__
@@ -213,7 +224,7 @@ class Records:
     def migrate(self) -> list[str]:
         """Apply the numbered migrations that have not been, in order; their names."""
         done: list[str] = []
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("CREATE TABLE IF NOT EXISTS migration (name VARCHAR(100) PRIMARY KEY)")
             cursor.execute("SELECT name FROM migration")
             known = {row["name"] for row in cursor.fetchall()}
@@ -227,39 +238,27 @@ class Records:
                 done.append(path.name)
         return done
 
-    def open_workspace(self, title: str, as_of: dt.date | None) -> bool:
-        """Use the first workspace, made with this title and day where there is none; true where it was made."""
-        with self._cursor() as cursor:
-            cursor.execute("SELECT id FROM workspace ORDER BY id LIMIT 1")
-            row = cursor.fetchone()
-            if row is not None:
-                self.workspace = int(row["id"])
-                return False
-            cursor.execute("INSERT INTO workspace (title, as_of) VALUES (%s, %s)", (title, as_of))
-            self.workspace = int(cursor.lastrowid or 0)
-            return True
-
-    def workspace_settings(self) -> tuple[str, dt.date | None]:
-        """Its title and the day that counts as today, None for the real one."""
-        with self._cursor() as cursor:
-            cursor.execute("SELECT title, as_of FROM workspace WHERE id = %s", (self.workspace,))
+    def workspace_settings(self) -> tuple[str, dt.date | None, bool]:
+        """Its title, the day that counts as today, None for the real one, and whether it is the demo."""
+        with self.cursor() as cursor:
+            cursor.execute("SELECT title, as_of, demo FROM workspace WHERE id = %s", (self.workspace,))
             row = cursor.fetchone()
         assert row is not None
-        return str(row["title"]), row["as_of"]
+        return str(row["title"]), row["as_of"], bool(row["demo"])
 
     def set_as_of(self, day: dt.date | None) -> None:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("UPDATE workspace SET as_of = %s WHERE id = %s", (day, self.workspace))
 
     def tables(self) -> list[StoredTable]:
         """Every table, in the order they came."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("SELECT * FROM data_table WHERE workspace_id = %s ORDER BY id", (self.workspace,))
             rows: list[dict[str, Any]] = list(cursor.fetchall())
         return [_stored(row) for row in rows]
 
     def relationships(self) -> list[Relationship]:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "SELECT description FROM relationship WHERE workspace_id = %s ORDER BY id", (self.workspace,)
             )
@@ -282,7 +281,7 @@ class Records:
         `outdated` is kept as an earlier version of its table; of the tables `gone`, no version is kept. The upload, reading
         or newer file of the number `ended` is forgotten in the same breath, so that a restart does not do it again.
         """
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             kept = {t.table.name for t in tables}
             for name in sorted({t.table.name for t in before} - kept):
                 cursor.execute("DELETE FROM data_table WHERE workspace_id = %s AND name = %s", (self.workspace, name))
@@ -331,26 +330,26 @@ class Records:
 
     def versions(self) -> list[TableVersion]:
         """Every earlier version of every table, newest first."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("SELECT * FROM table_version WHERE workspace_id = %s ORDER BY id DESC", (self.workspace,))
             return [TableVersion(_stored(row), row["replaced_at"]) for row in cursor.fetchall()]
 
     def drop_version(self, name: str, version: int) -> None:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "DELETE FROM table_version WHERE workspace_id = %s AND name = %s AND version = %s",
                 (self.workspace, name, version),
             )
 
     def set_meaning(self, name: str, meaning: TableMeaning) -> None:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "UPDATE data_table SET meaning = %s WHERE workspace_id = %s AND name = %s",
                 (meaning.model_dump_json(), self.workspace, name),
             )
 
     def join_decisions(self) -> list[JoinDecision]:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("SELECT * FROM join_decision WHERE workspace_id = %s ORDER BY id", (self.workspace,))
             return [
                 JoinDecision(
@@ -366,7 +365,7 @@ class Records:
     def decide_join(self, said: JoinDecision) -> None:
         """Record what was said of a join in place of what was said of it before; "found" takes it back."""
         place = (self.workspace, said.table, json.dumps(said.columns), said.other, json.dumps(said.other_columns))
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "DELETE FROM join_decision WHERE workspace_id = %s AND table_name = %s AND columns_from = %s AND other_name = %s AND columns_to = %s",
                 place,
@@ -378,23 +377,23 @@ class Records:
                 )
 
     def add_upload(self, upload: Upload) -> None:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "INSERT INTO upload (id, workspace_id, file, size, replaces) VALUES (%s, %s, %s, %s, %s)",
                 (upload.id, self.workspace, upload.file, upload.size, upload.replaces),
             )
 
     def uploads(self) -> list[Upload]:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("SELECT * FROM upload WHERE workspace_id = %s", (self.workspace,))
             return [Upload(r["id"], r["file"], int(r["size"]), r["replaces"]) for r in cursor.fetchall()]
 
     def drop_upload(self, number: str) -> None:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("DELETE FROM upload WHERE id = %s", (number,))
 
     def keep_waiting(self, kind: WaitingKind, waiting: Waiting) -> None:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 f"REPLACE INTO {kind} (id, workspace_id, description, secret) VALUES (%s, %s, %s, %s)",
                 (waiting.id, self.workspace, waiting.description, waiting.secret),
@@ -402,20 +401,20 @@ class Records:
 
     def waiting(self, kind: WaitingKind) -> list[Waiting]:
         """All that waits, oldest first."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(f"SELECT * FROM {kind} WHERE workspace_id = %s ORDER BY made_at, id", (self.workspace,))
             return [Waiting(r["id"], r["description"], r["secret"]) for r in cursor.fetchall()]
 
     def waits(self, number: str) -> bool:
         """True for an upload or a reading that has not ended."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "SELECT 1 FROM upload WHERE id = %s UNION SELECT 1 FROM reading_order WHERE id = %s", (number, number)
             )
             return cursor.fetchone() is not None
 
     def drop_waiting(self, kind: WaitingKind, number: str) -> None:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(f"DELETE FROM {kind} WHERE workspace_id = %s AND id = %s", (self.workspace, number))
 
     def clear(self) -> None:
@@ -430,7 +429,7 @@ class Records:
 
     def trail(self, most: int = 1_000) -> list[TrailEntry]:
         """The questions asked last, oldest first."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "SELECT * FROM (SELECT * FROM trail_entry WHERE workspace_id = %s ORDER BY id DESC LIMIT %s) latest ORDER BY id",
                 (self.workspace, most),
@@ -439,7 +438,7 @@ class Records:
 
     def chain(self, number: int) -> list[TrailEntry]:
         """A question with those that it followed, the oldest first; empty where it is not there."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "WITH RECURSIVE followed AS ("
                 " SELECT id, parent_id, 0 AS back FROM trail_entry WHERE workspace_id = %s AND id = %s"
@@ -451,13 +450,21 @@ class Records:
 
     def add_to_trail(self, entry: TrailEntry, in_place_of: int | None = None) -> int:
         """Record a question, or in place of the same one that asked back or that nothing followed yet; its number."""
-        told = (entry.choice, entry.status, entry.cautions, entry.summary[:200], entry.reading[:10_000])
+        told = (
+            entry.choice,
+            entry.status,
+            entry.cautions,
+            entry.holds,
+            entry.finding[:1_000],
+            entry.summary[:200],
+            entry.reading[:10_000],
+        )
         terms = _TERMS.dump_json(entry.terms).decode()
 
         def add(cursor: pymysql.cursors.DictCursor) -> int:
             if in_place_of is not None and self._may_change(cursor, in_place_of, entry.question):
                 cursor.execute(
-                    "UPDATE trail_entry SET choice = %s, status = %s, cautions = %s, summary = %s, reading = %s, terms = %s"
+                    "UPDATE trail_entry SET choice = %s, status = %s, cautions = %s, holds = %s, finding = %s, summary = %s, reading = %s, terms = %s"
                     " WHERE workspace_id = %s AND id = %s",
                     (*told, terms, self.workspace, in_place_of),
                 )
@@ -468,8 +475,8 @@ class Records:
                 cursor.execute("SELECT id FROM trail_entry WHERE id = %s LOCK IN SHARE MODE", (parent,))
                 parent = parent if cursor.fetchone() else None
             cursor.execute(
-                "INSERT INTO trail_entry (choice, status, cautions, summary, reading, terms, workspace_id, parent_id, question)"
-                " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+                "INSERT INTO trail_entry (choice, status, cautions, holds, finding, summary, reading, terms, workspace_id, parent_id, question)"
+                " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
                 (*told, terms, self.workspace, parent, entry.question),
             )
             return int(cursor.lastrowid or 0)
@@ -488,7 +495,7 @@ class Records:
 
     def terms(self) -> list[Term]:
         """The house's own words, oldest first."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("SELECT * FROM term WHERE workspace_id = %s ORDER BY made_at, id", (self.workspace,))
             return [
                 Term.model_validate_json(r["description"]).model_copy(update={"id": int(r["id"])})
@@ -497,7 +504,7 @@ class Records:
 
     def put_term(self, term: Term) -> int:
         """Keep a term in place of the one with the same word; its number."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "REPLACE INTO term (workspace_id, word, description) VALUES (%s, %s, %s)",
                 (self.workspace, term.words[0].lower()[:200], term.model_dump_json(exclude={"id"})),
@@ -505,12 +512,12 @@ class Records:
             return int(cursor.lastrowid or 0)
 
     def drop_term(self, number: int) -> bool:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             return cursor.execute("DELETE FROM term WHERE workspace_id = %s AND id = %s", (self.workspace, number)) > 0
 
     def lessons(self) -> list[Lesson]:
         """What people taught, oldest first."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute("SELECT * FROM lesson WHERE workspace_id = %s ORDER BY id", (self.workspace,))
             return [
                 Lesson(r["kind"], r["question"], r["wording"], r["shape"], r["reading"], int(r["id"]))
@@ -519,7 +526,7 @@ class Records:
 
     def add_lesson(self, lesson: Lesson) -> int:
         """Keep a lesson; its number. What else was chosen or called right for the same wording is forgotten."""
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             cursor.execute(
                 "DELETE FROM lesson WHERE workspace_id = %s AND wording = %s AND (shape = %s OR (%s <> 'wrong' AND kind <> 'wrong'))",
                 (self.workspace, lesson.wording, lesson.shape, lesson.kind),
@@ -531,7 +538,7 @@ class Records:
             return int(cursor.lastrowid or 0)
 
     def drop_lesson(self, number: int) -> bool:
-        with self._cursor() as cursor:
+        with self.cursor() as cursor:
             return (
                 cursor.execute("DELETE FROM lesson WHERE workspace_id = %s AND id = %s", (self.workspace, number)) > 0
             )
@@ -607,4 +614,6 @@ def _entry(row: dict[str, Any]) -> TrailEntry:
         row["summary"],
         row["reading"],
         _TERMS.validate_json(row["terms"]),
+        row["holds"],
+        row["finding"],
     )

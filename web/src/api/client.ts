@@ -1,8 +1,11 @@
 /** Calls to the server, typed by its OpenAPI description; every failure is a Problem that a person can read. */
+import { workspaceHere } from "../ui/location";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 export type Workspace = Schemas["WorkspaceOut"];
+/** A workspace as it stands among the others. */
+export type Shelved = Schemas["ShelvedOut"];
 export type TableEntry = Schemas["TableOut"];
 export type Column = Schemas["Column"];
 export type Relationship = Schemas["Relationship"];
@@ -51,15 +54,19 @@ export class Problem extends Error {
     readonly advice: string,
     /** Of the answer that said so; 0 where none came. */
     readonly status = 0,
+    /** What would have done instead of what was given. */
+    readonly accepted: string[] = [],
   ) {
     super(`${problem} ${advice}`.trim());
   }
 }
 
+const ROOT = "/api/v1/workspaces";
+
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api/v1${path}`, init);
+    response = await fetch(`${ROOT}${path}`, init);
   } catch {
     throw new Problem("The server does not answer.", "Check that Gumption is still running, then try again.");
   }
@@ -70,7 +77,7 @@ async function call<T>(path: string, init?: RequestInit): Promise<T> {
 async function problemOf(response: Response): Promise<Problem> {
   try {
     const body = (await response.json()) as Schemas["Problem"];
-    return new Problem(body.problem, body.advice ?? "", response.status);
+    return new Problem(body.problem, body.advice ?? "", response.status, body.accepted);
   } catch {
     return new Problem(
       `The server failed (${response.status}).`,
@@ -86,62 +93,88 @@ const sent = (method: string, body: unknown): RequestInit => ({
   body: JSON.stringify(body),
 });
 
-export const api = {
-  workspace: () => call<Workspace>("/workspace"),
-  setAsOf: (asOf: string | null) => call<Workspace>("/workspace/as-of", sent("PUT", { as_of: asOf })),
-  rows: (table: string, offset: number, limit: number, view: RowsView) =>
-    call<Rows>(
-      `/tables/${encodeURIComponent(table)}/rows?${new URLSearchParams({ offset: String(offset), limit: String(limit), filter: view.filter, ...(view.sort ? { sort: view.sort, descending: String(view.descending) } : {}) })}`,
-    ),
-  look: (table: string) => call<Look>(`/tables/${encodeURIComponent(table)}/look`),
-  fileOf: (table: string, form: "csv" | "parquet") => `/api/v1/tables/${encodeURIComponent(table)}/file?form=${form}`,
-  fileOfAnswer: (id: number) => `/api/v1/trail/${id}/file`,
-  setRecipe: (table: string, recipe: Recipe) =>
-    call<Job>(`/tables/${encodeURIComponent(table)}/recipe`, sent("PUT", recipe)),
-  setMeaning: (table: string, meaning: TableMeaning) =>
-    call<void>(`/tables/${encodeURIComponent(table)}/meaning`, sent("PUT", meaning)),
-  sendDictionary: (table: string, file: File) => {
-    const form = new FormData();
-    form.append("file", file, file.name);
-    return call<string[]>(`/tables/${encodeURIComponent(table)}/dictionary`, { method: "POST", body: form });
-  },
-  checkFormula: (table: string, formula: string) =>
-    call<string>(`/tables/${encodeURIComponent(table)}/formula?${new URLSearchParams({ formula })}`),
-  joins: (table: string) => call<Joins>(`/tables/${encodeURIComponent(table)}/joins`),
-  decideJoin: (join: Join) => call<void>("/joins", sent("PUT", join)),
-  guide: () => call<Guide>("/guide"),
-  removeTable: (table: string) => call<void>(`/tables/${encodeURIComponent(table)}`, { method: "DELETE" }),
-  removeEverything: () => call<void>("/workspace", { method: "DELETE" }),
-  replaceBy: (id: string) => call<string>(`/replacements/${id}`, { method: "POST" }),
-  dropReplacement: (id: string) => call<void>(`/replacements/${id}`, { method: "DELETE" }),
-  restore: (table: string, version: number) =>
-    call<void>(`/tables/${encodeURIComponent(table)}/versions/${version}`, { method: "POST" }),
-  paste: (name: string, content: string) => call<Job>("/pasted", sent("POST", { name, content })),
-  fetch: (fetched: Fetch) => call<Job>("/fetched", sent("POST", fetched)),
-  fetchAgain: (table: string) => call<Job>(`/tables/${encodeURIComponent(table)}/fetched`, { method: "POST" }),
-  jobs: () => call<Job[]>("/jobs"),
-  job: (id: string) => call<Job>(`/jobs/${id}`),
-  stopJob: (id: string) => call<void>(`/jobs/${id}`, { method: "DELETE" }),
-  brief: (question: string, signal: AbortSignal) => call<Brief>("/briefs", { ...sent("POST", { question }), signal }),
-  gloss: (question: string, follows: number | null, terms: Term[], signal: AbortSignal) =>
-    call<GlossResult>("/gloss", { ...sent("POST", { question, follows, terms }), signal }),
-  ask: (question: string, follows: number | null, run: string, said?: Said) =>
-    call<Answer>("/questions", sent("POST", { question, follows, run, ...said })),
-  words: (question: string, follows: number | null, terms: Term[], start: number, end: number) =>
-    call<Meaning[]>("/words", sent("POST", { question, follows, terms, start, end })),
-  terms: () => call<Defined[]>("/terms"),
-  define: (term: Term) => call<Defined>("/terms", sent("POST", term)),
-  undefine: (id: number) => call<void>(`/terms/${id}`, { method: "DELETE" }),
-  next: (entry: number) => call<string[]>(`/trail/${entry}/next`),
-  lessons: () => call<Lesson[]>("/lessons"),
-  forget: (id: number) => call<void>(`/lessons/${id}`, { method: "DELETE" }),
-  mark: (entry: number, right: boolean) => call<Lesson>(`/trail/${entry}/mark`, sent("POST", { right })),
-  /** Stop a piece of work; one that ended in the meantime needs no stopping. */
-  stop: (run: string) => call<void>(`/runs/${run}/stop`, { method: "POST" }).catch(() => undefined),
-  planSql: (plan: Answered["plan"], dialect: Dialect) =>
-    call<{ sql: string }>("/plans/sql", sent("POST", { plan, dialect })),
-  runSql: (sql: string, run: string) => call<TheirResult>("/sql", sent("POST", { sql, run })),
-  trail: (most: number) => call<TrailEntry[]>(`/trail?most=${most}`),
-  entry: (id: number, twice = false) => call<Answer>(`/trail/${id}?twice=${twice}`),
-  clearTrail: () => call<void>("/trail", { method: "DELETE" }),
+/** What can be done in the workspace of that number. */
+export const apiOf = (workspace: () => number) => {
+  const here = (path: string) => `/${workspace()}${path}`;
+  return {
+    workspace: () => call<Workspace>(here("")),
+    opened: () => call<void>(here("/opened"), { method: "PUT" }),
+    setAsOf: (asOf: string | null) => call<Workspace>(here("/as-of"), sent("PUT", { as_of: asOf })),
+    rows: (table: string, offset: number, limit: number, view: RowsView) =>
+      call<Rows>(
+        here(
+          `/tables/${encodeURIComponent(table)}/rows?${new URLSearchParams({ offset: String(offset), limit: String(limit), filter: view.filter, ...(view.sort ? { sort: view.sort, descending: String(view.descending) } : {}) })}`,
+        ),
+      ),
+    look: (table: string) => call<Look>(here(`/tables/${encodeURIComponent(table)}/look`)),
+    fileOf: (table: string, form: "csv" | "parquet") =>
+      ROOT + here(`/tables/${encodeURIComponent(table)}/file?form=${form}`),
+    fileOfAnswer: (id: number) => ROOT + here(`/trail/${id}/file`),
+    setRecipe: (table: string, recipe: Recipe) =>
+      call<Job>(here(`/tables/${encodeURIComponent(table)}/recipe`), sent("PUT", recipe)),
+    setMeaning: (table: string, meaning: TableMeaning) =>
+      call<void>(here(`/tables/${encodeURIComponent(table)}/meaning`), sent("PUT", meaning)),
+    sendDictionary: (table: string, file: File) => {
+      const form = new FormData();
+      form.append("file", file, file.name);
+      return call<string[]>(here(`/tables/${encodeURIComponent(table)}/dictionary`), { method: "POST", body: form });
+    },
+    checkFormula: (table: string, formula: string) =>
+      call<string>(here(`/tables/${encodeURIComponent(table)}/formula?${new URLSearchParams({ formula })}`)),
+    joins: (table: string) => call<Joins>(here(`/tables/${encodeURIComponent(table)}/joins`)),
+    decideJoin: (join: Join) => call<void>(here("/joins"), sent("PUT", join)),
+    guide: () => call<Guide>(here("/guide")),
+    removeTable: (table: string) => call<void>(here(`/tables/${encodeURIComponent(table)}`), { method: "DELETE" }),
+    removeEverything: () => call<void>(here("/contents"), { method: "DELETE" }),
+    replaceBy: (id: string) => call<string>(here(`/replacements/${id}`), { method: "POST" }),
+    dropReplacement: (id: string) => call<void>(here(`/replacements/${id}`), { method: "DELETE" }),
+    restore: (table: string, version: number) =>
+      call<void>(here(`/tables/${encodeURIComponent(table)}/versions/${version}`), { method: "POST" }),
+    paste: (name: string, content: string) => call<Job>(here("/pasted"), sent("POST", { name, content })),
+    fetch: (fetched: Fetch) => call<Job>(here("/fetched"), sent("POST", fetched)),
+    fetchAgain: (table: string) => call<Job>(here(`/tables/${encodeURIComponent(table)}/fetched`), { method: "POST" }),
+    jobs: () => call<Job[]>(here("/jobs")),
+    job: (id: string) => call<Job>(here(`/jobs/${id}`)),
+    stopJob: (id: string) => call<void>(here(`/jobs/${id}`), { method: "DELETE" }),
+    brief: (question: string, signal: AbortSignal) =>
+      call<Brief>(here("/briefs"), { ...sent("POST", { question }), signal }),
+    gloss: (question: string, follows: number | null, terms: Term[], signal: AbortSignal) =>
+      call<GlossResult>(here("/gloss"), { ...sent("POST", { question, follows, terms }), signal }),
+    ask: (question: string, follows: number | null, run: string, said?: Said) =>
+      call<Answer>(here("/questions"), sent("POST", { question, follows, run, ...said })),
+    words: (question: string, follows: number | null, terms: Term[], start: number, end: number) =>
+      call<Meaning[]>(here("/words"), sent("POST", { question, follows, terms, start, end })),
+    terms: () => call<Defined[]>(here("/terms")),
+    define: (term: Term) => call<Defined>(here("/terms"), sent("POST", term)),
+    undefine: (id: number) => call<void>(here(`/terms/${id}`), { method: "DELETE" }),
+    next: (entry: number) => call<string[]>(here(`/trail/${entry}/next`)),
+    lessons: () => call<Lesson[]>(here("/lessons")),
+    forget: (id: number) => call<void>(here(`/lessons/${id}`), { method: "DELETE" }),
+    mark: (entry: number, right: boolean) => call<Lesson>(here(`/trail/${entry}/mark`), sent("POST", { right })),
+    /** Stop a piece of work; one that ended in the meantime needs no stopping. */
+    stop: (run: string) => call<void>(here(`/runs/${run}/stop`), { method: "POST" }).catch(() => undefined),
+    planSql: (plan: Answered["plan"], dialect: Dialect) =>
+      call<{ sql: string }>(here("/plans/sql"), sent("POST", { plan, dialect })),
+    runSql: (sql: string, run: string) => call<TheirResult>(here("/sql"), sent("POST", { sql, run })),
+    trail: (most: number) => call<TrailEntry[]>(here(`/trail?most=${most}`)),
+    entry: (id: number, twice = false) => call<Answer>(here(`/trail/${id}?twice=${twice}`)),
+    clearTrail: () => call<void>(here("/trail"), { method: "DELETE" }),
+  };
+};
+
+/** What can be done in the workspace that is open. */
+export const api = apiOf(workspaceHere);
+
+/** What can be done with whole workspaces. */
+export const shelf = {
+  all: () => call<Shelved[]>(""),
+  make: (title: string) => call<Shelved>("", sent("POST", { title })),
+  demo: () => call<Shelved>("/demo", { method: "POST" }),
+  takeUp: (file: File) => call<Shelved>("/saved", { method: "POST", body: file }),
+  rename: (id: number, title: string) => call<Shelved>(`/${id}`, sent("PUT", { title })),
+  archive: (id: number, archived: boolean) => call<Shelved>(`/${id}/archived`, sent("PUT", { archived })),
+  copy: (id: number, title: string) => call<Shelved>(`/${id}/copy`, sent("POST", { title })),
+  demoAfresh: (id: number) => call<Shelved>(`/${id}/demo`, { method: "POST" }),
+  savedFile: (id: number) => `${ROOT}/${id}/saved`,
+  remove: (id: number) => call<void>(`/${id}`, { method: "DELETE" }),
 };

@@ -4,7 +4,199 @@
  */
 
 export interface paths {
-    "/api/v1/pasted": {
+    "/api/v1/workspaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Workspaces
+         * @description Every workspace, the one opened last first.
+         */
+        get: operations["get_workspaces_api_v1_workspaces_get"];
+        put?: never;
+        /**
+         * Post Workspace
+         * @description A new, empty workspace.
+         */
+        post: operations["post_workspace_api_v1_workspaces_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Demo
+         * @description The demo as it was made, in a workspace of its own.
+         */
+        post: operations["post_demo_api_v1_workspaces_demo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Saved
+         * @description Take up a workspace that was saved as one file, which is the request's body.
+         */
+        post: operations["post_saved_api_v1_workspaces_saved_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Workspace
+         * @description All that is in a workspace.
+         */
+        get: operations["get_workspace_api_v1_workspaces__workspace__get"];
+        /**
+         * Put Workspace
+         * @description Give a workspace another name.
+         */
+        put: operations["put_workspace_api_v1_workspaces__workspace__put"];
+        post?: never;
+        /**
+         * Delete Workspace
+         * @description Delete a workspace with all that it has, for good.
+         */
+        delete: operations["delete_workspace_api_v1_workspaces__workspace__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Opened
+         * @description Somebody comes to a workspace now.
+         */
+        put: operations["put_opened_api_v1_workspaces__workspace__opened_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Archived
+         * @description Put a workspace away, or take it out again; nothing of it is lost.
+         */
+        put: operations["put_archived_api_v1_workspaces__workspace__archived_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/as-of": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put As Of
+         * @description Let a day count as today, or the real one again.
+         */
+        put: operations["put_as_of_api_v1_workspaces__workspace__as_of_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Copy
+         * @description All of a workspace once more, under another name.
+         */
+        post: operations["post_copy_api_v1_workspaces__workspace__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Demo Afresh
+         * @description The demo as it was made, in place of what became of it.
+         */
+        post: operations["post_demo_afresh_api_v1_workspaces__workspace__demo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/pasted": {
         parameters: {
             query?: never;
             header?: never;
@@ -17,14 +209,14 @@ export interface paths {
          * Post Pasted
          * @description Cells pasted from a spreadsheet or a web page.
          */
-        post: operations["post_pasted_api_v1_pasted_post"];
+        post: operations["post_pasted_api_v1_workspaces__workspace__pasted_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/fetched": {
+    "/api/v1/workspaces/{workspace}/fetched": {
         parameters: {
             query?: never;
             header?: never;
@@ -37,14 +229,14 @@ export interface paths {
          * Post Fetched
          * @description Rows from a folder, an address, a database, an object store, or other tables.
          */
-        post: operations["post_fetched_api_v1_fetched_post"];
+        post: operations["post_fetched_api_v1_workspaces__workspace__fetched_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/fetched": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/fetched": {
         parameters: {
             query?: never;
             header?: never;
@@ -57,14 +249,14 @@ export interface paths {
          * Post Fetched Again
          * @description Fetch a table's rows again from where they came; they wait to take the table's place.
          */
-        post: operations["post_fetched_again_api_v1_tables__name__fetched_post"];
+        post: operations["post_fetched_again_api_v1_workspaces__workspace__tables__name__fetched_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/jobs": {
+    "/api/v1/workspaces/{workspace}/jobs": {
         parameters: {
             query?: never;
             header?: never;
@@ -72,7 +264,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Jobs */
-        get: operations["get_jobs_api_v1_jobs_get"];
+        get: operations["get_jobs_api_v1_workspaces__workspace__jobs_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -81,7 +273,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/jobs/{number}": {
+    "/api/v1/workspaces/{workspace}/jobs/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -89,20 +281,20 @@ export interface paths {
             cookie?: never;
         };
         /** Get Job */
-        get: operations["get_job_api_v1_jobs__number__get"];
+        get: operations["get_job_api_v1_workspaces__workspace__jobs__number__get"];
         put?: never;
         post?: never;
         /**
          * Delete Job
          * @description Stop a reading; nothing of it is kept.
          */
-        delete: operations["delete_job_api_v1_jobs__number__delete"];
+        delete: operations["delete_job_api_v1_workspaces__workspace__jobs__number__delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/rows": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/rows": {
         parameters: {
             query?: never;
             header?: never;
@@ -113,7 +305,7 @@ export interface paths {
          * Get Rows
          * @description Rows of a table, in the file's order or sorted by a column, those alone that hold the filter's text.
          */
-        get: operations["get_rows_api_v1_tables__name__rows_get"];
+        get: operations["get_rows_api_v1_workspaces__workspace__tables__name__rows_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -122,7 +314,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/look": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/look": {
         parameters: {
             query?: never;
             header?: never;
@@ -133,7 +325,7 @@ export interface paths {
          * Get Look
          * @description Repeated rows, values far out, and the table in words.
          */
-        get: operations["get_look_api_v1_tables__name__look_get"];
+        get: operations["get_look_api_v1_workspaces__workspace__tables__name__look_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -142,7 +334,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/guide": {
+    "/api/v1/workspaces/{workspace}/guide": {
         parameters: {
             query?: never;
             header?: never;
@@ -153,7 +345,7 @@ export interface paths {
          * Get Guide
          * @description Every table against what makes one easy to ask about.
          */
-        get: operations["get_guide_api_v1_guide_get"];
+        get: operations["get_guide_api_v1_workspaces__workspace__guide_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -162,7 +354,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/recipe": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/recipe": {
         parameters: {
             query?: never;
             header?: never;
@@ -174,7 +366,7 @@ export interface paths {
          * Put Recipe
          * @description Read the table again by another recipe: acts undone, dates the other way round, columns laid out as rows.
          */
-        put: operations["put_recipe_api_v1_tables__name__recipe_put"];
+        put: operations["put_recipe_api_v1_workspaces__workspace__tables__name__recipe_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -182,7 +374,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/meaning": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/meaning": {
         parameters: {
             query?: never;
             header?: never;
@@ -194,7 +386,7 @@ export interface paths {
          * Put Meaning
          * @description What the table and its columns mean.
          */
-        put: operations["put_meaning_api_v1_tables__name__meaning_put"];
+        put: operations["put_meaning_api_v1_workspaces__workspace__tables__name__meaning_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -202,7 +394,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/dictionary": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/dictionary": {
         parameters: {
             query?: never;
             header?: never;
@@ -215,14 +407,14 @@ export interface paths {
          * Post Dictionary
          * @description A data dictionary as a file; the columns it spoke of.
          */
-        post: operations["post_dictionary_api_v1_tables__name__dictionary_post"];
+        post: operations["post_dictionary_api_v1_workspaces__workspace__tables__name__dictionary_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/formula": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/formula": {
         parameters: {
             query?: never;
             header?: never;
@@ -233,7 +425,7 @@ export interface paths {
          * Get Formula
          * @description Whether a formula can be worked out; what type it gives.
          */
-        get: operations["get_formula_api_v1_tables__name__formula_get"];
+        get: operations["get_formula_api_v1_workspaces__workspace__tables__name__formula_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -242,7 +434,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/joins": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/joins": {
         parameters: {
             query?: never;
             header?: never;
@@ -253,7 +445,7 @@ export interface paths {
          * Get Joins
          * @description How the table joins: match rates, rows without a partner, values that nearly have one.
          */
-        get: operations["get_joins_api_v1_tables__name__joins_get"];
+        get: operations["get_joins_api_v1_workspaces__workspace__tables__name__joins_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -262,7 +454,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/joins": {
+    "/api/v1/workspaces/{workspace}/joins": {
         parameters: {
             query?: never;
             header?: never;
@@ -274,7 +466,7 @@ export interface paths {
          * Put Join
          * @description Use a join, forbid it, or take back what was said of it.
          */
-        put: operations["put_join_api_v1_joins_put"];
+        put: operations["put_join_api_v1_workspaces__workspace__joins_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -282,7 +474,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/replacements/{number}": {
+    "/api/v1/workspaces/{workspace}/replacements/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -295,18 +487,18 @@ export interface paths {
          * Post Replacement
          * @description Let a newer file take its table's place; the table's name.
          */
-        post: operations["post_replacement_api_v1_replacements__number__post"];
+        post: operations["post_replacement_api_v1_workspaces__workspace__replacements__number__post"];
         /**
          * Delete Replacement
          * @description Let a newer file go unused.
          */
-        delete: operations["delete_replacement_api_v1_replacements__number__delete"];
+        delete: operations["delete_replacement_api_v1_workspaces__workspace__replacements__number__delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}/versions/{version}": {
+    "/api/v1/workspaces/{workspace}/tables/{name}/versions/{version}": {
         parameters: {
             query?: never;
             header?: never;
@@ -319,14 +511,14 @@ export interface paths {
          * Post Version
          * @description Put an earlier version back.
          */
-        post: operations["post_version_api_v1_tables__name__versions__version__post"];
+        post: operations["post_version_api_v1_workspaces__workspace__tables__name__versions__version__post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tables/{name}": {
+    "/api/v1/workspaces/{workspace}/tables/{name}": {
         parameters: {
             query?: never;
             header?: never;
@@ -340,34 +532,33 @@ export interface paths {
          * Delete Table
          * @description Delete a table and everything kept of it, for good.
          */
-        delete: operations["delete_table_api_v1_tables__name__delete"];
+        delete: operations["delete_table_api_v1_workspaces__workspace__tables__name__delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspace": {
+    "/api/v1/workspaces/{workspace}/contents": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Get Workspace */
-        get: operations["get_workspace_api_v1_workspace_get"];
+        get?: never;
         put?: never;
         post?: never;
         /**
          * Delete Everything
          * @description Delete every table and question, for good; what is being read is not kept either.
          */
-        delete: operations["delete_everything_api_v1_workspace_delete"];
+        delete: operations["delete_everything_api_v1_workspaces__workspace__contents_delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/gloss": {
+    "/api/v1/workspaces/{workspace}/gloss": {
         parameters: {
             query?: never;
             header?: never;
@@ -377,14 +568,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Post Gloss */
-        post: operations["post_gloss_api_v1_gloss_post"];
+        post: operations["post_gloss_api_v1_workspaces__workspace__gloss_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/words": {
+    "/api/v1/workspaces/{workspace}/words": {
         parameters: {
             query?: never;
             header?: never;
@@ -397,14 +588,14 @@ export interface paths {
          * Post Words
          * @description What else some words of a question could mean, the likeliest first; the last is to leave them out.
          */
-        post: operations["post_words_api_v1_words_post"];
+        post: operations["post_words_api_v1_workspaces__workspace__words_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/briefs": {
+    "/api/v1/workspaces/{workspace}/briefs": {
         parameters: {
             query?: never;
             header?: never;
@@ -417,14 +608,14 @@ export interface paths {
          * Post Brief
          * @description A text cut into the questions that it asks, each read and none worked yet.
          */
-        post: operations["post_brief_api_v1_briefs_post"];
+        post: operations["post_brief_api_v1_workspaces__workspace__briefs_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/questions": {
+    "/api/v1/workspaces/{workspace}/questions": {
         parameters: {
             query?: never;
             header?: never;
@@ -434,14 +625,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Post Question */
-        post: operations["post_question_api_v1_questions_post"];
+        post: operations["post_question_api_v1_workspaces__workspace__questions_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/trail": {
+    "/api/v1/workspaces/{workspace}/trail": {
         parameters: {
             query?: never;
             header?: never;
@@ -452,17 +643,17 @@ export interface paths {
          * Get Trail
          * @description The questions asked last, oldest first.
          */
-        get: operations["get_trail_api_v1_trail_get"];
+        get: operations["get_trail_api_v1_workspaces__workspace__trail_get"];
         put?: never;
         post?: never;
         /** Delete Trail */
-        delete: operations["delete_trail_api_v1_trail_delete"];
+        delete: operations["delete_trail_api_v1_workspaces__workspace__trail_delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/trail/{number}": {
+    "/api/v1/workspaces/{workspace}/trail/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -470,7 +661,7 @@ export interface paths {
             cookie?: never;
         };
         /** Get Entry */
-        get: operations["get_entry_api_v1_trail__number__get"];
+        get: operations["get_entry_api_v1_workspaces__workspace__trail__number__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -479,7 +670,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/trail/{number}/next": {
+    "/api/v1/workspaces/{workspace}/trail/{number}/next": {
         parameters: {
             query?: never;
             header?: never;
@@ -490,7 +681,7 @@ export interface paths {
          * Get Next
          * @description Follow-ups worth asking of an answer; what is typed next is read where these are.
          */
-        get: operations["get_next_api_v1_trail__number__next_get"];
+        get: operations["get_next_api_v1_workspaces__workspace__trail__number__next_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -499,7 +690,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/trail/{number}/mark": {
+    "/api/v1/workspaces/{workspace}/trail/{number}/mark": {
         parameters: {
             query?: never;
             header?: never;
@@ -512,14 +703,14 @@ export interface paths {
          * Post Mark
          * @description This was right, or wrong: evidence for the same wording and its near kin from now on.
          */
-        post: operations["post_mark_api_v1_trail__number__mark_post"];
+        post: operations["post_mark_api_v1_workspaces__workspace__trail__number__mark_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/lessons": {
+    "/api/v1/workspaces/{workspace}/lessons": {
         parameters: {
             query?: never;
             header?: never;
@@ -530,7 +721,7 @@ export interface paths {
          * Get Lessons
          * @description All that people taught this workspace.
          */
-        get: operations["get_lessons_api_v1_lessons_get"];
+        get: operations["get_lessons_api_v1_workspaces__workspace__lessons_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -539,7 +730,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/lessons/{number}": {
+    "/api/v1/workspaces/{workspace}/lessons/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -550,13 +741,13 @@ export interface paths {
         put?: never;
         post?: never;
         /** Delete Lesson */
-        delete: operations["delete_lesson_api_v1_lessons__number__delete"];
+        delete: operations["delete_lesson_api_v1_workspaces__workspace__lessons__number__delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/plans": {
+    "/api/v1/workspaces/{workspace}/plans": {
         parameters: {
             query?: never;
             header?: never;
@@ -569,14 +760,14 @@ export interface paths {
          * Post Plan
          * @description The answer of a plan that another program made, worked and checked like our own.
          */
-        post: operations["post_plan_api_v1_plans_post"];
+        post: operations["post_plan_api_v1_workspaces__workspace__plans_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/plans/sql": {
+    "/api/v1/workspaces/{workspace}/plans/sql": {
         parameters: {
             query?: never;
             header?: never;
@@ -589,14 +780,14 @@ export interface paths {
          * Post Plan Sql
          * @description A plan as SQL of another dialect.
          */
-        post: operations["post_plan_sql_api_v1_plans_sql_post"];
+        post: operations["post_plan_sql_api_v1_workspaces__workspace__plans_sql_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/sql": {
+    "/api/v1/workspaces/{workspace}/sql": {
         parameters: {
             query?: never;
             header?: never;
@@ -609,14 +800,14 @@ export interface paths {
          * Post Sql
          * @description One SELECT that a person wrote over the workspace's tables; the result is theirs, and not checked.
          */
-        post: operations["post_sql_api_v1_sql_post"];
+        post: operations["post_sql_api_v1_workspaces__workspace__sql_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/runs/{run}/stop": {
+    "/api/v1/workspaces/{workspace}/runs/{run}/stop": {
         parameters: {
             query?: never;
             header?: never;
@@ -626,14 +817,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Stop Run */
-        post: operations["stop_run_api_v1_runs__run__stop_post"];
+        post: operations["stop_run_api_v1_workspaces__workspace__runs__run__stop_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/terms": {
+    "/api/v1/workspaces/{workspace}/terms": {
         parameters: {
             query?: never;
             header?: never;
@@ -644,20 +835,20 @@ export interface paths {
          * Get Terms
          * @description All words of the house's own.
          */
-        get: operations["get_terms_api_v1_terms_get"];
+        get: operations["get_terms_api_v1_workspaces__workspace__terms_get"];
         put?: never;
         /**
          * Post Term
          * @description Keep what a word means, in place of what it meant before.
          */
-        post: operations["post_term_api_v1_terms_post"];
+        post: operations["post_term_api_v1_workspaces__workspace__terms_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/terms/{number}": {
+    "/api/v1/workspaces/{workspace}/terms/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -668,24 +859,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Delete Term */
-        delete: operations["delete_term_api_v1_terms__number__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/workspace/as-of": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put As Of */
-        put: operations["put_as_of_api_v1_workspace_as_of_put"];
-        post?: never;
-        delete?: never;
+        delete: operations["delete_term_api_v1_workspaces__workspace__terms__number__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -770,8 +944,7 @@ export interface components {
             lesson: components["schemas"]["LessonOut"] | null;
             /** Terms */
             terms: components["schemas"]["TermOut"][];
-            /** Doubt */
-            doubt: boolean;
+            doubt: components["schemas"]["DoubtOut"] | null;
         };
         /**
          * Appended
@@ -787,6 +960,11 @@ export interface components {
             tables: string[];
             /** Column */
             column: string;
+        };
+        /** ArchivedIn */
+        ArchivedIn: {
+            /** Archived */
+            archived: boolean;
         };
         /** AsOfIn */
         AsOfIn: {
@@ -830,8 +1008,8 @@ export interface components {
             /** Rows */
             rows: number;
         };
-        /** Body_post_dictionary_api_v1_tables__name__dictionary_post */
-        Body_post_dictionary_api_v1_tables__name__dictionary_post: {
+        /** Body_post_dictionary_api_v1_workspaces__workspace__tables__name__dictionary_post */
+        Body_post_dictionary_api_v1_workspaces__workspace__tables__name__dictionary_post: {
             /** File */
             file: string;
         };
@@ -1038,6 +1216,13 @@ export interface components {
         DialectOut: {
             /** Sql */
             sql: string;
+        };
+        /** DoubtOut */
+        DoubtOut: {
+            /** Words */
+            words: string;
+            /** Loud */
+            loud: boolean;
         };
         /**
          * DropRepeats
@@ -1293,6 +1478,30 @@ export interface components {
             joins: components["schemas"]["JoinDetail"][];
             /** Forbidden */
             forbidden: components["schemas"]["JoinIn"][];
+        };
+        /**
+         * LastQuestionOut
+         * @description The question that was asked last, and how it went.
+         */
+        LastQuestionOut: {
+            /** Question */
+            question: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "answered" | "asks" | "declined" | "told";
+            /** Finding */
+            finding: string;
+            /** Holds */
+            holds: number;
+            /** Cautions */
+            cautions: number;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
         };
         /**
          * LeaveOut
@@ -1627,6 +1836,50 @@ export interface components {
             rows: (string | number | boolean | null)[][];
             /** Total */
             total: number;
+        };
+        /**
+         * ShelvedOut
+         * @description A workspace as it stands among the others.
+         */
+        ShelvedOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** As Of */
+            as_of: string | null;
+            /** Demo */
+            demo: boolean;
+            /** Archived */
+            archived: boolean;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Tables */
+            tables: [
+                string,
+                number
+            ][];
+            /** Rows */
+            rows: number;
+            /** Newer Files */
+            newer_files: number;
+            /** Terms */
+            terms: number;
+            /** Lessons */
+            lessons: number;
+            /** Questions */
+            questions: number;
+            /** First Asked */
+            first_asked: string | null;
+            last: components["schemas"]["LastQuestionOut"] | null;
         };
         /**
          * Split
@@ -2027,10 +2280,22 @@ export interface components {
             /** Second To Come */
             second_to_come: boolean;
         };
-        /** WorkspaceOut */
-        WorkspaceOut: {
+        /**
+         * WorkspaceIn
+         * @description A workspace's name.
+         */
+        WorkspaceIn: {
             /** Title */
             title: string;
+        };
+        /** WorkspaceOut */
+        WorkspaceOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Demo */
+            demo: boolean;
             /**
              * As Of
              * Format: date
@@ -2056,11 +2321,393 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    post_pasted_api_v1_pasted_post: {
+    get_workspaces_api_v1_workspaces_get: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_workspace_api_v1_workspaces_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkspaceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_demo_api_v1_workspaces_demo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_saved_api_v1_workspaces_saved_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_workspace_api_v1_workspaces__workspace__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_workspace_api_v1_workspaces__workspace__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkspaceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_workspace_api_v1_workspaces__workspace__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_opened_api_v1_workspaces__workspace__opened_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_archived_api_v1_workspaces__workspace__archived_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchivedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_as_of_api_v1_workspaces__workspace__as_of_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsOfIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkspaceOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_copy_api_v1_workspaces__workspace__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkspaceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_demo_afresh_api_v1_workspaces__workspace__demo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelvedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_pasted_api_v1_workspaces__workspace__pasted_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2089,11 +2736,13 @@ export interface operations {
             };
         };
     };
-    post_fetched_api_v1_fetched_post: {
+    post_fetched_api_v1_workspaces__workspace__fetched_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2122,12 +2771,13 @@ export interface operations {
             };
         };
     };
-    post_fetched_again_api_v1_tables__name__fetched_post: {
+    post_fetched_again_api_v1_workspaces__workspace__tables__name__fetched_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2153,11 +2803,13 @@ export interface operations {
             };
         };
     };
-    get_jobs_api_v1_jobs_get: {
+    get_jobs_api_v1_workspaces__workspace__jobs_get: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2182,12 +2834,13 @@ export interface operations {
             };
         };
     };
-    get_job_api_v1_jobs__number__get: {
+    get_job_api_v1_workspaces__workspace__jobs__number__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2213,12 +2866,13 @@ export interface operations {
             };
         };
     };
-    delete_job_api_v1_jobs__number__delete: {
+    delete_job_api_v1_workspaces__workspace__jobs__number__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2242,7 +2896,7 @@ export interface operations {
             };
         };
     };
-    get_rows_api_v1_tables__name__rows_get: {
+    get_rows_api_v1_workspaces__workspace__tables__name__rows_get: {
         parameters: {
             query?: {
                 offset?: number;
@@ -2254,6 +2908,7 @@ export interface operations {
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2279,12 +2934,13 @@ export interface operations {
             };
         };
     };
-    get_look_api_v1_tables__name__look_get: {
+    get_look_api_v1_workspaces__workspace__tables__name__look_get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2310,11 +2966,13 @@ export interface operations {
             };
         };
     };
-    get_guide_api_v1_guide_get: {
+    get_guide_api_v1_workspaces__workspace__guide_get: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2339,12 +2997,13 @@ export interface operations {
             };
         };
     };
-    put_recipe_api_v1_tables__name__recipe_put: {
+    put_recipe_api_v1_workspaces__workspace__tables__name__recipe_put: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2374,12 +3033,13 @@ export interface operations {
             };
         };
     };
-    put_meaning_api_v1_tables__name__meaning_put: {
+    put_meaning_api_v1_workspaces__workspace__tables__name__meaning_put: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2407,18 +3067,19 @@ export interface operations {
             };
         };
     };
-    post_dictionary_api_v1_tables__name__dictionary_post: {
+    post_dictionary_api_v1_workspaces__workspace__tables__name__dictionary_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "multipart/form-data": components["schemas"]["Body_post_dictionary_api_v1_tables__name__dictionary_post"];
+                "multipart/form-data": components["schemas"]["Body_post_dictionary_api_v1_workspaces__workspace__tables__name__dictionary_post"];
             };
         };
         responses: {
@@ -2442,7 +3103,7 @@ export interface operations {
             };
         };
     };
-    get_formula_api_v1_tables__name__formula_get: {
+    get_formula_api_v1_workspaces__workspace__tables__name__formula_get: {
         parameters: {
             query: {
                 formula: string;
@@ -2450,6 +3111,7 @@ export interface operations {
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2475,12 +3137,13 @@ export interface operations {
             };
         };
     };
-    get_joins_api_v1_tables__name__joins_get: {
+    get_joins_api_v1_workspaces__workspace__tables__name__joins_get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2506,11 +3169,13 @@ export interface operations {
             };
         };
     };
-    put_join_api_v1_joins_put: {
+    put_join_api_v1_workspaces__workspace__joins_put: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2537,12 +3202,13 @@ export interface operations {
             };
         };
     };
-    post_replacement_api_v1_replacements__number__post: {
+    post_replacement_api_v1_workspaces__workspace__replacements__number__post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2568,12 +3234,13 @@ export interface operations {
             };
         };
     };
-    delete_replacement_api_v1_replacements__number__delete: {
+    delete_replacement_api_v1_workspaces__workspace__replacements__number__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2597,13 +3264,14 @@ export interface operations {
             };
         };
     };
-    post_version_api_v1_tables__name__versions__version__post: {
+    post_version_api_v1_workspaces__workspace__tables__name__versions__version__post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
                 version: number;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2627,12 +3295,13 @@ export interface operations {
             };
         };
     };
-    delete_table_api_v1_tables__name__delete: {
+    delete_table_api_v1_workspaces__workspace__tables__name__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 name: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2656,40 +3325,13 @@ export interface operations {
             };
         };
     };
-    get_workspace_api_v1_workspace_get: {
+    delete_everything_api_v1_workspaces__workspace__contents_delete: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkspaceOut"];
-                };
+            path: {
+                workspace: number;
             };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_everything_api_v1_workspace_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -2712,11 +3354,13 @@ export interface operations {
             };
         };
     };
-    post_gloss_api_v1_gloss_post: {
+    post_gloss_api_v1_workspaces__workspace__gloss_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2745,11 +3389,13 @@ export interface operations {
             };
         };
     };
-    post_words_api_v1_words_post: {
+    post_words_api_v1_workspaces__workspace__words_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2778,11 +3424,13 @@ export interface operations {
             };
         };
     };
-    post_brief_api_v1_briefs_post: {
+    post_brief_api_v1_workspaces__workspace__briefs_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2811,11 +3459,13 @@ export interface operations {
             };
         };
     };
-    post_question_api_v1_questions_post: {
+    post_question_api_v1_workspaces__workspace__questions_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2844,13 +3494,15 @@ export interface operations {
             };
         };
     };
-    get_trail_api_v1_trail_get: {
+    get_trail_api_v1_workspaces__workspace__trail_get: {
         parameters: {
             query?: {
                 most?: number;
             };
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2875,11 +3527,13 @@ export interface operations {
             };
         };
     };
-    delete_trail_api_v1_trail_delete: {
+    delete_trail_api_v1_workspaces__workspace__trail_delete: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2902,7 +3556,7 @@ export interface operations {
             };
         };
     };
-    get_entry_api_v1_trail__number__get: {
+    get_entry_api_v1_workspaces__workspace__trail__number__get: {
         parameters: {
             query?: {
                 twice?: boolean;
@@ -2911,6 +3565,7 @@ export interface operations {
             header?: never;
             path: {
                 number: number;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2936,12 +3591,13 @@ export interface operations {
             };
         };
     };
-    get_next_api_v1_trail__number__next_get: {
+    get_next_api_v1_workspaces__workspace__trail__number__next_get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -2967,12 +3623,13 @@ export interface operations {
             };
         };
     };
-    post_mark_api_v1_trail__number__mark_post: {
+    post_mark_api_v1_workspaces__workspace__trail__number__mark_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -3002,11 +3659,13 @@ export interface operations {
             };
         };
     };
-    get_lessons_api_v1_lessons_get: {
+    get_lessons_api_v1_workspaces__workspace__lessons_get: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -3031,12 +3690,13 @@ export interface operations {
             };
         };
     };
-    delete_lesson_api_v1_lessons__number__delete: {
+    delete_lesson_api_v1_workspaces__workspace__lessons__number__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -3060,11 +3720,13 @@ export interface operations {
             };
         };
     };
-    post_plan_api_v1_plans_post: {
+    post_plan_api_v1_workspaces__workspace__plans_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -3093,11 +3755,13 @@ export interface operations {
             };
         };
     };
-    post_plan_sql_api_v1_plans_sql_post: {
+    post_plan_sql_api_v1_workspaces__workspace__plans_sql_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -3126,11 +3790,13 @@ export interface operations {
             };
         };
     };
-    post_sql_api_v1_sql_post: {
+    post_sql_api_v1_workspaces__workspace__sql_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -3159,12 +3825,13 @@ export interface operations {
             };
         };
     };
-    stop_run_api_v1_runs__run__stop_post: {
+    stop_run_api_v1_workspaces__workspace__runs__run__stop_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 run: string;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -3188,11 +3855,13 @@ export interface operations {
             };
         };
     };
-    get_terms_api_v1_terms_get: {
+    get_terms_api_v1_workspaces__workspace__terms_get: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -3217,11 +3886,13 @@ export interface operations {
             };
         };
     };
-    post_term_api_v1_terms_post: {
+    post_term_api_v1_workspaces__workspace__terms_post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                workspace: number;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -3250,12 +3921,13 @@ export interface operations {
             };
         };
     };
-    delete_term_api_v1_terms__number__delete: {
+    delete_term_api_v1_workspaces__workspace__terms__number__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
+                workspace: number;
             };
             cookie?: never;
         };
@@ -3267,39 +3939,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_as_of_api_v1_workspace_as_of_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AsOfIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkspaceOut"];
-                };
             };
             /** @description Default Response */
             default: {

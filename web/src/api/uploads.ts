@@ -14,10 +14,10 @@ const PIECE = 8 * 1024 * 1024;
 
 type Told = { onChange: (sending: Sending) => void; onSent: (id: string) => void };
 
-/** Send a file; `onSent` has the number of the reading that follows. */
-export function send(file: File, replaces: string | null, { onChange, onSent }: Told): void {
+/** Send a file to a workspace; `onSent` has the number of the reading that follows. */
+export function send(file: File, workspace: number, replaces: string | null, { onChange, onSent }: Told): void {
   const upload = new Upload(file, {
-    endpoint: "/api/v1/uploads",
+    endpoint: `/api/v1/workspaces/${workspace}/uploads`,
     chunkSize: PIECE,
     retryDelays: [0, 500, 1000, 2000, 4000, 8000, 15000],
     metadata: { filename: file.name, ...(replaces ? { replaces } : {}) },

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
-import { api, Problem, type Job } from "./client";
+import type { Job } from "./client";
 import { follow, onEnded } from "./work";
 
 const job = (status: Job["status"], id = "j1"): Job =>
@@ -8,27 +8,35 @@ const job = (status: Job["status"], id = "j1"): Job =>
 beforeEach(() => void vi.useFakeTimers());
 afterEach(() => {
   vi.useRealTimers();
-  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
 });
+
+const says =
+  (body: unknown, status = 200) =>
+  () =>
+    Promise.resolve(Response.json(body, { status }));
 
 test("a look that failed is tried again, and those who wait are told once", async () => {
   const told = vi.fn();
   const gone = onEnded(told);
   const looks = vi
-    .spyOn(api, "job")
-    .mockRejectedValueOnce(new Problem("The server does not answer.", ""))
-    .mockResolvedValueOnce(job("reading"))
-    .mockResolvedValueOnce(job("done"));
-  follow(job("waiting"));
+    .fn()
+    .mockRejectedValueOnce(new TypeError("no network"))
+    .mockImplementationOnce(says(job("reading")))
+    .mockImplementationOnce(says(job("done")));
+  vi.stubGlobal("fetch", looks);
+  follow(job("waiting"), "j1", 3);
   await vi.advanceTimersByTimeAsync(5_000);
   expect(looks).toHaveBeenCalledTimes(3);
-  expect(told.mock.calls).toEqual([[job("done")]]);
+  expect(looks).toHaveBeenLastCalledWith("/api/v1/workspaces/3/jobs/j1", undefined);
+  expect(told.mock.calls).toEqual([[job("done"), 3]]);
   gone();
 });
 
 test("a reading that the server does not know is not looked at again", async () => {
-  const looks = vi.spyOn(api, "job").mockRejectedValue(new Problem("There is no such reading.", "", 404));
-  follow(job("waiting", "j2"));
+  const looks = vi.fn(says({ problem: "There is no such reading.", advice: "" }, 404));
+  vi.stubGlobal("fetch", looks);
+  follow(job("waiting", "j2"), "j2", 3);
   await vi.advanceTimersByTimeAsync(60_000);
   expect(looks).toHaveBeenCalledTimes(1);
 });

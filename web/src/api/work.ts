@@ -1,66 +1,78 @@
 /** Readings under way, followed until they end; kept outside React so that they outlive the view that began them. */
 import { useSyncExternalStore } from "react";
-import { api, Problem, type Job } from "./client";
+import { workspaceHere } from "../ui/location";
+import { apiOf, Problem, type Job } from "./client";
 import { send, type Sending } from "./uploads";
 
 const POLL = 300;
 /** Looks that may fail one after the other before a reading counts as lost; each waits twice as long as the one before. */
 const PATIENCE = 6;
 
-export type Work = { key: string; sending: Sending | null; job: Job | null };
+export type Work = { key: string; workspace: number; sending: Sending | null; job: Job | null };
 
-type Ended = (job: Job) => void | Promise<void>;
+type Ended = (job: Job, workspace: number) => void | Promise<void>;
 
 let works: readonly Work[] = [];
 let number = 0;
 const listeners = new Set<() => void>();
 const enders = new Set<Ended>();
 
-const put = (key: string, change: Partial<Work>) => {
+const put = (key: string, workspace: number, change: Partial<Work>) => {
   works = works.some((w) => w.key === key)
     ? works.map((w) => (w.key === key ? { ...w, ...change } : w))
-    : [...works, { key, sending: null, job: null, ...change }];
+    : [...works, { key, workspace, sending: null, job: null, ...change }];
   listeners.forEach((l) => l());
 };
 
 export const ended = (job: Job) => !["waiting", "reading"].includes(job.status);
 
 /** Follow a reading until it ends; a look that failed is tried again. */
-export function follow(job: Job, key = job.id, failed = 0): void {
-  put(key, { sending: null, job });
+export function follow(job: Job, key = job.id, workspace = workspaceHere(), failed = 0): void {
+  put(key, workspace, { sending: null, job });
   if (ended(job)) {
-    enders.forEach((e) => void e(job));
+    enders.forEach((e) => void e(job, workspace));
     return;
   }
   setTimeout(
     () => {
-      api.job(job.id).then(
-        (next) => follow(next, key),
-        (problem: Error) => {
-          const gone = problem instanceof Problem && problem.status === 404;
-          if (gone || failed >= PATIENCE) put(key, { job: { ...job, status: "failed", problem: problem.message } });
-          else follow(job, key, failed + 1);
-        },
-      );
+      apiOf(() => workspace)
+        .job(job.id)
+        .then(
+          (next) => follow(next, key, workspace),
+          (problem: Error) => {
+            const gone = problem instanceof Problem && problem.status === 404;
+            if (gone || failed >= PATIENCE)
+              put(key, workspace, { job: { ...job, status: "failed", problem: problem.message } });
+            else follow(job, key, workspace, failed + 1);
+          },
+        );
     },
     POLL * 2 ** failed,
   );
 }
 
 /** Send files side by side, each read as soon as it has come. */
-export function sendAll(files: File[], replaces: string | null = null): void {
+export function sendAll(files: File[], replaces: string | null = null, workspace = workspaceHere()): void {
   for (const file of files) {
     const key = `sending-${number++}`;
-    send(file, replaces, {
-      onChange: (sending) => put(key, { sending }),
+    send(file, workspace, replaces, {
+      onChange: (sending) => put(key, workspace, { sending }),
       onSent: (id) =>
-        void api.job(id).then(
-          (job) => follow(job, key),
-          (problem: Error) =>
-            put(key, {
-              sending: { file: file.name, share: 1, status: "failed", problem: problem.message, stop: () => undefined },
-            }),
-        ),
+        void apiOf(() => workspace)
+          .job(id)
+          .then(
+            (job) => follow(job, key, workspace),
+            (problem: Error) =>
+              put(key, workspace, {
+                sending: {
+                  file: file.name,
+                  share: 1,
+                  status: "failed",
+                  problem: problem.message,
+                  stop: () => undefined,
+                },
+              }),
+          ),
     });
   }
 }
@@ -69,7 +81,7 @@ export function sendAll(files: File[], replaces: string | null = null): void {
 export function dismiss(work: Work): void {
   if (work.sending && work.sending.status !== "failed") work.sending.stop();
   if (work.job && !ended(work.job)) {
-    void api.stopJob(work.job.id);
+    void apiOf(() => work.workspace).stopJob(work.job.id);
     return;
   }
   works = works.filter((w) => w.key !== work.key);
@@ -82,7 +94,10 @@ export function onEnded(ender: Ended): () => void {
   return () => void enders.delete(ender);
 }
 
-export const useWorks = () =>
+/** The readings of the workspace that is open. */
+export const useWorks = () => useAll().filter((work) => work.workspace === workspaceHere());
+
+const useAll = () =>
   useSyncExternalStore(
     (changed) => {
       listeners.add(changed);

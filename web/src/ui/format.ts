@@ -29,3 +29,22 @@ export function duration(seconds: number): string {
   const two = (n: number) => String(n).padStart(2, "0");
   return `${seconds < 0 ? "−" : ""}${Math.floor(whole / 3600)}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}`;
 }
+
+const dayAndMonth = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const withYear = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
+const time = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+/** A moment as the day it was: 4 Sep, or 4 Sep 2025 in another year. */
+export function dayOf(iso: string, now = new Date()): string {
+  const at = new Date(iso);
+  return (at.getFullYear() === now.getFullYear() ? dayAndMonth : withYear).format(at);
+}
+
+/** A moment as people say it: today 14:12, yesterday 16:40, 29 Oct. */
+export function when(iso: string, now = new Date()): string {
+  const at = new Date(iso);
+  const midnight = (d: Date) => new Date(d.getFullYear(), d.getMonth(), d.getDate()).getTime();
+  const days = Math.round((midnight(now) - midnight(at)) / 86_400_000);
+  if (days === 0) return `today ${time.format(at)}`;
+  return days === 1 ? `yesterday ${time.format(at)}` : dayOf(iso, now);
+}

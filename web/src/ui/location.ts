@@ -1,28 +1,66 @@
-/** Where the person is, kept in the address after #: tables/NAME or ask/NUMBER. */
+/** Where the person is, kept in the address: /workspaces, /w/3/tables/NAME, /w/3/ask/12, /w/3/ask?a%20draft. */
 import { useSyncExternalStore } from "react";
 
-export type Place =
-  { room: "tables"; table: string | null } | { room: "ask"; entry: number | null; draft: string | null };
+export type InWorkspace =
+  | { room: "tables"; workspace: number; table: string | null }
+  | { room: "ask"; workspace: number; entry: number | null; draft: string | null };
+export type Place = { room: "start" } | { room: "workspaces" } | { room: "open"; workspace: number } | InWorkspace;
 
-export function placeOf(hash: string): Place {
-  const [room, rest = ""] = hash.replace(/^#/, "").split(/\/(.*)/);
-  if (room === "tables") return { room: "tables", table: rest ? decodeURIComponent(rest) : null };
-  const draft = rest.startsWith("?") ? decodeURIComponent(rest.slice(1)) : null;
-  const number = Number(rest);
-  return { room: "ask", entry: draft === null && rest && Number.isInteger(number) ? number : null, draft };
+export function placeOf(path: string, search = ""): Place {
+  if (path === "/workspaces") return { room: "workspaces" };
+  const found = /^\/w\/(\d+)(?:\/(tables|ask)(?:\/(.*))?)?\/?$/.exec(path);
+  if (!found) return { room: "start" };
+  const [, number, room, rest = ""] = found;
+  const workspace = Number(number);
+  if (room === "tables") return { room, workspace, table: rest ? decodeURIComponent(rest) : null };
+  if (room !== "ask") return { room: "open", workspace };
+  const draft = search.startsWith("?") && search.length > 1 ? decodeURIComponent(search.slice(1)) : null;
+  return { room, workspace, entry: draft === null && /^\d+$/.test(rest) ? Number(rest) : null, draft };
 }
 
+const here = () => placeOf(window.location.pathname, window.location.search);
+
+/** The workspace that is open, which every call is about. */
+export function workspaceHere(): number {
+  const place = here();
+  return "workspace" in place ? place.workspace : 0;
+}
+
+const listeners = new Set<() => void>();
+const tell = () => listeners.forEach((listener) => listener());
+
 const subscribe = (changed: () => void) => {
-  window.addEventListener("hashchange", changed);
-  return () => window.removeEventListener("hashchange", changed);
+  listeners.add(changed);
+  window.addEventListener("popstate", changed);
+  return () => {
+    listeners.delete(changed);
+    window.removeEventListener("popstate", changed);
+  };
 };
 
-export const useHash = () => useSyncExternalStore(subscribe, () => window.location.hash);
+const address = () => window.location.pathname + window.location.search;
+
+export function usePlace(): Place {
+  useSyncExternalStore(subscribe, address);
+  return here();
+}
+
+function to(path: string, replace = false): void {
+  if (path === address()) return;
+  if (replace) window.history.replaceState(null, "", path);
+  else window.history.pushState(null, "", path);
+  tell();
+}
+
+const inside = (path: string) => to(`/w/${workspaceHere()}/${path}`);
 
 export const go = {
-  table: (name: string) => (window.location.hash = `tables/${encodeURIComponent(name)}`),
-  tables: () => (window.location.hash = "tables"),
-  ask: () => (window.location.hash = "ask"),
-  entry: (id: number) => (window.location.hash = `ask/${id}`),
-  draft: (question: string) => (window.location.hash = `ask/?${encodeURIComponent(question)}`),
+  workspaces: () => to("/workspaces"),
+  /** Into a workspace: to its tables while it has none, else to ask. */
+  into: (workspace: number, room: "ask" | "tables", replace = false) => to(`/w/${workspace}/${room}`, replace),
+  table: (name: string) => inside(`tables/${encodeURIComponent(name)}`),
+  tables: () => inside("tables"),
+  ask: () => inside("ask"),
+  entry: (id: number) => inside(`ask/${id}`),
+  draft: (question: string) => inside(`ask?${encodeURIComponent(question)}`),
 };

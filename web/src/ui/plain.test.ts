@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { bytes, dateWords, duration, plural } from "./format";
+import { bytes, dateWords, duration, plural, when } from "./format";
 import { placeOf } from "./location";
 
 test("numbers, dates and plurals", () => {
@@ -14,9 +14,20 @@ test("numbers, dates and plurals", () => {
 });
 
 test("places in the address", () => {
-  expect(placeOf("#tables/a%2Fb")).toEqual({ room: "tables", table: "a/b" });
-  expect(placeOf("#ask/12")).toEqual({ room: "ask", entry: 12, draft: null });
-  expect(placeOf("#ask/?how%20many")).toEqual({ room: "ask", entry: null, draft: "how many" });
-  expect(placeOf("")).toEqual({ room: "ask", entry: null, draft: null });
-  expect(placeOf("#ask/x")).toEqual({ room: "ask", entry: null, draft: null });
+  expect(placeOf("/w/3/tables/a%2Fb")).toEqual({ room: "tables", workspace: 3, table: "a/b" });
+  expect(placeOf("/w/3/ask/12")).toEqual({ room: "ask", workspace: 3, entry: 12, draft: null });
+  expect(placeOf("/w/3/ask", "?how%20many")).toEqual({ room: "ask", workspace: 3, entry: null, draft: "how many" });
+  expect(placeOf("/w/3/ask/x")).toEqual({ room: "ask", workspace: 3, entry: null, draft: null });
+  expect(placeOf("/w/12")).toEqual({ room: "open", workspace: 12 });
+  expect(placeOf("/workspaces")).toEqual({ room: "workspaces" });
+  expect(placeOf("/")).toEqual({ room: "start" });
+});
+
+test("moments are told as people say them", () => {
+  const now = new Date(2026, 9, 31, 15, 0);
+  const at = (...parts: [number, number, number, number, number]) => new Date(...parts).toISOString();
+  expect(when(at(2026, 9, 31, 14, 12), now)).toBe("today 14:12");
+  expect(when(at(2026, 9, 30, 23, 59), now)).toBe("yesterday 23:59");
+  expect(when(at(2026, 8, 4, 9, 0), now)).toBe("4 Sept");
+  expect(when(at(2025, 8, 4, 9, 0), now)).toBe("4 Sept 2025");
 });

@@ -414,6 +414,7 @@ class QuestionReader:
         unread = tuple(tokens[p].text for p in sorted(unsaid))
         lesson = self.lessons.of(candidate, tokens)
         words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
+        stand_ins = tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U")
         return Reading(
             plan,
             candidate.ask,
@@ -430,11 +431,12 @@ class QuestionReader:
                 candidate.follows,
                 earlier.trust if earlier is not None else 1.0,
             ),
-            lesson is None and (bool(unread) or (candidate.follows and earlier is not None and earlier.doubtful)),
+            lesson is None
+            and (bool(unread) or bool(stand_ins) or (candidate.follows and earlier is not None and earlier.doubtful)),
             candidate.follows,
             earlier,
             not candidate.follows and _is_vague({t.lower for t in tokens}, words, candidate.ask),
-            tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U"),
+            stand_ins,
             wording_of(tokens, candidate.edges, candidate.follows),
             lesson,
             asked.held.terms,

@@ -9,9 +9,6 @@ import { Marks } from "./learned";
 import { ResultTable } from "./result-table";
 import { TermsUsed } from "./words";
 
-/** A reading this sure is more likely meant than not, by far. */
-const LIKELY = 0.7;
-
 type Props = {
   answer: Answer;
   busy: boolean;
@@ -70,7 +67,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
         </p>
       )}
       <TermsUsed answer={answer} onMeant={onMeant} />
-      {answer.doubt && <Doubt answer={answer} />}
+      {answer.doubt && <Doubt doubt={answer.doubt} others={answer.alternatives.length > 0} />}
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding" role="status">
         {answer.finding}
       </p>
@@ -117,16 +114,11 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
 }
 
 /** Why the answer may not be the one that was meant; loudly only where much speaks against it. */
-function Doubt({ answer }: { answer: Answered }) {
-  const loud = answer.unread.length > 0 || answer.sure < LIKELY;
-  const words =
-    answer.unread.length > 0
-      ? `Not used: ${answer.unread.join(", ")}.`
-      : `${loud ? "This may not be what was meant: of" : "Of"} readings this sure about ${Math.round(100 * answer.sure)} in 100 were right.`;
+function Doubt({ doubt, others }: { doubt: NonNullable<Answered["doubt"]>; others: boolean }) {
   return (
-    <p className={`mt-1 ${loud ? "text-caution" : "text-soft"}`} data-testid="doubt">
-      {words}
-      {answer.alternatives.length > 0 ? " Other readings stand below." : ""}
+    <p className={`mt-1 ${doubt.loud ? "text-caution" : "text-soft"}`} data-testid="doubt">
+      {doubt.words}
+      {others ? " Other readings stand below." : ""}
     </p>
   );
 }

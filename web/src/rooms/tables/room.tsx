@@ -1,10 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { AlertDialog } from "radix-ui";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type TableEntry, type Workspace } from "../../api/client";
 import { bytes, plural } from "../../ui/format";
 import { go } from "../../ui/location";
-import { Button, Heading, Link, ProblemNote } from "../../ui/primitives";
+import { Deletion } from "../../ui/deletion";
+import { Heading, Link } from "../../ui/primitives";
 import { BringIn } from "./bring-in";
 import { ColumnStrip } from "./column-strip";
 import { Found } from "./found";
@@ -123,6 +123,7 @@ function Remove({ entry }: { entry: TableEntry }) {
       title={`Delete ${entry.table.name}?`}
       words={`Its ${plural(entry.table.rows, "row")}, its earlier versions and the uploaded copy are deleted for good. Questions in the trail that need it can no longer be answered.`}
       act={() => api.removeTable(entry.table.name)}
+      done={go.tables}
     />
   );
 }
@@ -133,50 +134,9 @@ const DeleteEverything = () => (
     title="Delete everything?"
     words="Every table, every version, every upload and every question is deleted for good."
     act={api.removeEverything}
+    done={go.tables}
   />
 );
-
-function Deletion({
-  trigger,
-  title,
-  words,
-  act,
-}: {
-  trigger: string;
-  title: string;
-  words: string;
-  act: () => Promise<void>;
-}) {
-  const client = useQueryClient();
-  const remove = useMutation({
-    mutationFn: act,
-    onSuccess: async () => {
-      await client.invalidateQueries();
-      go.tables();
-    },
-  });
-  return (
-    <AlertDialog.Root>
-      <AlertDialog.Trigger className="text-soft underline underline-offset-2">{trigger}</AlertDialog.Trigger>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-20 bg-ink/30" />
-        <AlertDialog.Content className="fixed left-1/2 top-1/3 z-30 w-96 -translate-x-1/2 rounded border border-rule bg-paper p-5">
-          <AlertDialog.Title className="font-serif text-lg">{title}</AlertDialog.Title>
-          <AlertDialog.Description className="mt-1 text-soft">{words}</AlertDialog.Description>
-          {remove.isError && <ProblemNote error={remove.error} />}
-          <div className="mt-4 flex justify-end gap-2">
-            <AlertDialog.Cancel asChild>
-              <Button>Keep it</Button>
-            </AlertDialog.Cancel>
-            <Button className="text-stop" disabled={remove.isPending} onClick={() => remove.mutate()}>
-              Delete
-            </Button>
-          </div>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
-  );
-}
 
 function Beside({ entry, workspace }: { entry: TableEntry; workspace: Workspace }) {
   const look = useLook(entry);

@@ -1,0 +1,117 @@
+"""The real interface over a real server, in headless Chromium."""
+
+from __future__ import annotations
+
+import datetime as dt
+import shutil
+import tempfile
+import threading
+import unittest
+from pathlib import Path
+
+import uvicorn
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from gumption.engines.limits import Limits
+from gumption.intake.sources import Allowed
+from gumption.server.app import Settings, create_app
+from gumption.server.shelf import House, Shelf
+from gumption.store.private_server import PrivateServer, free_port
+from gumption.store.records import Records
+from tests.support import DEMO, HOME
+
+FLAGS = (
+    "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking "
+    "--disable-component-update --disable-sync --disable-dev-shm-usage --window-size=1280,800"
+)
+CHROMIUM, DRIVER = shutil.which("chromium"), shutil.which("chromedriver")
+
+
+@unittest.skipUnless(CHROMIUM and DRIVER, "chromium and chromedriver are not installed")
+class Page(unittest.TestCase):
+    """A server of its own whose first workspace is empty, and a browser at it."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        scratch = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(scratch.cleanup)
+        cls.scratch = scratch.name
+        folder = Path(scratch.name)
+        database = PrivateServer(folder)
+        records = Records(database.start())
+        cls.addClassCleanup(database.stop)
+        records.migrate()
+        shelf = Shelf(records, House(folder, DEMO / "data", Limits(), Allowed()))
+        shelf.shelved.make("Brackenfold Vets", dt.date(2026, 10, 31))
+        port = free_port()
+        server = uvicorn.Server(
+            uvicorn.Config(create_app(shelf, Settings(HOME / "web" / "dist")), port=port, log_level="error")
+        )
+        thread = threading.Thread(target=server.run, daemon=True)
+        thread.start()
+
+        def stop() -> None:
+            server.should_exit = True
+            thread.join(timeout=20)
+
+        cls.addClassCleanup(stop)
+        options = webdriver.ChromeOptions()
+        options.binary_location = str(CHROMIUM)
+        for flag in [*FLAGS.split(), f"--user-data-dir={folder / 'chromium'}"]:
+            options.add_argument(flag)
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+        cls.browser = webdriver.Chrome(options=options, service=Service(str(DRIVER)))
+        cls.addClassCleanup(cls.browser.quit)
+        cls.address = f"http://127.0.0.1:{port}/"
+
+    def visit(self, place: str) -> None:
+        self.browser.get("about:blank")
+        self.browser.get(f"{self.address}w/1/{place}")
+
+    def see(self, text: str, within: str = "body") -> WebElement:
+        """Wait until the text is on the page; the element it was looked for in."""
+
+        def found(browser: webdriver.Chrome) -> WebElement | bool:
+            return next((e for e in browser.find_elements(By.CSS_SELECTOR, within) if text in e.text), False)
+
+        try:
+            return WebDriverWait(self.browser, 60, poll_frequency=0.02, ignored_exceptions=[Exception]).until(found)  # type: ignore[return-value]
+        except Exception as error:
+            raise AssertionError(
+                f"“{text}” is not in {within}: {self.browser.find_element(By.TAG_NAME, 'body').text[:1500]}"
+            ) from error
+
+    def type_question(self, text: str, *keys: str) -> None:
+        field = WebDriverWait(self.browser, 60).until(lambda b: b.find_element(By.ID, "question"))
+        field.send_keys(text)
+        if keys:
+            field.send_keys(*keys)
+
+    def send_files(self, *paths: Path) -> None:
+        WebDriverWait(self.browser, 60).until(lambda b: b.find_element(By.CSS_SELECTOR, "input[type=file]")).send_keys(
+            "\n".join(map(str, paths))
+        )
+
+    def press(self, words: str, within: str = "body", place: int = 0) -> None:
+        """Press the button or link that says just that."""
+
+        def found(browser: webdriver.Chrome) -> WebElement | bool:
+            named = browser.find_elements(By.CSS_SELECTOR, f"{within} button")
+            shown = [e for e in named if e.text.strip() == words and e.is_displayed()]
+            return shown[place] if len(shown) > place else False
+
+        WebDriverWait(self.browser, 60, ignored_exceptions=[Exception]).until(found).click()  # type: ignore[union-attr]
+
+    def faults_of_access(self) -> list[str]:
+        """What axe-core finds on the page against WCAG 2.1 A and AA."""
+        self.browser.execute_script((HOME / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text())
+        looked_at, found = self.browser.execute_async_script(
+            "const done = arguments[0];"
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']}).then(r => done([r.passes.length, r.violations]))"
+        )
+        self.assertGreater(looked_at, 10)
+        return [f"{v['id']}: {v['help']}: {v['nodes'][0]['html'][:160]}" for v in found]
