@@ -7,6 +7,7 @@ import tempfile
 import time
 from pathlib import Path
 
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select, WebDriverWait
@@ -238,14 +239,79 @@ class Rooms(Page):
     def test_8b_a_saved_answer_has_all_rows(self) -> None:
         self.visit("ask")
         self.type_question("list the animals", Keys.ENTER)
-        self.see("the CSV has them all", "main")
-        link = self.browser.find_element(By.LINK_TEXT, "Save as CSV").get_attribute("href")
+        self.see("a saved file has them all", "main")
+        self.press("Save as …", "main")
+        link = self.browser.find_element(By.LINK_TEXT, "CSV, all rows").get_attribute("href")
         lines = self.browser.execute_async_script(
             "const done = arguments[1]; fetch(arguments[0]).then(r => r.text()).then(t => done(t.trim().split('\\n').length))",
             link,
         )
         self.assertEqual(lines, 9_115)
 
-    def test_9_no_error_in_the_console(self) -> None:
+    def test_z_no_error_in_the_console(self) -> None:
         bad = [e["message"] for e in self.browser.get_log("browser") if e["level"] == "SEVERE"]
         self.assertEqual(bad, [])
+
+    def test_9_a_chart_is_drawn_another_way_and_everything_can_be_saved(self) -> None:
+        self.visit("ask")
+        self.type_question("number of visits by region", Keys.ENTER)
+        self.see("bars", "[role=group]")
+        bars = self.drawing()
+        self.press("pie", "[role=group]")
+        WebDriverWait(self.browser, 30).until(lambda _: self.drawing() not in ("", bars))
+        ActionChains(self.browser).key_down(Keys.ALT).send_keys("t").key_up(Keys.ALT).perform()
+        WebDriverWait(self.browser, 30).until(lambda _: self.drawing() == "")
+        ActionChains(self.browser).key_down(Keys.ALT).send_keys("b").key_up(Keys.ALT).perform()
+        WebDriverWait(self.browser, 30).until(lambda _: self.drawing() == bars)
+        self.press("Save as …", "main")
+        self.see("Workbook with its proof (XLSX)", "[role=menu]")
+        self.assertEqual(self.faults_of_access(), [])
+        saved = []
+        for words in ("The chart as a picture (PNG)", "The chart as a drawing (SVG)", "The Python script"):
+            item = next(e for e in self.browser.find_elements(By.CSS_SELECTOR, "[role=menuitem]") if e.text == words)
+            self.browser.execute_script(
+                "window.saved = ''; HTMLAnchorElement.prototype.click = function () { window.saved = this.download + ' ' + this.href; }"
+            )
+            item.click()
+            WebDriverWait(self.browser, 30).until(lambda b: b.execute_script("return window.saved"))
+            saved.append(str(self.browser.execute_script("return window.saved")))
+            self.press("Save as …", "main")
+        self.assertTrue(saved[0].startswith("number-of-visits-by-region.png data:image/png"), saved[0][:90])
+        self.assertTrue(saved[1].startswith("number-of-visits-by-region.svg blob:"), saved[1][:90])
+        self.assertTrue(saved[2].startswith("number-of-visits-by-region.py blob:"), saved[2][:90])
+
+    def drawing(self) -> str:
+        """The shapes of the chart that is shown; nothing where there is none."""
+        look = "[...document.querySelectorAll('[data-testid=chart] svg path')].map(p => p.getAttribute('d')).join(' ')"
+        return str(self.browser.execute_script(f"return {look}"))
+
+    def test_9b_by_keys_alone(self) -> None:
+        self.visit("tables")
+        self.see("visits", "aside")
+        body = self.browser.find_element(By.TAG_NAME, "body")
+        body.send_keys("?")
+        self.see("to the question, from any room", "[role=dialog]")
+        self.browser.switch_to.active_element.send_keys(Keys.ESCAPE)
+        WebDriverWait(self.browser, 30).until(lambda b: not b.find_elements(By.CSS_SELECTOR, "[role=dialog]"))
+        self.browser.find_element(By.TAG_NAME, "body").send_keys("/")
+        WebDriverWait(self.browser, 30).until(lambda b: b.switch_to.active_element.get_attribute("id") == "question")
+        self.see("number of visits by region", "aside[aria-label=Trail]")
+        field = self.browser.switch_to.active_element
+        field.send_keys(Keys.ARROW_UP)
+        self.assertEqual(field.get_attribute("value"), "number of visits by region")
+        field.send_keys(Keys.ARROW_UP, Keys.ARROW_DOWN, Keys.ARROW_DOWN)
+        self.assertEqual(field.get_attribute("value"), "")
+        field.send_keys("number of visits by cl")
+        self.see("clinic", "[aria-label=Completions]")
+        first = self.browser.find_element(By.CSS_SELECTOR, "[aria-label=Completions] .underline").text
+        field.send_keys(Keys.ARROW_DOWN)
+        then = self.browser.find_element(By.CSS_SELECTOR, "[aria-label=Completions] .underline").text
+        self.assertNotEqual(then, first)
+        field.send_keys(Keys.TAB)
+        self.assertEqual(field.get_attribute("value"), f"number of visits by {then} ")
+        field.send_keys("x", Keys.BACKSPACE, Keys.ESCAPE, Keys.ENTER)
+        self.see("has the most visits", "main")
+        self.see("Alt+1", "[data-testid=others]")
+        reading = self.browser.find_element(By.CSS_SELECTOR, "[data-testid=others] button").text
+        ActionChains(self.browser).key_down(Keys.ALT).send_keys("1").key_up(Keys.ALT).perform()
+        self.see(f"Read as {reading}.", "main")

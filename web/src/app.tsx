@@ -7,8 +7,10 @@ import { AskRoom } from "./rooms/ask/room";
 import { TablesRoom } from "./rooms/tables/room";
 import { WorkspacesRoom } from "./rooms/workspaces/room";
 import { dateWords, plural } from "./ui/format";
+import { useKeys } from "./ui/keys";
 import { go, placeOf, usePlace, type InWorkspace } from "./ui/location";
 import { Busy, Button, Link, ProblemNote } from "./ui/primitives";
+import { Shortcuts } from "./ui/shortcuts";
 
 const queries = () =>
   new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 60_000 } } });
@@ -64,7 +66,16 @@ function OpenWorkspace({ place }: { place: InWorkspace | { room: "open"; workspa
 function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: number } }) {
   const workspace = useQuery({ queryKey: ["workspace"], queryFn: api.workspace });
   const title = workspace.data?.title;
+  const [keys, setKeys] = useState(false);
   useRefreshed(place.workspace);
+  useKeys({
+    "/": () => {
+      if (place.room !== "ask") go.ask();
+      // The room has to be there before its field is.
+      setTimeout(() => document.getElementById("question")?.focus());
+    },
+    "?": () => setKeys(true),
+  });
   useEffect(() => void api.opened().catch(() => undefined), []);
   useEffect(() => {
     document.title = title ? `${title} · Gumption` : "Gumption";
@@ -96,7 +107,13 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
           <RoomTab name="Tables" current={place.room === "tables"} onClick={go.tables} />
           <RoomTab name="Ask" current={place.room === "ask"} onClick={go.ask} />
         </nav>
-        <span className="ml-auto shrink-0">{workspace.data && <AsOf workspace={workspace.data} />}</span>
+        <span className="ml-auto flex shrink-0 gap-5">
+          {workspace.data && <AsOf workspace={workspace.data} />}
+          <button type="button" title="Keys" aria-label="Keys" className="text-soft" onClick={() => setKeys(true)}>
+            ?
+          </button>
+        </span>
+        {keys && <Shortcuts onClose={() => setKeys(false)} />}
       </header>
       {/* Words for screen readers are placed absolutely: kept in here they cannot lengthen the page. */}
       <main className="relative min-h-0 flex-1 overflow-clip">

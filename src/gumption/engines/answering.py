@@ -30,7 +30,7 @@ from gumption.core.evaluate.run import Stopped, Worked, work
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.files import FileReading
 from gumption.core.model.types import Value
-from gumption.core.model.wish import ChartWish
+from gumption.core.model.wish import ChartWish, Kind
 from gumption.core.plan.expressions import columns_of
 from gumption.core.plan.fields import Schema
 from gumption.core.plan.keys import unproven_joins
@@ -38,7 +38,7 @@ from gumption.core.plan.steps import Keep, Pick, Plan, Take, all_steps, other_pl
 from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
-from gumption.core.present.chart import chart
+from gumption.core.present.chart import chart, kinds_for
 from gumption.core.present.csv_out import csv_pieces
 from gumption.core.present.finding import finding
 from gumption.core.present.marks import Spec
@@ -102,6 +102,9 @@ class Answered:
     chart: Spec | None
     chart_note: str
     """What of the chart that was asked for could not be drawn."""
+    chart_kind: Kind | None
+    chart_kinds: tuple[Kind, ...]
+    """The kinds of chart that it can be drawn as."""
     sql: str
     python: str
     proof: Proof
@@ -153,10 +156,14 @@ class Answerer:
 
     def csv(self, plan: Plan, stop: Stop | None = None) -> Iterator[str]:
         """All rows of an answer as CSV, a piece at a time. Raises CannotAnswer, and WasStopped."""
-        schema = schema_of(plan, self.catalogue)
+        columns = [(n, f.type) for n, f in schema_of(plan, self.catalogue).items()]
+        yield from csv_pieces(columns, self.batches(plan, stop))
+
+    def batches(self, plan: Plan, stop: Stop | None = None) -> Iterator[Sequence[Sequence[Value]]]:
+        """All rows of an answer, some at a time. Raises CannotAnswer, and WasStopped."""
         sql = self.code(plan)
         try:
-            yield from csv_pieces([(n, f.type) for n, f in schema.items()], self.engine.batches(sql, stop))
+            yield from self.engine.batches(sql, stop)
         except duckdb.Error as error:
             raise self._refused(sql) from error
 
@@ -225,6 +232,8 @@ class Answerer:
             finding=_found(answer, checks),
             chart=drawing.spec,
             chart_note=drawing.note,
+            chart_kind=drawing.kind,
+            chart_kinds=kinds_for(answer),
             sql=sql,
             python=plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)}),
             second_to_come=not twice and problem is words.SECOND_FOLLOWS,

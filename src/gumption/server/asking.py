@@ -16,9 +16,10 @@ from starlette.background import BackgroundTask
 from gumption.engines.answering import json_value
 from gumption.engines.theirs import Theirs
 from gumption.server import tasks
-from gumption.server.files_out import name_of
+from gumption.server.files_out import MEDIA, FileForm, name_of
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
+    AlternativeOut,
     AnswerOut,
     BriefOut,
     DialectIn,
@@ -102,26 +103,41 @@ def get_trail(at: At, most: Annotated[int, Query(ge=1, le=100_000)] = 300) -> li
 
 
 @asked.get("/trail/{number}", response_model=AnswerOut)
-async def get_entry(at: At, number: int, request: Request, twice: bool = False, run: str = "") -> Response:
+async def get_entry(
+    at: At,
+    number: int,
+    request: Request,
+    twice: bool = False,
+    drawn: Annotated[str, Query(max_length=200)] = "",
+    run: str = "",
+) -> Response:
+    """An answer with today's data; `drawn` asks for another chart of it, a kind and how it is to look."""
     chain = await at.asking.entry(number)
-    given = chain, at.workspace.as_of(), twice
+    given = chain, at.workspace.as_of(), twice, drawn
     return _json(await at.asking.work(request, "answer", tasks.answer_again, *given, run=run, near=chain[-1].question))
 
 
 @asked.get("/trail/{number}/file", include_in_schema=False)
-async def get_answer_file(at: At, number: int, request: Request) -> FileResponse:
-    """All rows of an answer as CSV, however few of them are shown."""
+async def get_answer_file(at: At, number: int, request: Request, form: FileForm = "csv") -> FileResponse:
+    """All rows of an answer as a file, however few of them are shown."""
     chain = await at.asking.entry(number)
-    path = at.workspace.scratch / f"answer-{uuid.uuid4().hex}.csv"
+    path = at.workspace.scratch / f"answer-{uuid.uuid4().hex}.{form}"
+    given = chain, at.workspace.as_of(), path, form
     try:
-        await at.asking.work(
-            request, "answer", tasks.write_csv, chain, at.workspace.as_of(), path, near=chain[-1].question
-        )
+        await at.asking.work(request, "answer", tasks.write_file, *given, near=chain[-1].question)
     except BaseException:
         path.unlink(missing_ok=True)
         raise
     away = BackgroundTask(path.unlink)
-    return FileResponse(path, media_type="text/csv", filename=name_of(chain[-1].question, "csv"), background=away)
+    return FileResponse(path, media_type=MEDIA[form], filename=name_of(chain[-1].question, form), background=away)
+
+
+@asked.get("/trail/{number}/others")
+async def get_others(at: At, number: int, request: Request) -> list[AlternativeOut]:
+    """The other readings of a question, each with what it would answer."""
+    chain = await at.asking.entry(number)
+    found: list[AlternativeOut] = await at.asking.work(request, "answer", tasks.others, chain, at.workspace.as_of())
+    return found
 
 
 @asked.get("/trail/{number}/next")

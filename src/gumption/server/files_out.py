@@ -3,8 +3,15 @@
 from __future__ import annotations
 
 import re
+from typing import Literal
 from urllib.parse import quote
 
+FileForm = Literal["csv", "xlsx", "parquet"]
+MEDIA: dict[FileForm, str] = {
+    "csv": "text/csv",
+    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    "parquet": "application/vnd.apache.parquet",
+}
 _MOST_NAME = 60
 
 

@@ -14,6 +14,7 @@ from gumption.core.model.meaning import TableMeaning
 from gumption.core.model.origin import Origin
 from gumption.core.model.term import Term
 from gumption.core.model.types import Role, Type
+from gumption.core.model.wish import Kind
 from gumption.intake.relate import JoinDetail
 from gumption.intake.suggest import Suggestion
 
@@ -359,6 +360,9 @@ class WorkedOut(BaseModel):
     total: int
     chart: dict[str, Any] | None
     chart_note: str
+    chart_kind: Kind | None
+    chart_kinds: list[Kind]
+    """The kinds of chart that it can be drawn as."""
     sql: str
     python: str
     plan: dict[str, Any]

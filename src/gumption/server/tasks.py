@@ -14,20 +14,24 @@ from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plural
 from gumption.core.model.term import Term
 from gumption.core.model.types import Value
+from gumption.core.model.wish import ChartWish
 from gumption.core.plan.document import read_plan
 from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Plan
+from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.core.reading.briefs import may_be_several
 from gumption.core.reading.doubts import doubt_of
-from gumption.core.reading.read import Understanding
+from gumption.core.reading.read import Reading, Understanding
 from gumption.core.reading.rebinding import options
 from gumption.engines.answering import Answered, json_value
 from gumption.engines.choosing import taken
 from gumption.engines.errors import CannotAnswer, WasStopped
+from gumption.engines.files import write_parquet, write_workbook
 from gumption.engines.limits import Stop
 from gumption.server.desk import Chain, Desk, lesson_of
+from gumption.server.files_out import FileForm
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
     AlternativeOut,
@@ -130,20 +134,54 @@ def answer(desk: Desk, stop: Stop, body: QuestionIn, chain: Chain, day: dt.date)
     return Told(entry, told.model_dump_json(exclude={"id"}), lesson)
 
 
-def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool) -> AnswerOut:
-    """The last question of a chain, answered with today's data as it was read then."""
+def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool, drawn: str) -> AnswerOut:
+    """The last question of a chain, answered with today's data as it was read then; `drawn` says another chart, such as "bar stacked"."""
     found = desk.understood_entry(chain, day)
-    answered, found = _answered(desk, found, day, stop, twice=twice)
+    answered, found = _answered(desk, found, day, stop, twice=twice, wish=ChartWish.of(drawn) if drawn else None)
     return _answer_out(chain[-1], found, answered, _findings(desk, found, day, stop))
 
 
-def write_csv(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path) -> None:
+def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, form: FileForm) -> None:
     """All rows of the last question of a chain, as it was read then, into a file. Raises ApiProblem where it has no answer."""
     found = desk.understood_entry(chain, day)
     if found.status != "answered":
         raise ApiProblem(404, "That question has no rows to save.", "Ask it in other words.")
-    with path.open("w", encoding="utf-8", newline="") as file:
-        file.writelines(desk.answerer.csv(found.readings[0].plan, stop))
+    plan = found.readings[0].plan
+    schema = schema_of(plan, desk.catalogue)
+    match form:
+        case "csv":
+            with path.open("w", encoding="utf-8", newline="") as file:
+                file.writelines(desk.answerer.csv(plan, stop))
+        case "parquet":
+            write_parquet(path, schema, desk.answerer.batches(plan, stop))
+        case "xlsx":
+            answered = desk.answer_plan(plan, day, stop=stop)
+            proof = _proof_lines(chain[-1].question, found, answered)
+            write_workbook(path, schema, desk.answerer.batches(plan, stop), answered.total, proof)
+
+
+def _proof_lines(question: str, found: Understanding, answered: Answered) -> list[tuple[str, str]]:
+    """What proves an answer, as lines to be kept beside it."""
+    doubt = doubt_of(found)
+    lines = [("Question", question), ("Read as", found.readings[0].words), ("Found", answered.finding)]
+    lines += [("Doubted", doubt.words)] if doubt is not None else []
+    for number, step in enumerate(answered.proof.steps, start=1):
+        rows = f" ({step.rows.rows_in:,} rows in, {step.rows.rows_out:,} out)" if step.rows else ""
+        lines.append(("Steps" if number == 1 else "", f"{number}. {step.words.verb} {step.words.rest}{rows}"))
+    for number, check in enumerate(answered.proof.checks):
+        detail = f" ({check.detail})" if check.detail else ""
+        lines.append(("Checks" if number == 0 else "", f"{check.weight}: {check.sentence}{detail}"))
+    return [*lines, *(("SQL" if n == 0 else "", text) for n, text in enumerate(answered.sql.splitlines()))]
+
+
+def others(desk: Desk, stop: Stop, chain: Chain, day: dt.date) -> list[AlternativeOut]:
+    """The other readings of the last question of a chain, each with what it would answer."""
+    found = desk.understood_entry(chain, day)
+    told = _told_of(desk, found.readings[1:], day, stop)
+    return [
+        AlternativeOut(choice=number, reading=reading.words, finding=finding)
+        for number, (reading, finding) in enumerate(zip(found.readings[1:], told, strict=True), start=1)
+    ]
 
 
 def next_of(desk: Desk, _stop: Stop, chain: Chain, day: dt.date) -> list[str]:
@@ -211,10 +249,13 @@ def _taken(found: Understanding, choice: int | None) -> Understanding:
 
 def _findings(desk: Desk, found: Understanding, day: dt.date, stop: Stop) -> list[str]:
     """What each choice would answer, where a person is asked which one is meant."""
-    if found.status != "asks":
-        return []
+    return _told_of(desk, found.readings, day, stop) if found.status == "asks" else []
+
+
+def _told_of(desk: Desk, readings: Sequence[Reading], day: dt.date, stop: Stop) -> list[str]:
+    """What each reading would answer."""
     told = []
-    for reading in found.readings:
+    for reading in readings:
         try:
             told.append(desk.answer_plan(reading.plan, day, stop=stop).finding)
         except WasStopped:
@@ -234,13 +275,19 @@ def lesson_out(lesson: Lesson) -> LessonOut:
 
 
 def _answered(
-    desk: Desk, found: Understanding, day: dt.date, stop: Stop, *, twice: bool = False
+    desk: Desk,
+    found: Understanding,
+    day: dt.date,
+    stop: Stop,
+    *,
+    twice: bool = False,
+    wish: ChartWish | None = None,
 ) -> tuple[Answered | None, Understanding]:
     if found.status != "answered":
         return None, found
     try:
         reading = found.readings[0]
-        return desk.answer_plan(reading.plan, day, stop=stop, twice=twice, wish=reading.ask.chart), found
+        return desk.answer_plan(reading.plan, day, stop=stop, twice=twice, wish=wish or reading.ask.chart), found
     except WasStopped:
         raise
     except CannotAnswer as error:
@@ -310,6 +357,8 @@ def worked_out(answered: Answered) -> WorkedOut:
         total=answered.total,
         chart=answered.chart,
         chart_note=answered.chart_note,
+        chart_kind=answered.chart_kind,
+        chart_kinds=list(answered.chart_kinds),
         sql=answered.sql,
         python=answered.python,
         plan=answered.plan.model_dump(exclude_none=True),

@@ -38,6 +38,7 @@ export type Defined = Schemas["TermOut"];
 export type Meaning = Schemas["OptionOut"];
 /** What a person says of a question: the reading taken and whether it holds from now on, what words mean, and the entry that it takes the place of. */
 export type Said = { choice?: number; remember?: boolean; terms?: Term[]; asked_by?: number | null };
+export type Alternative = Schemas["AlternativeOut"];
 export type Lesson = Schemas["LessonOut"];
 export type Field = Schemas["FieldOut"];
 export type TheirResult = Schemas["TheirSqlOut"];
@@ -109,7 +110,8 @@ export const apiOf = (workspace: () => number) => {
     look: (table: string) => call<Look>(here(`/tables/${encodeURIComponent(table)}/look`)),
     fileOf: (table: string, form: "csv" | "parquet") =>
       ROOT + here(`/tables/${encodeURIComponent(table)}/file?form=${form}`),
-    fileOfAnswer: (id: number) => ROOT + here(`/trail/${id}/file`),
+    fileOfAnswer: (id: number, form: "csv" | "xlsx" | "parquet" = "csv") =>
+      ROOT + here(`/trail/${id}/file?form=${form}`),
     setRecipe: (table: string, recipe: Recipe) =>
       call<Job>(here(`/tables/${encodeURIComponent(table)}/recipe`), sent("PUT", recipe)),
     setMeaning: (table: string, meaning: TableMeaning) =>
@@ -157,6 +159,9 @@ export const apiOf = (workspace: () => number) => {
       call<{ sql: string }>(here("/plans/sql"), sent("POST", { plan, dialect })),
     runSql: (sql: string, run: string) => call<TheirResult>(here("/sql"), sent("POST", { sql, run })),
     trail: (most: number) => call<TrailEntry[]>(here(`/trail?most=${most}`)),
+    /** The same answer drawn another way: a kind of chart and how it is to look. */
+    drawn: (id: number, wish: string) => call<Answer>(here(`/trail/${id}?${new URLSearchParams({ drawn: wish })}`)),
+    others: (id: number) => call<Alternative[]>(here(`/trail/${id}/others`)),
     entry: (id: number, twice = false) => call<Answer>(here(`/trail/${id}?twice=${twice}`)),
     clearTrail: () => call<void>(here("/trail"), { method: "DELETE" }),
   };

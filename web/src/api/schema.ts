@@ -660,8 +660,31 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Entry */
+        /**
+         * Get Entry
+         * @description An answer with today's data; `drawn` asks for another chart of it, a kind and how it is to look.
+         */
         get: operations["get_entry_api_v1_workspaces__workspace__trail__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/trail/{number}/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Others
+         * @description The other readings of a question, each with what it would answer.
+         */
+        get: operations["get_others_api_v1_workspaces__workspace__trail__number__others_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -904,6 +927,10 @@ export interface components {
             } | null;
             /** Chart Note */
             chart_note: string;
+            /** Chart Kind */
+            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table") | null;
+            /** Chart Kinds */
+            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table")[];
             /** Sql */
             sql: string;
             /** Python */
@@ -2263,6 +2290,10 @@ export interface components {
             } | null;
             /** Chart Note */
             chart_note: string;
+            /** Chart Kind */
+            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table") | null;
+            /** Chart Kinds */
+            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table")[];
             /** Sql */
             sql: string;
             /** Python */
@@ -3560,6 +3591,7 @@ export interface operations {
         parameters: {
             query?: {
                 twice?: boolean;
+                drawn?: string;
                 run?: string;
             };
             header?: never;
@@ -3578,6 +3610,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnsweredOut"] | components["schemas"]["AsksOut"] | components["schemas"]["DeclinedOut"] | components["schemas"]["ToldOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_others_api_v1_workspaces__workspace__trail__number__others_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlternativeOut"][];
                 };
             };
             /** @description Default Response */

@@ -26,6 +26,7 @@ class Drawing:
 
     spec: Spec | None = None
     note: str = ""
+    kind: Kind | None = None
 
 
 def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
@@ -40,7 +41,19 @@ def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
     if kind == "line" and of.lines is not None and of.lines.different > MOST_SERIES:
         wished = replace(wished, looks=(*wished.looks, "panels"))
     spec = _drawn(of, kind, wished, answer)
-    return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))))
+    return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))), kind)
+
+
+_OFFERED: tuple[Kind, ...] = ("bar", "line", "area", "pie", "dots", "heat", "histogram", "box")
+
+
+def kinds_for(answer: Answer) -> tuple[Kind, ...]:
+    """The kinds of chart that an answer can be drawn as; along a line only what has an order of its own."""
+    of = figures(answer)
+    ordered = any(label.is_time or label.width is not None for label in of.labels)
+    return tuple(
+        kind for kind in _OFFERED if not _hinders(of, answer, kind) and (ordered or kind not in ("line", "area"))
+    )
 
 
 def _kind(of: Figures, answer: Answer, wish: ChartWish, *, asked: bool) -> tuple[Kind | None, str]:

@@ -41,7 +41,7 @@ def head(name: str, field: Field) -> str:
 def _behind(unit: str, value: float) -> str:
     """What of a unit stands behind a number: all but the sign of a currency before it."""
     first, _, rest = unit.partition(" ")
-    if _sign(first):
+    if currency_sign(first):
         return f" {rest}" if rest else ""
     if unit == "%":
         return unit
@@ -134,11 +134,11 @@ def _fixed(value: int | float | Decimal, field: Field | None, digits: int) -> st
 
 def _before(field: Field | None) -> str:
     """The sign of a currency, which stands before its amounts."""
-    return _sign((field.unit or "").partition(" ")[0]) if field else ""
+    return currency_sign((field.unit or "").partition(" ")[0]) if field else ""
 
 
 @functools.cache
-def _sign(unit: str) -> str:
+def currency_sign(unit: str) -> str:
     """The sign of a currency that has one of its own; none for other units, and for those known by their code."""
     sign = get_currency_symbol(unit, "en") if is_currency(unit) else unit
     return "" if sign == unit else sign

@@ -1,10 +1,10 @@
 /** The answer: how it was read, the finding, the chart and the table. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { api, type Answer, type Answered, type Term } from "../../api/client";
-import { Button, ButtonLink, Link } from "../../ui/primitives";
-import { Chart } from "./chart";
+import { useKeys } from "../../ui/keys";
+import { Key, Link } from "../../ui/primitives";
 import { Choices } from "./choices";
+import { Drawing } from "./drawn";
 import { Marks } from "./learned";
 import { ResultTable } from "./result-table";
 import { TermsUsed } from "./words";
@@ -18,7 +18,6 @@ type Props = {
 };
 
 export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props) {
-  const [charted, setCharted] = useState(true);
   if (answer.status === "told") {
     return (
       <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">
@@ -72,43 +71,42 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
         {answer.finding}
       </p>
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
-      {answer.chart && charted && <Chart spec={answer.chart} label={answer.finding} />}
-      {answer.chart_note && charted && (
-        <p className="mt-1 text-sm text-soft" data-testid="chart-note">
-          {answer.chart_note}
-        </p>
-      )}
+      <Drawing answer={answer} />
       {!single && (
         <ResultTable
           fields={answer.fields}
           rows={answer.rows}
           cells={answer.cells}
           total={answer.total}
-          rest="; the CSV has them all"
+          rest="; a saved file has them all"
         />
       )}
       <div className="mt-3 flex items-center gap-2">
-        {answer.chart && <Button onClick={() => setCharted(!charted)}>{charted ? "Table only" : "Show chart"}</Button>}
-        {!single && answer.rows.length > 0 && (
-          <ButtonLink href={api.fileOfAnswer(answer.id)} download>
-            Save as CSV
-          </ButtonLink>
-        )}
         <Marks answer={answer} />
       </div>
       <GoOn answer={answer} onFollow={onFollow} />
-      {answer.alternatives.length > 0 && (
-        <div className="mt-5 text-soft">
-          Could also be read as
-          <ul className="mt-1 space-y-1">
-            {answer.alternatives.map((a) => (
-              <li key={a.choice}>
-                <Link onClick={() => onChoose(a.choice, false)}>{a.reading}</Link>
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
+      {answer.alternatives.length > 0 && <Others answer={answer} onChoose={(choice) => onChoose(choice, false)} />}
+    </div>
+  );
+}
+
+/** Other readings, each with its answer in brief; a key takes one. */
+function Others({ answer, onChoose }: { answer: Answered; onChoose: (choice: number) => void }) {
+  const told = useQuery({ queryKey: ["others", answer.id], queryFn: () => api.others(answer.id) });
+  const others = told.data ?? answer.alternatives;
+  useKeys(Object.fromEntries(others.slice(0, 9).map((a, i) => [`Alt+${i + 1}`, () => onChoose(a.choice)])));
+  return (
+    <div className="mt-5 text-soft" data-testid="others">
+      Could also be read as
+      <ul className="mt-1 space-y-1.5">
+        {others.map((a, i) => (
+          <li key={a.choice}>
+            <Link onClick={() => onChoose(a.choice)}>{a.reading}</Link>
+            <Key>Alt+{i + 1}</Key>
+            {a.finding && <span className="block">{a.finding}</span>}
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }

@@ -2,9 +2,24 @@
 import { useEffect, useRef, useState } from "react";
 import { ProblemNote } from "../../ui/primitives";
 
-export function Chart({ spec, label }: { spec: Record<string, unknown>; label: string }) {
+/** A chart that is drawn, for what can be saved of it. */
+export type Drawn = { picture: (form: "png" | "svg") => Promise<string> };
+
+export function Chart({
+  spec,
+  label,
+  onDrawn,
+}: {
+  spec: Record<string, unknown>;
+  label: string;
+  onDrawn?: (drawn: Drawn | null) => void;
+}) {
   const place = useRef<HTMLDivElement>(null);
   const [error, setError] = useState<unknown>(null);
+  const told = useRef(onDrawn);
+  useEffect(() => {
+    told.current = onDrawn;
+  });
   useEffect(() => {
     let gone = false;
     let finish: (() => void) | undefined;
@@ -15,10 +30,12 @@ export function Chart({ spec, label }: { spec: Record<string, unknown>; label: s
         const result = await embed(place.current, spec, { actions: false, renderer: "svg", ast: true });
         finish = () => result.finalize();
         if (gone) finish();
+        else told.current?.({ picture: (form) => result.view.toImageURL(form, form === "png" ? 2 : 1) });
       })
       .catch(setError);
     return () => {
       gone = true;
+      told.current?.(null);
       finish?.();
     };
   }, [spec]);

@@ -1,6 +1,7 @@
 /** The question: typed with its gloss below it, or shown with the gloss under its words. */
 import { useEffect, useRef, useState } from "react";
 import { api, type Answer, type Brief, type Completion, type GlossResult, type Term } from "../../api/client";
+import { workspaceHere } from "../../ui/location";
 import { Button, Key, Link } from "../../ui/primitives";
 import { BriefView, useBrief } from "./brief";
 import { GlossedWords } from "./gloss";
@@ -8,11 +9,13 @@ import { GlossedWords } from "./gloss";
 const PAUSE = 90;
 
 /** What was typed and not sent yet, by the answer that it follows: another room may be looked at in between. */
-const typed = new Map<number | null, string>();
+const typed = new Map<string, string>();
 
 type Props = {
   answer: Answer | undefined;
   draft: string | null;
+  /** Questions asked before, the latest first. */
+  earlier: string[];
   busy: boolean;
   onAsk: (question: string, follows: number | null, terms: Term[]) => void;
   onMeant: (terms: Term[]) => void;
@@ -20,9 +23,14 @@ type Props = {
   onStop: () => void;
 };
 
-export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop }: Props) {
+export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAll, onStop }: Props) {
   const follows = answer?.id ?? null;
-  const [text, setText] = useState(draft ?? typed.get(follows) ?? "");
+  const place = `${workspaceHere()}/${follows ?? ""}`;
+  const [text, setText] = useState(draft ?? typed.get(place) ?? "");
+  /** How far back among earlier questions the person has walked; none while they type their own. */
+  const [walked, setWalked] = useState<number | null>(null);
+  const [marked, setMarked] = useState(0);
+  const [away, setAway] = useState("");
   const field = useRef<HTMLTextAreaElement>(null);
   const [terms, setTerms] = useState<Term[]>([]);
   const gloss = useGloss(text, follows, terms);
@@ -34,7 +42,7 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
     if (!asksBack) field.current?.focus({ preventScroll: true });
   }, [asksBack]);
 
-  useEffect(() => void typed.set(follows, text), [follows, text]);
+  useEffect(() => void typed.set(place, text), [place, text]);
 
   useEffect(() => {
     const box = field.current;
@@ -45,16 +53,31 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
 
   // Those of a moment ago stay while they still fit, so that nothing jumps about between two keys.
   const completions =
-    gloss && text.startsWith(gloss.question) ? gloss.result.completions.filter((c) => goesOn(c, text)) : [];
+    gloss && text !== away && text.startsWith(gloss.question)
+      ? gloss.result.completions.filter((c) => goesOn(c, text))
+      : [];
+  const chosen = completions[Math.min(marked, completions.length - 1)];
+  const change = (words: string) => {
+    setText(words);
+    setWalked(null);
+    setMarked(0);
+  };
+  /** Go through the questions asked before, the latest first; past it the field is empty again. */
+  const walk = (back: number) => {
+    const next = (walked ?? -1) + back;
+    if (next >= earlier.length) return;
+    setWalked(next < 0 ? null : next);
+    setText(next < 0 ? "" : (earlier[next] ?? ""));
+  };
   const complete = ({ text: words, start }: Completion) => {
-    setText(`${text.slice(0, start)}${words} `);
+    change(`${text.slice(0, start)}${words} `);
     field.current?.focus();
   };
 
   const send = (afresh: boolean) => {
     if (brief && !busy) onAskAll(brief);
     else if (text.trim() && !busy) {
-      typed.delete(follows);
+      typed.delete(place);
       onAsk(text.trim(), afresh ? null : follows, terms);
     }
   };
@@ -93,21 +116,32 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
           placeholder={
             answer ? "Follow on, or ask something new" : "Ask in plain words, such as: total fee by clinic this year"
           }
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => change(e.target.value)}
           onKeyDown={(e) => {
             if (e.key === "Enter") {
               e.preventDefault();
               send(e.shiftKey);
-            } else if (e.key === "Tab" && !e.shiftKey && completions[0]) {
+            } else if (e.key === "Tab" && !e.shiftKey && chosen) {
               e.preventDefault();
-              complete(completions[0]);
+              complete(chosen);
+            } else if (e.key === "Escape" && completions.length > 0) {
+              setAway(text);
+            } else if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+              const back = e.key === "ArrowUp" ? 1 : -1;
+              if (walked !== null || text === "") {
+                e.preventDefault();
+                walk(back);
+              } else if (completions.length > 1) {
+                e.preventDefault();
+                setMarked((marked - back + completions.length) % completions.length);
+              }
             }
           }}
           className={`block w-full resize-none overflow-hidden border-b border-rule bg-transparent pb-1 font-serif leading-snug outline-none placeholder:text-soft focus:border-pen ${answer ? "text-lg" : "text-2xl"}`}
         />
         {completions.length > 0 && (
           <ul aria-label="Completions" className="mt-1.5 flex flex-wrap items-baseline gap-x-4 gap-y-1">
-            {completions.map((completion, i) => (
+            {completions.map((completion) => (
               <li key={completion.text}>
                 <button
                   type="button"
@@ -115,9 +149,11 @@ export function Question({ answer, draft, busy, onAsk, onMeant, onAskAll, onStop
                   title={`Write ${completion.text}`}
                   onClick={() => complete(completion)}
                 >
-                  <span className="font-serif text-base text-pen">{completion.text}</span>
+                  <span className={`font-serif text-base text-pen ${completion === chosen ? "underline" : ""}`}>
+                    {completion.text}
+                  </span>
                   {completion.note && <span className="pl-1.5 text-[11px] text-soft">{completion.note}</span>}
-                  {i === 0 && (
+                  {completion === chosen && (
                     <span className="pl-1.5">
                       <Key>Tab</Key>
                     </span>

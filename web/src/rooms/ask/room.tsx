@@ -42,6 +42,8 @@ export function AskRoom({
       // What was known of the entry before it was read anew is not so any more.
       client.removeQueries({ queryKey: ["checked", given.id] });
       client.removeQueries({ queryKey: ["next", given.id] });
+      client.removeQueries({ queryKey: ["others", given.id] });
+      client.removeQueries({ queryKey: ["drawn", given.id] });
       client.setQueryData(["entry", given.id], given);
       void client.invalidateQueries({ queryKey: ["trail"] });
       go.entry(given.id);
@@ -69,6 +71,7 @@ export function AskRoom({
     enabled: answer.data?.status === "answered" && answer.data.second_to_come,
   });
   const shown = entry === null ? undefined : (checked.data ?? answer.data);
+  const earlier = [...new Set((trail.data ?? []).map((e) => e.question).reverse())];
   /** The shown question again, with what a person said of its words or its readings. */
   const again = (terms: Term[], said: Said = {}) =>
     shown &&
@@ -92,6 +95,7 @@ export function AskRoom({
           key={`${entry ?? "new"}-${draft ?? ""}-${shown ? "shown" : "open"}`}
           answer={shown}
           draft={draft}
+          earlier={earlier}
           busy={ask.isPending || askAll.isPending}
           onAskAll={(brief) => askAll.mutate(brief)}
           onAsk={(question, follows, terms) =>

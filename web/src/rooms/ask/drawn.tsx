@@ -1,0 +1,217 @@
+/** The chart of an answer, drawn another way where a person wants it, and what can be saved of both. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { DropdownMenu } from "radix-ui";
+import { useRef, useState } from "react";
+import { api, type Answered } from "../../api/client";
+import { useKeys } from "../../ui/keys";
+import { Button, ProblemNote } from "../../ui/primitives";
+import { Chart, type Drawn } from "./chart";
+
+type Kind = Answered["chart_kinds"][number];
+
+const NAMES: Record<Kind, string> = {
+  any: "chart",
+  bar: "bars",
+  line: "line",
+  area: "area",
+  pie: "pie",
+  dots: "dots",
+  heat: "heat map",
+  histogram: "histogram",
+  box: "boxes",
+  map: "map",
+  table: "table only",
+};
+const KEYS: Partial<Record<Kind, string>> = { bar: "B", line: "L", area: "A", pie: "P", dots: "D", heat: "H" };
+
+type Look = { look: string; name: string; of: readonly Kind[]; groups: number };
+const LOOKS: readonly Look[] = [
+  { look: "stacked", name: "stacked", of: ["bar", "area"], groups: 2 },
+  { look: "whole", name: "to 100%", of: ["bar", "area"], groups: 2 },
+  { look: "panels", name: "a panel each", of: ["bar", "line"], groups: 2 },
+  { look: "labels", name: "labels", of: ["line", "dots"], groups: 1 },
+  { look: "log", name: "log scale", of: ["bar", "line", "dots"], groups: 1 },
+  { look: "average", name: "average", of: ["bar", "line"], groups: 1 },
+  { look: "trend", name: "trend", of: ["line", "dots"], groups: 1 },
+];
+
+export function Drawing({ answer }: { answer: Answered }) {
+  const [kind, setKind] = useState<Kind | null>(null);
+  const [looks, setLooks] = useState<string[]>([]);
+  const drawn = useRef<Drawn | null>(null);
+  const wish = kind === null && looks.length === 0 ? "" : [kind ?? answer.chart_kind ?? "any", ...looks].join(" ");
+  const other = useQuery({
+    queryKey: ["drawn", answer.id, wish],
+    queryFn: () => api.drawn(answer.id, wish),
+    enabled: wish !== "" && kind !== "table",
+    placeholderData: keepPreviousData,
+  });
+  const shown = wish !== "" && other.data?.status === "answered" ? other.data : answer;
+  const now = kind === "table" ? "table" : (shown.chart_kind ?? "table");
+  const choose = (next: Kind) => {
+    setKind(next);
+    setLooks([]);
+  };
+  const toggle = (look: string) =>
+    setLooks((held) => (held.includes(look) ? held.filter((l) => l !== look) : [...held, look]));
+  useKeys({
+    ...Object.fromEntries(
+      answer.chart_kinds.flatMap((k) => (KEYS[k] ? [[`Alt+${KEYS[k]}`, () => choose(k)] as const] : [])),
+    ),
+    "Alt+T": () => (now === "table" ? choose(answer.chart_kind ?? answer.chart_kinds[0] ?? "any") : choose("table")),
+  });
+  const groups = answer.fields.filter((f) => !f.measures).length;
+  const possible = LOOKS.filter((l) => l.of.includes(now) && groups >= l.groups);
+  const chart = now !== "table" ? shown.chart : null;
+  return (
+    <>
+      <div className="mt-3 flex items-baseline gap-4">
+        {answer.chart_kinds.length > 0 && (
+          <div
+            className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-xs text-soft"
+            role="group"
+            aria-label="How it is drawn"
+          >
+            {[...answer.chart_kinds, "table" as const].map((k) => (
+              <Choice
+                key={k}
+                on={now === k}
+                onClick={() => choose(k)}
+                keys={k === "table" ? "Alt+T" : KEYS[k] && `Alt+${KEYS[k]}`}
+              >
+                {NAMES[k]}
+              </Choice>
+            ))}
+            {possible.length > 0 && <span aria-hidden>·</span>}
+            {possible.map((l) => (
+              <Choice key={l.look} on={looks.includes(l.look)} onClick={() => toggle(l.look)}>
+                {l.name}
+              </Choice>
+            ))}
+          </div>
+        )}
+        <span className="ml-auto shrink-0">
+          <Save answer={answer} chart={chart ?? null} drawn={() => drawn.current} />
+        </span>
+      </div>
+      {other.isError && <ProblemNote error={other.error} />}
+      {chart && <Chart spec={chart} label={answer.finding} onDrawn={(view) => (drawn.current = view)} />}
+      {shown.chart_note && now !== "table" && (
+        <p className="mt-1 text-sm text-soft" data-testid="chart-note">
+          {shown.chart_note}
+        </p>
+      )}
+    </>
+  );
+}
+
+function Choice({
+  on,
+  onClick,
+  keys,
+  children,
+}: {
+  on: boolean;
+  onClick: () => void;
+  keys?: string | undefined;
+  children: string;
+}) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      title={keys}
+      onClick={onClick}
+      className={`border-b ${on ? "border-ink font-semibold text-ink" : "border-transparent hover:border-soft"}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+const ITEM = "block cursor-default rounded px-2.5 py-1 outline-none data-[highlighted]:bg-band";
+
+/** Everything that an answer can be taken away as. */
+function Save({
+  answer,
+  chart,
+  drawn,
+}: {
+  answer: Answered;
+  chart: Record<string, unknown> | null;
+  drawn: () => Drawn | null;
+}) {
+  const rows = answer.rows.length > 0;
+  const name =
+    answer.question
+      .toLowerCase()
+      .match(/[\p{L}\p{N}]+/gu)
+      ?.join("-")
+      .slice(0, 60) || "answer";
+  const file = (form: "csv" | "xlsx" | "parquet", words: string) => (
+    <DropdownMenu.Item asChild className={ITEM}>
+      <a href={api.fileOfAnswer(answer.id, form)} download>
+        {words}
+      </a>
+    </DropdownMenu.Item>
+  );
+  const picture = (form: "png" | "svg") =>
+    void drawn()
+      ?.picture(form)
+      .then((url) => keep(url, `${name}.${form}`));
+  if (!rows) return null;
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>
+        <Button className="text-xs">Save as …</Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-20 min-w-56 rounded border border-rule bg-paper p-1 shadow-md"
+        >
+          {file("csv", "CSV, all rows")}
+          {file("xlsx", "Workbook with its proof (XLSX)")}
+          {file("parquet", "Parquet")}
+          {chart && (
+            <>
+              <DropdownMenu.Item className={ITEM} onSelect={() => picture("png")}>
+                The chart as a picture (PNG)
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className={ITEM} onSelect={() => picture("svg")}>
+                The chart as a drawing (SVG)
+              </DropdownMenu.Item>
+              <DropdownMenu.Item
+                className={ITEM}
+                onSelect={() => keepText(JSON.stringify(chart, null, 1), `${name}.vl.json`)}
+              >
+                The chart’s specification (Vega-Lite)
+              </DropdownMenu.Item>
+            </>
+          )}
+          <DropdownMenu.Item className={ITEM} onSelect={() => keepText(answer.sql, `${name}.sql`)}>
+            The SQL
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => keepText(answer.python, `${name}.py`)}>
+            The Python script
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** Let the browser save what stands at an address made on this page. */
+function keep(url: string, name: string): void {
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+}
+
+function keepText(text: string, name: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type: "text/plain" }));
+  keep(url, name);
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}

@@ -1,0 +1,41 @@
+/** Keys that work anywhere on the page, and what they do. */
+import { useEffect, useRef } from "react";
+
+/** Words for the window that lists them, in the order of use. */
+export const SHORTCUTS: readonly (readonly [string, string])[] = [
+  ["/", "to the question, from any room"],
+  ["Enter", "ask; after an answer, follow on from it"],
+  ["Shift+Enter", "ask afresh"],
+  ["Tab", "take the completion that is marked; ↓ and ↑ mark another, Escape puts them away"],
+  ["↑ and ↓", "in an empty question, walk through those asked before"],
+  ["Alt+1 … 3", "take another reading of the question"],
+  ["Alt+B L A P D H", "draw bars, a line, an area, a pie, dots, a heat map"],
+  ["Alt+T", "the table only, or the chart again"],
+  ["?", "this list"],
+];
+
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** Call for a key pressed anywhere; one without Alt does not count while somebody types. */
+export function useKeys(keys: Record<string, () => void>): void {
+  const latest = useRef(keys);
+  useEffect(() => {
+    latest.current = keys;
+  });
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.defaultPrevented) return;
+      if (!e.altKey && isTyping(e.target)) return;
+      // With Alt some keyboards give another letter; the key itself is what is meant.
+      const name = e.altKey ? `Alt+${e.code.replace(/^(Key|Digit)/, "")}` : e.key;
+      const act = latest.current[name];
+      if (act) {
+        e.preventDefault();
+        act();
+      }
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  }, []);
+}
