@@ -43,6 +43,22 @@ READ = {
     # What one costs is what they cost on average.
     "what does a dental cost": "the average cost, where reason is Dental",
     "what do we charge for a dental on average": "the average fee net, where reason is Dental",
+    # How old they are goes by when they were born, whatever rows they are counted through.
+    "animals older than 10 years by clinic": "the number of animals, for each clinic, where years from born on to today is over 10",
+    "how many animals over 10 years old per clinic": "the number of animals, for each clinic, where years from born on to today is over 10",
+    "average fee for animals 10 years or older by clinic": "the average fee net, for each clinic, where years from born on to today is at least 10",
+    "clinics older than 5 years": "the clinics with years from opened on to today, where years from opened on to today is over 5",
+    # One thing over another, by a word or by a sign.
+    "total fee / number of visits": "the average fee net",
+    "ratio of visits to clinics": "the number of visits over the number of clinics",
+    "number of visits / number of vets by clinic": "the number of visits over the number of vets, for each clinic",
+    "total cost / total fee by species": "the total cost over the total fee net, for each species",
+    "cost over fee by clinic": "the total cost over the total fee net, for each clinic",
+    "visits with cost over fee": "the visits, where cost is over fee net",
+    # What has a pet name is a pet.
+    "number of pets by species": "the number of animals, for each species",
+    "how many pets did we see in 2025": "the number of animals, where there are visits where visit date is in 2025",
+    "how many different pet names are there": "the number of different pet name",
     # What is bought for the house is not spent by its owners.
     "spend per owner": "the total cost, for each owner name",
 }

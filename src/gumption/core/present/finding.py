@@ -64,8 +64,12 @@ def band(low: float, width: float) -> str:
 def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
     values = answer.rows[0]
     parts = []
+    worked_from = []
     for place, name in enumerate(answer.columns):
         aggregate = next((a for a in aggregates if a.name == name), None)
+        if aggregate is not None and aggregate.carries:
+            worked_from.append(f"{spoken(name)} {shown(values[place], answer.schema[name])}")
+            continue
         phrase = aggregate_words(aggregate, answer.table) if aggregate else spoken(name)
         if aggregate and values[place] is None:
             parts.append(f"{phrase} cannot be worked out: no values are left")
@@ -75,7 +79,9 @@ def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
         )
         verb = "is"
         parts.append(f"{phrase}{suffix} {verb} {shown(values[place], answer.schema[name])}")
-    sentence = ", and ".join(parts)
+    if not parts:
+        parts, worked_from = worked_from, []
+    sentence = ", and ".join(parts) + (f", from {' and '.join(worked_from)}" if worked_from else "")
     return sentence[0].upper() + sentence[1:] + "."
 
 

@@ -17,7 +17,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import BIRTH, is_birth
+from gumption.core.reading.derived import is_birth
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
@@ -59,7 +59,7 @@ from gumption.core.reading.schema import KIND_ROLES, PLANNED, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY
+from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY
 
 TOPS = frozenset(
     [
@@ -688,6 +688,30 @@ def _flat(value: object) -> Iterator[object]:
         yield value
 
 
+def _is_since_it_happened(part: object) -> bool:
+    """True for how long ago something happened."""
+    return isinstance(part, m.Length) and isinstance(part.start, m.EventTime) and isinstance(part.end, m.Now)
+
+
+def _since(value: object, time: m.ColumnKey) -> object:
+    """A condition on how long ago something happened, of that time."""
+    if not isinstance(value, Part) or not any(map(_is_since_it_happened, m.parts(value.condition))):
+        return value
+    condition: Any = m.replaced(value.condition, {m.EventTime(): m.Col(time)})
+    return dataclasses.replace(value, condition=condition)
+
+
+def _table_named(edge: Edge) -> str | None:
+    """The table whose rows a piece names, or whose rows it keeps by a value."""
+    for value in _flat(edge.value):
+        noun = value.noun if isinstance(value, Counted) else value
+        if isinstance(noun, Noun) and noun.table is not None:
+            return noun.table
+        if isinstance(value, Part) and isinstance(value.condition, m.Is):
+            return value.condition.column.table
+    return None
+
+
 class Assembler:
     """Makes meanings of sequences over one catalogue."""
 
@@ -699,7 +723,30 @@ class Assembler:
 
     def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
         """Every meaning of a sequence by itself."""
-        yield from self.finished(self.asks_of(Draft.of_edges(sequence.edges, tokens)), sequence, tokens)
+        edges = self._aged_as_named(sequence.edges)
+        yield from self.finished(self.asks_of(Draft.of_edges(edges, tokens)), sequence, tokens)
+
+    def _aged_as_named(self, edges: tuple[Edge, ...]) -> tuple[Edge, ...]:
+        """Animals older than ten are told by when they were born, whatever rows they are counted through."""
+        made = list(edges)
+        for place, edge in enumerate(edges):
+            if not any(
+                isinstance(part, Part) and any(map(_is_since_it_happened, m.parts(part.condition)))
+                for part in _flat(edge.value)
+            ):
+                continue
+            table = next((t for near in reversed(edges[: place + 1]) if (t := _table_named(near)) is not None), None)
+            time = self._since_when(table) if table is not None else None
+            if time is not None:
+                values = tuple(_since(value, time) for value in _flat(edge.value))
+                made[place] = dataclasses.replace(edge, value=values if isinstance(edge.value, tuple) else values[0])
+        return tuple(made)
+
+    def _since_when(self, table: str) -> m.ColumnKey | None:
+        """When the rows of a table were born, or what they tell of happened."""
+        age = self.ages.get(table)
+        born = [k for k in m.columns_in(age) if is_birth(self.nouns.vocabulary, k)] if age is not None else []
+        return born[0] if born else event_time(self.catalogue, table)
 
     def finished(
         self,

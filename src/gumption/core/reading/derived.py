@@ -14,7 +14,15 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import GENERIC_MONEY, INCOME_WORDS, Vocabulary, is_yearly, name_parts, word_stems
+from gumption.core.reading.vocabulary import (
+    BIRTH,
+    GENERIC_MONEY,
+    INCOME_WORDS,
+    Vocabulary,
+    is_yearly,
+    name_parts,
+    word_stems,
+)
 
 
 def stems(words: str) -> frozenset[str]:
@@ -75,7 +83,6 @@ _GROWN = stems("tonnes tons harvest harvested bushels crop")
 _ACRES = stems("hectares ha acres")
 _INCOME = tuple((w,) for w in INCOME_WORDS)
 _WHOLE = stems("total overall full")
-BIRTH = stems("birth born birthday")
 
 
 def is_birth(vocabulary: Vocabulary, key: ColumnKey) -> bool:

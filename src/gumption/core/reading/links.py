@@ -18,7 +18,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, BIRTH, OWED, derived_measures, is_birth, time_pairs
+from gumption.core.reading.derived import BEGUN, OWED, derived_measures, is_birth, time_pairs
 from gumption.core.reading.figures import GROUPS, figures, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
@@ -29,6 +29,7 @@ from gumption.core.reading.schema import PERSON_WORDS, PLANNED
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
+    BIRTH,
     COST_PARTS,
     GENERIC_MONEY,
     INCOME_PARTS,

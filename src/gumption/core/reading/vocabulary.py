@@ -8,7 +8,7 @@ import itertools
 import math
 import re
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -31,6 +31,7 @@ _ARTICLES = frozenset(
     ["a", "an", "the", "of", "in", "on", "at", "for", "to", "by", "was", "is", "and", "or", "it", "that"]
 )
 _ASKED_WITH = frozenset(["how"])
+BIRTH = frozenset(stem(w) for w in ["birth", "born", "birthday"])
 _LOOSE = frozenset(["id", "key", "code", "number", "no", "ref", "identifi", "flag", "ind", "indic", "yn"])
 """Parts of a name that only say that it tells rows apart."""
 _QUALIFIERS = frozenset(
@@ -616,6 +617,13 @@ class Vocabulary:
                         found[stem(word)] += 1
         return dict(found)
 
+    def _their_name(self, table: Table) -> Column | None:
+        """What the rows of a table are called, though many are called alike: the pet name of what is a pet, and happened at no time."""
+        named = [c for c in table.columns if c.type is Type.TEXT and _is_a_name(_raw_parts(c.name))]
+        time = table.time_column
+        happened = time is not None and not BIRTH & {*self.columns[ColumnKey(table.name, time.name)].full}
+        return named[0] if len(named) == 1 and table.key not in (None, named[0]) and not happened else None
+
     def heads(self) -> Iterator[ColumnKey]:
         """The columns that say how many people there are: those of tables that only tell numbers first."""
         for counted in (True, False):
@@ -842,7 +850,7 @@ class Vocabulary:
             # What is of several kinds are the rows themselves.
             best = max(best, 0.86)
         # A table of rows that an identifier or a name tells apart is of what these are called after.
-        for column in (table.naming_column, table.key):
+        for column in (table.naming_column, table.key, self._their_name(table)):
             if column is None:
                 continue
             known = self.columns[ColumnKey(name, column.name)]
@@ -852,6 +860,10 @@ class Vocabulary:
             elif any(related(span[0], noun) for noun in nouns):
                 best = max(best, 0.7)
         return best
+
+
+def _is_a_name(parts: Sequence[str]) -> bool:
+    return len(parts) == 2 and parts[1] == "name"
 
 
 def _name_score(span: tuple[str, ...], words: NameWords) -> float:

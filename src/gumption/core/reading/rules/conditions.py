@@ -414,7 +414,9 @@ def _lasted(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -
 
 def _held_ratio(op: m.Comparison, number: float, top: Noun | Measured, bottom: Noun | Measured) -> Held | None:
     """Fewer than eight people a session, of each thing."""
-    if top == bottom:
+    age = isinstance(top, Measured) and isinstance(top.expr, m.Length) and isinstance(top.expr.end, m.Today)
+    # Over ten years old per clinic: ages are nobody's to share.
+    if top == bottom or age:
         return None
     return Held(Ratio(as_counted(top), bottom), op, number)  # type: ignore[arg-type]
 
@@ -814,6 +816,7 @@ RULES = (
         )
     ),
     Rule("K", "E CMP E", lambda e, op, f: _two(op, e, f), ("cost more than fee",), weight=0.15),
+    Rule("K", "with|where|whose|having E CMP E", lambda e, op, f: _two(op, e, f), ("with cost over fee",), weight=0.4),
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
     Rule("K", "D before D", _dates("<"), ("closed before due",), weight=0.2),
     Rule("K", "D later than D", _dates(">"), ("closed later than due",), weight=0.25),
@@ -1190,9 +1193,20 @@ RULES = (
         ("open for 14 days or more",),
         weight=0.35,
     ),
+    *(
+        Rule("K", f"for|by|from|among|with T {aged}", build, (f"for visits {example}",), weight=0.75)
+        for aged, build, example in (
+            ("older than DUR", lambda n, s: (n, _aged(">", s)), "older than 60 days"),
+            ("younger|newer than DUR", lambda n, s: (n, _aged("<", s)), "younger than 60 days"),
+            ("CMP DUR old", lambda n, op, s: (n, _aged(op, s)), "more than 60 days old"),
+            ("aged? DUR ORMORE", lambda n, s, op: (n, _aged(op, s)), "60 days or older"),
+        )
+    ),
     Rule("K", "older than DUR", lambda s: _aged(">", s), ("older than 60 days",), weight=0.35),
     Rule("K", "newer|younger than DUR", lambda s: _aged("<", s), ("newer than 60 days",), weight=0.35),
     Rule("K", "CMP DUR old|ago", lambda op, s: _aged(op, s), ("more than 60 days old",), weight=0.35),
+    Rule("K", "aged? DUR ORMORE", lambda s, op: _aged(op, s), ("60 days or older",), weight=0.3),
+    Rule("K", "aged? DUR old ORMORE", lambda s, op: _aged(op, s), ("60 days old or more",), weight=0.4),
     Rule(
         "K",
         "D is|was|were? CMP DUR ago",

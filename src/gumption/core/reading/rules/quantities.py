@@ -762,7 +762,7 @@ RULES = (
     Rule("E", "E ( incl|inc|including E )", _arithmetic("+"), ("fee (incl extras)",), weight=0.4),
     Rule("Q", "E divided by E", sums("/"), ("fee divided by cost",), weight=0.15),
     Rule("Q", "E / E", sums("/"), ("fee / cost",), weight=0.1),
-    Rule("Q", "E over E", sums("/"), ("cost over fee",), weight=-0.05),
+    Rule("Q", "E over E", sums("/"), ("cost over fee",), weight=0.1),
     Rule(
         "E",
         "days|time|day from|between D to|and|until|till D",
@@ -1144,10 +1144,22 @@ RULES = (
     *(
         Rule("RATIO", pattern, _ratio, (example,), weight=0.35)
         for pattern, example in (
-            ("T|CNT|E divided by|/ T|CNT", "visits divided by clinics"),
-            ("T|CNT divided by|/ E", "visits divided by fee"),
+            ("T|CNT|E divided by T|CNT", "visits divided by clinics"),
+            ("T|CNT|E / T|CNT", "visits / clinics"),
+            ("T|CNT divided by E", "visits divided by fee"),
+            ("T|CNT / E", "visits / fee"),
+            ("Q divided by T|CNT", "total fee divided by visits"),
+            ("Q / T|CNT", "total fee / visits"),
+            ("T|CNT divided by Q", "visits divided by total fee"),
+            ("T|CNT / Q", "visits / total fee"),
+            ("Q over CNT", "total fee over number of visits"),
+            ("ratio of Q|E to|over|and T|CNT", "ratio of total fee to visits"),
+            ("ratio of T|CNT to|over|and Q|E|T|CNT", "ratio of visits to clinics"),
         )
     ),
+    Rule("Q", "Q / Q", _combined("/"), ("total fee / total cost",), weight=0.15),
+    Rule("Q", "Q over Q", _combined("/"), ("total fee over total cost",), weight=0.05),
+    Rule("Q", "ratio of Q to|and|over Q", _combined("/"), ("ratio of total fee to total cost",), weight=0.25),
     Rule("Q", "E less|minus E", sums("-"), ("fee less cost",), weight=0.0),
     Rule(
         "WORTH",
