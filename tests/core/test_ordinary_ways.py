@@ -55,6 +55,7 @@ READ = {
     "total cost / total fee by species": "the total cost over the total fee net, for each species",
     "cost over fee by clinic": "the total cost over the total fee net, for each clinic",
     "visits with cost over fee": "the visits, where cost is over fee net",
+    "share of visits whose wait is over 30 minutes by clinic": "the share of visits where wait min is over 30, for each clinic",
     # What has a pet name is a pet.
     "number of pets by species": "the number of animals, for each species",
     "how many pets did we see in 2025": "the number of animals, where there are visits where visit date is in 2025",

@@ -273,6 +273,40 @@ class Questions(Api):
         self.assertEqual(self.client.delete(f"{AT}/terms/{kept['term']['id']}").status_code, 404)
         self.assertEqual(self.ask("footfall by shop")["status"], "declined")
 
+    def test_a_word_is_looked_at_before_it_is_kept(self) -> None:
+        asked = self.sent("questions", {"question": "large sales by town"})
+        large = {"words": ["large sale"], "text": "a sale whose amount is over 100"}
+        looked = self.sent("terms/look", large)
+        self.assertEqual(
+            (looked["problem"], looked["kind"], looked["value"]), ("", "condition", "20 of 120 rows of sales")
+        )
+        self.assertAlmostEqual(looked["share"], 20 / 120)
+        use = next(u for u in looked["uses"] if u["id"] == asked["id"])
+        self.assertNotEqual(use["before"], use["after"])
+        self.assertEqual({g["kind"] for g in looked["glosses"]} >= {"measure", "operation"}, True)
+        self.assertIn("is not understood", self.sent("terms/look", {**large, "text": "zorbly blim"})["problem"])
+        self.assertEqual(self.sent("terms/look", {"words": ["doubled"], "text": "amount times 2"})["kind"], "measure")
+        clash = self.sent("terms/look", {"words": ["amount"], "table": "shops"})
+        self.assertIn("also the column sales.amount", clash["clashes"][0])
+        kept = [
+            self.sent("terms", large),
+            self.sent("terms", {"words": ["takings", "till"], "table": "sales", "column": "amount", "note": "=what"}),
+        ]
+        kinds = self.client.get(f"{AT}/terms/kinds").json()
+        self.assertEqual([kinds[str(k["term"]["id"])]["kind"] for k in kept], ["condition", "other name"])
+        saved = self.client.get(f"{AT}/terms/file").text
+        self.assertIn("takings; till,sales,amount,,,'=what", saved)
+        for one in kept:
+            self.client.delete(f"{AT}/terms/{one['term']['id']}")
+        taken = self.client.post(f"{AT}/terms/file", files={"file": ("words.csv", saved)}).json()
+        self.assertEqual([{**t["term"], "id": 0} for t in taken], [{**k["term"], "id": 0} for k in kept])
+        wrong = self.client.post(f"{AT}/terms/file", files={"file": ("words.csv", "words,text\n,x\n")})
+        self.assertEqual((wrong.status_code, wrong.json()["where"]), (422, "line 2"))
+        for one in taken:
+            self.client.delete(f"{AT}/terms/{one['term']['id']}")
+        self.sent("questions", {"question": "footfall by town"})
+        self.assertIn("footfall", [u["word"] for u in self.client.get(f"{AT}/terms/unread").json()])
+
     def test_what_is_declined_offers_what_is_near(self) -> None:
         refused = self.ask("crime per town")
         self.assertEqual((refused["status"], refused["problem"]), ("declined", "There is no “crime” in these tables."))

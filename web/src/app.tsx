@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { api, shelf, type Workspace } from "./api/client";
 import { onEnded } from "./api/work";
 import { AskRoom } from "./rooms/ask/room";
+import { GlossaryRoom } from "./rooms/glossary/room";
 import { TablesRoom } from "./rooms/tables/room";
 import { WorkspacesRoom } from "./rooms/workspaces/room";
 import { dateWords, plural } from "./ui/format";
@@ -106,6 +107,7 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
         <nav aria-label="Rooms" className="ml-8 flex shrink-0 gap-1 text-sm">
           <RoomTab name="Tables" current={place.room === "tables"} onClick={go.tables} />
           <RoomTab name="Ask" current={place.room === "ask"} onClick={go.ask} />
+          <RoomTab name="Glossary" current={place.room === "glossary"} onClick={() => go.glossary()} />
         </nav>
         <span className="ml-auto flex shrink-0 gap-5">
           {workspace.data && <AsOf workspace={workspace.data} />}
@@ -131,6 +133,9 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
           </Pad>
         )}
         {workspace.data && place.room === "tables" && <TablesRoom workspace={workspace.data} chosen={place.table} />}
+        {workspace.data && place.room === "glossary" && (
+          <GlossaryRoom workspace={workspace.data} word={place.word} text={place.text} />
+        )}
         {workspace.data && place.room === "ask" && (
           <AskRoom workspace={workspace.data} entry={place.entry} draft={place.draft} />
         )}

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 from anyio.to_thread import run_sync
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Request, Response, UploadFile
 
 from gumption.core.model.term import Term
+from gumption.server.files_out import attached
 from gumption.server.problems import ApiProblem
-from gumption.server.schemas import TermOut
+from gumption.server.schemas import KindOut, TermLookOut, TermOut, UnreadOut
 from gumption.server.shelf import At
 from gumption.server.tasks import problem_of_term, term_out
+from gumption.server.terms_file import terms_as_csv, terms_of_csv
+from gumption.server.words_looked_at import kinds_of_terms, look_at_term, unread_words
+
+_MOST_BYTES = 1_000_000
 
 words = APIRouter(prefix="/api/v1/workspaces/{workspace}")
 """The routes of words and their meanings."""
@@ -19,6 +24,47 @@ words = APIRouter(prefix="/api/v1/workspaces/{workspace}")
 def get_terms(at: At) -> list[TermOut]:
     """All words of the house's own."""
     return [term_out(term) for term in at.workspace.records.terms()]
+
+
+@words.get("/terms/kinds")
+async def get_kinds(at: At, request: Request) -> dict[int, KindOut]:
+    """What kind of word each is, and what it comes to in brief."""
+    terms = await run_sync(at.workspace.records.terms)
+    found = await at.asking.work(request, "answer", kinds_of_terms, terms, at.workspace.as_of())
+    return {number: KindOut(kind=kind, value=value) for number, (kind, value) in found.items()}
+
+
+@words.get("/terms/unread")
+async def get_unread(at: At, request: Request) -> list[UnreadOut]:
+    """Words of the latest questions that nothing here is called."""
+    trail = await run_sync(at.workspace.records.trail, 200)
+    found: list[UnreadOut] = await at.asking.work(request, "answer", unread_words, trail, at.workspace.as_of())
+    return found
+
+
+@words.get("/terms/file", include_in_schema=False)
+def get_terms_file(at: At) -> Response:
+    """All words as CSV, to be taken up by another workspace."""
+    text = terms_as_csv(at.workspace.records.terms())
+    return Response(text, media_type="text/csv", headers=attached("glossary.csv"))
+
+
+@words.post("/terms/file")
+async def post_terms_file(at: At, file: UploadFile) -> list[TermOut]:
+    """Words from a CSV as `terms/file` gives it; each takes the place of what the same word meant."""
+    content = await file.read(_MOST_BYTES + 1)
+    if len(content) > _MOST_BYTES:
+        raise ApiProblem(413, "This file is far too large for a list of words.", "Send the one that was saved here.")
+    terms = terms_of_csv(content.decode("utf-8-sig", "replace"))
+    return [term_out(await run_sync(at.workspace.define, term)) for term in terms]
+
+
+@words.post("/terms/look", response_model=TermLookOut)
+async def post_look(at: At, body: Term, request: Request) -> Response:
+    """A word as it would be understood, and what it would change, before it is kept."""
+    trail = await run_sync(at.workspace.records.trail, 200)
+    given = body, trail, at.workspace.as_of()
+    return Response(await at.asking.work(request, "answer", look_at_term, *given), media_type="application/json")
 
 
 @words.post("/terms")

@@ -264,6 +264,46 @@ class TermOut(BaseModel):
     meaning: str
 
 
+TermKind = Literal["other name", "measure", "condition", "columns", "left out"]
+
+
+class TermUseOut(BaseModel):
+    """A question of the trail with a word in it: what is answered now, and what would be."""
+
+    id: int
+    question: str
+    before: str
+    after: str
+
+
+class TermLookOut(BaseModel):
+    """A word as it would be understood, before it is kept."""
+
+    problem: str
+    kind: TermKind
+    value: str
+    """What it comes to over all rows."""
+    share: float | None
+    """Of a condition: the share of the rows that meet it."""
+    glosses: list[GlossOut]
+    """Of the other words that it is said by."""
+    clashes: list[str]
+    uses: list[TermUseOut]
+
+
+class KindOut(BaseModel):
+    kind: TermKind
+    value: str
+
+
+class UnreadOut(BaseModel):
+    """A word that nothing here is called, in how many of the latest questions, and one of them."""
+
+    word: str
+    questions: int
+    question: str
+
+
 class TaskOut(BaseModel):
     """One question of a text that asks several."""
 

@@ -34,6 +34,8 @@ export type Asks = Schemas["AsksOut"];
 /** A question of the trail by how it went: answered, asked back, declined, or told of the data themselves. */
 export type Answer = Answered | Asks | Schemas["DeclinedOut"] | Schemas["ToldOut"];
 export type Term = Schemas["Term"];
+export type TermLook = Schemas["TermLookOut"];
+export type TermKind = Schemas["KindOut"]["kind"];
 export type Defined = Schemas["TermOut"];
 export type Meaning = Schemas["OptionOut"];
 /** What a person says of a question: the reading taken and whether it holds from now on, what words mean, and the entry that it takes the place of. */
@@ -147,6 +149,15 @@ export const apiOf = (workspace: () => number) => {
     words: (question: string, follows: number | null, terms: Term[], start: number, end: number) =>
       call<Meaning[]>(here("/words"), sent("POST", { question, follows, terms, start, end })),
     terms: () => call<Defined[]>(here("/terms")),
+    lookAt: (term: Term, signal: AbortSignal) => call<TermLook>(here("/terms/look"), { ...sent("POST", term), signal }),
+    kindsOfTerms: () => call<Record<string, Schemas["KindOut"]>>(here("/terms/kinds")),
+    unread: () => call<Schemas["UnreadOut"][]>(here("/terms/unread")),
+    termsFile: () => ROOT + here("/terms/file"),
+    takeTerms: (file: File) => {
+      const form = new FormData();
+      form.append("file", file, file.name);
+      return call<Defined[]>(here("/terms/file"), { method: "POST", body: form });
+    },
     define: (term: Term) => call<Defined>(here("/terms"), sent("POST", term)),
     undefine: (id: number) => call<void>(here(`/terms/${id}`), { method: "DELETE" }),
     next: (entry: number) => call<string[]>(here(`/trail/${entry}/next`)),

@@ -871,6 +871,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/terms/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Kinds
+         * @description What kind of word each is, and what it comes to in brief.
+         */
+        get: operations["get_kinds_api_v1_workspaces__workspace__terms_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/terms/unread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Unread
+         * @description Words of the latest questions that nothing here is called.
+         */
+        get: operations["get_unread_api_v1_workspaces__workspace__terms_unread_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/terms/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Terms File
+         * @description Words from a CSV as `terms/file` gives it; each takes the place of what the same word meant.
+         */
+        post: operations["post_terms_file_api_v1_workspaces__workspace__terms_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/terms/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Look
+         * @description A word as it would be understood, and what it would change, before it is kept.
+         */
+        post: operations["post_look_api_v1_workspaces__workspace__terms_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/terms/{number}": {
         parameters: {
             query?: never;
@@ -1037,6 +1117,11 @@ export interface components {
         };
         /** Body_post_dictionary_api_v1_workspaces__workspace__tables__name__dictionary_post */
         Body_post_dictionary_api_v1_workspaces__workspace__tables__name__dictionary_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_post_terms_file_api_v1_workspaces__workspace__terms_file_post */
+        Body_post_terms_file_api_v1_workspaces__workspace__terms_file_post: {
             /** File */
             file: string;
         };
@@ -1505,6 +1590,16 @@ export interface components {
             joins: components["schemas"]["JoinDetail"][];
             /** Forbidden */
             forbidden: components["schemas"]["JoinIn"][];
+        };
+        /** KindOut */
+        KindOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "other name" | "measure" | "condition" | "columns" | "left out";
+            /** Value */
+            value: string;
         };
         /**
          * LastQuestionOut
@@ -2105,10 +2200,38 @@ export interface components {
              */
             text: string;
             /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
              * Id
              * @default 0
              */
             id: number;
+        };
+        /**
+         * TermLookOut
+         * @description A word as it would be understood, before it is kept.
+         */
+        TermLookOut: {
+            /** Problem */
+            problem: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "other name" | "measure" | "condition" | "columns" | "left out";
+            /** Value */
+            value: string;
+            /** Share */
+            share: number | null;
+            /** Glosses */
+            glosses: components["schemas"]["GlossOut"][];
+            /** Clashes */
+            clashes: string[];
+            /** Uses */
+            uses: components["schemas"]["TermUseOut"][];
         };
         /**
          * TermOut
@@ -2118,6 +2241,20 @@ export interface components {
             term: components["schemas"]["Term"];
             /** Meaning */
             meaning: string;
+        };
+        /**
+         * TermUseOut
+         * @description A question of the trail with a word in it: what is answered now, and what would be.
+         */
+        TermUseOut: {
+            /** Id */
+            id: number;
+            /** Question */
+            question: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * TheirSqlIn
@@ -2219,6 +2356,18 @@ export interface components {
             values_to: string;
             /** As Month */
             as_month?: number | null;
+        };
+        /**
+         * UnreadOut
+         * @description A word that nothing here is called, in how many of the latest questions, and one of them.
+         */
+        UnreadOut: {
+            /** Word */
+            word: string;
+            /** Questions */
+            questions: number;
+            /** Question */
+            question: string;
         };
         /**
          * Uploaded
@@ -3972,6 +4121,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TermOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_kinds_api_v1_workspaces__workspace__terms_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["KindOut"];
+                    };
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_unread_api_v1_workspaces__workspace__terms_unread_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnreadOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_terms_file_api_v1_workspaces__workspace__terms_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_post_terms_file_api_v1_workspaces__workspace__terms_file_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_look_api_v1_workspaces__workspace__terms_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Term"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermLookOut"];
                 };
             };
             /** @description Default Response */

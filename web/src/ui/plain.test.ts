@@ -18,6 +18,12 @@ test("places in the address", () => {
   expect(placeOf("/w/3/ask/12")).toEqual({ room: "ask", workspace: 3, entry: 12, draft: null });
   expect(placeOf("/w/3/ask", "?how%20many")).toEqual({ room: "ask", workspace: 3, entry: null, draft: "how many" });
   expect(placeOf("/w/3/ask/x")).toEqual({ room: "ask", workspace: 3, entry: null, draft: null });
+  expect(placeOf("/w/3/glossary/%2Fnew%20wait", "?over%2040")).toEqual({
+    room: "glossary",
+    workspace: 3,
+    word: "/new wait",
+    text: "over 40",
+  });
   expect(placeOf("/w/12")).toEqual({ room: "open", workspace: 12 });
   expect(placeOf("/workspaces")).toEqual({ room: "workspaces" });
   expect(placeOf("/")).toEqual({ room: "start" });

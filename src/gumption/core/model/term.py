@@ -21,6 +21,8 @@ class Term(BaseModel):
     """A value of that column, as it is written."""
     text: str = Field(default="", max_length=500)
     """Other words that say it, such as fee minus cost, or wait over 30 minutes."""
+    note: str = Field(default="", max_length=500)
+    """What people should know of it."""
     id: int = 0
 
     @property

@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Answer, type Answered, type Term } from "../../api/client";
 import { useKeys } from "../../ui/keys";
+import { go } from "../../ui/location";
 import { Key, Link } from "../../ui/primitives";
 import { Choices } from "./choices";
 import { Drawing } from "./drawn";
@@ -133,6 +134,7 @@ function GoOn({ answer, onFollow }: { answer: Answered; onFollow: (question: str
           {question}
         </Link>
       ))}
+      {answer.follows == null && <Link onClick={() => go.newWord("", answer.question)}>keep it as a word</Link>}
     </p>
   );
 }

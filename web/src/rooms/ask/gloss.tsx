@@ -53,7 +53,7 @@ export function GlossedWords({
 const Word = ({ text, gloss, large }: Piece & { large: boolean }) => (
   <>
     <span
-      className={`block w-fit font-serif leading-tight ${large ? "text-[25px]" : "text-base"} ${gloss ? `read-${gloss.kind}` : "text-soft/80"}`}
+      className={`block w-fit font-serif leading-tight ${large ? "text-[25px]" : "text-base"} ${gloss ? `read-${gloss.kind}` : "text-soft"}`}
     >
       {text}
     </span>

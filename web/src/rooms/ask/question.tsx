@@ -39,7 +39,11 @@ export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAl
   // The next question can be typed at once, after an answer too; where one is asked back, the choice comes first.
   const asksBack = answer?.status === "asks";
   useEffect(() => {
-    if (!asksBack) field.current?.focus({ preventScroll: true });
+    const box = field.current;
+    if (asksBack || !box) return;
+    box.focus({ preventScroll: true });
+    // What stands there already is gone on with.
+    box.setSelectionRange(box.value.length, box.value.length);
   }, [asksBack]);
 
   useEffect(() => void typed.set(place, text), [place, text]);

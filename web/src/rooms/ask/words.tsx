@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState, type KeyboardEvent, type ReactNode } from "react";
 import { api, type Answered, type Term } from "../../api/client";
+import { go } from "../../ui/location";
 import { Busy, Key, Link, ProblemNote } from "../../ui/primitives";
 import { useChange } from "./changing";
 
@@ -116,7 +117,8 @@ function Meanings({
         className="flex items-baseline gap-2 px-3 py-2"
         onSubmit={(e) => {
           e.preventDefault();
-          if (said.trim()) onTake({ words: [words], table: "", column: "", value: "", text: said.trim(), id: 0 });
+          if (said.trim())
+            onTake({ words: [words], table: "", column: "", value: "", text: said.trim(), note: "", id: 0 });
         }}
       >
         <label className="shrink-0 text-soft" htmlFor="in-other-words">
@@ -130,6 +132,9 @@ function Meanings({
           className="min-w-0 grow border-b border-rule bg-transparent font-serif text-base outline-none placeholder:text-soft focus:border-pen"
         />
       </form>
+      <p className="border-t border-rule px-3 py-1.5">
+        <Link onClick={() => go.newWord(words, said.trim())}>Define it in the glossary …</Link>
+      </p>
     </>
   );
 }

@@ -447,7 +447,7 @@ RULES: tuple[Rule, ...] = (
         "SHARE of? NP HAVING C|D|M",
         lambda _, __, ___, n: _share_known(n),
         ("share of visits with a rating",),
-        weight=0.15,
+        weight=0.05,
     ),
     Rule(
         "Q",
