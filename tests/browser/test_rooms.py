@@ -280,6 +280,26 @@ class Rooms(Page):
         self.assertTrue(saved[1].startswith("number-of-visits-by-region.svg blob:"), saved[1][:90])
         self.assertTrue(saved[2].startswith("number-of-visits-by-region.py blob:"), saved[2][:90])
 
+    def test_9c_the_trail_is_searched_starred_and_tidied(self) -> None:
+        self.visit("ask")
+        self.type_question("number of animals by species", Keys.ENTER)
+        self.see("star", "aside[aria-label=Trail]")
+        self.press("star", "aside[aria-label=Trail]")
+        self.see("★ number of animals by species", "aside[aria-label=Trail]")
+        self.press("rename", "aside[aria-label=Trail]")
+        name = self.browser.find_element(By.CSS_SELECTOR, "input[aria-label='Its name in the trail']")
+        name.send_keys(Keys.CONTROL, "a")
+        name.send_keys("Kinds of animals", Keys.ENTER)
+        self.see("★ Kinds of animals", "aside[aria-label=Trail]")
+        self.browser.find_element(By.CSS_SELECTOR, "input[aria-label='Find a question']").send_keys("*")
+        WebDriverWait(self.browser, 30).until(
+            lambda b: len(b.find_elements(By.CSS_SELECTOR, "aside[aria-label=Trail] li")) == 1
+        )
+        self.assertEqual(self.faults_of_access(), [])
+        self.press("delete", "aside[aria-label=Trail]")
+        self.press("Delete", "[role=alertdialog]")
+        self.see("No question says that.", "aside[aria-label=Trail]")
+
     def drawing(self) -> str:
         """The shapes of the chart that is shown; nothing where there is none."""
         look = "[...document.querySelectorAll('[data-testid=chart] svg path')].map(p => p.getAttribute('d')).join(' ')"

@@ -208,6 +208,21 @@ class Questions(Api):
         again = self.client.get(f"{AT}/trail/{second['id']}").json()
         self.assertEqual((again["rows"], again["reading"]), (second["rows"], second["reading"]))
 
+    def test_a_question_is_starred_named_and_deleted_with_what_follows_it(self) -> None:
+        first = self.ask("total amount by town")
+        then = self.ask("only Birch", follows=first["id"])
+        beside = self.ask("how many sales")
+        named = {"starred": True, "title": "  Towns "}
+        self.assertEqual(self.client.put(f"{AT}/trail/{first['id']}", json=named).status_code, 204)
+        trail = {e["id"]: e for e in self.client.get(f"{AT}/trail").json()}
+        self.assertEqual((trail[first["id"]]["starred"], trail[first["id"]]["title"]), (True, "Towns"))
+        self.assertEqual(self.client.delete(f"{AT}/trail/{first['id']}").status_code, 204)
+        left = {e["id"] for e in self.client.get(f"{AT}/trail").json()}
+        self.assertEqual(left & {first["id"], then["id"], beside["id"]}, {beside["id"]})
+        for gone in (first, then):
+            self.assertEqual(self.client.delete(f"{AT}/trail/{gone['id']}").status_code, 404)
+            self.assertEqual(self.client.put(f"{AT}/trail/{gone['id']}", json=named).status_code, 404)
+
     def test_what_follows_on(self) -> None:
         first = self.ask("total amount by shop")
         nexts = self.client.get(f"{AT}/trail/{first['id']}/next").json()
@@ -285,7 +300,9 @@ class Questions(Api):
         self.assertNotEqual(use["before"], use["after"])
         self.assertEqual({g["kind"] for g in looked["glosses"]} >= {"measure", "operation"}, True)
         self.assertIn("is not understood", self.sent("terms/look", {**large, "text": "zorbly blim"})["problem"])
-        self.assertEqual(self.sent("terms/look", {"words": ["average sale"], "text": "average amount"})["kind"], "measure")
+        self.assertEqual(
+            self.sent("terms/look", {"words": ["average sale"], "text": "average amount"})["kind"], "measure"
+        )
         clash = self.sent("terms/look", {"words": ["amount"], "table": "shops"})
         self.assertIn("also the column sales.amount", clash["clashes"][0])
         kept = [

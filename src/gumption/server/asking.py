@@ -32,6 +32,7 @@ from gumption.server.schemas import (
     QuestionIn,
     TheirSqlIn,
     TheirSqlOut,
+    TrailIn,
     TrailOut,
     WordsIn,
     WorkedOut,
@@ -166,6 +167,20 @@ def get_lessons(at: At) -> list[LessonOut]:
 def delete_lesson(at: At, number: int) -> None:
     if not at.workspace.forget(number):
         raise ApiProblem(404, "That was forgotten already.", "Reload the page.")
+
+
+@asked.put("/trail/{number}", status_code=204)
+def put_entry(at: At, number: int, body: TrailIn) -> None:
+    """Star a question of the trail, or call it something there."""
+    if not at.workspace.records.mark_entry(number, body.starred, body.title):
+        raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
+
+
+@asked.delete("/trail/{number}", status_code=204)
+def delete_entry(at: At, number: int) -> None:
+    """Delete a question of the trail with all that follow it, for good."""
+    if not at.workspace.records.drop_entry(number):
+        raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
 
 
 @asked.delete("/trail", status_code=204)

@@ -62,6 +62,8 @@ class SavedQuestion(BaseModel):
     asked_at: dt.datetime
     reading: str
     terms: str
+    starred: bool = False
+    title: Annotated[str, Field(max_length=200)] = ""
 
 
 class Saved(BaseModel):

@@ -507,10 +507,20 @@ class TheirSqlOut(BaseModel):
     seconds: float
 
 
+class TrailIn(BaseModel):
+    """What a person says of a question in the trail."""
+
+    starred: bool
+    title: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)] = ""
+    """What it is called there; the question itself where this is empty."""
+
+
 class TrailOut(BaseModel):
     id: int
     parent: int | None
     question: str
+    starred: bool
+    title: str
     status: Literal["answered", "asks", "declined", "told"]
     cautions: int
     summary: str

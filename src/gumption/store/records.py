@@ -144,6 +144,9 @@ class TrailEntry:
     """Checks that hold of its answer."""
     finding: str = ""
     """What was found, or why nothing was."""
+    starred: bool = False
+    title: str = ""
+    """What a person calls it in the trail."""
 
 
 def patiently(work: Callable[[], T]) -> T:
@@ -493,6 +496,37 @@ class Records:
         row = cursor.fetchone()
         return row is not None and (row["status"] == "asks" or not row["followed"])
 
+    def mark_entry(self, number: int, starred: bool, title: str) -> bool:
+        """Star a question of the trail, or call it something; False where it is gone."""
+        with self.cursor() as cursor:
+            here = (self.workspace, number)
+            cursor.execute("SELECT 1 FROM trail_entry WHERE workspace_id = %s AND id = %s", here)
+            found = cursor.fetchone() is not None
+            cursor.execute(
+                "UPDATE trail_entry SET starred = %s, title = %s WHERE workspace_id = %s AND id = %s",
+                (starred, title, *here),
+            )
+            return found
+
+    def drop_entry(self, number: int) -> bool:
+        """Delete a question of the trail with all that follow it, for good; False where it is gone."""
+
+        def drop(cursor: pymysql.cursors.DictCursor) -> bool:
+            cursor.execute(
+                "WITH RECURSIVE gone AS ("
+                " SELECT id FROM trail_entry WHERE workspace_id = %s AND id = %s"
+                " UNION ALL SELECT e.id FROM trail_entry e JOIN gone g ON e.parent_id = g.id"
+                ") SELECT id FROM gone ORDER BY id DESC",
+                (self.workspace, number),
+            )
+            # The latest first: a question that follows another goes before the one it points at.
+            numbers = [row["id"] for row in cursor.fetchall()]
+            for each in numbers:
+                cursor.execute("DELETE FROM trail_entry WHERE id = %s", (each,))
+            return bool(numbers)
+
+        return self._insisting(drop)
+
     def terms(self) -> list[Term]:
         """The house's own words, oldest first."""
         with self.cursor() as cursor:
@@ -616,4 +650,6 @@ def _entry(row: dict[str, Any]) -> TrailEntry:
         _TERMS.validate_json(row["terms"]),
         row["holds"],
         row["finding"],
+        bool(row["starred"]),
+        row["title"],
     )

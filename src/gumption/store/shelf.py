@@ -20,7 +20,7 @@ _COPIED = {
     "term": "word, description, made_at",
 }
 """What a copy of a workspace has of it, but for the trail; earlier versions and what waits stay behind."""
-_ENTRY = "question, choice, status, cautions, holds, finding, summary, asked_at, reading, terms"
+_ENTRY = "question, choice, status, cautions, holds, finding, summary, asked_at, reading, terms, starred, title"
 _PATHS = {
     "data_table": ("parquet", "original"),
     "table_version": ("parquet", "original"),

@@ -174,6 +174,9 @@ export const apiOf = (workspace: () => number) => {
     drawn: (id: number, wish: string) => call<Answer>(here(`/trail/${id}?${new URLSearchParams({ drawn: wish })}`)),
     others: (id: number) => call<Alternative[]>(here(`/trail/${id}/others`)),
     entry: (id: number, twice = false) => call<Answer>(here(`/trail/${id}?twice=${twice}`)),
+    markEntry: (id: number, starred: boolean, title: string) =>
+      call<void>(here(`/trail/${id}`), sent("PUT", { starred, title })),
+    dropEntry: (id: number) => call<void>(here(`/trail/${id}`), { method: "DELETE" }),
     clearTrail: () => call<void>(here("/trail"), { method: "DELETE" }),
   };
 };

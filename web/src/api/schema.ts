@@ -665,9 +665,17 @@ export interface paths {
          * @description An answer with today's data; `drawn` asks for another chart of it, a kind and how it is to look.
          */
         get: operations["get_entry_api_v1_workspaces__workspace__trail__number__get"];
-        put?: never;
+        /**
+         * Put Entry
+         * @description Star a question of the trail, or call it something there.
+         */
+        put: operations["put_entry_api_v1_workspaces__workspace__trail__number__put"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Entry
+         * @description Delete a question of the trail with all that follow it, for good.
+         */
+        delete: operations["delete_entry_api_v1_workspaces__workspace__trail__number__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2314,6 +2322,19 @@ export interface components {
             /** Problem */
             problem: string;
         };
+        /**
+         * TrailIn
+         * @description What a person says of a question in the trail.
+         */
+        TrailIn: {
+            /** Starred */
+            starred: boolean;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
         /** TrailOut */
         TrailOut: {
             /** Id */
@@ -2322,6 +2343,10 @@ export interface components {
             parent: number | null;
             /** Question */
             question: string;
+            /** Starred */
+            starred: boolean;
+            /** Title */
+            title: string;
             /**
              * Status
              * @enum {string}
@@ -3760,6 +3785,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AnsweredOut"] | components["schemas"]["AsksOut"] | components["schemas"]["DeclinedOut"] | components["schemas"]["ToldOut"];
                 };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_entry_api_v1_workspaces__workspace__trail__number__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrailIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_entry_api_v1_workspaces__workspace__trail__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Default Response */
             default: {

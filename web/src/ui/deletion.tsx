@@ -22,8 +22,10 @@ export function Deletion({
   const remove = useMutation({
     mutationFn: act,
     onSuccess: async () => {
-      await client.invalidateQueries();
+      // First away from what is gone, so that it is not asked for any more.
       done();
+      await new Promise((resolve) => setTimeout(resolve));
+      await client.invalidateQueries();
     },
   });
   return (

@@ -1,5 +1,8 @@
 /** The questions asked, as a tree: a follow-up hangs under what it followed. */
-import type { TrailEntry } from "../../api/client";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type TrailEntry } from "../../api/client";
+import { Deletion } from "../../ui/deletion";
 import { plural } from "../../ui/format";
 import { go } from "../../ui/location";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
@@ -40,6 +43,9 @@ export function TrailView({
   again: () => void;
   earlier: (() => void) | null;
 }) {
+  const [sought, setSought] = useState("");
+  const words = sought.trim().toLowerCase();
+  const shown = entries && ordered(entries).filter(({ entry }) => matches(entry, words));
   return (
     <aside className="overflow-y-auto border-r border-rule bg-desk py-4" aria-label="Trail">
       <div className="flex items-baseline justify-between px-3.5">
@@ -50,6 +56,18 @@ export function TrailView({
           </Link>
         )}
       </div>
+      {(entries?.length ?? 0) >= SEARCHED && (
+        <p className="px-3.5 pt-2">
+          <input
+            type="search"
+            aria-label="Find a question"
+            placeholder="Find a question, or * for starred"
+            value={sought}
+            onChange={(e) => setSought(e.target.value)}
+            className="w-full rounded border border-rule bg-paper px-2 py-1 text-xs"
+          />
+        </p>
+      )}
       {error != null && (
         <div className="p-3.5">
           <ProblemNote error={error} again={again} />
@@ -66,31 +84,104 @@ export function TrailView({
           <Link onClick={earlier}>Show earlier questions</Link>
         </p>
       )}
+      {words && shown?.length === 0 && <p className="px-3.5 pt-2 text-soft">No question says that.</p>}
       <ul className="mt-2">
-        {entries &&
-          ordered(entries).map(({ entry, depth }) => (
-            <li key={entry.id}>
-              <button
-                type="button"
-                aria-current={entry.id === current ? "true" : undefined}
-                onClick={() => go.entry(entry.id)}
-                className={`flex w-full gap-2 py-1.5 pr-2 text-left ${entry.id === current ? "bg-paper font-semibold" : "hover:bg-band"}`}
-                style={{ paddingLeft: 12 + 14 * Math.min(depth, 5) }}
-              >
-                <span aria-hidden className={`mt-1.5 h-2 w-2 shrink-0 rounded-full ${DOT[state(entry)]}`} />
-                <span className="min-w-0">
-                  <span className="block break-words">
-                    {entry.question.length > 90 ? `${entry.question.slice(0, 88)}…` : entry.question}
-                  </span>
-                  <span className="block text-xs font-normal text-soft">
-                    {entry.summary}
-                    {entry.cautions > 0 && `, ${plural(entry.cautions, "caution")}`}
-                  </span>
+        {shown?.map(({ entry, depth }) => (
+          <li key={entry.id} className={entry.id === current ? "bg-paper" : ""}>
+            <button
+              type="button"
+              aria-current={entry.id === current ? "true" : undefined}
+              onClick={() => go.entry(entry.id)}
+              className={`flex w-full gap-2 py-1.5 pr-2 text-left ${entry.id === current ? "font-semibold" : "hover:bg-band"}`}
+              style={{ paddingLeft: 12 + 14 * Math.min(depth, 5) }}
+            >
+              <span aria-hidden className={`mt-1.5 h-2 w-2 shrink-0 rounded-full ${DOT[state(entry)]}`} />
+              <span className="min-w-0">
+                <span className="block break-words">
+                  {entry.starred && <span title="starred">★ </span>}
+                  {short(entry.title || entry.question)}
                 </span>
-              </button>
-            </li>
-          ))}
+                <span className="block text-xs font-normal text-soft">
+                  {entry.summary}
+                  {entry.cautions > 0 && `, ${plural(entry.cautions, "caution")}`}
+                </span>
+              </span>
+            </button>
+            {entry.id === current && (
+              <Acts
+                key={entry.id}
+                entry={entry}
+                inset={12 + 14 * Math.min(depth, 5) + 16}
+                followed={followers(entries ?? [], entry.id)}
+              />
+            )}
+          </li>
+        ))}
       </ul>
     </aside>
+  );
+}
+
+/** Questions from which on they can be searched. */
+const SEARCHED = 8;
+
+const short = (text: string) => (text.length > 90 ? `${text.slice(0, 88)}…` : text);
+
+function matches(entry: TrailEntry, words: string): boolean {
+  if (words.startsWith("*")) return entry.starred && matches(entry, words.slice(1).trim());
+  return [entry.question, entry.title, entry.summary].some((text) => text.toLowerCase().includes(words));
+}
+
+/** How many questions follow one, and those in their turn. */
+export function followers(entries: TrailEntry[], id: number): number {
+  return entries.filter((e) => e.parent === id).reduce((sum, e) => sum + 1 + followers(entries, e.id), 0);
+}
+
+/** What can be done with the question that is open. */
+function Acts({ entry, inset, followed }: { entry: TrailEntry; inset: number; followed: number }) {
+  const client = useQueryClient();
+  const [title, setTitle] = useState<string | null>(null);
+  const change = useMutation({
+    mutationFn: (to: { starred: boolean; title: string }) => api.markEntry(entry.id, to.starred, to.title),
+    onSuccess: async () => {
+      setTitle(null);
+      await client.invalidateQueries({ queryKey: ["trail"] });
+    },
+  });
+  return (
+    <div className="pb-2 pr-2 text-xs" style={{ paddingLeft: inset }}>
+      {title === null ? (
+        <p className="flex gap-3">
+          <Link onClick={() => change.mutate({ starred: !entry.starred, title: entry.title })}>
+            {entry.starred ? "unstar" : "star"}
+          </Link>
+          <Link onClick={() => setTitle(entry.title || entry.question)}>rename</Link>
+          <Deletion
+            trigger="delete"
+            title="Delete this question?"
+            words={`“${short(entry.question)}”${followed > 0 ? ` and ${plural(followed, "question")} that ${followed === 1 ? "follows" : "follow"} it are` : " is"} deleted for good.`}
+            act={() => api.dropEntry(entry.id)}
+            done={go.ask}
+          />
+        </p>
+      ) : (
+        <form
+          onSubmit={(e) => {
+            e.preventDefault();
+            change.mutate({ starred: entry.starred, title: title.trim() === entry.question ? "" : title });
+          }}
+        >
+          <input
+            aria-label="Its name in the trail"
+            value={title}
+            maxLength={200}
+            onChange={(e) => setTitle(e.target.value)}
+            onKeyDown={(e) => e.key === "Escape" && setTitle(null)}
+            className="w-full rounded border border-rule bg-paper px-1.5 py-0.5"
+          />
+        </form>
+      )}
+      {change.isError && <ProblemNote error={change.error} />}
+    </div>
   );
 }

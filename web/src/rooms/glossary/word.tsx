@@ -89,7 +89,7 @@ export function WordEditor({ saved, start, workspace }: { saved: Term | null; st
         <Choose label="It is" value={way} options={WAYS} onChange={setWay} />
         {way === "said" && (
           <TextField
-            label="What it means, in words that are understood here"
+            label="What it means"
             value={term.text}
             maxLength={500}
             placeholder="a visit whose wait is over 40 minutes"
