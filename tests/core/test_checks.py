@@ -34,6 +34,7 @@ from gumption.core.plan.steps import (
     Window,
 )
 from gumption.engines.answering import Answerer
+from gumption.engines.choosing import chosen
 from gumption.engines.limits import Limits
 from tests.support import DEMO_DAY, demo, opened_from
 
@@ -95,6 +96,23 @@ class OverTheDemo(CheckCase):
             self.assertEqual(
                 self.weight(self.checks("visits", group(t=f"sum {column}")), "operation fits"), want, column
             )
+
+    def test_a_cure_follows_on_and_takes_the_caution_away(self) -> None:
+        opened, reader = demo()
+        for question, name in (
+            ("total rating by clinic", "operation fits"),
+            ("visits by owner", "groups to look at"),
+            ("average amount by supplier", "means are usual"),
+            ("visits by year", "periods whole"),
+        ):
+            with self.subTest(question):
+                first = chosen(reader.read(question, DEMO_DAY), opened.answerer).readings[0]
+                checks = opened.answerer.answer(first.plan, DEMO_DAY).proof.checks
+                cure = next(c.cure for c in checks if c.name == name and c.weight == "caution")
+                then = chosen(reader.read(cure, DEMO_DAY, first), opened.answerer)
+                self.assertEqual(then.status, "answered", cure)
+                after = opened.answerer.answer(then.readings[0].plan, DEMO_DAY).proof.checks
+                self.assertEqual([c.sentence for c in after if c.name == name and c.weight != "holds"], [], cure)
 
     def test_values_occur(self) -> None:
         def kept(value: str) -> list[Check]:

@@ -54,6 +54,18 @@ class Changes(unittest.TestCase):
             ],
         )
 
+    def test_times_left_out_and_another_aggregate_used(self) -> None:
+        said = conversation("average fee by month", "drop 2024", "use the median instead", "without March 2025")
+        self.assertEqual(
+            said,
+            [
+                "the average fee net, for each month",
+                "the average fee net, for each month, where not (visit date is in 2024)",
+                "the median fee net, for each month, where not (visit date is in 2024)",
+                "the median fee net, for each month, where not (visit date is in 2024) and not (visit date is in March 2025)",
+            ],
+        )
+
     def test_time_moves(self) -> None:
         said = conversation(
             "number of visits in March 2026",

@@ -56,6 +56,7 @@ READ = {
     "cost over fee by clinic": "the total cost over the total fee net, for each clinic",
     "visits with cost over fee": "the visits, where cost is over fee net",
     "share of visits whose wait is over 30 minutes by clinic": "the share of visits where wait min is over 30, for each clinic",
+    "income by month without March 2025": "the total fee net, for each month, where not (visit date is in March 2025)",
     # What has a pet name is a pet.
     "number of pets by species": "the number of animals, for each species",
     "how many pets did we see in 2025": "the number of animals, where there are visits where visit date is in 2025",

@@ -365,6 +365,8 @@ class CheckOut(BaseModel):
     weight: Literal["holds", "caution", "stop"]
     sentence: str
     detail: str
+    cure: str
+    """A question that follows on and does without what is cautioned against."""
 
 
 class AlternativeOut(BaseModel):

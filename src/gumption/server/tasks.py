@@ -344,7 +344,8 @@ def worked_out(answered: Answered) -> WorkedOut:
         for step in answered.proof.steps
     ]
     checks = [
-        CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail) for c in answered.proof.checks
+        CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail, cure=c.cure)
+        for c in answered.proof.checks
     ]
     schema = {n: answered.schema[n] for n in answered.columns}
     sent = answered.rows[:MOST_ROWS_SENT]

@@ -1165,6 +1165,8 @@ export interface components {
             sentence: string;
             /** Detail */
             detail: string;
+            /** Cure */
+            cure: string;
         };
         /**
          * Choice

@@ -16,3 +16,5 @@ class Check:
     weight: Weight
     sentence: str
     detail: str = ""
+    cure: str = ""
+    """A question that follows on and does without what is cautioned against."""

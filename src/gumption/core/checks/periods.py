@@ -116,6 +116,13 @@ def _covered(
             for named, span in _spans(step.condition):
                 if named == name:
                     first, last = max(first, span.first), min(last, span.last)
+        elif isinstance(step, st.Keep) and isinstance(step.condition, ex.Negated):
+            # Without its last year, what is left ends before that.
+            for named, span in _spans(step.condition):
+                if named == name and span.first <= last <= span.last:
+                    last = span.first - dt.timedelta(days=1)
+                if named == name and span.first <= first <= span.last:
+                    first = span.last + dt.timedelta(days=1)
     return Span(first, last) if first <= last else None
 
 

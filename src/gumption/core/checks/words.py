@@ -22,7 +22,7 @@ PRODUCT_OF_PERCENTAGES = Check(
 
 def sum_of_scores(name: str) -> Check:
     sentence = f"{spoken(name)} is a score or rate; its sum may mean nothing"
-    return Check("operation fits", "caution", sentence, "an average is usual")
+    return Check("operation fits", "caution", sentence, "an average is usual", "average instead")
 
 
 def sum_of_codes(name: str) -> Check:
@@ -147,9 +147,11 @@ def ends_are_whole(unit: str) -> Check:
 def ends_are_parts(unit: str, begins: tuple[str, dt.date] | None, ends: tuple[str, dt.date] | None) -> Check:
     said = [f"{begins[0]} begins on {date_words(begins[1])}"] if begins else []
     said += [f"{ends[0]} goes up to {date_words(ends[1])}"] if ends else []
-    return Check(
-        "periods whole", "caution", f"{' and '.join(said)} only", f"do not compare with a whole {spoken(unit)}"
-    )
+    # A month or a year can be named to be left out.
+    part = ends or begins
+    cure = f"without {part[0]}" if part is not None and unit in ("month", "year") else ""
+    detail = f"do not compare with a whole {spoken(unit)}"
+    return Check("periods whole", "caution", f"{' and '.join(said)} only", detail, cure)
 
 
 def parts_unequally_often(part: str, first: dt.date, last: dt.date) -> Check:
@@ -209,7 +211,7 @@ def mean_is_pulled(name: str, group: str, mean: str, median: str, others: int) -
     where = f" of {group}" if group else ""
     more = f"; {plural(others, 'other group')} likewise" if others else ""
     sentence = f"{spoken(name)}{where} is pulled by extremes: {mean}, while the median is {median}"
-    return Check("means are usual", "caution", sentence, f"half lie below the median{more}")
+    return Check("means are usual", "caution", sentence, f"half lie below the median{more}", "median instead")
 
 
 def of_few_rows(rows: int) -> Check:
@@ -236,7 +238,7 @@ def emptied_by(what: str) -> Check:
 
 def too_many_groups(groups: int) -> Check:
     sentence = f"{groups:,} groups are more than anyone reads"
-    return Check("groups to look at", "caution", sentence, "ask for the top 20 or group more coarsely")
+    return Check("groups to look at", "caution", sentence, "ask for the top 20 or group more coarsely", "top 20")
 
 
 # -- two workings --------------------------------------------------------------------------------

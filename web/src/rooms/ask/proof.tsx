@@ -10,7 +10,7 @@ import { Learned } from "./learned";
 /** The editor is large; it is fetched once it is wanted. */
 const OwnSql = lazy(() => import("./own-sql").then(({ OwnSql: view }) => ({ default: view })));
 
-export function ProofView({ answer }: { answer: Answered }) {
+export function ProofView({ answer, onFollow }: { answer: Answered; onFollow: (question: string) => void }) {
   return (
     <>
       <Heading>Proof</Heading>
@@ -19,7 +19,7 @@ export function ProofView({ answer }: { answer: Answered }) {
       <Heading>{checkTitle(answer.checks)}</Heading>
       <ul className="mt-2 space-y-1.5">
         {answer.checks.map((check, i) => (
-          <CheckLine key={i} check={check} />
+          <CheckLine key={i} check={check} onCure={() => onFollow(check.cure)} />
         ))}
       </ul>
       <Learned answer={answer} />
@@ -72,7 +72,7 @@ function checkTitle(checks: Check[]): string {
   return `Checks: ${parts.join(", ")}`;
 }
 
-function CheckLine({ check }: { check: Check }) {
+function CheckLine({ check, onCure }: { check: Check; onCure: () => void }) {
   const mark = MARK[check.weight];
   return (
     <li className="flex gap-2.5">
@@ -83,6 +83,11 @@ function CheckLine({ check }: { check: Check }) {
         <span className="sr-only">{mark.word}: </span>
         {check.sentence}
         {check.detail && <small className="block text-soft">{check.detail}</small>}
+        {check.cure && (
+          <Link className="text-xs" onClick={onCure}>
+            {check.cure}
+          </Link>
+        )}
       </span>
     </li>
   );

@@ -140,7 +140,10 @@ export function AskRoom({
       </section>
       <aside className="relative overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
         {shown?.status === "answered" ? (
-          <ProofView answer={shown} />
+          <ProofView
+            answer={shown}
+            onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })}
+          />
         ) : shown?.status === "asks" ? (
           <NothingChosen answer={shown} />
         ) : (

@@ -39,6 +39,11 @@ def _not(part: Part) -> Part | None:
     return Part(m.Not(part.condition), part.kind)
 
 
+def outside(span: Span) -> Part:
+    """At any other time."""
+    return Part(m.Not(span_condition(span, m.EventTime())), "time")
+
+
 def _for_one(values: Values, noun: Noun) -> tuple[Part, Worked] | None:
     """What a dental costs is what one costs, the mean of them all."""
     return (_is(values), Worked(m.Aggregated("mean", m.Col(noun.key)))) if noun.key is not None else None
@@ -1036,6 +1041,7 @@ RULES = (
         weight=0.35,
     ),
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
+    Rule("K", "WITHOUT the? TIME", lambda _, s: outside(s), ("without March 2025",), weight=0.25),
     Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
     Rule(
         "K",

@@ -25,6 +25,7 @@ from gumption.core.reading.pieces import (
     Values,
     Worked,
 )
+from gumption.core.reading.rules.conditions import outside
 from gumption.core.reading.rules.groups import by_one
 from gumption.core.reading.times import MONTHS_IN, Span
 
@@ -320,6 +321,8 @@ RULES = (
             ("the? FN as well", "the average as well"),
         )
     ),
+    Rule("K", f"{_DROP}|skip|exclude the? TIME", lambda s: outside(s), ("drop 2024",), weight=0.6),
+    Rule("FN", "use|try the? FN instead|rather?", lambda f: f, ("use the median instead",), weight=0.6),
     Rule("FN", "not the? FN , the? FN", lambda _, f: f, ("not average, median",), weight=0.6),
     Rule("FN", "FN rather than the? FN", lambda f, _: f, ("median rather than the average",), weight=0.6),
     *(
