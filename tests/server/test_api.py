@@ -50,36 +50,6 @@ class Api(unittest.TestCase):
         self.assertEqual(self.client.get(f"{AT}/trail/{declined['id']}/file").status_code, 404)
         self.assertEqual(list((self.folder / "scratch").glob("answer-*")), [])
 
-    def test_an_answer_as_a_workbook_and_as_parquet(self) -> None:
-        answer = self.sent("questions", {"question": "total amount by town and month"})
-        saved = self.client.get(f"{AT}/trail/{answer['id']}/file?form=xlsx")
-        book = CalamineWorkbook.from_filelike(io.BytesIO(saved.content))
-        head, *rows = book.get_sheet_by_name("Answer").to_python()
-        self.assertEqual(head, [f["label"] for f in answer["fields"]])
-        self.assertEqual([[r[0], str(r[1]), r[2]] for r in rows], answer["rows"])
-        self.assertIsInstance(rows[0][1], dt.date, "a day is a day")
-        proof = {line[0]: line[1] for line in book.get_sheet_by_name("Proof").to_python() if line[0]}
-        self.assertEqual((proof["Question"], proof["Found"]), ("total amount by town and month", answer["finding"]))
-        self.assertIn("both ways agree", proof["Checks"])
-        with zipfile.ZipFile(io.BytesIO(saved.content)) as inside:
-            self.assertIn("xl/tables/table1.xml", inside.namelist(), "a table of the workbook's own")
-        saved = self.client.get(f"{AT}/trail/{answer['id']}/file?form=parquet")
-        table = pq.read_table(io.BytesIO(saved.content))
-        self.assertEqual([str(t) for t in table.schema.types], ["string", "date32[day]", "decimal128(38, 2)"])
-        self.assertEqual(
-            [[r[0], str(r[1]), float(r[2])] for r in zip(*table.to_pydict().values(), strict=True)], answer["rows"]
-        )
-        self.assertEqual(self.client.get(f"{AT}/trail/{answer['id']}/file?form=doc").status_code, 422)
-
-    def test_another_chart_of_an_answer(self) -> None:
-        answer = self.sent("questions", {"question": "total amount by town"})
-        self.assertEqual((answer["chart_kind"], answer["chart_kinds"]), ("bar", ["bar", "pie"]))
-        drawn = self.client.get(f"{AT}/trail/{answer['id']}?drawn=pie%20labels").json()
-        self.assertEqual((drawn["chart_kind"], drawn["rows"], drawn["chart_note"]), ("pie", answer["rows"], ""))
-        self.assertNotEqual(drawn["chart"], answer["chart"])
-        along = self.sent("questions", {"question": "total amount by month"})
-        self.assertEqual((along["chart_kind"], along["chart_kinds"]), ("line", ["bar", "line", "area", "pie"]))
-
     def test_a_plan_from_outside(self) -> None:
         group = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "count"}]}
         plan = {"version": 1, "steps": [{"step": "take", "table": "shops"}, group]}
@@ -182,6 +152,36 @@ class Api(unittest.TestCase):
 
 
 class Questions(Api):
+    def test_an_answer_as_a_workbook_and_as_parquet(self) -> None:
+        answer = self.sent("questions", {"question": "total amount by town and month"})
+        saved = self.client.get(f"{AT}/trail/{answer['id']}/file?form=xlsx")
+        book = CalamineWorkbook.from_filelike(io.BytesIO(saved.content))
+        head, *rows = book.get_sheet_by_name("Answer").to_python()
+        self.assertEqual(head, [f["label"] for f in answer["fields"]])
+        self.assertEqual([[r[0], str(r[1]), r[2]] for r in rows], answer["rows"])
+        self.assertIsInstance(rows[0][1], dt.date, "a day is a day")
+        proof = {line[0]: line[1] for line in book.get_sheet_by_name("Proof").to_python() if line[0]}
+        self.assertEqual((proof["Question"], proof["Found"]), ("total amount by town and month", answer["finding"]))
+        self.assertIn("both ways agree", proof["Checks"])
+        with zipfile.ZipFile(io.BytesIO(saved.content)) as inside:
+            self.assertIn("xl/tables/table1.xml", inside.namelist(), "a table of the workbook's own")
+        saved = self.client.get(f"{AT}/trail/{answer['id']}/file?form=parquet")
+        table = pq.read_table(io.BytesIO(saved.content))
+        self.assertEqual([str(t) for t in table.schema.types], ["string", "date32[day]", "decimal128(38, 2)"])
+        self.assertEqual(
+            [[r[0], str(r[1]), float(r[2])] for r in zip(*table.to_pydict().values(), strict=True)], answer["rows"]
+        )
+        self.assertEqual(self.client.get(f"{AT}/trail/{answer['id']}/file?form=doc").status_code, 422)
+
+    def test_another_chart_of_an_answer(self) -> None:
+        answer = self.sent("questions", {"question": "total amount by town"})
+        self.assertEqual((answer["chart_kind"], answer["chart_kinds"]), ("bar", ["bar", "pie"]))
+        drawn = self.client.get(f"{AT}/trail/{answer['id']}?drawn=pie%20labels").json()
+        self.assertEqual((drawn["chart_kind"], drawn["rows"], drawn["chart_note"]), ("pie", answer["rows"], ""))
+        self.assertNotEqual(drawn["chart"], answer["chart"])
+        along = self.sent("questions", {"question": "total amount by month"})
+        self.assertEqual((along["chart_kind"], along["chart_kinds"]), ("line", ["bar", "line", "area", "pie"]))
+
     def test_what_was_read(self) -> None:
         found = self.workspace()
         self.assertEqual(
