@@ -306,6 +306,17 @@ class Rooms(Page):
         look = "[...document.querySelectorAll('[data-testid=chart] svg path')].map(p => p.getAttribute('d')).join(' ')"
         return str(self.browser.execute_script(f"return {look}"))
 
+    def test_9d_the_rows_behind_a_row(self) -> None:
+        self.visit("ask")
+        self.type_question("number of animals by species", Keys.ENTER)
+        self.see("Tortoise", "[data-testid=answer-table]")
+        row = self.browser.find_element(By.XPATH, "//*[@data-testid='answer-table']//tr[td[text()='Tortoise']]")
+        told = row.find_elements(By.TAG_NAME, "td")[1].text
+        row.find_element(By.TAG_NAME, "button").send_keys(Keys.ENTER)
+        self.see(f"{told} rows behind it", "[role=dialog]")
+        self.see("Tortoise", "[role=dialog] table")
+        self.assertEqual(self.faults_of_access(), [])
+
     def test_9b_by_keys_alone(self) -> None:
         self.visit("tables")
         self.see("visits", "aside")

@@ -24,7 +24,7 @@ TUS = {"Tus-Resumable": "1.0.0"}
 SHOPS = "shop_id,shop,town\nS0,Oak,Alder\nS1,Elm,Birch\nS2,Ash,Cedar\n"
 
 
-class Api(unittest.TestCase):
+class Served(unittest.TestCase):
     """A server over a database of its own, with two tables in it."""
 
     @classmethod
@@ -38,53 +38,6 @@ class Api(unittest.TestCase):
         answer = self.client.post(f"{AT}/{path}", json=body)
         self.assertEqual(answer.status_code, status, answer.text)
         return answer.json() if answer.content else None
-
-    def test_a_saved_answer_has_all_rows(self) -> None:
-        with mock.patch("gumption.server.tasks.MOST_ROWS_SENT", 50):
-            answer = self.sent("questions", {"question": "list the sales over 9"})
-        self.assertEqual((len(answer["rows"]), answer["total"]), (50, 111))
-        saved = self.client.get(f"{AT}/trail/{answer['id']}/file")
-        self.assertEqual(len(saved.text.splitlines()), 112)
-        self.assertIn("list-the-sales-over-9.csv", saved.headers["content-disposition"])
-        declined = self.sent("questions", {"question": "sing me a sea shanty"})
-        self.assertEqual(self.client.get(f"{AT}/trail/{declined['id']}/file").status_code, 404)
-        self.assertEqual(list((self.folder / "scratch").glob("answer-*")), [])
-
-    def test_a_plan_from_outside(self) -> None:
-        group = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "count"}]}
-        plan = {"version": 1, "steps": [{"step": "take", "table": "shops"}, group]}
-        worked = self.sent("plans", {"plan": plan})
-        self.assertEqual((worked["total"], worked["checks"][0]["weight"]), (3, "holds"))
-        self.assertIn("GROUP BY", self.sent("plans/sql", {"plan": plan, "dialect": "spark"})["sql"])
-        refused = self.sent("plans", {"plan": {"steps": [{"step": "take", "table": "shop"}]}}, 422)
-        self.assertIn("step 1: there is no table shop; there are", refused["problem"])
-        limit = {"step": "limit", "rows": 3}
-        refused = self.sent("plans", {"plan": {"steps": [*plan["steps"], limit]}}, 422)
-        self.assertEqual(refused["where"], "steps.2", "the step at fault, for programs")
-        count = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "sum", "column": "twn"}]}
-        refused = self.sent("plans", {"plan": {"steps": [plan["steps"][0], count]}}, 422)
-        self.assertEqual((refused["where"], refused["found"]), ("steps.1", "twn"), "found in a process of work")
-        self.assertIn("town", refused["accepted"])
-
-    def test_sql_of_their_own(self) -> None:
-        given = self.sent("sql", {"sql": "SELECT town, 1.5 AS half FROM shops ORDER BY town LIMIT 2"})
-        self.assertEqual((given["rows"], given["whole"]), ([["Alder", 1.5], ["Birch", 1.5]], True))
-        refused = self.sent("sql", {"sql": "SELECT * FROM elsewhere"}, 422)
-        self.assertIn("There is no table", refused["problem"])
-        self.assertEqual((refused["found"], "shops" in refused["accepted"]), ("elsewhere", True))
-        self.assertIn("Only one SELECT", self.sent("sql", {"sql": "DROP TABLE shops"}, 422)["problem"])
-
-    def test_work_is_stopped_by_its_number(self) -> None:
-        endless = "SELECT count(*) FROM range(100000000) a, range(100000000) b WHERE a.range + b.range = 7"
-        with ThreadPoolExecutor(1) as beside:
-            running = beside.submit(self.client.post, f"{AT}/sql", json={"sql": endless, "run": "r1"})
-            for _ in range(100):
-                if self.client.post(f"{AT}/runs/r1/stop").status_code == 204:
-                    break
-                time.sleep(0.05)
-            answer = running.result(timeout=5)
-        self.assertEqual((answer.status_code, answer.json()["problem"]), (409, "It was stopped before it was done."))
-        self.assertEqual(self.client.post(f"{AT}/runs/r1/stop").status_code, 404)
 
     @classmethod
     def begin(cls, name: str, content: str | bytes, replaces: str = "", announced: int | None = None) -> Any:
@@ -134,6 +87,62 @@ class Api(unittest.TestCase):
             del table["examples"]
         return found
 
+    def ask(self, question: str, follows: int | None = None, choice: int | None = None) -> dict[str, Any]:
+        return dict(
+            self.client.post(
+                f"{AT}/questions", json={"question": question, "follows": follows, "choice": choice}
+            ).json()
+        )
+
+
+class Api(Served):
+    def test_a_saved_answer_has_all_rows(self) -> None:
+        with mock.patch("gumption.server.tasks.MOST_ROWS_SENT", 50):
+            answer = self.sent("questions", {"question": "list the sales over 9"})
+        self.assertEqual((len(answer["rows"]), answer["total"]), (50, 111))
+        saved = self.client.get(f"{AT}/trail/{answer['id']}/file")
+        self.assertEqual(len(saved.text.splitlines()), 112)
+        self.assertIn("list-the-sales-over-9.csv", saved.headers["content-disposition"])
+        declined = self.sent("questions", {"question": "sing me a sea shanty"})
+        self.assertEqual(self.client.get(f"{AT}/trail/{declined['id']}/file").status_code, 404)
+        self.assertEqual(list((self.folder / "scratch").glob("answer-*")), [])
+
+    def test_a_plan_from_outside(self) -> None:
+        group = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "count"}]}
+        plan = {"version": 1, "steps": [{"step": "take", "table": "shops"}, group]}
+        worked = self.sent("plans", {"plan": plan})
+        self.assertEqual((worked["total"], worked["checks"][0]["weight"]), (3, "holds"))
+        self.assertIn("GROUP BY", self.sent("plans/sql", {"plan": plan, "dialect": "spark"})["sql"])
+        refused = self.sent("plans", {"plan": {"steps": [{"step": "take", "table": "shop"}]}}, 422)
+        self.assertIn("step 1: there is no table shop; there are", refused["problem"])
+        limit = {"step": "limit", "rows": 3}
+        refused = self.sent("plans", {"plan": {"steps": [*plan["steps"], limit]}}, 422)
+        self.assertEqual(refused["where"], "steps.2", "the step at fault, for programs")
+        count = {"step": "group", "by": ["town"], "aggregates": [{"name": "n", "function": "sum", "column": "twn"}]}
+        refused = self.sent("plans", {"plan": {"steps": [plan["steps"][0], count]}}, 422)
+        self.assertEqual((refused["where"], refused["found"]), ("steps.1", "twn"), "found in a process of work")
+        self.assertIn("town", refused["accepted"])
+
+    def test_sql_of_their_own(self) -> None:
+        given = self.sent("sql", {"sql": "SELECT town, 1.5 AS half FROM shops ORDER BY town LIMIT 2"})
+        self.assertEqual((given["rows"], given["whole"]), ([["Alder", 1.5], ["Birch", 1.5]], True))
+        refused = self.sent("sql", {"sql": "SELECT * FROM elsewhere"}, 422)
+        self.assertIn("There is no table", refused["problem"])
+        self.assertEqual((refused["found"], "shops" in refused["accepted"]), ("elsewhere", True))
+        self.assertIn("Only one SELECT", self.sent("sql", {"sql": "DROP TABLE shops"}, 422)["problem"])
+
+    def test_work_is_stopped_by_its_number(self) -> None:
+        endless = "SELECT count(*) FROM range(100000000) a, range(100000000) b WHERE a.range + b.range = 7"
+        with ThreadPoolExecutor(1) as beside:
+            running = beside.submit(self.client.post, f"{AT}/sql", json={"sql": endless, "run": "r1"})
+            for _ in range(100):
+                if self.client.post(f"{AT}/runs/r1/stop").status_code == 204:
+                    break
+                time.sleep(0.05)
+            answer = running.result(timeout=5)
+        self.assertEqual((answer.status_code, answer.json()["problem"]), (409, "It was stopped before it was done."))
+        self.assertEqual(self.client.post(f"{AT}/runs/r1/stop").status_code, 404)
+
     def test_examples_come_by_themselves(self) -> None:
         for _ in range(200):
             tables = self.client.get(AT).json()["tables"]
@@ -143,15 +152,8 @@ class Api(unittest.TestCase):
         asked = next(t["examples"] for t in tables if t["table"]["name"] == "sales")
         self.assertEqual(self.ask(asked[0])["status"], "answered")
 
-    def ask(self, question: str, follows: int | None = None, choice: int | None = None) -> dict[str, Any]:
-        return dict(
-            self.client.post(
-                f"{AT}/questions", json={"question": question, "follows": follows, "choice": choice}
-            ).json()
-        )
 
-
-class Questions(Api):
+class Questions(Served):
     def test_an_answer_as_a_workbook_and_as_parquet(self) -> None:
         answer = self.sent("questions", {"question": "total amount by town and month"})
         saved = self.client.get(f"{AT}/trail/{answer['id']}/file?form=xlsx")
@@ -172,6 +174,17 @@ class Questions(Api):
             [[r[0], str(r[1]), float(r[2])] for r in zip(*table.to_pydict().values(), strict=True)], answer["rows"]
         )
         self.assertEqual(self.client.get(f"{AT}/trail/{answer['id']}/file?form=doc").status_code, 422)
+
+    def test_the_rows_behind_a_row(self) -> None:
+        answer = self.sent("questions", {"question": "total amount by town and month"})
+        for place in (0, 7):
+            rows = self.client.get(f"{AT}/trail/{answer['id']}/behind?row={place}").json()
+            amounts = [f["name"] for f in rows["fields"]].index("amount")
+            self.assertAlmostEqual(sum(r[amounts] for r in rows["rows"]), answer["rows"][place][2])
+            self.assertEqual(rows["checks"][0]["weight"], "holds")
+        alone = self.sent("questions", {"question": "how many sales"})
+        for number, row in ((answer["id"], 9_999), (alone["id"], 0)):
+            self.assertEqual(self.client.get(f"{AT}/trail/{number}/behind?row={row}").status_code, 404)
 
     def test_another_chart_of_an_answer(self) -> None:
         answer = self.sent("questions", {"question": "total amount by town"})

@@ -15,7 +15,7 @@ from gumption.server.problems import NoTable
 from gumption.server.workspace import Workspace
 from tests.intake.dirty_files import book
 from tests.server.opened import AT
-from tests.server.test_api import SHOPS, TUS, Api
+from tests.server.test_api import SHOPS, TUS, Served
 
 MESSY = (
     "Sales\nshop,on,amount\n"
@@ -24,7 +24,7 @@ MESSY = (
 )
 
 
-class Tables(Api):
+class Tables(Served):
     def table(self, name: str) -> dict[str, Any]:
         return next(t for t in self.workspace()["tables"] if t["table"]["name"] == name)
 

@@ -133,6 +133,16 @@ async def get_answer_file(at: At, number: int, request: Request, form: FileForm 
     return FileResponse(path, media_type=MEDIA[form], filename=name_of(chain[-1].question, form), background=away)
 
 
+@asked.get("/trail/{number}/behind", response_model=WorkedOut)
+async def get_behind(
+    at: At, number: int, request: Request, row: Annotated[int, Query(ge=0, le=1_000_000)], run: str = ""
+) -> Response:
+    """The rows that a row of an answer was worked out from."""
+    chain = await at.asking.entry(number)
+    given = chain, at.workspace.as_of(), row
+    return _json(await at.asking.work(request, "answer", tasks.behind, *given, run=run))
+
+
 @asked.get("/trail/{number}/others")
 async def get_others(at: At, number: int, request: Request) -> list[AlternativeOut]:
     """The other readings of a question, each with what it would answer."""

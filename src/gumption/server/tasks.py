@@ -15,10 +15,11 @@ from gumption.core.model.names import plural
 from gumption.core.model.term import Term
 from gumption.core.model.types import Value
 from gumption.core.model.wish import ChartWish
+from gumption.core.plan.behind import rows_behind
 from gumption.core.plan.document import read_plan
 from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Plan
-from gumption.core.plan.typing import schema_of
+from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import plan_words
 from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.core.reading.briefs import may_be_several
@@ -172,6 +173,23 @@ def _proof_lines(question: str, found: Understanding, answered: Answered) -> lis
         detail = f" ({check.detail})" if check.detail else ""
         lines.append(("Checks" if number == 0 else "", f"{check.weight}: {check.sentence}{detail}"))
     return [*lines, *(("SQL" if n == 0 else "", text) for n, text in enumerate(answered.sql.splitlines()))]
+
+
+def behind(desk: Desk, stop: Stop, chain: Chain, day: dt.date, row: int) -> WorkedOut:
+    """The rows that a row of an answer was worked out from. Raises ApiProblem where there are none to show."""
+    found = desk.understood_entry(chain, day)
+    none = ApiProblem(404, "There are no rows behind this one to be shown.", "Ask for the rows themselves.")
+    if found.status != "answered":
+        raise none
+    plan = found.readings[0].plan
+    answered = desk.answer_plan(plan, day, stop=stop)
+    if not 0 <= row < len(answered.rows):
+        raise none
+    shown = dict(zip(answered.columns, answered.rows[row], strict=True))
+    rows = rows_behind(plan, schemas(plan, desk.catalogue), shown)
+    if rows is None:
+        raise none
+    return worked_out(desk.answer_plan(rows, day, stop=stop))
 
 
 def others(desk: Desk, stop: Stop, chain: Chain, day: dt.date) -> list[AlternativeOut]:

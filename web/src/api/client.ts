@@ -40,6 +40,7 @@ export type Defined = Schemas["TermOut"];
 export type Meaning = Schemas["OptionOut"];
 /** What a person says of a question: the reading taken and whether it holds from now on, what words mean, and the entry that it takes the place of. */
 export type Said = { choice?: number; remember?: boolean; terms?: Term[]; asked_by?: number | null };
+export type Worked = Schemas["WorkedOut"];
 export type Alternative = Schemas["AlternativeOut"];
 export type Lesson = Schemas["LessonOut"];
 export type Field = Schemas["FieldOut"];
@@ -172,6 +173,8 @@ export const apiOf = (workspace: () => number) => {
     trail: (most: number) => call<TrailEntry[]>(here(`/trail?most=${most}`)),
     /** The same answer drawn another way: a kind of chart and how it is to look. */
     drawn: (id: number, wish: string) => call<Answer>(here(`/trail/${id}?${new URLSearchParams({ drawn: wish })}`)),
+    /** The rows that a row of an answer was worked out from. */
+    behind: (id: number, row: number) => call<Worked>(here(`/trail/${id}/behind?row=${row}`)),
     others: (id: number) => call<Alternative[]>(here(`/trail/${id}/others`)),
     entry: (id: number, twice = false) => call<Answer>(here(`/trail/${id}?twice=${twice}`)),
     markEntry: (id: number, starred: boolean, title: string) =>

@@ -681,6 +681,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/trail/{number}/behind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Behind
+         * @description The rows that a row of an answer was worked out from.
+         */
+        get: operations["get_behind_api_v1_workspaces__workspace__trail__number__behind_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/trail/{number}/others": {
         parameters: {
             query?: never;
@@ -3851,6 +3871,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_behind_api_v1_workspaces__workspace__trail__number__behind_get: {
+        parameters: {
+            query: {
+                row: number;
+                run?: string;
+            };
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedOut"];
+                };
             };
             /** @description Default Response */
             default: {

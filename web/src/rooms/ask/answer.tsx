@@ -4,6 +4,7 @@ import { api, type Answer, type Answered, type Term } from "../../api/client";
 import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
 import { Key, Link } from "../../ui/primitives";
+import { Behind, hasGroups } from "./behind";
 import { Choices } from "./choices";
 import { Drawing } from "./drawn";
 import { Marks } from "./learned";
@@ -80,6 +81,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
           cells={answer.cells}
           total={answer.total}
           rest="; a saved file has them all"
+          {...(hasGroups(answer) ? { behind: (row: number) => <Behind answer={answer} row={row} /> } : {})}
         />
       )}
       <div className="mt-3 flex items-center gap-2">

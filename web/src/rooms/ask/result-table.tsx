@@ -1,15 +1,22 @@
 /** Rows of an answer on ruled paper: the first of them, and all on demand. */
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import type { Cell, Field } from "../../api/client";
 import { whole } from "../../ui/format";
 import { Link } from "../../ui/primitives";
 
 const FIRST_ROWS = 60;
 
-type Props = { fields: Field[]; rows: Cell[][]; cells: (string | null)[][]; total: number; rest?: string };
+type Props = {
+  fields: Field[];
+  rows: Cell[][];
+  cells: (string | null)[][];
+  total: number;
+  rest?: string;
+  behind?: (row: number) => ReactNode;
+};
 
-/** Cells are shown as they come; the raw rows only say which one is the last of a cross table. */
-export function ResultTable({ fields, rows, cells, total, rest = "" }: Props) {
+/** Cells are shown as they come; `behind` is what stands at the end of a row. the raw rows only say which one is the last of a cross table. */
+export function ResultTable({ fields, rows, cells, total, rest = "", behind }: Props) {
   const [all, setAll] = useState(false);
   const shown = all ? rows : rows.slice(0, FIRST_ROWS);
   if (shown.length === 0) return null;
@@ -30,13 +37,14 @@ export function ResultTable({ fields, rows, cells, total, rest = "" }: Props) {
                 {f.label}
               </th>
             ))}
+            {behind && <th className="w-0" aria-label="Behind it" />}
           </tr>
         </thead>
         <tbody>
           {shown.map((row, r) => (
             <tr
               key={r}
-              className={row[totals] === true ? "border-t border-ink font-semibold" : r % 2 === 1 ? "bg-band" : ""}
+              className={`group ${row[totals] === true ? "border-t border-ink font-semibold" : r % 2 === 1 ? "bg-band" : ""}`}
             >
               {kept.map(({ f, place }) => {
                 const text = cells[r]?.[place] ?? null;
@@ -52,6 +60,7 @@ export function ResultTable({ fields, rows, cells, total, rest = "" }: Props) {
                   </td>
                 );
               })}
+              {behind && <td className="px-1 py-1 text-right">{row[totals] === true ? null : behind(r)}</td>}
             </tr>
           ))}
         </tbody>
