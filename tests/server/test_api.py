@@ -414,6 +414,14 @@ class Questions(Served):
         self.assertFalse(stray.exists())
         self.assertTrue(all(s.parquet.exists() for s in kept.stored))
 
+    def test_what_was_removed_while_it_was_filled_leaves_no_folder(self) -> None:
+        workspace = self.shelf.room(1).workspace
+        folder = workspace.new_folder()
+        (folder / "rows.parquet").write_text("rows")
+        workspace.filled(folder)
+        self.assertFalse(folder.exists())
+        self.assertTrue(all(s.parquet.exists() for s in workspace.stored))
+
     def test_the_day_that_counts_as_today(self) -> None:
         self.client.put(f"{AT}/as-of", json={"as_of": "2025-04-10"})
         self.assertEqual(self.ask("how many sales last month")["rows"], [[10]])

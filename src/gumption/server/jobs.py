@@ -253,7 +253,7 @@ class Jobs:
             else:
                 self._tell(number, status="cancelled", what="Stopped; nothing was changed")
         if last or problem is not None:
-            self.workspace.filled(folder)
+            self.workspace.filled(folder, may_be_named=named)
             if not self._closing:
                 self._end(number, order, done)
 

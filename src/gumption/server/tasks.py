@@ -97,7 +97,7 @@ def brief(desk: Desk, _stop: Stop, text: str, day: dt.date) -> BriefOut:
             follows=task.follows,
             reading=_told(task.understanding),
             status=task.understanding.status,
-            doubt=task.understanding.doubt,
+            doubt=(doubt := doubt_of(task.understanding)) is not None and doubt.loud,
             unread=list(task.understanding.unread),
         )
         for task in found.tasks

@@ -171,12 +171,16 @@ class Workspace:
 
     def _sweep(self) -> None:
         """Take away what an interrupted change left: folders that no record names."""
-        known = {s.parquet.parent for s in self._loaded.stored}
-        known |= {v.stored.parquet.parent for v in self._loaded.versions}
-        known |= {r.folder for r in self._staged.values()} | self._filling
+        known = self._named_folders() | self._filling
         for folder in self.tables_folder.iterdir():
             if folder not in known:
                 shutil.rmtree(folder, ignore_errors=True)
+
+    def _named_folders(self) -> set[Path]:
+        """Folders of tables, of their versions, and of newer files that wait."""
+        known = {s.parquet.parent for s in self._loaded.stored}
+        known |= {v.stored.parquet.parent for v in self._loaded.versions}
+        return known | {r.folder for r in self._staged.values()}
 
     # -- tables in and out -------------------------------------------------------------------
 
@@ -187,9 +191,13 @@ class Workspace:
         folder.mkdir()
         return folder
 
-    def filled(self, folder: Path) -> None:
-        """Nothing more is read into a folder; it stays where a record names it."""
-        self._filling.discard(folder)
+    def filled(self, folder: Path, *, may_be_named: bool = False) -> None:
+        """Nothing more is read into a folder; it stays where a record names it, or may although nobody could see so."""
+        with self._changing:
+            self._filling.discard(folder)
+            # Everything may have been removed after it was recorded, while it was still being filled.
+            if not may_be_named and folder not in self._named_folders():
+                shutil.rmtree(folder, ignore_errors=True)
 
     def stored_table(self, name: str) -> StoredTable:
         """The table of that name. Raises NoTable."""

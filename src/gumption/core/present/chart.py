@@ -44,15 +44,20 @@ def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
     return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))), kind)
 
 
+_MOST_GROUPED = 36
+"""Bars side by side that can be told apart; more are shades."""
 _OFFERED: tuple[Kind, ...] = ("bar", "line", "area", "pie", "dots", "heat", "histogram", "box")
 
 
 def kinds_for(answer: Answer) -> tuple[Kind, ...]:
     """The kinds of chart that an answer can be drawn as; along a line only what has an order of its own."""
     of = figures(answer)
+    own = _fitting(of, answer, asked=True)
     ordered = any(label.is_time or label.width is not None for label in of.labels)
     return tuple(
-        kind for kind in _OFFERED if not _hinders(of, answer, kind) and (ordered or kind not in ("line", "area"))
+        kind
+        for kind in _OFFERED
+        if kind == own or (not _hinders(of, answer, kind) and (ordered or kind not in ("line", "area")))
     )
 
 
@@ -98,7 +103,7 @@ def _fitting(of: Figures, answer: Answer, *, asked: bool) -> Kind | None:
         return "line"
     if of.crossed:
         return "heat"
-    if min(counts) <= MOST_SERIES and max(counts) <= 12 and not times:
+    if min(counts) <= MOST_SERIES and max(counts) <= 12 and counts[0] * counts[1] <= _MOST_GROUPED and not times:
         return "bar"
     # Shades say something where most of the pairs are there.
     filled = not of.ranked and of.size >= _FILLED * counts[0] * counts[1]
