@@ -1,6 +1,12 @@
 /** Small pieces that every room uses. */
 import { Dialog } from "radix-ui";
-import type { AnchorHTMLAttributes, ButtonHTMLAttributes, InputHTMLAttributes, ReactNode } from "react";
+import {
+  useRef,
+  type AnchorHTMLAttributes,
+  type ButtonHTMLAttributes,
+  type InputHTMLAttributes,
+  type ReactNode,
+} from "react";
 import { Problem } from "../api/client";
 
 const BUTTON =
@@ -147,5 +153,57 @@ export function Choose<T extends string>({
         ))}
       </select>
     </label>
+  );
+}
+
+/** A field in which something is looked for; its placeholder is its name. */
+export const SearchField = ({
+  label,
+  className = "w-full",
+  onChange,
+  ...rest
+}: Omit<InputHTMLAttributes<HTMLInputElement>, "onChange"> & { label: string; onChange: (sought: string) => void }) => (
+  <input
+    type="search"
+    aria-label={label}
+    placeholder={label}
+    onChange={(e) => onChange(e.target.value)}
+    className={`rounded border border-rule bg-paper px-2 py-1 ${className}`}
+    {...rest}
+  />
+);
+
+/** A link that lets files be picked; the field that the browser needs for it is out of sight. */
+export function PickFiles({
+  label,
+  accept,
+  multiple = false,
+  onPick,
+  children,
+}: {
+  label: string;
+  accept: string;
+  multiple?: boolean;
+  onPick: (files: File[]) => void;
+  children: ReactNode;
+}) {
+  const picker = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Link onClick={() => picker.current?.click()}>{children}</Link>
+      <input
+        ref={picker}
+        type="file"
+        multiple={multiple}
+        accept={accept}
+        className="sr-only"
+        tabIndex={-1}
+        aria-label={label}
+        onChange={(e) => {
+          onPick([...(e.target.files ?? [])]);
+          e.target.value = "";
+        }}
+      />
+    </>
   );
 }

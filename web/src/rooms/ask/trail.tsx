@@ -5,7 +5,7 @@ import { api, type TrailEntry } from "../../api/client";
 import { Deletion } from "../../ui/deletion";
 import { plural } from "../../ui/format";
 import { go } from "../../ui/location";
-import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
+import { Busy, Heading, Link, ProblemNote, SearchField } from "../../ui/primitives";
 
 type Node = { entry: TrailEntry; depth: number };
 
@@ -58,13 +58,11 @@ export function TrailView({
       </div>
       {(entries?.length ?? 0) >= SEARCHED && (
         <p className="px-3.5 pt-2">
-          <input
-            type="search"
-            aria-label="Find a question"
-            placeholder="Find a question, or * for starred"
+          <SearchField
+            label="Find a question, or * for starred"
             value={sought}
-            onChange={(e) => setSought(e.target.value)}
-            className="w-full rounded border border-rule bg-paper px-2 py-1 text-xs"
+            onChange={setSought}
+            className="w-full text-xs"
           />
         </p>
       )}

@@ -1,10 +1,10 @@
 /** The house's own words: what each means, what it comes to, and which answers go by it. */
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { api, type Defined, type Term, type TermKind, type Workspace } from "../../api/client";
 import { plural } from "../../ui/format";
 import { go, NEW_WORD } from "../../ui/location";
-import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { Heading, Link, PickFiles, ProblemNote, SearchField } from "../../ui/primitives";
 import { useChange } from "../ask/changing";
 import { Learned } from "./learned";
 import { WordEditor } from "./word";
@@ -49,14 +49,7 @@ export function GlossaryRoom({
           </Link>
         </div>
         <p className="px-3.5 pt-2">
-          <input
-            type="search"
-            aria-label="Find a word or a meaning"
-            placeholder="Find a word or a meaning"
-            value={sought}
-            onChange={(e) => setSought(e.target.value)}
-            className="w-full rounded border border-rule bg-paper px-2 py-1"
-          />
+          <SearchField label="Find a word or a meaning" value={sought} onChange={setSought} />
         </p>
         {terms.isError && (
           <div className="p-3.5">
@@ -125,7 +118,6 @@ export function GlossaryRoom({
 }
 
 function InAndOut({ empty }: { empty: boolean }) {
-  const picker = useRef<HTMLInputElement>(null);
   const take = useChange(api.takeTerms, "terms");
   return (
     <p className="px-3.5 pt-5 text-xs text-soft">
@@ -137,20 +129,9 @@ function InAndOut({ empty }: { empty: boolean }) {
           ·{" "}
         </>
       )}
-      <Link onClick={() => picker.current?.click()}>Bring in a CSV</Link>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="A list of words"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) take.mutate(file);
-          e.target.value = "";
-        }}
-      />
+      <PickFiles label="A list of words" accept=".csv" onPick={([file]) => file && take.mutate(file)}>
+        Bring in a CSV
+      </PickFiles>
       {take.isError && <ProblemNote error={take.error} />}
     </p>
   );

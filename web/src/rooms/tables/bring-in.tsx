@@ -1,16 +1,15 @@
 /** Bringing rows in: files dropped or picked, cells pasted, rows fetched; and how far each reading is. */
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { api, type Fetch, type Workspace } from "../../api/client";
 import { dismiss, ended, follow, sendAll, useWorks, type Work } from "../../api/work";
 import { bytes } from "../../ui/format";
-import { Button, Choose, Link, ProblemNote, ProgressBar, TextField, Window } from "../../ui/primitives";
+import { Button, Choose, Link, PickFiles, ProblemNote, ProgressBar, TextField, Window } from "../../ui/primitives";
 
 const KINDS =
   ".csv,.tsv,.txt,.tab,.psv,.dat,.md,.xlsx,.xlsm,.xls,.xlsb,.ods,.json,.jsonl,.ndjson,.parquet,.html,.htm,.gz,.zip";
 
 export function BringIn({ workspace }: { workspace: Workspace }) {
-  const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const [window, setWindow] = useState<"paste" | "fetch" | null>(null);
   const works = useWorks();
@@ -36,25 +35,15 @@ export function BringIn({ workspace }: { workspace: Workspace }) {
         }}
         className={`rounded border border-dashed px-3 py-3 text-center text-soft ${over ? "border-pen bg-paper" : "border-soft"}`}
       >
-        Drop files here, <Link onClick={() => picker.current?.click()}>choose files</Link>,{" "}
-        <Link onClick={() => setWindow("paste")}>paste cells</Link>, or{" "}
+        Drop files here,{" "}
+        <PickFiles label="Choose files" accept={KINDS} multiple onPick={(files) => sendAll(files)}>
+          choose files
+        </PickFiles>
+        , <Link onClick={() => setWindow("paste")}>paste cells</Link>, or{" "}
         <Link onClick={() => setWindow("fetch")}>fetch from elsewhere</Link>
         <small className="mt-1 block">
           Delimited text, workbooks, JSON, Parquet, .gz, .zip; up to {bytes(workspace.upload_limit)} each
         </small>
-        <input
-          ref={picker}
-          type="file"
-          multiple
-          accept={KINDS}
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="Choose files"
-          onChange={(e) => {
-            sendAll([...(e.target.files ?? [])]);
-            e.target.value = "";
-          }}
-        />
       </div>
       <ul aria-live="polite">
         {works.map((work) => (

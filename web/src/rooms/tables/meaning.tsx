@@ -1,6 +1,6 @@
 /** What a table and its columns mean: names, descriptions, roles, types; typed in, or read from a data dictionary. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import {
   api,
   type Column,
@@ -12,7 +12,7 @@ import {
 } from "../../api/client";
 import { follow } from "../../api/work";
 import { plural } from "../../ui/format";
-import { Button, Choose, Link, ProblemNote, TextField, Window } from "../../ui/primitives";
+import { Button, Choose, PickFiles, ProblemNote, TextField, Window } from "../../ui/primitives";
 import { typed } from "./recipe";
 import { ROLE_WORDS, ROLES } from "./roles";
 
@@ -150,7 +150,6 @@ export function ColumnWindow({ entry, column, onClose }: { entry: TableEntry; co
 
 export function TableWindow({ entry, onClose }: { entry: TableEntry; onClose: () => void }) {
   const client = useQueryClient();
-  const picker = useRef<HTMLInputElement>(null);
   const { meaning, table } = entry;
   const [display, setDisplay] = useState(meaning.display ?? "");
   const [description, setDescription] = useState(meaning.description ?? "");
@@ -205,8 +204,14 @@ export function TableWindow({ entry, onClose }: { entry: TableEntry; onClose: ()
       </form>
       <h3 className="mt-5 border-t border-rule pt-4 font-medium">What its columns mean</h3>
       <p className="mt-1 text-soft">
-        <Link onClick={() => picker.current?.click()}>Choose a data dictionary</Link>, a CSV or workbook of two or three
-        columns: name, meaning, other names. Or paste one:
+        <PickFiles
+          label="Choose a data dictionary"
+          accept=".csv,.tsv,.txt,.xlsx,.xls,.ods"
+          onPick={([file]) => file && dictionary.mutate(file)}
+        >
+          Choose a data dictionary
+        </PickFiles>
+        , a CSV or workbook of two or three columns: name, meaning, other names. Or paste one:
       </p>
       <textarea
         aria-label="Data dictionary"
@@ -215,19 +220,6 @@ export function TableWindow({ entry, onClose }: { entry: TableEntry; onClose: ()
         onChange={(e) => setPasted(e.target.value)}
         placeholder={"column,meaning\nqty,number of packs sold"}
         className="mt-1 block w-full rounded border border-rule bg-paper px-2 py-1 font-mono text-xs"
-      />
-      <input
-        ref={picker}
-        type="file"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Choose a data dictionary"
-        accept=".csv,.tsv,.txt,.xlsx,.xls,.ods"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) dictionary.mutate(file);
-          e.target.value = "";
-        }}
       />
       <div className="mt-2 flex items-baseline justify-end gap-3">
         {dictionary.isSuccess && (

@@ -1,13 +1,11 @@
 /** A newer file for a table: what would be different, a person's yes, and the versions before. */
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { api, type Replacement, type TableEntry } from "../../api/client";
 import { dismiss, follow, sendAll, useWorks } from "../../api/work";
 import { plural, whole } from "../../ui/format";
-import { Button, Heading, Link, ProblemNote, Window } from "../../ui/primitives";
+import { Button, Heading, Link, PickFiles, ProblemNote, Window } from "../../ui/primitives";
 
 export function Replace({ entry }: { entry: TableEntry }) {
-  const picker = useRef<HTMLInputElement>(null);
   const { name } = entry.table;
   const again = useMutation({ mutationFn: () => api.fetchAgain(name), onSuccess: (job) => follow(job) });
   if (entry.origin.kind !== "upload")
@@ -18,20 +16,9 @@ export function Replace({ entry }: { entry: TableEntry }) {
       </>
     );
   return (
-    <>
-      <Link onClick={() => picker.current?.click()}>replace by a newer file</Link>
-      <input
-        ref={picker}
-        type="file"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label={`Choose a newer file for ${name}`}
-        onChange={(e) => {
-          sendAll([...(e.target.files ?? [])].slice(0, 1), name);
-          e.target.value = "";
-        }}
-      />
-    </>
+    <PickFiles label={`Choose a newer file for ${name}`} accept="" onPick={(files) => sendAll(files.slice(0, 1), name)}>
+      replace by a newer file
+    </PickFiles>
   );
 }
 

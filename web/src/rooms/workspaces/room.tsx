@@ -1,11 +1,11 @@
 /** All workspaces: what each is about, and what can be done with a whole one. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { shelf, type Shelved } from "../../api/client";
 import { sendAll } from "../../api/work";
 import { plural, when } from "../../ui/format";
 import { go } from "../../ui/location";
-import { Busy, Button, Link, ProblemNote } from "../../ui/primitives";
+import { Busy, Button, Link, PickFiles, ProblemNote, SearchField } from "../../ui/primitives";
 import { Beside } from "./beside";
 
 export const into = (w: Shelved) => go.into(w.id, w.tables.length ? "ask" : "tables");
@@ -49,12 +49,10 @@ export function WorkspacesRoom() {
         <section className="flex min-h-0 flex-col" aria-label="Workspaces">
           <div className="flex items-center gap-4 px-6 pt-4">
             <h1 className="font-serif text-2xl font-medium">Workspaces</h1>
-            <input
-              type="search"
-              aria-label="Find a workspace, table or question"
-              placeholder="Find a workspace, table or question"
+            <SearchField
+              label="Find a workspace, table or question"
               value={sought}
-              onChange={(e) => setSought(e.target.value)}
+              onChange={setSought}
               onKeyDown={(e) => {
                 if (e.key === "ArrowDown" || e.key === "ArrowUp") {
                   e.preventDefault();
@@ -63,7 +61,7 @@ export function WorkspacesRoom() {
                 if (e.key === "Enter" && current) into(current);
                 if (e.key === "Escape" && !sought && last) into(last);
               }}
-              className="ml-auto w-64 rounded border border-rule bg-paper px-2 py-1"
+              className="ml-auto w-64"
             />
             {last && <Link onClick={() => into(last)}>Back to {last.title.slice(0, 24)}</Link>}
           </div>
@@ -230,7 +228,6 @@ function useMake() {
 
 function MakeAnother({ make, hasDemo }: { make: Make; hasDemo: boolean }) {
   const [title, setTitle] = useState("");
-  const picker = useRef<HTMLInputElement>(null);
   return (
     <form
       className="shrink-0 border-t border-rule bg-desk px-6 py-3"
@@ -254,26 +251,19 @@ function MakeAnother({ make, hasDemo }: { make: Make; hasDemo: boolean }) {
           Make it
         </Button>
         or drop files anywhere on this page, or
-        <Link onClick={() => picker.current?.click()}>bring in a saved workspace</Link>
+        <PickFiles
+          label="A saved workspace"
+          accept=".zip"
+          onPick={([file]) => file && make.one(() => shelf.takeUp(file))}
+        >
+          bring in a saved workspace
+        </PickFiles>
         {!hasDemo && (
           <>
             or <Link onClick={() => make.one(shelf.demo)}>have the demo</Link>
           </>
         )}
         {make.busy && <Busy>Making it…</Busy>}
-        <input
-          ref={picker}
-          type="file"
-          accept=".zip"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="A saved workspace"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file) make.one(() => shelf.takeUp(file));
-            e.target.value = "";
-          }}
-        />
       </p>
     </form>
   );
