@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import re
 import shutil
 import tempfile
@@ -112,7 +113,11 @@ tables = APIRouter(prefix="/api/v1/workspaces/{workspace}")
 
 def _job_out(at: Room, job: Job) -> JobOut:
     staged = at.workspace.staged(job.replacement) if job.replacement else None
-    waiting = _replacement_out(job.replacement, staged, at.workspace) if job.replacement and staged else None
+    waiting = None
+    if job.replacement and staged:
+        # Its table may go at this very moment.
+        with contextlib.suppress(NoTable):
+            waiting = _replacement_out(job.replacement, staged, at.workspace)
     return JobOut.model_validate({**asdict(job), "replacement": waiting})
 
 

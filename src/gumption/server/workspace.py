@@ -342,15 +342,17 @@ class Workspace:
         seconds: float,
     ) -> None:
         """Keep a newer file for a table, by its number, until a person says yes."""
-        before = self.stored_table(name)
-        found = self._part_of(read, before)
-        changes = tuple(changes_between(before.table, found.table))
-        original = self._original(read, folder)
-        staged = Replacement(name, read.file, original, folder, found, origin, secret, seconds, changes)
-        sealed = None if secret is None else self.secrets.sealed(secret)
-        described = REPLACEMENTS.dump_json(replace(staged, secret=None)).decode()
-        self.records.keep_waiting("replacement", Waiting(number, described, sealed))
-        self._staged[number] = staged
+        # Its table must not go while this is recorded: what waits for one that is gone could never be told.
+        with self._changing:
+            before = self.stored_table(name)
+            found = self._part_of(read, before)
+            changes = tuple(changes_between(before.table, found.table))
+            original = self._original(read, folder)
+            staged = Replacement(name, read.file, original, folder, found, origin, secret, seconds, changes)
+            sealed = None if secret is None else self.secrets.sealed(secret)
+            described = REPLACEMENTS.dump_json(replace(staged, secret=None)).decode()
+            self.records.keep_waiting("replacement", Waiting(number, described, sealed))
+            self._staged[number] = staged
 
     def _replacement(self, waiting: Waiting) -> Replacement:
         secret = None if waiting.secret is None else self.secrets.opened(waiting.secret, "A newer file")
