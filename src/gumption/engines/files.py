@@ -61,8 +61,9 @@ def write_workbook(path: Path, schema: Schema, batches: Rows, total: int, proof:
         about = book.add_worksheet("Proof")
         about.set_column(0, 0, 18)
         about.set_column(1, 1, 110)
+        label = book.add_format({"bold": True})
         for line, (what, words) in enumerate(proof):
-            about.write_string(line, 0, what, book.add_format({"bold": True}) if what else None)
+            about.write_string(line, 0, what, label if what else None)
             about.write_string(line, 1, words)
 
 

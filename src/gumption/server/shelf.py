@@ -200,7 +200,7 @@ class Shelf:
 
     def known(self, number: int) -> Shelved:
         """A workspace among the others. Raises ApiProblem where there is none."""
-        found = next((w for w in self.shelved.all() if w.id == number), None)
+        found = self.shelved.one(number)
         if found is None:
             raise ApiProblem(404, "There is no such workspace.", "It may have been deleted; see which there are.")
         return found

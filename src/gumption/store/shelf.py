@@ -8,8 +8,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-import pymysql.cursors
-
 from gumption.store.records import Records
 
 _COPIED = {
@@ -73,21 +71,39 @@ class ShelfRecords:
 
     def all(self) -> list[Shelved]:
         """Every workspace, the one opened last first."""
+        return self._shelved(None)
+
+    def one(self, number: int) -> Shelved | None:
+        """A workspace by its number, if there is one."""
+        return next(iter(self._shelved(number)), None)
+
+    def _shelved(self, number: int | None) -> list[Shelved]:
+        """The workspace of that number, or all of them where none is given."""
+        of = {"number": number}
+        own, theirs = ("TRUE", "TRUE") if number is None else ("id = %(number)s", "workspace_id = %(number)s")
         with self.records.cursor() as cursor:
-            cursor.execute("SELECT * FROM workspace ORDER BY opened_at DESC, id DESC")
+            cursor.execute(f"SELECT * FROM workspace WHERE {own} ORDER BY opened_at DESC, id DESC", of)
             workspaces = list(cursor.fetchall())
             cursor.execute(
-                "SELECT workspace_id, name, CAST(JSON_VALUE(description, '$.rows') AS UNSIGNED) AS size FROM data_table ORDER BY size DESC, id"
+                f"SELECT workspace_id, name, CAST(JSON_VALUE(description, '$.rows') AS UNSIGNED) AS size FROM data_table WHERE {theirs} ORDER BY size DESC, id",
+                of,
             )
             tables: dict[int, list[tuple[str, int]]] = {}
             for row in cursor.fetchall():
                 tables.setdefault(row["workspace_id"], []).append((row["name"], int(row["size"] or 0)))
-            counts = {of: self._counted(cursor, of) for of in ("term", "lesson", "replacement", "trail_entry")}
-            cursor.execute("SELECT workspace_id, MIN(asked_at) AS first, MAX(id) AS last FROM trail_entry GROUP BY 1")
-            asked = {r["workspace_id"]: r for r in cursor.fetchall()}
+            counts: dict[str, dict[int, int]] = {}
+            for what in ("term", "lesson", "replacement"):
+                cursor.execute(
+                    f"SELECT workspace_id, COUNT(*) AS n FROM {what} WHERE {theirs} GROUP BY workspace_id", of
+                )
+                counts[what] = {r["workspace_id"]: int(r["n"]) for r in cursor.fetchall()}
             cursor.execute(
-                "SELECT * FROM trail_entry WHERE id IN (SELECT MAX(id) FROM trail_entry GROUP BY workspace_id)"
+                f"SELECT workspace_id, COUNT(*) AS n, MIN(asked_at) AS first, MAX(id) AS last FROM trail_entry WHERE {theirs} GROUP BY workspace_id",
+                of,
             )
+            asked = {r["workspace_id"]: r for r in cursor.fetchall()}
+            newest = [r["last"] for r in asked.values()]
+            cursor.execute("SELECT * FROM trail_entry WHERE id IN %s", (newest or [0],))
             last = {r["workspace_id"]: r for r in cursor.fetchall()}
         return [
             Shelved(
@@ -102,17 +118,12 @@ class ShelfRecords:
                 counts["replacement"].get(row["id"], 0),
                 counts["term"].get(row["id"], 0),
                 counts["lesson"].get(row["id"], 0),
-                counts["trail_entry"].get(row["id"], 0),
+                int(asked[row["id"]]["n"]) if row["id"] in asked else 0,
                 asked[row["id"]]["first"] if row["id"] in asked else None,
                 _last(last.get(row["id"])),
             )
             for row in workspaces
         ]
-
-    @staticmethod
-    def _counted(cursor: pymysql.cursors.DictCursor, of: str) -> dict[int, int]:
-        cursor.execute(f"SELECT workspace_id, COUNT(*) AS n FROM {of} GROUP BY workspace_id")
-        return {r["workspace_id"]: int(r["n"]) for r in cursor.fetchall()}
 
     def exists(self, number: int) -> bool:
         with self.records.cursor() as cursor:
