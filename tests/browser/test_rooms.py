@@ -292,7 +292,7 @@ class Rooms(Page):
         name.send_keys(Keys.CONTROL, "a")
         name.send_keys("Kinds of animals", Keys.ENTER)
         self.see("★ Kinds of animals", "aside[aria-label=Trail]")
-        self.browser.find_element(By.CSS_SELECTOR, "input[aria-label^='Find a question']").send_keys("*")
+        self.browser.find_element(By.CSS_SELECTOR, "input[aria-label^='Find, or']").send_keys("*")
         WebDriverWait(self.browser, 30).until(
             lambda b: len(b.find_elements(By.CSS_SELECTOR, "aside[aria-label=Trail] li")) == 1
         )

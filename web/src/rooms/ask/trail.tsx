@@ -58,12 +58,7 @@ export function TrailView({
       </div>
       {(entries?.length ?? 0) >= SEARCHED && (
         <p className="px-3.5 pt-2">
-          <SearchField
-            label="Find a question, or * for starred"
-            value={sought}
-            onChange={setSought}
-            className="w-full text-xs"
-          />
+          <SearchField label="Find, or * for starred" value={sought} onChange={setSought} className="w-full text-xs" />
         </p>
       )}
       {error != null && (
