@@ -97,7 +97,7 @@ class Served(unittest.TestCase):
 
 class Api(Served):
     def test_a_saved_answer_has_all_rows(self) -> None:
-        with mock.patch("gumption.server.tasks.MOST_ROWS_SENT", 50):
+        with mock.patch("gumption.server.sending.MOST_ROWS_SENT", 50):
             answer = self.sent("questions", {"question": "list the sales over 9"})
         self.assertEqual((len(answer["rows"]), answer["total"]), (50, 111))
         saved = self.client.get(f"{AT}/trail/{answer['id']}/file")

@@ -64,8 +64,8 @@ class ProofStep:
 
     words: StepWords
     rows: StepRows | None
-    depth: int
-    """0 for the plan's own steps, 1 for those of another plan that it brings in, and so on."""
+    path: tuple[int, ...]
+    """Where it stands: (3,) is the plan's fourth step, (3, 0) the first of the plan that it brings in."""
 
 
 @dataclass(frozen=True)
@@ -76,7 +76,7 @@ class Proof:
     checks: tuple[Check, ...]
 
 
-def proof_steps(plan: Plan, flow: Sequence[StepRows] | None, depth: int = 0) -> Iterator[ProofStep]:
+def proof_steps(plan: Plan, flow: Sequence[StepRows] | None, outer: tuple[int, ...] = ()) -> Iterator[ProofStep]:
     """The steps of a plan; those of another plan stand before the step that brings it in, unless it is only looked up."""
     first = plan.steps[0]
     assert isinstance(first, Take)
@@ -84,8 +84,8 @@ def proof_steps(plan: Plan, flow: Sequence[StepRows] | None, depth: int = 0) -> 
         rows = flow[place] if flow is not None else None
         other = other_plan(step)
         if other is not None and not all(isinstance(s, (Take, Pick)) for s in other.steps):
-            yield from proof_steps(other, rows.other if rows is not None else None, depth + 1)
-        yield ProofStep(step_words(step, first.table), rows, depth)
+            yield from proof_steps(other, rows.other if rows is not None else None, (*outer, place))
+        yield ProofStep(step_words(step, first.table), rows, (*outer, place))
 
 
 @dataclass(frozen=True)

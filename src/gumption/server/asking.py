@@ -13,9 +13,10 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import FileResponse
 from starlette.background import BackgroundTask
 
+from gumption.core.editing.forms import Form, StepKind
 from gumption.engines.answering import json_value
 from gumption.engines.theirs import Theirs
-from gumption.server import tasks
+from gumption.server import by_hand, tasks
 from gumption.server.files_out import MEDIA, FileForm, name_of
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import (
@@ -24,6 +25,7 @@ from gumption.server.schemas import (
     BriefOut,
     DialectIn,
     DialectOut,
+    EditIn,
     GlossResult,
     LessonOut,
     MarkIn,
@@ -37,14 +39,18 @@ from gumption.server.schemas import (
     WordsIn,
     WorkedOut,
 )
+from gumption.server.sending import cells_out, fields_out, lesson_out
 from gumption.server.shelf import At
-from gumption.server.tasks import Told, cells_out, fields_out, lesson_out
+from gumption.server.tasks import Told
 from gumption.server.their_process import run_theirs_apart
 from gumption.server.workers import stoppable
 from gumption.server.working import waited
 
 MOST_QUESTION_BYTES = 60_000
 """Bytes of a question, or of a text that asks several, as the records can hold it."""
+
+STEP_PATH = r"^\d{1,4}(\.\d{1,4}){0,19}$"
+"""Where a step stands, as an address has it."""
 
 asked = APIRouter(prefix="/api/v1/workspaces/{workspace}")
 """The routes of the room Ask."""
@@ -157,6 +163,41 @@ async def get_next(at: At, number: int, request: Request) -> list[str]:
     chain = await at.asking.entry(number)
     found: list[str] = await at.asking.work(request, "read", tasks.next_of, chain, at.workspace.as_of())
     return found
+
+
+@asked.get("/trail/{number}/steps/form", response_model=Form)
+async def get_form(
+    at: At, number: int, request: Request, path: Annotated[str, Query(pattern=STEP_PATH)], add: StepKind | None = None
+) -> Response:
+    """The form of an answer's step, such as 3, or 3.0 for one of the plan that it brings in; or of one to add before it."""
+    chain = await at.asking.entry(number)
+    given = chain, at.workspace.as_of(), tuple(map(int, path.split("."))), add
+    return _json(await at.asking.work(request, "read", by_hand.step_form, *given))
+
+
+@asked.get("/trail/{number}/steps/rows", response_model=WorkedOut)
+async def get_step_rows(
+    at: At, number: int, request: Request, path: Annotated[str, Query(pattern=STEP_PATH)], run: str = ""
+) -> Response:
+    """The rows as they come out of a step of an answer."""
+    chain = await at.asking.entry(number)
+    given = chain, at.workspace.as_of(), tuple(map(int, path.split(".")))
+    return _json(await at.asking.work(request, "answer", by_hand.step_rows, *given, run=run))
+
+
+@asked.post("/trail/{number}/steps", response_model=AnswerOut)
+async def post_edit(at: At, number: int, body: EditIn, request: Request) -> Response:
+    """The answer with its steps changed by hand: an entry of its own behind the question's, and the same one from then on."""
+    chain = await at.asking.entry(number)
+    told: Told = await at.asking.work(
+        request, "answer", tasks.edit, body.edit, chain, at.workspace.as_of(), run=body.run
+    )
+    records = at.workspace.records
+    if not chain[-1].by_hand:
+        number = await run_sync(records.add_to_trail, told.entry)
+    elif not await run_sync(records.tell_anew, number, told.entry):
+        raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
+    return _json(f'{{"id":{number},{told.answer[1:]}')
 
 
 @asked.post("/trail/{number}/mark")

@@ -119,6 +119,9 @@ class Desk:
         """The reading of the last question of a chain, read again with those it followed."""
         reading: Reading | None = None
         for entry in chain:
+            if entry.by_hand:
+                # What follows goes on from the question, whose words say what they do; steps changed by hand say nothing to it.
+                continue
             # A question that is typed is read every few keys; those that it follows need it once.
             known = (entry, day)
             found = self._followed.get(known)

@@ -9,8 +9,9 @@ from gumption.core.model.term import Term
 from gumption.server.files_out import attached
 from gumption.server.problems import ApiProblem
 from gumption.server.schemas import KindOut, TermLookOut, TermOut, UnreadOut
+from gumption.server.sending import term_out
 from gumption.server.shelf import At
-from gumption.server.tasks import problem_of_term, term_out
+from gumption.server.tasks import problem_of_term
 from gumption.server.terms_file import terms_as_csv, terms_of_csv
 from gumption.server.words_looked_at import kinds_of_terms, look_at_term, unread_words
 

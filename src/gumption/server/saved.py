@@ -13,8 +13,9 @@ from typing import Annotated, Literal
 
 import pyarrow as pa
 import pyarrow.parquet as pq
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field, ValidationError, field_validator
 
+from gumption.core.editing.draft import History
 from gumption.core.model.catalogue import Table
 from gumption.core.model.files import FileReading, Recipe
 from gumption.core.model.lesson import Lesson
@@ -64,6 +65,12 @@ class SavedQuestion(BaseModel):
     terms: str
     starred: bool = False
     title: Annotated[str, Field(max_length=200)] = ""
+    by_hand: str = ""
+
+    @field_validator("by_hand")
+    @classmethod
+    def _is_a_history(cls, given: str) -> str:
+        return History.model_validate_json(given).model_dump_json() if given else ""
 
 
 class Saved(BaseModel):

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field, StringConstraints
 
 from gumption.core.code.dialects import DialectName
+from gumption.core.editing.edits import Edit
 from gumption.core.model.catalogue import Note, Relationship, Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.meaning import TableMeaning
@@ -352,8 +353,10 @@ class FieldOut(BaseModel):
 class StepOut(BaseModel):
     verb: str
     rest: str
-    depth: int
-    """0 for the plan's own steps, more for those of another plan that it brings in."""
+    path: list[int]
+    """Where it stands: [3] is the plan's fourth step, [3, 0] the first of the plan that it brings in."""
+    off: bool = False
+    """True for one that a person switched off."""
     rows_in: int | None
     rows_out: int | None
     dropped: list[str]
@@ -429,6 +432,22 @@ class _Asked(BaseModel):
     """Other readings, or what there is to choose from, or what is near."""
 
 
+class ByHandOut(BaseModel):
+    """What can be done with an answer whose steps were changed by hand."""
+
+    undo: bool
+    redo: bool
+    said: str
+    """What the last change did."""
+
+
+class EditIn(BaseModel):
+    """One thing that a person does to the steps of an answer."""
+
+    edit: Edit
+    run: str = Field(default="", max_length=100)
+
+
 class DoubtOut(BaseModel):
     words: str
     loud: bool
@@ -447,6 +466,7 @@ class AnsweredOut(_Asked, WorkedOut):
     """The words in it that it goes by: the house's own, and those said for this question alone."""
     doubt: DoubtOut | None
     """Why it may not be what was meant; none where it is sure."""
+    by_hand: ByHandOut | None
 
 
 class AsksOut(_Asked):

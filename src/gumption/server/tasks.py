@@ -8,29 +8,26 @@ from dataclasses import asdict, dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from gumption.core.checks.words import dropped_words
 from gumption.core.code.dialects import DialectName
+from gumption.core.editing.edits import Edit
 from gumption.core.model.lesson import Lesson
-from gumption.core.model.names import plural
 from gumption.core.model.term import Term
-from gumption.core.model.types import Value
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.behind import rows_behind
 from gumption.core.plan.document import read_plan
-from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import plan_words
-from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.core.reading.briefs import may_be_several
 from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Reading, Understanding
 from gumption.core.reading.rebinding import options
-from gumption.engines.answering import Answered, json_value
+from gumption.engines.answering import Answered
 from gumption.engines.choosing import taken
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.files import write_parquet, write_workbook
 from gumption.engines.limits import Stop
+from gumption.server.by_hand import by_hand_out, edited_by_hand, history_of, plan_of
 from gumption.server.desk import Chain, Desk, lesson_of
 from gumption.server.files_out import FileForm
 from gumption.server.problems import ApiProblem
@@ -40,27 +37,21 @@ from gumption.server.schemas import (
     AnswerOut,
     AsksOut,
     BriefOut,
-    CheckOut,
     CompletionOut,
     DeclinedOut,
     DialectOut,
     DoubtOut,
-    FieldOut,
     GlossOut,
     GlossResult,
-    LessonOut,
     OptionOut,
     QuestionIn,
-    StepOut,
     TaskOut,
-    TermOut,
     ToldOut,
     WordsIn,
     WorkedOut,
 )
+from gumption.server.sending import lesson_out, summary, term_out, worked_out
 from gumption.store.records import TrailEntry
-
-MOST_ROWS_SENT = 1_000
 
 
 @dataclass(frozen=True)
@@ -125,29 +116,32 @@ def answer(desk: Desk, stop: Stop, body: QuestionIn, chain: Chain, day: dt.date)
         body.choice,
         found.status,
         answered.cautions if answered else 0,
-        _summary(answered) if answered else _REFUSED.get(found.status, "needs other words"),
+        summary(answered) if answered else _REFUSED.get(found.status, "needs other words"),
         found.readings[0].words if found.readings and answered else "",
         tuple(body.terms),
         sum(check.weight == "holds" for check in answered.proof.checks) if answered else 0,
         answered.finding if answered else found.problem,
     )
-    told = _answer_out(entry, found, answered, findings)
+    told = _answer_out(entry, found, answered, findings, bool(chain) and bool(chain[-1].by_hand))
     return Told(entry, told.model_dump_json(exclude={"id"}), lesson)
 
 
 def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool, drawn: str) -> AnswerOut:
     """The last question of a chain, answered with today's data as it was read then; `drawn` says another chart, such as "bar stacked"."""
+    wish = ChartWish.of(drawn) if drawn else None
+    if chain[-1].by_hand:
+        return by_hand_out(desk, chain[-1], history_of(desk, chain, day), day, stop, twice=twice, wish=wish)
     found = desk.understood_entry(chain, day)
-    answered, found = _answered(desk, found, day, stop, twice=twice, wish=ChartWish.of(drawn) if drawn else None)
-    return _answer_out(chain[-1], found, answered, _findings(desk, found, day, stop))
+    answered, found = _answered(desk, found, day, stop, twice=twice, wish=wish)
+    after_hand = len(chain) > 1 and bool(chain[-2].by_hand)
+    return _answer_out(chain[-1], found, answered, _findings(desk, found, day, stop), after_hand)
 
 
 def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, form: FileForm) -> None:
     """All rows of the last question of a chain, as it was read then, into a file. Raises ApiProblem where it has no answer."""
-    found = desk.understood_entry(chain, day)
-    if found.status != "answered":
+    plan = plan_of(desk, chain, day)
+    if plan is None:
         raise ApiProblem(404, "That question has no rows to save.", "Ask it in other words.")
-    plan = found.readings[0].plan
     schema = schema_of(plan, desk.catalogue)
     match form:
         case "csv":
@@ -157,15 +151,20 @@ def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, f
             write_parquet(path, schema, desk.answerer.batches(plan, stop))
         case "xlsx":
             answered = desk.answer_plan(plan, day, stop=stop)
-            proof = _proof_lines(chain[-1].question, found, answered)
+            proof = _proof_lines(desk, chain, day, answered)
             write_workbook(path, schema, desk.answerer.batches(plan, stop), answered.total, proof)
 
 
-def _proof_lines(question: str, found: Understanding, answered: Answered) -> list[tuple[str, str]]:
+def _proof_lines(desk: Desk, chain: Chain, day: dt.date, answered: Answered) -> list[tuple[str, str]]:
     """What proves an answer, as lines to be kept beside it."""
-    doubt = doubt_of(found)
-    lines = [("Question", question), ("Read as", found.readings[0].words), ("Found", answered.finding)]
-    lines += [("Doubted", doubt.words)] if doubt is not None else []
+    lines = [("Question", chain[-1].question)]
+    if chain[-1].by_hand:
+        lines += [("Changed by hand to", plan_words(answered.plan)), ("Found", answered.finding)]
+    else:
+        found = desk.understood_entry(chain, day)
+        doubt = doubt_of(found)
+        lines += [("Read as", found.readings[0].words), ("Found", answered.finding)]
+        lines += [("Doubted", doubt.words)] if doubt is not None else []
     for number, step in enumerate(answered.proof.steps, start=1):
         rows = f" ({step.rows.rows_in:,} rows in, {step.rows.rows_out:,} out)" if step.rows else ""
         lines.append(("Steps" if number == 1 else "", f"{number}. {step.words.verb} {step.words.rest}{rows}"))
@@ -177,11 +176,10 @@ def _proof_lines(question: str, found: Understanding, answered: Answered) -> lis
 
 def behind(desk: Desk, stop: Stop, chain: Chain, day: dt.date, row: int) -> WorkedOut:
     """The rows that a row of an answer was worked out from. Raises ApiProblem where there are none to show."""
-    found = desk.understood_entry(chain, day)
     none = ApiProblem(404, "There are no rows behind this one to be shown.", "Ask for the rows themselves.")
-    if found.status != "answered":
+    plan = plan_of(desk, chain, day)
+    if plan is None:
         raise none
-    plan = found.readings[0].plan
     answered = desk.answer_plan(plan, day, stop=stop)
     if not 0 <= row < len(answered.rows):
         raise none
@@ -194,6 +192,8 @@ def behind(desk: Desk, stop: Stop, chain: Chain, day: dt.date, row: int) -> Work
 
 def others(desk: Desk, stop: Stop, chain: Chain, day: dt.date) -> list[AlternativeOut]:
     """The other readings of the last question of a chain, each with what it would answer."""
+    if chain[-1].by_hand:
+        return []
     found = desk.understood_entry(chain, day)
     told = _told_of(desk, found.readings[1:], day, stop)
     return [
@@ -204,7 +204,13 @@ def others(desk: Desk, stop: Stop, chain: Chain, day: dt.date) -> list[Alternati
 
 def next_of(desk: Desk, _stop: Stop, chain: Chain, day: dt.date) -> list[str]:
     """Follow-ups worth asking of the last question of a chain."""
-    return desk.going_on(chain, day)
+    return [] if chain[-1].by_hand else desk.going_on(chain, day)
+
+
+def edit(desk: Desk, stop: Stop, said: Edit, chain: Chain, day: dt.date) -> Told:
+    """The last answer of a chain with its steps changed by hand. Raises PlanError, CannotAnswer, and WasStopped."""
+    entry, answered = edited_by_hand(desk, stop, said, chain, day)
+    return Told(entry, answered.model_dump_json(exclude={"id"}), None)
 
 
 def examples(desk: Desk, _stop: Stop, table: str, day: dt.date) -> list[str]:
@@ -219,6 +225,10 @@ def warm(desk: Desk, _stop: Stop, day: dt.date) -> None:
 
 def mark(desk: Desk, _stop: Stop, chain: Chain, day: dt.date, right: bool) -> Lesson:
     """What it says that the last answer of a chain was right, or wrong. Raises ApiProblem where there is none."""
+    if chain[-1].by_hand:
+        raise ApiProblem(
+            422, "An answer changed by hand says nothing of how its question is read.", "Mark the question."
+        )
     found = desk.understood_entry(chain, day)
     if not found.readings:
         raise ApiProblem(404, "There is no answer to mark.", "Ask the question again.")
@@ -283,15 +293,6 @@ def _told_of(desk: Desk, readings: Sequence[Reading], day: dt.date, stop: Stop) 
     return told
 
 
-def term_out(term: Term) -> TermOut:
-    """A word of the house's own, as it is sent."""
-    return TermOut(term=term, meaning=term.meaning)
-
-
-def lesson_out(lesson: Lesson) -> LessonOut:
-    return LessonOut(id=lesson.id, kind=lesson.kind, question=lesson.question, reading=lesson.reading)
-
-
 def _answered(
     desk: Desk,
     found: Understanding,
@@ -319,76 +320,14 @@ def _told(found: Understanding) -> str:
     return found.readings[0].words if found.readings and found.status == "answered" else found.problem
 
 
-def _summary(answered: Answered) -> str:
-    if len(answered.rows) == 1 and len(answered.columns) == 1:
-        value = answered.rows[0][0]
-        if value is None:
-            return "missing"
-        if isinstance(value, int):
-            return f"{value:,}"
-        return f"{float(value):,.2f}" if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
-    return plural(answered.total, "row")
-
-
 def _glosses(found: Understanding) -> list[GlossOut]:
     source = found.readings[0].glosses if found.readings and found.status != "declined" else found.glosses
     return [GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in source]
 
 
-def fields_out(schema: dict[str, Field]) -> list[FieldOut]:
-    return [
-        FieldOut(name=n, label=head(n, f), type=f.type, role=f.role, unit=f.unit, scale=f.scale, measures=is_measure(f))
-        for n, f in schema.items()
-    ]
-
-
-def cells_out(rows: Sequence[Sequence[Value]], schema: dict[str, Field]) -> list[list[str | None]]:
-    """Rows as people read them."""
-    columns = [column_cells([row[i] for row in rows], field) for i, field in enumerate(schema.values())]
-    return [list(row) for row in zip(*columns, strict=True)]
-
-
-def worked_out(answered: Answered) -> WorkedOut:
-    """An answer with its proof, as it is sent."""
-    steps = [
-        StepOut(
-            verb=step.words.verb,
-            rest=step.words.rest,
-            depth=step.depth,
-            rows_in=step.rows.rows_in if step.rows else None,
-            rows_out=step.rows.rows_out if step.rows else None,
-            dropped=[dropped_words(d) for d in step.rows.dropped] if step.rows else [],
-        )
-        for step in answered.proof.steps
-    ]
-    checks = [
-        CheckOut(name=c.name, weight=c.weight, sentence=c.sentence, detail=c.detail, cure=c.cure)
-        for c in answered.proof.checks
-    ]
-    schema = {n: answered.schema[n] for n in answered.columns}
-    sent = answered.rows[:MOST_ROWS_SENT]
-    return WorkedOut(
-        reading=plan_words(answered.plan),
-        finding=answered.finding,
-        fields=fields_out(schema),
-        rows=[[json_value(v) for v in row] for row in sent],
-        cells=cells_out(sent, schema),
-        total=answered.total,
-        chart=answered.chart,
-        chart_note=answered.chart_note,
-        chart_kind=answered.chart_kind,
-        chart_kinds=list(answered.chart_kinds),
-        sql=answered.sql,
-        python=answered.python,
-        plan=answered.plan.model_dump(exclude_none=True),
-        steps=steps,
-        checks=checks,
-        seconds=answered.seconds,
-        second_to_come=answered.second_to_come,
-    )
-
-
-def _answer_out(entry: TrailEntry, found: Understanding, answered: Answered | None, findings: list[str]) -> AnswerOut:
+def _answer_out(
+    entry: TrailEntry, found: Understanding, answered: Answered | None, findings: list[str], after_hand: bool
+) -> AnswerOut:
     reading = found.readings[0] if found.readings and answered else None
     # Where nothing was answered every reading is offered: to choose from, or as what is near.
     first = 1 if answered else 0
@@ -416,11 +355,17 @@ def _answer_out(entry: TrailEntry, found: Understanding, answered: Answered | No
                 return DeclinedOut(**asked, problem=found.problem)
     worked = worked_out(answered).model_dump() | {"reading": reading.words}
     doubt = doubt_of(found)
+    doubted = None if doubt is None else DoubtOut(words=doubt.words, loud=doubt.loud)
+    if after_hand and reading.follows:
+        doubted = DoubtOut(
+            words="It follows the question as it was asked, without what was changed by hand.", loud=True
+        )
     return AnsweredOut(
         **asked,
         **worked,
         sure=round(reading.trust, 2),
         lesson=lesson_out(reading.lesson) if reading.lesson else None,
         terms=[term_out(t) for t in reading.terms],
-        doubt=None if doubt is None else DoubtOut(words=doubt.words, loud=doubt.loud),
+        doubt=doubted,
+        by_hand=None,
     )

@@ -147,6 +147,8 @@ class TrailEntry:
     starred: bool = False
     title: str = ""
     """What a person calls it in the trail."""
+    by_hand: str = ""
+    """Where its plan was changed by hand: the History of that as JSON, and the question is the one that it came from."""
 
 
 def patiently(work: Callable[[], T]) -> T:
@@ -453,38 +455,48 @@ class Records:
 
     def add_to_trail(self, entry: TrailEntry, in_place_of: int | None = None) -> int:
         """Record a question, or in place of the same one that asked back or that nothing followed yet; its number."""
-        told = (
-            entry.choice,
-            entry.status,
-            entry.cautions,
-            entry.holds,
-            entry.finding[:1_000],
-            entry.summary[:200],
-            entry.reading[:10_000],
-        )
-        terms = _TERMS.dump_json(entry.terms).decode()
+        told = _told(entry)
 
         def add(cursor: pymysql.cursors.DictCursor) -> int:
             if in_place_of is not None and self._may_change(cursor, in_place_of, entry.question):
-                cursor.execute(
-                    "UPDATE trail_entry SET choice = %s, status = %s, cautions = %s, holds = %s, finding = %s, summary = %s, reading = %s, terms = %s"
-                    " WHERE workspace_id = %s AND id = %s",
-                    (*told, terms, self.workspace, in_place_of),
-                )
+                self._tell_anew(cursor, in_place_of, told)
                 return in_place_of
             # The question that it followed may have been deleted while this one was worked on.
             parent = entry.parent
             if parent is not None:
                 cursor.execute("SELECT id FROM trail_entry WHERE id = %s LOCK IN SHARE MODE", (parent,))
                 parent = parent if cursor.fetchone() else None
-            cursor.execute(
-                "INSERT INTO trail_entry (choice, status, cautions, holds, finding, summary, reading, terms, workspace_id, parent_id, question)"
-                " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
-                (*told, terms, self.workspace, parent, entry.question),
-            )
+            row = {
+                **told,
+                **_made(entry),
+                "workspace_id": self.workspace,
+                "parent_id": parent,
+                "question": entry.question,
+            }
+            marks = ", ".join(["%s"] * len(row))
+            cursor.execute(f"INSERT INTO trail_entry ({', '.join(row)}) VALUES ({marks})", tuple(row.values()))
             return int(cursor.lastrowid or 0)
 
         return self._insisting(add)
+
+    def tell_anew(self, number: int, entry: TrailEntry) -> bool:
+        """Record anew how an entry was answered, whatever follows it; False where it is gone."""
+
+        def tell(cursor: pymysql.cursors.DictCursor) -> bool:
+            here = (self.workspace, number)
+            cursor.execute("SELECT 1 FROM trail_entry WHERE workspace_id = %s AND id = %s FOR UPDATE", here)
+            found = cursor.fetchone() is not None
+            self._tell_anew(cursor, number, {**_told(entry), **_made(entry)})
+            return found
+
+        return self._insisting(tell)
+
+    def _tell_anew(self, cursor: pymysql.cursors.DictCursor, number: int, told: dict[str, object]) -> None:
+        changed = ", ".join(f"{name} = %s" for name in told)
+        cursor.execute(
+            f"UPDATE trail_entry SET {changed} WHERE workspace_id = %s AND id = %s",
+            (*told.values(), self.workspace, number),
+        )
 
     def _may_change(self, cursor: pymysql.cursors.DictCursor, number: int, question: str) -> bool:
         """True for an entry of that question which asked back, or which no question follows."""
@@ -637,6 +649,25 @@ def _stored(row: dict[str, Any]) -> StoredTable:
     )
 
 
+def _told(entry: TrailEntry) -> dict[str, object]:
+    """What is recorded of how a question was answered."""
+    return {
+        "choice": entry.choice,
+        "status": entry.status,
+        "cautions": entry.cautions,
+        "holds": entry.holds,
+        "finding": entry.finding[:1_000],
+        "summary": entry.summary[:200],
+        "reading": entry.reading[:10_000],
+        "terms": _TERMS.dump_json(entry.terms).decode(),
+    }
+
+
+def _made(entry: TrailEntry) -> dict[str, object]:
+    """What is recorded of how it came about."""
+    return {"title": entry.title[:200], "by_hand": entry.by_hand}
+
+
 def _entry(row: dict[str, Any]) -> TrailEntry:
     return TrailEntry(
         row["id"],
@@ -652,4 +683,5 @@ def _entry(row: dict[str, Any]) -> TrailEntry:
         row["finding"],
         bool(row["starred"]),
         row["title"],
+        row["by_hand"],
     )

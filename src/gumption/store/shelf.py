@@ -18,7 +18,9 @@ _COPIED = {
     "term": "word, description, made_at",
 }
 """What a copy of a workspace has of it, but for the trail; earlier versions and what waits stay behind."""
-_ENTRY = "question, choice, status, cautions, holds, finding, summary, asked_at, reading, terms, starred, title"
+_ENTRY = (
+    "question, choice, status, cautions, holds, finding, summary, asked_at, reading, terms, starred, title, by_hand"
+)
 _PATHS = {
     "data_table": ("parquet", "original"),
     "table_version": ("parquet", "original"),

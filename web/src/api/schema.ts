@@ -741,6 +741,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/trail/{number}/steps/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Form
+         * @description The form of an answer's step, such as 3, or 3.0 for one of the plan that it brings in; or of one to add before it.
+         */
+        get: operations["get_form_api_v1_workspaces__workspace__trail__number__steps_form_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/trail/{number}/steps/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Step Rows
+         * @description The rows as they come out of a step of an answer.
+         */
+        get: operations["get_step_rows_api_v1_workspaces__workspace__trail__number__steps_rows_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/trail/{number}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Edit
+         * @description The answer with its steps changed by hand: an entry of its own behind the question's, and the same one from then on.
+         */
+        post: operations["post_edit_api_v1_workspaces__workspace__trail__number__steps_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/trail/{number}/mark": {
         parameters: {
             query?: never;
@@ -1000,6 +1060,25 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddStep
+         * @description A step more, before the one at the path.
+         */
+        AddStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "add";
+            /** Path */
+            path: number[];
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick";
+            filled: components["schemas"]["Filled"];
+        };
         /** AlternativeOut */
         AlternativeOut: {
             /** Choice */
@@ -1080,6 +1159,7 @@ export interface components {
             /** Terms */
             terms: components["schemas"]["TermOut"][];
             doubt: components["schemas"]["DoubtOut"] | null;
+            by_hand: components["schemas"]["ByHandOut"] | null;
         };
         /**
          * Appended
@@ -1165,12 +1245,43 @@ export interface components {
             /** Left */
             left: string[];
         };
+        /**
+         * ByHandOut
+         * @description What can be done with an answer whose steps were changed by hand.
+         */
+        ByHandOut: {
+            /** Undo */
+            undo: boolean;
+            /** Redo */
+            redo: boolean;
+            /** Said */
+            said: string;
+        };
         /** ChangeOut */
         ChangeOut: {
             /** Column */
             column: string;
             /** What */
             what: string;
+        };
+        /**
+         * ChangeStep
+         * @description Fill in the form of a step anew.
+         */
+        ChangeStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "change";
+            /** Path */
+            path: number[];
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick";
+            filled: components["schemas"]["Filled"];
         };
         /** CheckOut */
         CheckOut: {
@@ -1378,6 +1489,19 @@ export interface components {
             kind: "drop_repeats";
         };
         /**
+         * EditIn
+         * @description One thing that a person does to the steps of an answer.
+         */
+        EditIn: {
+            /** Edit */
+            edit: components["schemas"]["ChangeStep"] | components["schemas"]["AddStep"] | components["schemas"]["RemoveStep"] | components["schemas"]["SwitchStep"] | components["schemas"]["Undo"] | components["schemas"]["Redo"];
+            /**
+             * Run
+             * @default
+             */
+            run: string;
+        };
+        /**
          * FetchIn
          * @description Where to fetch rows from; `secret` is a password or secret key, kept encrypted and never sent back.
          */
@@ -1419,6 +1543,51 @@ export interface components {
             kind: "fill_down";
             /** Column */
             column: string;
+        };
+        /**
+         * Filled
+         * @description What stands in a form.
+         */
+        Filled: {
+            /** Values */
+            values?: {
+                [key: string]: string | string[];
+            };
+            /**
+             * Rows
+             * @default []
+             */
+            rows: {
+                [key: string]: string | string[];
+            }[];
+        };
+        /**
+         * Form
+         * @description A step as a form: slots that are there once, and those of a row of which there may be several.
+         */
+        Form: {
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick";
+            /**
+             * Slots
+             * @default []
+             */
+            slots: components["schemas"]["Slot"][];
+            /**
+             * Row
+             * @default []
+             */
+            row: components["schemas"]["Slot"][];
+            /**
+             * @default {
+             *       "values": {},
+             *       "rows": []
+             *     }
+             */
+            filled: components["schemas"]["Filled"];
         };
         /**
          * Formula
@@ -1766,6 +1935,36 @@ export interface components {
             choices: components["schemas"]["Choice"][];
         };
         /**
+         * Option
+         * @description One thing to choose.
+         */
+        Option: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+            /**
+             * Takes
+             * @default 0
+             */
+            takes: number;
+            /**
+             * Wants
+             * @default []
+             */
+            wants: string[];
+            /**
+             * Type
+             * @default
+             */
+            type: string;
+            /**
+             * Values
+             * @default []
+             */
+            values: string[];
+        };
+        /**
          * OptionOut
          * @description One thing that words could mean.
          */
@@ -1902,6 +2101,17 @@ export interface components {
             steps: (components["schemas"]["Unpivot"] | components["schemas"]["Split"] | components["schemas"]["Formula"] | components["schemas"]["LeaveOut"] | components["schemas"]["FillDown"] | components["schemas"]["Repair"] | components["schemas"]["DropRepeats"])[];
         };
         /**
+         * Redo
+         * @description As it was before the last undoing.
+         */
+        Redo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "redo";
+        };
+        /**
          * Relationship
          * @description Rows of `table` point at rows of `other`: many to one, or one to one.
          */
@@ -1936,6 +2146,19 @@ export interface components {
              * @default false
              */
             accepted: boolean;
+        };
+        /**
+         * RemoveStep
+         * @description A step gone.
+         */
+        RemoveStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "remove";
+            /** Path */
+            path: number[];
         };
         /**
          * Repair
@@ -2034,6 +2257,26 @@ export interface components {
             last: components["schemas"]["LastQuestionOut"] | null;
         };
         /**
+         * Slot
+         * @description One thing to fill in.
+         */
+        Slot: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "choice" | "choices" | "number" | "text" | "values";
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["Option"][];
+        };
+        /**
          * Split
          * @description A text column parted at a separator into new columns.
          */
@@ -2056,8 +2299,13 @@ export interface components {
             verb: string;
             /** Rest */
             rest: string;
-            /** Depth */
-            depth: number;
+            /** Path */
+            path: number[];
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
             /** Rows In */
             rows_in: number | null;
             /** Rows Out */
@@ -2080,6 +2328,19 @@ export interface components {
              * @default
              */
             name: string;
+        };
+        /**
+         * SwitchStep
+         * @description A step off, or on again.
+         */
+        SwitchStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "switch";
+            /** Path */
+            path: number[];
         };
         /**
          * Table
@@ -2385,6 +2646,17 @@ export interface components {
          * @enum {string}
          */
         Type: "text" | "integer" | "decimal" | "float" | "boolean" | "date" | "time" | "timestamp" | "duration";
+        /**
+         * Undo
+         * @description As it was before the last change.
+         */
+        Undo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "undo";
+        };
         /**
          * Unpivot
          * @description Columns become rows: their names go to `names_to`, their values to `values_to`.
@@ -3969,6 +4241,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_form_api_v1_workspaces__workspace__trail__number__steps_form_get: {
+        parameters: {
+            query: {
+                path: string;
+                add?: ("keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick") | null;
+            };
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Form"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_step_rows_api_v1_workspaces__workspace__trail__number__steps_rows_get: {
+        parameters: {
+            query: {
+                path: string;
+                run?: string;
+            };
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_edit_api_v1_workspaces__workspace__trail__number__steps_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnsweredOut"] | components["schemas"]["AsksOut"] | components["schemas"]["DeclinedOut"] | components["schemas"]["ToldOut"];
                 };
             };
             /** @description Default Response */

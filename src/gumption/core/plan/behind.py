@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from collections.abc import Mapping, Sequence
-from decimal import Decimal
 
 from gumption.core.model.types import Value
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
-from gumption.core.plan.expressions import Constant, Expression
+from gumption.core.plan.constants import constant_of
+from gumption.core.plan.expressions import Expression
 from gumption.core.plan.fields import Schema
 from gumption.core.plan.steps import Plan
 
@@ -48,5 +47,4 @@ def _equals(column: str, schema: Schema, value: Value) -> Expression:
     here = ex.ColumnRef(name=column)
     if value is None:
         return ex.IsMissing(value=here)
-    written = str(value) if isinstance(value, (Decimal, dt.date, dt.time)) else value
-    return ex.Compare(op="=", left=here, right=Constant(type=schema[column].type, value=written))
+    return ex.Compare(op="=", left=here, right=constant_of(value, schema[column].type))

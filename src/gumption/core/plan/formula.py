@@ -31,14 +31,21 @@ _OPERATORS: dict[type[exp.Expr], tuple[str, str]] = {
     exp.Mod: ("arithmetic", "%"),
     exp.Pow: ("arithmetic", "^"),
 }
-_PARTS = tuple(p for p in get_args(ex.DatePartName) if not p.startswith("fiscal"))
-_FLOORS = tuple(u for u in get_args(ex.DateUnit) if not u.startswith("fiscal"))
-_DIFFERENCES = {
+PARTS = tuple(p for p in get_args(ex.DatePartName) if not p.startswith("fiscal"))
+FLOORS = tuple(u for u in get_args(ex.DateUnit) if not u.startswith("fiscal"))
+DIFFERENCES = {
     **{unit: unit for unit in ("days", "hours", "minutes", "years", "months", "working_days")},
     "age": "whole_years",
 }
-_NUMBERS = ("abs", "sign", "floor", "ceiling", "sqrt", "ln", "log10", "exp")
+NUMBERS = ("abs", "sign", "floor", "ceiling", "sqrt", "ln", "log10", "exp")
 _TEXTS = ("lower", "upper", "trim", "length")
+_MOMENTS = {
+    exp.DType.DATE: Type.DATE,
+    exp.DType.TIME: Type.TIME,
+    exp.DType.TIMESTAMP: Type.TIMESTAMP,
+    exp.DType.TIMESTAMPNTZ: Type.TIMESTAMP,
+}
+"""Values written like DATE '2026-03-31'."""
 _OTHER_NAMES = {
     "day_of_week": "weekday",
     "day_of_month": "day",
@@ -51,7 +58,7 @@ FUNCTIONS = (
     "year(date) and the like, start_of_month(date) and the like, days(from, to), months(from, to), age(from, to), "
     "working_days(from, to), hours(from, to), minutes(from, to), years(from, to), round(number, digits), abs, floor, ceil, "
     "sqrt, ln, lower, upper, trim, length, replace(text, old, new), split_part(text, separator, number), "
-    "substring(text, from, length), contains(text, part), coalesce(one, other), missing(column), case when … then … else … end"
+    "substring(text, from, length), bin(number, width), contains(text, part), coalesce(one, other), missing(column), case when … then … else … end"
 )
 
 
@@ -98,14 +105,20 @@ def _expression(tree: exp.Expr, schema: Schema) -> Expression:
             return Constant(
                 type=Type.INTEGER if whole else Type.FLOAT, value=int(tree.name) if whole else float(tree.name)
             )
+        case exp.Cast() if isinstance(tree.this, exp.Literal) and tree.this.is_string and tree.to.this in _MOMENTS:
+            return Constant(type=_MOMENTS[tree.to.this], value=tree.this.name)
         case exp.Boolean():
             return Constant(type=Type.BOOLEAN, value=bool(tree.this))
+        case exp.Neg(this=exp.Literal()) if not tree.this.is_string:
+            number = inner(tree.this)
+            assert isinstance(number, Constant) and isinstance(number.value, (int, float))
+            return Constant(type=number.type, value=-number.value)
         case exp.Neg():
             return ex.Arithmetic(op="-", left=Constant(type=Type.INTEGER, value=0), right=inner(tree.this))
         case exp.And():
-            return ex.AllOf(items=(inner(tree.this), inner(tree.expression)))
+            return ex.AllOf(items=tuple(inner(part) for part in tree.flatten()))
         case exp.Or():
-            return ex.AnyOf(items=(inner(tree.this), inner(tree.expression)))
+            return ex.AnyOf(items=tuple(inner(part) for part in tree.flatten()))
         case exp.Not():
             return ex.Negated(item=inner(tree.this))
         case exp.Is() if isinstance(tree.expression, exp.Null):
@@ -141,6 +154,8 @@ def _call(tree: exp.Func, schema: Schema) -> Expression:
     """A function by its name and how many values it is given."""
     name = (tree.name if isinstance(tree, exp.Anonymous) else tree.sql_name()).lower()
     name = _OTHER_NAMES.get(name, name)
+    if isinstance(tree, exp.Log) and tree.expression is not None and tree.this.name == "10":
+        return ex.NumberFunction(function="log10", value=_expression(tree.expression, schema))
     given: list[exp.Expr] = []
     for part in tree.args.values():
         given += [p for p in (part if isinstance(part, list) else [part]) if isinstance(p, exp.Expr)]
@@ -178,17 +193,18 @@ def _functions() -> dict[tuple[str, int], Make]:
         ("replace", 3): lambda v, a, b: ex.Replace(value=v, old=words(a), new=words(b)),
         ("split_part", 3): lambda v, s, n: ex.SplitPart(value=v, separator=words(s), part=whole(n)),
         ("substring", 3): lambda v, s, n: ex.Slice(value=v, start=whole(s), length=whole(n)),
+        ("bin", 2): lambda v, w: ex.Bin(value=v, width=float(_constant(w, "the width").value)),
         ("contains", 2): match("contains"),
         ("starts_with", 2): match("starts"),
         ("ends_with", 2): match("ends"),
     }
-    for part in _PARTS:
+    for part in PARTS:
         found[(part, 1)] = _maker(ex.DatePart, "value", part=part)
-    for unit in _FLOORS:
+    for unit in FLOORS:
         found[(f"start_of_{unit}", 1)] = _maker(ex.DateFloor, "value", unit=unit)
-    for name, unit in _DIFFERENCES.items():
+    for name, unit in DIFFERENCES.items():
         found[(name, 2)] = _maker(ex.DateDifference, "start", "end", unit=unit)
-    for function in _NUMBERS:
+    for function in NUMBERS:
         found[(function, 1)] = _maker(ex.NumberFunction, "value", function=function)
     for function in _TEXTS:
         found[(function, 1)] = _maker(ex.TextFunction, "value", function=function)

@@ -13,6 +13,7 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
+from gumption.core.plan.constants import number_constant
 from gumption.core.plan.expressions import AllOf, AnyOf, ColumnRef, Constant, Expression, IsMissing, Negated
 from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
 from gumption.core.plan.typing import schema_of
@@ -25,13 +26,6 @@ from gumption.core.reading.times import are_periods, are_whole_years, are_years,
 
 class CannotPlan(Exception):
     """What was meant cannot be worked out of these tables; says why, for a person."""
-
-
-def number_constant(value: float) -> Constant:
-    """A number as a plan writes it, whole where it is whole."""
-    if float(value).is_integer() and abs(value) < 2**53:
-        return Constant(type=Type.INTEGER, value=int(value))
-    return Constant(type=Type.FLOAT, value=value)
 
 
 def all_of(items: list[Expression]) -> Expression:

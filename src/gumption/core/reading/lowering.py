@@ -16,7 +16,9 @@ from gumption.core.model.names import free_name
 from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
+from gumption.core.plan.constants import number_constant
 from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expression, IsMissing, Negated
+from gumption.core.plan.naming import PREFIX, aggregate_name
 from gumption.core.plan.steps import Pick, Picked, Plan, SortKey, Step
 from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import spoken
@@ -30,7 +32,6 @@ from gumption.core.reading.flow import (
     lowest_table,
     may_be_missing,
     names_rows,
-    number_constant,
 )
 from gumption.core.reading.meaning import ColumnKey, columns_in
 from gumption.core.reading.stacking import NAMES, VALUES
@@ -45,19 +46,6 @@ _LINES: dict[str, Literal["number", "quarter", "month", "week", "day"]] = {
     "day": "day",
 }
 """How the periods of a group by time follow each other; a year is a whole number."""
-_PREFIX = {
-    "sum": "total",
-    "mean": "average",
-    "median": "median",
-    "min": "lowest",
-    "max": "highest",
-    "count": "count",
-    "distinct": "different",
-    "deviation": "deviation",
-    "variance": "variance",
-    "mode": "commonest",
-    "correlation": "correlation",
-}
 
 
 def _is_ranked(ask: m.Ask) -> bool:
@@ -475,11 +463,7 @@ class Lowering:
                     return self._count(flow, atom, base, where_one, taken)
                 source = flow.named(atom.expr, self._label(atom.expr))
                 other = flow.named(atom.other, self._label(atom.other)) if atom.other is not None else None
-                prefix = _PREFIX.get(atom.function, atom.function)
-                if atom.function == "percentile":
-                    prefix = f"percentile_{atom.percent or 0:g}"
-                label = "correlation" if atom.function == "correlation" else f"{prefix}_{source}".replace(" ", "_")
-                name = free_name(label, taken)
+                name = aggregate_name(atom.function, source, atom.percent, taken)
                 function, percent = atom.function, atom.percent
                 return [
                     Aggregate(
@@ -549,7 +533,7 @@ class Lowering:
         for op, number in atom.held:
             met = ex.Compare(op=op, left=ColumnRef(name=name), right=number_constant(number))
             flow.steps.append(st.Keep(condition=met))
-        told = f"{each}s" if atom.function == "count" else f"{_PREFIX.get(atom.function, atom.function)}_{name}"
+        told = f"{each}s" if atom.function == "count" else f"{PREFIX.get(atom.function, atom.function)}_{name}"
         outer = free_name(told, {*by, *keys, name})
         aggregate = Aggregate(name=outer, function=atom.function, column=name, percent=atom.percent)
         flow.steps.append(st.Group(by=by, aggregates=(aggregate,)))

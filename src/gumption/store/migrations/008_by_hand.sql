@@ -1,0 +1,2 @@
+ALTER TABLE trail_entry
+  ADD COLUMN by_hand LONGTEXT NOT NULL DEFAULT '';
