@@ -40,6 +40,14 @@ export type Defined = Schemas["TermOut"];
 export type Meaning = Schemas["OptionOut"];
 /** What a person says of a question: the reading taken and whether it holds from now on, what words mean, and the entry that it takes the place of. */
 export type Said = { choice?: number; remember?: boolean; terms?: Term[]; asked_by?: number | null };
+/** A step of an answer, and the form by which it is changed by hand. */
+export type Step = Schemas["StepOut"];
+export type Edit = Schemas["EditIn"]["edit"];
+export type StepForm = Schemas["Form"];
+export type StepKind = StepForm["step"];
+export type Slot = Schemas["Slot"];
+export type Option = Schemas["Option"];
+export type Filled = Schemas["Filled"];
 export type Worked = Schemas["WorkedOut"];
 export type Alternative = Schemas["AlternativeOut"];
 export type Lesson = Schemas["LessonOut"];
@@ -175,6 +183,12 @@ export const apiOf = (workspace: () => number) => {
     drawn: (id: number, wish: string) => call<Answer>(here(`/trail/${id}?${new URLSearchParams({ drawn: wish })}`)),
     /** The rows that a row of an answer was worked out from. */
     behind: (id: number, row: number) => call<Worked>(here(`/trail/${id}/behind?row=${row}`)),
+    stepForm: (id: number, path: number[], add?: StepKind) =>
+      call<StepForm>(here(`/trail/${id}/steps/form?path=${path.join(".")}${add ? `&add=${add}` : ""}`)),
+    /** The rows as they come out of a step. */
+    stepRows: (id: number, path: number[]) => call<Worked>(here(`/trail/${id}/steps/rows?path=${path.join(".")}`)),
+    edit: (id: number, edit: Edit, run: string) =>
+      call<Answer>(here(`/trail/${id}/steps`), sent("POST", { edit, run })),
     others: (id: number) => call<Alternative[]>(here(`/trail/${id}/others`)),
     entry: (id: number, twice = false) => call<Answer>(here(`/trail/${id}?twice=${twice}`)),
     markEntry: (id: number, starred: boolean, title: string) =>

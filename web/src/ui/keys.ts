@@ -11,6 +11,7 @@ export const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["Alt+1 … 3", "take another reading of the question"],
   ["Alt+B L A P D H", "draw bars, a line, an area, a pie, dots, a heat map"],
   ["Alt+T", "the table only, or the chart again"],
+  ["Ctrl+Z, Ctrl+Shift+Z", "undo a change made to the steps by hand, do it again"],
   ["?", "this list"],
 ];
 
@@ -25,10 +26,12 @@ export function useKeys(keys: Record<string, () => void>): void {
   });
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.defaultPrevented) return;
+      if (e.defaultPrevented) return;
       if (!e.altKey && isTyping(e.target)) return;
       // With Alt some keyboards give another letter; the key itself is what is meant.
-      const name = e.altKey ? `Alt+${e.code.replace(/^(Key|Digit)/, "")}` : e.key;
+      const code = e.code.replace(/^(Key|Digit)/, "");
+      const held = e.ctrlKey || e.metaKey ? `Ctrl+${e.shiftKey ? "Shift+" : ""}` : e.altKey ? "Alt+" : null;
+      const name = held === null ? e.key : `${held}${code}`;
       const act = latest.current[name];
       if (act) {
         e.preventDefault();

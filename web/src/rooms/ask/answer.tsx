@@ -1,6 +1,6 @@
 /** The answer: how it was read, the finding, the chart and the table. */
 import { useQuery } from "@tanstack/react-query";
-import { api, type Answer, type Answered, type Term } from "../../api/client";
+import { api, type Answer, type Answered, type Edit, type Term } from "../../api/client";
 import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
 import { Key, Link } from "../../ui/primitives";
@@ -9,6 +9,7 @@ import { Choices } from "./choices";
 import { Drawing } from "./drawn";
 import { Marks } from "./learned";
 import { ResultTable } from "./result-table";
+import { ByHand } from "./steps";
 import { TermsUsed } from "./words";
 
 type Props = {
@@ -16,10 +17,11 @@ type Props = {
   busy: boolean;
   onChoose: (choice: number, remember: boolean) => void;
   onMeant: (terms: Term[]) => void;
+  onEdit: (edit: Edit) => void;
   onFollow: (question: string) => void;
 };
 
-export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props) {
+export function AnswerView({ answer, busy, onChoose, onMeant, onEdit, onFollow }: Props) {
   if (answer.status === "told") {
     return (
       <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">
@@ -57,7 +59,8 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
   return (
     <div className="mt-4 border-t border-rule pt-3">
       <p>
-        <b className="font-semibold">Read as</b> <span className="text-soft">{answer.reading}.</span>
+        <b className="font-semibold">{answer.by_hand?.undo ? "Changed by hand to" : "Read as"}</b>{" "}
+        <span className="text-soft">{answer.reading}.</span>
       </p>
       {answer.lesson && answer.lesson.kind !== "wrong" && (
         <p className="mt-1 text-soft" data-testid="by-lesson">
@@ -67,6 +70,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
           “{answer.lesson.question}”.
         </p>
       )}
+      <ByHand answer={answer} onEdit={onEdit} />
       <TermsUsed answer={answer} onMeant={onMeant} />
       {answer.doubt && <Doubt doubt={answer.doubt} others={answer.alternatives.length > 0} />}
       <p className="mt-4 font-serif text-xl leading-snug" data-testid="finding" role="status">
@@ -84,9 +88,11 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onFollow }: Props)
           {...(hasGroups(answer) ? { behind: (row: number) => <Behind answer={answer} row={row} /> } : {})}
         />
       )}
-      <div className="mt-3 flex items-center gap-2">
-        <Marks answer={answer} />
-      </div>
+      {!answer.by_hand && (
+        <div className="mt-3 flex items-center gap-2">
+          <Marks answer={answer} />
+        </div>
+      )}
       <GoOn answer={answer} onFollow={onFollow} />
       {answer.alternatives.length > 0 && <Others answer={answer} onChoose={(choice) => onChoose(choice, false)} />}
     </div>

@@ -2,19 +2,29 @@
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { lazy, Suspense, useState } from "react";
-import { api, type Answered, type Check, type Dialect } from "../../api/client";
-import { plural, whole } from "../../ui/format";
+import { api, type Answered, type Check, type Dialect, type Edit } from "../../api/client";
+import { plural } from "../../ui/format";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { Learned } from "./learned";
+import { Steps } from "./steps";
 
 /** The editor is large; it is fetched once it is wanted. */
 const OwnSql = lazy(() => import("./own-sql").then(({ OwnSql: view }) => ({ default: view })));
 
-export function ProofView({ answer, onFollow }: { answer: Answered; onFollow: (question: string) => void }) {
+export function ProofView({
+  answer,
+  onFollow,
+  ...editing
+}: {
+  answer: Answered;
+  onFollow: (question: string) => void;
+  busy: boolean;
+  problem: unknown;
+  onEdit: (edit: Edit, done?: () => void) => void;
+}) {
   return (
     <>
-      <Heading>Proof</Heading>
-      <RowFlow answer={answer} />
+      <Steps answer={answer} {...editing} />
       <hr className="my-4 border-rule" />
       <Heading>{checkTitle(answer.checks)}</Heading>
       <ul className="mt-2 space-y-1.5">
@@ -26,35 +36,6 @@ export function ProofView({ answer, onFollow }: { answer: Answered; onFollow: (q
       <hr className="my-4 border-rule" />
       <Code answer={answer} />
     </>
-  );
-}
-
-/** Bars as wide as the rows that came out of each step, on a root scale so that the last ones still show. */
-function RowFlow({ answer }: { answer: Answered }) {
-  const most = Math.max(1, ...answer.steps.map((s) => s.rows_out ?? 0));
-  return (
-    <ol className="mt-3">
-      {answer.steps.map((step, i) => (
-        <li key={i} className="grid grid-cols-[78px_1fr] gap-2.5">
-          <span className="relative flex justify-end border-r-2 border-pen-light pb-3 pr-1.5 font-mono text-xs">
-            <span
-              aria-hidden
-              className="absolute inset-y-0 right-0 bg-pen-light/35"
-              style={{ width: `${100 * Math.sqrt((step.rows_out ?? 0) / most)}%` }}
-            />
-            <span className="relative">{step.rows_out == null ? "…" : whole(step.rows_out)}</span>
-          </span>
-          <span className={`pb-3 leading-snug ${step.depth > 0 ? "border-l border-rule pl-2.5" : ""}`}>
-            <b className="font-semibold">{step.verb}</b> {step.rest}
-            {step.dropped.map((words) => (
-              <small key={words} className="block text-soft">
-                {words}
-              </small>
-            ))}
-          </span>
-        </li>
-      ))}
-    </ol>
   );
 }
 

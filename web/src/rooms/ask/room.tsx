@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Answer, type Brief, type Said, type Term, type Workspace } from "../../api/client";
+import { api, type Answer, type Brief, type Edit, type Said, type Term, type Workspace } from "../../api/client";
 import { go } from "../../ui/location";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { AnswerView } from "./answer";
@@ -34,21 +34,31 @@ export function AskRoom({
     queryFn: () => api.entry(entry ?? 0),
     enabled: entry !== null,
   });
+  const show = (given: Answer) => {
+    // What was known of the entry before it was answered anew is not so any more.
+    for (const known of ["checked", "next", "others", "drawn", "behind"])
+      client.removeQueries({ queryKey: [known, given.id] });
+    client.setQueryData(["entry", given.id], given);
+    void client.invalidateQueries({ queryKey: ["trail"] });
+    go.entry(given.id);
+  };
   const ask = useMutation({
     mutationFn: (asked: { question: string; follows: number | null; run: string; said?: Said }) =>
       api.ask(asked.question, asked.follows, asked.run, asked.said),
     onSuccess: (given) => {
       void client.invalidateQueries({ queryKey: ["lessons"] });
-      // What was known of the entry before it was read anew is not so any more.
-      client.removeQueries({ queryKey: ["checked", given.id] });
-      client.removeQueries({ queryKey: ["next", given.id] });
-      client.removeQueries({ queryKey: ["others", given.id] });
-      client.removeQueries({ queryKey: ["drawn", given.id] });
-      client.setQueryData(["entry", given.id], given);
-      void client.invalidateQueries({ queryKey: ["trail"] });
-      go.entry(given.id);
+      show(given);
     },
   });
+  const edit = useMutation({
+    mutationFn: ({ of, made }: { of: number; made: Edit; done?: (() => void) | undefined }) =>
+      api.edit(of, made, crypto.randomUUID()),
+    onSuccess: (given, { done }) => {
+      done?.();
+      show(given);
+    },
+  });
+  const onEdit = (made: Edit, done?: () => void) => shown && edit.mutate({ of: shown.id, made, done });
   const askAll = useMutation({
     mutationFn: async (brief: Brief) => {
       const given: Answer[] = [];
@@ -133,6 +143,7 @@ export function AskRoom({
               again(shown.own_terms, { choice, remember, asked_by: shown.status === "asks" ? shown.id : null })
             }
             onMeant={again}
+            onEdit={onEdit}
             onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })}
           />
         )}
@@ -141,8 +152,12 @@ export function AskRoom({
       <aside className="relative overflow-y-auto border-l border-rule bg-desk px-4 py-4" aria-label="Proof">
         {shown?.status === "answered" ? (
           <ProofView
+            key={shown.id}
             answer={shown}
             onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })}
+            busy={edit.isPending}
+            problem={edit.error}
+            onEdit={onEdit}
           />
         ) : shown?.status === "asks" ? (
           <NothingChosen answer={shown} />
