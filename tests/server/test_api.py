@@ -96,6 +96,22 @@ class Served(unittest.TestCase):
 
 
 class Api(Served):
+    def test_rows_come_in_pages_and_any_order(self) -> None:
+        asked = self.sent("questions", {"question": "list all sales"})
+        at = f"{AT}/trail/{asked['id']}"
+        first = self.client.get(f"{at}/rows?limit=50").json()
+        rest = self.client.get(f"{at}/rows?offset=50&limit=1000").json()
+        self.assertEqual(first["rows"] + rest["rows"], asked["rows"])
+        self.assertEqual(first["cells"] + rest["cells"], asked["cells"])
+        place = [f["name"] for f in asked["fields"]].index("amount")
+        sorted_rows = self.client.get(f"{at}/rows?limit=200&sort=amount&descending=true").json()["rows"]
+        amounts = [row[place] for row in sorted_rows]
+        self.assertEqual(amounts, sorted((row[place] for row in asked["rows"]), reverse=True))
+        totals = self.client.get(f"{at}/totals").json()
+        self.assertEqual([t for t in totals if t is not None], [f"{sum(amounts):,.2f}"])
+        self.assertEqual(self.client.get(f"{at}/rows?sort=nothing").status_code, 422)
+        self.assertEqual(self.client.get(f"{at}/rows?limit=100000").status_code, 422)
+
     def test_a_saved_answer_has_all_rows(self) -> None:
         with mock.patch("gumption.server.sending.MOST_ROWS_SENT", 50):
             answer = self.sent("questions", {"question": "list the sales over 9"})

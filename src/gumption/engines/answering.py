@@ -139,6 +139,13 @@ class Answerer:
         """The engine's answer alone, at most so many rows of it."""
         return self._run(self.code(plan), None, most)
 
+    def page(self, plan: Plan, offset: int, limit: int, stop: Stop | None = None) -> list[tuple[Value, ...]]:
+        """Rows of the engine's answer from `offset` on, at most `limit` of them. Raises CannotAnswer, and WasStopped."""
+        whole = plan_sql(plan, self.catalogue)
+        if whole.args.get("limit") is not None:
+            whole = exp.select("*").from_(whole.subquery("answer"))
+        return self._run(render(whole.limit(limit).offset(offset)), stop)[1]
+
     def glance(self, plan: Plan, most: int) -> list[tuple[Value, ...]]:
         """At most so many rows of an answer that is only looked at: over few rows by the second working, which is the quicker.
 

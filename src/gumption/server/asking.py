@@ -14,7 +14,6 @@ from fastapi.responses import FileResponse
 from starlette.background import BackgroundTask
 
 from gumption.core.editing.forms import Form, StepKind
-from gumption.engines.answering import json_value
 from gumption.engines.theirs import Theirs
 from gumption.server import by_hand, tasks
 from gumption.server.files_out import MEDIA, FileForm, name_of
@@ -30,6 +29,7 @@ from gumption.server.schemas import (
     LessonOut,
     MarkIn,
     OptionOut,
+    PageOut,
     PlanIn,
     QuestionIn,
     TheirSqlIn,
@@ -39,7 +39,7 @@ from gumption.server.schemas import (
     WordsIn,
     WorkedOut,
 )
-from gumption.server.sending import cells_out, fields_out, lesson_out
+from gumption.server.sending import cells_out, fields_out, lesson_out, rows_out
 from gumption.server.shelf import At
 from gumption.server.tasks import Told
 from gumption.server.their_process import run_theirs_apart
@@ -139,13 +139,42 @@ async def get_answer_file(at: At, number: int, request: Request, form: FileForm 
     return FileResponse(path, media_type=MEDIA[form], filename=name_of(chain[-1].question, form), background=away)
 
 
+@asked.get("/trail/{number}/rows", response_model=PageOut)
+async def get_rows(
+    at: At,
+    number: int,
+    request: Request,
+    offset: Annotated[int, Query(ge=0, le=10**12)] = 0,
+    limit: Annotated[int, Query(ge=1, le=1_000)] = 200,
+    sort: Annotated[str, Query(max_length=1_000)] = "",
+    descending: bool = False,
+) -> Response:
+    """Rows of an answer, in the order of one of its columns where that is wanted."""
+    chain = await at.asking.entry(number)
+    given = chain, at.workspace.as_of(), offset, limit, sort, descending
+    return _json(await at.asking.work(request, "answer", tasks.page, *given))
+
+
+@asked.get("/trail/{number}/totals")
+async def get_totals(at: At, number: int, request: Request) -> list[str | None]:
+    """For each column of an answer what its rows add up to; null where that means nothing."""
+    chain = await at.asking.entry(number)
+    found: list[str | None] = await at.asking.work(request, "answer", tasks.totals, chain, at.workspace.as_of())
+    return found
+
+
 @asked.get("/trail/{number}/behind", response_model=WorkedOut)
 async def get_behind(
-    at: At, number: int, request: Request, row: Annotated[int, Query(ge=0, le=1_000_000)], run: str = ""
+    at: At,
+    number: int,
+    request: Request,
+    row: Annotated[int, Query(ge=0, le=1_000_000)],
+    column: Annotated[str, Query(max_length=1_000)] = "",
+    run: str = "",
 ) -> Response:
-    """The rows that a row of an answer was worked out from."""
+    """The rows that a row of an answer, or of a cross table the cell in one of its columns, was worked out from."""
     chain = await at.asking.entry(number)
-    given = chain, at.workspace.as_of(), row
+    given = chain, at.workspace.as_of(), row, column
     return _json(await at.asking.work(request, "answer", tasks.behind, *given, run=run))
 
 
@@ -262,7 +291,7 @@ async def post_sql(at: At, body: TheirSqlIn, request: Request) -> TheirSqlOut:
         theirs: Theirs = await waited(request, asyncio.wrap_future(future), stop)
     return TheirSqlOut(
         fields=fields_out(theirs.schema),
-        rows=[[json_value(v) for v in row] for row in theirs.rows],
+        rows=rows_out(theirs.rows),
         cells=cells_out(theirs.rows, theirs.schema),
         total=theirs.total,
         whole=theirs.whole,

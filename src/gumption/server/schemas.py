@@ -137,6 +137,13 @@ class RowsOut(BaseModel):
     total: int
 
 
+class PageOut(BaseModel):
+    """Some rows of an answer, raw and as people read them."""
+
+    rows: list[list[Cell]]
+    cells: list[list[str | None]]
+
+
 class ChangeOut(BaseModel):
     column: str
     what: str

@@ -48,6 +48,11 @@ def fields_out(schema: dict[str, Field]) -> list[FieldOut]:
     ]
 
 
+def rows_out(rows: Sequence[Sequence[Value]]) -> list[list[str | int | float | bool | None]]:
+    """Rows as raw values that JSON can hold."""
+    return [[json_value(v) for v in row] for row in rows]
+
+
 def cells_out(rows: Sequence[Sequence[Value]], schema: dict[str, Field]) -> list[list[str | None]]:
     """Rows as people read them."""
     columns = [column_cells([row[i] for row in rows], field) for i, field in enumerate(schema.values())]
@@ -84,7 +89,7 @@ def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
         reading=plan_words(answered.plan),
         finding=answered.finding,
         fields=fields_out(schema),
-        rows=[[json_value(v) for v in row] for row in sent],
+        rows=rows_out(sent),
         cells=cells_out(sent, schema),
         total=answered.total,
         chart=answered.chart,

@@ -15,9 +15,11 @@ from gumption.core.model.term import Term
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.behind import rows_behind
 from gumption.core.plan.document import read_plan
-from gumption.core.plan.steps import Plan
+from gumption.core.plan.expressions import Aggregate
+from gumption.core.plan.steps import Group, Plan, Sort, SortKey
 from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import plan_words
+from gumption.core.present.numbers import column_cells, is_measure
 from gumption.core.reading.briefs import may_be_several
 from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Reading, Understanding
@@ -44,13 +46,14 @@ from gumption.server.schemas import (
     GlossOut,
     GlossResult,
     OptionOut,
+    PageOut,
     QuestionIn,
     TaskOut,
     ToldOut,
     WordsIn,
     WorkedOut,
 )
-from gumption.server.sending import lesson_out, summary, term_out, worked_out
+from gumption.server.sending import MOST_ROWS_SENT, cells_out, lesson_out, rows_out, summary, term_out, worked_out
 from gumption.store.records import TrailEntry
 
 
@@ -139,9 +142,7 @@ def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool
 
 def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, form: FileForm) -> None:
     """All rows of the last question of a chain, as it was read then, into a file. Raises ApiProblem where it has no answer."""
-    plan = plan_of(desk, chain, day)
-    if plan is None:
-        raise ApiProblem(404, "That question has no rows to save.", "Ask it in other words.")
+    plan = _shown_plan(desk, chain, day)
     schema = schema_of(plan, desk.catalogue)
     match form:
         case "csv":
@@ -174,8 +175,8 @@ def _proof_lines(desk: Desk, chain: Chain, day: dt.date, answered: Answered) -> 
     return [*lines, *(("SQL" if n == 0 else "", text) for n, text in enumerate(answered.sql.splitlines()))]
 
 
-def behind(desk: Desk, stop: Stop, chain: Chain, day: dt.date, row: int) -> WorkedOut:
-    """The rows that a row of an answer was worked out from. Raises ApiProblem where there are none to show."""
+def behind(desk: Desk, stop: Stop, chain: Chain, day: dt.date, row: int, column: str) -> WorkedOut:
+    """The rows that a row of an answer, or of a cross table one of its cells, was worked out from. Raises ApiProblem where there are none to show."""
     none = ApiProblem(404, "There are no rows behind this one to be shown.", "Ask for the rows themselves.")
     plan = plan_of(desk, chain, day)
     if plan is None:
@@ -184,10 +185,47 @@ def behind(desk: Desk, stop: Stop, chain: Chain, day: dt.date, row: int) -> Work
     if not 0 <= row < len(answered.rows):
         raise none
     shown = dict(zip(answered.columns, answered.rows[row], strict=True))
-    rows = rows_behind(plan, schemas(plan, desk.catalogue), shown)
+    rows = rows_behind(plan, schemas(plan, desk.catalogue), shown, column)
     if rows is None:
         raise none
     return worked_out(desk.answer_plan(rows, day, stop=stop))
+
+
+def page(
+    desk: Desk, stop: Stop, chain: Chain, day: dt.date, offset: int, limit: int, sort: str, descending: bool
+) -> PageOut:
+    """Rows of the last answer of a chain, in the order of one of its columns where that is wanted. Raises ApiProblem."""
+    plan = _shown_plan(desk, chain, day)
+    if sort:
+        plan = plan.then(Sort(keys=(SortKey(column=sort, descending=descending),)))
+    schema = schema_of(plan, desk.catalogue)
+    rows = desk.answerer.page(plan, offset, limit, stop)
+    # Digits are alike in all of a column, so those shown first have their say in every page.
+    first = desk.answerer.page(plan, 0, MOST_ROWS_SENT, stop) if offset else []
+    cells = cells_out([*first, *rows], schema)[len(first) :]
+    return PageOut(rows=rows_out(rows), cells=cells)
+
+
+def totals(desk: Desk, stop: Stop, chain: Chain, day: dt.date) -> list[str | None]:
+    """For each column of the last answer of a chain what its rows add up to; None where that means nothing. Raises ApiProblem."""
+    plan = _shown_plan(desk, chain, day)
+    schema = schema_of(plan, desk.catalogue)
+    added = [n for n, f in schema.items() if f.type.is_number and f.role.is_summed and is_measure(f)]
+    # A cross table with totals has them already.
+    if not added or "total_row" in schema:
+        return [None] * len(schema)
+    group = Group(aggregates=tuple(Aggregate(name=n, function="sum", column=n) for n in added))
+    (row,) = desk.answerer.page(plan.then(group), 0, 1, stop)
+    sums = dict(zip(added, row, strict=True))
+    return [column_cells([sums[n]], f)[0] if n in sums else None for n, f in schema.items()]
+
+
+def _shown_plan(desk: Desk, chain: Chain, day: dt.date) -> Plan:
+    """The plan of an answer that is on the screen. Raises ApiProblem where there is none any more."""
+    plan = plan_of(desk, chain, day)
+    if plan is None:
+        raise ApiProblem(404, "That question has no rows.", "Ask it in other words.")
+    return plan
 
 
 def others(desk: Desk, stop: Stop, chain: Chain, day: dt.date) -> list[AlternativeOut]:

@@ -58,6 +58,8 @@ export type Check = Schemas["CheckOut"];
 export type TrailEntry = Schemas["TrailOut"];
 /** Which rows of a table are wanted, and in which order. */
 export type RowsView = { sort: string | null; descending: boolean; filter: string };
+/** The column that rows are in the order of. */
+export type Order = { column: string; descending: boolean };
 export type Cell = string | number | boolean | null;
 
 export class Problem extends Error {
@@ -181,8 +183,18 @@ export const apiOf = (workspace: () => number) => {
     trail: (most: number) => call<TrailEntry[]>(here(`/trail?most=${most}`)),
     /** The same answer drawn another way: a kind of chart and how it is to look. */
     drawn: (id: number, wish: string) => call<Answer>(here(`/trail/${id}?${new URLSearchParams({ drawn: wish })}`)),
-    /** The rows that a row of an answer was worked out from. */
-    behind: (id: number, row: number) => call<Worked>(here(`/trail/${id}/behind?row=${row}`)),
+    /** Some rows of an answer, in the order of one of its columns where that is wanted. */
+    answerRows: (id: number, offset: number, limit: number, order: Order | null) =>
+      call<Schemas["PageOut"]>(
+        here(
+          `/trail/${id}/rows?${new URLSearchParams({ offset: String(offset), limit: String(limit), ...(order ? { sort: order.column, descending: String(order.descending) } : {}) })}`,
+        ),
+      ),
+    /** For each column what its rows add up to, where that means something. */
+    totals: (id: number) => call<(string | null)[]>(here(`/trail/${id}/totals`)),
+    /** The rows that a row of an answer, or of a cross table one of its cells, was worked out from. */
+    behind: (id: number, row: number, column: string) =>
+      call<Worked>(here(`/trail/${id}/behind?${new URLSearchParams({ row: String(row), column })}`)),
     stepForm: (id: number, path: number[], add?: StepKind) =>
       call<StepForm>(here(`/trail/${id}/steps/form?path=${path.join(".")}${add ? `&add=${add}` : ""}`)),
     /** The rows as they come out of a step. */

@@ -681,6 +681,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/trail/{number}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rows
+         * @description Rows of an answer, in the order of one of its columns where that is wanted.
+         */
+        get: operations["get_rows_api_v1_workspaces__workspace__trail__number__rows_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/trail/{number}/totals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Totals
+         * @description For each column of an answer what its rows add up to; null where that means nothing.
+         */
+        get: operations["get_totals_api_v1_workspaces__workspace__trail__number__totals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/trail/{number}/behind": {
         parameters: {
             query?: never;
@@ -690,7 +730,7 @@ export interface paths {
         };
         /**
          * Get Behind
-         * @description The rows that a row of an answer was worked out from.
+         * @description The rows that a row of an answer, or of a cross table the cell in one of its columns, was worked out from.
          */
         get: operations["get_behind_api_v1_workspaces__workspace__trail__number__behind_get"];
         put?: never;
@@ -1990,6 +2030,16 @@ export interface components {
             high: number;
             /** Examples */
             examples: number[];
+        };
+        /**
+         * PageOut
+         * @description Some rows of an answer, raw and as people read them.
+         */
+        PageOut: {
+            /** Rows */
+            rows: (string | number | boolean | null)[][];
+            /** Cells */
+            cells: (string | null)[][];
         };
         /** PastedIn */
         PastedIn: {
@@ -4155,10 +4205,80 @@ export interface operations {
             };
         };
     };
+    get_rows_api_v1_workspaces__workspace__trail__number__rows_get: {
+        parameters: {
+            query?: {
+                offset?: number;
+                limit?: number;
+                sort?: string;
+                descending?: boolean;
+            };
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_totals_api_v1_workspaces__workspace__trail__number__totals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": (string | null)[];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_behind_api_v1_workspaces__workspace__trail__number__behind_get: {
         parameters: {
             query: {
                 row: number;
+                column?: string;
                 run?: string;
             };
             header?: never;

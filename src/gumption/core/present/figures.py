@@ -81,6 +81,15 @@ class Figures:
     """True for a cross table."""
     ranked: bool = False
     """True where the first rows stand for what was asked."""
+    cells: tuple[tuple[int, str], ...] = ()
+    """Of a cross table: the answer's row, and its column, that each row here is of."""
+
+    def place(self, row: int) -> dict[str, Plain]:
+        """Where the answer has what a mark is drawn of: its row, and of a cross table the column."""
+        if not self.cells:
+            return {"row": row}
+        at, column = self.cells[row]
+        return {"row": at, "column": column}
 
     @property
     def along(self) -> Labels:
@@ -132,8 +141,9 @@ def _of_cells(answer: Answer, pivot: Pivot) -> Figures:
     assert across is not None
     places = [(answer.columns.index(c.name), _as_value(c.value.type, c.value.value)) for c in pivot.into]
     last = answer.columns.index("total_row") if pivot.totals else None
-    rows = [row for row in answer.rows if last is None or not row[last]]
-    cells = [(row, place, value) for row in rows for place, value in places]
+    rows = [(n, row) for n, row in enumerate(answer.rows) if last is None or not row[last]]
+    cells = [(row, place, value) for _, row in rows for place, value in places]
+    told = tuple((n, answer.columns[place]) for n, _ in rows for place, _ in places)
     down = tuple(
         Labels(n, tuple(row[answer.columns.index(n)] for row, _, _ in cells), answer.schema[n]) for n in pivot.by
     )
@@ -141,7 +151,8 @@ def _of_cells(answer: Answer, pivot: Pivot) -> Figures:
     field = answer.schema[pivot.into[0].name]
     values = tuple(row[place] for row, place, _ in cells)
     crossed = Labels(pivot.column, tuple(value for _, _, value in cells), across)
-    return Figures((*down, crossed), (Numbers(name, values, field, _sums(pivot.aggregate)),), len(cells), crossed=True)
+    number = Numbers(name, values, field, _sums(pivot.aggregate))
+    return Figures((*down, crossed), (number,), len(cells), crossed=True, cells=told)
 
 
 def _as_value(kind: Type, value: object) -> Value:

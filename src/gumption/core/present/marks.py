@@ -22,6 +22,8 @@ _NARROW = 0.75
 _MOST_TICKS = 24
 _PANEL = 172
 """Pixels that a panel is wide, of which three stand beside each other on the narrowest page."""
+BRUSH = "brush"
+"""The name of the span that a person marks along a time."""
 MOST_DOTS = 3_000
 MOST_LABELLED = 40
 """Marks that are told their number where that is asked for."""
@@ -89,7 +91,13 @@ def _short(number: Numbers, row: int) -> str:
 def _rows(of: Figures, number: Numbers, places: list[int]) -> list[Spec]:
     label = of.labels[0]
     return [
-        {"label": label.text(i), "at": plain(label.values[i]), "value": plain(number.values[i]), "text": number.text(i)}
+        {
+            "label": label.text(i),
+            "at": plain(label.values[i]),
+            "value": plain(number.values[i]),
+            "text": number.text(i),
+            **of.place(i),
+        }
         for i in places
     ]
 
@@ -185,6 +193,7 @@ def grouped_bars(of: Figures, wish: ChartWish) -> Spec:
             "series": inner.text(i),
             "value": plain(number.values[i]),
             "text": number.text(i),
+            **of.place(i),
         }
         for i in of.entries()
     ]
@@ -244,6 +253,7 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
                 "value": plain(number.values[i]),
                 "text": number.text(i),
                 "at": along.text(i),
+                **of.place(i),
             }
             if series is not None:
                 row["series"] = series.text(i)
@@ -292,7 +302,9 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
         return spec
     if many and wish.has("two_axes") and len(numbers) == 2:
         return _two_axes(numbers, rows, mark, x)
-    marks: list[Spec] = [{"mark": mark, "encoding": shared}]
+    # A span of time is marked by drawing over it, and can then be asked for.
+    marked = {"params": [{"name": BRUSH, "select": {"type": "interval", "encodings": ["x"]}}]} if along.is_time else {}
+    marks: list[Spec] = [{"mark": mark, "encoding": shared, **marked}]
     if wish.has("labels") and len(rows) <= MOST_LABELLED:
         written = {k: v for k, v in shared.items() if k in ("x", "y")}
         text: Spec = {"type": "text", "dy": -10, "fontSize": 11, "color": INK}
@@ -305,8 +317,7 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
     if len(marks) > 1:
         return frame(marks, rows, 240)
     spec = frame(mark, rows, 240)
-    spec["encoding"] = shared
-    return spec
+    return spec | {"encoding": shared, **marked}
 
 
 def _time_axis(along: Labels) -> Spec:
@@ -374,7 +385,9 @@ def pie(of: Figures, most: int) -> Spec:
     sized = sorted(
         ((v, i) for i in of.entries() if isinstance(v := plain(number.values[i]), (int, float))), reverse=True
     )
-    rows: list[Spec] = [{"label": label.text(i), "value": v, "text": number.text(i)} for v, i in sized[:most]]
+    rows: list[Spec] = [
+        {"label": label.text(i), "value": v, "text": number.text(i), **of.place(i)} for v, i in sized[:most]
+    ]
     rest = sum(v for v, _ in sized[most:])
     if rest:
         rows.append({"label": f"the other {len(sized) - most}", "value": rest, "text": f"{rest:,.10g}"})
@@ -424,7 +437,7 @@ def dots(of: Figures, wish: ChartWish) -> Spec:
     kinds = next((x for x in of.labels if 1 < x.different <= len(SERIES) and x.different < of.size / 2), None)
     rows = []
     for i in sampled(of):
-        row: Spec = {"across": plain(one.values[i]), "value": plain(two.values[i])}
+        row: Spec = {"across": plain(one.values[i]), "value": plain(two.values[i]), **of.place(i)}
         row["label"] = ", ".join(x.text(i) for x in of.labels)
         if third is not None:
             row["size"] = plain(third.values[i])
@@ -475,7 +488,13 @@ def heat(of: Figures, wish: ChartWish) -> Spec:
     if not of.crossed and across.different > down.different:
         down, across = across, down
     rows = [
-        {"down": down.text(i), "across": across.text(i), "value": plain(number.values[i]), "text": number.text(i)}
+        {
+            "down": down.text(i),
+            "across": across.text(i),
+            "value": plain(number.values[i]),
+            "text": number.text(i),
+            **of.place(i),
+        }
         for i in of.entries()
     ]
     low, high = min(number.known, default=0), max(number.known, default=0)
@@ -525,6 +544,7 @@ def histogram(of: Figures, wish: ChartWish) -> Spec:
             "value": plain(number.values[i]),
             "text": number.text(i),
             "label": label.text(i),
+            **of.place(i),
         }
         for i in of.entries()
         if isinstance(low := plain(label.values[i]), (int, float))
@@ -560,7 +580,7 @@ def boxes(of: Figures, five: tuple[Numbers, ...]) -> Spec:
     names = ("low", "first", "median", "third", "high")
     rows = []
     for i in range(of.size):
-        row: Spec = {name: plain(n.values[i]) for name, n in zip(names, five, strict=True)}
+        row: Spec = {name: plain(n.values[i]) for name, n in zip(names, five, strict=True)} | of.place(i)
         row["label"] = of.labels[0].text(i) if of.labels else "all"
         rows.append(row)
     y: Spec = {"field": "label", "type": "nominal", "sort": None, "axis": {"title": None, "ticks": False}}

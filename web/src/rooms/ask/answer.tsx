@@ -77,14 +77,18 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onEdit, onFollow }
         {answer.finding}
       </p>
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
-      <Drawing answer={answer} />
+      <Drawing answer={answer} onFollow={onFollow} />
       {!single && (
         <ResultTable
           fields={answer.fields}
           rows={answer.rows}
           cells={answer.cells}
           total={answer.total}
-          rest="; a saved file has them all"
+          more={{
+            key: ["entry", answer.id, "rows", answer.plan],
+            page: (offset, limit, order) => api.answerRows(answer.id, offset, limit, order),
+            totals: () => api.totals(answer.id),
+          }}
           {...(hasGroups(answer) ? { behind: (row: number) => <Behind answer={answer} row={row} /> } : {})}
         />
       )}

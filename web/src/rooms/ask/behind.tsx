@@ -1,4 +1,4 @@
-/** The rows behind one row of an answer, in a window of their own. */
+/** The rows behind one row of an answer, or one mark of its chart, in a window of their own. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Answered } from "../../api/client";
@@ -8,30 +8,50 @@ import { ResultTable } from "./result-table";
 
 /** True for an answer whose rows are groups of others. */
 export const hasGroups = (answer: Answered): boolean =>
-  (answer.plan.steps as { step: string; by?: string[] }[]).some((s) => s.step === "group" && (s.by?.length ?? 0) > 0);
+  (answer.plan.steps as { step: string; by?: string[] }[]).some(
+    (s) => s.step === "pivot" || (s.step === "group" && (s.by?.length ?? 0) > 0),
+  );
+
+/** What a row is about, a text for each column that says so. */
+export const labelsOf = (answer: Answered, row: number): string[] =>
+  answer.fields.flatMap((f, place) => (f.measures ? [] : [answer.cells[row]?.[place] ?? "missing"]));
 
 export function Behind({ answer, row }: { answer: Answered; row: number }) {
   const [open, setOpen] = useState(false);
-  const name = answer.fields
-    .flatMap((f, place) => (f.measures ? [] : [answer.cells[row]?.[place] ?? "missing"]))
-    .join(", ");
+  const name = labelsOf(answer, row).join(", ");
   return (
     <>
       <button
         type="button"
         aria-label={`The rows behind ${name}`}
         onClick={() => setOpen(true)}
-        className="text-xs text-pen underline underline-offset-2 opacity-0 focus:opacity-100 group-hover:opacity-100"
+        className="text-xs text-pen underline underline-offset-2 opacity-0 focus:opacity-100 group-hover:opacity-100 [@media(hover:none)]:opacity-100"
       >
         rows
       </button>
-      {open && <Rows answer={answer} row={row} name={name} onClose={() => setOpen(false)} />}
+      {open && <RowsBehind answer={answer} row={row} name={name} onClose={() => setOpen(false)} />}
     </>
   );
 }
 
-function Rows({ answer, row, name, onClose }: { answer: Answered; row: number; name: string; onClose: () => void }) {
-  const rows = useQuery({ queryKey: ["behind", answer.id, row], queryFn: () => api.behind(answer.id, row) });
+export function RowsBehind({
+  answer,
+  row,
+  column = "",
+  name,
+  onClose,
+}: {
+  answer: Answered;
+  row: number;
+  /** Of a cross table, the column of the cell. */
+  column?: string;
+  name: string;
+  onClose: () => void;
+}) {
+  const rows = useQuery({
+    queryKey: ["behind", answer.id, row, column],
+    queryFn: () => api.behind(answer.id, row, column),
+  });
   return (
     <Window
       open

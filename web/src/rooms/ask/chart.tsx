@@ -1,6 +1,13 @@
 /** A chart drawn by Vega-Lite from the specification that came with the answer. */
 import { useEffect, useRef, useState } from "react";
+import type { View } from "vega";
 import { ProblemNote } from "../../ui/primitives";
+
+/** What a person pointed at: a mark, by the answer's row that it is of, or a span along a time; and where that is on the chart. */
+export type Marked = {
+  of: { row: number; column?: string } | { from: string; to: string };
+  at: { x: number; y: number };
+};
 
 /** A chart that is drawn, for what can be saved of it. */
 export type Drawn = { picture: (form: "png" | "svg") => Promise<string> };
@@ -9,16 +16,18 @@ export function Chart({
   spec,
   label,
   onDrawn,
+  onMarked,
 }: {
   spec: Record<string, unknown>;
   label: string;
   onDrawn?: (drawn: Drawn | null) => void;
+  onMarked?: (marked: Marked) => void;
 }) {
   const place = useRef<HTMLDivElement>(null);
   const [error, setError] = useState<unknown>(null);
-  const told = useRef(onDrawn);
+  const told = useRef({ onDrawn, onMarked });
   useEffect(() => {
-    told.current = onDrawn;
+    told.current = { onDrawn, onMarked };
   });
   useEffect(() => {
     let gone = false;
@@ -30,15 +39,55 @@ export function Chart({
         const result = await embed(place.current, spec, { actions: false, renderer: "svg", ast: true });
         finish = () => result.finalize();
         if (gone) finish();
-        else told.current?.({ picture: (form) => result.view.toImageURL(form, form === "png" ? 2 : 1) });
+        else {
+          told.current.onDrawn?.({ picture: (form) => result.view.toImageURL(form, form === "png" ? 2 : 1) });
+          watch(result.view, place.current, spec, (marked) => told.current.onMarked?.(marked));
+        }
       })
       .catch(setError);
     return () => {
       gone = true;
-      told.current?.(null);
+      told.current.onDrawn?.(null);
       finish?.();
     };
   }, [spec]);
   if (error) return <ProblemNote error={error} />;
   return <div ref={place} role="img" aria-label={`Chart. ${label}`} className="mt-4 w-full" data-testid="chart" />;
+}
+
+/** Tell of marks that are clicked, and of spans that are drawn over a time once they are drawn. */
+function watch(view: View, place: HTMLElement, spec: Record<string, unknown>, tell: (marked: Marked) => void): void {
+  const at = (event: { clientX: number; clientY: number }) => {
+    const box = place.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  };
+  view.addEventListener("click", (event, item) => {
+    const datum = item?.datum as { row?: number; column?: string } | undefined;
+    if (typeof datum?.row === "number" && event instanceof MouseEvent)
+      tell({ of: { row: datum.row, ...(datum.column ? { column: datum.column } : {}) }, at: at(event) });
+  });
+  if (!JSON.stringify(spec).includes('"brush"')) return;
+  let span: readonly [number, number] | null = null;
+  view.addSignalListener("brush", (_, value: { when?: [number, number] }) => {
+    const [from, to] = value.when ?? [0, 0];
+    span = to !== from ? [Math.min(from, to), Math.max(from, to)] : null;
+  });
+  place.addEventListener("pointerup", (event) => {
+    const marked = span && within(spec, span);
+    span = null;
+    if (marked) tell({ of: marked, at: at(event) });
+  });
+}
+
+/** The first and the last point of a time that lie in a span, as they are told there. */
+export function within(
+  spec: Record<string, unknown>,
+  [from, to]: readonly [number, number],
+): { from: string; to: string } | null {
+  const { values } = (spec.data ?? { values: [] }) as { values: { when?: string; at?: string }[] };
+  const inside = values
+    .filter((v) => v.when !== undefined && Date.parse(`${v.when}Z`) >= from && Date.parse(`${v.when}Z`) <= to)
+    .sort((a, b) => (a.when ?? "").localeCompare(b.when ?? ""));
+  const [first, last] = [inside[0]?.at, inside.at(-1)?.at];
+  return first && last ? { from: first, to: last } : null;
 }

@@ -5,7 +5,8 @@ import { useRef, useState } from "react";
 import { api, type Answered } from "../../api/client";
 import { useKeys } from "../../ui/keys";
 import { Button, ProblemNote } from "../../ui/primitives";
-import { Chart, type Drawn } from "./chart";
+import { Chart, type Drawn, type Marked } from "./chart";
+import { MarkMenu } from "./mark-menu";
 
 type Kind = Answered["chart_kinds"][number];
 
@@ -35,7 +36,8 @@ const LOOKS: readonly Look[] = [
   { look: "trend", name: "trend", of: ["line", "dots"], groups: 1 },
 ];
 
-export function Drawing({ answer }: { answer: Answered }) {
+export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (question: string) => void }) {
+  const [marked, setMarked] = useState<Marked | null>(null);
   const [kind, setKind] = useState<Kind | null>(null);
   const [looks, setLooks] = useState<string[]>([]);
   const drawn = useRef<Drawn | null>(null);
@@ -95,7 +97,12 @@ export function Drawing({ answer }: { answer: Answered }) {
         </span>
       </div>
       {other.isError && <ProblemNote error={other.error} />}
-      {chart && <Chart spec={chart} label={answer.finding} onDrawn={(view) => (drawn.current = view)} />}
+      {chart && (
+        <div className="relative">
+          <Chart spec={chart} label={answer.finding} onDrawn={(view) => (drawn.current = view)} onMarked={setMarked} />
+          {marked && <MarkMenu answer={answer} marked={marked} onFollow={onFollow} onClose={() => setMarked(null)} />}
+        </div>
+      )}
       {shown.chart_note && now !== "table" && (
         <p className="mt-1 text-sm text-soft" data-testid="chart-note">
           {shown.chart_note}

@@ -1,0 +1,38 @@
+import { describe, expect, it } from "vitest";
+import { arePictures, arranged, asCells } from "./data-rows";
+
+describe("rows in order", () => {
+  const rows = [
+    ["b", 2],
+    ["a10", null],
+    ["a9", -1],
+    [null, 2],
+  ];
+  it("goes by numbers within texts, with what is missing last either way", () => {
+    expect(arranged(rows, 0, false)).toEqual([2, 1, 0, 3]);
+    expect(arranged(rows, 0, true)).toEqual([0, 1, 2, 3]);
+  });
+  it("leaves equal rows as they were, and the row of totals at the end", () => {
+    expect(arranged(rows, 1, true)).toEqual([0, 3, 2, 1]);
+    expect(arranged(rows, 1, false, 0)).toEqual([2, 3, 1, 0]);
+  });
+});
+
+describe("cells for a spreadsheet", () => {
+  it("keeps numbers, and makes what would run as a formula harmless", () => {
+    expect(
+      asCells([
+        ["=1+1", 1234.5, null],
+        ['a "b"', true, "x\ty"],
+      ]),
+    ).toBe('\'=1+1\t1234.5\t\n"a ""b"""\ttrue\t"x\ty"');
+  });
+});
+
+describe("pictures", () => {
+  it("are addresses that end like one, all of them", () => {
+    expect(arePictures(["https://x.test/a.png", null, "https://x.test/b.JPG?w=2"])).toBe(true);
+    expect(arePictures(["https://x.test/a.png", "none"])).toBe(false);
+    expect(arePictures([null])).toBe(false);
+  });
+});
