@@ -9,6 +9,7 @@ import { TablesRoom } from "./rooms/tables/room";
 import { WorkspacesRoom } from "./rooms/workspaces/room";
 import { dateWords, plural } from "./ui/format";
 import { useKeys } from "./ui/keys";
+import { setLook, useLook, type Look } from "./ui/look";
 import { go, placeOf, usePlace, type InWorkspace } from "./ui/location";
 import { Busy, Button, Link, ProblemNote } from "./ui/primitives";
 import { Shortcuts } from "./ui/shortcuts";
@@ -87,7 +88,7 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
   }, [place, workspace.data]);
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-[46px] shrink-0 items-center gap-6 border-b border-rule px-4">
+      <header className="room-head flex h-[46px] shrink-0 items-center gap-6 border-b border-rule px-4">
         <span className="font-serif text-[21px] font-semibold">Gumption</span>
         {workspace.data && (
           <span className="min-w-0 truncate text-sm">
@@ -104,13 +105,14 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
             </span>
           </span>
         )}
-        <nav aria-label="Rooms" className="ml-8 flex shrink-0 gap-1 text-sm">
+        <nav aria-label="Rooms" className="ml-8 flex shrink-0 gap-1 text-sm max-[820px]:ml-0">
           <RoomTab name="Tables" current={place.room === "tables"} onClick={go.tables} />
           <RoomTab name="Ask" current={place.room === "ask"} onClick={go.ask} />
           <RoomTab name="Glossary" current={place.room === "glossary"} onClick={() => go.glossary()} />
         </nav>
         <span className="ml-auto flex shrink-0 gap-5">
           {workspace.data && <AsOf workspace={workspace.data} />}
+          <LookChoice />
           <button type="button" title="Keys" aria-label="Keys" className="text-soft" onClick={() => setKeys(true)}>
             ?
           </button>
@@ -172,6 +174,25 @@ function RoomTab({ name, current, onClick }: { name: string; current: boolean; o
       className={`rounded px-3 py-1.5 ${current ? "bg-ink font-medium text-paper" : "text-soft hover:text-ink"}`}
     >
       {name}
+    </button>
+  );
+}
+
+const NEXT_LOOK: Record<Look, Look> = { system: "night", night: "day", day: "system" };
+const LOOKS: Record<Look, string> = { system: "as the system", night: "by night", day: "by day" };
+
+/** By day, by night, or as the system has it. */
+function LookChoice() {
+  const look = useLook();
+  return (
+    <button
+      type="button"
+      className="text-soft"
+      title={`The page is shown ${LOOKS[look]}; press for ${LOOKS[NEXT_LOOK[look]]}`}
+      aria-label={`Look: ${LOOKS[look]}`}
+      onClick={() => setLook(NEXT_LOOK[look])}
+    >
+      {look === "system" ? "◐" : look === "night" ? "☾" : "☀"}
     </button>
   );
 }

@@ -11,6 +11,9 @@ import "./app.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";
+import { showLook } from "./ui/look";
+
+showLook();
 
 const root = document.getElementById("root");
 if (root) {

@@ -32,7 +32,7 @@ export function Deletion({
     <AlertDialog.Root>
       <AlertDialog.Trigger className="text-soft underline underline-offset-2">{trigger}</AlertDialog.Trigger>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-20 bg-ink/30" />
+        <AlertDialog.Overlay className="fixed inset-0 z-20 veil" />
         <AlertDialog.Content className="fixed left-1/2 top-1/3 z-30 w-96 -translate-x-1/2 rounded border border-rule bg-paper p-5">
           <AlertDialog.Title className="font-serif text-lg">{title}</AlertDialog.Title>
           <AlertDialog.Description className="mt-1 text-soft">{words}</AlertDialog.Description>

@@ -93,9 +93,9 @@ export function Window({
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/30" />
+        <Dialog.Overlay className="fixed inset-0 z-20 veil" />
         <Dialog.Content
-          className={`fixed left-1/2 top-[8vh] z-30 max-h-[84vh] -translate-x-1/2 overflow-y-auto rounded border border-rule bg-paper p-5 ${wide ? "w-[760px]" : "w-[520px]"}`}
+          className={`fixed left-1/2 top-[8vh] z-30 max-h-[84vh] -translate-x-1/2 overflow-y-auto rounded border border-rule bg-paper p-5 ${wide ? "w-[min(760px,94vw)]" : "w-[min(520px,94vw)]"}`}
           {...(about ? {} : { "aria-describedby": undefined })}
         >
           <Dialog.Title className="font-serif text-xl font-medium">{title}</Dialog.Title>

@@ -14,7 +14,9 @@ export const hasGroups = (answer: Answered): boolean =>
 
 /** What a row is about, a text for each column that says so. */
 export const labelsOf = (answer: Answered, row: number): string[] =>
-  answer.fields.flatMap((f, place) => (f.measures ? [] : [answer.cells[row]?.[place] ?? "missing"]));
+  answer.fields.flatMap((f, place) =>
+    f.measures || f.name === "total_row" ? [] : [answer.cells[row]?.[place] ?? "missing"],
+  );
 
 export function Behind({ answer, row }: { answer: Answered; row: number }) {
   const [open, setOpen] = useState(false);

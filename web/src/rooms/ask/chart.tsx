@@ -1,7 +1,9 @@
 /** A chart drawn by Vega-Lite from the specification that came with the answer. */
 import { useEffect, useRef, useState } from "react";
 import type { View } from "vega";
+import { useNight } from "../../ui/look";
 import { ProblemNote } from "../../ui/primitives";
+import { atNight } from "./night";
 
 /** What a person pointed at: a mark, by the answer's row that it is of, or a span along a time; and where that is on the chart. */
 export type Marked = {
@@ -10,7 +12,7 @@ export type Marked = {
 };
 
 /** A chart that is drawn, for what can be saved of it. */
-export type Drawn = { picture: (form: "png" | "svg") => Promise<string> };
+export type Drawn = { picture: (form: "png" | "svg") => Promise<string>; svg: () => Promise<string> };
 
 export function Chart({
   spec,
@@ -24,6 +26,7 @@ export function Chart({
   onMarked?: (marked: Marked) => void;
 }) {
   const place = useRef<HTMLDivElement>(null);
+  const night = useNight();
   const [error, setError] = useState<unknown>(null);
   const told = useRef({ onDrawn, onMarked });
   useEffect(() => {
@@ -36,11 +39,25 @@ export function Chart({
     import("vega-embed")
       .then(async ({ default: embed }) => {
         if (gone || !place.current) return;
-        const result = await embed(place.current, spec, { actions: false, renderer: "svg", ast: true });
+        const result = await embed(place.current, night ? atNight(spec) : spec, {
+          actions: false,
+          renderer: "svg",
+          ast: true,
+        });
         finish = () => result.finalize();
         if (gone) finish();
         else {
-          told.current.onDrawn?.({ picture: (form) => result.view.toImageURL(form, form === "png" ? 2 : 1) });
+          // What leaves is for white paper, whatever the page looks like.
+          const byDay = async <T,>(taken: (view: View) => Promise<T>): Promise<T> => {
+            const apart = night && place.current ? await drawnApart(embed, spec, place.current.clientWidth) : null;
+            const found = await taken(apart ?? result.view);
+            apart?.finalize();
+            return found;
+          };
+          told.current.onDrawn?.({
+            picture: (form) => byDay((view) => view.toImageURL(form, form === "png" ? 2 : 1)),
+            svg: () => byDay((view) => view.toSVG()),
+          });
           watch(result.view, place.current, spec, (marked) => told.current.onMarked?.(marked));
         }
       })
@@ -50,9 +67,20 @@ export function Chart({
       told.current.onDrawn?.(null);
       finish?.();
     };
-  }, [spec]);
+  }, [spec, night]);
   if (error) return <ProblemNote error={error} />;
   return <div ref={place} role="img" aria-label={`Chart. ${label}`} className="mt-4 w-full" data-testid="chart" />;
+}
+
+/** The chart by day, out of sight. */
+async function drawnApart(
+  embed: (at: HTMLElement, spec: Record<string, unknown>, options: { actions: false }) => Promise<{ view: View }>,
+  spec: Record<string, unknown>,
+  width: number,
+): Promise<View> {
+  const at = document.createElement("div");
+  return (await embed(at, { ...spec, width: spec.width === "container" ? width : spec.width }, { actions: false }))
+    .view;
 }
 
 /** Tell of marks that are clicked, and of spans that are drawn over a time once they are drawn. */

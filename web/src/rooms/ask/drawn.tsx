@@ -7,6 +7,7 @@ import { useKeys } from "../../ui/keys";
 import { Button, ProblemNote } from "../../ui/primitives";
 import { Chart, type Drawn, type Marked } from "./chart";
 import { MarkMenu } from "./mark-menu";
+import { pageOf } from "./page-out";
 
 type Kind = Answered["chart_kinds"][number];
 
@@ -166,6 +167,9 @@ function Save({
     void drawn()
       ?.picture(form)
       .then((url) => keep(url, `${name}.${form}`));
+  const page = async () => {
+    keepText(pageOf(answer, (await drawn()?.svg()) ?? ""), `${name}.html`);
+  };
   if (!rows) return null;
   return (
     <DropdownMenu.Root modal={false}>
@@ -181,6 +185,9 @@ function Save({
           {file("csv", "CSV, all rows")}
           {file("xlsx", "Workbook with its proof (XLSX)")}
           {file("parquet", "Parquet")}
+          <DropdownMenu.Item className={ITEM} onSelect={() => void page()}>
+            A page of its own (HTML)
+          </DropdownMenu.Item>
           {chart && (
             <>
               <DropdownMenu.Item className={ITEM} onSelect={() => picture("png")}>

@@ -1,7 +1,9 @@
 /** SQL that a person edits and runs: one SELECT over the workspace's tables. Its result is theirs, and marked so. */
 import { sql } from "@codemirror/lang-sql";
+import { HighlightStyle, syntaxHighlighting } from "@codemirror/language";
 import { EditorState } from "@codemirror/state";
 import { keymap } from "@codemirror/view";
+import { tags } from "@lezer/highlight";
 import { useMutation } from "@tanstack/react-query";
 import { basicSetup, EditorView } from "codemirror";
 import { useEffect, useRef, useState } from "react";
@@ -77,12 +79,30 @@ function Bench({ first }: { first: string }) {
   );
 }
 
-const look = EditorView.theme({
-  "&": { fontSize: "12.5px", border: "1px solid #CFDACF", borderRadius: "4px", backgroundColor: "#FBFCF9" },
-  ".cm-scroller": { fontFamily: "JetBrains Mono, monospace", maxHeight: "34vh", overflow: "auto" },
-  ".cm-gutters": { backgroundColor: "#EFF3EC", color: "#5B6C62", border: "none" },
-  ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "#E9F1E6" },
-});
+const look = [
+  EditorView.theme({
+    "&": {
+      fontSize: "12.5px",
+      border: "1px solid var(--color-rule)",
+      borderRadius: "4px",
+      color: "var(--color-ink)",
+      backgroundColor: "var(--color-paper)",
+    },
+    ".cm-scroller": { fontFamily: "JetBrains Mono, monospace", maxHeight: "34vh", overflow: "auto" },
+    ".cm-gutters": { backgroundColor: "var(--color-desk)", color: "var(--color-soft)", border: "none" },
+    ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "var(--color-band)" },
+    ".cm-content": { caretColor: "var(--color-ink)" },
+    ".cm-cursor": { borderLeftColor: "var(--color-ink)" },
+  }),
+  syntaxHighlighting(
+    HighlightStyle.define([
+      { tag: tags.keyword, color: "var(--color-pen)", fontWeight: "600" },
+      { tag: tags.string, color: "var(--color-holds)" },
+      { tag: [tags.number, tags.bool, tags.null], color: "var(--color-caution)" },
+      { tag: tags.comment, color: "var(--color-soft)" },
+    ]),
+  ),
+];
 
 function Editor({
   first,

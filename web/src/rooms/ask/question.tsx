@@ -181,7 +181,7 @@ export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAl
             </p>
           </div>
         )}
-        <div className="mt-3 flex items-center gap-2">
+        <div className="mt-3 flex flex-wrap items-center gap-2">
           {brief && (
             <Button disabled={busy} onClick={() => send(true)}>
               Ask all {brief.tasks.length}

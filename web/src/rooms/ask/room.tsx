@@ -92,7 +92,7 @@ export function AskRoom({
       said: { terms, asked_by: shown.id, ...said },
     });
   return (
-    <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_330px]">
+    <div className="room room-ask [--beside:330px]">
       <TrailView
         entries={trail.data}
         error={trail.error}

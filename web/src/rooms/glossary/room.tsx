@@ -40,7 +40,7 @@ export function GlossaryRoom({
   const fits = ({ term, meaning }: Defined) =>
     `${term.words.join(" ")} ${meaning}`.toLowerCase().includes(sought.trim().toLowerCase());
   return (
-    <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_316px]">
+    <div className="room">
       <aside className="overflow-y-auto border-r border-rule bg-desk py-4" aria-label="Words">
         <div className="flex items-baseline justify-between px-3.5">
           <Heading>{plural(all.length, "word")}</Heading>

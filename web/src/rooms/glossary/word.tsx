@@ -72,7 +72,7 @@ export function WordEditor({ saved, start, workspace }: { saved: Term | null; st
       <p className="mt-1 text-soft">
         {look && ready && !look.problem ? ABOUT[look.kind] : "Whoever asks in this workspace can use its words."}
       </p>
-      <div className="mt-4 grid grid-cols-[200px_minmax(0,1fr)] gap-3">
+      <div className="mt-4 grid grid-cols-[200px_minmax(0,1fr)] max-[820px]:grid-cols-1 gap-3">
         <TextField
           label="Word"
           value={term.words[0] ?? ""}
@@ -85,7 +85,7 @@ export function WordEditor({ saved, start, workspace }: { saved: Term | null; st
           onChange={(e) => setOthers(e.target.value)}
         />
       </div>
-      <div className="mt-3 grid grid-cols-[200px_minmax(0,1fr)] gap-3">
+      <div className="mt-3 grid grid-cols-[200px_minmax(0,1fr)] max-[820px]:grid-cols-1 gap-3">
         <Choose label="It is" value={way} options={WAYS} onChange={setWay} />
         {way === "said" && (
           <TextField

@@ -22,7 +22,7 @@ export function TablesRoom({ workspace, chosen }: { workspace: Workspace; chosen
   const guide = chosen === GUIDE;
   const entry = guide ? undefined : (workspace.tables.find((t) => t.table.name === chosen) ?? workspace.tables[0]);
   return (
-    <div className="grid h-full grid-cols-[216px_minmax(0,1fr)_316px]">
+    <div className="room">
       <aside className="overflow-y-auto border-r border-rule bg-desk py-4" aria-label="Tables">
         <div className="px-3.5">
           <Heading>Tables</Heading>
@@ -84,9 +84,9 @@ function TableView({ entry }: { entry: TableEntry }) {
   const names = table.synonyms ?? [];
   return (
     <section className="flex min-w-0 flex-col overflow-hidden px-6 pt-4" aria-label={table.name}>
-      <div className="flex items-baseline gap-4">
+      <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="font-serif text-2xl font-medium">{table.name}</h1>
-        <span className="ml-auto flex gap-4">
+        <span className="ml-auto flex flex-wrap gap-x-4">
           <Link onClick={() => setWindow("shape")}>change its shape</Link>
           <Replace entry={entry} />
           <a className="text-pen underline underline-offset-2" href={api.fileOf(table.name, "csv")} download>

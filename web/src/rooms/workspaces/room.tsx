@@ -10,7 +10,7 @@ import { Beside } from "./beside";
 
 export const into = (w: Shelved) => go.into(w.id, w.tables.length ? "ask" : "tables");
 
-const COLUMNS = "grid grid-cols-[216px_minmax(0,1fr)_176px] gap-6 px-6";
+const COLUMNS = "grid grid-cols-[216px_minmax(0,1fr)_176px] gap-6 px-6 max-[820px]:grid-cols-1 max-[820px]:gap-1";
 
 export function WorkspacesRoom() {
   const all = useQuery({ queryKey: ["workspaces"], queryFn: shelf.all, staleTime: 0 });
@@ -41,13 +41,13 @@ export function WorkspacesRoom() {
         make.of([...e.dataTransfer.files]);
       }}
     >
-      <header className="flex h-[46px] shrink-0 items-center gap-6 border-b border-rule px-4">
+      <header className="room-head flex h-[46px] shrink-0 items-center gap-6 border-b border-rule px-4">
         <span className="font-serif text-[21px] font-semibold">Gumption</span>
         <span className="text-sm text-soft">{all.data && plural(all.data.length, "workspace")}</span>
       </header>
-      <main className="relative grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_316px] overflow-clip">
+      <main className="relative grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_316px] overflow-clip max-[820px]:block max-[820px]:overflow-y-auto">
         <section className="flex min-h-0 flex-col" aria-label="Workspaces">
-          <div className="flex items-center gap-4 px-6 pt-4">
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-6 pt-4">
             <h1 className="font-serif text-2xl font-medium">Workspaces</h1>
             <SearchField
               label="Find a workspace, table or question"
@@ -68,7 +68,7 @@ export function WorkspacesRoom() {
           <p className="px-6 pb-2 text-soft">
             Each keeps the tables, words and questions of one subject, apart from the others, on this machine.
           </p>
-          <div className={`${COLUMNS} border-b border-ink py-1 text-xs text-soft`} aria-hidden>
+          <div className={`${COLUMNS} border-b border-ink py-1 text-xs text-soft max-[820px]:*:hidden`} aria-hidden>
             <span>workspace</span>
             <span>last question, and what was found</span>
             <span>when, last checks</span>
