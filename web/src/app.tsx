@@ -3,6 +3,7 @@ import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { api, shelf, type Workspace } from "./api/client";
 import { onEnded } from "./api/work";
+import { Report } from "./rooms/ask/report";
 import { AskRoom } from "./rooms/ask/room";
 import { GlossaryRoom } from "./rooms/glossary/room";
 import { TablesRoom } from "./rooms/tables/room";
@@ -13,6 +14,7 @@ import { setLook, useLook, type Look } from "./ui/look";
 import { go, placeOf, usePlace, type InWorkspace } from "./ui/location";
 import { Busy, Button, Link, ProblemNote } from "./ui/primitives";
 import { Shortcuts } from "./ui/shortcuts";
+import { Tour } from "./ui/tour";
 
 const queries = () =>
   new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, staleTime: 60_000 } } });
@@ -107,7 +109,7 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
         )}
         <nav aria-label="Rooms" className="ml-8 flex shrink-0 gap-1 text-sm max-[820px]:ml-0">
           <RoomTab name="Tables" current={place.room === "tables"} onClick={go.tables} />
-          <RoomTab name="Ask" current={place.room === "ask"} onClick={go.ask} />
+          <RoomTab name="Ask" current={place.room === "ask" || place.room === "report"} onClick={go.ask} />
           <RoomTab name="Glossary" current={place.room === "glossary"} onClick={() => go.glossary()} />
         </nav>
         <span className="ml-auto flex shrink-0 gap-5">
@@ -118,6 +120,7 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
           </button>
         </span>
         {keys && <Shortcuts onClose={() => setKeys(false)} />}
+        <Tour />
       </header>
       {/* Words for screen readers are placed absolutely: kept in here they cannot lengthen the page. */}
       <main className="relative min-h-0 flex-1 overflow-clip">
@@ -137,6 +140,11 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
         {workspace.data && place.room === "tables" && <TablesRoom workspace={workspace.data} chosen={place.table} />}
         {workspace.data && place.room === "glossary" && (
           <GlossaryRoom workspace={workspace.data} word={place.word} text={place.text} />
+        )}
+        {workspace.data && place.room === "report" && (
+          <div className="h-full overflow-y-auto">
+            <Report key={place.entries.join("+")} entries={place.entries} />
+          </div>
         )}
         {workspace.data && place.room === "ask" && (
           <AskRoom workspace={workspace.data} entry={place.entry} draft={place.draft} />

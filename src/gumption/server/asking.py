@@ -6,6 +6,7 @@ import asyncio
 import json
 import time
 import uuid
+from dataclasses import replace
 from typing import Annotated
 
 from anyio.to_thread import run_sync
@@ -14,6 +15,7 @@ from fastapi.responses import FileResponse
 from starlette.background import BackgroundTask
 
 from gumption.core.editing.forms import Form, StepKind
+from gumption.core.model.lesson import Lesson
 from gumption.engines.theirs import Theirs
 from gumption.server import by_hand, tasks
 from gumption.server.files_out import MEDIA, FileForm, name_of
@@ -233,8 +235,8 @@ async def post_edit(at: At, number: int, body: EditIn, request: Request) -> Resp
 async def post_mark(at: At, number: int, body: MarkIn, request: Request) -> LessonOut:
     """This was right, or wrong: evidence for the same wording and its near kin from now on."""
     chain = await at.asking.entry(number)
-    lesson = await at.asking.work(request, "answer", tasks.mark, chain, at.workspace.as_of(), body.right)
-    return lesson_out(await run_sync(at.workspace.teach, lesson))
+    lesson: Lesson = await at.asking.work(request, "answer", tasks.mark, chain, at.workspace.as_of(), body.right)
+    return lesson_out(await run_sync(at.workspace.teach, replace(lesson, because=body.because)))
 
 
 @asked.get("/lessons")
@@ -251,8 +253,8 @@ def delete_lesson(at: At, number: int) -> None:
 
 @asked.put("/trail/{number}", status_code=204)
 def put_entry(at: At, number: int, body: TrailIn) -> None:
-    """Star a question of the trail, or call it something there."""
-    if not at.workspace.records.mark_entry(number, body.starred, body.title):
+    """Star a question of the trail, call it something there, or put it elsewhere among its neighbours."""
+    if not at.workspace.records.mark_entry(number, body.starred, body.title, body.place):
         raise ApiProblem(404, "That question is no longer in the trail.", "Reload the page.")
 
 

@@ -65,6 +65,7 @@ class SavedQuestion(BaseModel):
     terms: str
     starred: bool = False
     title: Annotated[str, Field(max_length=200)] = ""
+    place: float | None = None
     by_hand: str = ""
 
     @field_validator("by_hand")

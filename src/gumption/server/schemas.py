@@ -393,10 +393,12 @@ class LessonOut(BaseModel):
     kind: Literal["chosen", "right", "wrong"]
     question: str
     reading: str
+    because: str
 
 
 class MarkIn(BaseModel):
     right: bool
+    because: Annotated[str, StringConstraints(strip_whitespace=True, max_length=1_000)] = ""
 
 
 class WorkedOut(BaseModel):
@@ -542,6 +544,8 @@ class TrailIn(BaseModel):
     starred: bool
     title: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)] = ""
     """What it is called there; the question itself where this is empty."""
+    place: Annotated[float, Field(allow_inf_nan=False, ge=-1e15, le=1e15)] | None = None
+    """Where it stands among those that follow the same question; by its number where this is None."""
 
 
 class TrailOut(BaseModel):
@@ -550,6 +554,7 @@ class TrailOut(BaseModel):
     question: str
     starred: bool
     title: str
+    place: float | None
     status: Literal["answered", "asks", "declined", "told"]
     cautions: int
     summary: str

@@ -26,7 +26,9 @@ def term_out(term: Term) -> TermOut:
 
 
 def lesson_out(lesson: Lesson) -> LessonOut:
-    return LessonOut(id=lesson.id, kind=lesson.kind, question=lesson.question, reading=lesson.reading)
+    return LessonOut(
+        id=lesson.id, kind=lesson.kind, question=lesson.question, reading=lesson.reading, because=lesson.because
+    )
 
 
 def summary(answered: Answered) -> str:

@@ -147,6 +147,8 @@ class TrailEntry:
     starred: bool = False
     title: str = ""
     """What a person calls it in the trail."""
+    place: float | None = None
+    """Where a person put it among those that follow the same question; where its number puts it if None."""
     by_hand: str = ""
     """Where its plan was changed by hand: the History of that as JSON, and the question is the one that it came from."""
 
@@ -508,15 +510,15 @@ class Records:
         row = cursor.fetchone()
         return row is not None and (row["status"] == "asks" or not row["followed"])
 
-    def mark_entry(self, number: int, starred: bool, title: str) -> bool:
-        """Star a question of the trail, or call it something; False where it is gone."""
+    def mark_entry(self, number: int, starred: bool, title: str, place: float | None) -> bool:
+        """Star a question of the trail, call it something or put it elsewhere; False where it is gone."""
         with self.cursor() as cursor:
             here = (self.workspace, number)
             cursor.execute("SELECT 1 FROM trail_entry WHERE workspace_id = %s AND id = %s", here)
             found = cursor.fetchone() is not None
             cursor.execute(
-                "UPDATE trail_entry SET starred = %s, title = %s WHERE workspace_id = %s AND id = %s",
-                (starred, title, *here),
+                "UPDATE trail_entry SET starred = %s, title = %s, place = %s WHERE workspace_id = %s AND id = %s",
+                (starred, title, place, *here),
             )
             return found
 
@@ -566,7 +568,7 @@ class Records:
         with self.cursor() as cursor:
             cursor.execute("SELECT * FROM lesson WHERE workspace_id = %s ORDER BY id", (self.workspace,))
             return [
-                Lesson(r["kind"], r["question"], r["wording"], r["shape"], r["reading"], int(r["id"]))
+                Lesson(r["kind"], r["question"], r["wording"], r["shape"], r["reading"], int(r["id"]), r["because"])
                 for r in cursor.fetchall()
             ]
 
@@ -578,8 +580,16 @@ class Records:
                 (self.workspace, lesson.wording, lesson.shape, lesson.kind),
             )
             cursor.execute(
-                "INSERT INTO lesson (workspace_id, kind, question, wording, shape, reading) VALUES (%s, %s, %s, %s, %s, %s)",
-                (self.workspace, lesson.kind, lesson.question, lesson.wording, lesson.shape, lesson.reading),
+                "INSERT INTO lesson (workspace_id, kind, question, wording, shape, reading, because) VALUES (%s, %s, %s, %s, %s, %s, %s)",
+                (
+                    self.workspace,
+                    lesson.kind,
+                    lesson.question,
+                    lesson.wording,
+                    lesson.shape,
+                    lesson.reading,
+                    lesson.because[:1_000],
+                ),
             )
             return int(cursor.lastrowid or 0)
 
@@ -683,5 +693,6 @@ def _entry(row: dict[str, Any]) -> TrailEntry:
         row["finding"],
         bool(row["starred"]),
         row["title"],
+        row["place"],
         row["by_hand"],
     )

@@ -14,13 +14,11 @@ _COPIED = {
     "data_table": "name, description, reading, parquet, original, bytes, seconds, recipe, meaning, origin, secret, version",
     "relationship": "description",
     "join_decision": "table_name, columns_from, other_name, columns_to, decision",
-    "lesson": "kind, question, wording, shape, reading, taught_at",
+    "lesson": "kind, question, wording, shape, reading, taught_at, because",
     "term": "word, description, made_at",
 }
 """What a copy of a workspace has of it, but for the trail; earlier versions and what waits stay behind."""
-_ENTRY = (
-    "question, choice, status, cautions, holds, finding, summary, asked_at, reading, terms, starred, title, by_hand"
-)
+_ENTRY = "question, choice, status, cautions, holds, finding, summary, asked_at, reading, terms, starred, title, place, by_hand"
 _PATHS = {
     "data_table": ("parquet", "original"),
     "table_version": ("parquet", "original"),
@@ -187,6 +185,11 @@ class ShelfRecords:
     def put_trail(self, number: int, entries: list[dict[str, Any]]) -> None:
         """Record questions of another workspace under numbers of their own; each follows what it followed there."""
         names = _ENTRY.split(", ")
+        if any(entry["place"] is not None for entry in entries):
+            # Places were among the numbers there; here they are among each other, before whatever is asked next.
+            told = sorted(entries, key=lambda e: e["id"] if e["place"] is None else e["place"])
+            places = {entry["id"]: place for place, entry in enumerate(told)}
+            entries = [entry | {"place": places[entry["id"]]} for entry in entries]
         numbers: dict[object, int] = {}
         with self.records.cursor() as cursor:
             for entry in entries:

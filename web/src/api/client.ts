@@ -174,7 +174,8 @@ export const apiOf = (workspace: () => number) => {
     next: (entry: number) => call<string[]>(here(`/trail/${entry}/next`)),
     lessons: () => call<Lesson[]>(here("/lessons")),
     forget: (id: number) => call<void>(here(`/lessons/${id}`), { method: "DELETE" }),
-    mark: (entry: number, right: boolean) => call<Lesson>(here(`/trail/${entry}/mark`), sent("POST", { right })),
+    mark: (entry: number, right: boolean, because = "") =>
+      call<Lesson>(here(`/trail/${entry}/mark`), sent("POST", { right, because })),
     /** Stop a piece of work; one that ended in the meantime needs no stopping. */
     stop: (run: string) => call<void>(here(`/runs/${run}/stop`), { method: "POST" }).catch(() => undefined),
     planSql: (plan: Answered["plan"], dialect: Dialect) =>
@@ -203,8 +204,9 @@ export const apiOf = (workspace: () => number) => {
       call<Answer>(here(`/trail/${id}/steps`), sent("POST", { edit, run })),
     others: (id: number) => call<Alternative[]>(here(`/trail/${id}/others`)),
     entry: (id: number, twice = false) => call<Answer>(here(`/trail/${id}?twice=${twice}`)),
-    markEntry: (id: number, starred: boolean, title: string) =>
-      call<void>(here(`/trail/${id}`), sent("PUT", { starred, title })),
+    /** Star an entry of the trail, name it, or put it elsewhere among its neighbours. */
+    markEntry: (id: number, said: Pick<TrailEntry, "starred" | "title" | "place">) =>
+      call<void>(here(`/trail/${id}`), sent("PUT", said)),
     dropEntry: (id: number) => call<void>(here(`/trail/${id}`), { method: "DELETE" }),
     clearTrail: () => call<void>(here("/trail"), { method: "DELETE" }),
   };

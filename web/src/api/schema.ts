@@ -667,7 +667,7 @@ export interface paths {
         get: operations["get_entry_api_v1_workspaces__workspace__trail__number__get"];
         /**
          * Put Entry
-         * @description Star a question of the trail, or call it something there.
+         * @description Star a question of the trail, call it something there, or put it elsewhere among its neighbours.
          */
         put: operations["put_entry_api_v1_workspaces__workspace__trail__number__put"];
         post?: never;
@@ -1895,6 +1895,8 @@ export interface components {
             question: string;
             /** Reading */
             reading: string;
+            /** Because */
+            because: string;
         };
         /**
          * Look
@@ -1912,6 +1914,11 @@ export interface components {
         MarkIn: {
             /** Right */
             right: boolean;
+            /**
+             * Because
+             * @default
+             */
+            because: string;
         };
         /**
          * MarkOut
@@ -2667,6 +2674,8 @@ export interface components {
              * @default
              */
             title: string;
+            /** Place */
+            place?: number | null;
         };
         /** TrailOut */
         TrailOut: {
@@ -2680,6 +2689,8 @@ export interface components {
             starred: boolean;
             /** Title */
             title: string;
+            /** Place */
+            place: number | null;
             /**
              * Status
              * @enum {string}

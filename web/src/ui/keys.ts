@@ -8,6 +8,7 @@ export const SHORTCUTS: readonly (readonly [string, string])[] = [
   ["Shift+Enter", "ask afresh"],
   ["Tab", "take the completion that is marked; ↓ and ↑ mark another, Escape puts them away"],
   ["↑ and ↓", "in an empty question, walk through those asked before"],
+  ["Alt+→ and ←", "along the words of a question; Enter opens what else they could mean"],
   ["Alt+1 … 3", "take another reading of the question"],
   ["Alt+B L A P D H", "draw bars, a line, an area, a pie, dots, a heat map"],
   ["Alt+T", "the table only, or the chart again"],

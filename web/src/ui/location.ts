@@ -1,4 +1,4 @@
-/** Where the person is, kept in the address: /workspaces, /w/3/tables/NAME, /w/3/ask/12, /w/3/glossary/WORD, /w/3/ask?a%20draft. */
+/** Where the person is, kept in the address: /workspaces, /w/3/tables/NAME, /w/3/ask/12, /w/3/report/12+13, /w/3/glossary/WORD, /w/3/ask?a%20draft. */
 import { useSyncExternalStore } from "react";
 
 /** Stands in the address before a word that is not made yet; no word holds a slash. */
@@ -7,16 +7,18 @@ export const NEW_WORD = "/new ";
 export type InWorkspace =
   | { room: "tables"; workspace: number; table: string | null }
   | { room: "glossary"; workspace: number; word: string | null; text: string | null }
+  | { room: "report"; workspace: number; entries: number[] }
   | { room: "ask"; workspace: number; entry: number | null; draft: string | null };
 export type Place = { room: "start" } | { room: "workspaces" } | { room: "open"; workspace: number } | InWorkspace;
 
 export function placeOf(path: string, search = ""): Place {
   if (path === "/workspaces") return { room: "workspaces" };
-  const found = /^\/w\/(\d+)(?:\/(tables|ask|glossary)(?:\/(.*))?)?\/?$/.exec(path);
+  const found = /^\/w\/(\d+)(?:\/(tables|ask|glossary|report)(?:\/(.*))?)?\/?$/.exec(path);
   if (!found) return { room: "start" };
   const [, number, room, rest = ""] = found;
   const workspace = Number(number);
   if (room === "tables") return { room, workspace, table: rest ? decodeURIComponent(rest) : null };
+  if (room === "report") return { room, workspace, entries: rest.split("+").map(Number).filter(Boolean) };
   if (room !== "ask" && room !== "glossary") return { room: "open", workspace };
   const draft = search.startsWith("?") && search.length > 1 ? decodeURIComponent(search.slice(1)) : null;
   if (room === "glossary") return { room, workspace, word: rest ? decodeURIComponent(rest) : null, text: draft };
@@ -70,6 +72,8 @@ export const go = {
   /** To a word that is to be made, with what it is to mean. */
   newWord: (word: string, text = "") =>
     inside(`glossary/${encodeURIComponent(`${NEW_WORD}${word}`)}${text ? `?${encodeURIComponent(text)}` : ""}`),
+  /** To several answers under one another. */
+  report: (ids: number[]) => inside(`report/${ids.join("+")}`),
   entry: (id: number) => inside(`ask/${id}`),
   draft: (question: string) => inside(`ask?${encodeURIComponent(question)}`),
 };

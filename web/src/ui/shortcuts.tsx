@@ -1,5 +1,6 @@
 import { SHORTCUTS } from "./keys";
-import { Key, Window } from "./primitives";
+import { Key, Link, Window } from "./primitives";
+import { beginTour } from "./tour";
 
 export const Shortcuts = ({ onClose }: { onClose: () => void }) => (
   <Window open onClose={onClose} title="Keys">
@@ -13,5 +14,15 @@ export const Shortcuts = ({ onClose }: { onClose: () => void }) => (
         </div>
       ))}
     </dl>
+    <p className="mt-4">
+      <Link
+        onClick={() => {
+          onClose();
+          void beginTour();
+        }}
+      >
+        Show me around
+      </Link>
+    </p>
   </Window>
 );

@@ -20,3 +20,5 @@ class Lesson:
     """The meaning without its own."""
     reading: str
     id: int = 0
+    because: str = ""
+    """Why, in the person's own words."""

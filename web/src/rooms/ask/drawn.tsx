@@ -6,6 +6,7 @@ import { api, type Answered } from "../../api/client";
 import { useKeys } from "../../ui/keys";
 import { Button, ProblemNote } from "../../ui/primitives";
 import { Chart, type Drawn, type Marked } from "./chart";
+import { keep, keepText } from "./keep";
 import { MarkMenu } from "./mark-menu";
 import { pageOf } from "./page-out";
 
@@ -168,7 +169,7 @@ function Save({
       ?.picture(form)
       .then((url) => keep(url, `${name}.${form}`));
   const page = async () => {
-    keepText(pageOf(answer, (await drawn()?.svg()) ?? ""), `${name}.html`);
+    keepText(pageOf([answer], [(await drawn()?.svg()) ?? ""]), `${name}.html`);
   };
   if (!rows) return null;
   return (
@@ -214,18 +215,4 @@ function Save({
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
-
-/** Let the browser save what stands at an address made on this page. */
-function keep(url: string, name: string): void {
-  const link = document.createElement("a");
-  link.href = url;
-  link.download = name;
-  link.click();
-}
-
-function keepText(text: string, name: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type: "text/plain" }));
-  keep(url, name);
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }

@@ -1,7 +1,8 @@
 /** What this workspace learned of the words asked with, and whether the answer was right. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, type Answer, type Answered, type Lesson } from "../../api/client";
-import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { Button, Heading, Link, ProblemNote } from "../../ui/primitives";
 import { useChange } from "./changing";
 import { TermsHere } from "./words";
 
@@ -31,6 +32,7 @@ export function Learned({ answer }: { answer: Answer | undefined }) {
             <span className="text-soft">
               {SAID[lesson.kind][0]} {lesson.reading}
               {SAID[lesson.kind][1]}
+              {lesson.because && `, because ${lesson.because}`}
             </span>{" "}
             · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>
           </li>
@@ -46,23 +48,49 @@ export function Learned({ answer }: { answer: Answer | undefined }) {
 export function Marks({ answer }: { answer: Answered }) {
   const client = useQueryClient();
   const mark = useMutation({
-    mutationFn: (right: boolean) => api.mark(answer.id, right),
+    mutationFn: (said: { right: boolean; because?: string }) => api.mark(answer.id, said.right, said.because),
     onSuccess: () => void client.invalidateQueries({ queryKey: ["lessons"] }),
   });
-  const said = mark.data?.kind ?? (answer.lesson?.question === answer.question ? answer.lesson.kind : undefined);
+  const [because, setBecause] = useState("");
+  const own = answer.lesson?.question === answer.question ? answer.lesson : undefined;
+  const said = mark.data ?? own;
   return (
-    <span className="ml-auto flex items-center gap-2 text-soft" data-testid="marks">
+    <span className="ml-auto flex flex-wrap items-center gap-2 text-soft" data-testid="marks">
       {mark.isError ? (
         <ProblemNote error={mark.error} />
       ) : said === undefined ? (
         "Is this what you meant?"
-      ) : said === "wrong" ? (
-        "Noted: this was not meant."
+      ) : said.kind === "wrong" ? (
+        `Noted: this was not meant${said.because ? `, because ${said.because}` : ""}.`
       ) : (
         "Noted: this was meant."
       )}
-      {said !== "right" && said !== "chosen" && <Link onClick={() => mark.mutate(true)}>Yes</Link>}
-      {said !== "wrong" && <Link onClick={() => mark.mutate(false)}>No</Link>}
+      {said?.kind !== "right" && said?.kind !== "chosen" && (
+        <Link onClick={() => mark.mutate({ right: true })}>Yes</Link>
+      )}
+      {said?.kind !== "wrong" && <Link onClick={() => mark.mutate({ right: false })}>No</Link>}
+      {said?.kind === "wrong" && !said.because && (
+        <form
+          className="flex items-center gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (because.trim()) mark.mutate({ right: false, because: because.trim() });
+          }}
+        >
+          <label>
+            because{" "}
+            <input
+              value={because}
+              maxLength={1000}
+              onChange={(e) => setBecause(e.target.value)}
+              className="w-56 border-b border-rule bg-transparent text-ink outline-none focus:border-pen"
+            />
+          </label>
+          <Button type="submit" className="text-xs" disabled={!because.trim()}>
+            Note it
+          </Button>
+        </form>
+      )}
     </span>
   );
 }

@@ -13,10 +13,21 @@ svg{max-width:100%;height:auto}#tip{position:fixed;display:none;background:#fff;
 @media print{body{background:#fff}}`;
 
 /** Marks of the chart say what they are of; pointed at, they say it beside the pointer. */
-const HOVER = `const t=document.getElementById("tip");document.querySelector("svg")?.addEventListener("mousemove",e=>{const m=e.target.closest("[aria-label]");const s=m&&m.getAttribute("aria-roledescription")!=="axis"&&m.tagName==="path"?m.getAttribute("aria-label"):"",p=s.split("; "),q=p.filter(x=>!/^(value|label|when|series|across|down|low|high|order|told): /.test(x));t.textContent=(q.length?q:p).join("; ");t.style.display=s?"block":"none";t.style.left=e.clientX+12+"px";t.style.top=e.clientY+12+"px"})`;
+const HOVER = `const t=document.getElementById("tip");document.body.addEventListener("mousemove",e=>{const m=e.target.closest("svg [aria-label]");const s=m&&m.getAttribute("aria-roledescription")!=="axis"&&m.tagName==="path"?m.getAttribute("aria-label"):"",p=s.split("; "),q=p.filter(x=>!/^(value|label|when|series|across|down|low|high|order|told): /.test(x));t.textContent=(q.length?q:p).join("; ");t.style.display=s?"block":"none";t.style.left=e.clientX+12+"px";t.style.top=e.clientY+12+"px"})`;
 
-/** The page, with the chart as it is drawn; `svg` is empty where there is none. */
-export function pageOf(answer: Answered, svg: string): string {
+/** The page of some answers, each with its chart as it is drawn, which is empty where there is none. */
+export function pageOf(answers: Answered[], svgs: string[]): string {
+  const title = answers.length === 1 ? (answers[0]?.question ?? "") : `Report: ${answers[0]?.question ?? ""} …`;
+  return `<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
+<title>${escaped(title)}</title><style>${STYLE}</style></head><body>
+${answers.map((answer, n) => part(answer, svgs[n] ?? "")).join("\n<hr>\n")}
+<div id="tip"></div><script>${HOVER}</script>
+</body></html>
+`;
+}
+
+function part(answer: Answered, svg: string): string {
   const shown = answer.fields.map((f, n) => ({ f, n })).filter(({ f }) => f.name !== "total_row");
   const cell = (text: string | null | undefined, numeric: boolean) =>
     `<td${numeric ? ' class="n"' : ""}>${text == null ? '<span class="soft">missing</span>' : escaped(text)}</td>`;
@@ -38,10 +49,7 @@ export function pageOf(answer: Answered, svg: string): string {
         `<li>${sign[c.weight]} ${escaped(c.sentence)}${c.detail ? ` <small>${escaped(c.detail)}</small>` : ""}</li>`,
     )
     .join("\n");
-  return `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${escaped(answer.question)}</title><style>${STYLE}</style></head><body>
-<h1>${escaped(answer.question)}</h1>
+  return `<h1>${escaped(answer.question)}</h1>
 <p class="soft">${answer.by_hand?.undo ? "Changed by hand to" : "Read as"} ${escaped(answer.reading)}.</p>
 <p class="found">${escaped(answer.finding)}</p>
 ${answer.doubt ? `<p class="soft">${escaped(answer.doubt.words)}</p>` : ""}
@@ -60,8 +68,5 @@ ${steps}
 ${checks}
 </ul>
 <h2>SQL</h2>
-<pre>${escaped(answer.sql)}</pre>
-<div id="tip"></div><script>${HOVER}</script>
-</body></html>
-`;
+<pre>${escaped(answer.sql)}</pre>`;
 }

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { api, type Answer, type Brief, type Completion, type GlossResult, type Term } from "../../api/client";
 import { workspaceHere } from "../../ui/location";
 import { Button, Key, Link } from "../../ui/primitives";
-import { BriefView, useBrief } from "./brief";
+import { BriefView, useBrief, type Asked } from "./brief";
 import { GlossedWords } from "./gloss";
 
 const PAUSE = 90;
@@ -19,11 +19,13 @@ type Props = {
   busy: boolean;
   onAsk: (question: string, follows: number | null, terms: Term[]) => void;
   onMeant: (terms: Term[]) => void;
-  onAskAll: (brief: Brief) => void;
+  /** How many questions of a text are answered. */
+  progress: { done: number; of: number } | null;
+  onAskAll: (asked: Asked[]) => void;
   onStop: () => void;
 };
 
-export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAll, onStop }: Props) {
+export function Question({ answer, draft, earlier, busy, progress, onAsk, onMeant, onAskAll, onStop }: Props) {
   const follows = answer?.id ?? null;
   const place = `${workspaceHere()}/${follows ?? ""}`;
   const [text, setText] = useState(draft ?? typed.get(place) ?? "");
@@ -35,6 +37,9 @@ export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAl
   const [terms, setTerms] = useState<Term[]>([]);
   const gloss = useGloss(text, follows, terms);
   const brief = useBrief(text, gloss?.result.several === true && text.startsWith(gloss.question));
+
+  const [changed, setChanged] = useState<{ of: Brief; asked: Asked[] } | null>(null);
+  const asked = brief ? (changed?.of === brief ? changed.asked : brief.tasks) : [];
 
   // The next question can be typed at once, after an answer too; where one is asked back, the choice comes first.
   const asksBack = answer?.status === "asks";
@@ -79,7 +84,7 @@ export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAl
   };
 
   const send = (afresh: boolean) => {
-    if (brief && !busy) onAskAll(brief);
+    if (brief && !busy) onAskAll(asked);
     else if (text.trim() && !busy) {
       typed.delete(place);
       onAsk(text.trim(), afresh ? null : follows, terms);
@@ -167,7 +172,7 @@ export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAl
             ))}
           </ul>
         )}
-        {brief && <BriefView brief={brief} />}
+        {brief && <BriefView brief={brief} asked={asked} onChange={(next) => setChanged({ of: brief, asked: next })} />}
         {text.trim() && gloss && !brief && (
           <div className="mt-2" aria-live="polite">
             <GlossedWords
@@ -184,7 +189,7 @@ export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAl
         <div className="mt-3 flex flex-wrap items-center gap-2">
           {brief && (
             <Button disabled={busy} onClick={() => send(true)}>
-              Ask all {brief.tasks.length}
+              Ask all {asked.length}
               <Key>Enter</Key>
             </Button>
           )}
@@ -207,7 +212,7 @@ export function Question({ answer, draft, earlier, busy, onAsk, onMeant, onAskAl
           {busy && <Button onClick={onStop}>Stop</Button>}
           {busy && (
             <span role="status" className="text-soft">
-              Working it out…
+              {progress ? `Working out ${progress.done + 1} of ${progress.of}…` : "Working it out…"}
             </span>
           )}
           {!busy && answer && !text && (

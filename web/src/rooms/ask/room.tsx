@@ -1,14 +1,18 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, type Answer, type Brief, type Edit, type Said, type Term, type Workspace } from "../../api/client";
+import { useRef, useState } from "react";
+import { api, type Answer, type Edit, type Said, type Term, type Workspace } from "../../api/client";
+import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
 import { Busy, Heading, Link, ProblemNote } from "../../ui/primitives";
+import { beginTour } from "../../ui/tour";
 import { AnswerView } from "./answer";
+import type { Asked } from "./brief";
 import { NothingChosen } from "./choices";
 import { Learned } from "./learned";
 import { ProofView } from "./proof";
 import { Question } from "./question";
 import { TrailView } from "./trail";
+import { alongWords } from "./words";
 
 /** How many questions of the trail are shown at first. */
 const LATEST = 300;
@@ -59,20 +63,32 @@ export function AskRoom({
     },
   });
   const onEdit = (made: Edit, done?: () => void) => shown && edit.mutate({ of: shown.id, made, done });
+  const [progress, setProgress] = useState<{ done: number; of: number; run: string } | null>(null);
+  const stopped = useRef(false);
   const askAll = useMutation({
-    mutationFn: async (brief: Brief) => {
+    mutationFn: async (asked: Asked[]) => {
+      stopped.current = false;
       const given: Answer[] = [];
-      for (const task of brief.tasks) {
+      for (const { text, follows } of asked) {
+        if (stopped.current) break;
+        const run = crypto.randomUUID();
+        setProgress({ done: given.length, of: asked.length, run });
         const before = given.at(-1);
-        given.push(await api.ask(task.text, task.follows && before ? before.id : null, crypto.randomUUID()));
+        try {
+          given.push(await api.ask(text, follows && before ? before.id : null, run));
+        } catch (error) {
+          // What was answered by then is kept when the rest was stopped.
+          if (!stopped.current || given.length === 0) throw error;
+        }
       }
       return given;
     },
     onSuccess: (given) => {
       given.forEach((one) => client.setQueryData(["entry", one.id], one));
       void client.invalidateQueries({ queryKey: ["trail"] });
-      if (given[0]) go.entry(given[0].id);
+      go.report(given.map((one) => one.id));
     },
+    onSettled: () => setProgress(null),
   });
   // A large answer comes first and is worked again behind it; the checked one then takes its place.
   const checked = useQuery({
@@ -80,6 +96,7 @@ export function AskRoom({
     queryFn: () => api.entry(entry ?? 0, true),
     enabled: answer.data?.status === "answered" && answer.data.second_to_come,
   });
+  useKeys({ "Alt+ArrowRight": () => alongWords(1), "Alt+ArrowLeft": () => alongWords(-1) });
   const shown = entry === null ? undefined : (checked.data ?? answer.data);
   const earlier = [...new Set((trail.data ?? []).map((e) => e.question).reverse())];
   /** The shown question again, with what a person said of its words or its readings. */
@@ -107,12 +124,17 @@ export function AskRoom({
           draft={draft}
           earlier={earlier}
           busy={ask.isPending || askAll.isPending}
-          onAskAll={(brief) => askAll.mutate(brief)}
+          progress={progress}
+          onAskAll={(asked) => askAll.mutate(asked)}
           onAsk={(question, follows, terms) =>
             ask.mutate({ question, follows, run: crypto.randomUUID(), said: { terms } })
           }
           onMeant={again}
-          onStop={() => ask.variables && void api.stop(ask.variables.run)}
+          onStop={() => {
+            stopped.current = true;
+            const run = progress?.run ?? ask.variables?.run;
+            if (run) void api.stop(run);
+          }}
         />
         {askAll.isError && (
           <div className="mt-4">
@@ -213,6 +235,9 @@ function Starters({ workspace }: { workspace: Workspace }) {
           </div>
         ))}
       </div>
+      <p className="mt-6 text-soft">
+        New here? <Link onClick={() => void beginTour()}>Show me around</Link>
+      </p>
       {all.length > 4 && !more && (
         <div className="mt-4">
           <Link onClick={() => setMore(true)}>Show more tables</Link>

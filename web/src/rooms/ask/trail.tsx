@@ -19,9 +19,24 @@ export function ordered(entries: TrailEntry[]): Node[] {
     if (beside) beside.push(entry);
     else children.set(parent, [entry]);
   }
+  for (const beside of children.values()) beside.sort((a, b) => placed(a) - placed(b));
   const walk = (parent: number | null, depth: number): Node[] =>
     (children.get(parent) ?? []).flatMap((entry) => [{ entry, depth }, ...walk(entry.id, depth + 1)]);
   return walk(null, 0);
+}
+
+/** Where an entry stands among those that follow the same question. */
+const placed = (entry: TrailEntry): number => entry.place ?? entry.id;
+
+/** The place before (-1) or behind (1) its neighbour; null where it has none on that side. */
+export function moved(entries: TrailEntry[], entry: TrailEntry, by: -1 | 1): number | null {
+  const known = new Set(entries.map((e) => e.id));
+  const parent = (e: TrailEntry) => (e.parent != null && known.has(e.parent) ? e.parent : null);
+  const beside = entries.filter((e) => parent(e) === parent(entry)).sort((a, b) => placed(a) - placed(b));
+  const at = beside.indexOf(entry);
+  const [next, beyond] = [beside[at + by], beside[at + 2 * by]];
+  if (!next) return null;
+  return beyond ? (placed(next) + placed(beyond)) / 2 : placed(next) + by;
 }
 
 const DOT: Record<string, string> = { sound: "bg-holds", caution: "bg-caution", none: "border-2 border-pen bg-paper" };
@@ -106,6 +121,8 @@ export function TrailView({
                 entry={entry}
                 inset={12 + 14 * Math.min(depth, 5) + 16}
                 followed={followers(entries ?? [], entry.id)}
+                up={moved(entries ?? [], entry, -1)}
+                down={moved(entries ?? [], entry, 1)}
               />
             )}
           </li>
@@ -131,11 +148,24 @@ export function followers(entries: TrailEntry[], id: number): number {
 }
 
 /** What can be done with the question that is open. */
-function Acts({ entry, inset, followed }: { entry: TrailEntry; inset: number; followed: number }) {
+function Acts({
+  entry,
+  inset,
+  followed,
+  up,
+  down,
+}: {
+  entry: TrailEntry;
+  inset: number;
+  followed: number;
+  up: number | null;
+  down: number | null;
+}) {
   const client = useQueryClient();
   const [title, setTitle] = useState<string | null>(null);
   const change = useMutation({
-    mutationFn: (to: { starred: boolean; title: string }) => api.markEntry(entry.id, to.starred, to.title),
+    mutationFn: (to: Partial<Pick<TrailEntry, "starred" | "title" | "place">>) =>
+      api.markEntry(entry.id, { starred: entry.starred, title: entry.title, place: entry.place, ...to }),
     onSuccess: async () => {
       setTitle(null);
       await client.invalidateQueries({ queryKey: ["trail"] });
@@ -144,11 +174,19 @@ function Acts({ entry, inset, followed }: { entry: TrailEntry; inset: number; fo
   return (
     <div className="pb-2 pr-2 text-xs" style={{ paddingLeft: inset }}>
       {title === null ? (
-        <p className="flex gap-3">
-          <Link onClick={() => change.mutate({ starred: !entry.starred, title: entry.title })}>
-            {entry.starred ? "unstar" : "star"}
-          </Link>
+        <p className="flex flex-wrap gap-x-3">
+          <Link onClick={() => change.mutate({ starred: !entry.starred })}>{entry.starred ? "unstar" : "star"}</Link>
           <Link onClick={() => setTitle(entry.title || entry.question)}>rename</Link>
+          {up !== null && (
+            <Link onClick={() => change.mutate({ place: up })} aria-label="Move up" title="Move up">
+              ↑
+            </Link>
+          )}
+          {down !== null && (
+            <Link onClick={() => change.mutate({ place: down })} aria-label="Move down" title="Move down">
+              ↓
+            </Link>
+          )}
           <Deletion
             trigger="delete"
             title="Delete this question?"
@@ -161,7 +199,7 @@ function Acts({ entry, inset, followed }: { entry: TrailEntry; inset: number; fo
         <form
           onSubmit={(e) => {
             e.preventDefault();
-            change.mutate({ starred: entry.starred, title: title.trim() === entry.question ? "" : title });
+            change.mutate({ title: title.trim() === entry.question ? "" : title });
           }}
         >
           <input

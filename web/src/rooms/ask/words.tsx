@@ -37,6 +37,7 @@ export function WordChoice({
       <Popover.Trigger asChild>
         <button
           type="button"
+          data-word
           className="block rounded-sm text-left hover:bg-band data-[state=open]:bg-band"
           title={`What “${words}” means`}
         >
@@ -137,6 +138,14 @@ function Meanings({
       </p>
     </>
   );
+}
+
+/** To the next word (1), or the one before (-1), that can be given another meaning. */
+export function alongWords(by: -1 | 1): void {
+  const words = [...document.querySelectorAll<HTMLElement>("[data-word]")];
+  const at = words.findIndex((word) => word === document.activeElement);
+  const next = at < 0 ? (by > 0 ? 0 : words.length - 1) : (at + by + words.length) % words.length;
+  words[next]?.focus();
 }
 
 /** Up and down go through the meanings and the field below them. */

@@ -43,6 +43,7 @@ export function Learned({ onDefine }: { onDefine: (word: string) => void }) {
             “{lesson.question}”{" "}
             <span className="text-soft">
               {SAID[lesson.kind]} {lesson.reading}
+              {lesson.because && `, because ${lesson.because}`}
             </span>{" "}
             · <Link onClick={() => forget.mutate(lesson.id)}>forget</Link>
           </li>

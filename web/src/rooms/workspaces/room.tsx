@@ -6,6 +6,7 @@ import { sendAll } from "../../api/work";
 import { plural, when } from "../../ui/format";
 import { go } from "../../ui/location";
 import { Busy, Button, Link, PickFiles, ProblemNote, SearchField } from "../../ui/primitives";
+import { beginTour } from "../../ui/tour";
 import { Beside } from "./beside";
 
 export const into = (w: Shelved) => go.into(w.id, w.tables.length ? "ask" : "tables");
@@ -44,6 +45,9 @@ export function WorkspacesRoom() {
       <header className="room-head flex h-[46px] shrink-0 items-center gap-6 border-b border-rule px-4">
         <span className="font-serif text-[21px] font-semibold">Gumption</span>
         <span className="text-sm text-soft">{all.data && plural(all.data.length, "workspace")}</span>
+        <span className="ml-auto text-sm">
+          <Link onClick={() => void beginTour()}>Show me around</Link>
+        </span>
       </header>
       <main className="relative grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_316px] overflow-clip max-[820px]:block max-[820px]:overflow-y-auto">
         <section className="flex min-h-0 flex-col" aria-label="Workspaces">
