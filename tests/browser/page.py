@@ -45,7 +45,7 @@ class Page(unittest.TestCase):
         records = Records(database.start())
         cls.addClassCleanup(database.stop)
         records.migrate()
-        shelf = Shelf(records, House(folder, DEMO / "data", Limits(), Allowed()))
+        shelf = cls.shelf = Shelf(records, House(folder, DEMO / "data", Limits(), Allowed()))
         shelf.shelved.make("Brackenfold Vets", dt.date(2026, 10, 31))
         port = free_port()
         server = uvicorn.Server(
