@@ -11,9 +11,10 @@ import "./app.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";
-import { showLook } from "./ui/look";
+import { followLook, showLook } from "./ui/look";
 
 showLook();
+followLook();
 
 const root = document.getElementById("root");
 if (root) {

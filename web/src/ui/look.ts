@@ -4,7 +4,6 @@ import { useSyncExternalStore } from "react";
 export type Look = "day" | "night" | "system";
 
 const KEPT = "gumption look";
-const dark = window.matchMedia("(prefers-color-scheme: dark)");
 const listeners = new Set<() => void>();
 
 const chosen = (): Look => {
@@ -12,7 +11,9 @@ const chosen = (): Look => {
   return kept === "day" || kept === "night" ? kept : "system";
 };
 
-const atNight = () => chosen() === "night" || (chosen() === "system" && dark.matches);
+const darkAround = () => window.matchMedia("(prefers-color-scheme: dark)");
+
+const atNight = () => chosen() === "night" || (chosen() === "system" && darkAround().matches);
 
 /** Show the page in the look that is wanted now. */
 export function showLook(): void {
@@ -20,7 +21,8 @@ export function showLook(): void {
   listeners.forEach((listener) => listener());
 }
 
-dark.addEventListener("change", showLook);
+/** Follow what the system says as long as the page is there. */
+export const followLook = (): void => darkAround().addEventListener("change", showLook);
 
 export function setLook(look: Look): void {
   if (look === "system") localStorage.removeItem(KEPT);

@@ -25,18 +25,34 @@ const NAMES: Record<Kind, string> = {
   map: "map",
   table: "table only",
 };
-const KEYS: Partial<Record<Kind, string>> = { bar: "B", line: "L", area: "A", pie: "P", dots: "D", heat: "H" };
+const KEYS: Partial<Record<Kind, string>> = {
+  bar: "B",
+  line: "L",
+  area: "A",
+  pie: "P",
+  dots: "D",
+  heat: "H",
+  histogram: "G",
+  box: "X",
+};
 
-type Look = { look: string; name: string; of: readonly Kind[]; groups: number };
+/** How a kind is to look: the kinds that it goes with, and how few and how many groups these have then. */
+type Look = { look: string; name: string; of: readonly Kind[]; groups: number; most?: number; key?: string };
 const LOOKS: readonly Look[] = [
-  { look: "stacked", name: "stacked", of: ["bar", "area"], groups: 2 },
-  { look: "whole", name: "to 100%", of: ["bar", "area"], groups: 2 },
-  { look: "panels", name: "a panel each", of: ["bar", "line"], groups: 2 },
-  { look: "labels", name: "labels", of: ["line", "dots"], groups: 1 },
-  { look: "log", name: "log scale", of: ["bar", "line", "dots"], groups: 1 },
+  { look: "ordered", name: "largest first", of: ["bar"], groups: 1, most: 1 },
+  { look: "rest", name: "the rest as one", of: ["bar"], groups: 1, most: 1 },
+  { look: "upright", name: "upright", of: ["bar"], groups: 1 },
+  { look: "stacked", name: "stacked", of: ["bar", "area"], groups: 2, key: "S" },
+  { look: "whole", name: "to 100%", of: ["bar", "area"], groups: 2, key: "W" },
+  { look: "panels", name: "a panel each", of: ["bar", "line"], groups: 2, key: "M" },
+  { look: "labels", name: "labels", of: ["line", "dots", "bar"], groups: 1, key: "N" },
+  { look: "log", name: "log scale", of: ["bar", "line", "dots"], groups: 1, key: "O" },
   { look: "average", name: "average", of: ["bar", "line"], groups: 1 },
   { look: "trend", name: "trend", of: ["line", "dots"], groups: 1 },
 ];
+
+/* Rows of which bars of their own can be drawn all. */
+const FEW = 15;
 
 export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (question: string) => void }) {
   const [marked, setMarked] = useState<Marked | null>(null);
@@ -58,14 +74,24 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
   };
   const toggle = (look: string) =>
     setLooks((held) => (held.includes(look) ? held.filter((l) => l !== look) : [...held, look]));
+  const groups = answer.fields.filter((f) => !f.measures).length;
+  const many = answer.rows.length > FEW;
+  const possible = LOOKS.filter(
+    (l) =>
+      l.of.includes(now) &&
+      groups >= l.groups &&
+      groups <= (l.most ?? groups) &&
+      (l.look !== "rest" || many) &&
+      // Bars of one group have their numbers as they are.
+      (l.look !== "labels" || now !== "bar" || groups > 1),
+  );
   useKeys({
     ...Object.fromEntries(
       answer.chart_kinds.flatMap((k) => (KEYS[k] ? [[`Alt+${KEYS[k]}`, () => choose(k)] as const] : [])),
     ),
+    ...Object.fromEntries(possible.flatMap((l) => (l.key ? [[`Alt+${l.key}`, () => toggle(l.look)] as const] : []))),
     "Alt+T": () => (now === "table" ? choose(answer.chart_kind ?? answer.chart_kinds[0] ?? "any") : choose("table")),
   });
-  const groups = answer.fields.filter((f) => !f.measures).length;
-  const possible = LOOKS.filter((l) => l.of.includes(now) && groups >= l.groups);
   const chart = now !== "table" ? shown.chart : null;
   return (
     <>
@@ -88,7 +114,12 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
             ))}
             {possible.length > 0 && <span aria-hidden>·</span>}
             {possible.map((l) => (
-              <Choice key={l.look} on={looks.includes(l.look)} onClick={() => toggle(l.look)}>
+              <Choice
+                key={l.look}
+                on={looks.includes(l.look)}
+                onClick={() => toggle(l.look)}
+                keys={l.key && `Alt+${l.key}`}
+              >
                 {l.name}
               </Choice>
             ))}
