@@ -142,3 +142,49 @@ class Charts(unittest.TestCase):
         self.assertEqual(reading.ask.chart, ChartWish.of("area panels"))
         self.assertEqual(len(reading.ask.groups), 2)
         self.assertEqual(marks(answer.chart), ["area"])
+
+
+class WhatMarksAreOf(unittest.TestCase):
+    def drawn(self, question: str, wish: str) -> tuple[list[dict[str, object]], Answered]:
+        """The rows of a chart's data, and the answer that it is drawn of."""
+        opened, _ = demo()
+        _, first = asked(question)
+        answer = opened.answerer.answer(first.plan, DEMO_DAY, wish=ChartWish.of(wish))
+        assert answer.chart is not None
+        marks(answer.chart)
+        return answer.chart["data"]["values"], answer
+
+    def test_each_mark_says_which_row_of_the_answer_it_is_of(self) -> None:
+        for question, wish, told in (
+            ("visits by species", "bar", "label"),
+            ("visits by species", "pie", "label"),
+            ("visits by region and species", "bar", "label"),
+            ("visits by region and species", "heat", "down"),
+            ("income by month", "line", "at"),
+            ("average fee and wait by clinic", "dots", "label"),
+        ):
+            with self.subTest(question=question, wish=wish):
+                values, answer = self.drawn(question, wish)
+                for value in values:
+                    if "row" not in value:
+                        self.assertIn("the other", str(value["label"]))
+                        continue
+                    row = ["missing" if v is None else str(v) for v in answer.rows[value["row"]]]  # type: ignore[call-overload]
+                    named = str(value[told])
+                    self.assertTrue(named in row or named[-4:] in row[0], f"{value} is not of {row}")
+
+    def test_of_a_cross_table_its_cell(self) -> None:
+        values, answer = self.drawn("visits by species and region as a cross table with totals", "heat")
+        for value in values:
+            place = answer.columns.index(str(value["column"]))
+            self.assertEqual(value["value"], answer.rows[value["row"]][place])  # type: ignore[call-overload]
+            self.assertEqual(value["across"], value["column"])
+
+    def test_the_largest_first_and_the_rest_as_one(self) -> None:
+        values, answer = self.drawn("number of visits by vet", "bar ordered rest")
+        sizes = [v["value"] for v in values]
+        self.assertEqual(sizes[:-1], sorted(sizes[:-1], reverse=True))  # type: ignore[type-var]
+        self.assertEqual(values[-1]["label"], f"the other {len(answer.rows) - len(values) + 1}")
+        self.assertEqual(sum(sizes), sum(row[-1] for row in answer.rows))  # type: ignore[arg-type, misc]
+        _, answer = self.drawn("average weight by breed", "bar rest")
+        self.assertIn("the rest as one", answer.chart_note)

@@ -8,7 +8,7 @@ from typing import Literal, get_args
 Kind = Literal["any", "bar", "line", "area", "pie", "dots", "heat", "histogram", "box", "map", "table"]
 Look = Literal[
     "stacked", "whole", "grouped", "panels", "upright", "lying", "labels", "points", "log", "zero", "trend", "average",
-    "two_axes"
+    "two_axes", "ordered", "rest"
 ]  # fmt: skip
 _INSTEAD: tuple[frozenset[str], ...] = (
     frozenset(["stacked", "whole", "grouped", "panels"]),
@@ -24,7 +24,7 @@ LOOK_WORDS: dict[Look, str] = {
     "stacked": "stacked", "whole": "stacked to 100%", "grouped": "side by side", "panels": "a panel each",
     "upright": "upright", "lying": "lying", "labels": "with labels", "points": "with points", "log": "on a log scale",
     "zero": "from zero", "trend": "with a trend line", "average": "with the average drawn in",
-    "two_axes": "on two axes"
+    "two_axes": "on two axes", "ordered": "largest first", "rest": "with the rest as one"
 }  # fmt: skip
 
 

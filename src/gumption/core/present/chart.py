@@ -220,6 +220,8 @@ def _unmet(of: Figures, kind: Kind, wish: ChartWish) -> str:
         "zero": kind in ("bar", "line", "dots", "histogram", "area"),
         "trend": (kind == "line" and of.labels[0].is_time) or kind == "dots",
         "average": (kind == "bar" and not two) or kind == "line",
+        "ordered": kind == "bar" and not two,
+        "rest": kind == "bar" and not two and of.numbers[0].adds_up,
         "two_axes": kind == "line" and len(of.numbers) > 1 and not two,
     }
     few = len(marks.sampled(of)) if kind == "dots" else of.size

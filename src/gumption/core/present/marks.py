@@ -9,6 +9,7 @@ from typing import Any
 from gumption.core.model.types import Grain, Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.present.figures import Figures, Labels, Numbers, plain
+from gumption.core.present.numbers import cell
 
 Spec = dict[str, Any]
 
@@ -102,11 +103,23 @@ def _rows(of: Figures, number: Numbers, places: list[int]) -> list[Spec]:
     ]
 
 
+def _others(number: Numbers, places: list[int]) -> Spec:
+    """The rows of those places as one."""
+    values = [v for i in places if isinstance(v := number.values[i], (int, float, Decimal))]
+    rest = sum(Decimal(str(v)) for v in values)
+    return {"label": f"the other {len(places)}", "at": None, "value": float(rest), "text": cell(rest, number.field)}
+
+
 def bars(of: Figures, wish: ChartWish, most: int) -> Spec:
     """A bar for each row: lying, with its number behind it, or upright where that was asked for."""
     label, number = of.labels[0], of.numbers[0]
     places = list(of.entries())
+    if wish.has("ordered"):
+        places.sort(key=lambda i: -float(number.values[i] or 0))  # type: ignore[arg-type]
+    beyond = places[most:]
     entries = _rows(of, number, places[:most])
+    if wish.has("rest") and number.adds_up and beyond:
+        entries.append(_others(number, beyond))
     named = next((e for e in entries if e["at"] is not None), None)
     for entry in entries:
         entry["first"] = entry is named
@@ -165,7 +178,7 @@ def bars(of: Figures, wish: ChartWish, most: int) -> Spec:
     if wish.has("average"):
         marks.append(_average(two))
     spec = frame(marks, entries, 280 if upright else 30 * len(entries) + 10)
-    cut = f", first {most} of {len(places)}" if len(places) > most else ""
+    cut = f", first {most} of {len(places)}" if beyond else ""
     spec["title"] = caption(number.title + cut)
     return spec
 
@@ -388,9 +401,8 @@ def pie(of: Figures, most: int) -> Spec:
     rows: list[Spec] = [
         {"label": label.text(i), "value": v, "text": number.text(i), **of.place(i)} for v, i in sized[:most]
     ]
-    rest = sum(v for v, _ in sized[most:])
-    if rest:
-        rows.append({"label": f"the other {len(sized) - most}", "value": rest, "text": f"{rest:,.10g}"})
+    if any(v for v, _ in sized[most:]):
+        rows.append(_others(number, [i for _, i in sized[most:]]))
     whole = sum(v for v, _ in sized)
     for place, row in enumerate(rows):
         row["order"], row["share"] = place, f"{100 * row['value'] / whole:.0f}%"
