@@ -167,7 +167,9 @@ def _drawn(of: Figures, kind: Kind, wish: ChartWish, answer: Answer) -> Spec | N
         case _:
             asked = wish.kind == "bar"
             return (
-                marks.bars(of, wish, MOST_WISHED if asked else MOST_BARS) if any(True for _ in of.entries()) else None
+                marks.bars(of, wish, MOST_WISHED if asked and not wish.has("rest") else MOST_BARS)
+                if any(True for _ in of.entries())
+                else None
             )
 
 
