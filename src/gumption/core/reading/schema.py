@@ -524,7 +524,7 @@ class Nouns:
     def totals(self, key: ColumnKey) -> tuple[str, ...]:
         """The values of a category that stand for all the others together."""
         if key not in self._totals:
-            self._totals[key] = self.vocabulary.totals(self.column(key))
+            self._totals[key] = self.vocabulary.totals(key)
         return self._totals[key]
 
     def with_totals(self, table: str) -> tuple[ColumnKey, ...]:

@@ -647,8 +647,16 @@ class Vocabulary:
             return False
         return any(_tells_periods(c) or (c.type.is_time and _starts_months(c)) for c in table.columns)
 
-    def totals(self, column: Column) -> tuple[str, ...]:
-        """The values of a category that stand for all the others together."""
+    def totals(self, key: ColumnKey) -> tuple[str, ...]:
+        """The values of a category that stand for all the others together.
+
+        Only figures have such: of things with a key, or what happened on a day, none is all the others, and a class
+        for "All" is one class.
+        """
+        table = self.catalogue.table(key.table)
+        if table.key is not None or any(c.type.is_time and not _starts_months(c) for c in table.columns):
+            return ()
+        column = table.column(key.column)
         if column.type is not Type.TEXT or not 3 <= column.distinct <= 300:
             return ()
         return tuple(v for v in column.values if _TOTAL.fullmatch(v.strip().lower()))
