@@ -280,6 +280,12 @@ def number_styles(sample: dict[str, int], decimal_comma: bool) -> list[NumberSty
         return []
     unit = max(known, key=lambda s: known[s], default=None)
     factors = [s for s in known if s in _FACTORS]
+    if factors and len(factors) < len(known):
+        # A unit on some and a factor on others: 7A and 7B are names of classes.
+        return []
+    if factors == ["B"] and not currencies and not any("." in v or "," in v for v in numbers):
+        # Whole billions without a currency are flats and classes: 2B, 14B.
+        return []
     if unit is not None and unit not in _FACTORS and known[unit] < 0.9 * rows:
         unit = None if unit != "%" else "%"
         if unit is None:

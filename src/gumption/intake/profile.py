@@ -25,6 +25,8 @@ _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
 _FEW_PRICES, _ENOUGH_ROWS = 20, 50
+_MOST_OF_ONE = 1.5
+"""The largest value that a column of shares counted in ones may have."""
 _EXACT_ROWS = 300_000
 _SAMPLED_FROM = 1_000_000
 _NUMBER_BINS, _DATE_BINS, _COMMON = 14, 12, 3
@@ -89,7 +91,8 @@ def profile(
             values=values,
             bars=bars,
         )
-        columns.append(column.model_copy(update={"role": role_of(column, rows, leading and place == 0, table)}))
+        role = role_of(column, rows, leading and place == 0, table)
+        columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
     return rows, _with_totals(connection, source, columns, rows)
 
 
@@ -202,3 +205,11 @@ def _label(value: object) -> str:
 def _epoch(value: dt.date) -> float:
     moment = value if isinstance(value, dt.datetime) else dt.datetime(value.year, value.month, value.day)
     return moment.replace(tzinfo=dt.UTC).timestamp()
+
+
+def _of_hundred(column: Column, role: Role) -> str | None:
+    """The unit, which is per cent where a column of shares has values beyond one: they are counted in hundredths already."""
+    if role is not Role.PERCENTAGE or column.unit is not None:
+        return column.unit
+    largest = max((abs(float(end)) for end in (column.low, column.high) if end is not None), default=0.0)
+    return "%" if largest > _MOST_OF_ONE else None

@@ -10,7 +10,7 @@ from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
 from gumption.intake.numbers import CURRENCIES
 
-_RATE = frozenset({"price", "prices", "unit", "per", "each"})
+_RATE = frozenset({"price", "prices", "unit", "per", "each", "rrp", "msrp"})
 _MONEY = frozenset(
     [
         "fee",
@@ -99,6 +99,22 @@ _MONEY = frozenset(
         "interest",
         "instalment",
         "installment",
+        "vat",
+        "gst",
+        "insured",
+        "surcharge",
+        "payout",
+        "payouts",
+        "compensation",
+        "valuation",
+        "royalty",
+        "royalties",
+        "dividend",
+        "dividends",
+        "loan",
+        "debt",
+        "mortgage",
+        "savings",
     ]
 )
 _SCORE = frozenset(
@@ -121,6 +137,7 @@ _SCORE = frozenset(
         "level",
         "grade",
         "speed",
+        "pace",
         "humidity",
         "humid",
         "pressure",
@@ -220,6 +237,7 @@ _NUMBERED = frozenset(
         "tier",
         "route",
         "machine",
+        "table",
         "pen",
         "court",
         "district",
@@ -347,6 +365,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if (
                 column.type is Type.INTEGER
                 and not counted
+                and not known & (_SCORE | _MONEY)
                 and set(words) == {p.removesuffix("s") for p in parts_of(table)}
             ):
                 # The number of a flight in a table of flights tells which, not how many.

@@ -3195,6 +3195,9 @@ class Assembler:
         if subject is None and by is not None and top.number is None and groups and self._each(draft):
             # "The longest wait at each clinic" is one value for each.
             return None
+        if subject is None and not quantities and not top.counts and not self._each(draft):
+            # Of a measure the highest value is asked for, and not which value most rows have.
+            groups = [g for g in groups if not (isinstance(g, m.Col) and self.nouns.column(g.key).is_measure)]
         # A period or a group is the subject: "the busiest weekday", "best month".
         if subject is None and groups and not (by is not None and not quantities):
             head = self._head(draft, quantities, groups)
@@ -3297,7 +3300,7 @@ class Assembler:
         if subject.key is not None and (
             self.nouns.column(subject.key).type.is_time
             or self.nouns.is_amount(subject.key)
-            or (not top.counts and self.nouns.column(subject.key).role in (Role.MONEY, Role.PERCENTAGE))
+            or (not top.counts and self.nouns.column(subject.key).is_measure)
         ):
             # Nothing is most of a day or of an amount: periods are said as such.
             return None

@@ -28,7 +28,8 @@ def doubt_of(found: Understanding) -> Doubt | None:
         return Doubt(f"Not used: {', '.join(found.unread)}.", True)
     if first.stand_ins:
         named = listed([f"“{word}”" for word in first.stand_ins])
-        return Doubt(f"Nothing here is called {named}; it was taken for {spoken(first.ask.head)}.", True)
+        they = "it was" if len(first.stand_ins) == 1 else "they were"
+        return Doubt(f"Nothing here is called {named}; {they} taken for {spoken(first.ask.head)}.", True)
     sure = f"readings this sure about {100 * first.trust:.0f} in 100 were right."
     loud = first.trust < LIKELY
     return Doubt(f"This may not be what was meant: of {sure}" if loud else f"Of {sure}", loud)

@@ -286,6 +286,7 @@ class Linker:
         ]
         found += numbered
         found = _without_flags_of_their_rows(found)
+        found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
         spans = {(e.start, e.end) for e in found if e.category == "TIME"}
         # A period that stands in the data as it is written is that one.
         found = [
@@ -1488,6 +1489,19 @@ class Linker:
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end)
 
+    def _as_said(self, edge: Edge, tokens: list[Token]) -> Edge:
+        """Rows called by a doing, such as milkings, are less surely meant by the bare word: milk is what comes of them."""
+        if edge.category not in ("T", "C", "DT") or edge.end != edge.start + 1 or not isinstance(edge.value, Noun):
+            return edge
+        key, said = edge.value.key, tokens[edge.start].lower
+        names = (edge.value.table or "", key.table if key is not None else "", key.column if key is not None else "")
+        doing = any(
+            p.endswith(("ing", "ings")) and stem(p) == tokens[edge.start].stem for n in names for p in name_parts(n)
+        )
+        if not doing or said.endswith(("ing", "ings")):
+            return edge
+        return dataclasses.replace(edge, score=edge.score - _BARE_DOING)
+
     def _alike(self, word: str, start: int, end: int, called: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
         if (
@@ -2195,6 +2209,8 @@ _SPANNED = {
     for unit in ("minutes", "hours", "days")
     for word in (unit, unit.removesuffix("s"), {"minutes": "mins", "hours": "hrs", "days": "d"}[unit])
 }
+_BARE_DOING = 0.45
+"""How much less surely rows called by a doing are meant by the bare word."""
 _RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])
 _DEALT = frozenset(["receipt", "order", "invoice", "basket", "transaction", "docket", "booking"])
 """What several rows may be of, and is told by its number."""
@@ -2490,6 +2506,19 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
 def _coded(column: Column) -> bool:
     """True for keys that are codes, not names."""
     return any(any(ch.isdigit() for ch in v) for v in column.values[:5])
+
+
+def _without_what_begins_with_a_measure(found: list[Edge], tokens: list[Token]) -> list[Edge]:
+    """The edges without rows or kinds said in several words of which the first names a measure: litres in a milking."""
+    measures = {e.start for e in found if e.category == "M" and e.end == e.start + 1 and e.score >= 0.97}
+    small = lexicon.fillers()
+    return [
+        e
+        for e in found
+        if e.category not in ("T", "C")
+        or e.start not in measures
+        or not any(t.lower in small for t in tokens[e.start + 1 : e.end])
+    ]
 
 
 def _without_flags_of_their_rows(found: list[Edge]) -> list[Edge]:

@@ -48,7 +48,7 @@ from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.tokens import Token, stem, tokenise
-from gumption.core.reading.vocabulary import Vocabulary, is_common
+from gumption.core.reading.vocabulary import Vocabulary, is_common, name_parts
 from gumption.core.reading.weigh import weighed
 from gumption.core.reading.wide import as_rows, laid_out
 from gumption.core.reading.words import ask_words
@@ -140,6 +140,10 @@ class Understanding:
 
     0 where its rows are not named, so that they were chosen among all there are.
     """
+
+
+_LETTERS = ("A", "I")
+"""Letters that are words of their own."""
 
 
 def _heard(tokens: list[Token], terminals: list[Edge]) -> int:
@@ -415,6 +419,9 @@ class QuestionReader:
         lesson = self.lessons.of(candidate, tokens)
         words = [leaf for edge in candidate.edges for leaf in leaves(edge)]
         stand_ins = tuple(tokens[leaf.start].text for leaf in words if leaf.category == "U")
+        if any(name == "never of what" and cost < 0 for name, cost in candidate.features):
+            # What was never done is no verb that any rows are about.
+            stand_ins += tuple(tokens[edge.end - 1].text for edge in candidate.edges if edge.category == "NEVER")
         return Reading(
             plan,
             candidate.ask,
@@ -515,6 +522,9 @@ class QuestionReader:
         found, changes = list(tokens), {}
         known = self.vocabulary
         for place, token in enumerate(tokens):
+            if token.text in _LETTERS and self._is_a_value(tokens, place):
+                found[place] = dataclasses.replace(token, lower=token.text)
+                continue
             if token.kind != "word" or token.lower in lexicon.fillers() or token.lower in lexicon.chatter():
                 continue
             if token.lower in FOLLOWING.literals or token.lower in lexicon.verbs():
@@ -534,3 +544,13 @@ class QuestionReader:
                 changes[place] = better
                 found[place] = Token(token.text, "word", token.start, token.end, better, stem(better))
         return found, changes
+
+    def _is_a_value(self, tokens: list[Token], place: int) -> bool:
+        """True for a capital letter that is a small word too, and stands for a value: beside its column's name, or after "an"."""
+        beside = tokens[max(place - 1, 0) : place + 2]
+        after = place > 0 and tokens[place - 1].lower in ("an", "straight")
+        words = {t.stem for t in beside}
+        return any(
+            tokens[place].text in values and (after or words & {stem(p) for p in name_parts(key.column)})
+            for key, values in self.vocabulary.values.get((tokens[place].stem,)).items()
+        )
