@@ -121,6 +121,8 @@ _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, 
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
+_FARING = frozenset(["better", "worse", "well", "badly"])
+"""How things go for somebody."""
 _HOLDING = frozenset(["have", "got", "hold", "holds", "stock", "carry"])
 _STOCK = frozenset(stem(w) for w in ["stock", "hand", "quantity", "qty", "inventory"])
 _SINGLE = frozenset(["a", "an", "any", "one", "single", "each", "every"])
@@ -1577,6 +1579,9 @@ class Assembler:
                 return self.nouns.counted(noun.key.table)
             if column.is_measure and not counted.distinct:
                 draft.cost("different amounts", 0.35)
+            if not counted.distinct and self.nouns.is_numbered(noun.key):
+                # Where each row has a class number, classes are the rows before they are kinds of classes.
+                draft.cost("kinds of numbered rows", 0.4)
             if any(isinstance(p.condition, m.Is) and p.condition.column == noun.key for _, p in draft.of(Part)):
                 draft.cost("different ones of a few", 0.6)
             return m.Aggregated("distinct", m.Col(noun.key))
@@ -2164,6 +2169,9 @@ class Assembler:
             expr = self.nouns.main_measure(head)
             if expr is not None and self.nouns.vocabulary.is_told_again(head):
                 # What grew, of what is told again each month, is its figure.
+                quantities = [self.nouns.aggregate(expr)]
+            elif expr is not None and self.nouns.function(expr) == "mean" and _FARING & set(draft.words):
+                # Who does better has the better marks, however many they are.
                 quantities = [self.nouns.aggregate(expr)]
             elif expr is not None and not named:
                 quantities.append(self.nouns.aggregate(expr))

@@ -284,6 +284,14 @@ class Nouns:
         points = any(r.table == key.table and r.column == key.column for r in self.catalogue.relationships)
         return self.names_rows(key) and not points
 
+    def is_numbered(self, key: ColumnKey) -> bool:
+        """True for a column that is called as the numbers of its own rows are: Class beside Class ID."""
+        number = self.catalogue.table(key.table).key
+        if number is None or number.name == key.column:
+            return False
+        own, numbered = name_parts(key.column), name_parts(number.name)
+        return len(numbered) == len(own) + 1 and numbered[:-1] == own
+
     def main_measure(self, table: str) -> m.Expr | None:
         """The measure that a table is mostly asked about: its total, else its first amount."""
         if table not in self._measures:
