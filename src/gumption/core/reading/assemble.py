@@ -121,6 +121,13 @@ _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, 
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
+_COMING = frozenset(["came", "come", "attended", "attend", "turned", "showed", "there", "present"])
+_PRESENT = frozenset(
+    stem(w) for w in ["attended", "attendance", "attendees", "present", "visitors", "guests", "participants", "turnout"]
+)
+"""What a column is called that says how many came."""
+_PERFORMANCE = frozenset(stem(w) for w in ["mark", "score", "exam", "test", "gpa", "result", "rating", "points"])
+"""What somebody achieved, as columns are called."""
 _FARING = frozenset(["better", "worse", "well", "badly"])
 """How things go for somebody."""
 _HOLDING = frozenset(["have", "got", "hold", "holds", "stock", "carry"])
@@ -1597,6 +1604,10 @@ class Assembler:
             # Clients who came twice did so in what happened to clients, whatever else there is more of.
             head = next(iter(self._happening_to(for_whom[0])), head)
         if stem(noun.unknown.lower()) in _PEOPLE:
+            came = self._who_came(head) if _COMING & set(draft.words) else None
+            if came is not None:
+                # How many people came is told by the numbers of those who did, and not by who led them.
+                return m.Aggregated("sum", came)
             # People in bookings are those that a column names.
             tables = [*self.nouns.children(head), head, *self.nouns.facts]
             person = next(
@@ -1609,6 +1620,14 @@ class Assembler:
             several = len(self.catalogue.tables) > 1 and not draft.of(Part) and not self._tables_named(draft)
             draft.cost("rows by another word", 0.45 if several else 0.25)
         return self.nouns.counted(head)
+
+    def _who_came(self, table: str) -> m.Col | None:
+        """The column that says how many people were there."""
+        for column in self.catalogue.table(table).columns:
+            key = m.ColumnKey(table, column.name)
+            if column.role is Role.QUANTITY and _PRESENT & set(self.nouns.vocabulary.columns[key].parts):
+                return m.Col(key)
+        return None
 
     def _pointing_in_time(self, table: str) -> m.ColumnKey | None:
         """The column of dated rows that points at the rows of a table."""
@@ -3376,7 +3395,9 @@ class Assembler:
             if self.nouns.main_measure(table) is None and beneath:
                 table = beneath[0]
             expr = self.nouns.main_measure(table)
-            added = expr is not None and (self.nouns.function(expr) == "sum" or bool(_JUDGING & set(draft.words)))
+            added = expr is not None and (
+                self.nouns.function(expr) == "sum" or bool(_JUDGING & set(draft.words)) or self._is_performance(expr)
+            )
             # The top three species are those of most animals, and not those that weigh most each.
             quantity = self.nouns.aggregate(expr) if expr is not None and added else self.nouns.counted(table)
             if isinstance(expr, m.Col) and _is_earned(draft) and self._is_money(expr.key):
@@ -3423,6 +3444,10 @@ class Assembler:
             limit=number,
             per=len(timed),
         )
+
+    def _is_performance(self, expr: m.Expr) -> bool:
+        """True for what somebody achieved: the top pupils are those with the best marks, and not with the most of them."""
+        return isinstance(expr, m.Col) and bool(_PERFORMANCE & set(self.nouns.vocabulary.columns[expr.key].parts))
 
     def _done_to(self, draft: Draft, rows: str) -> str | None:
         """The rows that a verb of the question is about: the books borrowed most are those with most loans."""
@@ -3472,6 +3497,10 @@ class Assembler:
                 # Nothing but a time and a word that no table is called.
                 return None
             head = self._head(draft)
+            if "never" in draft.words and "who" in draft.asks():
+                # Who was never absent are the people without such rows, and not the rows of another kind.
+                whose = self._person_of(head, buys=False)
+                head = whose.table if whose is not None and whose.table is not None else head
             self._use_unknown(draft)
             if not any(n.unknown for _, n in nouns):
                 draft.cost("unnamed rows", 0.15 if asks else 0.3)

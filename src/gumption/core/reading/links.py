@@ -144,6 +144,12 @@ class Linker:
         self.figure_words = {
             named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
         }
+        clocked: dict[str, ColumnKey] = {}
+        for key in vocabulary.columns:
+            if vocabulary.column(key).type is Type.TIME:
+                clocked.setdefault(key.table, key)
+        self.clocks = tuple(clocked.values())
+        """The first time of day of each table that has one."""
         self.spelled: dict[tuple[str, ...], list[ColumnKey]] = {}
         for key in vocabulary.columns:
             self.spelled.setdefault(tuple(re.findall(r"[^\W_]+", key.column.lower())), []).append(key)
@@ -287,6 +293,8 @@ class Linker:
         found += numbered
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
+        if [t.lower for t in tokens[1:3]] in (["time", "is"], ["time", "was"], ["time", "does"], ["time", "did"]):
+            found = [self._by_the_clock(e) for e in found]
         spans = {(e.start, e.end) for e in found if e.category == "TIME"}
         # A period that stands in the data as it is written is that one.
         found = [
@@ -815,6 +823,10 @@ class Linker:
                     such = m.Compared("=", m.Col(key), m.Number(float(glued[1])))
                     yield Edge("K", start, end, Part(such, "number"), 0.9)
         yield from self._figures(span, start, end)
+        if lowers in (("time",), ("times",)):
+            # A time of day that stands in the data is a time before a length of time is.
+            for key in self.clocks:
+                yield Edge("C", start, end, Noun(key=key), 0.92)
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
         first = start - 1 - (start > 1 and tokens[start - 1].lower in ("the", "a"))
@@ -1488,6 +1500,16 @@ class Linker:
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end)
+
+    def _by_the_clock(self, edge: Edge) -> Edge:
+        """The earliest, where a time of day is asked for, is the earliest in the day."""
+        if not isinstance(edge.value, Top) or not isinstance(edge.value.by, m.Col):
+            return edge
+        by = edge.value.by.key
+        clock = next((key for key in self.clocks if key.table == by.table), None)
+        if clock is None or not self.vocabulary.column(by).type.is_time:
+            return edge
+        return dataclasses.replace(edge, value=dataclasses.replace(edge.value, by=m.Col(clock)), score=edge.score + 0.1)
 
     def _as_said(self, edge: Edge, tokens: list[Token]) -> Edge:
         """Rows called by a doing, such as milkings, are less surely meant by the bare word: milk is what comes of them."""
