@@ -98,6 +98,13 @@ class StateFinder:
                     elif _is_yes_no(column):
                         yield m.Is(ColumnKey(table, column.name), (int(kind == "flag"),))
             case "filled" | "gap":
+                ends = [c for c in first if c.type.is_time and c.missing]
+                if kind == "gap" and len(ends) > 1:
+                    # What can end in several ways goes on where it ended in none: neither sold nor dead.
+                    keys = [ColumnKey(table, c.name) for c in ends]
+                    gaps = [_gap(c, key, self.day) for c, key in zip(ends, keys, strict=True)]
+                    yield self._begun(m.All(tuple(gaps)), keys[0])
+                    return
                 for column in first:
                     if column.type.is_time and column.missing:
                         key = ColumnKey(table, column.name)
