@@ -33,6 +33,13 @@ MILKINGS = "Date,Milking,Tag,Litres,Fat %\n" + "".join(
     for i in range(200)
 )
 
+LETS = "Let Ref,Hirer,Room,Let Date,Hours,Charge,Paid so far,Guests\n" + "".join(
+    f"L{i},{('Ann Rowe', 'Ben Vale', 'Cat Stead')[i % 3]},{('Main Barn', 'Loft')[i % 2]},2026-0{1 + i % 9}-12,{1 + i % 4},"
+    f"{40 + 10 * (i % 4)},{(40 + 10 * (i % 4)) // (1 + i % 2)},{20 + i}\n"
+    for i in range(30)
+)
+EXTRAS = "Let Ref,Extra,Qty\n" + "".join(f"L{i % 30},{('Chairs', 'Urn')[i % 2]},{1 + i % 3}\n" for i in range(90))
+
 
 class Everyday(unittest.TestCase):
     @classmethod
@@ -44,6 +51,7 @@ class Everyday(unittest.TestCase):
             ("lessons", {"timetable.csv": LESSONS}),
             ("school", {"pupils.csv": PUPILS, "marks.csv": MARKS}),
             ("goats", {"herd.csv": GOATS, "milkings.csv": MILKINGS}),
+            ("barn", {"lets.csv": LETS, "extras.csv": EXTRAS}),
         ):
             folder = Path(scratch.name) / name
             folder.mkdir()
@@ -132,3 +140,21 @@ class Everyday(unittest.TestCase):
     def test_a_verb_that_nothing_is_about_is_doubted(self) -> None:
         _, _, sure = self.read("goats", "which goats have never danced")
         self.assertFalse(sure)
+
+    def test_a_value_that_is_a_name_is_no_superlative(self) -> None:
+        for question in ("hours in the Main Barn", "hours in the main barn"):
+            self.assertEqual(self.read("barn", question)[0], "the total Hours, where Room is Main Barn")
+
+    def test_what_is_owed_and_what_is_paid(self) -> None:
+        due = [(40 + 10 * (i % 4), (40 + 10 * (i % 4)) // (1 + i % 2)) for i in range(30)]
+        for question, told in (
+            ("how much is still owed", sum(charge - paid for charge, paid in due)),
+            ("how many lets are fully paid", sum(paid >= charge for charge, paid in due)),
+        ):
+            _, rows, _ = self.read("barn", question)
+            self.assertEqual(rows, [(told,)], question)
+
+    def test_who_came_so_often_did_so_on_rows_of_their_own(self) -> None:
+        words, rows, _ = self.read("barn", "hirers who came more than 5 times")
+        self.assertIn("the number of lets is over 5", words)
+        self.assertEqual([row[1] for row in rows], [10, 10, 10])

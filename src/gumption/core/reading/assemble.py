@@ -578,6 +578,15 @@ def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
 
 
+def _falls_short(condition: m.Condition) -> m.Expr | None:
+    """What one column is less than another by, as what is paid of what is due; None for any other condition."""
+    match condition:
+        case m.Compared(op="<", left=m.Col() as left, right=m.Col() as right):
+            return m.Arithmetic("-", right, left)
+        case _:
+            return None
+
+
 def _is_of_each(quantity: m.Quantity) -> bool:
     """True for what cannot be added up: an average, a share, a ratio."""
     match quantity:
@@ -1586,8 +1595,8 @@ class Assembler:
                 return self.nouns.counted(noun.key.table)
             if column.is_measure and not counted.distinct:
                 draft.cost("different amounts", 0.35)
-            if not counted.distinct and self.nouns.is_numbered(noun.key):
-                # Where each row has a class number, classes are the rows before they are kinds of classes.
+            if not counted.distinct and (self.nouns.is_numbered(noun.key) or (called_so and column.type is Type.TEXT)):
+                # Where each row has a class number, or the table is of classes, these are its rows before they are kinds.
                 draft.cost("kinds of numbered rows", 0.4)
             if any(isinstance(p.condition, m.Is) and p.condition.column == noun.key for _, p in draft.of(Part)):
                 draft.cost("different ones of a few", 0.6)
@@ -1868,6 +1877,10 @@ class Assembler:
                     if noun.unknown:
                         # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
                         draft.cost("rows by another word", 1.1)
+            short = [e for _, p in draft.of(Part) if p.kind == "state" and (e := _falls_short(p.condition)) is not None]
+            if function.main and short:
+                # How much is owed is what the paid falls short of the charged by, and not all that was charged.
+                expr = short[0]
             made.append(m.Aggregated(function.function, expr, percent=function.percent))  # type: ignore[arg-type]
             draft.used.add(i)
             draft.cost("main measure", 0.2)
@@ -2012,6 +2025,14 @@ class Assembler:
                 draft.used.add(i)
                 continue
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
+            if (
+                held.quantity == Counted(Noun())
+                and isinstance(group, m.Col)
+                and not self.nouns.tells_rows(group.key)
+                and event_time(self.catalogue, group.key.table) is not None
+            ):
+                # Customers who came three times did so in what tells of them, and not in each part of it.
+                own = self.nouns.counted(group.key.table)
             if own is None and isinstance(held.quantity, Rated):
                 continue
             if isinstance(held.right, Measured):

@@ -266,7 +266,7 @@ class Linker:
                 # What is done with what was asked about already: how many hectares do we farm.
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
-        found = [e for e in found if not _is_inside(e, whole)]
+        found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         spelled = [
             (e.start, e.end)
             for e in found
@@ -2231,6 +2231,8 @@ _SPANNED = {
     for unit in ("minutes", "hours", "days")
     for word in (unit, unit.removesuffix("s"), {"minutes": "mins", "hours": "hrs", "days": "d"}[unit])
 }
+_SURELY_CALLED = 0.95
+"""From here on a word is a column's own name, and none for what is like it."""
 _BARE_DOING = 0.45
 """How much less surely rows called by a doing are meant by the bare word."""
 _RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])
@@ -2380,6 +2382,22 @@ _WORKING = frozenset(["AGG", "CMP", "COUNT", "SHARE", "HOWMUCH", "DISTINCT", "SU
 
 def _works(word: str) -> bool:
     return word in lexicon.fillers() or any(category in _WORKING for category, _ in lexicon.phrases().get((word,), ()))
+
+
+def _is_in_a_name(edge: Edge, whole: list[Edge], tokens: list[Token]) -> bool:
+    """True for a kind or rows said by a part of a value that is written as a name: the hall of Main Hall."""
+    if edge.category not in ("C", "T", "M", "D", "F") or isinstance(edge.value, Values):
+        return False
+    return any(
+        w.start <= edge.start
+        and edge.end <= w.end
+        and w.end - w.start > edge.end - edge.start
+        and (
+            (edge.category == "C" and edge.score < _SURELY_CALLED)
+            or all(t.text[:1].isupper() or t.lower in lexicon.fillers() for t in tokens[w.start : w.end])
+        )
+        for w in whole
+    )
 
 
 def _is_inside(edge: Edge, whole: list[Edge]) -> bool:
