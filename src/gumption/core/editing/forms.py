@@ -22,16 +22,6 @@ from gumption.core.plan.words import spoken
 
 Value: TypeAlias = str | tuple[str, ...]
 StepKind = Literal["keep", "derive", "join", "group", "pivot", "unpivot", "window", "fill", "sort", "limit", "pick"]
-ADDED: tuple[tuple[StepKind, str], ...] = (
-    ("keep", "Keep some rows"),
-    ("derive", "Work out a column"),
-    ("group", "Group and add up"),
-    ("window", "Compare rows"),
-    ("sort", "Sort"),
-    ("limit", "Only the first"),
-    ("pick", "Choose columns"),
-)
-"""The steps that a person can add."""
 _UNITS = ("year", "quarter", "month", "week")
 
 

@@ -1,7 +1,7 @@
 /** The rows behind one row of an answer, or one mark of its chart, in a window of their own. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Answered } from "../../api/client";
+import { api, type Answered, type Worked } from "../../api/client";
 import { plural } from "../../ui/format";
 import { Busy, ProblemNote, Window } from "../../ui/primitives";
 import { ResultTable } from "./result-table";
@@ -50,16 +50,38 @@ export function RowsBehind({
   name: string;
   onClose: () => void;
 }) {
-  const rows = useQuery({
-    queryKey: ["behind", answer.id, row, column],
-    queryFn: () => api.behind(answer.id, row, column),
-  });
+  return (
+    <RowsWindow
+      title={name}
+      told="behind it"
+      of={["behind", answer.id, row, column]}
+      load={() => api.behind(answer.id, row, column)}
+      onClose={onClose}
+    />
+  );
+}
+
+/** Rows that are looked into, in a window; `told` says behind their number what they are. */
+export function RowsWindow({
+  title,
+  told,
+  of,
+  load,
+  onClose,
+}: {
+  title: string;
+  told: string;
+  of: readonly unknown[];
+  load: () => Promise<Worked>;
+  onClose: () => void;
+}) {
+  const rows = useQuery({ queryKey: of, queryFn: load });
   return (
     <Window
       open
       onClose={onClose}
-      title={name}
-      about={rows.data ? `${plural(rows.data.total, "row")} behind it` : ""}
+      title={title}
+      about={rows.data ? `${plural(rows.data.total, "row")} ${told}` : ""}
       wide
     >
       {rows.isPending && <Busy>Looking…</Busy>}

@@ -1,13 +1,12 @@
 /** The steps of an answer with the rows through each: looked into, changed, switched off, removed, and added between. */
-import { useQuery } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import { api, type Answered, type Edit, type Step, type StepKind } from "../../api/client";
-import { plural, whole } from "../../ui/format";
+import { whole } from "../../ui/format";
 import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
-import { Busy, Heading, Link, ProblemNote, Window } from "../../ui/primitives";
-import { ResultTable } from "./result-table";
+import { Heading, Link, ProblemNote } from "../../ui/primitives";
+import { RowsWindow } from "./behind";
 import { StepFormView } from "./step-form";
 
 /** Bars are as wide as the rows that came out of each step, on a root scale so that the last ones still show. */
@@ -111,7 +110,15 @@ export function Steps({
         })}
       </ol>
       {chosen === null && <p className="text-xs text-soft">Click a step to see its rows, or to change it.</p>}
-      {seen && <StepRows answer={answer} step={seen} onClose={() => setSeen(null)} />}
+      {seen && (
+        <RowsWindow
+          title={`${seen.verb} ${seen.rest}`}
+          told="as they come out of this step"
+          of={["step rows", answer.id, seen.path, answer.plan]}
+          load={() => api.stepRows(answer.id, seen.path)}
+          onClose={() => setSeen(null)}
+        />
+      )}
     </>
   );
 }
@@ -194,28 +201,6 @@ function Add({ onAdd }: { onAdd: (kind: StepKind) => void }) {
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
-  );
-}
-
-function StepRows({ answer, step, onClose }: { answer: Answered; step: Step; onClose: () => void }) {
-  const rows = useQuery({
-    queryKey: ["step rows", answer.id, step.path, answer.plan],
-    queryFn: () => api.stepRows(answer.id, step.path),
-  });
-  return (
-    <Window
-      open
-      onClose={onClose}
-      title={`${step.verb} ${step.rest}`}
-      about={rows.data ? `${plural(rows.data.total, "row")} as they come out of this step` : ""}
-      wide
-    >
-      {rows.isPending && <Busy>Looking…</Busy>}
-      {rows.isError && <ProblemNote error={rows.error} />}
-      {rows.data && (
-        <ResultTable fields={rows.data.fields} rows={rows.data.rows} cells={rows.data.cells} total={rows.data.total} />
-      )}
-    </Window>
   );
 }
 
