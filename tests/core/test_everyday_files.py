@@ -40,6 +40,12 @@ LETS = "Let Ref,Hirer,Room,Let Date,Hours,Charge,Paid so far,Guests\n" + "".join
 )
 EXTRAS = "Let Ref,Extra,Qty\n" + "".join(f"L{i % 30},{('Chairs', 'Urn')[i % 2]},{1 + i % 3}\n" for i in range(90))
 
+LEDGER = "Inv #,Inv Date,Cust Name,Cust #,Prod Desc,Qty,Unit £,Line Total (£),Paid?\n" + "".join(
+    f"N{i},{1 + i % 28:02d}/0{1 + i % 9}/2026,{('Alder & Sons', 'Elm plc', 'Fir Group')[i % 3]},C{10 + i % 3},"
+    f"{('Rope', 'Net', 'Buoy', 'Oar')[i % 4]},{1 + i % 7},£{(2, 5, 9, 4)[i % 4]}.00,£{(1 + i % 7) * (2, 5, 9, 4)[i % 4]}.00,{'YN'[i % 5 == 0]}\n"
+    for i in range(80)
+)
+
 
 class Everyday(unittest.TestCase):
     @classmethod
@@ -51,6 +57,7 @@ class Everyday(unittest.TestCase):
             ("lessons", {"timetable.csv": LESSONS}),
             ("school", {"pupils.csv": PUPILS, "marks.csv": MARKS}),
             ("goats", {"herd.csv": GOATS, "milkings.csv": MILKINGS}),
+            ("ledger", {"sales ledger.csv": LEDGER}),
             ("barn", {"lets.csv": LETS, "extras.csv": EXTRAS}),
         ):
             folder = Path(scratch.name) / name
@@ -158,3 +165,14 @@ class Everyday(unittest.TestCase):
         words, rows, _ = self.read("barn", "hirers who came more than 5 times")
         self.assertIn("the number of lets is over 5", words)
         self.assertEqual([row[1] for row in rows], [10, 10, 10])
+
+    def test_heads_in_short(self) -> None:
+        for question, told in (
+            ("sales by customer", "the total Line Total (£), for each Cust Name"),
+            ("sales by customer number", "the total Line Total (£), for each Cust #"),
+            ("quantity by product", "the total Qty, for each Prod Desc"),
+            ("how many units of Rope did we sell", "the total Qty, where Prod Desc is Rope"),
+            ("which products did Elm plc buy", "each different Prod Desc of sales ledger, where Cust Name is Elm plc"),
+            ("how many invoices are unpaid", "the number of sales ledger, where Paid? is no"),
+        ):
+            self.assertEqual(self.read("ledger", question)[0], told, question)

@@ -11,6 +11,8 @@ from collections.abc import Iterable, Iterator, Mapping
 from types import MappingProxyType
 from typing import Literal
 
+from babel.numbers import is_currency
+
 from gumption.core.model.catalogue import Column
 from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
@@ -265,6 +267,11 @@ class Linker:
             if asked and tokens[place - 1].lower in ("we", "they", "you", "people") and place == len(tokens) - 1:
                 # What is done with what was asked about already: how many hectares do we farm.
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
+        last = len(tokens) - 1
+        if last > 3 and tokens[0].lower == "which" and tokens[last].lower in lexicon.verbs():
+            if {"do", "did", "does"} & {t.lower for t in tokens[2 : last - 1]}:
+                # Which products did they buy: those on their rows, whatever the rows say was done.
+                found.append(Edge("IDLE", last, last + 1, "", 0.85))
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         spelled = [
@@ -293,6 +300,7 @@ class Linker:
         found += numbered
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
+        found = [self._in_words(e, tokens) for e in found]
         if [t.lower for t in tokens[1:3]] in (["time", "is"], ["time", "was"], ["time", "does"], ["time", "did"]):
             found = [self._by_the_clock(e) for e in found]
         spans = {(e.start, e.end) for e in found if e.category == "TIME"}
@@ -1501,6 +1509,17 @@ class Linker:
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end)
 
+    def _in_words(self, edge: Edge, tokens: list[Token]) -> Edge:
+        """What is told by a number and by a name is meant by its name, unless its number is asked for."""
+        value = edge.value
+        if edge.category != "C" or not isinstance(value, Noun) or value.key is None:
+            return edge
+        said = {t.lower for t in tokens[edge.start : edge.end + 1]}
+        if said & _NUMBER_WORDS:
+            return edge
+        told = self.vocabulary.telling(value.key)
+        return edge if told == value.key else dataclasses.replace(edge, value=dataclasses.replace(value, key=told))
+
     def _by_the_clock(self, edge: Edge) -> Edge:
         """The earliest, where a time of day is asked for, is the earliest in the day."""
         if not isinstance(edge.value, Top) or not isinstance(edge.value.by, m.Col):
@@ -1512,7 +1531,15 @@ class Linker:
         return dataclasses.replace(edge, value=dataclasses.replace(edge.value, by=m.Col(clock)), score=edge.score + 0.1)
 
     def _as_said(self, edge: Edge, tokens: list[Token]) -> Edge:
-        """Rows called by a doing, such as milkings, are less surely meant by the bare word: milk is what comes of them."""
+        """Rows called by a doing, such as milkings, are less surely meant by the bare word: milk is what comes of them.
+
+        And how many is asked of what is counted, never of money.
+        """
+        many = [t.lower for t in tokens[max(edge.start - 2, 0) : edge.start]] == ["how", "many"]
+        if edge.category == "M" and many and isinstance(edge.value, Noun) and edge.value.key is not None:
+            column = self.vocabulary.column(edge.value.key)
+            if column.role is Role.MONEY or is_currency((column.unit or "").partition(" ")[0]):
+                return dataclasses.replace(edge, score=edge.score - _BARE_DOING)
         if edge.category not in ("T", "C", "DT") or edge.end != edge.start + 1 or not isinstance(edge.value, Noun):
             return edge
         key, said = edge.value.key, tokens[edge.start].lower
@@ -2231,6 +2258,9 @@ _SPANNED = {
     for unit in ("minutes", "hours", "days")
     for word in (unit, unit.removesuffix("s"), {"minutes": "mins", "hours": "hrs", "days": "d"}[unit])
 }
+_NUMBER_WORDS = frozenset(
+    ["number", "numbers", "no", "no.", "id", "ids", "code", "codes", "ref", "refs", "reference", "#"]
+)
 _SURELY_CALLED = 0.95
 """From here on a word is a column's own name, and none for what is like it."""
 _BARE_DOING = 0.45

@@ -255,6 +255,8 @@ def _words_of(name: str, description: str, synonyms: tuple[str, ...]) -> NameWor
 
 _KINDS = re.compile(r"(?:kind|type|sort|category|class)s? of (?:the |a |an )?([a-z ]+)")
 _SAID = re.compile(r"[;:(),.]")
+_TELLING = frozenset(stem(w) for w in ["name", "description", "desc", "title", "label"])
+"""Last words of columns that say in words what a row is of."""
 _NAMING = frozenset(["name", "number", "reference", "code", "id", "title", "identifier", "initials"])
 
 
@@ -514,6 +516,7 @@ class Vocabulary:
         self._related_columns = functools.lru_cache(maxsize=20_000)(self._columns_related_to)
         self._of_ideas = functools.lru_cache(maxsize=5_000)(self._columns_of_ideas)
         self._column_cache: dict[tuple[str, ...], list[tuple[float, ColumnKey]]] = {}
+        self._telling: dict[ColumnKey, ColumnKey] = {}
         self._table_cache: dict[tuple[str, ...], list[tuple[float, str]]] = {}
 
     def _called_after(self, table: str, column: Column, words: NameWords) -> NameWords:
@@ -763,6 +766,24 @@ class Vocabulary:
     def _columns_related_to(self, word: str) -> frozenset[ColumnKey]:
         return frozenset(key for known, keys in self._by_word.items() if related(word, known) for key in keys)
 
+    def _tells_what(self, key: ColumnKey) -> bool:
+        """True for a column that says in words what a row is of: Cust Name, Prod Desc."""
+        parts, column = self.columns[key].parts, self.column(key)
+        told = column.role in (Role.NAME, Role.CATEGORY, Role.PERSON, Role.PLACE)
+        return len(parts) > 1 and parts[-1] in _TELLING and told and column.type is Type.TEXT
+
+    def telling(self, key: ColumnKey) -> ColumnKey:
+        """The column that says in words what another says by number, one for one, on the same rows; else that other."""
+        if key not in self._telling:
+            parts, column = self.columns[key].parts, self.column(key)
+            others = (
+                ColumnKey(key.table, c.name) for c in self.table(key.table).columns if c.distinct == column.distinct
+            )
+            words = (o for o in others if o != key and self._tells_what(o) and self.columns[o].parts[:-1] == parts)
+            numbered = not column.is_measure and not column.type.is_time and column.type is not Type.BOOLEAN
+            self._telling[key] = next(words, key) if numbered else key
+        return self._telling[key]
+
     def _column_score(self, key: ColumnKey, span: tuple[str, ...]) -> float:
         words = self.columns[key]
         described = _described_score(span, words.described)
@@ -779,6 +800,9 @@ class Vocabulary:
             *(0.98 if span == s else 0.6 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
             0.0,
         )
+        if span == words.parts[:-1] and self._tells_what(key):
+            # The product is what its description says.
+            best = max(best, 0.95)
         if words.said_of == set(span) and self.column(key).is_measure:
             # The yield in tonnes per hectare is the yield.
             best = max(best, 0.93)
