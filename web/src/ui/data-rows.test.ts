@@ -30,9 +30,11 @@ describe("cells for a spreadsheet", () => {
 });
 
 describe("pictures", () => {
-  it("are addresses that end like one, all of them", () => {
-    expect(arePictures(["https://x.test/a.png", null, "https://x.test/b.JPG?w=2"])).toBe(true);
-    expect(arePictures(["https://x.test/a.png", "none"])).toBe(false);
+  const picture = "data:image/png;base64,iVBORw0KGgo=";
+  it("are data of their own in every cell; what lies elsewhere is not fetched", () => {
+    expect(arePictures([picture, null, picture])).toBe(true);
+    expect(arePictures([picture, "none"])).toBe(false);
+    expect(arePictures(["https://x.test/a.png"])).toBe(false);
     expect(arePictures([null])).toBe(false);
   });
 });

@@ -26,10 +26,10 @@ function pasted(value: Cell): string {
   return /[\t\n"]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
 }
 
-/** True for a column whose cells are addresses of pictures. */
+/** True for a column whose cells are pictures themselves; the page loads nothing from elsewhere, so addresses stay text. */
 export const arePictures = (values: Cell[]): boolean => {
   const known = values.filter((v) => v !== null);
   return known.length > 0 && known.every((v) => typeof v === "string" && PICTURE.test(v));
 };
 
-const PICTURE = /^(https?:\/\/|\/)\S+\.(png|jpe?g|gif|webp|svg|avif)(\?\S*)?$/i;
+const PICTURE = /^data:image\/(png|jpeg|gif|webp|avif);base64,/;

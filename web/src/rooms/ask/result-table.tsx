@@ -201,13 +201,7 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
                         ) : text === null ? (
                           <span className="font-sans text-soft">missing</span>
                         ) : pictures.includes(c) ? (
-                          <img
-                            src={text}
-                            alt={text}
-                            loading="lazy"
-                            referrerPolicy="no-referrer"
-                            className="h-10 w-auto"
-                          />
+                          <img src={text} alt={fields[c]?.label} className="h-10 w-auto" />
                         ) : (
                           text
                         )}
