@@ -63,6 +63,8 @@ class ProofStep:
     """A step in words, and the rows through it, which are None until it was worked a second time."""
 
     words: StepWords
+    kind: str
+    """As plans call it: keep, group."""
     rows: StepRows | None
     path: tuple[int, ...]
     """Where it stands: (3,) is the plan's fourth step, (3, 0) the first of the plan that it brings in."""
@@ -85,7 +87,7 @@ def proof_steps(plan: Plan, flow: Sequence[StepRows] | None, outer: tuple[int, .
         other = other_plan(step)
         if other is not None and not all(isinstance(s, (Take, Pick)) for s in other.steps):
             yield from proof_steps(other, rows.other if rows is not None else None, (*outer, place))
-        yield ProofStep(step_words(step, first.table), rows, (*outer, place))
+        yield ProofStep(step_words(step, first.table), step.step, rows, (*outer, place))
 
 
 @dataclass(frozen=True)

@@ -358,6 +358,8 @@ class FieldOut(BaseModel):
 
 
 class StepOut(BaseModel):
+    kind: str
+    """As plans call it: keep, group."""
     verb: str
     rest: str
     path: list[int]

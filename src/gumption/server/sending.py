@@ -65,6 +65,7 @@ def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
     """An answer with its proof, as it is sent; with the steps that are off where it is of a `draft`."""
     steps = [
         StepOut(
+            kind=step.kind,
             verb=step.words.verb,
             rest=step.words.rest,
             path=list(draft.path_of(step.path) if draft is not None else step.path),
@@ -76,8 +77,12 @@ def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
     ]
     if draft is not None:
         for path in draft.off:
-            verb, rest = step_words(step_at(draft.plan, path), "rows")
-            off = StepOut(verb=verb, rest=rest, path=list(path), off=True, rows_in=None, rows_out=None, dropped=[])
+            step = step_at(draft.plan, path)
+            verb, rest = step_words(step, "rows")
+            place = list(path)
+            off = StepOut(
+                kind=step.step, verb=verb, rest=rest, path=place, off=True, rows_in=None, rows_out=None, dropped=[]
+            )
             steps.append(off)
     # The steps of another plan stand before the one that brings it in.
     steps.sort(key=lambda s: (*s.path, inf))

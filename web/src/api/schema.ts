@@ -2352,6 +2352,8 @@ export interface components {
         };
         /** StepOut */
         StepOut: {
+            /** Kind */
+            kind: string;
             /** Verb */
             verb: string;
             /** Rest */

@@ -6,6 +6,9 @@ import { Button, Link, ProblemNote } from "./primitives";
 
 const QUESTION = "top five clinics by income this year";
 
+/** The answer that the walk goes by, once it was asked for. */
+let asked: number | null = null;
+
 type Stop = { title: string; words: string; at: string; arrive: () => Promise<void> | void };
 
 const STOPS: readonly Stop[] = [
@@ -28,8 +31,9 @@ const STOPS: readonly Stop[] = [
       "Under each word stands what it was taken for. Click one to see what else it could mean; the answer follows at once.",
     at: "section[aria-label='Question and answer'] [data-word]",
     arrive: async () => {
-      const given = await api.ask(QUESTION, null, crypto.randomUUID());
-      go.entry(given.id);
+      // Who goes back sees the answer of before, and does not ask again.
+      asked ??= (await api.ask(QUESTION, null, crypto.randomUUID())).id;
+      go.entry(asked);
     },
   },
   {
@@ -62,6 +66,7 @@ const subscribe = (changed: () => void) => {
 /** Into the demo, which is made where there is none, and on to the first step. */
 export async function beginTour(): Promise<void> {
   const demo = (await shelf.all()).find((w) => w.demo && !w.archived) ?? (await shelf.demo());
+  asked = null;
   go.into(demo.id, "tables");
   move(0);
 }

@@ -15,6 +15,8 @@ from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, spoken
 Held = Literal[
     "=", "!=", ">", ">=", "<", "<=", "between", "one of", "none of", "contains", "lacks", "starts", "ends", "missing", "known"
 ]  # fmt: skip
+MANY = 9
+"""Stands for any number of values from one on."""
 HELD: dict[Held, tuple[str, int]] = {
     "=": ("is", 1),
     "!=": ("is not", 1),
@@ -23,8 +25,8 @@ HELD: dict[Held, tuple[str, int]] = {
     "<": ("is less than, or before", 1),
     "<=": ("is at most, or up to", 1),
     "between": ("is between", 2),
-    "one of": ("is one of", 9),
-    "none of": ("is none of", 9),
+    "one of": ("is one of", MANY),
+    "none of": ("is none of", MANY),
     "contains": ("contains", 1),
     "lacks": ("does not contain", 1),
     "starts": ("starts with", 1),
@@ -32,7 +34,7 @@ HELD: dict[Held, tuple[str, int]] = {
     "missing": ("is missing", 0),
     "known": ("is known", 0),
 }
-"""How a column is held against values: in words, and how many of them it wants, 9 for any number."""
+"""How a column is held against values: in words, and how many of them it wants."""
 _OF_TEXT = ("contains", "lacks", "starts", "ends")
 _PARTS: dict[str, ex.DatePartName] = {"year": "year", "quarter": "quarter", "month": "month", "weekday": "weekday"}
 _NAMED: dict[str, tuple[str, ...]] = {"month": MONTH_NAMES, "weekday": DAY_NAMES}
@@ -145,7 +147,7 @@ def _condition(row: Clause, schema: Schema, known: Known) -> Expression:
         value, kind, names = ex.DatePart(part=_PARTS[part], value=value), Type.INTEGER, _NAMED.get(part, ())
     given = [v for v in row.values if v.strip()]
     wanted = HELD[row.held][1]
-    if len(given) < min(wanted, 2 if wanted == 2 else 1):
+    if len(given) < (1 if wanted == MANY else wanted):
         raise PlanError(f"{spoken(name)} {HELD[row.held][0]} … what?", "write a value")
     constants = tuple(_constant(v, Type.TEXT if row.held in _OF_TEXT else kind, names, part) for v in given)
     match row.held:

@@ -31,7 +31,7 @@ class Option(Node):
     value: str
     label: str
     takes: int = 0
-    """How many values go with it, 9 for any number."""
+    """How many values go with it; `conditions.MANY` stands for any number."""
     wants: tuple[str, ...] = ()
     """Slots that matter only where an option that wants them is chosen."""
     type: str = ""

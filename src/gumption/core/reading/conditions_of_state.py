@@ -98,21 +98,15 @@ class StateFinder:
                     elif _is_yes_no(column):
                         yield m.Is(ColumnKey(table, column.name), (int(kind == "flag"),))
             case "filled" | "gap":
-                ends = [c for c in first if c.type.is_time and c.missing]
-                if kind == "gap" and len(ends) > 1:
-                    # What can end in several ways goes on where it ended in none: neither sold nor dead.
-                    keys = [ColumnKey(table, c.name) for c in ends]
-                    gaps = [_gap(c, key, self.day) for c, key in zip(ends, keys, strict=True)]
-                    yield self._begun(m.All(tuple(gaps)), keys[0])
+                ends = [(c, ColumnKey(table, c.name)) for c in first if c.type.is_time and c.missing]
+                if kind == "filled":
+                    yield from (_filled(column, key, self.day) for column, key in ends)
                     return
-                for column in first:
-                    if column.type.is_time and column.missing:
-                        key = ColumnKey(table, column.name)
-                        yield (
-                            self._begun(_gap(column, key, self.day), key)
-                            if kind == "gap"
-                            else _filled(column, key, self.day)
-                        )
+                gaps = [_gap(column, key, self.day) for column, key in ends]
+                if len(gaps) > 1:
+                    # What can end in several ways goes on where it ended in none: neither sold nor dead.
+                    gaps = [m.All(tuple(gaps))]
+                yield from (self._begun(gap, ends[0][1]) for gap in gaps)
             case "gaptext":
                 for column in first:
                     if column.type is Type.TEXT and column.missing:

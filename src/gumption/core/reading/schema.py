@@ -16,7 +16,7 @@ from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, Vocabulary, name_parts, word_stems
+from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, NAME, Vocabulary, name_parts, word_stems
 
 KIND_ROLES = (Role.CATEGORY, Role.FLAG, Role.PLACE)
 """What columns of kinds are, of which each stands on many rows."""
@@ -488,9 +488,7 @@ class Nouns:
         def rank(column: Column) -> tuple[bool, bool, bool]:
             parts = set(self.vocabulary.columns[ColumnKey(table, column.name)].parts)
             # The name of a project is nobody's.
-            thing = (
-                parts & PERSON_WORDS == {_NAME} != parts and parts - {_NAME} <= rows and not self.is_of_people(table)
-            )
+            thing = parts & PERSON_WORDS == {NAME} != parts and parts - {NAME} <= rows and not self.is_of_people(table)
             return (column.role in (Role.IDENTIFIER, Role.LINK), thing, bool(_BUYERS & parts) is not buys)
 
         texts = sorted(self._texts(table), key=rank)
@@ -594,9 +592,6 @@ class Nouns:
                 return "mean" if "mean" in (self.function(left), self.function(right)) else "sum"
             case _:
                 return "mean"
-
-
-_NAME = stem("name")
 
 
 def _is_doer(column: Column) -> bool:

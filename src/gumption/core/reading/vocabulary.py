@@ -255,7 +255,7 @@ def _words_of(name: str, description: str, synonyms: tuple[str, ...]) -> NameWor
 
 _KINDS = re.compile(r"(?:kind|type|sort|category|class)s? of (?:the |a |an )?([a-z ]+)")
 _SAID = re.compile(r"[;:(),.]")
-_NAME = stem("name")
+NAME = stem("name")
 _TELLING = frozenset(stem(w) for w in ["name", "description", "desc", "title", "label"])
 """Last words of columns that say in words what a row is of."""
 _NAMING = frozenset(["name", "number", "reference", "code", "id", "title", "identifier", "initials"])
@@ -801,7 +801,7 @@ class Vocabulary:
             *(0.98 if span == s else 0.6 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
             0.0,
         )
-        if span == words.parts[:-1] and words.parts[-1] != _NAME and self._tells_what(key):
+        if span == words.parts[:-1] and words.parts[-1] != NAME and self._tells_what(key):
             # The product is what its description says; a pet is no pet name, which many may share.
             best = max(best, 0.95)
         if words.said_of == set(span) and self.column(key).is_measure:

@@ -77,9 +77,9 @@ export function Steps({
                   {chosen === at && (
                     <span className="mt-0.5 flex flex-wrap gap-x-2.5 text-xs">
                       {!step.off && <Act onClick={() => setSeen(step)}>rows</Act>}
-                      {step.path.at(-1) !== 0 && (
+                      {step.kind !== "take" && (
                         <>
-                          {!FORMLESS.has(step.verb) && <Act onClick={() => setOpen({ path: step.path })}>change</Act>}
+                          {!FORMLESS.has(step.kind) && <Act onClick={() => setOpen({ path: step.path })}>change</Act>}
                           <Act disabled={busy} onClick={() => onEdit({ act: "switch", path: step.path })}>
                             {step.off ? "on" : "off"}
                           </Act>
@@ -124,7 +124,7 @@ export function Steps({
 }
 
 /** Steps that are as they are: what they bring in has steps of its own. */
-const FORMLESS = new Set(["Append", "Look up"]);
+const FORMLESS = new Set(["append", "as_of"]);
 
 const next = (path: number[]) => [...path.slice(0, -1), (path.at(-1) ?? 0) + 1];
 
