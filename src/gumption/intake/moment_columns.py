@@ -18,6 +18,7 @@ from gumption.intake.moments import (
     WHOLE_MONTHS,
     mixes_units,
     read_duration,
+    read_minutes_and_seconds,
     read_moment,
     read_time,
     styles_of,
@@ -215,7 +216,9 @@ def as_clock(column: Column) -> Kind | None:
     if max(times, durations) < 0.88:
         return None
     long = durations > times or (durations >= 0.88 and (named or _times_taken(column)))
-    reader: Callable[[str], object] = read_duration if long else read_time
+    short = (long or durations >= 0.88) and _in_minutes(column)
+    long = long or short
+    reader: Callable[[str], object] = read_minutes_and_seconds if short else read_duration if long else read_time
     distinct = column.connection.execute(
         f"SELECT DISTINCT {column.text} FROM {column.table} WHERE {column.text} IS NOT NULL LIMIT {_MAPPED + 1}"
     ).fetchall()
@@ -227,7 +230,7 @@ def as_clock(column: Column) -> Kind | None:
         name,
         pa.table({"t": list(read), "v": pa.array(list(read.values()), pa.float64() if long else pa.time64("us"))}),
     )
-    what = "durations" if long else "times of day"
+    what = "minutes and seconds" if short else "durations" if long else "times of day"
     kind = Kind(
         Type.DURATION if long else Type.TIME,
         f"(SELECT v FROM {name} WHERE t = {column.table}.{quoted(column.cell)})",
@@ -237,6 +240,21 @@ def as_clock(column: Column) -> Kind | None:
     filled, fits = column.count(kind.sql)
     held = column.held(kind, filled, fits, lambda v: bool(re.fullmatch(r"\d{1,2}:\d{2}(:\d{2})?", v)))
     return column.with_missing_words(held) if held else None
+
+
+_MINUTES_IN_NAME = re.compile(r"\bm{1,2}[:.]ss\b|\bmins?\s*[:/&]\s*secs?\b|\bminutes?\s*(?::|/|&|and)\s*seconds?\b", re.I)
+_SHORT_THINGS = re.compile(r"\b(call|talk|handle|hold|track|song|lap|split|race|finish|chip|gun|run|swim|pace|video|clip)\b", re.I)
+
+
+def _in_minutes(column: Column) -> bool:
+    """True for 25:58 that is told in minutes and seconds: the head says so, or no day has so many hours and what is
+    told of takes minutes."""
+    if _MINUTES_IN_NAME.search(column.name):
+        return True
+    if not _SHORT_THINGS.search(column.name):
+        return False
+    told = [v.strip() for v in column.typed if re.fullmatch(r"\d{1,3}:\d{2}", v.strip())]
+    return any(int(v.split(":")[0]) > 23 for v in told)
 
 
 def _times_taken(column: Column) -> bool:

@@ -181,6 +181,17 @@ _WORDS = re.compile(
 )
 
 
+_MINUTES_AND_SECONDS = re.compile(r"(\d{1,4}):(\d{2})")
+
+
+def read_minutes_and_seconds(text: str) -> float | None:
+    """Seconds of a duration whose two parts are minutes and seconds: 4:05; any other is read as durations are."""
+    found = _MINUTES_AND_SECONDS.fullmatch(text.strip())
+    if found is None:
+        return read_duration(text)
+    return 60.0 * int(found[1]) + int(found[2]) if int(found[2]) < 60 else None
+
+
 def read_duration(text: str) -> float | None:
     """Seconds of a duration: 36:15, 1:02:03, 2h 30m, 1 day 4:00, PT45M."""
     lowered = text.strip().lower()

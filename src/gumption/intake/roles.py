@@ -152,6 +152,8 @@ _SCORE = frozenset(
         "latitude",
         "longitude",
         "rank",
+        "pos",
+        "position",
         "margin",
         "percap",
         "weight",
@@ -244,6 +246,11 @@ _NUMBERED = frozenset(
         "section",
         "sector",
         "team",
+        "bib",
+        "shirt",
+        "locker",
+        "plot",
+        "peg",
     ]
 )
 """Places and ranks that are numbered: whole numbers in columns called so tell which, not how many."""
@@ -323,6 +330,7 @@ def _parts_of(name: str) -> tuple[str, ...]:
 
 _ADDED_UP = frozenset(["worked", "spent", "hours", "overtime", "total"])
 """Words of lengths of time that are added up; others are averaged."""
+_TAKEN = frozenset(["paid", "charged", "received"])
 _CONTACT = frozenset(
     ["email", "mail", "phone", "tel", "telephone", "mobile", "address", "street", "url", "link", "description"]
 )
@@ -405,11 +413,13 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if known & {"attendance"} and column.type is Type.INTEGER and float(column.high or 0) > 100:
                 # So many came: more than a hundred is no rate.
                 return Role.QUANTITY
+            taken = column.unit in CURRENCIES or known & _MONEY
+            if taken and words[-1] in _TAKEN and not known & _SCORE:
+                # The price paid is what was paid, and no price on a list.
+                return Role.MONEY
             if (known & _SCORE or known & _RATE) and not listed:
                 return Role.SCORE
-            if column.unit in CURRENCIES or known & _MONEY:
-                return Role.MONEY
-            return Role.QUANTITY
+            return Role.MONEY if taken else Role.QUANTITY
 
 
 def _are_running_numbers(column: Column, rows: int, first: bool) -> bool:

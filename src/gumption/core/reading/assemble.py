@@ -55,11 +55,11 @@ from gumption.core.reading.pieces import (
     Worked,
     Worth,
 )
-from gumption.core.reading.schema import KIND_ROLES, PLANNED, Nouns, tables_of
+from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
-from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY
+from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PLANNED
 
 TOPS = frozenset(
     [
@@ -2080,7 +2080,8 @@ class Assembler:
         """How old the rows of a table are, where these are people, or were born."""
         age = self.ages.get(table)
         born = age is not None and any(is_birth(self.nouns.vocabulary, k) for k in m.columns_in(age))
-        return age if born or self.nouns.is_of_people(table) else None
+        # How long somebody has been registered is nobody's age.
+        return age if born or (isinstance(age, m.Col) and self.nouns.is_of_people(table)) else None
 
     def _money_of(self, table: str) -> m.Col | None:
         """The first amount of money on a table's own rows."""
@@ -3240,8 +3241,8 @@ class Assembler:
             if all(self.catalogue.path(head, t) is not None for g in groups for t in tables_of(g)):
                 order = (m.Order(by, top.descending),)
                 return m.Ask(head, where, shows=tuple(groups), order=order, limit=number, per=len(groups))
-        if subject is None and by is not None and top.number is None and groups and self._each(draft):
-            # "The longest wait at each clinic" is one value for each.
+        if subject is None and by is not None and top.number is None and groups and (self._each(draft) or self._by(draft)):
+            # "The longest wait at each clinic", "the longest wait by clinic" is one value for each.
             return None
         if subject is None and not quantities and not top.counts and not self._each(draft):
             # Of a measure the highest value is asked for, and not which value most rows have.
@@ -3296,6 +3297,11 @@ class Assembler:
         """True where a group is said to be each of something."""
         return any(draft.says(i, ("each", "every", "per", "all")) for i, _ in draft.of(Grouped))
 
+    @staticmethod
+    def _by(draft: Draft) -> bool:
+        """True where a group is told by nothing but "by"."""
+        return any(draft.words[draft.edges[i].start].lower() == "by" for i, _ in draft.of(Grouped))
+
     def _is_money(self, key: m.ColumnKey) -> bool:
         """True for amounts of money, and for prices, which are averaged where nothing says that they are taken."""
         return self.nouns.column(key).role is Role.MONEY or self.nouns.vocabulary.columns[key].head in GENERIC_MONEY
@@ -3339,6 +3345,9 @@ class Assembler:
         if rows_of is None and subject.key is not None and self.nouns.tells_rows(subject.key):
             rows_of = subject.key.table
         group = self.nouns.group(subject)
+        if group is not None and group in groups:
+            # "The longest wait by queue" says one column once.
+            draft.cost("one group twice", 0.6)
         own_table = rows_of or (subject.key.table if subject.key is not None else None)
         if isinstance(by, m.Col) and own_table is not None and by.key.table != own_table:
             above = self.catalogue.path(own_table, by.key.table) is not None

@@ -18,6 +18,7 @@ from gumption.core.reading.vocabulary import (
     BIRTH,
     GENERIC_MONEY,
     INCOME_WORDS,
+    PLANNED,
     Vocabulary,
     is_yearly,
     name_parts,
@@ -237,6 +238,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     cost: m.Expr | None = None
     quantity: m.Expr | None = None
     revenue: m.Expr | None = None
+    estimated: m.Expr | None = None
     costs: list[m.Expr] = []
     unit_of_price: str | None = None
     priced_whole = False
@@ -247,6 +249,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         total = here and bool(column.grows_with)
         if words & _COST and not total and (words & _PER or not summed or not here):
             unit_cost = unit_cost or m.Col(key)
+        elif words & _COST and here and words & PLANNED:
+            # What a job was to cost is no cost on top of what it did cost.
+            estimated = estimated or m.Col(key)
         elif words & _COST and here:
             costs.append(m.Col(key))
             if words & _WHOLE:
@@ -265,6 +270,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if unit_of_price is not None:
         # Of a price per tonne, the quantity is the tonnes.
         quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
+    if estimated is not None and not costs:
+        costs.append(estimated)
     if cost is None and costs:
         cost = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), costs)
     written = revenue is not None
@@ -390,6 +397,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
             yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+        yield from _worth_of_each(vocabulary, table, found)
         yield from _at_their_price(vocabulary, table, found)
         yield from _taken_off(vocabulary, table, found)
         yield from _named_whole(vocabulary, table)
@@ -401,6 +409,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _yields(vocabulary, table, held)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
+        yield from _overruns(vocabulary, table)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
@@ -424,6 +433,23 @@ _CAME = ("turned up", "came", "showed up", "actually came", "actually turned up"
 _DEDUCTED = frozenset(
     stem(w) for w in ["fee", "fees", "commission", "tax", "discount", "charge", "charges", "deduction"]
 )
+
+
+def _worth_of_each(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
+    """What those of one kind come to, where several numbers stand beside one price: the value of what was wasted."""
+    for each, starts, ends in (
+        (found.price, ("value of", "value of the", "worth of", "price of all"), ("value", "worth")),
+        (found.unit_cost, ("cost of", "cost of the"), ("cost",)),
+    ):
+        if each is None:
+            continue
+        for key, column, words in _columns(vocabulary, table):
+            if key.table != table or column.role is not Role.QUANTITY or words & (_PRICE | _COST):
+                continue
+            worth = m.Arithmetic("*", m.Col(key), each)
+            name = " ".join(name_parts(key.column))
+            yield from ((f"{start} {name}", worth, 0.93) for start in starts)
+            yield from ((f"{name} {end}", worth, 0.9) for end in ends)
 
 
 def _at_their_price(
@@ -635,8 +661,9 @@ def _named_whole(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
     if not words or stem(words[-1]) not in _SPENT | _BROUGHT_IN:
         return
     parts = [ColumnKey(table, c.name) for c in found.columns if c.is_measure and c.role.is_summed]
-    named = [k for k in parts if own_words(vocabulary, k) & (_WHOLE | stems(words[-1]))]
-    if len(parts) < 2 or named:
+    side = _SPENT if stem(words[-1]) in _SPENT else _BROUGHT_IN
+    named = [k for k in parts if own_words(vocabulary, k) & (_WHOLE | side)]
+    if len(parts) < 2 or named or _counts_and_prices(vocabulary, table, parts):
         return
     columns: list[m.Expr] = [m.Col(k) for k in parts]
     whole = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), columns)
@@ -647,6 +674,13 @@ def _named_whole(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
         yield f"all {name}", m.Aggregated("sum", whole), 0.93
         yield f"total {name}", m.Aggregated("sum", whole), 0.93
         yield f"{name} in total", m.Aggregated("sum", whole), 0.93
+
+
+def _counts_and_prices(vocabulary: Vocabulary, table: str, parts: list[ColumnKey]) -> bool:
+    """True where some numbers of a table say how many and others how much: these are no parts of one whole."""
+    priced = any(words & _PRICE for key, _, words in _columns(vocabulary, table) if key.table == table)
+    money = [vocabulary.column(k).role is Role.MONEY for k in parts]
+    return priced or any(money) != all(money)
 
 
 def _balances(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
@@ -752,6 +786,35 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
         yield from ((phrase, rest, 0.86) for phrase in OWED if not held & {stem(phrase)})
 
 
+_OVERRUN = (
+    "overspend", "overspent", "overspending", "overrun", "overruns", "cost overrun", "cost overruns", "variance",
+    "budget variance", "cost variance", "amount over budget", "amount over estimate",
+    "total over budget", "total over estimate", "total overspend", "difference from estimate", "difference from budget",
+    "difference from plan",
+)  # fmt: skip
+
+
+def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
+    """The columns of what something was to cost or take, each with what it did, which stands beside it under the same name."""
+    for table in vocabulary.catalogue.tables:
+        measured = [ColumnKey(table.name, c.name) for c in table.columns if c.is_measure]
+        parts = {key: {*vocabulary.columns[key].parts} for key in measured}
+        for key in measured:
+            plain = parts[key] - PLANNED
+            came = next((k for k in measured if plain & parts[k] and not PLANNED & parts[k]), None)
+            if plain != parts[key] and came is not None:
+                yield key, came
+
+
+def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """By how much more things cost than they were to."""
+    pairs = [(was, came) for was, came in estimates(vocabulary) if was.table == table]
+    if len(pairs) == 1 and vocabulary.column(pairs[0][0]).role is Role.MONEY:
+        was, came = pairs[0]
+        over = m.Aggregated("sum", m.Arithmetic("-", m.Col(came), m.Col(was)))
+        yield from ((phrase, over, 0.95) for phrase in _OVERRUN)
+
+
 def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
     hours = rate = None
     for key, _, words in _columns(vocabulary, table):
@@ -783,7 +846,10 @@ def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
     named = any(c.role in (Role.IDENTIFIER, Role.NAME) for c in table.columns)
     dated = any(c.type.is_time for c in table.columns) or sum(is_yearly(c) for c in table.columns) > 1
     own = frozenset(name_parts(key.column)) & {"year", "model"}
-    return own if named and not dated else frozenset()
+    column = vocabulary.column(key)
+    # What is held each year has few of them, one after the other; things were made in many.
+    held_yearly = column.distinct * 25 <= table.rows and column.distinct < 8
+    return own if named and not dated and not held_yearly else frozenset()
 
 
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:

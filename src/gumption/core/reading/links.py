@@ -20,14 +20,14 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, OWED, derived_measures, is_birth, time_pairs
+from gumption.core.reading.derived import BEGUN, OWED, derived_measures, estimates, is_birth, time_pairs
 from gumption.core.reading.figures import GROUPS, figures, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
-from gumption.core.reading.schema import PERSON_WORDS, PLANNED
+from gumption.core.reading.schema import PERSON_WORDS
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
@@ -39,6 +39,7 @@ from gumption.core.reading.vocabulary import (
     KIND_WORDS,
     LONGEST_VALUE,
     MONEY_WORDS,
+    PLANNED,
     SPENDING_WORDS,
     Vocabulary,
     is_common,
@@ -177,6 +178,10 @@ class Linker:
         for _, expr in self._ages():
             for key in m.columns_in(expr):
                 self.ages.setdefault(key.table, expr)
+        self.ages_of_people = [
+            e for e in self.ages.values() if isinstance(e, m.Col) or any(is_birth(vocabulary, k) for k in m.columns_in(e))
+        ]
+        """Without how long ago somebody joined or something was made."""
         self.united = {
             key: unit
             for key in vocabulary.columns
@@ -194,6 +199,7 @@ class Linker:
         """The first year that a bare number may be."""
         planned = {t for t, words in vocabulary.tables.items() if PLANNED & set(words.parts)}
         self.planned = planned if len(planned) < len(vocabulary.tables) else frozenset[str]()
+        self.estimates = frozenset(was for was, _ in estimates(vocabulary))
         self.people = list(vocabulary.heads()) if not self.per_head else []
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
@@ -207,6 +213,9 @@ class Linker:
                 for c in self.vocabulary.table(table).columns
                 if c.role is Role.MONEY and c.is_measure and not COST_PARTS & {*name_parts(c.name)}
             ]
+            if len(money) > 1:
+                # What is to be paid is what everything comes to.
+                money = [k for k in money if {"total", "gross", "amount"} & {*name_parts(k.column)}]
             if len(money) == 1 and ("owed",) not in self.derived:
                 owed = m.Given(m.Col(money[0]), condition)
                 yield from ((tuple(phrase.split()), owed, 0.85) for phrase in OWED)
@@ -442,10 +451,23 @@ class Linker:
         return [e for e in found if id(e) not in ages or ages[id(e)] & named]
 
     def _plans_unasked(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
-        """What stands in a budget is meant where the question speaks of one, and not where what came of it would do."""
-        if not self.planned or any(t.stem in PLANNED for t in tokens):
+        """What stands in a budget, or was to be, is meant where the question speaks of one, and not where what came of it would do."""
+        if not (self.planned or self.estimates) or any(t.stem in PLANNED for t in tokens):
             return found
-        return [dataclasses.replace(e, score=e.score - 0.3) if _table_of(e.value) in self.planned else e for e in found]
+        made = []
+        for edge in found:
+            less = 0.3 if _table_of(edge.value) in self.planned else 0.2 if self._is_estimate(edge.value) else 0.0
+            made.append(dataclasses.replace(edge, score=edge.score - less) if less else edge)
+        return made
+
+    def _is_estimate(self, value: object) -> bool:
+        match value:
+            case Noun(key=key):
+                return key in self.estimates
+            case Top(by=m.Col(key=key)):
+                return key in self.estimates
+            case _:
+                return False
 
     def _happens(self, table: str | None) -> bool:
         """True for a table whose rows have a date that is no birthday."""
@@ -1862,8 +1884,8 @@ class Linker:
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
-            elif start and (tokens[start - 1].lower in _GENDERED or tokens[start - 1].stem in PERSON_WORDS):
-                for expr in dict.fromkeys(self.ages.values()):
+            elif start and (tokens[start - 1].lower in _GENDERED or _is_who(tokens[start - 1])):
+                for expr in dict.fromkeys(self.ages_of_people):
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         yield Edge("K", start, end, Part(aged, "value"), 0.9)
             for key in self.numbered_ages:
@@ -2527,6 +2549,11 @@ def _table_of(value: object) -> str:
             return table
         case _:
             return ""
+
+
+def _is_who(token: Token) -> bool:
+    """True for a word for people, and not for what they do: borrowers, but not borrowed."""
+    return token.stem in PERSON_WORDS and not token.lower.endswith(("ed", "ing"))
 
 
 def _is_participle(word: str) -> bool:

@@ -16,7 +16,7 @@ from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, NAME, Vocabulary, name_parts, word_stems
+from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, NAME, PLANNED, Vocabulary, name_parts, word_stems
 
 KIND_ROLES = (Role.CATEGORY, Role.FLAG, Role.PLACE)
 """What columns of kinds are, of which each stands on many rows."""
@@ -193,24 +193,6 @@ _WHOLES = tuple(
     ]
 )  # fmt: skip
 """Words of what a rate is out of, the likeliest first."""
-PLANNED = frozenset(
-    stem(w)
-    for w in [
-        "budget",
-        "target",
-        "plan",
-        "planned",
-        "forecast",
-        "quota",
-        "limit",
-        "goal",
-        "promised",
-        "expected",
-        "allowance",
-        "cap",
-    ]
-)
-"""Words of what was planned, not of what came of it."""
 _ACTUAL = frozenset(
     stem(w)
     for w in [
@@ -338,6 +320,7 @@ class Nouns:
             for c in self.catalogue.table(table).columns
             if c.is_measure and self.vocabulary.columns[ColumnKey(table, c.name)].head in GENERIC_MONEY
         ]
+        columns = [c for c in columns if not self._is_extra(ColumnKey(table, c.name))] or columns
         if columns:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
         if columns := [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]:

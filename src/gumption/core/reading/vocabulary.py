@@ -126,6 +126,29 @@ OUTGOING = frozenset(
     ]
 )
 """Words of tables and columns by which their money went out."""
+PLANNED = frozenset(
+    stem(w)
+    for w in [
+        "budget",
+        "target",
+        "plan",
+        "planned",
+        "forecast",
+        "quota",
+        "limit",
+        "goal",
+        "promised",
+        "expected",
+        "allowance",
+        "cap",
+        "est",
+        "estimate",
+        "estimated",
+        "quoted",
+        "projected",
+    ]
+)
+"""Words of what was planned, not of what came of it."""
 MONEY_WORDS = frozenset(
     stem(w)
     for w in [
@@ -195,9 +218,14 @@ def name_parts(name: str) -> list[str]:
     return [expanded(p) for p in _raw_parts(name)]
 
 
+_HOW_IT_IS_WRITTEN = re.compile(r"\b(?:h{1,2}:mm(?::ss)?|m{1,2}:ss|dd/mm/y{2,4}|mm/dd/y{2,4}|yyyy-mm-dd|y/n|yes/no)\b", re.I)
+"""What a head says of how its cells are written, which is no part of what they are called."""
+
+
 def _raw_parts(name: str) -> list[str]:
     """The words of a name as they stand in it."""
-    return [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(name))]
+    plain = _HOW_IT_IS_WRITTEN.sub(" ", name) if "/" in name or ":" in name or "-" in name else name
+    return [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(plain))]
 
 
 _WORD = re.compile(r"[^\W_]+(?:['’][^\W\d_]+)?")
