@@ -32,7 +32,7 @@ def stems(words: str) -> frozenset[str]:
 
 
 _QUANTITY = stems("quantity qty units unit pieces piece stock number count nights hours volume hand")
-_PRICE = stems("price rate fee tariff selling")
+_PRICE = stems("price rate fee tariff")
 _COST = stems("cost costs")
 _DUE = stems("due billed invoiced charged owed expected payable billable")
 _PAID = stems("paid received collected settled")
@@ -258,7 +258,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
                 cost = m.Col(key)
         elif here and summed and column.role is Role.MONEY and vocabulary.columns[key].described[:1] in _INCOME:
             revenue = revenue or m.Col(key)
-        elif words & _PRICE and head not in GENERIC_MONEY - _PRICE:
+        elif (words & _PRICE or "selling" in name_parts(key.column)) and head not in GENERIC_MONEY - _PRICE:
             price = price or m.Col(key)
             priced_whole = priced_whole or (total and price == m.Col(key))
         elif words & _QUANTITY and here and column.role is not Role.MONEY:
@@ -448,8 +448,10 @@ def _worth_of_each(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator
                 continue
             worth = m.Arithmetic("*", m.Col(key), each)
             name = " ".join(name_parts(key.column))
-            yield from ((f"{start} {name}", worth, 0.93) for start in starts)
-            yield from ((f"{name} {end}", worth, 0.9) for end in ends)
+            # What was wasted is also the waste.
+            for said in dict.fromkeys((name, name.removesuffix("d"), name.removesuffix("ed"))):
+                yield from ((f"{start} {said}", worth, 1.0) for start in starts)
+                yield from ((f"{said} {end}", worth, 0.9) for end in ends)
 
 
 def _at_their_price(

@@ -199,6 +199,12 @@ class Linker:
         """The first year that a bare number may be."""
         planned = {t for t, words in vocabulary.tables.items() if PLANNED & set(words.parts)}
         self.planned = planned if len(planned) < len(vocabulary.tables) else frozenset[str]()
+        self.done_small: dict[str, list[ColumnKey]] = {}
+        for key in vocabulary.columns:
+            called = name_parts(key.column)
+            if vocabulary.column(key).role is Role.QUANTITY and len(called) == 1 and called[0] in lexicon.fillers():
+                self.done_small.setdefault(stem(called[0]), []).append(key)
+        """Numbers that are called by a small word, such as those made."""
         self.estimates = frozenset(was for was, _ in estimates(vocabulary))
         self.people = list(vocabulary.heads()) if not self.per_head else []
         self.acts = {stem(w) for w in lexicon.verbs()}
@@ -903,6 +909,12 @@ class Linker:
         if len(span) == 1 and span[0].lower in lexicon.fillers() and span[0].lower in self.vocabulary.tables:
             # A table may be called by a small word, such as lets.
             yield Edge("T", start, end, Noun(table=span[0].lower), 0.9)
+        if len(span) == 1 and span[0].lower in lexicon.fillers():
+            # A column may be called by one: how many loaves were made.
+            for key in self.done_small.get(span[0].stem, ()):
+                yield Edge("DONE", start, end, Noun(key=key), 0.95)
+                if _is_participle(span[0].lower):
+                    yield Edge("PP", start, end, Noun(key=key), 0.95)
         if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
             return
         if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
@@ -1154,6 +1166,8 @@ class Linker:
                 and self.vocabulary.column(key).is_measure
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
+            if score >= 0.9 and len(lowers) == 1 and self._counts_what_is_done(key, lowers[0]):
+                yield Edge("DONE", start, end, Noun(key=key), score)
             yield from self._column(key, score - 0.2 * own, start, end, verb=money)
         things = any(s >= 0.85 for s, _ in self.vocabulary.tables_for(stems)[:1]) and lowers[0].endswith("s")
         if (
@@ -1187,6 +1201,15 @@ class Linker:
                             for meaning, score in self.derived.get(("revenue",), ()):
                                 if not isinstance(meaning, QUANTITIES):
                                     yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.1)
+
+    def _counts_what_is_done(self, key: ColumnKey, word: str) -> bool:
+        """True for a verb that a column of how many is called by: sell, sold, of the column of those sold."""
+        named = [p for p in name_parts(key.column) if _is_participle(p)]
+        return (
+            self.vocabulary.column(key).role is Role.QUANTITY
+            and any(stem(p) == stem(word) for p in named)
+            and (_is_participle(word) or not word.endswith("s"))
+        )
 
     def _tells_kinds(self, key: ColumnKey) -> bool:
         column, rows = self.vocabulary.column(key), self.vocabulary.table(key.table).rows

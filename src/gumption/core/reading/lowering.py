@@ -778,6 +778,10 @@ class Lowering:
                 return {"month_of_year": "month", "quarter_of_year": "quarter"}.get(unit, unit)
             case m.Length(unit=unit):
                 return "years" if unit == "whole_years" else unit
+            case m.Arithmetic(op=op, left=m.Col(key=left), right=m.Col(key=right)):
+                # Quantity × price says more than a product does.
+                sign = {"+": "+", "-": "−", "*": "×", "/": "÷"}[op]
+                return f"{left.column} {sign} {right.column}"
             case m.Arithmetic(op=op):
                 return {"+": "sum", "-": "difference", "*": "product", "/": "ratio"}[op]
             case m.Band(of=of):

@@ -47,6 +47,13 @@ def _one_by_one(*kinds: Values) -> tuple[object, ...] | None:
     return tuple(Worked(t) for t in tables)
 
 
+def _so_many_done(kinds: Values, done: Noun) -> tuple[object, ...] | None:
+    """How many croissants were sold: so many of them as the column of those sold says, on the rows that tell of them."""
+    if done.key is None:
+        return None
+    return Worked(m.Aggregated("sum", m.Col(done.key))), Part(m.Is(kinds.column, kinds.values))
+
+
 def _listed(*parts: object) -> tuple[Shown, ...] | None:
     """Several columns one after the other."""
     flat = [n for p in parts for n in (p if isinstance(p, tuple) else (p,))]
@@ -150,6 +157,13 @@ RULES = (
         lambda _, v: (Counted(Noun(table=v.column.table)), Part(m.Is(v.column, v.values))),
         ("how many dogs",),
         weight=0.1,
+    ),
+    *(
+        Rule("CNTX", pattern, lambda _, v, n: _so_many_done(v, n), (example,), weight=0.5)
+        for pattern, example in (
+            ("COUNT VS did|do|have|had|has? we|they|you|i|it? DONE", "how many dogs did we sell"),
+            ("COUNT VS were|was|are|have|had|has|get|got? been? DONE", "how many dogs were sold"),
+        )
     ),
     *(
         Rule("CNTX", pattern, lambda *p: _one_by_one(*(v for v in p if isinstance(v, Values))), (example,), weight=0.3)
