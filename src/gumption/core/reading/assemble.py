@@ -232,7 +232,7 @@ def word_weight(token: Token) -> float:
     if token.kind == "quoted":
         # What is quoted is meant, however small a word it is.
         return 1.0
-    if token.lower in lexicon.fillers():
+    if token.lower in lexicon.fillers() and not token.turned:
         return _WEIGHT_FILLER
     if token.lower in lexicon.chatter():
         return _WEIGHT_CHATTER

@@ -281,13 +281,21 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if revenue is None and price is not None and quantity is None and cost is not None and _stands_on(price, table):
         # A job's price is what it brings in where nothing says how many there are.
         revenue = price
-    if revenue is None and price is not None and quantity is not None:
+    if revenue is None and price is not None and quantity is not None and not _is_work(vocabulary, table):
         revenue = m.Arithmetic("*", quantity, price)
         if (kept := _kept_of(vocabulary, table)) is not None:
             revenue = m.Arithmetic("*", revenue, kept)
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+_WORKERS = stems("staff employee employees worker workers payroll rota shift shifts wages")
+
+
+def _is_work(vocabulary: Vocabulary, table: str) -> bool:
+    """True for the hours of those who are paid for them: hours at a rate are a cost there, and no takings."""
+    return bool(_WORKERS & set(vocabulary.tables[table].parts))
 
 
 _A_TIME = {"daily": "day", "nightly": "night", "hourly": "hour", "weekly": "week", "monthly": "month"}
@@ -392,7 +400,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             income = m.Aggregated("sum", found.revenue)
             yield from ((phrase, income, 0.74) for phrase in WORTH if phrase not in ("value", "worth", "order value"))
             yield from ((phrase, found.revenue, 0.74) for phrase in ("amount", "amounts"))
-        if found.quantity is not None and found.price is not None and not found.written and not totals:
+        if found.quantity is not None and found.price is not None and not (found.written or totals or _is_work(vocabulary, table)):
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
@@ -820,9 +828,11 @@ def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quant
 def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
     hours = rate = None
     for key, _, words in _columns(vocabulary, table):
-        if stem("hourly") in words or {stem("rate"), stem("hour")} <= words:
+        called = words.union(*vocabulary.columns[key].synonyms)
+        # The stem of "hourly" is that of the hours themselves.
+        if "hourly" in name_parts(key.column) or {stem("rate"), stem("hour")} <= words or words == {stem("rate")}:
             rate = rate or m.Col(key)
-        elif stem("hours") in words and key.table == table:
+        elif stem("hours") in called and key.table == table:
             hours = hours or m.Col(key)
     if hours is not None and rate is not None and not held & stems("pay wage wages salary"):
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in WAGES)

@@ -688,6 +688,8 @@ class Flow:
             bounds: list[Expression] = []
             if low is not None:
                 bounds.append(ex.Compare(op=">=", left=value, right=number_constant(low.year)))
+            if low is not None and high is not None and low.year == high.year:
+                return ex.Compare(op="=", left=value, right=number_constant(low.year))
             if high is not None:
                 bounds.append(ex.Compare(op="<=", left=value, right=number_constant(high.year)))
             return all_of(bounds)

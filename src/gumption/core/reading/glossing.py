@@ -123,7 +123,8 @@ def glosses_of(
                 covered.add(place)
     for place in unread:
         token = tokens[place]
-        if place not in covered and token.lower not in lexicon.fillers() and token.kind != "symbol":
+        small = token.lower in lexicon.fillers() and not token.turned
+        if place not in covered and not small and token.kind != "symbol":
             found.append(Gloss(token.start, token.end, "unread", "not used"))
     return tuple(sorted(found, key=lambda g: g.start))
 

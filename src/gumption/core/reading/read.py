@@ -527,7 +527,7 @@ class QuestionReader:
                 continue
             if token.kind != "word" or token.lower in lexicon.fillers() or token.lower in lexicon.chatter():
                 continue
-            if token.lower in FOLLOWING.literals or token.lower in lexicon.verbs():
+            if token.lower in FOLLOWING.literals or token.lower in lexicon.verbs() or token.lower in lexicon.units():
                 continue
             if token.stem in known.known or token.lower in known.known:
                 continue

@@ -46,6 +46,8 @@ class Token:
     stem: str
     number: float | None = None
     money: bool = False
+    turned: bool = False
+    """The small word of "went up", which says that something changed."""
 
 
 _IRREGULAR = dict(
@@ -163,7 +165,18 @@ def tokenise(question: str) -> list[Token]:
                 found.append(Token(text, "symbol", start, end, text, text))
             case _:
                 found.extend(_words(text, start, end))
-    return _with_scales(_with_number_words(found))
+    return _with_turns(_with_scales(_with_number_words(found)))
+
+
+_GOING = frozenset(["go", "goes", "going", "gone", "went"])
+
+
+def _with_turns(tokens: list[Token]) -> list[Token]:
+    """What went up or down changed: there the small word says all of it."""
+    return [
+        dataclasses.replace(t, turned=True) if t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING else t
+        for place, t in enumerate(tokens)
+    ]
 
 
 def _joins(question: str, before: list[Token], start: int, end: int) -> bool:

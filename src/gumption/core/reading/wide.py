@@ -15,7 +15,8 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.steps import Pick, Picked, Plan, Step, Take
-from gumption.core.plan.words import MONTH_NAMES, spoken
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, spoken
+from gumption.core.reading import lexicon
 from gumption.core.reading.times import are_years, financial_year
 
 FEWEST = 3
@@ -25,6 +26,9 @@ FEWEST_LABELLED = 2
 _YEAR = re.compile(r"(?:fy|y|yr|year)?[ _-]?((?:19|20)\d{2})")
 _QUARTER = re.compile(r"q([1-4])[ _/-]*((?:19|20)\d{2})|((?:19|20)\d{2})[ _/-]*q([1-4])")
 _MONTH = re.compile(r"([a-z]{3,9})\.?[ _'/-]*((?:19|20)\d{2}|\d{2})?")
+_DAYS = frozenset(d.lower() for d in DAY_NAMES) | frozenset(
+    ["mon", "tue", "tues", "wed", "weds", "thu", "thur", "thurs", "fri", "sat", "sun"]
+)
 _DIGITS = re.compile(r"((?:19|20)\d{2})[-_/](0[1-9]|1[0-2])")
 
 
@@ -149,9 +153,15 @@ def _wide(table: Table) -> Wide | None:
     names = tuple(name for name, _ in told_columns)
     kept = tuple(c.name for c in table.columns if c.name not in names)
     period = free_name(unit.removesuffix(" name"), set(kept))
-    plain = "amount" if table.column(names[0]).role is Role.MONEY else "value"
+    plain = "amount" if table.column(names[0]).role is Role.MONEY else _told_in(table) or "value"
     value = free_name(label or plain, {*kept, period})
     return Wide(table.name, names, period, value, tuple(start for _, start in told_columns), kept, unit)
+
+
+def _told_in(table: Table) -> str | None:
+    """What a table of hours worked, or of rainfall in millimetres, counts by its name."""
+    last = spoken(table.name).lower().split()[-1]
+    return last if last in lexicon.units() and last.endswith("s") else None
 
 
 def _labelled(name: str, year: int | None) -> tuple[str, str, str | int] | None:
@@ -179,6 +189,8 @@ def _period(name: str, year: int | None) -> tuple[str, str | int] | None:
         return "quarter", f"{its_year:04d}-{3 * quarter - 2:02d}-01"
     if found := _DIGITS.fullmatch(plain):
         return "month", f"{found[1]}-{found[2]}-01"
+    if plain.rstrip("s") in _DAYS or plain in _DAYS:
+        return "weekday", name
     if found := _MONTH.fullmatch(plain):
         month = next(
             (n for n, m in enumerate(MONTH_NAMES, 1) if m.lower() == found[1] or m[:3].lower() == found[1]), None
@@ -209,6 +221,8 @@ def _laid(table: Table, wide: Wide, name: str) -> Table:
     )
     lows = [float(c.low) for c in values if c.low is not None]
     highs = [float(c.high) for c in values if c.high is not None]
+    # "Mon" alone may be a number of the month; beside Tue and Wed it is how much there was.
+    values = [c for c in values if c.is_measure] or values
     widest = max(values, key=lambda c: (c.type is Type.FLOAT, c.type is Type.DECIMAL, c.scale))
     columns.append(
         widest.model_copy(
@@ -233,4 +247,7 @@ def _repeated(column: Column) -> Column:
     """A column whose values stand on several rows now: it tells no row from the others."""
     if column.role in (Role.IDENTIFIER, Role.NAME):
         return column.model_copy(update={"role": Role.CODE if column.type.is_number else Role.CATEGORY})
+    if column.is_measure and column.role.is_summed:
+        # The floor area that stands on each of twelve months is one area.
+        return column.model_copy(update={"role": Role.SCORE})
     return column
