@@ -330,6 +330,7 @@ def _parts_of(name: str) -> tuple[str, ...]:
 
 _ADDED_UP = frozenset(["worked", "spent", "hours", "overtime", "total"])
 """Words of lengths of time that are added up; others are averaged."""
+_SHORT_TIMES = frozenset(["min", "mins", "minute", "minutes", "sec", "secs", "second", "seconds"])
 _TAKEN = frozenset(["paid", "charged", "received"])
 _CONTACT = frozenset(
     ["email", "mail", "phone", "tel", "telephone", "mobile", "address", "street", "url", "link", "description"]
@@ -406,6 +407,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 # So much of one thing in another: mg/l, km/h.
                 return Role.SCORE
             if column.type is Type.DURATION and not known & _ADDED_UP:
+                return Role.SCORE
+            if column.unit in _SHORT_TIMES and not known & _ADDED_UP:
+                # "155 mins" is how long one takes.
                 return Role.SCORE
             if known & {"pct", "percent", "percentage"}:
                 return Role.PERCENTAGE

@@ -59,7 +59,12 @@ class Answer:
             return [i for i, name in enumerate(self.columns) if name in self.crossed.by]
         if self.group is not None:
             names = set(self.group.by)
-            return [i for i, name in enumerate(self.columns) if name in names]
+            found = [i for i, name in enumerate(self.columns) if name in names]
+            if found or not names:
+                return found
+            # Groups that are shown by another name than they were made by.
+            worked = {a.name for a in self.group.aggregates}
+            return [i for i, n in enumerate(self.columns) if n not in worked and not self.schema[n].type.is_number]
         return [i for i, name in enumerate(self.columns) if not self.schema[name].type.is_number]
 
     @property

@@ -42,7 +42,26 @@ def _some(names: list[str], most: int = 4) -> str:
 def label(answer: Answer, row: int) -> str:
     """What a row is about, from its label columns."""
     shown_labels = (_banded(answer, answer.columns[i], answer.rows[row][i]) for i in answer.labels[:3])
-    return ", ".join(shown_labels) or "all"
+    return ", ".join(dict.fromkeys(shown_labels)) or "all"
+
+
+def _who(answer: Answer, row: int, key: str) -> str:
+    """Which row of a list it is: its name, else what tells it apart, else its first column and what that is called."""
+    for roles in (_NAMING, (Role.IDENTIFIER, Role.LINK, Role.CODE)):
+        named = [i for i, n in enumerate(answer.columns) if n != key and answer.schema[n].role in roles]
+        told = [str(v) for v in dict.fromkeys(answer.rows[row][i] for i in named[:2]) if v is not None]
+        if told and answer.schema[answer.columns[named[0]]].type.is_number:
+            return f"{spoken(answer.columns[named[0]])} {told[0]}"
+        if told:
+            return ", ".join(told)
+    others = [i for i, n in enumerate(answer.columns) if n != key]
+    texts = [i for i in others if i in answer.labels]
+    if texts:
+        return ", ".join(shown(answer.rows[row][i], answer.schema[answer.columns[i]]) for i in texts[:2])
+    if others:
+        first = answer.columns[others[0]]
+        return f"{spoken(first)} {shown(answer.rows[row][others[0]], answer.schema[first])}"
+    return "one row"
 
 
 def _banded(answer: Answer, name: str, value: Value) -> str:
@@ -88,25 +107,40 @@ def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
 def _listing(answer: Answer) -> str:
     count = len(answer.rows)
     noun = spoken(answer.table)
+    ordered = answer.sorted_by.keys[0] if answer.limited is not None and answer.sorted_by is not None else None
+    if ordered is not None and ordered.column not in answer.columns:
+        ordered = None
+    if count == 1 and ordered is not None and len(answer.columns) > 1:
+        place, field = answer.columns.index(ordered.column), answer.schema[ordered.column]
+        if answer.rows[0][place] is not None:
+            end = _EXTREMES[field.type.is_time, ordered.descending] if field.type.is_number or field.type.is_time else None
+            if end is not None:
+                told = shown(answer.rows[0][place], field)
+                return f"{_who(answer, 0, ordered.column)} has the {end} {spoken(ordered.column)}, {told}."
     if count == 1:
         cells = [
             f"{spoken(answer.columns[i])} {shown(v, answer.schema[answer.columns[i]])}"
             for i, v in enumerate(answer.rows[0])
         ]
         return f"One row fits: {', '.join(cells[:4])}."
-    if answer.limited is not None and answer.sorted_by is not None:
-        key = answer.sorted_by.keys[0]
-        if key.column in answer.columns:
-            place = answer.columns.index(key.column)
-            field = answer.schema[key.column]
-            top, last = answer.rows[0][place], answer.rows[-1][place]
-            return f"{label(answer, 0)} comes first with {spoken(key.column)} {shown(top, field)}; the last of the {count:,} has {shown(last, field)}."
+    if ordered is not None:
+        place, field = answer.columns.index(ordered.column), answer.schema[ordered.column]
+        top, last = (shown(answer.rows[i][place], field) for i in (0, -1))
+        first = _who(answer, 0, ordered.column)
+        return f"{first} comes first with {spoken(ordered.column)} {top}; the last of the {count:,} has {last}."
     naming = next((i for i in answer.labels if answer.schema[answer.columns[i]].role in _NAMING), None)
     names = [] if naming is None else [str(v) for v in dict.fromkeys(row[naming] for row in answer.rows) if v]
     told = f": {_some(names)}" if len(names) == count else ""
     return f"{count:,} {noun} fit{told}." if answer.filtered else f"There are {count:,} {noun}{told}."
 
 
+_EXTREMES = {
+    (False, True): "highest",
+    (False, False): "lowest",
+    (True, True): "latest",
+    (True, False): "earliest",
+}
+"""What the first of an order is called, by whether it is of times, and whether the largest comes first."""
 _NAMING = (Role.NAME, Role.PERSON)
 """Roles of columns that say who or what a row is."""
 
@@ -135,6 +169,11 @@ def _groups(answer: Answer) -> str:
     if len(answer.rows) == 1:
         return f"{label(answer, top)}: {measure} {shown(answer.rows[top][place], field)}."
     others = [value for value, i in ranked if i != top]
+    if measure.startswith(("highest ", "lowest ", "maximum ", "minimum ")) and others and min(others) != max(others):
+        # "The highest highest" says nothing to anybody.
+        (low, least_of), (high, most_of) = min(ranked), max(ranked, key=lambda pair: (pair[0], -pair[1]))
+        ends = [f"{shown(answer.rows[i][place], field)} ({label(answer, i)})" for i in (least_of, most_of)]
+        return f"The {measure} goes from {ends[0]} to {ends[1]}."
     text = f"{label(answer, top)} has the {extreme} {measure}, {shown(answer.rows[top][place], field)}"
     if others and others.count(top_value):
         return text + f", shared with {plural(others.count(top_value), 'other')}."

@@ -120,6 +120,8 @@ _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
 _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
+_RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
+_LAST_OF_ALL = frozenset(["worst", "bottom"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
 _COMING = frozenset(["came", "come", "attended", "attend", "turned", "showed", "there", "present"])
 _PRESENT = frozenset(
@@ -953,6 +955,11 @@ class Assembler:
         rest = ask.but(where=tuple(c for c in ask.where if c != times[0]))
         return m.replaced(rest, {held[0]: then})  # type: ignore[return-value]
 
+    def _is_only_numbered(self, table: str) -> bool:
+        """True where nothing but a number tells the rows of a table apart, which says nothing of what they are."""
+        told = self.catalogue.table(table).naming_column
+        return told is None or told.type.is_number
+
     def _told_apart(self, ask: m.Ask) -> m.Ask:
         """The first of each owner is that of each by their number, where two have the same name."""
         if not ask.lists or not ask.per:
@@ -1183,6 +1190,9 @@ class Assembler:
             )
             name = self.catalogue.table(owner).naming_column if owner is not None else None
             if owner is None:
+                continue
+            if link is not None and name is not None and link.other_column == name.name:
+                # What points at rows by their name tells it already.
                 continue
             if name is not None and name.role is Role.NAME:
                 names.append(m.Col(m.ColumnKey(owner, name.name)))
@@ -1559,6 +1569,13 @@ class Assembler:
             if found is not None:
                 return found
         return self._main_at_times(nodes)
+
+    def _held_kinds(self, draft: Draft) -> list[m.Condition]:
+        """The two kinds of something that are held against each other, men and women, where each is many rows."""
+        held = [c for _, v in draft.of(Versus) for c in (v.one, v.two) if c is not None]
+        keys = {k for k in m.columns_in(held) if self.nouns.column(k).role is not Role.LINK}
+        many = all(2 * self.nouns.column(k).distinct <= self.catalogue.table(k.table).rows for k in keys)
+        return held if keys and many else []
 
     def _main_at_times(self, nodes: object) -> str:
         """The table that the workspace is mostly about, of those that tell the day where days or months are asked for."""
@@ -2202,7 +2219,7 @@ class Assembler:
                 quantities, besides = [shared], []
                 skip = [*skip, *shared.condition]
         if not quantities and not groups and not besides and versus_said:
-            head = self._head(draft)
+            head = self._head(draft, *self._held_kinds(draft))
             named = [i for i, _ in self._tables_named(draft)]
             named += [i for i, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
             draft.used.update(named)
@@ -2932,9 +2949,19 @@ class Assembler:
                 counts=top.counts or other.counts,
             )
             draft.used.add(tops[1][0])
-        if draft.says(i, _JUDGING) and (draft.measures_trouble() or self._troubles(draft, top)):
+        raced = self.nouns.vocabulary.least_is_best
+        judged = isinstance(top.by, m.Col) and top.by.key in raced
+        if judged and draft.says(i, _RANKING):
+            # The best time is the shortest.
+            top = dataclasses.replace(top, descending=draft.says(i, _LAST_OF_ALL))
+        if not judged and draft.says(i, _JUDGING) and (draft.measures_trouble() or self._troubles(draft, top)):
             # The worst by no-shows has the most of them.
             top = dataclasses.replace(top, descending=not top.descending)
+        if top.by is None and not top.counts and top.noun is None and not draft.of(Worked) and not draft.of(Counted):
+            told = [p.expr for _, p in draft.of(Measured)] or [self.nouns.main_measure(self._head(draft))]
+            if isinstance(told[0], m.Col) and told[0].key in raced and draft.says(i, _RANKING):
+                # The top ten of a race are those who took least.
+                top = dataclasses.replace(top, descending=draft.says(i, _LAST_OF_ALL), by=told[0])
         if top.by is None and top.noun is not None and not top.counts:
             top = self._by_a_group(draft, top)
         if top.by is None and top.noun is None and self._is_of_doings(draft, i):
@@ -3008,7 +3035,7 @@ class Assembler:
         shows = (*self._shown(draft, ask), *by_gaps)
         if ask.lists and (names := self.nouns.split_name(ask.head)):
             shows = (*(n for n in names if n not in (*ask.shows, *shows)), *shows)
-        elif ask.lists and "who" in draft.asks():
+        elif ask.lists and ("who" in draft.asks() or self._is_only_numbered(ask.head)):
             person = next(
                 (
                     p

@@ -332,6 +332,7 @@ class Linker:
         found = self._latest_of_its_own(found)
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
+        found = [self._with_its_no(tokens, e) for e in found]
         found = self._plans_unasked(tokens, found)
         found = self._ages_of_what_is_named(found)
         found = [e for e in found if not self._adds_up_what_is_not(tokens, e)]
@@ -455,6 +456,18 @@ class Linker:
         if not any(tables & named for tables in ages.values()):
             return found
         return [e for e in found if id(e) not in ages or ages[id(e)] & named]
+
+    @staticmethod
+    def _with_its_no(tokens: list[Token], edge: Edge) -> Edge:
+        """The "no" of "closed - no access" belongs to the value and denies nothing."""
+        value = edge.value
+        if edge.category != "V" or not isinstance(value, Values) or not value.partly or not edge.start:
+            return edge
+        said = " ".join(t.lower for t in tokens[edge.start - 1 : edge.end])
+        denied = tokens[edge.start - 1].lower in ("no", "not", "non", "without", "never")
+        if denied and all(re.search(rf"\b{re.escape(said)}\b", str(v).lower()) for v in value.values):
+            return dataclasses.replace(edge, start=edge.start - 1, score=max(edge.score, 0.93))
+        return edge
 
     def _plans_unasked(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """What stands in a budget, or was to be, is meant where the question speaks of one, and not where what came of it would do."""
@@ -1218,15 +1231,17 @@ class Linker:
     def _natural_unit(self, first: ColumnKey, last: ColumnKey) -> m.LengthUnit:
         """Minutes or hours where two moments lie so close together at both ends of the data, else days."""
         one, two = self.vocabulary.column(first), self.vocabulary.column(last)
-        if one.type is not Type.TIMESTAMP or two.type is not Type.TIMESTAMP:
+        clocks = one.type is Type.TIME
+        if not clocks and (one.type is not Type.TIMESTAMP or two.type is not Type.TIMESTAMP):
             return "days"
         gaps = []
         for begin, end in ((one.low, two.low), (one.high, two.high)):
             if begin is None or end is None:
-                return "days"
-            gaps.append(
-                abs((dt.datetime.fromisoformat(str(end)) - dt.datetime.fromisoformat(str(begin))).total_seconds())
-            )
+                return "minutes" if clocks else "days"
+            moments = [dt.datetime.fromisoformat(f"2000-01-01T{e}" if clocks else str(e)) for e in (begin, end)]
+            gaps.append(abs((moments[1] - moments[0]).total_seconds()))
+        if clocks:
+            return "minutes" if max(gaps) < 3 * 3600 else "hours"
         return "minutes" if max(gaps) < 3 * 3600 else "hours" if max(gaps) < 20 * 3600 else "days"
 
     def _only_money(self, key: ColumnKey) -> bool:
@@ -1380,6 +1395,10 @@ class Linker:
                     Top(up != (expr in aged), by=expr, typical=typical),
                     score + self._end_of(up, expr),
                 )
+            if not adjective.ideas and not adjective.counts and word in ("best", "worst"):
+                # The best time of a race is the shortest.
+                for key in self.vocabulary.least_is_best:
+                    yield Edge("SUP", start, end, Top(not up, by=m.Col(key)), 0.93)
             if stem("duration") in adjective.ideas:
                 # The longest stay is the one with most days from its arrival to its departure.
                 for _, (first, last) in self.pairs[:4]:
@@ -1486,9 +1505,8 @@ class Linker:
             for _, (start, end) in self.pairs:
                 if start.table != end.table:
                     continue
-                clocked = self.vocabulary.column(start).type is Type.TIME
-                unit: m.LengthUnit = "minutes" if clocked else self._natural_unit(start, end)
-                yield 0.5 + 0.06 * self._is_handled(start, end), m.Length(unit, m.Col(start), m.Col(end))
+                lasting = m.Length(self._natural_unit(start, end), m.Col(start), m.Col(end))
+                yield 0.5 + 0.06 * self._is_handled(start, end), lasting
 
     def _values(self, span: list[Token], start: int, end: int, before: str, *, plus: bool) -> Iterator[Edge]:
         vocabulary = self.vocabulary
@@ -1773,10 +1791,10 @@ class Linker:
                         continue
                     if is_clock and unit in ("years", "months"):
                         continue
-                    natural = "hours" if is_clock else self._natural_unit(first, last)
-                    chosen: m.LengthUnit = unit if unit != "any" else natural  # type: ignore[assignment]
+                    told_so = unit in ("hours", "minutes") if is_clock else unit != "any"
+                    chosen: m.LengthUnit = unit if told_so else self._natural_unit(first, last)  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
-                    plain += 0.12 * self._names_rows_of(table, words) + 0.15 * (takes and lowers[:2] == ("how", "many"))
+                    plain += 0.12 * self._names_rows_of(table, words) + 0.05 * self._is_called(table, words) + 0.15 * (takes and lowers[:2] == ("how", "many"))
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
                     score += 0.07 * self._is_handled(first, last)
                     if first.table != last.table:
@@ -2027,6 +2045,7 @@ class Linker:
         if family == "time" and stem("minimum") in self.vocabulary.columns[key].full:
             return None
         said = (
+            *re.findall(r"[a-z]+", (self.vocabulary.column(key).unit or "").lower()),
             *reversed(name_parts(key.column)),
             *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()),
         )
@@ -2057,6 +2076,9 @@ class Linker:
         """True where one of some stems stands in a column's name or description."""
         words = self.vocabulary.columns[key]
         return bool(ideas & {*words.full, *words.described})
+
+    def _is_called(self, table: str, words: list[str]) -> bool:
+        return bool({*self.vocabulary.tables[table].parts} & {*words})
 
     def _names_rows_of(self, table: str, words: list[str]) -> bool:
         return any(lexicon.related(w, p) for w in words for p in self.vocabulary.tables[table].parts)

@@ -200,6 +200,24 @@ _GENDERS = {
 }
 
 
+_PLACED = frozenset(["pos", "position", "rank", "ranking", "place", "placing", "placed"])
+_RACED = frozenset(
+    ["race", "races", "lap", "laps", "heat", "heats", "runner", "swimmer", "rower", "athlete", "bib", "finisher", "finishers"]
+)
+
+
+def least_is_best(catalogue: Catalogue) -> frozenset[ColumnKey]:
+    """The places that were reached, and the times of what is raced: the first has the lowest of them."""
+    found = set()
+    for table in catalogue.tables:
+        words = {w for c in table.columns for w in _raw_parts(c.name)} | set(_raw_parts(table.name))
+        placed = [c for c in table.columns if c.is_measure and c.type is Type.INTEGER and _raw_parts(c.name)[-1:] and _raw_parts(c.name)[-1] in _PLACED]
+        found.update(ColumnKey(table.name, c.name) for c in placed)
+        if words & (_RACED | _PLACED):
+            found.update(ColumnKey(table.name, c.name) for c in table.columns if c.type is Type.DURATION)
+    return frozenset(found)
+
+
 def is_yearly(column: Column) -> bool:
     """True for a column of calendar years written as whole numbers."""
     if column.type is not Type.INTEGER or column.role is not Role.CODE or column.low is None or column.high is None:
@@ -499,6 +517,7 @@ class Vocabulary:
             if (value := self._main_figure(named)) is not None
         }
         """The figure that a table in long form is called after: the claimant count of a table of claimants."""
+        self.least_is_best = least_is_best(catalogue)
         self.weights = {t.name: number for t in catalogue.tables if (number := self._weight(t)) is not None}
         """The column that says how many in each table that only tells numbers: people by area, year and sex."""
         self.values_of = {
