@@ -242,8 +242,12 @@ def as_clock(column: Column) -> Kind | None:
     return column.with_missing_words(held) if held else None
 
 
-_MINUTES_IN_NAME = re.compile(r"\bm{1,2}[:.]ss\b|\bmins?\s*[:/&]\s*secs?\b|\bminutes?\s*(?::|/|&|and)\s*seconds?\b", re.I)
-_SHORT_THINGS = re.compile(r"\b(call|talk|handle|hold|track|song|lap|split|race|finish|chip|gun|run|swim|pace|video|clip)\b", re.I)
+_MINUTES_IN_NAME = re.compile(
+    r"\bm{1,2}[:.]ss\b|\bmins?\s*[:/&]\s*secs?\b|\bminutes?\s*(?::|/|&|and)\s*seconds?\b", re.I
+)
+_SHORT_THINGS = re.compile(
+    r"\b(call|talk|handle|hold|track|song|lap|split|race|finish|chip|gun|run|swim|pace|video|clip)\b", re.I
+)
 
 
 def _in_minutes(column: Column) -> bool:

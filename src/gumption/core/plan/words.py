@@ -32,6 +32,46 @@ def spoken(name: str) -> str:
     return name.replace("_", " ").strip() or name
 
 
+_KEPT_IN = frozenset(
+    [
+        "log",
+        "logs",
+        "list",
+        "lists",
+        "register",
+        "record",
+        "records",
+        "data",
+        "dataset",
+        "sheet",
+        "table",
+        "tbl",
+        "export",
+        "extract",
+        "file",
+        "dump",
+    ]
+)
+"""Words of what rows are kept in, which no row is."""
+_UNCOUNTED = frozenset(
+    ["staff", "stock", "inventory", "equipment", "personnel", "people", "mail", "payroll", "spend", "income"]
+)
+
+
+def rows_called(table: str) -> str:
+    """What the rows of a table are called in a sentence: the calls of a call log, the jobs of a job list 2026."""
+    words = spoken(table).split()
+    kept = list(words)
+    while len(kept) > 1 and (kept[-1].lower() in _KEPT_IN or kept[-1].isdigit()):
+        kept.pop()
+    if len(kept) == len(words) or words[len(kept)].isdigit():
+        return " ".join(kept)
+    last = kept[-1]
+    if not last.endswith("s") and last.lower() not in _UNCOUNTED:
+        kept[-1] = f"{last[:-1]}ies" if last.endswith("y") and last[-2:-1] not in "aeiou" else f"{last}s"
+    return " ".join(kept)
+
+
 def listed(parts: list[str], last: str = "and") -> str:
     """a, b and c."""
     return parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} {last} {parts[-1]}" if parts else ""
@@ -239,7 +279,7 @@ def part_value_words(part: str, number: int) -> str:
 def aggregate_words(aggregate: Aggregate, rows_of: str = "rows") -> str:
     """the sum of fee net."""
     if aggregate.function == "share" and aggregate.where is not None:
-        return f"the share of {spoken(rows_of)} where {expression_words(aggregate.where)}"
+        return f"the share of {rows_called(rows_of)} where {expression_words(aggregate.where)}"
     words = _aggregate_words(aggregate, rows_of)
     return words if aggregate.where is None else f"{words} where {expression_words(aggregate.where)}"
 
@@ -249,7 +289,7 @@ def _aggregate_words(aggregate: Aggregate, rows_of: str) -> str:
     other = spoken(aggregate.other or "")
     match aggregate.function:
         case "count":
-            return f"the number of {column or spoken(rows_of)}"
+            return f"the number of {column or rows_called(rows_of)}"
         case "distinct":
             return f"the number of different {column} values"
         case "sum":
@@ -281,7 +321,7 @@ def _aggregate_words(aggregate: Aggregate, rows_of: str) -> str:
         case "list":
             return f"the different values of {column}"
         case "share":
-            return f"the share of {spoken(rows_of)}"
+            return f"the share of {rows_called(rows_of)}"
         case _:
             assert_never(aggregate.function)
 
@@ -418,11 +458,11 @@ def plan_words(plan: Plan) -> str:
                 what = listed([aggregate_words(a, table) for a in aggregates])
                 groups = [derived.get(n, spoken(n)) for n in by]
                 if not aggregates:
-                    what = f"the different values of {listed(groups)} in {spoken(table)}"
+                    what = f"the different values of {listed(groups)} in {rows_called(table)}"
                 elif groups:
                     each = f", for each {listed(groups)}"
                 if aggregates and all(a.column for a in aggregates):
-                    what += f" of {spoken(table)}"
+                    what += f" of {rows_called(table)}"
             case st.Join(how=how) if how in ("with", "without"):
                 where.append(step_words(step, table).rest)
             case Window():
@@ -432,7 +472,7 @@ def plan_words(plan: Plan) -> str:
             case st.Limit(rows=rows):
                 after.append(f"by {order}: the first {rows}" if rows > 1 else f"by {order}: the first")
             case st.Pivot(by=by, column=column, aggregate=aggregate):
-                what = f"{aggregate_words(aggregate, table)} of {spoken(table)}"
+                what = f"{aggregate_words(aggregate, table)} of {rows_called(table)}"
                 each = f", {listed([spoken(n) for n in by])} down and {spoken(column)} across"
             case st.Append(other=other) if what:
                 what = f"{what}, beside {plan_words(other).removesuffix(each)}"
@@ -443,6 +483,6 @@ def plan_words(plan: Plan) -> str:
     if not what:
         shown = next((s for s in reversed(plan.steps) if isinstance(s, st.Pick)), None)
         names = f" with {listed([spoken(c.name) for c in shown.columns])}" if shown else ""
-        what = f"the {spoken(table)}{names}"
+        what = f"the {rows_called(table)}{names}"
     words = what + each + (f", where {listed(where)}" if where else "")
     return words + (f"; {'; '.join(after)}" if after else "")

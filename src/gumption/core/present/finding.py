@@ -5,10 +5,10 @@ from __future__ import annotations
 from decimal import Decimal
 
 from gumption.core.model.names import plural
-from gumption.core.model.types import Role, Value
+from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.expressions import Aggregate, Bin
 from gumption.core.plan.steps import Derive, Pivot
-from gumption.core.plan.words import aggregate_words, spoken
+from gumption.core.plan.words import aggregate_words, rows_called, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import shown
 
@@ -47,11 +47,14 @@ def label(answer: Answer, row: int) -> str:
 
 def _who(answer: Answer, row: int, key: str) -> str:
     """Which row of a list it is: its name, else what tells it apart, else its first column and what that is called."""
-    for roles in (_NAMING, (Role.IDENTIFIER, Role.LINK, Role.CODE)):
+    for roles in ((Role.NAME,), (Role.IDENTIFIER, Role.LINK, Role.CODE)):
         named = [i for i, n in enumerate(answer.columns) if n != key and answer.schema[n].role in roles]
         told = [str(v) for v in dict.fromkeys(answer.rows[row][i] for i in named[:2]) if v is not None]
         if told and answer.schema[answer.columns[named[0]]].type.is_number:
-            return f"{spoken(answer.columns[named[0]])} {told[0]}"
+            # A number says little of what it is: what else is told of it stands beside it.
+            texts = [i for i in answer.labels if answer.schema[answer.columns[i]].type is Type.TEXT]
+            said = [str(answer.rows[row][i]) for i in texts[:1] if answer.rows[row][i] is not None]
+            return ", ".join([f"{spoken(answer.columns[named[0]])} {told[0]}", *said])
         if told:
             return ", ".join(told)
     others = [i for i, n in enumerate(answer.columns) if n != key]
@@ -94,7 +97,9 @@ def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
             parts.append(f"{phrase} cannot be worked out: no values are left")
             continue
         suffix = (
-            " of " + spoken(answer.table) if aggregate and aggregate.column and aggregate.function != "distinct" else ""
+            " of " + rows_called(answer.table)
+            if aggregate and aggregate.column and aggregate.function != "distinct"
+            else ""
         )
         verb = "is"
         parts.append(f"{phrase}{suffix} {verb} {shown(values[place], answer.schema[name])}")
@@ -106,14 +111,18 @@ def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
 
 def _listing(answer: Answer) -> str:
     count = len(answer.rows)
-    noun = spoken(answer.table)
+    noun = rows_called(answer.table)
     ordered = answer.sorted_by.keys[0] if answer.limited is not None and answer.sorted_by is not None else None
     if ordered is not None and ordered.column not in answer.columns:
         ordered = None
     if count == 1 and ordered is not None and len(answer.columns) > 1:
         place, field = answer.columns.index(ordered.column), answer.schema[ordered.column]
         if answer.rows[0][place] is not None:
-            end = _EXTREMES[field.type.is_time, ordered.descending] if field.type.is_number or field.type.is_time else None
+            end = (
+                _EXTREMES[field.type.is_time, ordered.descending]
+                if field.type.is_number or field.type.is_time
+                else None
+            )
             if end is not None:
                 told = shown(answer.rows[0][place], field)
                 return f"{_who(answer, 0, ordered.column)} has the {end} {spoken(ordered.column)}, {told}."
@@ -171,8 +180,8 @@ def _groups(answer: Answer) -> str:
     others = [value for value, i in ranked if i != top]
     if measure.startswith(("highest ", "lowest ", "maximum ", "minimum ")) and others and min(others) != max(others):
         # "The highest highest" says nothing to anybody.
-        (low, least_of), (high, most_of) = min(ranked), max(ranked, key=lambda pair: (pair[0], -pair[1]))
-        ends = [f"{shown(answer.rows[i][place], field)} ({label(answer, i)})" for i in (least_of, most_of)]
+        least_and_most = min(ranked), max(ranked, key=lambda pair: (pair[0], -pair[1]))
+        ends = [f"{shown(answer.rows[i][place], field)} ({label(answer, i)})" for _, i in least_and_most]
         return f"The {measure} goes from {ends[0]} to {ends[1]}."
     text = f"{label(answer, top)} has the {extreme} {measure}, {shown(answer.rows[top][place], field)}"
     if others and others.count(top_value):

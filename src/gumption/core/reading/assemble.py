@@ -120,6 +120,7 @@ _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
 _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
+_LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
 _RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
 _LAST_OF_ALL = frozenset(["worst", "bottom"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
@@ -873,6 +874,14 @@ class Assembler:
         above = {link.other for link in self.catalogue.parents(table)} - self.nouns.vocabulary.shared
         own = self._happens(table) and bool(above)
         return table if own else next((t for t in self._happening_to(table) if self._happens(t)), table)
+
+    def _liked_by(self, draft: Draft, table: str, where: Sequence[m.Condition]) -> str:
+        """The rows by which a kind is popular: a genre by the loans of its books, also those to some of the readers."""
+        below = self._doings_of(table)
+        others = [t for c in where for t in tables_of(c)]
+        apart = any(self.catalogue.path(table, t) is None for t in others)
+        together = all(self.catalogue.path(below, t) is not None for t in others)
+        return below if together and (apart or _LIKED & set(draft.words)) else table
 
     def _so_often(self, draft: Draft, value: object) -> object:
         """The share of owners who came more than five times: those of whom there are so many visits."""
@@ -2219,7 +2228,8 @@ class Assembler:
                 quantities, besides = [shared], []
                 skip = [*skip, *shared.condition]
         if not quantities and not groups and not besides and versus_said:
-            head = self._head(draft, *self._held_kinds(draft))
+            # Who does better is told by the marks, and not by how many there are of each.
+            head = self._head(draft, *(self._held_kinds(draft) if not _FARING & set(draft.words) else ()))
             named = [i for i, _ in self._tables_named(draft)]
             named += [i for i, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
             draft.used.update(named)
@@ -2958,10 +2968,11 @@ class Assembler:
             # The worst by no-shows has the most of them.
             top = dataclasses.replace(top, descending=not top.descending)
         if top.by is None and not top.counts and top.noun is None and not draft.of(Worked) and not draft.of(Counted):
-            told = [p.expr for _, p in draft.of(Measured)] or [self.nouns.main_measure(self._head(draft))]
-            if isinstance(told[0], m.Col) and told[0].key in raced and draft.says(i, _RANKING):
+            said = next((p.expr for _, p in draft.of(Measured)), None)
+            measure = said if said is not None else self.nouns.main_measure(self._head(draft))
+            if isinstance(measure, m.Col) and measure.key in raced and draft.says(i, _RANKING):
                 # The top ten of a race are those who took least.
-                top = dataclasses.replace(top, descending=draft.says(i, _LAST_OF_ALL), by=told[0])
+                top = dataclasses.replace(top, descending=draft.says(i, _LAST_OF_ALL), by=measure)
         if top.by is None and top.noun is not None and not top.counts:
             top = self._by_a_group(draft, top)
         if top.by is None and top.noun is None and self._is_of_doings(draft, i):
@@ -3039,7 +3050,7 @@ class Assembler:
             person = next(
                 (
                     p
-                    for t in (ask.head, *(r.other for r in self.catalogue.parents(ask.head)))
+                    for t in (ask.head, *(r.other for r in self.catalogue.parents(ask.head) if "who" in draft.asks()))
                     if (p := self.nouns.person(t))
                 ),
                 None,
@@ -3047,6 +3058,9 @@ class Assembler:
             if person is not None and person != self.nouns.naming(ask.head):
                 shows = (person, *shows)
         kept, counted = self.counts_of_groups((*ask.where, *more), list(ask.groups), ask.quantities)
+        if any(isinstance(c, m.Is) and len(c.values) == 1 and m.Col(c.column) in ask.groups for c in kept):
+            # Of one genre alone none is the most popular.
+            draft.cost("a most among one", 1.2)
         return ask.but(
             where=kept,
             having=(*having, *counted),
@@ -3268,7 +3282,13 @@ class Assembler:
             if all(self.catalogue.path(head, t) is not None for g in groups for t in tables_of(g)):
                 order = (m.Order(by, top.descending),)
                 return m.Ask(head, where, shows=tuple(groups), order=order, limit=number, per=len(groups))
-        if subject is None and by is not None and top.number is None and groups and (self._each(draft) or self._by(draft)):
+        if (
+            subject is None
+            and by is not None
+            and top.number is None
+            and groups
+            and (self._each(draft) or self._by(draft))
+        ):
             # "The longest wait at each clinic", "the longest wait by clinic" is one value for each.
             return None
         if subject is None and not quantities and not top.counts and not self._each(draft):
@@ -3438,7 +3458,7 @@ class Assembler:
                 next((t for _, t in self._tables_named(draft) if t != rows_of), None)
                 or (self._done_to(draft, rows_of) if rows_of is not None else None)
                 or (counted[0] if counted else None)
-                or (subject.key.table if subject.key is not None else self.nouns.facts[0])
+                or (self._liked_by(draft, subject.key.table, where) if subject.key is not None else self.nouns.facts[0])
             )
             quantity = self.nouns.counted(table)
         else:

@@ -400,7 +400,11 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             income = m.Aggregated("sum", found.revenue)
             yield from ((phrase, income, 0.74) for phrase in WORTH if phrase not in ("value", "worth", "order value"))
             yield from ((phrase, found.revenue, 0.74) for phrase in ("amount", "amounts"))
-        if found.quantity is not None and found.price is not None and not (found.written or totals or _is_work(vocabulary, table)):
+        if (
+            found.quantity is not None
+            and found.price is not None
+            and not (found.written or totals or _is_work(vocabulary, table))
+        ):
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
@@ -500,6 +504,8 @@ def _turnout(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr |
         return
     away = m.Aggregated("sum", m.Arithmetic("-", m.Col(expected), m.Col(present)))
     yield from ((phrase, away, 0.95) for phrase in _STAYED_AWAY)
+    missed = m.Combined("/", away, m.Aggregated("sum", m.Col(expected)), True)
+    yield from ((phrase, missed, 0.97) for phrase in ("no show rate", "no-show rate", "no shows rate", "absence rate"))
     yield from ((phrase, m.Aggregated("sum", m.Col(present)), 0.9) for phrase in _CAME)
 
 

@@ -179,7 +179,9 @@ class Linker:
             for key in m.columns_in(expr):
                 self.ages.setdefault(key.table, expr)
         self.ages_of_people = [
-            e for e in self.ages.values() if isinstance(e, m.Col) or any(is_birth(vocabulary, k) for k in m.columns_in(e))
+            e
+            for e in self.ages.values()
+            if isinstance(e, m.Col) or any(is_birth(vocabulary, k) for k in m.columns_in(e))
         ]
         """Without how long ago somebody joined or something was made."""
         self.united = {
@@ -1794,7 +1796,11 @@ class Linker:
                     told_so = unit in ("hours", "minutes") if is_clock else unit != "any"
                     chosen: m.LengthUnit = unit if told_so else self._natural_unit(first, last)  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
-                    plain += 0.12 * self._names_rows_of(table, words) + 0.05 * self._is_called(table, words) + 0.15 * (takes and lowers[:2] == ("how", "many"))
+                    plain += (
+                        0.12 * self._names_rows_of(table, words)
+                        + 0.05 * self._is_called(table, words)
+                        + 0.15 * (takes and lowers[:2] == ("how", "many"))
+                    )
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
                     score += 0.07 * self._is_handled(first, last)
                     if first.table != last.table:

@@ -21,7 +21,7 @@ from gumption.core.plan.expressions import Aggregate, ColumnRef, Constant, Expre
 from gumption.core.plan.naming import PREFIX, aggregate_name
 from gumption.core.plan.steps import Pick, Picked, Plan, SortKey, Step
 from gumption.core.plan.typing import schema_of
-from gumption.core.plan.words import spoken
+from gumption.core.plan.words import rows_called, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.across import across
 from gumption.core.reading.flow import (
@@ -482,7 +482,7 @@ class Lowering:
         self, flow: Flow, atom: m.Aggregated, base: str, where: Expression | None, taken: set[str]
     ) -> tuple[list[Aggregate], str]:
         table = atom.table or base
-        name = free_name(table.replace(" ", "_"), taken)
+        name = free_name(rows_called(table).replace(" ", "_"), taken)
         if table == base:
             return [Aggregate(name=name, function="count", where=where)], name
         path = self.catalogue.path(base, table)

@@ -16,7 +16,15 @@ from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
-from gumption.core.reading.vocabulary import COST_PARTS, GENERIC_MONEY, NAME, PLANNED, Vocabulary, name_parts, word_stems
+from gumption.core.reading.vocabulary import (
+    COST_PARTS,
+    GENERIC_MONEY,
+    NAME,
+    PLANNED,
+    Vocabulary,
+    name_parts,
+    word_stems,
+)
 
 KIND_ROLES = (Role.CATEGORY, Role.FLAG, Role.PLACE)
 """What columns of kinds are, of which each stands on many rows."""
@@ -211,6 +219,13 @@ _ACTUAL = frozenset(
         "realised",
     ]
 )
+_CAME = frozenset(stem(w) for w in ["attended", "attendance", "attendees", "present", "came", "showed", "turnout"])
+_SIGNED_UP = tuple(stem(w) for w in ["booked", "enrolled", "registered", "invited", "signed", "expected"])
+"""Of those who said that they would come, so many came, however many places there were."""
+_PENALTIES = frozenset(stem(w) for w in ["fine", "fines", "penalty", "penalties", "surcharge"])
+"""Money that is asked for when something went wrong."""
+_REFERENCES = [["reference"], ["ref"], ["number"], ["no"], ["code"], ["id"]]
+"""What the head of a column ends in that says who by a number of theirs."""
 _FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
 _LAST_NAME = frozenset(["lastname", "surname", "familyname", "last", "secondname", "lname"])
 
@@ -304,7 +319,17 @@ class Nouns:
             settled = column.missing > 0 and stem("paid") in words.parts
             return (settled, min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
-        columns = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]
+        rows = {*self.vocabulary.tables[table].parts}
+        columns = [
+            c
+            for c in self.catalogue.table(table).columns
+            if c.is_measure
+            and c.role is Role.MONEY
+            and (not _PENALTIES & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts} or _PENALTIES & rows)
+        ]
+        if not columns and self.has_money(table):
+            # Loans with a fine now and then are asked about by how many there are.
+            return None
         plain = [c for c in columns if not self._is_extra(ColumnKey(table, c.name))]
         if len(plain) < len(columns):
             columns = plain
@@ -348,7 +373,8 @@ class Nouns:
         whole = self.whole_of(expr.key)
         if whole is not None:
             return m.Col(whole)
-        for wanted in _WHOLES:
+        came = _CAME & {*self.vocabulary.columns[expr.key].parts}
+        for wanted in (*_SIGNED_UP, *_WHOLES) if came else _WHOLES:
             for column in self.catalogue.table(expr.key.table).columns:
                 key = ColumnKey(expr.key.table, column.name)
                 if key != expr.key and column.is_measure and column.role.is_summed:
@@ -472,7 +498,8 @@ class Nouns:
             parts = set(self.vocabulary.columns[ColumnKey(table, column.name)].parts)
             # The name of a project is nobody's.
             thing = parts & PERSON_WORDS == {NAME} != parts and parts - {NAME} <= rows and not self.is_of_people(table)
-            return (column.role in (Role.IDENTIFIER, Role.LINK), thing, bool(_BUYERS & parts) is not buys)
+            coded = column.role in (Role.IDENTIFIER, Role.LINK) or name_parts(column.name)[-1:] in _REFERENCES
+            return (coded, thing, bool(_BUYERS & parts) is not buys)
 
         texts = sorted(self._texts(table), key=rank)
         for column in texts:

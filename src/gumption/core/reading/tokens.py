@@ -174,7 +174,9 @@ _GOING = frozenset(["go", "goes", "going", "gone", "went"])
 def _with_turns(tokens: list[Token]) -> list[Token]:
     """What went up or down changed: there the small word says all of it."""
     return [
-        dataclasses.replace(t, turned=True) if t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING else t
+        dataclasses.replace(t, turned=True)
+        if t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING
+        else t
         for place, t in enumerate(tokens)
     ]
 

@@ -202,16 +202,34 @@ _GENDERS = {
 
 _PLACED = frozenset(["pos", "position", "rank", "ranking", "place", "placing", "placed"])
 _RACED = frozenset(
-    ["race", "races", "lap", "laps", "heat", "heats", "runner", "swimmer", "rower", "athlete", "bib", "finisher", "finishers"]
+    [
+        "race",
+        "races",
+        "lap",
+        "laps",
+        "heat",
+        "heats",
+        "runner",
+        "swimmer",
+        "rower",
+        "athlete",
+        "bib",
+        "finisher",
+        "finishers",
+    ]
 )
 
 
 def least_is_best(catalogue: Catalogue) -> frozenset[ColumnKey]:
     """The places that were reached, and the times of what is raced: the first has the lowest of them."""
-    found = set()
+    found: set[ColumnKey] = set()
     for table in catalogue.tables:
         words = {w for c in table.columns for w in _raw_parts(c.name)} | set(_raw_parts(table.name))
-        placed = [c for c in table.columns if c.is_measure and c.type is Type.INTEGER and _raw_parts(c.name)[-1:] and _raw_parts(c.name)[-1] in _PLACED]
+        placed = [
+            c
+            for c in table.columns
+            if c.is_measure and c.type is Type.INTEGER and _raw_parts(c.name)[-1:] and _raw_parts(c.name)[-1] in _PLACED
+        ]
         found.update(ColumnKey(table.name, c.name) for c in placed)
         if words & (_RACED | _PLACED):
             found.update(ColumnKey(table.name, c.name) for c in table.columns if c.type is Type.DURATION)
@@ -236,7 +254,9 @@ def name_parts(name: str) -> list[str]:
     return [expanded(p) for p in _raw_parts(name)]
 
 
-_HOW_IT_IS_WRITTEN = re.compile(r"\b(?:h{1,2}:mm(?::ss)?|m{1,2}:ss|dd/mm/y{2,4}|mm/dd/y{2,4}|yyyy-mm-dd|y/n|yes/no)\b", re.I)
+_HOW_IT_IS_WRITTEN = re.compile(
+    r"\b(?:h{1,2}:mm(?::ss)?|m{1,2}:ss|dd/mm/y{2,4}|mm/dd/y{2,4}|yyyy-mm-dd|y/n|yes/no)\b", re.I
+)
 """What a head says of how its cells are written, which is no part of what they are called."""
 
 

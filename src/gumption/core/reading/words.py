@@ -8,7 +8,7 @@ from typing import assert_never
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
 from gumption.core.model.wish import ChartWish
-from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, span_words, spoken
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, rows_called, span_words, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import event_time, year_of_rows
 from gumption.core.reading.times import are_whole_years
@@ -55,7 +55,7 @@ class _Words:
         return column.display or spoken(key.column)
 
     def table(self, name: str) -> str:
-        return self.catalogue.table(name).display or spoken(name)
+        return self.catalogue.table(name).display or rows_called(name)
 
     def ask(self, ask: m.Ask) -> str:
         if ask.lists:
