@@ -67,7 +67,7 @@ def _as(kind: Kind, forced: Type | None) -> Kind:
 def _marks(column: Column) -> Kind | None:
     """A tick or a cross where it holds, and blanks where it does not."""
     values = {v.lower() for v in column.sample}
-    if not (values <= {"✓", "✔"} or values == {"x"}):
+    if not (values <= {"✓", "✔"} or values in ({"x"}, {"y"})):
         return None
     row = column.connection.execute(f"SELECT count(*) FROM {column.table} WHERE {column.text} IS NULL").fetchone()
     if not row or not row[0]:

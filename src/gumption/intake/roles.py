@@ -471,6 +471,10 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
         return Role.IDENTIFIER
     if unique and _are_names(column) and not set(words) & _CONTACT:
         return Role.NAME
+    short = column.values and max(map(len, column.values)) <= 60
+    if first and told_apart and short and sum(" " in v for v in column.values) > 0.8 * len(column.values):
+        # What each row begins with says what it is, such as the address of a home, where two are called alike as well.
+        return Role.NAME
     if column.distinct > max(0.6 * filled, 30):
         return Role.TEXT
     if words and words[-1].removesuffix("s") in _PLACE:

@@ -53,6 +53,7 @@ _KEPT_IN = frozenset(
     ]
 )
 """Words of what rows are kept in, which no row is."""
+_WHEN = frozenset([*(n.lower() for n in MONTH_NAMES), *(n[:3].lower() for n in MONTH_NAMES), "ytd", "q1", "q2", "q3", "q4"])
 _UNCOUNTED = frozenset(
     ["staff", "stock", "inventory", "equipment", "personnel", "people", "mail", "payroll", "spend", "income"]
 )
@@ -62,9 +63,9 @@ def rows_called(table: str) -> str:
     """What the rows of a table are called in a sentence: the calls of a call log, the jobs of a job list 2026."""
     words = spoken(table).split()
     kept = list(words)
-    while len(kept) > 1 and (kept[-1].lower() in _KEPT_IN or kept[-1].isdigit()):
+    while len(kept) > 1 and (kept[-1].lower() in _KEPT_IN | _WHEN or kept[-1].isdigit()):
         kept.pop()
-    if len(kept) == len(words) or words[len(kept)].isdigit():
+    if not {w.lower() for w in words[len(kept) :]} & _KEPT_IN:
         return " ".join(kept)
     last = kept[-1]
     if not last.endswith("s") and last.lower() not in _UNCOUNTED:

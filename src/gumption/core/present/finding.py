@@ -55,6 +55,9 @@ def _who(answer: Answer, row: int, key: str) -> str:
             texts = [i for i in answer.labels if answer.schema[answer.columns[i]].type is Type.TEXT]
             said = [str(answer.rows[row][i]) for i in texts[:1] if answer.rows[row][i] is not None]
             return ", ".join([f"{spoken(answer.columns[named[0]])} {told[0]}", *said])
+        halves = [str(v) for i, v in enumerate(answer.rows[row]) if _is_a_name(answer.columns[i]) and v is not None]
+        if told and roles != (Role.NAME,) and halves:
+            return f"{' '.join(halves[:2])} ({told[0]})"
         if told:
             return ", ".join(told)
     others = [i for i, n in enumerate(answer.columns) if n != key]
@@ -141,6 +144,10 @@ def _listing(answer: Answer) -> str:
     names = [] if naming is None else [str(v) for v in dict.fromkeys(row[naming] for row in answer.rows) if v]
     told = f": {_some(names)}" if len(names) == count else ""
     return f"{count:,} {noun} fit{told}." if answer.filtered else f"There are {count:,} {noun}{told}."
+
+
+def _is_a_name(column: str) -> bool:
+    return bool({"name", "surname", "forename"} & set(spoken(column).lower().split()))
 
 
 _EXTREMES = {

@@ -235,7 +235,7 @@ def word_weight(token: Token) -> float:
     if token.kind == "quoted":
         # What is quoted is meant, however small a word it is.
         return 1.0
-    if token.lower in lexicon.fillers() and not token.turned:
+    if token.lower in lexicon.fillers() and not token.meant:
         return _WEIGHT_FILLER
     if token.lower in lexicon.chatter():
         return _WEIGHT_CHATTER
@@ -967,7 +967,7 @@ class Assembler:
     def _is_only_numbered(self, table: str) -> bool:
         """True where nothing but a number tells the rows of a table apart, which says nothing of what they are."""
         told = self.catalogue.table(table).naming_column
-        return told is None or told.type.is_number
+        return told is not None and told.type.is_number
 
     def _told_apart(self, ask: m.Ask) -> m.Ask:
         """The first of each owner is that of each by their number, where two have the same name."""
@@ -1206,7 +1206,8 @@ class Assembler:
             if name is not None and name.role is Role.NAME:
                 names.append(m.Col(m.ColumnKey(owner, name.name)))
             elif (person := self.nouns.person(owner)) is not None and self.nouns.is_of_people(owner):
-                names.append(person)
+                # A first name alone is nobody's.
+                names.extend(self.nouns.split_name(owner) or (person,))
         names = [n for n in dict.fromkeys(names) if n not in (*ask.shows, *ask.groups)]
         return ask.but(shows=(*ask.shows, *names)) if names else ask
 
@@ -1612,6 +1613,10 @@ class Assembler:
                 if column.type.is_time:
                     draft.cost("counted by a date", 0.1)
                 return m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
+            if column.type is Type.TIME and not counted.distinct:
+                # How many arrived: those that have the time at which they did.
+                here = (m.Not(m.Missing(noun.key)),) if column.missing else ()
+                return m.Aggregated("count", table=noun.key.table, where=here)
             if column.type.is_time or column.role is Role.FLAG:
                 return None
             called_so = (

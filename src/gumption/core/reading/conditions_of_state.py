@@ -127,7 +127,7 @@ class StateFinder:
                         since, until = (m.Col(ColumnKey(table, c.name)) for c in (one, two))
                         yield m.All((m.Within(since, None, self.day), m.Within(until, self.day, None)))
             case "after" | "notafter" | "before":
-                yield from (_held(table, kind, *p) for p in pairs if all(c.type.is_time for c in p))
+                yield from (_held(table, kind, *p) for p in pairs if _are_alike(*p))
             case "under" | "reach" | "beyond":
                 yield from (_held(table, kind, *p) for p in pairs if all(c.type.is_number for c in p))
 
@@ -221,3 +221,8 @@ def _is_yes_no(column: Column) -> bool:
 def _spoken(names: str) -> tuple[tuple[str, ...], ...]:
     """The stems of each of several names."""
     return tuple(tuple(stem(w) for w in name.split("_")) for name in names.split("|"))
+
+
+def _are_alike(one: Column, other: Column) -> bool:
+    """True for two dates, or two times of one day."""
+    return (one.type.is_time and other.type.is_time) or one.type is other.type is Type.TIME

@@ -422,6 +422,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
         yield from _overruns(vocabulary, table)
+        yield from _service(vocabulary, table, day)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
@@ -802,6 +803,34 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
         yield from ((phrase, rest, 0.86) for phrase in OWED if not held & {stem(phrase)})
 
 
+_SERVICE = ("length of service", "service length", "tenure", "years of service", "length of employment", "time served")
+_CAME_IN = stems("start started joined hired employed")
+_WENT = stems("leaving left leave end ended termination")
+_EMPLOYED = stems("employee employees staff worker workers colleague colleagues people personnel team")
+
+
+def _service(vocabulary: Vocabulary, table: str, day: dt.date) -> Iterator[tuple[str, m.Expr, float]]:
+    """For how many years people have been here, of those who have not left."""
+    if not _EMPLOYED & set(vocabulary.tables[table].parts):
+        return
+    dates = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.type.is_time]
+    came = next((k for k in dates if own_words(vocabulary, k) & _CAME_IN), None)
+    went = next((k for k in dates if own_words(vocabulary, k) & _WENT and k != came), None)
+    if came is not None:
+        since: m.Expr = m.Length("years", m.Col(came), m.Today(day))
+        here = m.Given(since, m.Missing(went)) if went is not None and vocabulary.column(went).missing else since
+        yield from ((phrase, here, 0.97) for phrase in _SERVICE)
+
+
+_ACTUAL = stems("actual actuals spent achieved outturn")
+_LEFT_OF_PLAN = (
+    "{} left", "{} is left", "{} remaining", "remaining {}", "unspent {}", "{} still to spend", "left in the {}",
+    "left of the {}", "{} balance", "unused {}",
+)  # fmt: skip
+_USED_OF_PLAN = (
+    "percentage of {} spent", "percent of {} spent", "% of {} spent", "percentage of the {} spent", "share of {} spent",
+    "{} used", "percentage of {} used", "share of the {} spent", "proportion of {} spent", "{} spent so far",
+)  # fmt: skip
 _OVERRUN = (
     "overspend", "overspent", "overspending", "overrun", "overruns", "cost overrun", "cost overruns", "variance",
     "budget variance", "cost variance", "amount over budget", "amount over estimate",
@@ -817,18 +846,28 @@ def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
         parts = {key: {*vocabulary.columns[key].parts} for key in measured}
         for key in measured:
             plain = parts[key] - PLANNED
-            came = next((k for k in measured if plain & parts[k] and not PLANNED & parts[k]), None)
+            alike = plain or _ACTUAL
+            came = next((k for k in measured if alike & parts[k] and not PLANNED & parts[k]), None)
             if plain != parts[key] and came is not None:
                 yield key, came
 
 
-def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
-    """By how much more things cost than they were to."""
+def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """By how much more things cost than they were to, what is left of a budget, and how much of it is spent."""
     pairs = [(was, came) for was, came in estimates(vocabulary) if was.table == table]
-    if len(pairs) == 1 and vocabulary.column(pairs[0][0]).role is Role.MONEY:
-        was, came = pairs[0]
-        over = m.Aggregated("sum", m.Arithmetic("-", m.Col(came), m.Col(was)))
-        yield from ((phrase, over, 0.95) for phrase in _OVERRUN)
+    pairs.sort(key=lambda pair: stem("budget") not in vocabulary.columns[pair[0]].parts)
+    if not pairs or vocabulary.column(pairs[0][1]).role not in (Role.MONEY, Role.QUANTITY):
+        return
+    was, came = pairs[0]
+    over = m.Arithmetic("-", m.Col(came), m.Col(was))
+    yield from ((phrase, over, 0.95) for phrase in _OVERRUN)
+    named = [p for p in name_parts(was.column) if stem(p) in PLANNED]
+    left = m.Arithmetic("-", m.Col(was), m.Col(came))
+    used = m.Combined("/", m.Aggregated("sum", m.Col(came)), m.Aggregated("sum", m.Col(was)), True)
+    for plan in named:
+        yield from ((phrase.format(plan), left, 0.97) for phrase in _LEFT_OF_PLAN)
+        yield from ((phrase.format(plan), used, 0.97) for phrase in _USED_OF_PLAN)
+    yield from ((phrase, left, 0.9) for phrase in ("left to spend", "unspent", "underspend"))
 
 
 def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:

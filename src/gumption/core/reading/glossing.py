@@ -123,7 +123,7 @@ def glosses_of(
                 covered.add(place)
     for place in unread:
         token = tokens[place]
-        small = token.lower in lexicon.fillers() and not token.turned
+        small = token.lower in lexicon.fillers() and not token.meant
         if place not in covered and not small and token.kind != "symbol":
             found.append(Gloss(token.start, token.end, "unread", "not used"))
     return tuple(sorted(found, key=lambda g: g.start))

@@ -335,6 +335,7 @@ class Linker:
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
         found = [self._with_its_no(tokens, e) for e in found]
+        found.extend(self._those_under(tokens, found))
         found = self._plans_unasked(tokens, found)
         found = self._ages_of_what_is_named(found)
         found = [e for e in found if not self._adds_up_what_is_not(tokens, e)]
@@ -470,6 +471,27 @@ class Linker:
         if denied and all(re.search(rf"\b{re.escape(said)}\b", str(v).lower()) for v in value.values):
             return dataclasses.replace(edge, start=edge.start - 1, score=max(edge.score, 0.93))
         return edge
+
+    def _those_under(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Who reports to E003 has E003 as a manager, where people and who leads them stand in one table."""
+        for edge in found:
+            value = edge.value
+            if edge.category != "V" or not isinstance(value, Values):
+                continue
+            words = [t.lower for t in tokens[max(edge.start - 2, 0) : edge.start]]
+            size = next((len(p) for p in _LED_BY if tuple(words[-len(p) :]) == p), 0)
+            if not size:
+                continue
+            table = self.vocabulary.table(value.column.table)
+            leading = (
+                ColumnKey(table.name, c.name)
+                for c in table.columns
+                if c.type is Type.TEXT and _LEADERS & {*self.vocabulary.columns[ColumnKey(table.name, c.name)].parts}
+            )
+            key = next((k for k in leading if set(map(str, value.values)) <= set(self.vocabulary.column(k).values)), None)
+            if key is not None:
+                such = Part(m.Is(key, value.values), "value")
+                yield Edge("K", edge.start - size, edge.end, such, 0.98)
 
     def _plans_unasked(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """What stands in a budget, or was to be, is meant where the question speaks of one, and not where what came of it would do."""
@@ -1053,6 +1075,9 @@ class Linker:
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
             if score < least:
                 continue
+            if len(stems) > 1 and self._measures_of(table, stems):
+                # Parcels delivered are the parcels, and no other word for deliveries.
+                continue
             if score < 0.9 and stems[0] in MONEY_WORDS:
                 # An amount is no other word for an invoice.
                 continue
@@ -1197,8 +1222,11 @@ class Linker:
                 yield Edge("ACT", start, end, lowers[0], 0.6)
             for verb in lexicon.verbs().get(lowers[0], ()):
                 if verb.kind == "time":
-                    for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]:
-                        yield Edge("D", start, end, Noun(key=key), score)
+                    dated = self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]
+                    own = {key for _, key in dated if stems[0] in self.vocabulary.columns[key].parts}
+                    for score, key in dated:
+                        # Who started has a start date, and is not away from some day on.
+                        yield Edge("D", start, end, Noun(key=key), score - 0.2 * bool(own and key not in own))
                 else:
                     if lowers[0] not in _LOADED:
                         yield Edge("VERB", start, end, verb.kind, 0.6)
@@ -1216,6 +1244,16 @@ class Linker:
                             for meaning, score in self.derived.get(("revenue",), ()):
                                 if not isinstance(meaning, QUANTITIES):
                                     yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.1)
+
+    def _measures_of(self, table: str, stems: tuple[str, ...]) -> bool:
+        """True where one of some words is the whole name of a number of a table, and no word of the table's own name."""
+        own = self.vocabulary.tables[table].parts
+        return any(
+            c.is_measure and self.vocabulary.columns[ColumnKey(table, c.name)].parts == (s,)
+            for s in stems
+            if s not in own
+            for c in self.vocabulary.table(table).columns
+        )
 
     def _counts_what_is_done(self, key: ColumnKey, word: str) -> bool:
         """True for a verb that a column of how many is called by: sell, sold, of the column of those sold."""
@@ -1307,7 +1345,8 @@ class Linker:
         if word in SPENDING_WORDS and not self.costed:
             # Where nothing says what was spent, a thing cost what it was given.
             for key, words in self.vocabulary.columns.items():
-                if stem("budget") in words.parts and self.vocabulary.column(key).is_measure:
+                given = stem("budget") in words.parts and self.vocabulary.column(key).is_measure
+                if given and key not in self.estimates:
                     yield Edge("M", start, end, Noun(key=key), 0.66)
                     yield Edge("MV", start, end, Noun(key=key), 0.62)
         for key, words in self.vocabulary.columns.items():
@@ -1517,7 +1556,7 @@ class Linker:
             return
         stems = tuple(part for token in span for part in word_stems(token.text))
         small = len(span) == 1 and (
-            span[0].lower in lexicon.fillers() or (span[0].kind != "word" and len(span[0].text) < 3)
+            (span[0].lower in lexicon.fillers() and not span[0].meant) or (span[0].kind != "word" and len(span[0].text) < 3)
         )
         if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
             return
@@ -1623,6 +1662,7 @@ class Linker:
             or word in PERSON_WORDS
             or word in _PEOPLE
             or word in self.acts
+            or word in INCOME_WORDS | SPENDING_WORDS
             or called
             or (is_common(word) and word not in lexicon.concepts())
         ):
@@ -2600,6 +2640,13 @@ def _table_of(value: object) -> str:
             return table
         case _:
             return ""
+
+
+_LEADERS = frozenset(stem(w) for w in ["manager", "supervisor", "boss", "lead", "leader", "reports"])
+_LED_BY = (
+    ("reports", "to"), ("report", "to"), ("reporting", "to"), ("managed", "by"), ("supervised", "by"), ("led", "by"),
+    ("work", "for"), ("works", "for"), ("working", "for"), ("answers", "to"), ("answer", "to"), ("under",),
+)  # fmt: skip
 
 
 def _is_who(token: Token) -> bool:

@@ -525,6 +525,10 @@ class QuestionReader:
             if token.text in _LETTERS and self._is_a_value(tokens, place):
                 found[place] = dataclasses.replace(token, lower=token.text)
                 continue
+            if self._stands_for_a_value(token, tokens):
+                # What IT spent is not what it spent.
+                found[place] = dataclasses.replace(token, meant=True)
+                continue
             if token.kind != "word" or token.lower in lexicon.fillers() or token.lower in lexicon.chatter():
                 continue
             if token.lower in FOLLOWING.literals or token.lower in lexicon.verbs() or token.lower in lexicon.units():
@@ -544,6 +548,13 @@ class QuestionReader:
                 changes[place] = better
                 found[place] = Token(token.text, "word", token.start, token.end, better, stem(better))
         return found, changes
+
+    def _stands_for_a_value(self, token: Token, tokens: list[Token]) -> bool:
+        """True for a small word in capitals that is a value as it is written, in a question that is not all in capitals."""
+        if len(token.text) < 2 or not token.text.isupper() or token.lower not in lexicon.fillers():
+            return False
+        spelled = any(token.text in values for values in self.vocabulary.values.get((token.stem,)).values())
+        return spelled and any(t.text.islower() for t in tokens)
 
     def _is_a_value(self, tokens: list[Token], place: int) -> bool:
         """True for a capital letter that is a small word too, and stands for a value: beside its column's name, or after "an"."""

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import trade
+from gumption.core.reading.derived import estimates, trade
 from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
@@ -237,6 +237,7 @@ class Nouns:
         self.vocabulary = vocabulary
         self.catalogue = vocabulary.catalogue
         self.dates = {ColumnKey(t.name, c.name) for t in self.catalogue.tables for c in t.columns if c.type.is_time}
+        self._came_of = dict(estimates(vocabulary))
         self._measures: dict[str, m.Expr | None] = {}
         self._totals: dict[ColumnKey, tuple[str, ...]] = {}
         self._with_totals: dict[str, tuple[ColumnKey, ...]] = {}
@@ -292,7 +293,10 @@ class Nouns:
     def main_measure(self, table: str) -> m.Expr | None:
         """The measure that a table is mostly asked about: its total, else its first amount."""
         if table not in self._measures:
-            self._measures[table] = self._main_measure(table)
+            main = self._main_measure(table)
+            # What was spent is asked about before what was to be spent.
+            came = self._came_of.get(main.key) if isinstance(main, m.Col) else None
+            self._measures[table] = m.Col(came) if came is not None else main
         return self._measures[table]
 
     def is_of_money(self, table: str) -> bool:

@@ -46,8 +46,8 @@ class Token:
     stem: str
     number: float | None = None
     money: bool = False
-    turned: bool = False
-    """The small word of "went up", which says that something changed."""
+    meant: bool = False
+    """A small word that says something here: the "up" of went up, IT as the name of a department."""
 
 
 _IRREGULAR = dict(
@@ -174,7 +174,7 @@ _GOING = frozenset(["go", "goes", "going", "gone", "went"])
 def _with_turns(tokens: list[Token]) -> list[Token]:
     """What went up or down changed: there the small word says all of it."""
     return [
-        dataclasses.replace(t, turned=True)
+        dataclasses.replace(t, meant=True)
         if t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING
         else t
         for place, t in enumerate(tokens)

@@ -17,7 +17,7 @@ from rapidfuzz import fuzz, process
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.names import spaced
 from gumption.core.model.types import Role, Type
-from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, rows_called, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.lexicon import concepts, expanded, related
 from gumption.core.reading.meaning import ColumnKey
@@ -146,6 +146,8 @@ PLANNED = frozenset(
         "estimated",
         "quoted",
         "projected",
+        "asking",
+        "guide",
     ]
 )
 """Words of what was planned, not of what came of it."""
@@ -513,7 +515,10 @@ class Vocabulary:
         self.partial = ValueIndex(lambda said, value: said in word_stems(value))
         """Values of several words by the stem of one of them."""
         for table in catalogue.tables:
-            self.tables[table.name] = _words_of(table.name, table.description, table.synonyms)
+            # A call log is of calls, and last October's deliveries are deliveries.
+            kept_in = (table.name,) if rows_called(table.name) != spoken(table.name) else ()
+            called = (*table.synonyms, *kept_in)
+            self.tables[table.name] = _words_of(rows_called(table.name), table.description, called)
             for column in table.columns:
                 key = ColumnKey(table.name, column.name)
                 self.columns[key] = _column_words(column)
