@@ -17,7 +17,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import is_birth
+from gumption.core.reading.derived import DECIDED, is_birth
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
@@ -59,7 +59,7 @@ from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
-from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PLANNED
+from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PLANNED, word_stems
 
 TOPS = frozenset(
     [
@@ -120,6 +120,7 @@ _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
 _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
+_ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
 _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
 _RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
 _LAST_OF_ALL = frozenset(["worst", "bottom"])
@@ -833,8 +834,11 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
-            ask = self._when_below(self._when_so_often(ask, draft), draft)
+            ask = self._when_below(self._when_so_often(self._when_decided(ask), draft), draft)
             ask = ask.but(where=tuple(self.of_several(ask.head, c) for c in ask.where))
+            if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
+                # One number has no rank.
+                return None
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
@@ -922,6 +926,24 @@ class Assembler:
         rows, own = next(iter(carried.items()))
         then = m.Has(m.Rows(rows, (*own, *times)))
         return ask.but(where=(*(c for c in ask.where if c not in own and c not in times), then))
+
+    def _when_decided(self, ask: m.Ask) -> m.Ask:
+        """What was won this year was decided then, whenever it began."""
+        ended = [
+            c
+            for c in ask.where
+            if isinstance(c, m.Is) and c.values and all(DECIDED & set(word_stems(str(v))) for v in c.values)
+        ]
+        times = [c for c in ask.where if isinstance(c, (m.Within, m.PartIs)) and isinstance(c.time, m.EventTime)]
+        if len(ended) != 1 or not times:
+            return ask
+        table = ended[0].column.table
+        dates = (m.ColumnKey(table, c.name) for c in self.catalogue.table(table).columns if c.type.is_time)
+        told = next((k for k in dates if _ENDING & set(self.nouns.vocabulary.columns[k].parts)), None)
+        if told is None or ask.head != table:
+            return ask
+        change: dict[object, object] = {m.EventTime(): m.Col(told)}
+        return ask.but(where=tuple(m.replaced(c, change) if c in times else c for c in ask.where))
 
     def _by_the_heads_time(self, ask: m.Ask) -> m.Ask:
         """What is worked out of other rows than those a question is of still happened when these did."""

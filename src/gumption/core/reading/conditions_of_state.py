@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
+from gumption.core.reading.derived import undecided
 from gumption.core.reading.lexicon import State
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
@@ -44,6 +45,7 @@ class StateFinder:
             for standing in self._kinds_of(table).values():
                 for said in standing:
                     self._standing[said].add(table)
+        self._undecided = {t for t in vocabulary.tables if undecided(vocabulary, t) is not None}
         self._order = {table: place for place, table in enumerate(vocabulary.tables)}
 
     def _may_say(self, pattern: tuple[str, ...]) -> set[str]:
@@ -52,6 +54,8 @@ class StateFinder:
         match kind:
             case "unended":
                 return self._unended
+            case "undecided":
+                return self._undecided
             case "value":
                 return set().union(*(self._standing.get(said, ()) for said in _spoken(names[0])))
             case _:
@@ -80,6 +84,10 @@ class StateFinder:
                     yield m.All((left, right))
             return
         kind, *names = pattern
+        if kind == "undecided":
+            if not described and (rest := undecided(self.vocabulary, table)) is not None:
+                yield rest
+            return
         if kind == "unended":
             if not described and (last := self._last_of(table)) is not None:
                 key = ColumnKey(table, last.name)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+import itertools
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -423,6 +424,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _owed(vocabulary, table, held)
         yield from _overruns(vocabulary, table)
         yield from _service(vocabulary, table, day)
+        yield from _pipelines(vocabulary, table)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
@@ -629,8 +631,8 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
             yield phrase, m.Combined("-", room, filled), 0.9
 
 
-def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """The goals of a match that has home goals and away goals: what stands in one column for each kind is added up."""
+def kinds_apart(vocabulary: Vocabulary, table: str) -> Iterator[tuple[tuple[str, ...], dict[str, ColumnKey]]]:
+    """What stands in one column for each kind, home goals and away goals: what it is, and the column of each kind."""
     by_kind: dict[tuple[str, ...], dict[str, ColumnKey]] = {}
     for key in (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.role.is_summed):
         parts = name_parts(key.column)
@@ -640,8 +642,13 @@ def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Exp
     names = {tuple(name_parts(c.name)) for c in vocabulary.table(table).columns}
     for rest, kinds in by_kind.items():
         whole = next((w for w in _WHOLES if len(w & set(kinds)) == len(kinds) > 1), None)
-        if whole is None or not rest or rest in names:
-            continue
+        if whole is not None and rest and rest not in names:
+            yield rest, kinds
+
+
+def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """The goals of a match that has home goals and away goals: what stands in one column for each kind is added up."""
+    for rest, kinds in kinds_apart(vocabulary, table):
         exprs: list[m.Expr] = [m.Col(k) for k in kinds.values()]
         joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
         for phrase in dict.fromkeys(
@@ -803,6 +810,39 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
         yield from ((phrase, rest, 0.86) for phrase in OWED if not held & {stem(phrase)})
 
 
+DECIDED = stems("won lost closed cancelled rejected declined dead withdrawn")
+_PIPELINE = ("pipeline", "open pipeline", "pipeline value", "value of the pipeline", "live pipeline", "sales pipeline")
+_WEIGHTED = ("weighted pipeline", "weighted value", "expected value", "weighted pipeline value", "probability weighted pipeline")
+_LIKELY = stems("probability likelihood chance")
+
+
+def undecided(vocabulary: Vocabulary, table: str) -> m.Condition | None:
+    """What is neither won nor lost, where one column tells how far things are and how they ended."""
+    for column in vocabulary.table(table).columns:
+        if column.type is not Type.TEXT or not 3 <= column.distinct <= 12 or len(column.values) < column.distinct:
+            continue
+        ended = tuple(v for v in column.values if DECIDED & set(word_stems(v)))
+        if 1 < len(ended) < column.distinct and {stem("won"), stem("lost")} & {s for v in ended for s in word_stems(v)}:
+            return m.Not(m.Is(ColumnKey(table, column.name), ended))
+    return None
+
+
+def _pipelines(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """What is still to be won, and what of it is to be expected."""
+    rest = undecided(vocabulary, table)
+    money = [key for key, column, _ in _columns(vocabulary, table) if key.table == table and column.role is Role.MONEY]
+    if rest is None or not money:
+        return
+    yield from ((phrase, m.Given(m.Col(money[0]), rest), 0.97) for phrase in _PIPELINE)
+    for column in vocabulary.table(table).columns:
+        key = ColumnKey(table, column.name)
+        if column.type.is_number and own_words(vocabulary, key) & _LIKELY and column.high is not None:
+            whole = m.Number(1.0 if float(column.high) <= 1 else 100.0)
+            likely = m.Arithmetic("*", m.Col(money[0]), m.Arithmetic("/", m.Col(key), whole))
+            yield from ((phrase, m.Given(likely, rest), 0.98) for phrase in _WEIGHTED)
+            return
+
+
 _SERVICE = ("length of service", "service length", "tenure", "years of service", "length of employment", "time served")
 _CAME_IN = stems("start started joined hired employed")
 _WENT = stems("leaving left leave end ended termination")
@@ -909,6 +949,9 @@ def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
     return own if named and not dated and not held_yearly else frozenset()
 
 
+_PROMISED = stems("due expected planned promised target deadline agreed scheduled eta expiry expires")
+
+
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:
     """Start and end of something on the rows of a table: the event's time first, then every other pair in order."""
     found = vocabulary.table(table)
@@ -916,6 +959,16 @@ def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, Colu
     clocks = [c for c in found.columns if c.type is Type.TIME]
     pairs = []
     for group in (dates, clocks):
-        for place, start in enumerate(group):
-            pairs += [(ColumnKey(table, start.name), ColumnKey(table, end.name)) for end in group[place + 1 :]]
+        for one, other in itertools.combinations(group, 2):
+            told = {p for c in (one, other) for p in own_words(vocabulary, ColumnKey(table, c.name))}
+            turned = not told & _PROMISED and _comes_before(other, one)
+            start, end = (other, one) if turned else (one, other)
+            pairs.append((ColumnKey(table, start.name), ColumnKey(table, end.name)))
     return pairs
+
+
+def _comes_before(one: Column, other: Column) -> bool:
+    """True where the data say that one date lies before another at both ends, in whichever order their columns stand."""
+    if None in (one.low, one.high, other.low, other.high) or one.type is Type.TIME:
+        return False
+    return str(one.low)[:10] < str(other.low)[:10] and str(one.high)[:10] < str(other.high)[:10]

@@ -66,10 +66,16 @@ def _admitted(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr,
     columns = [c for c in vocabulary.table(table).columns if c.role is Role.QUANTITY and c.type is Type.INTEGER]
     kinds = [c for c in columns if {stem(p) for p in name_parts(c.name)} <= _ADMITTED]
     time = vocabulary.table(table).time_column
-    if len(kinds) < 2 or time is None or time.distinct < vocabulary.table(table).rows:
+    if len(kinds) < 2:
         return
     exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
     joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+    if time is None or time.distinct < vocabulary.table(table).rows:
+        # A row is of so many adults and so many children: a household, a booking, a visit.
+        yield from ((phrase, joint, 1.02) for phrase in ("people", "persons", "individuals", "heads"))
+        for group in GROUPS:
+            yield from ((p, joint, 0.97) for p in (f"{group} size", f"size of {group}", f"size of the {group}"))
+        return
     own = table.lower().replace("_", " ")
     # The rows are days, whatever they are called after.
     yield from ((phrase, joint, 1.08) for phrase in {own, own.removesuffix("s"), own.removesuffix("s") + "s"})

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import functools
+import itertools
 import math
 import re
 from collections.abc import Iterable, Iterator, Mapping
@@ -20,7 +21,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, OWED, derived_measures, estimates, is_birth, time_pairs
+from gumption.core.reading.derived import BEGUN, OWED, derived_measures, estimates, is_birth, kinds_apart, time_pairs
 from gumption.core.reading.figures import GROUPS, figures, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
@@ -201,6 +202,15 @@ class Linker:
         """The first year that a bare number may be."""
         planned = {t for t, words in vocabulary.tables.items() if PLANNED & set(words.parts)}
         self.planned = planned if len(planned) < len(vocabulary.tables) else frozenset[str]()
+        self.kinds = {
+            key: kind
+            for table in vocabulary.tables
+            for _, kinds in kinds_apart(vocabulary, table)
+            for kind, key in kinds.items()
+        }
+        """Numbers that stand in a column for each kind, with the word of their kind."""
+        self.sides = list(_sides(vocabulary))
+        """Two columns of one table that hold the same names, such as the home side and the away side of a match."""
         self.done_small: dict[str, list[ColumnKey]] = {}
         for key in vocabulary.columns:
             called = name_parts(key.column)
@@ -335,7 +345,9 @@ class Linker:
         found.extend(self._last_dates(found))
         found.extend(self._being_in(tokens, found))
         found = [self._with_its_no(tokens, e) for e in found]
+        found = [self._of_one_kind(tokens, e) for e in found]
         found.extend(self._those_under(tokens, found))
+        found.extend(self._either_side(tokens, found))
         found = self._plans_unasked(tokens, found)
         found = self._ages_of_what_is_named(found)
         found = [e for e in found if not self._adds_up_what_is_not(tokens, e)]
@@ -471,6 +483,27 @@ class Linker:
         if denied and all(re.search(rf"\b{re.escape(said)}\b", str(v).lower()) for v in value.values):
             return dataclasses.replace(edge, start=edge.start - 1, score=max(edge.score, 0.93))
         return edge
+
+    def _of_one_kind(self, tokens: list[Token], edge: Edge) -> Edge:
+        """Goals are those of both sides, where nothing says at home or away."""
+        value = edge.value
+        kind = self.kinds.get(value.key) if isinstance(value, Noun) and value.key is not None else None
+        if kind is None or kind in {t.lower for t in tokens[edge.start : edge.end]}:
+            return edge
+        return dataclasses.replace(edge, score=edge.score - 0.35)
+
+    def _either_side(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """The matches of the Swans are those at home and those away, where no word says which."""
+        said = {t.stem for t in tokens} | {t.lower for t in tokens}
+        for key, other in self.sides:
+            if said & {*self.vocabulary.columns[key].parts, *self.vocabulary.columns[other].parts, "from", "to"}:
+                continue
+            for edge in found:
+                value = edge.value
+                if edge.category == "V" and isinstance(value, Values) and value.column == key and not value.partly:
+                    such = m.Any((m.Is(key, value.values), m.Is(other, value.values)))
+                    led = edge.start > 0 and tokens[edge.start - 1].lower in ("by", "for", "of", "with", "involving")
+                    yield Edge("K", edge.start - led, edge.end, Part(such, "value"), min(edge.score + 0.03, 0.99))
 
     def _those_under(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Who reports to E003 has E003 as a manager, where people and who leads them stand in one table."""
@@ -1490,6 +1523,12 @@ class Linker:
 
     def _compound(self, up: bool, word: str, start: int, end: int) -> Iterator[Edge]:
         """Best-paid, top rated, most visited: by a column the participle points at, or by how often."""
+        for phrase, meanings in self.derived.items():
+            # The highest scoring match is that of most goals of both sides.
+            if len(phrase) == 1 and word.endswith("ing") and lexicon.related(stem(word), stem(phrase[0])):
+                for meaning, score in meanings:
+                    if isinstance(meaning, m.Arithmetic) and meaning.op == "+":
+                        yield Edge("SUP", start, end, Top(up, by=meaning), score)
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
             if column.is_measure and any(lexicon.related(stem(word), p) for p in words.parts):
@@ -1556,7 +1595,7 @@ class Linker:
             return
         stems = tuple(part for token in span for part in word_stems(token.text))
         small = len(span) == 1 and (
-            (span[0].lower in lexicon.fillers() and not span[0].meant) or (span[0].kind != "word" and len(span[0].text) < 3)
+            (span[0].lower in lexicon.fillers() and not (span[0].meant and span[0].text.isupper())) or (span[0].kind != "word" and len(span[0].text) < 3)
         )
         if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
             return
@@ -2642,6 +2681,20 @@ def _table_of(value: object) -> str:
             return ""
 
 
+def _sides(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
+    for table in vocabulary.catalogue.tables:
+        named = [
+            c
+            for c in table.columns
+            if c.type is Type.TEXT and c.role in (Role.CATEGORY, Role.PLACE, Role.PERSON) and len(c.values) > 3
+        ]
+        for one, two in itertools.combinations(named, 2):
+            held, other = set(one.values), set(two.values)
+            if len(held & other) >= 0.8 * len(held | other) and not _RATINGS & {stem(w) for v in held for w in v.split()}:
+                yield ColumnKey(table.name, one.name), ColumnKey(table.name, two.name)
+
+
+_RATINGS = frozenset(stem(w) for w in ["agree", "disagree", "good", "poor", "yes", "no", "never", "always", "high", "low", "satisfied", "likely", "average"])
 _LEADERS = frozenset(stem(w) for w in ["manager", "supervisor", "boss", "lead", "leader", "reports"])
 _LED_BY = (
     ("reports", "to"), ("report", "to"), ("reporting", "to"), ("managed", "by"), ("supervised", "by"), ("led", "by"),
