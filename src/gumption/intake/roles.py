@@ -385,7 +385,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if column.type is Type.INTEGER and words and words[-1] in _NUMBERED_THINGS:
                 # A cost centre's number says which it is, and is no cost.
                 return Role.CODE
-            if column.type is Type.INTEGER and _are_running_numbers(column, rows, first):
+            if column.type is Type.INTEGER and not known & _MONEY and _are_running_numbers(column, rows, first):
                 return Role.CODE
             if column.type is Type.INTEGER and words and (words[-1] in _TIME_PART | _NUMBERED or words[0] == "year"):
                 return Role.CODE

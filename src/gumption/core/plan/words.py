@@ -53,7 +53,9 @@ _KEPT_IN = frozenset(
     ]
 )
 """Words of what rows are kept in, which no row is."""
-_WHEN = frozenset([*(n.lower() for n in MONTH_NAMES), *(n[:3].lower() for n in MONTH_NAMES), "ytd", "q1", "q2", "q3", "q4"])
+_WHEN = frozenset(
+    [*(n.lower() for n in MONTH_NAMES), *(n[:3].lower() for n in MONTH_NAMES), "ytd", "q1", "q2", "q3", "q4"]
+)
 _UNCOUNTED = frozenset(
     ["staff", "stock", "inventory", "equipment", "personnel", "people", "mail", "payroll", "spend", "income"]
 )

@@ -812,7 +812,13 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
 
 DECIDED = stems("won lost closed cancelled rejected declined dead withdrawn")
 _PIPELINE = ("pipeline", "open pipeline", "pipeline value", "value of the pipeline", "live pipeline", "sales pipeline")
-_WEIGHTED = ("weighted pipeline", "weighted value", "expected value", "weighted pipeline value", "probability weighted pipeline")
+_WEIGHTED = (
+    "weighted pipeline",
+    "weighted value",
+    "expected value",
+    "weighted pipeline value",
+    "probability weighted pipeline",
+)
 _LIKELY = stems("probability likelihood chance")
 
 
@@ -821,7 +827,7 @@ def undecided(vocabulary: Vocabulary, table: str) -> m.Condition | None:
     for column in vocabulary.table(table).columns:
         if column.type is not Type.TEXT or not 3 <= column.distinct <= 12 or len(column.values) < column.distinct:
             continue
-        ended = tuple(v for v in column.values if DECIDED & set(word_stems(v)))
+        ended = tuple(sorted(v for v in column.values if DECIDED & set(word_stems(v))))
         if 1 < len(ended) < column.distinct and {stem("won"), stem("lost")} & {s for v in ended for s in word_stems(v)}:
             return m.Not(m.Is(ColumnKey(table, column.name), ended))
     return None

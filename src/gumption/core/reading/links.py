@@ -502,8 +502,9 @@ class Linker:
                 value = edge.value
                 if edge.category == "V" and isinstance(value, Values) and value.column == key and not value.partly:
                     such = m.Any((m.Is(key, value.values), m.Is(other, value.values)))
-                    led = edge.start > 0 and tokens[edge.start - 1].lower in ("by", "for", "of", "with", "involving")
-                    yield Edge("K", edge.start - led, edge.end, Part(such, "value"), min(edge.score + 0.03, 0.99))
+                    start = edge.start - (edge.start > 0 and tokens[edge.start - 1].lower == "the")
+                    start -= start > 0 and tokens[start - 1].lower in ("by", "for", "of", "with", "involving")
+                    yield Edge("K", start, edge.end, Part(such, "value"), min(edge.score + 0.03, 0.99))
 
     def _those_under(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Who reports to E003 has E003 as a manager, where people and who leads them stand in one table."""
@@ -521,7 +522,9 @@ class Linker:
                 for c in table.columns
                 if c.type is Type.TEXT and _LEADERS & {*self.vocabulary.columns[ColumnKey(table.name, c.name)].parts}
             )
-            key = next((k for k in leading if set(map(str, value.values)) <= set(self.vocabulary.column(k).values)), None)
+            key = next(
+                (k for k in leading if set(map(str, value.values)) <= set(self.vocabulary.column(k).values)), None
+            )
             if key is not None:
                 such = Part(m.Is(key, value.values), "value")
                 yield Edge("K", edge.start - size, edge.end, such, 0.98)
@@ -1160,7 +1163,13 @@ class Linker:
                 yield Edge("E", start, end, Measured(figure), score + 0.02)
             yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None or told is not None))
             named = table if score >= 0.97 and named is None else named
+        spelled_out = any(
+            s >= 0.97 and self.vocabulary.columns[k].parts == stems for s, k in self.vocabulary.columns_for(stems)[:1]
+        )
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
+            if spelled_out and len(stems) == 1 and score < 0.9 and stems[0] not in self.vocabulary.columns[key].full:
+                # By queue is by the column called so, and no wait.
+                score -= 0.3
             named_by = _is_participle_like(lowers[0]) or lowers[0].endswith("s")
             if len(lowers) == 1 and not named_by and name_parts(key.column)[-1:] == ["by"]:
                 # Milked By is who milked, and no milk.
@@ -1595,7 +1604,8 @@ class Linker:
             return
         stems = tuple(part for token in span for part in word_stems(token.text))
         small = len(span) == 1 and (
-            (span[0].lower in lexicon.fillers() and not (span[0].meant and span[0].text.isupper())) or (span[0].kind != "word" and len(span[0].text) < 3)
+            (span[0].lower in lexicon.fillers() and not (span[0].meant and span[0].text.isupper()))
+            or (span[0].kind != "word" and len(span[0].text) < 3)
         )
         if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
             return
@@ -2690,11 +2700,30 @@ def _sides(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
         ]
         for one, two in itertools.combinations(named, 2):
             held, other = set(one.values), set(two.values)
-            if len(held & other) >= 0.8 * len(held | other) and not _RATINGS & {stem(w) for v in held for w in v.split()}:
+            if len(held & other) >= 0.8 * len(held | other) and not _RATINGS & {
+                stem(w) for v in held for w in v.split()
+            }:
                 yield ColumnKey(table.name, one.name), ColumnKey(table.name, two.name)
 
 
-_RATINGS = frozenset(stem(w) for w in ["agree", "disagree", "good", "poor", "yes", "no", "never", "always", "high", "low", "satisfied", "likely", "average"])
+_RATINGS = frozenset(
+    stem(w)
+    for w in [
+        "agree",
+        "disagree",
+        "good",
+        "poor",
+        "yes",
+        "no",
+        "never",
+        "always",
+        "high",
+        "low",
+        "satisfied",
+        "likely",
+        "average",
+    ]
+)
 _LEADERS = frozenset(stem(w) for w in ["manager", "supervisor", "boss", "lead", "leader", "reports"])
 _LED_BY = (
     ("reports", "to"), ("report", "to"), ("reporting", "to"), ("managed", "by"), ("supervised", "by"), ("led", "by"),
