@@ -82,6 +82,27 @@ FILES = {
             for i in range(72)
         ),
     },
+    "till": {
+        "till transactions.csv": "Ticket,Date,Item,Category,Qty,Price,Line total,Server\n"
+        + "".join(
+            f"T{i // 2:03d},2026-0{1 + i % 9}-11,{('Latte', 'Scone', 'Soup')[i % 3]},{('Drinks', 'Cakes', 'Lunch')[i % 3]},{1 + i % 3},{(3, 2, 5)[i % 3]}.50,{(1 + i % 3) * (3.5, 2.5, 5.5)[i % 3]},{('Lil', 'Sam')[i % 2]}\n"
+            for i in range(90)
+        ),
+    },
+    "stock": {
+        "Inventory.csv": "SKU,Product,Supplier,On hand,Reorder at,Unit cost,Retail price\n"
+        + "".join(
+            f"SK{i:03d},{('Plum', 'Oak', 'Wild')[i % 3]} {('Jam', 'Fudge', 'Cordial', 'Candle')[i // 3 % 4]},{('Dales', 'Peak')[i % 2]},{3 + 4 * i},10,{1 + i % 4}.20,{3 + i % 5}.95\n"
+            for i in range(12)
+        ),
+    },
+    "pages": {
+        "Page stats.csv": "Date,Page,Channel,Sessions,Users,Bounces,Conversions,Revenue\n"
+        + "".join(
+            f"2026-0{5 + i % 4}-{1 + i % 27:02d},{('/home', '/pricing', '/blog')[i % 3]},{('Paid', 'Email')[i % 2]},{200 + i},{150 + i},{60 + i},{i % 9},{(i % 9) * 30}.50\n"
+            for i in range(90)
+        ),
+    },
     "budget": {
         "Budget 2026.csv": "Cost centre,Account,Budget,Actual YTD,Owner\n"
         + "".join(
@@ -126,6 +147,17 @@ READINGS = (
     ("deals", "total pipeline", "the total Value, where Stage is not Lost or Won"),
     ("deals", "won value in March 2026", "the total Value, where Stage is Won and Close date is in March 2026"),
     ("deals", "conversion rate by owner", "the share of opportunities where Stage is Won, for each Owner"),
+    ("till", "how many orders", "the number of different Ticket"),
+    ("till", "average order value", "the average over each Ticket of the total Line total"),
+    ("till", "items per order", "the total Qty over the number of different Ticket"),
+    ("till", "orders by server", "the number of different Ticket, for each Server"),
+    ("till", "biggest order", "the total Line total, for each Ticket, by the total Line total, highest first: the first"),
+    ("stock", "how many do we have of Plum Jam", "the total On hand, where Product is Plum Jam"),
+    ("stock", "out of stock products", "the inventory with Product and On hand, where On hand is 0"),
+    ("stock", "what needs reordering", "the inventory, where On hand is under Reorder at"),
+    ("stock", "products under £5", "the inventory with Product and Retail price, where Retail price is under 5"),
+    ("pages", "conversion rate by channel", "the total Conversions as a percentage of the total Sessions, for each Channel"),
+    ("pages", "bounce rate", "the total Bounces as a percentage of the total Sessions"),
     ("budget", "total spent", "the total Actual YTD"),
     ("budget", "how much budget is left", "the total Budget − Actual YTD"),
     ("budget", "percentage of budget spent", "the total Actual YTD as a percentage of the total Budget"),

@@ -59,7 +59,7 @@ from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
 from gumption.core.reading.tokens import Token, stem
-from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PLANNED, word_stems
+from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PLANNED, name_parts, word_stems
 
 TOPS = frozenset(
     [
@@ -1626,6 +1626,8 @@ class Assembler:
             if counted.distinct and pointing is not None and any(p.kind == "time" for _, p in draft.of(Part)):
                 # Different drivers who worked in March are those of the trips then.
                 return m.Aggregated("distinct", m.Col(pointing))
+            if (held := self._held_of_one(draft, noun.table)) is not None:
+                return m.Aggregated("sum", held)
             return self.nouns.counted(noun.table)
         if noun.key is not None:
             column = self.nouns.column(noun.key)
@@ -2140,6 +2142,10 @@ class Assembler:
         """The first amount of money on a table's own rows."""
         columns = self.catalogue.table(table).columns
         money = next((c for c in columns if c.is_measure and c.role is Role.MONEY), None)
+        if money is None:
+            # Of things with a price the price is what is under three pounds, and not what all of them are worth.
+            priced = (c for c in columns if c.is_measure and stem("price") in name_parts(c.name))
+            money = next(priced, None)
         return m.Col(m.ColumnKey(table, money.name)) if money is not None else None
 
     def _each_counted(self, quantities: Sequence[m.Quantity]) -> m.Expr | None:
@@ -3393,6 +3399,18 @@ class Assembler:
                 return self.nouns.counted(table or head)
             draft.cost("main measure", 0.15)
         return self.nouns.aggregate(expr)
+
+    def _held_of_one(self, draft: Draft, table: str) -> m.Col | None:
+        """How many of one product there are is told by the stock of it, which stands on its one row."""
+        named = [
+            p.condition
+            for _, p in draft.of(Part)
+            if isinstance(p.condition, m.Is) and p.condition.column.table == table and len(p.condition.values) == 1
+        ]
+        if not any(self.nouns.tells_rows(c.column) for c in named):
+            return None
+        keys = (m.ColumnKey(table, c.name) for c in self.catalogue.table(table).columns if c.role is Role.QUANTITY)
+        return next((m.Col(k) for k in keys if _STOCK & {*self.nouns.vocabulary.columns[k].parts}), None)
 
     def _in_stock(self, draft: Draft, table: str) -> m.Col | None:
         """What there is most of in the house is told by how many there are, and not by what they are worth."""

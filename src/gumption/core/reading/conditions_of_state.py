@@ -85,8 +85,8 @@ class StateFinder:
             return
         kind, *names = pattern
         if kind == "undecided":
-            if not described and (rest := undecided(self.vocabulary, table)) is not None:
-                yield rest
+            if not described and (still := undecided(self.vocabulary, table)) is not None:
+                yield still
             return
         if kind == "unended":
             if not described and (last := self._last_of(table)) is not None:

@@ -425,6 +425,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _overruns(vocabulary, table)
         yield from _service(vocabulary, table, day)
         yield from _pipelines(vocabulary, table)
+        yield from _per_docket(vocabulary, table)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
@@ -847,6 +848,60 @@ def _pipelines(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr
             likely = m.Arithmetic("*", m.Col(money[0]), m.Arithmetic("/", m.Col(key), whole))
             yield from ((phrase, m.Given(likely, rest), 0.98) for phrase in _WEIGHTED)
             return
+
+
+DOCKETS = stems("ticket order receipt invoice transaction basket bill docket cheque sale")
+_DOCKET_WORDS = ("order", "transaction", "basket", "ticket", "receipt", "bill", "sale", "invoice")
+
+
+def docket(vocabulary: Vocabulary, table: str) -> ColumnKey | None:
+    """The number of the order, ticket or receipt that several lines of a table belong to."""
+    found = vocabulary.table(table)
+    traded = trade(vocabulary, table)
+    if traded.quantity is None or (traded.price is None and traded.revenue is None):
+        return None
+    for column in found.columns:
+        key = ColumnKey(table, column.name)
+        plain = column.type is Type.TEXT or column.type is Type.INTEGER
+        several = found.rows / 20 < column.distinct < 0.9 * found.rows
+        if (
+            plain
+            and column.role is not Role.LINK
+            and not column.is_measure
+            and several
+            and DOCKETS & {*vocabulary.columns[key].parts}
+        ):
+            return key
+    return None
+
+
+def _per_docket(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What an order comes to, and how many things are in it, where its lines stand on rows of their own."""
+    key, traded = docket(vocabulary, table), trade(vocabulary, table)
+    if key is None:
+        return
+    orders = m.Aggregated("distinct", m.Col(key))
+    if traded.revenue is not None:
+        each = m.Combined("/", m.Aggregated("sum", traded.revenue), orders)
+        for word in _DOCKET_WORDS:
+            for phrase in (
+                f"average {word} value",
+                f"average {word}",
+                f"average spend per {word}",
+                f"average value of {word}s",
+            ):
+                yield phrase, each, 0.99
+        yield from ((phrase, each, 0.97) for phrase in ("average spend per customer", "average spend per head", "aov"))
+    if traded.quantity is not None:
+        things = m.Combined("/", m.Aggregated("sum", traded.quantity), orders)
+        for word in _DOCKET_WORDS:
+            for phrase in (
+                f"items per {word}",
+                f"average items per {word}",
+                f"average {word} size",
+                f"units per {word}",
+            ):
+                yield phrase, things, 0.99
 
 
 _SERVICE = ("length of service", "service length", "tenure", "years of service", "length of employment", "time served")

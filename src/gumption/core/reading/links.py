@@ -21,7 +21,17 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
-from gumption.core.reading.derived import BEGUN, OWED, derived_measures, estimates, is_birth, kinds_apart, time_pairs
+from gumption.core.reading.derived import (
+    BEGUN,
+    DOCKETS,
+    OWED,
+    derived_measures,
+    docket,
+    estimates,
+    is_birth,
+    kinds_apart,
+    time_pairs,
+)
 from gumption.core.reading.figures import GROUPS, figures, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
@@ -209,6 +219,8 @@ class Linker:
             for kind, key in kinds.items()
         }
         """Numbers that stand in a column for each kind, with the word of their kind."""
+        self.dockets = {t: number for t in vocabulary.tables if (number := docket(vocabulary, t)) is not None}
+        """The number of the order that several lines belong to."""
         self.sides = list(_sides(vocabulary))
         """Two columns of one table that hold the same names, such as the home side and the away side of a match."""
         self.done_small: dict[str, list[ColumnKey]] = {}
@@ -346,6 +358,7 @@ class Linker:
         found.extend(self._being_in(tokens, found))
         found = [self._with_its_no(tokens, e) for e in found]
         found = [self._of_one_kind(tokens, e) for e in found]
+        found = list(self._orders_of_lines(tokens, found))
         found.extend(self._those_under(tokens, found))
         found.extend(self._either_side(tokens, found))
         found = self._plans_unasked(tokens, found)
@@ -483,6 +496,23 @@ class Linker:
         if denied and all(re.search(rf"\b{re.escape(said)}\b", str(v).lower()) for v in value.values):
             return dataclasses.replace(edge, start=edge.start - 1, score=max(edge.score, 0.93))
         return edge
+
+    def _orders_of_lines(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """How many orders there were is how many of their numbers, and not of their lines."""
+        for edge in found:
+            value = edge.value
+            table = value.table if edge.category == "T" and isinstance(value, Noun) else None
+            key = self.dockets.get(table) if table is not None else None
+            word = tokens[edge.start]
+            said = word.stem if edge.end == edge.start + 1 and not word.lower.endswith(("ed", "ing")) else ""
+            if key is not None and said in DOCKETS:
+                yield Edge("C", edge.start, edge.end, Noun(key=key), 0.98)
+                if edge.end < len(tokens) and tokens[edge.end].lower in ("per", "by", "each", "every"):
+                    counted = Worked(m.Aggregated("distinct", m.Col(key)))
+                    yield Edge("Q", edge.start, edge.end, counted, 0.98)
+                yield dataclasses.replace(edge, score=edge.score - 0.4)
+            else:
+                yield edge
 
     def _of_one_kind(self, tokens: list[Token], edge: Edge) -> Edge:
         """Goals are those of both sides, where nothing says at home or away."""
@@ -1163,11 +1193,11 @@ class Linker:
                 yield Edge("E", start, end, Measured(figure), score + 0.02)
             yield Edge("T", start, end, Noun(table=table), score - 0.3 * (weight is not None or told is not None))
             named = table if score >= 0.97 and named is None else named
-        spelled_out = any(
+        called_so = any(
             s >= 0.97 and self.vocabulary.columns[k].parts == stems for s, k in self.vocabulary.columns_for(stems)[:1]
         )
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
-            if spelled_out and len(stems) == 1 and score < 0.9 and stems[0] not in self.vocabulary.columns[key].full:
+            if called_so and len(stems) == 1 and score < 0.9 and stems[0] not in self.vocabulary.columns[key].full:
                 # By queue is by the column called so, and no wait.
                 score -= 0.3
             named_by = _is_participle_like(lowers[0]) or lowers[0].endswith("s")
@@ -1265,10 +1295,10 @@ class Linker:
             for verb in lexicon.verbs().get(lowers[0], ()):
                 if verb.kind == "time":
                     dated = self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:3]
-                    own = {key for _, key in dated if stems[0] in self.vocabulary.columns[key].parts}
+                    spelled = {key for _, key in dated if stems[0] in self.vocabulary.columns[key].parts}
                     for score, key in dated:
                         # Who started has a start date, and is not away from some day on.
-                        yield Edge("D", start, end, Noun(key=key), score - 0.2 * bool(own and key not in own))
+                        yield Edge("D", start, end, Noun(key=key), score - 0.2 * bool(spelled and key not in spelled))
                 else:
                     if lowers[0] not in _LOADED:
                         yield Edge("VERB", start, end, verb.kind, 0.6)
@@ -1711,7 +1741,7 @@ class Linker:
             or word in PERSON_WORDS
             or word in _PEOPLE
             or word in self.acts
-            or word in INCOME_WORDS | SPENDING_WORDS
+            or word in INCOME_WORDS | SPENDING_WORDS | _PARTS_OF
             or called
             or (is_common(word) and word not in lexicon.concepts())
         ):

@@ -142,6 +142,8 @@ class Understanding:
     """
 
 
+_TURNING = frozenset(["out", "off", "over", "under", "up", "down", "not", "no"])
+"""Small words that turn what stands beside them into something else."""
 _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
@@ -516,9 +518,22 @@ class QuestionReader:
                 found.append(token)
         return found
 
+    @staticmethod
+    def _with_states(tokens: list[Token]) -> list[Token]:
+        """The small words of "out of stock" say as much as its other one does."""
+        found = list(tokens)
+        for size in range(2, 6):
+            for start in range(len(tokens) - size + 1):
+                words = tuple(t.lower for t in tokens[start : start + size])
+                if words in lexicon.states() and any(w not in lexicon.fillers() for w in words):
+                    for place in range(start, start + size):
+                        if words[place - start] in _TURNING:
+                            found[place] = dataclasses.replace(found[place], meant=True)
+        return found
+
     def mended(self, tokens: list[Token]) -> tuple[list[Token], dict[int, str]]:
         """Tokens with misspelled words put right against the workspace's words, and what was put for which place."""
-        tokens = self._apart_by_capitals(tokens)
+        tokens = self._with_states(self._apart_by_capitals(tokens))
         found, changes = list(tokens), {}
         known = self.vocabulary
         for place, token in enumerate(tokens):

@@ -91,6 +91,17 @@ PERSON_WORDS = frozenset(
         "participant",
         "buyer",
         "clerk",
+        "delegate",
+        "attendee",
+        "trainee",
+        "learner",
+        "runner",
+        "athlete",
+        "swimmer",
+        "rider",
+        "referee",
+        "server",
+        "dentist",
     ]
 )
 
@@ -196,7 +207,7 @@ _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med
 _WHOLES = tuple(
     stem(w)
     for w in [
-        "impressions", "sent", "delivered", "recipients", "views", "visits", "visitors", "invited", "planned", "capacity",
+        "impressions", "sent", "delivered", "recipients", "views", "sessions", "visits", "visitors", "invited", "planned", "capacity",
         "places", "seats", "offered", "recorded", "reported", "received", "opened", "booked", "active", "workforce", "attempts", "entries", "enrolled", "eligible", "population", "total",
     ]
 )  # fmt: skip

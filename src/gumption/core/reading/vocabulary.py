@@ -517,8 +517,8 @@ class Vocabulary:
         for table in catalogue.tables:
             # A call log is of calls, and last October's deliveries are deliveries.
             kept_in = (table.name,) if rows_called(table.name) != spoken(table.name) else ()
-            called = (*table.synonyms, *kept_in)
-            self.tables[table.name] = _words_of(rows_called(table.name), table.description, called)
+            also = (*table.synonyms, *kept_in)
+            self.tables[table.name] = _words_of(rows_called(table.name), table.description, also)
             for column in table.columns:
                 key = ColumnKey(table.name, column.name)
                 self.columns[key] = _column_words(column)

@@ -54,7 +54,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 column = nouns.column(key)
                 if column.low is not None and column.high is not None and column.type.is_number:
                     low, high = float(column.low), float(column.high)
-                    if _is_beyond(op, value, low, high):
+                    # Nothing is out of stock where the lowest is above nought: that answers, and is no slip.
+                    if _is_beyond(op, value, low, high) and (op, value) != ("=", 0):
                         found.append(("number beyond the column", 0.35))
                 if column.role is Role.CODE and op != "=" and not is_yearly(column):
                     found.append(("more of a code", 0.4))

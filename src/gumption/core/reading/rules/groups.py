@@ -164,6 +164,13 @@ def _time_rules() -> tuple[Rule, ...]:
             ),
             Rule(
                 "Q",
+                f"{adverbs} AGG of? E|T",
+                lambda f, e, u=unit: _over_periods(f, e, u),
+                (f"{adverbs.split('|')[0]} average of the fee",),
+                weight=0.12,
+            ),
+            Rule(
+                "Q",
                 f"AGG number|no of? E|T per|a|each|every {noun}",
                 lambda f, e, u=unit: _over_periods(f, e, u),
                 (f"average number of visits per {noun}",),
