@@ -115,10 +115,11 @@ class StateFinder:
                     # What can end in several ways goes on where it ended in none: neither sold nor dead.
                     gaps = [m.All(tuple(gaps))]
                 yield from (self._begun(gap, ends[0][1]) for gap in gaps)
-            case "gaptext":
+            case "gaptext" | "filledtext":
                 for column in first:
                     if column.type is Type.TEXT and column.missing:
-                        yield m.Missing(ColumnKey(table, column.name))
+                        gap = m.Missing(ColumnKey(table, column.name))
+                        yield gap if kind == "gaptext" else m.Not(gap)
             case "past" | "ahead":
                 for column in first:
                     if column.type.is_time:
