@@ -935,7 +935,8 @@ class Assembler:
             if isinstance(c, m.Is) and c.values and all(DECIDED & set(word_stems(str(v))) for v in c.values)
         ]
         times = [c for c in ask.where if isinstance(c, (m.Within, m.PartIs)) and isinstance(c.time, m.EventTime)]
-        if len(ended) != 1 or not times:
+        named = [g for g in ask.groups if isinstance(g, m.PartOf) and isinstance(g.of, m.Col)]
+        if len(ended) != 1 or not times or named:
             return ask
         table = ended[0].column.table
         dates = (m.ColumnKey(table, c.name) for c in self.catalogue.table(table).columns if c.type.is_time)
@@ -1709,6 +1710,12 @@ class Assembler:
             known = len(found)
             match value:
                 case Worked(quantity=quantity):
+                    match quantity:
+                        case m.OverGroups(quantity=m.Aggregated(function="sum", expr=expr), each=m.PartOf()) if (
+                            isinstance(expr, m.Given) or (expr is not None and self.nouns.function(expr) != "sum")
+                        ):
+                            # The monthly average of a temperature is of each month's days, and of no sums.
+                            draft.cost("sums of what is averaged", 1.0)
                     found.append(quantity)
                     draft.used.add(i)
                 case Joined(expr=expr):

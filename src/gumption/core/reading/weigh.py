@@ -116,7 +116,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if ask.quantities:
         below = [c for c in ask.where if any(path(ask.head, t) is None for t in tables_of(c))]
         found.append(("conditions on rows below", 0.12 * len(below)))
-        costed = {t for c in below for t in tables_of(c) if path(ask.head, t) is None and nouns.main_measure(t) is not None}
+        costed = {
+            t for c in below for t in tables_of(c) if path(ask.head, t) is None and nouns.main_measure(t) is not None
+        }
         money = [k for k in m.columns_in(ask.quantities) if nouns.column(k).role is Role.MONEY]
         if costed and money and all(k.table == ask.head for k in money):
             # What was charged to the landlord is told by the invoices, and not by the rent of the home.
