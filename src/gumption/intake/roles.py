@@ -417,13 +417,19 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if known & {"attendance"} and column.type is Type.INTEGER and float(column.high or 0) > 100:
                 # So many came: more than a hundred is no rate.
                 return Role.QUANTITY
-            taken = column.unit in CURRENCIES or known & _MONEY
+            taken = column.unit in CURRENCIES or known & _MONEY or (words == ["invoice"] and _are_amounts(column))
             if taken and words[-1] in _TAKEN and not known & _SCORE:
                 # The price paid is what was paid, and no price on a list.
                 return Role.MONEY
             if (known & _SCORE or known & _RATE) and not listed:
                 return Role.SCORE
             return Role.MONEY if taken else Role.QUANTITY
+
+
+def _are_amounts(column: Column) -> bool:
+    """True for numbers as different from one another as amounts are: the numbers of invoices have as many digits each."""
+    low, high = float(column.low or 0), float(column.high or 0)
+    return column.type is not Type.INTEGER or (high < 10_000 and high > 5 * max(low, 1.0))
 
 
 def _are_running_numbers(column: Column, rows: int, first: bool) -> bool:

@@ -1197,6 +1197,9 @@ class Linker:
             s >= 0.97 and self.vocabulary.columns[k].parts == stems for s, k in self.vocabulary.columns_for(stems)[:1]
         )
         for score, key in self.vocabulary.columns_for(stems)[: KEPT + 3]:
+            if stems[0] == stem("age") and is_yearly(self.vocabulary.column(key)):
+                # How old people are is not the year in which they ran.
+                continue
             if called_so and len(stems) == 1 and score < 0.9 and stems[0] not in self.vocabulary.columns[key].full:
                 # By queue is by the column called so, and no wait.
                 score -= 0.3
@@ -1913,6 +1916,9 @@ class Linker:
                     if is_clock and unit in ("years", "months"):
                         continue
                     told_so = unit in ("hours", "minutes") if is_clock else unit != "any"
+                    if unit in ("hours", "minutes") and self.vocabulary.column(first).type is Type.DATE:
+                        # Two days are no hours apart.
+                        continue
                     chosen: m.LengthUnit = unit if told_so else self._natural_unit(first, last)  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
                     plain += (

@@ -116,11 +116,10 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if ask.quantities:
         below = [c for c in ask.where if any(path(ask.head, t) is None for t in tables_of(c))]
         found.append(("conditions on rows below", 0.12 * len(below)))
-        costed = {
-            t for c in below for t in tables_of(c) if path(ask.head, t) is None and nouns.main_measure(t) is not None
-        }
-        money = [k for k in m.columns_in(ask.quantities) if nouns.column(k).role is Role.MONEY]
-        if costed and money and all(k.table == ask.head for k in money):
+        money = {k.table for k in m.columns_in(ask.quantities) if nouns.column(k).role is Role.MONEY}
+        told = {t for node in (*ask.where, *ask.groups) for t in tables_of(node)} - money
+        costed = {t for t in told if any(path(t, one) for one in money)}
+        if len(money) == 1 and any(nouns.main_measure(t) is not None for t in costed):
             # What was charged to the landlord is told by the invoices, and not by the rent of the home.
             found.append(("money of other rows", 0.35))
         numbers = [t for c in below for t in tables_of(c) if t in nouns.vocabulary.weights]

@@ -167,7 +167,8 @@ def _time_rules() -> tuple[Rule, ...]:
                 f"{adverbs} AGG of? E|T",
                 lambda f, e, u=unit: _over_periods(f, e, u),
                 (f"{adverbs.split('|')[0]} average of the fee",),
-                weight=0.12,
+                # A monthly average is one for each month; a daily one is seldom asked for day by day.
+                weight=0.12 if unit in ("day", "week") else -0.5,
             ),
             Rule(
                 "Q",
