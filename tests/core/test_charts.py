@@ -180,6 +180,40 @@ class WhatMarksAreOf(unittest.TestCase):
             self.assertEqual(value["value"], answer.rows[value["row"]][place])  # type: ignore[call-overload]
             self.assertEqual(value["across"], value["column"])
 
+    def test_columns_are_put_where_a_person_wants_them(self) -> None:
+        opened, reader = demo()
+        question = "average fee, average weight and number of visits by breed and species"
+        plan = reader.read(question, DEMO_DAY).readings[0].plan
+
+        def drawn(wish: str) -> Spec:
+            spec = opened.answerer.answer(plan, DEMO_DAY, wish=ChartWish.of(wish)).chart
+            self.assertTrue(marks(spec))
+            assert spec is not None
+            return spec
+
+        columns = list(opened.answerer.answer(plan, DEMO_DAY).columns)
+        weight, count, kind = (columns.index(n) for n in ("average_weight_kg", "visits", "species"))
+        plain, chosen = drawn("dots"), drawn(f"dots across={weight} measure={count} colour={kind}")
+        across, up = (chosen["layer"][0]["encoding"][axis]["axis"]["title"] for axis in "xy")
+        self.assertEqual((across, up), ("average weight kg", "visits"))
+        self.assertNotEqual(plain["layer"][0]["encoding"]["x"]["axis"]["title"], across)
+        species = {d["series"] for d in chosen["data"]["values"]}
+        self.assertLessEqual({"Dog", "Cat", "Bird"}, species)
+        bars = drawn(f"bar measure={count}")
+        self.assertIn("visits", str(bars["layer"][0]["encoding"] if "layer" in bars else bars["encoding"]))
+        self.assertEqual(drawn("dots measure=99"), plain, "a column that is not there changes nothing")
+
+    def test_colour_is_of_the_group_that_was_chosen(self) -> None:
+        opened, reader = demo()
+        plan = reader.read("number of visits by region and species", DEMO_DAY).readings[0].plan
+        told = {
+            colour: {d["series"] for d in spec["data"]["values"]}
+            for colour in (0, 1)
+            if (spec := opened.answerer.answer(plan, DEMO_DAY, wish=ChartWish.of(f"bar colour={colour}")).chart)
+        }
+        self.assertIn("North", told[0])
+        self.assertIn("Dog", told[1])
+
     def test_the_largest_first_and_the_rest_as_one(self) -> None:
         values, answer = self.drawn("number of visits by vet", "bar ordered rest")
         sizes = [v["value"] for v in values]

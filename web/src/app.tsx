@@ -143,7 +143,7 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
         )}
         {workspace.data && place.room === "report" && (
           <div className="h-full overflow-y-auto">
-            <Report key={place.entries.join("+")} entries={place.entries} />
+            <Report key={place.entries.join("+")} entries={place.entries} headings={place.headings} />
           </div>
         )}
         {workspace.data && place.room === "ask" && (

@@ -320,6 +320,8 @@ class TaskOut(BaseModel):
     own: str
     follows: bool
     """True where it leans on the task before."""
+    heading: str
+    """What it stands under in the text, at the first that does."""
     reading: str
     status: Literal["answered", "asks", "declined", "told"]
     doubt: bool
@@ -332,7 +334,7 @@ class BriefOut(BaseModel):
     tasks: list[TaskOut]
     shared: list[str]
     left: list[str]
-    """What asks nothing: greetings, headings, thanks."""
+    """What asks nothing: greetings, thanks."""
 
 
 class GlossResult(BaseModel):

@@ -89,6 +89,7 @@ def brief(desk: Desk, _stop: Stop, text: str, day: dt.date) -> BriefOut:
             text=task.text,
             own=task.own,
             follows=task.follows,
+            heading=task.heading,
             reading=_told(task.understanding),
             status=task.understanding.status,
             doubt=(doubt := doubt_of(task.understanding)) is not None and doubt.loud,

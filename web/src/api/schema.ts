@@ -2510,6 +2510,8 @@ export interface components {
             own: string;
             /** Follows */
             follows: boolean;
+            /** Heading */
+            heading: string;
             /** Reading */
             reading: string;
             /**

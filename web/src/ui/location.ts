@@ -7,7 +7,7 @@ export const NEW_WORD = "/new ";
 export type InWorkspace =
   | { room: "tables"; workspace: number; table: string | null }
   | { room: "glossary"; workspace: number; word: string | null; text: string | null }
-  | { room: "report"; workspace: number; entries: number[] }
+  | { room: "report"; workspace: number; entries: number[]; headings: Record<number, string> }
   | { room: "ask"; workspace: number; entry: number | null; draft: string | null };
 export type Place = { room: "start" } | { room: "workspaces" } | { room: "open"; workspace: number } | InWorkspace;
 
@@ -18,7 +18,10 @@ export function placeOf(path: string, search = ""): Place {
   const [, number, room, rest = ""] = found;
   const workspace = Number(number);
   if (room === "tables") return { room, workspace, table: rest ? decodeURIComponent(rest) : null };
-  if (room === "report") return { room, workspace, entries: rest.split("+").map(Number).filter(Boolean) };
+  if (room === "report") {
+    const headings = Object.fromEntries(new URLSearchParams(search));
+    return { room, workspace, entries: rest.split("+").map(Number).filter(Boolean), headings };
+  }
   if (room !== "ask" && room !== "glossary") return { room: "open", workspace };
   const draft = search.startsWith("?") && search.length > 1 ? decodeURIComponent(search.slice(1)) : null;
   if (room === "glossary") return { room, workspace, word: rest ? decodeURIComponent(rest) : null, text: draft };
@@ -72,8 +75,11 @@ export const go = {
   /** To a word that is to be made, with what it is to mean. */
   newWord: (word: string, text = "") =>
     inside(`glossary/${encodeURIComponent(`${NEW_WORD}${word}`)}${text ? `?${encodeURIComponent(text)}` : ""}`),
-  /** To several answers under one another. */
-  report: (ids: number[]) => inside(`report/${ids.join("+")}`),
+  /** To several answers under one another, with the headings that some of them stand under. */
+  report: (ids: number[], headings: Record<number, string>) => {
+    const under = new URLSearchParams(Object.entries(headings)).toString();
+    inside(`report/${ids.join("+")}${under && `?${under}`}`);
+  },
   entry: (id: number) => inside(`ask/${id}`),
   draft: (question: string) => inside(`ask?${encodeURIComponent(question)}`),
 };

@@ -24,6 +24,12 @@ test("places in the address", () => {
     word: "/new wait",
     text: "over 40",
   });
+  expect(placeOf("/w/3/report/12+13", "?13=Waits+in+March")).toEqual({
+    room: "report",
+    workspace: 3,
+    entries: [12, 13],
+    headings: { 13: "Waits in March" },
+  });
   expect(placeOf("/w/12")).toEqual({ room: "open", workspace: 12 });
   expect(placeOf("/workspaces")).toEqual({ room: "workspaces" });
   expect(placeOf("/")).toEqual({ room: "start" });

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
@@ -10,6 +12,9 @@ Look = Literal[
     "stacked", "whole", "grouped", "panels", "upright", "lying", "labels", "points", "log", "zero", "trend", "average",
     "two_axes", "ordered", "rest"
 ]  # fmt: skip
+Part = Literal["measure", "across", "colour", "size"]
+"""What a column of the answer may be in a chart: how high, how far across, which colour, how large."""
+_COLUMN = re.compile(r"(measure|across|colour|size)=(\d{1,3})")
 _INSTEAD: tuple[frozenset[str], ...] = (
     frozenset(["stacked", "whole", "grouped", "panels"]),
     frozenset(["upright", "lying"]),
@@ -34,15 +39,20 @@ class ChartWish:
 
     kind: Kind = "any"
     looks: tuple[Look, ...] = ()
+    columns: tuple[tuple[Part, int], ...] = ()
+    """Which columns of the answer, by their places in it, are which part of the chart."""
 
     @classmethod
     def of(cls, written: str) -> ChartWish:
-        """From words such as "bar stacked", a kind and looks in any order."""
+        """From words such as "bar stacked measure=2", a kind, looks and columns in any order."""
         kinds: dict[str, Kind] = {k: k for k in get_args(Kind)}
         looks: dict[str, Look] = {k: k for k in get_args(Look)}
         words = written.split()
         kind: Kind = next((kinds[w] for w in words if w in kinds), "any")
-        return cls(kind, tuple(looks[w] for w in words if w in looks))
+        parts: dict[str, Part] = {p: p for p in get_args(Part)}
+        told = [found for w in words if (found := _COLUMN.fullmatch(w))]
+        columns = tuple((parts[found[1]], int(found[2])) for found in told)
+        return cls(kind, tuple(looks[w] for w in words if w in looks), columns)
 
     def beside(self, further: ChartWish) -> ChartWish:
         """This wish with what a further one says in place of it; of another kind of chart only labels stay."""
@@ -53,10 +63,17 @@ class ChartWish:
             own for own in base.looks if not any(own in group and group & set(further.looks) for group in _INSTEAD)
         ]
         kind = further.kind if further.kind != "any" else base.kind
-        return ChartWish(kind, () if kind == "table" else tuple(dict.fromkeys((*looks, *further.looks))))
+        if kind == "table":
+            return ChartWish(kind)
+        return ChartWish(kind, tuple(dict.fromkeys((*looks, *further.looks))), further.columns or base.columns)
 
     def has(self, look: Look) -> bool:
         return look in self.looks
+
+    def column(self, part: Part, names: Sequence[str]) -> str | None:
+        """The column that is a part of the chart, of an answer's columns; None where none was chosen."""
+        place = dict(self.columns).get(part)
+        return names[place] if place is not None and place < len(names) else None
 
     @property
     def words(self) -> str:

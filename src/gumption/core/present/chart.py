@@ -8,7 +8,7 @@ from gumption.core.model.wish import KIND_WORDS, LOOK_WORDS, ChartWish, Kind
 from gumption.core.plan.expressions import Aggregate
 from gumption.core.present import marks
 from gumption.core.present.answer import Answer
-from gumption.core.present.figures import Figures, Numbers, figures, of_one_unit
+from gumption.core.present.figures import Figures, Numbers, arranged, figures, of_one_unit
 from gumption.core.present.marks import Spec
 
 MOST_BARS, MOST_SERIES, MOST_POINTS, MOST_SLICES = 15, 6, 800, 7
@@ -34,7 +34,7 @@ def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
     wished = wish or ChartWish()
     if wished.kind == "table":
         return Drawing()
-    of = figures(answer)
+    of = arranged(figures(answer), answer, wished)
     kind, note = _kind(of, answer, wished, asked=wish is not None)
     if kind is None:
         return Drawing(None, note)

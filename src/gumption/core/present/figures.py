@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from gumption.core.model.types import Role, Type, Value
+from gumption.core.model.wish import ChartWish
 from gumption.core.plan.expressions import Aggregate, Bin
 from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Derive, Pivot
@@ -83,6 +84,8 @@ class Figures:
     """True where the first rows stand for what was asked."""
     cells: tuple[tuple[int, str], ...] = ()
     """Of a cross table: the answer's row, and its column, that each row here is of."""
+    colour: str = ""
+    """The label that a person chose to be told by colour."""
 
     def place(self, row: int) -> dict[str, Plain]:
         """Where the answer has what a mark is drawn of: its row, and of a cross table the column."""
@@ -104,6 +107,27 @@ class Figures:
     def entries(self) -> Iterator[int]:
         """The rows of which the first number is known."""
         return (i for i in range(self.size) if self.numbers[0].values[i] is not None)
+
+
+def arranged(of: Figures, answer: Answer, wish: ChartWish) -> Figures:
+    """The figures with the columns that a person chose in their places: what is measured first, what tells colours last.
+
+    Of dots the first number goes across and the second up; the third is their size.
+    """
+    names = answer.columns
+    by_name = {n.name: n for n in of.numbers}
+    chosen = [by_name.get(wish.column(part, names) or "") for part in ("across", "measure", "size")]
+    if wish.kind == "dots" and len(of.numbers) > 1:
+        rest = [n for n in of.numbers if n not in chosen]
+        across, up, size = (n or (rest.pop(0) if rest else None) for n in chosen)
+        numbers = tuple(dict.fromkeys(n for n in (across, up, size, *rest) if n is not None))
+    else:
+        first = [n for n in chosen[1:2] if n is not None]
+        numbers = (*first, *(n for n in of.numbers if n not in first))
+    colour = wish.column("colour", names) or ""
+    labels = tuple(sorted(of.labels, key=lambda x: x.name == colour)) if wish.kind != "dots" else of.labels
+    kept = numbers if len(numbers) == len(of.numbers) else of.numbers
+    return replace(of, labels=labels, numbers=kept, colour=colour)
 
 
 def figures(answer: Answer) -> Figures:

@@ -219,7 +219,8 @@ _NOUNS = {"min": "minimum", "max": "maximum", "mean": "average", "median": "medi
 def _measured(answer: Answer, name: str) -> str:
     """What a number is, also where its aggregate is called like the column that it is of."""
     made = next((a for a in (answer.group.aggregates if answer.group else ()) if a.name == name), None)
-    noun = _NOUNS.get(made.function) if made is not None and made.column == name else None
+    own = made is not None and made.column == name and not made.carries
+    noun = _NOUNS.get(made.function) if made is not None and own else None
     return f"{noun} {spoken(name)}" if noun else spoken(name)
 
 

@@ -193,6 +193,8 @@ def _average(axis: str) -> Spec:
 def _two_ways(of: Figures) -> tuple[Labels, Labels]:
     """The label with more values, and the one that is told by colour."""
     one, two = of.labels[0], of.labels[1]
+    if of.colour == two.name:
+        return one, two
     return (one, two) if one.is_time or (one.different >= two.different and not two.is_time) else (two, one)
 
 
@@ -446,7 +448,8 @@ def dots(of: Figures, wish: ChartWish) -> Spec:
     """A dot for each row: the first number across, the second up, a third as its size, a kind as its colour."""
     one, two = of.numbers[0], of.numbers[1]
     third = of.numbers[2] if len(of.numbers) > 2 else None
-    kinds = next((x for x in of.labels if 1 < x.different <= len(SERIES) and x.different < of.size / 2), None)
+    few = [x for x in of.labels if 1 < x.different <= len(SERIES) and x.different < of.size / 2]
+    kinds = next((x for x in few if x.name == of.colour), few[0] if few else None)
     rows = []
     for i in sampled(of):
         row: Spec = {"across": plain(one.values[i]), "value": plain(two.values[i]), **of.place(i)}

@@ -10,7 +10,7 @@ from __future__ import annotations
 import datetime as dt
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from gumption.core.reading import lexicon
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
@@ -61,6 +61,8 @@ class Task:
     understanding: Understanding
     follows: bool = False
     """True where it leans on the task before."""
+    heading: str = ""
+    """What it stands under in the text, at the first task that does."""
 
 
 @dataclass(frozen=True)
@@ -108,29 +110,28 @@ def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
     reads = _Reads(reader, day)
     shared: list[str] = []
     left: list[str] = []
-    asked: list[tuple[str, str, bool]] = []
-    scope = ""
+    asked: list[tuple[str, str, bool, str]] = []
+    scope = title = ""
     for piece in _pieces(_numbered_apart(text[:LONGEST_BRIEF])):
         told = _said_at_the_end(piece.text, reads)
         if told:
             shared.append(told)
         elif piece.heading:
-            scope = _scope(piece.text, reads)
-            if not scope:
-                left.append(piece.text)
+            scope, title = _scope(piece.text, reads), piece.text
         elif _says_nothing(piece.text, reads):
             left.append(piece.text)
         else:
             one, *more = _cut(_STARTS.sub("", piece.text) if piece.item else piece.text, reads)
-            asked += [(one, scope, False), *((part, scope, True) for part in more)]
+            asked += [(one, scope, False, title), *((part, scope, True, "") for part in more)]
+            title = ""
     tasks: list[Task] = []
     earlier: Reading | None = None
-    for own, heading, cut in asked[:MOST_TASKS]:
-        task = _task(own, [*([heading] if heading else []), *shared], reads, earlier, leans=cut)
-        tasks.append(task)
+    for own, held, cut, title in asked[:MOST_TASKS]:
+        task = _task(own, [*([held] if held else []), *shared], reads, earlier, leans=cut)
+        tasks.append(replace(task, heading=title))
         if task.understanding.status == "answered":
             earlier = task.understanding.readings[0]
-    left += [own for own, _, _ in asked[MOST_TASKS:]]
+    left += [own for own, *_ in asked[MOST_TASKS:]]
     return Brief(tuple(tasks), tuple(shared), tuple(left))
 
 

@@ -8,7 +8,7 @@ import { Link } from "../../ui/primitives";
 type Task = Brief["tasks"][number];
 
 /** One question of a text as it is to be asked. */
-export type Asked = Pick<Task, "text" | "follows">;
+export type Asked = Pick<Task, "text" | "follows" | "heading">;
 
 /** A text's questions, and what a person changed of them. */
 export function BriefView({
@@ -23,7 +23,13 @@ export function BriefView({
   const put = (n: number, next: Asked) => onChange(asked.map((a, i) => (i === n ? next : a)));
   const drop = (n: number) =>
     // What went on from the one that goes has nothing to go on from.
-    onChange(asked.flatMap((a, i) => (i === n ? [] : [i === n + 1 ? { ...a, follows: n > 0 && a.follows } : a])));
+    onChange(
+      asked.flatMap((a, i) => {
+        if (i !== n + 1) return i === n ? [] : [a];
+        // What stood under its heading still does.
+        return [{ ...a, follows: n > 0 && a.follows, heading: a.heading || (asked[n]?.heading ?? "") }];
+      }),
+    );
   const join = (n: number) =>
     onChange(
       asked.flatMap((a, i) =>
@@ -38,21 +44,24 @@ export function BriefView({
       </p>
       <ol className="mt-2 space-y-2">
         {asked.map((one, n) => (
-          <li key={n} className="flex gap-3">
-            <span className="w-5 shrink-0 text-right font-mono text-[12.5px] text-soft">{n + 1}</span>
-            <TaskLine
-              asked={one}
-              task={brief.tasks.find((t) => t.text === one.text)}
-              onText={(text) => put(n, { ...one, text })}
-            >
-              {asked.length > 1 && <Link onClick={() => drop(n)}>leave out</Link>}
-              {n + 1 < asked.length && <Link onClick={() => join(n)}>one with the next</Link>}
-              {n > 0 && (
-                <Link onClick={() => put(n, { ...one, follows: !one.follows })}>
-                  {one.follows ? "ask on its own" : "go on from the one before"}
-                </Link>
-              )}
-            </TaskLine>
+          <li key={n}>
+            {one.heading && <h3 className="mb-1 mt-3 font-semibold">{one.heading}</h3>}
+            <div className="flex gap-3">
+              <span className="w-5 shrink-0 text-right font-mono text-[12.5px] text-soft">{n + 1}</span>
+              <TaskLine
+                asked={one}
+                task={brief.tasks.find((t) => t.text === one.text)}
+                onText={(text) => put(n, { ...one, text })}
+              >
+                {asked.length > 1 && <Link onClick={() => drop(n)}>leave out</Link>}
+                {n + 1 < asked.length && <Link onClick={() => join(n)}>one with the next</Link>}
+                {n > 0 && (
+                  <Link onClick={() => put(n, { ...one, follows: !one.follows })}>
+                    {one.follows ? "ask on its own" : "go on from the one before"}
+                  </Link>
+                )}
+              </TaskLine>
+            </div>
           </li>
         ))}
       </ol>

@@ -51,6 +51,16 @@ const LOOKS: readonly Look[] = [
   { look: "trend", name: "trend", of: ["line", "dots"], groups: 1 },
 ];
 
+/** A part of a chart that a column of the answer may be: the kinds that have it, of which columns, and of how many at least. */
+type Part = { part: string; name: string; of: readonly Kind[]; numbers: boolean; least: number };
+const PARTS: readonly Part[] = [
+  { part: "across", name: "across", of: ["dots"], numbers: true, least: 3 },
+  { part: "measure", name: "up", of: ["dots"], numbers: true, least: 3 },
+  { part: "measure", name: "shown", of: ["bar", "line", "area", "pie", "heat", "histogram"], numbers: true, least: 2 },
+  { part: "size", name: "size", of: ["dots"], numbers: true, least: 3 },
+  { part: "colour", name: "colour", of: ["bar", "line", "area", "dots"], numbers: false, least: 2 },
+];
+
 /* Rows of which bars of their own can be drawn all. */
 const FEW = 15;
 
@@ -58,8 +68,11 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
   const [marked, setMarked] = useState<Marked | null>(null);
   const [kind, setKind] = useState<Kind | null>(null);
   const [looks, setLooks] = useState<string[]>([]);
+  const [parts, setParts] = useState<Record<string, number>>({});
   const drawn = useRef<Drawn | null>(null);
-  const wish = kind === null && looks.length === 0 ? "" : [kind ?? answer.chart_kind ?? "any", ...looks].join(" ");
+  const chosen = Object.entries(parts).map(([part, place]) => `${part}=${place}`);
+  const plain = kind === null && looks.length === 0 && chosen.length === 0;
+  const wish = plain ? "" : [kind ?? answer.chart_kind ?? "any", ...looks, ...chosen].join(" ");
   const other = useQuery({
     queryKey: ["drawn", answer.id, wish],
     queryFn: () => api.drawn(answer.id, wish),
@@ -71,6 +84,7 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
   const choose = (next: Kind) => {
     setKind(next);
     setLooks([]);
+    setParts({});
   };
   const toggle = (look: string) =>
     setLooks((held) => (held.includes(look) ? held.filter((l) => l !== look) : [...held, look]));
@@ -93,6 +107,9 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
     "Alt+T": () => (now === "table" ? choose(answer.chart_kind ?? answer.chart_kinds[0] ?? "any") : choose("table")),
   });
   const chart = now !== "table" ? shown.chart : null;
+  const columns = (numbers: boolean) =>
+    answer.fields.flatMap((f, place) => (f.measures === numbers ? [[place, f.label] as const] : []));
+  const choosable = PARTS.filter((p) => p.of.includes(now) && columns(p.numbers).length >= p.least);
   return (
     <>
       <div className="mt-3 flex items-baseline gap-4">
@@ -123,6 +140,17 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
                 {l.name}
               </Choice>
             ))}
+            {choosable.map((p) => (
+              <ColumnChoice
+                key={p.part}
+                name={p.name}
+                columns={columns(p.numbers)}
+                chosen={parts[p.part] ?? null}
+                onChoose={(place) =>
+                  setParts(({ [p.part]: _, ...rest }) => (place === null ? rest : { ...rest, [p.part]: place }))
+                }
+              />
+            ))}
           </div>
         )}
         <span className="ml-auto shrink-0">
@@ -142,6 +170,37 @@ export function Drawing({ answer, onFollow }: { answer: Answered; onFollow: (que
         </p>
       )}
     </>
+  );
+}
+
+/** Which column a part of the chart is; without a choice the one that fits. */
+function ColumnChoice({
+  name,
+  columns,
+  chosen,
+  onChoose,
+}: {
+  name: string;
+  columns: readonly (readonly [number, string])[];
+  chosen: number | null;
+  onChoose: (place: number | null) => void;
+}) {
+  return (
+    <label className="flex items-baseline gap-1">
+      {name}
+      <select
+        value={chosen ?? ""}
+        onChange={(e) => onChoose(e.target.value === "" ? null : Number(e.target.value))}
+        className="max-w-36 rounded border border-rule bg-paper px-1 py-0.5 text-ink"
+      >
+        <option value="">as it fits</option>
+        {columns.map(([place, label]) => (
+          <option key={place} value={place}>
+            {label}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

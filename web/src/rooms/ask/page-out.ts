@@ -6,7 +6,7 @@ const escaped = (text: string) =>
   text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
 const STYLE = `body{max-width:52rem;margin:2rem auto;padding:0 1rem;font:15px/1.45 system-ui,sans-serif;color:#16211b;background:#fbfcf9}
-h1{font:600 1.5rem/1.3 Georgia,serif}h2{font-size:.95rem;margin-top:1.6rem}.found{font:1.25rem/1.4 Georgia,serif}.soft,small{color:#5b6c62}
+h1{font:600 1.5rem/1.3 Georgia,serif}.under{font-size:2rem;margin-top:2.5rem}h2{font-size:.95rem;margin-top:1.6rem}.found{font:1.25rem/1.4 Georgia,serif}.soft,small{color:#5b6c62}
 table{border-collapse:collapse;width:100%}th,td{padding:.25rem .5rem;text-align:left;vertical-align:top}th{border-bottom:1px solid #16211b;font-weight:500}
 tr:nth-child(even) td{background:#e9f1e6}.n{text-align:right;font-family:ui-monospace,monospace}pre{overflow:auto;border:1px solid #cfdacf;padding:.6rem;font-size:12px}
 svg{max-width:100%;height:auto}#tip{position:fixed;display:none;background:#fff;border:1px solid #cfdacf;border-radius:4px;padding:.2rem .5rem;font-size:13px;pointer-events:none}
@@ -15,17 +15,19 @@ svg{max-width:100%;height:auto}#tip{position:fixed;display:none;background:#fff;
 /** Marks of the chart say what they are of; pointed at, they say it beside the pointer. */
 const HOVER = `const t=document.getElementById("tip");document.body.addEventListener("mousemove",e=>{const m=e.target.closest("svg [aria-label]");const s=m&&m.getAttribute("aria-roledescription")!=="axis"&&m.tagName==="path"?m.getAttribute("aria-label"):"",p=s.split("; "),q=p.filter(x=>!/^(value|label|when|series|across|down|low|high|order|told): /.test(x));t.textContent=(q.length?q:p).join("; ");t.style.display=s?"block":"none";t.style.left=e.clientX+12+"px";t.style.top=e.clientY+12+"px"})`;
 
-/** The page of some answers, each with its chart as it is drawn, which is empty where there is none. */
-export function pageOf(answers: Answered[], svgs: string[]): string {
+/** The page of some answers, each with its chart as it is drawn, empty where there is none, and with what it stands under. */
+export function pageOf(answers: Answered[], svgs: string[], headings: Record<number, string> = {}): string {
   const title = answers.length === 1 ? (answers[0]?.question ?? "") : `Report: ${answers[0]?.question ?? ""} …`;
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
 <title>${escaped(title)}</title><style>${STYLE}</style></head><body>
-${answers.map((answer, n) => part(answer, svgs[n] ?? "")).join("\n<hr>\n")}
+${answers.map((answer, n) => under(headings[answer.id]) + part(answer, svgs[n] ?? "")).join("\n<hr>\n")}
 <div id="tip"></div><script>${HOVER}</script>
 </body></html>
 `;
 }
+
+const under = (heading: string | undefined) => (heading ? `<h1 class="under">${escaped(heading)}</h1>\n` : "");
 
 function part(answer: Answered, svg: string): string {
   const shown = answer.fields.map((f, n) => ({ f, n })).filter(({ f }) => f.name !== "total_row");

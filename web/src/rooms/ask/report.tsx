@@ -10,7 +10,7 @@ import { keepText } from "./keep";
 import { pageOf } from "./page-out";
 import { ResultTable } from "./result-table";
 
-export function Report({ entries }: { entries: number[] }) {
+export function Report({ entries, headings }: { entries: number[]; headings: Record<number, string> }) {
   const found = useQueries({
     queries: entries.map((id) => ({ queryKey: ["entry", id], queryFn: () => api.entry(id) })),
   });
@@ -22,7 +22,7 @@ export function Report({ entries }: { entries: number[] }) {
   const save = async () => {
     setSaving(true);
     const svgs = await Promise.all(answered.map(async (a) => (await drawn.current.get(a.id)?.svg()) ?? ""));
-    keepText(pageOf(answered, svgs), "report.html");
+    keepText(pageOf(answered, svgs, headings), "report.html");
     setSaving(false);
   };
   return (
@@ -41,6 +41,9 @@ export function Report({ entries }: { entries: number[] }) {
       </div>
       {found.map((one, n) => (
         <section key={entries[n]} className="mt-8 border-t border-rule pt-4">
+          {headings[entries[n] ?? 0] && (
+            <h2 className="mb-3 font-serif text-2xl font-medium">{headings[entries[n] ?? 0]}</h2>
+          )}
           {one.isPending && <Busy>Working it out…</Busy>}
           {one.isError && <ProblemNote error={one.error} again={() => void one.refetch()} />}
           {one.data && (
@@ -59,7 +62,7 @@ function Part({ answer, onDrawn }: { answer: Answer; onDrawn: (id: number, view:
   return (
     <>
       <div className="flex items-baseline gap-4">
-        <h2 className="min-w-0 font-serif text-xl font-medium">{answer.question}</h2>
+        <h3 className="min-w-0 font-serif text-xl font-medium">{answer.question}</h3>
         <Link className="ml-auto shrink-0 text-xs" onClick={() => go.entry(answer.id)}>
           open
         </Link>

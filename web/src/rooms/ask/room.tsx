@@ -69,24 +69,30 @@ export function AskRoom({
     mutationFn: async (asked: Asked[]) => {
       stopped.current = false;
       const given: Answer[] = [];
-      for (const { text, follows } of asked) {
+      const headings: Record<number, string> = {};
+      for (const { text, follows, heading } of asked) {
         if (stopped.current) break;
         const run = crypto.randomUUID();
         setProgress({ done: given.length, of: asked.length, run });
         const before = given.at(-1);
         try {
-          given.push(await api.ask(text, follows && before ? before.id : null, run));
+          const one = await api.ask(text, follows && before ? before.id : null, run);
+          given.push(one);
+          if (heading) headings[one.id] = heading;
         } catch (error) {
           // What was answered by then is kept when the rest was stopped.
           if (!stopped.current || given.length === 0) throw error;
         }
       }
-      return given;
+      return { given, headings };
     },
-    onSuccess: (given) => {
+    onSuccess: ({ given, headings }) => {
       given.forEach((one) => client.setQueryData(["entry", one.id], one));
       void client.invalidateQueries({ queryKey: ["trail"] });
-      go.report(given.map((one) => one.id));
+      go.report(
+        given.map((one) => one.id),
+        headings,
+      );
     },
     onSettled: () => setProgress(null),
   });

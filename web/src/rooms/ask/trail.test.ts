@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { TrailEntry } from "../../api/client";
 import { within } from "./chart";
-import { followers, moved, ordered } from "./trail";
+import { followers, moved, ordered, putBeside } from "./trail";
 
 const entry = (id: number, parent: number | null, place: number | null = null) =>
   ({ id, parent, place, question: `${id}` }) as TrailEntry;
@@ -23,6 +23,11 @@ describe("the trail", () => {
     expect(moved(then, then[3] as TrailEntry, -1)).toBeNull();
     const last = then[5] as TrailEntry;
     const between = then.map((e) => (e === last ? { ...e, place: moved(then, last, -1) } : e));
+    expect(putBeside(then, last, then[2] as TrailEntry, true)).toBeNull();
+    const first = then.map((e) =>
+      e === last ? { ...e, place: putBeside(then, last, then[0] as TrailEntry, false) } : e,
+    );
+    expect(shown(first)[0]).toBe("6");
     expect(shown(between).filter((s) => !s.startsWith("-"))).toEqual(["1", "6", "2"]);
   });
 });

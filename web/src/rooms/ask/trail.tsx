@@ -28,15 +28,27 @@ export function ordered(entries: TrailEntry[]): Node[] {
 /** Where an entry stands among those that follow the same question. */
 const placed = (entry: TrailEntry): number => entry.place ?? entry.id;
 
-/** The place before (-1) or behind (1) its neighbour; null where it has none on that side. */
-export function moved(entries: TrailEntry[], entry: TrailEntry, by: -1 | 1): number | null {
+/** The entries that follow the same question as one, in their order. */
+function besides(entries: TrailEntry[], entry: TrailEntry): TrailEntry[] {
   const known = new Set(entries.map((e) => e.id));
   const parent = (e: TrailEntry) => (e.parent != null && known.has(e.parent) ? e.parent : null);
-  const beside = entries.filter((e) => parent(e) === parent(entry)).sort((a, b) => placed(a) - placed(b));
-  const at = beside.indexOf(entry);
-  const [next, beyond] = [beside[at + by], beside[at + 2 * by]];
-  if (!next) return null;
-  return beyond ? (placed(next) + placed(beyond)) / 2 : placed(next) + by;
+  return entries.filter((e) => parent(e) === parent(entry)).sort((a, b) => placed(a) - placed(b));
+}
+
+/** The place before (-1) or behind (1) its neighbour; null where it has none on that side. */
+export function moved(entries: TrailEntry[], entry: TrailEntry, by: -1 | 1): number | null {
+  const beside = besides(entries, entry);
+  const next = beside[beside.indexOf(entry) + by];
+  return next ? putBeside(entries, entry, next, by > 0) : null;
+}
+
+/** Where an entry comes to stand that is put before or behind another that follows the same question; null where it may not. */
+export function putBeside(entries: TrailEntry[], entry: TrailEntry, other: TrailEntry, behind: boolean): number | null {
+  const beside = besides(entries, entry);
+  if (entry.id === other.id || !beside.includes(other)) return null;
+  const rest = beside.filter((e) => e.id !== entry.id);
+  const next = rest[rest.indexOf(other) + (behind ? 1 : -1)];
+  return next ? (placed(other) + placed(next)) / 2 : placed(other) + (behind ? 1 : -1);
 }
 
 const DOT: Record<string, string> = { sound: "bg-holds", caution: "bg-caution", none: "border-2 border-pen bg-paper" };
@@ -58,7 +70,22 @@ export function TrailView({
   again: () => void;
   earlier: (() => void) | null;
 }) {
+  const client = useQueryClient();
   const [sought, setSought] = useState("");
+  const [carried, setCarried] = useState<TrailEntry | null>(null);
+  const [over, setOver] = useState<{ id: number; behind: boolean } | null>(null);
+  const put = useMutation({
+    mutationFn: ({ entry, place }: { entry: TrailEntry; place: number }) =>
+      api.markEntry(entry.id, { starred: entry.starred, title: entry.title, place }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["trail"] }),
+  });
+  const dropped = () => {
+    const other = entries?.find((e) => e.id === over?.id);
+    const place = carried && other && over ? putBeside(entries ?? [], carried, other, over.behind) : null;
+    if (carried && place !== null) put.mutate({ entry: carried, place });
+    setCarried(null);
+    setOver(null);
+  };
   const words = sought.trim().toLowerCase();
   const shown = entries && ordered(entries).filter(({ entry }) => matches(entry, words));
   return (
@@ -95,7 +122,28 @@ export function TrailView({
       {words && shown?.length === 0 && <p className="px-3.5 pt-2 text-soft">No question says that.</p>}
       <ul className="mt-2">
         {shown?.map(({ entry, depth }) => (
-          <li key={entry.id} className={entry.id === current ? "bg-paper" : ""}>
+          <li
+            key={entry.id}
+            className={`${entry.id === current ? "bg-paper" : ""} ${over?.id === entry.id ? (over.behind ? "shadow-[inset_0_-2px] shadow-pen" : "shadow-[inset_0_2px] shadow-pen") : ""}`}
+            draggable={!words}
+            onDragStart={(e) => {
+              e.dataTransfer.setData("text/plain", entry.question);
+              setCarried(entry);
+            }}
+            onDragOver={(e) => {
+              const box = e.currentTarget.getBoundingClientRect();
+              const behind = e.clientY > box.top + box.height / 2;
+              const may = carried && putBeside(entries ?? [], carried, entry, behind) !== null;
+              if (may) e.preventDefault();
+              if (over?.id !== (may ? entry.id : undefined) || over?.behind !== behind)
+                setOver(may ? { id: entry.id, behind } : null);
+            }}
+            onDrop={dropped}
+            onDragEnd={() => {
+              setCarried(null);
+              setOver(null);
+            }}
+          >
             <button
               type="button"
               aria-current={entry.id === current ? "true" : undefined}

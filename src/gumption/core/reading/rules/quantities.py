@@ -32,6 +32,14 @@ def _measure(noun: Noun) -> Measured | None:
     return Measured(m.Col(noun.key)) if noun.key is not None else None
 
 
+def _both_aggregated(function: str, one: Measured, other: Measured) -> tuple[Worked, Worked] | None:
+    """Two measures under one word; how many rows there are is a number of its own, and no total of numbers."""
+    counts = any(isinstance(e.expr, m.Below) and isinstance(e.expr.quantity, m.Aggregated) for e in (one, other))
+    if one == other or (function == "sum" and counts):
+        return None
+    return _aggregate(function, one), _aggregate(function, other)
+
+
 def _aggregate(function: str, measured: Measured) -> Worked:
     return Worked(m.Aggregated(function, measured.expr))  # type: ignore[arg-type]
 
@@ -1210,7 +1218,7 @@ RULES = (
     Rule(
         "QX",
         "AGG number|no|amount|value? of? E OR E",
-        lambda f, a, _, b: (_aggregate(f, a), _aggregate(f, b)) if a != b else None,
+        lambda f, a, _, b: _both_aggregated(f, a, b),
         ("average fee and cost",),
         weight=0.12,
     ),
