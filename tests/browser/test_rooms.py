@@ -10,6 +10,7 @@ from pathlib import Path
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
 from tests.browser.page import Page
@@ -309,9 +310,40 @@ class Rooms(Page):
         self.press("Delete", "[role=alertdialog]")
         self.see("No question says that.", "aside[aria-label=Trail]")
 
+    def test_9c_b_a_question_of_the_trail_is_dragged_to_its_place(self) -> None:
+        for question in ("number of owners", "number of vets"):
+            self.visit("ask")
+            self.type_question(question, Keys.ENTER)
+            self.see(question, "aside[aria-label=Trail]")
+
+        def names() -> list[str]:
+            return [i.text.split("\n")[0] for i in items()]
+
+        def items() -> list[WebElement]:
+            return self.browser.find_elements(By.CSS_SELECTOR, "aside[aria-label=Trail] li")
+
+        self.assertEqual(names()[-2:], ["number of owners", "number of vets"])
+        *_, before, last = items()
+        up = before.size["height"] * 0.9 + last.size["height"] / 2
+        ActionChains(self.browser).drag_and_drop_by_offset(last, 0, -int(up)).perform()
+        WebDriverWait(self.browser, 30).until(lambda _: names()[-2:] == ["number of vets", "number of owners"])
+
+    def test_9c_c_a_chart_is_of_the_columns_that_are_chosen(self) -> None:
+        self.visit("ask")
+        self.type_question("average fee, average weight and number of visits by breed and species", Keys.ENTER)
+        self.see("dots", "main")
+        self.press("dots", "main")
+        across = (By.XPATH, "//label[starts-with(., 'across')]//select")
+        WebDriverWait(self.browser, 30).until(lambda b: b.find_elements(*across))
+        WebDriverWait(self.browser, 30).until(lambda _: self.drawing())
+        before = self.drawing()
+        Select(self.browser.find_element(*across)).select_by_visible_text("average weight kg")
+        WebDriverWait(self.browser, 30).until(lambda _: self.drawing() not in ("", before))
+        self.assertEqual(self.faults_of_access(), [])
+
     def drawing(self) -> str:
         """The shapes of the chart that is shown; nothing where there is none."""
-        look = "[...document.querySelectorAll('[data-testid=chart] svg path')].map(p => p.getAttribute('d')).join(' ')"
+        look = "[...document.querySelectorAll('[data-testid=chart] svg path')].map(p => p.getAttribute('d') + p.getAttribute('transform')).join(' ')"
         return str(self.browser.execute_script(f"return {look}"))
 
     def test_9d_the_rows_behind_a_row(self) -> None:

@@ -55,6 +55,12 @@ class Briefs(unittest.TestCase):
             ],
         )
 
+    def test_headings_stand_over_the_first_below_them(self) -> None:
+        found = brief("# Takings\n- total fee by clinic\n- average fee by species\n# Waits\n- average wait by clinic\n")
+        self.assertEqual([t.heading for t in found.tasks], ["Takings", "", "Waits"])
+        self.assertEqual([t.own for t in found.tasks][2], "average wait by clinic")
+        self.assertNotIn("Takings", found.left)
+
     def test_two_questions_in_one_sentence(self) -> None:
         found = brief("How many visits did we have in 2025, and which clinic had the most?")
         self.assertEqual(

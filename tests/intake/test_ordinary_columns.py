@@ -8,7 +8,7 @@ import unittest
 from collections.abc import Callable
 from pathlib import Path
 
-from tests.support import opened_from
+from tests.support import DEMO_DAY, opened_from
 
 ROWS = 120
 SUMMED, RATED, MONEY, KIND, FLAG, SHARE = "summed", "rated", "money", "kind", "flag", "share"
@@ -81,3 +81,19 @@ class OrdinaryColumns(unittest.TestCase):
                 for name, (what, _) in meant.items():
                     with self.subTest(table=table, column=name):
                         self.assertIn(opened.catalogue.tables[0].column(name).role.value, MEANT[what])
+
+    def test_names_in_other_scripts_are_names(self) -> None:
+        """What no Latin letter names is no running number of its table."""
+        rows = "".join(f"{'شمال' if i % 2 else 'جنوب'},{(i * 37) % 190 + 10},{(i * 7) % 50}\n" for i in range(120))
+        with tempfile.TemporaryDirectory() as folder:
+            opened, reader = opened_from(Path(folder), {"زيارات.csv": f"العيادة,الرسوم,מחיר\n{rows}"})
+            table = opened.catalogue.tables[0]
+            for name in ("الرسوم", "מחיר"):
+                self.assertTrue(table.column(name).is_measure, name)
+            found = reader.read("total الرسوم by العيادة", DEMO_DAY)
+            self.assertEqual(
+                found.readings[0].words.replace("\u2068", "").replace("\u2069", ""),
+                "the total الرسوم, for each العيادة",
+            )
+            told = opened.answerer.answer(found.readings[0].plan, DEMO_DAY).finding
+            self.assertEqual((told.count("\u2068"), told.count("\u2069")), (3, 3), "each name stands by itself")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import datetime as dt
 import io
+import json
 import time
 import unittest
 import zipfile
@@ -325,6 +326,7 @@ class Questions(Served):
             (looked["problem"], looked["kind"], looked["value"]), ("", "condition", "20 of 120 rows of sales")
         )
         self.assertAlmostEqual(looked["share"], 20 / 120)
+        self.assertIn('"line"', json.dumps(looked["chart"]), "how many there were month by month")
         use = next(u for u in looked["uses"] if u["id"] == asked["id"])
         self.assertNotEqual(use["before"], use["after"])
         self.assertEqual({g["kind"] for g in looked["glosses"]} >= {"measure", "operation"}, True)

@@ -325,7 +325,7 @@ def parts_of(name: str) -> list[str]:
 @functools.lru_cache(maxsize=50_000)
 def _parts_of(name: str) -> tuple[str, ...]:
     # Every pair of columns that could join is looked at by its names.
-    return tuple(part.lower() for part in re.findall(r"[A-Za-zÀ-ÿ]+|\d+", spaced(name)))
+    return tuple(part.lower() for part in re.findall(r"[^\W\d_]+|\d+", spaced(name)))
 
 
 _ADDED_UP = frozenset(["worked", "spent", "hours", "overtime", "total"])
@@ -374,6 +374,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if (
                 column.type is Type.INTEGER
                 and not counted
+                and words
                 and not known & (_SCORE | _MONEY)
                 and set(words) == {p.removesuffix("s") for p in parts_of(table)}
             ):

@@ -293,6 +293,8 @@ class TermLookOut(BaseModel):
     """What it comes to over all rows."""
     share: float | None
     """Of a condition: the share of the rows that meet it."""
+    chart: dict[str, Any] | None
+    """Of a measure or a condition: a line by month, where it has a time."""
     glosses: list[GlossOut]
     """Of the other words that it is said by."""
     clashes: list[str]

@@ -5,11 +5,13 @@ from __future__ import annotations
 import datetime as dt
 from collections import Counter
 from collections.abc import Sequence
+from typing import Any
 
 from gumption.core.model.names import plural
 from gumption.core.model.term import Term
 from gumption.core.plan.words import spoken
 from gumption.core.present.numbers import shown
+from gumption.core.reading.meaning import PartOf
 from gumption.core.reading.read import Reading, Understanding
 from gumption.core.reading.terms import Terms
 from gumption.core.reading.tokens import tokenise
@@ -38,6 +40,7 @@ def look_at_term(desk: Desk, stop: Stop, term: Term, trail: Sequence[TrailEntry]
         kind=kind,
         value=value,
         share=share,
+        chart=None if problem else _over_time(desk, stop, term, kind, day),
         glosses=[GlossOut(start=g.start, end=g.end, kind=g.kind, note=g.note) for g in glosses],
         clashes=_clashes(desk, term),
         uses=[] if problem else _uses(desk, stop, term, trail, day),
@@ -71,6 +74,25 @@ def _comes_to(desk: Desk, stop: Stop, term: Term, day: dt.date) -> tuple[TermKin
             return "condition", f"{fit:,} of {plural(rows, 'row')} of {spoken(counted.ask.head)}", fit / rows
         return "condition", "", None
     return "columns", "", None
+
+
+_SEVERAL = 3
+"""Months from which on a line says something."""
+_LOW = 130
+"""The height of that line in pixels: it stands below a figure."""
+
+
+def _over_time(desk: Desk, stop: Stop, term: Term, kind: TermKind, day: dt.date) -> dict[str, Any] | None:
+    """A measure, or how many rows meet a condition, month by month, as a line; None where it has no time."""
+    if kind not in ("measure", "condition"):
+        return None
+    asked = term.words[0] if kind == "measure" else f"number of {term.words[0]}"
+    reading = _answered(_read(desk, f"{asked} by month", term, day))
+    timed = reading is not None and any(isinstance(g, PartOf) and g.unit == "month" for g in reading.ask.groups)
+    answered = _worked(desk, stop, reading, day) if reading is not None and timed else None
+    if answered is None or answered.chart_kind != "line" or len(answered.rows) < _SEVERAL or answered.chart is None:
+        return None
+    return {**answered.chart, "height": _LOW}
 
 
 def _read(desk: Desk, question: str, term: Term, day: dt.date) -> Understanding:

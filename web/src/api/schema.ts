@@ -2578,6 +2578,10 @@ export interface components {
             value: string;
             /** Share */
             share: number | null;
+            /** Chart */
+            chart: {
+                [key: string]: unknown;
+            } | null;
             /** Glosses */
             glosses: components["schemas"]["GlossOut"][];
             /** Clashes */

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 from typing import NamedTuple, assert_never
 
 from babel import Locale
@@ -73,6 +74,16 @@ def rows_called(table: str) -> str:
     if not last.endswith("s") and last.lower() not in _UNCOUNTED:
         kept[-1] = f"{last[:-1]}ies" if last.endswith("y") and last[-2:-1] not in "aeiou" else f"{last}s"
     return " ".join(kept)
+
+
+_RIGHT_TO_LEFT = re.compile(
+    r"[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc](?:[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc\s]*[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc])?"
+)
+
+
+def set_apart(sentence: str) -> str:
+    """A sentence in which names written from right to left stand by themselves, so that what is around them keeps its place."""
+    return _RIGHT_TO_LEFT.sub(lambda found: f"\u2068{found[0]}\u2069", sentence)
 
 
 def listed(parts: list[str], last: str = "and") -> str:

@@ -8,13 +8,17 @@ from gumption.core.model.names import plural
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.expressions import Aggregate, Bin
 from gumption.core.plan.steps import Derive, Pivot
-from gumption.core.plan.words import aggregate_words, rows_called, spoken
+from gumption.core.plan.words import aggregate_words, rows_called, set_apart, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import shown
 
 
 def finding(answer: Answer) -> str:
     """What was found, in one sentence that stands by itself."""
+    return set_apart(_found(answer))
+
+
+def _found(answer: Answer) -> str:
     if not answer.rows:
         return "No rows fit."
     if answer.total > len(answer.rows):

@@ -8,7 +8,16 @@ from typing import assert_never
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
 from gumption.core.model.wish import ChartWish
-from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, listed, rows_called, span_words, spoken
+from gumption.core.plan.words import (
+    DAY_NAMES,
+    MONTH_NAMES,
+    date_words,
+    listed,
+    rows_called,
+    set_apart,
+    span_words,
+    spoken,
+)
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import event_time, year_of_rows
 from gumption.core.reading.times import are_whole_years
@@ -39,7 +48,7 @@ _LENGTHS = {"whole_years": "years", "working_days": "working days"}
 
 def ask_words(ask: m.Ask, catalogue: Catalogue) -> str:
     """The question as it was understood, in one phrase."""
-    return _Words(catalogue, ask.head).ask(ask)
+    return set_apart(_Words(catalogue, ask.head).ask(ask))
 
 
 class _Words:

@@ -5,6 +5,7 @@ import { api, type Term, type TermLook, type Workspace } from "../../api/client"
 import { Deletion } from "../../ui/deletion";
 import { go } from "../../ui/location";
 import { Button, Choose, Heading, Link, ProblemNote, TextField } from "../../ui/primitives";
+import { Chart } from "../ask/chart";
 import { GlossedWords } from "../ask/gloss";
 
 const ABOUT: Record<TermLook["kind"], string> = {
@@ -123,6 +124,7 @@ export function WordEditor({ saved, start, workspace }: { saved: Term | null; st
             {look.share != null ? `${(100 * look.share).toFixed(1)}%` : look.kind === "measure" ? look.value : ""}
           </p>
           {(look.share != null || look.kind !== "measure") && <p className="mt-1 text-soft">{look.value}</p>}
+          {look.chart && <Chart spec={look.chart} label={`${whole.words[0]} by month`} />}
         </div>
       )}
       {look && look.clashes.length > 0 && (
