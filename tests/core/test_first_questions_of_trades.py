@@ -1,6 +1,7 @@
 """The first questions of twenty trades, each with the reading that somebody in that trade would expect, and no doubt.
 
-The files are made in tests/trades; a line of a file of questions is "question => reading".
+The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
+with > follows on the one before.
 """
 
 from __future__ import annotations
@@ -11,21 +12,36 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from gumption.core.reading.doubts import doubt_of
+from gumption.core.reading.read import Reading
 from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, opened_from
 from tests.trades.making import TRADES
 
-QUESTIONS = Path(__file__).parent.parent / "trades" / "questions"
+PLACE = Path(__file__).parent.parent / "trades"
+
+
+def conversations() -> dict[str, list[str]]:
+    """The lines of each trade's conversations."""
+    found: dict[str, list[str]] = {}
+    for line in (PLACE / "conversations.txt").read_text(encoding="utf-8").splitlines():
+        if line.startswith("# "):
+            lines = found.setdefault(line.removeprefix("# "), [])
+        else:
+            lines.append(line)
+    return found
 
 
 def missed(trade: str) -> list[str]:
     """The questions of one trade that are read otherwise than they should be, or with a doubt."""
     found = []
+    alone = (PLACE / "questions" / f"{trade}.txt").read_text(encoding="utf-8").splitlines()
     with tempfile.TemporaryDirectory() as folder:
         opened, reader = opened_from(Path(folder), TRADES[trade])
-        for line in (QUESTIONS / f"{trade}.txt").read_text(encoding="utf-8").splitlines():
-            question, told = line.split(" => ")
-            read = chosen(reader.read(question, DEMO_DAY), opened.answerer)
+        earlier: Reading | None = None
+        for line in (*alone, *conversations().get(trade, ())):
+            question, told = line.removeprefix("> ").split(" => ")
+            read = chosen(reader.read(question, DEMO_DAY, earlier if line.startswith("> ") else None), opened.answerer)
+            earlier = read.readings[0] if read.readings else None
             doubt = doubt_of(read)
             words = read.readings[0].words if read.readings else read.problem
             if read.status != "answered" or words != told or (doubt is not None and doubt.loud):

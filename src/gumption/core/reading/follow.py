@@ -247,6 +247,8 @@ class _Edit:
             return (place,)
         if "who" not in asks and "who" not in self.words and "whose" not in self.words:
             return ()
+        if self.nouns.is_of_people(head) and (halves := self.nouns.split_name(head)):
+            return halves
         person = self.nouns.person(head)
         return (person,) if person is not None and person != self.nouns.naming(head) else ()
 

@@ -507,7 +507,8 @@ class Linker:
             said = word.stem if edge.end == edge.start + 1 and not word.lower.endswith(("ed", "ing")) else ""
             if key is not None and said in DOCKETS:
                 yield Edge("C", edge.start, edge.end, Noun(key=key), 0.98)
-                if edge.end < len(tokens) and tokens[edge.end].lower in ("per", "by", "each", "every"):
+                led = edge.start > 0 and tokens[edge.start - 1].lower in ("and", "add", "plus", "also")
+                if led or (edge.end < len(tokens) and tokens[edge.end].lower in ("per", "by", "each", "every")):
                     counted = Worked(m.Aggregated("distinct", m.Col(key)))
                     yield Edge("Q", edge.start, edge.end, counted, 0.98)
                 yield dataclasses.replace(edge, score=edge.score - 0.4)

@@ -98,8 +98,12 @@ class _Words:
             by = self.expr(order.by) if isinstance(order.by, m.EXPRESSIONS) else self.quantity(order.by)
             text += f", by {by}, {'highest' if order.descending else 'lowest'} first"
         if ask.limit is not None:
-            which = "the first" if not ask.skip else f"number {ask.skip + 1}"
-            text += f": {which}" + (f" {ask.limit}" if ask.limit > 1 else "")
+            if ask.skip and ask.limit > 1:
+                text += f": number {ask.skip + 1} to {ask.skip + ask.limit}"
+            elif ask.skip:
+                text += f": number {ask.skip + 1}"
+            else:
+                text += ": the first" + (f" {ask.limit}" if ask.limit > 1 else "")
             if ask.per:
                 text += f" of each {listed([self.expr(g) for g in (ask.groups or ask.shows)[: ask.per]])}"
         if ask.then:

@@ -205,6 +205,13 @@ RULES = (
             ("from VS to VS", "from Dog to Cat", 1),
         )
     ),
+    Rule(
+        "ED",
+        "E instead|rather of|than E",
+        lambda one, other: (one, Marker("instead")) if one != other else None,
+        ("fee instead of cost",),
+        weight=0.7,
+    ),
     *(
         Rule("ED", pattern, lambda *_: Changed("rows"), (example,), weight=0.8)
         for pattern, example in (
