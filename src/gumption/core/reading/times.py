@@ -50,6 +50,7 @@ _DECADES = {
     "twenties": 1920, "thirties": 1930, "forties": 1940, "fifties": 1950, "sixties": 1960, "seventies": 1970,
     "eighties": 1980, "nineties": 1990, "noughties": 2000
 }  # fmt: skip
+_A_MONTH = dt.timedelta(days=31)
 _BEFORE = frozenset(["last", "previous", "preceding", "prior", "foregoing"])
 _RUNNING = frozenset(["this", "current", "ongoing", "running", "present"])
 _WHOLE = frozenset(["full", "complete", "whole", "entire", "completed", "finished", "calendar"])
@@ -369,6 +370,61 @@ class _Reader:
         day = self.as_of + dt.timedelta(days=days)
         return at + 2, Span(day, day)
 
+    def up_to_now(self, at: int) -> tuple[int, Span] | None:
+        """So far this year, the rest of the month: the part of a running period until today, or from tomorrow."""
+        one = dt.timedelta(days=1)
+        so_far = self.words_at(at, ("so", "far"))
+        rest = self.word(at) in ("rest", "remainder") and self.word(at + 1) == "of"
+        unit = self.unit(at + 3)
+        running = self.word(at + 2) in _RUNNING or (self.word(at + 2) == "the" and rest)
+        if not (so_far or rest) or not unit or not running or _year(self.at(at + 4)) is not None:
+            return None
+        span = _unit_span(unit, self.as_of, 0)
+        return at + 4, Span(span.low, self.as_of) if so_far else Span(self.as_of + one, span.high)
+
+    def running_up_to(self, at: int) -> tuple[int, Span] | None:
+        """The six months to June 2025, the year ending March 2025: so long until the end of what is named."""
+        count = self.at(at)
+        several = count is not None and count.kind == "number" and count.number is not None
+        length = int(count.number) if several and count is not None and count.number else 1
+        place = at + several
+        unit = self.unit(place)
+        if unit not in MONTHS_IN or length < 1 or (several and _year(count) is not None):
+            return None
+        led = self.word(place + 1) in ("to", "ending", "ended")
+        last = self.whole(place + 2 + (self.word(place + 2) == "the")) if led else None
+        if last is None or last[1].high is None or last[1].low is None or last[1].high - last[1].low > _A_MONTH:
+            return None
+        after = last[1].high + dt.timedelta(days=1)
+        if after.day != 1 and last[1].low != last[1].high:
+            return None
+        first = months_later(after.replace(day=1), -MONTHS_IN[unit] * length)
+        begin = _safe(first.year, first.month, after.day)
+        return None if begin is None else (last[0], Span(begin, last[1].high))
+
+    def beside_today(self, at: int) -> tuple[int, Span] | None:
+        """The day before yesterday, the day after tomorrow, last weekend."""
+        if self.words_at(at, ("day", "before", "yesterday")) or self.words_at(at, ("day", "after", "tomorrow")):
+            day = self.as_of + dt.timedelta(days=-2 if self.word(at + 1) == "before" else 2)
+            return at + 3, Span(day, day)
+        weeks = {"last": -1, "past": -1, "previous": -1, "this": 0, "coming": 0, "next": 1}.get(self.word(at))
+        if weeks is None or self.word(at + 1) != "weekend":
+            return None
+        saturday = self.as_of + dt.timedelta(days=6 - self.as_of.isoweekday() + 7 * weeks)
+        return at + 2, Span(saturday, saturday + dt.timedelta(days=1))
+
+    def month_beside(self, at: int) -> tuple[int, Span] | None:
+        """Last December, this March, next June: the one that is nearest."""
+        month = _MONTHS.get(self.word(at + 1))
+        if month is None or self.word(at + 1).endswith("s") or _year(self.at(at + 2)) is not None:
+            return None
+        year = {
+            "last": self.as_of.year - (month >= self.as_of.month),
+            "this": self.as_of.year,
+            "next": self.as_of.year + (month <= self.as_of.month),
+        }.get(self.word(at))
+        return None if year is None else (at + 2, _unit_span("month", dt.date(year, month, 1), 0))
+
     def same_before(self, at: int) -> tuple[int, Span] | None:
         """The same month last year, this time last year."""
         unit = "month" if self.word(at + 1) == "time" else self.unit(at + 1)
@@ -386,7 +442,10 @@ class _Reader:
         token = self.at(at)
         if token is None:
             return None
-        for read in (self.numbered, self.end_of, self.short, self.weekday, self.same_before):
+        for read in (
+            self.up_to_now, self.running_up_to, self.beside_today, self.month_beside, self.numbered, self.end_of,
+            self.short, self.weekday, self.same_before,
+        ):  # fmt: skip
             if (part := read(at)) is not None:
                 return part
         if token.kind == "date":
@@ -673,7 +732,8 @@ class _Reader:
         if word in ("between", "from"):
             first = self.whole(at + 1) or self.day_of_next(at + 1)
             if first and self.word(first[0]) in ("and", "to", "until", "till", "through"):
-                last = self.whole(first[0] + 1)
+                now = self.word(first[0] + 1) in ("now", "present")
+                last = (first[0] + 2, Span(self.as_of, self.as_of)) if now else self.whole(first[0] + 1)
                 if last:
                     span = _joined(first[1], last[1])
                     if span:
@@ -749,7 +809,12 @@ class _Reader:
                     return TimeMention(at, found[0], self.bounded(kind, self.dated(found[1])))
         plain = word == "in" and self.word(at + 1) == "the" and self.word(at + 2) in ("future", "past")
         after = self.at(at + 3)
-        if plain and (after is None or after.number is None) and self.word(at + 3).removesuffix("s") not in UNITS:
+        counted = self.word(at + 3).removesuffix("s") in UNITS or self.word(at + 3) in (
+            "fortnight",
+            "couple",
+            "weekend",
+        )
+        if plain and (after is None or after.number is None) and not counted:
             one = dt.timedelta(days=1)
             ahead = self.word(at + 2) == "future"
             return TimeMention(at, at + 3, Span(low=self.as_of + one) if ahead else Span(high=self.as_of - one))
@@ -792,6 +857,9 @@ class _Reader:
         if whole is None:
             return None
         end, span = whole
+        if self.words_at(end, ("so", "far")) and span.low is not None and span.low <= self.as_of:
+            # This year so far.
+            return TimeMention(at, end + 2, Span(span.low, self.as_of))
         if (listed := self.listed(end, span)) is not None:
             return TimeMention(at, listed[0], listed[1])
         after = self.at(end)
