@@ -11,8 +11,8 @@ from dataclasses import replace
 
 from gumption.core.model.types import Value
 from gumption.core.reading.differing import asked_back
-from gumption.core.reading.judgement import doubtful, too_doubtful, worth_asking
-from gumption.core.reading.meaning import Aggregated
+from gumption.core.reading.judgement import MANY_ROWS, doubtful, too_doubtful, worth_asking
+from gumption.core.reading.meaning import Aggregated, PartOf
 from gumption.core.reading.read import Reading, Understanding
 from gumption.engines.answering import Answerer
 from gumption.engines.errors import CannotAnswer
@@ -45,7 +45,7 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
             kept.append((reading, rows))
     first, rows = kept[0]
     gap = first.score - kept[1][0].score if len(kept) > 1 else None
-    best = first.seen(gap, len(rows), switched=switched, empty=says_nothing(rows))
+    best = first.seen(gap, _telling(first, len(rows)), switched=switched, empty=says_nothing(rows))
     readings = (best, *(reading for reading, _ in kept[1:MOST_READINGS]))
     if too_doubtful(best.trust):
         return replace(
@@ -109,6 +109,13 @@ def _may_be_nought(looked: Looked) -> bool:
     first = looked[0].ask.quantities[:1]
     ends = bool(first) and isinstance(first[0], Aggregated) and first[0].function in ("min", "max")
     return ends and all(value is not None for row in looked[1] for value in row)
+
+
+def _telling(reading: Reading, rows: int) -> int:
+    """So many rows as tell how sure a reading is: month by month for each clinic many are no sign of a slip."""
+    groups = reading.ask.groups
+    timed = len(groups) > 1 and any(isinstance(g, PartOf) for g in groups)
+    return min(rows, MANY_ROWS) if timed else rows
 
 
 def says_nothing(rows: tuple[tuple[Value, ...], ...]) -> bool:

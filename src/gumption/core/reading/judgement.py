@@ -61,6 +61,8 @@ class Evidence:
     empty: bool = False
 
 
+MANY_ROWS = 200
+"""More rows than these are seldom what a person asks for."""
 NOTHING_KNOWN = Evidence()
 
 
@@ -88,7 +90,7 @@ def signs(evidence: Evidence) -> dict[str, float]:
     if evidence.rows is not None:
         found["no rows"] = float(evidence.rows == 0)
         found["one row"] = float(evidence.rows == 1)
-        found["very many rows"] = float(evidence.rows > 200)
+        found["very many rows"] = float(evidence.rows > MANY_ROWS)
         found["nothing in it"] = float(evidence.empty)
     found["one"] = 1.0
     return found

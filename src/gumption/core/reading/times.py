@@ -845,6 +845,10 @@ class _Reader:
 
     def found(self, at: int) -> TimeMention | None:
         if self.word(at) in _DAYS:
+            named = self.whole(at + 1 + (self.word(at + 1) in (",", "the")))
+            if named is not None and named[1].low is not None and named[1].low == named[1].high:
+                # Monday 5 January is that day, whichever of the week it is called.
+                return TimeMention(at, named[0], named[1])
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(_DAYS[self.word(at)],)))
         if self.word(at) in ("weekend", "weekends"):
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(6, 7)))
