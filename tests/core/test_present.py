@@ -92,8 +92,7 @@ class Answers(unittest.TestCase):
         told = finding(Answer(plan, (schema, schema), ("place", "fee"), rows, 3))
         self.assertEqual(
             told,
-            "North has the highest maximum fee, £7.00; the lowest of the 2 is South with £5.00; "
-            "where place is missing it is £99.00.",
+            "The maximum fee goes from £5.00 (South) to £7.00 (North); where place is missing it is £99.00.",
         )
 
     def test_charts_fit_the_shape(self) -> None:

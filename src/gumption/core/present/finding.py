@@ -7,7 +7,8 @@ from decimal import Decimal
 from gumption.core.model.names import plural
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.expressions import Aggregate, Bin
-from gumption.core.plan.steps import Derive, Pivot
+from gumption.core.plan.fields import Field
+from gumption.core.plan.steps import Append, Derive, Pivot
 from gumption.core.plan.words import aggregate_words, rows_called, set_apart, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import shown
@@ -193,7 +194,8 @@ def _groups(answer: Answer) -> str:
         # "The highest highest" says nothing to anybody.
         least_and_most = min(ranked), max(ranked, key=lambda pair: (pair[0], -pair[1]))
         ends = [f"{shown(answer.rows[i][place], field)} ({label(answer, i)})" for _, i in least_and_most]
-        return f"The {measure} goes from {ends[0]} to {ends[1]}."
+        text = f"The {measure} goes from {ends[0]} to {ends[1]}"
+        return f"{text}{_where_missing(answer, [i for _, i in known], len(ranked), place, field)}."
     text = f"{label(answer, top)} has the {extreme} {measure}, {shown(answer.rows[top][place], field)}"
     if others and others.count(top_value):
         return text + f", shared with {plural(others.count(top_value), 'other')}."
@@ -205,11 +207,17 @@ def _groups(answer: Answer) -> str:
             text += f"; {alike:,} of the {len(ranked):,} share the {far_word}, {end}"
         else:
             text += f"; the {far_word} of the {len(ranked):,} is {label(answer, far)} with {end}"
-    unnamed = [i for _, i in known if not _is_named(answer, i)]
-    if len(unnamed) == 1 and len(ranked) < len(known):
-        of = spoken(answer.columns[answer.labels[0]])
-        text += f"; where {of} is missing it is {shown(answer.rows[unnamed[0]][place], field)}"
+    text += _where_missing(answer, [i for _, i in known], len(ranked), place, field)
     return text + "."
+
+
+def _where_missing(answer: Answer, known: list[int], named: int, place: int, field: Field) -> str:
+    """What the one group that has no name comes to."""
+    unnamed = [i for i in known if not _is_named(answer, i)]
+    if len(unnamed) != 1 or named == len(known):
+        return ""
+    of = spoken(answer.columns[answer.labels[0]])
+    return f"; where {of} is missing it is {shown(answer.rows[unnamed[0]][place], field)}"
 
 
 def _is_named(answer: Answer, row: int) -> bool:
@@ -223,7 +231,9 @@ _NOUNS = {"min": "minimum", "max": "maximum", "mean": "average", "median": "medi
 def _measured(answer: Answer, name: str) -> str:
     """What a number is, also where its aggregate is called like the column that it is of."""
     made = next((a for a in (answer.group.aggregates if answer.group else ()) if a.name == name), None)
-    own = made is not None and made.column == name and not made.carries
+    # Numbers of several tables that are brought together are carried on, and no highest of anything.
+    brought = any(isinstance(s, Append) for s in answer.plan.steps)
+    own = made is not None and made.column == name and not (made.carries and brought)
     noun = _NOUNS.get(made.function) if made is not None and own else None
     return f"{noun} {spoken(name)}" if noun else spoken(name)
 

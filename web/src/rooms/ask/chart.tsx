@@ -41,6 +41,11 @@ export function Chart({
         if (gone || !place.current) return;
         const result = await embed(place.current, night ? atNight(spec) : spec, DRAWN);
         finish = () => result.finalize();
+        // The span that can be drawn over a time is no mark of the data, and has nothing to be read out.
+        place.current.querySelectorAll("[class*=brush_brush]").forEach((mark) => {
+          mark.removeAttribute("role");
+          mark.removeAttribute("aria-roledescription");
+        });
         if (gone) finish();
         else {
           // What leaves is for white paper, whatever the page looks like.
