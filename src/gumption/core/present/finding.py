@@ -190,7 +190,7 @@ def _groups(answer: Answer) -> str:
     if len(answer.rows) == 1:
         return f"{label(answer, top)}: {measure} {shown(answer.rows[top][place], field)}."
     others = [value for value, i in ranked if i != top]
-    if measure.startswith(("highest ", "lowest ", "maximum ", "minimum ")) and others and min(others) != max(others):
+    if measure.startswith(("highest ", "lowest ", "maximum ", "minimum ")) and len({value for value, _ in ranked}) > 1:
         # "The highest highest" says nothing to anybody.
         least_and_most = min(ranked), max(ranked, key=lambda pair: (pair[0], -pair[1]))
         ends = [f"{shown(answer.rows[i][place], field)} ({label(answer, i)})" for _, i in least_and_most]
