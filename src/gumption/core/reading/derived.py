@@ -425,7 +425,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _overruns(vocabulary, table)
         yield from _service(vocabulary, table, day)
         yield from _pipelines(vocabulary, table)
-        yield from _per_docket(vocabulary, table)
+        yield from _per_docket(vocabulary, table, found)
         yield from _wages(vocabulary, table, held)
         yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
@@ -854,10 +854,9 @@ DOCKETS = stems("ticket order receipt invoice transaction basket bill docket che
 _DOCKET_WORDS = ("order", "transaction", "basket", "ticket", "receipt", "bill", "sale", "invoice")
 
 
-def docket(vocabulary: Vocabulary, table: str) -> ColumnKey | None:
+def docket(vocabulary: Vocabulary, table: str, traded: Trade) -> ColumnKey | None:
     """The number of the order, ticket or receipt that several lines of a table belong to."""
     found = vocabulary.table(table)
-    traded = trade(vocabulary, table)
     if traded.quantity is None or (traded.price is None and traded.revenue is None):
         return None
     for column in found.columns:
@@ -875,33 +874,23 @@ def docket(vocabulary: Vocabulary, table: str) -> ColumnKey | None:
     return None
 
 
-def _per_docket(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+_DOCKET_WORTH = ("average {} value", "average {}", "average spend per {}", "average value of {}s")
+_DOCKET_SIZE = ("items per {}", "average items per {}", "average {} size", "units per {}")
+
+
+def _per_docket(vocabulary: Vocabulary, table: str, traded: Trade) -> Iterator[tuple[str, m.Quantity, float]]:
     """What an order comes to, and how many things are in it, where its lines stand on rows of their own."""
-    key, traded = docket(vocabulary, table), trade(vocabulary, table)
+    key = docket(vocabulary, table, traded)
     if key is None:
         return
     orders = m.Aggregated("distinct", m.Col(key))
     if traded.revenue is not None:
         each = m.Combined("/", m.Aggregated("sum", traded.revenue), orders)
-        for word in _DOCKET_WORDS:
-            for phrase in (
-                f"average {word} value",
-                f"average {word}",
-                f"average spend per {word}",
-                f"average value of {word}s",
-            ):
-                yield phrase, each, 0.99
+        yield from ((pattern.format(word), each, 0.99) for word in _DOCKET_WORDS for pattern in _DOCKET_WORTH)
         yield from ((phrase, each, 0.97) for phrase in ("average spend per customer", "average spend per head", "aov"))
     if traded.quantity is not None:
         things = m.Combined("/", m.Aggregated("sum", traded.quantity), orders)
-        for word in _DOCKET_WORDS:
-            for phrase in (
-                f"items per {word}",
-                f"average items per {word}",
-                f"average {word} size",
-                f"units per {word}",
-            ):
-                yield phrase, things, 0.99
+        yield from ((pattern.format(word), things, 0.99) for word in _DOCKET_WORDS for pattern in _DOCKET_SIZE)
 
 
 _SERVICE = ("length of service", "service length", "tenure", "years of service", "length of employment", "time served")
@@ -943,20 +932,26 @@ _OVERRUN = (
 def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
     """The columns of what something was to cost or take, each with what it did, which stands beside it under the same name."""
     for table in vocabulary.catalogue.tables:
-        measured = [ColumnKey(table.name, c.name) for c in table.columns if c.is_measure]
-        parts = {key: {*vocabulary.columns[key].parts} for key in measured}
-        for key in measured:
-            plain = parts[key] - PLANNED
-            alike = plain or _ACTUAL
-            came = next((k for k in measured if alike & parts[k] and not PLANNED & parts[k]), None)
-            if plain != parts[key] and came is not None:
-                yield key, came
+        yield from _estimates_on(vocabulary, table.name)
+
+
+def _estimates_on(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, ColumnKey]]:
+    measured = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure]
+    parts = {key: {*vocabulary.columns[key].parts} for key in measured}
+    for key in measured:
+        plain = parts[key] - PLANNED
+        alike = plain or _ACTUAL
+        came = next((k for k in measured if alike & parts[k] and not PLANNED & parts[k]), None)
+        if plain != parts[key] and came is not None:
+            yield key, came
 
 
 def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """By how much more things cost than they were to, what is left of a budget, and how much of it is spent."""
-    pairs = [(was, came) for was, came in estimates(vocabulary) if was.table == table]
-    pairs.sort(key=lambda pair: stem("budget") not in vocabulary.columns[pair[0]].parts)
+    pairs = sorted(
+        _estimates_on(vocabulary, table),
+        key=lambda pair: stem("budget") not in vocabulary.columns[pair[0]].parts,
+    )
     if not pairs or vocabulary.column(pairs[0][1]).role not in (Role.MONEY, Role.QUANTITY):
         return
     was, came = pairs[0]

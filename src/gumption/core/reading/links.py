@@ -31,6 +31,7 @@ from gumption.core.reading.derived import (
     is_birth,
     kinds_apart,
     time_pairs,
+    trade,
 )
 from gumption.core.reading.figures import GROUPS, figures, together
 from gumption.core.reading.flow import tells_when
@@ -219,7 +220,8 @@ class Linker:
             for kind, key in kinds.items()
         }
         """Numbers that stand in a column for each kind, with the word of their kind."""
-        self.dockets = {t: number for t in vocabulary.tables if (number := docket(vocabulary, t)) is not None}
+        numbers = {t: docket(vocabulary, t, trade(vocabulary, t)) for t in vocabulary.tables}
+        self.dockets = {table: number for table, number in numbers.items() if number is not None}
         """The number of the order that several lines belong to."""
         self.sides = list(_sides(vocabulary))
         """Two columns of one table that hold the same names, such as the home side and the away side of a match."""
@@ -1566,9 +1568,9 @@ class Linker:
 
     def _compound(self, up: bool, word: str, start: int, end: int) -> Iterator[Edge]:
         """Best-paid, top rated, most visited: by a column the participle points at, or by how often."""
-        for phrase, meanings in self.derived.items():
+        for phrase, meanings in self.derived.items() if word.endswith("ing") else ():
             # The highest scoring match is that of most goals of both sides.
-            if len(phrase) == 1 and word.endswith("ing") and lexicon.related(stem(word), stem(phrase[0])):
+            if len(phrase) == 1 and lexicon.related(stem(word), stem(phrase[0])):
                 for meaning, score in meanings:
                     if isinstance(meaning, m.Arithmetic) and meaning.op == "+":
                         yield Edge("SUP", start, end, Top(up, by=meaning), score)
