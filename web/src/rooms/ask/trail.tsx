@@ -11,6 +11,14 @@ type Node = { entry: TrailEntry; depth: number };
 
 /** Entries in reading order: each with its follow-ups below it. */
 export function ordered(entries: TrailEntry[]): Node[] {
+  const children = byParent(entries);
+  const walk = (parent: number | null, depth: number): Node[] =>
+    (children.get(parent) ?? []).flatMap((entry) => [{ entry, depth }, ...walk(entry.id, depth + 1)]);
+  return walk(null, 0);
+}
+
+/** The entries under each question that they follow, in their order; under null those that follow none that is here. */
+function byParent(entries: TrailEntry[]): Map<number | null, TrailEntry[]> {
   const known = new Set(entries.map((entry) => entry.id));
   const children = new Map<number | null, TrailEntry[]>();
   for (const entry of entries) {
@@ -20,9 +28,7 @@ export function ordered(entries: TrailEntry[]): Node[] {
     else children.set(parent, [entry]);
   }
   for (const beside of children.values()) beside.sort((a, b) => placed(a) - placed(b));
-  const walk = (parent: number | null, depth: number): Node[] =>
-    (children.get(parent) ?? []).flatMap((entry) => [{ entry, depth }, ...walk(entry.id, depth + 1)]);
-  return walk(null, 0);
+  return children;
 }
 
 /** Where an entry stands among those that follow the same question. */
@@ -30,9 +36,7 @@ const placed = (entry: TrailEntry): number => entry.place ?? entry.id;
 
 /** The entries that follow the same question as one, in their order. */
 function besides(entries: TrailEntry[], entry: TrailEntry): TrailEntry[] {
-  const known = new Set(entries.map((e) => e.id));
-  const parent = (e: TrailEntry) => (e.parent != null && known.has(e.parent) ? e.parent : null);
-  return entries.filter((e) => parent(e) === parent(entry)).sort((a, b) => placed(a) - placed(b));
+  return [...byParent(entries).values()].find((beside) => beside.includes(entry)) ?? [];
 }
 
 /** The place before (-1) or behind (1) its neighbour; null where it has none on that side. */
@@ -70,19 +74,14 @@ export function TrailView({
   again: () => void;
   earlier: (() => void) | null;
 }) {
-  const client = useQueryClient();
   const [sought, setSought] = useState("");
   const [carried, setCarried] = useState<TrailEntry | null>(null);
   const [over, setOver] = useState<{ id: number; behind: boolean } | null>(null);
-  const put = useMutation({
-    mutationFn: ({ entry, place }: { entry: TrailEntry; place: number }) =>
-      api.markEntry(entry.id, { starred: entry.starred, title: entry.title, place }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["trail"] }),
-  });
+  const mark = useMark();
   const dropped = () => {
     const other = entries?.find((e) => e.id === over?.id);
     const place = carried && other && over ? putBeside(entries ?? [], carried, other, over.behind) : null;
-    if (carried && place !== null) put.mutate({ entry: carried, place });
+    if (carried && place !== null) mark.mutate({ entry: carried, to: { place } });
     setCarried(null);
     setOver(null);
   };
@@ -106,6 +105,11 @@ export function TrailView({
       {error != null && (
         <div className="p-3.5">
           <ProblemNote error={error} again={again} />
+        </div>
+      )}
+      {mark.isError && (
+        <div className="p-3.5">
+          <ProblemNote error={mark.error} />
         </div>
       )}
       {!entries && error == null && (
@@ -195,6 +199,18 @@ export function followers(entries: TrailEntry[], id: number): number {
   return entries.filter((e) => e.parent === id).reduce((sum, e) => sum + 1 + followers(entries, e.id), 0);
 }
 
+type Marks = Partial<Pick<TrailEntry, "starred" | "title" | "place">>;
+
+/** Stars, names or places an entry, and shows the trail anew. */
+function useMark() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ entry, to }: { entry: TrailEntry; to: Marks }) =>
+      api.markEntry(entry.id, { starred: entry.starred, title: entry.title, place: entry.place, ...to }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["trail"] }),
+  });
+}
+
 /** What can be done with the question that is open. */
 function Acts({
   entry,
@@ -209,29 +225,22 @@ function Acts({
   up: number | null;
   down: number | null;
 }) {
-  const client = useQueryClient();
   const [title, setTitle] = useState<string | null>(null);
-  const change = useMutation({
-    mutationFn: (to: Partial<Pick<TrailEntry, "starred" | "title" | "place">>) =>
-      api.markEntry(entry.id, { starred: entry.starred, title: entry.title, place: entry.place, ...to }),
-    onSuccess: async () => {
-      setTitle(null);
-      await client.invalidateQueries({ queryKey: ["trail"] });
-    },
-  });
+  const mark = useMark();
+  const change = (to: Marks) => mark.mutate({ entry, to }, { onSuccess: () => setTitle(null) });
   return (
     <div className="pb-2 pr-2 text-xs" style={{ paddingLeft: inset }}>
       {title === null ? (
         <p className="flex flex-wrap gap-x-3">
-          <Link onClick={() => change.mutate({ starred: !entry.starred })}>{entry.starred ? "unstar" : "star"}</Link>
+          <Link onClick={() => change({ starred: !entry.starred })}>{entry.starred ? "unstar" : "star"}</Link>
           <Link onClick={() => setTitle(entry.title || entry.question)}>rename</Link>
           {up !== null && (
-            <Link onClick={() => change.mutate({ place: up })} aria-label="Move up" title="Move up">
+            <Link onClick={() => change({ place: up })} aria-label="Move up" title="Move up">
               ↑
             </Link>
           )}
           {down !== null && (
-            <Link onClick={() => change.mutate({ place: down })} aria-label="Move down" title="Move down">
+            <Link onClick={() => change({ place: down })} aria-label="Move down" title="Move down">
               ↓
             </Link>
           )}
@@ -247,7 +256,7 @@ function Acts({
         <form
           onSubmit={(e) => {
             e.preventDefault();
-            change.mutate({ title: title.trim() === entry.question ? "" : title });
+            change({ title: title.trim() === entry.question ? "" : title });
           }}
         >
           <input
@@ -260,7 +269,7 @@ function Acts({
           />
         </form>
       )}
-      {change.isError && <ProblemNote error={change.error} />}
+      {mark.isError && <ProblemNote error={mark.error} />}
     </div>
   );
 }
