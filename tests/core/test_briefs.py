@@ -61,6 +61,12 @@ class Briefs(unittest.TestCase):
         self.assertEqual([t.own for t in found.tasks][2], "average wait by clinic")
         self.assertNotIn("Takings", found.left)
 
+    def test_there_points_at_what_was_answered_only_without_a_form_of_be(self) -> None:
+        found = brief("Average wait by vet\nHow many visits were there last year?\nAre there visits without a fee?")
+        self.assertEqual([t.follows for t in found.tasks], [False, False, False])
+        found = brief("Which clinic had the most visits?\nHow many animals came there?")
+        self.assertEqual([t.follows for t in found.tasks], [False, True])
+
     def test_two_questions_in_one_sentence(self) -> None:
         found = brief("How many visits did we have in 2025, and which clinic had the most?")
         self.assertEqual(

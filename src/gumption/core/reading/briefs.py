@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 
 from gumption.core.reading import lexicon
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
-from gumption.core.reading.refer import POINTING
+from gumption.core.reading.refer import pointing
 from gumption.core.reading.times import time_mentions
 from gumption.core.reading.tokens import tokenise
 
@@ -276,10 +276,9 @@ def _task(own: str, holds: list[str], reads: _Reads, earlier: Reading | None, *,
     words = [t.lower for t in tokenise(own) if t.kind != "symbol"]
     text = ", ".join([_TAIL.sub("", own) if holds else own, *(h for h in holds if h.lower() not in own.lower())])
     fresh = reads.first(text)
-    points = bool(POINTING & set(words))
     opened = own.lower().startswith(tuple(f"{w} " for w in _LEANING))
     stands = fresh.status == "answered" and not fresh.unread and not fresh.readings[0].ask.lists
-    if earlier is not None and (points or leans or (opened and not stands)):
+    if earlier is not None and (pointing(words) or leans or (opened and not stands)):
         found = reads.after(earlier, own)
         if found.status == "answered" and found.readings[0].follows and _lost(found) <= _lost(fresh):
             return Task(own, own, found, follows=True)

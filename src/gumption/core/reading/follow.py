@@ -30,7 +30,7 @@ from gumption.core.reading.pieces import (
     Versus,
     Worked,
 )
-from gumption.core.reading.refer import POINTING
+from gumption.core.reading.refer import pointing
 from gumption.core.reading.schema import KIND_ROLES, tables_of
 from gumption.core.reading.tokens import Token
 from gumption.core.reading.vocabulary import name_parts
@@ -112,7 +112,9 @@ def edits(
 ) -> Iterator[Candidate]:
     """Every way in which the pieces change the question before; `before` is the one before that."""
     words = [t.lower for t in tokens if t.kind != "symbol"]
-    leaning = 0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(_POINTING & set(words)) + 0.3 * (len(words) <= 5)
+    leaning = (
+        0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(pointing(words, _POINTING)) + 0.3 * (len(words) <= 5)
+    )
     for adds in (False, True):
         draft = Draft.of_edges(sequence.edges, tokens)
         draft.items = tuple((i, v.noun if isinstance(v, Shown) else v) for i, v in draft.items)
@@ -120,7 +122,7 @@ def edits(
         if ask is None:
             continue
         asks = bool({"who", "where", "when"} & {*draft.asks()})
-        if ask == earlier and "who" in draft.asks() and POINTING & set(words):
+        if ask == earlier and "who" in draft.asks() and pointing(words):
             nouns = assembler.nouns
             above = (link.other for link in nouns.catalogue.parents(earlier.head))
             person = next((p for t in (earlier.head, *above) if (p := nouns.person(t, buys=False)) is not None), None)
@@ -134,7 +136,7 @@ def edits(
             draft.cost("as it was", 0.7)
         draft.features["leans on the question before"] = 0.35 + leaning
         if earlier.limit is not None and ask.limit is not None and ask.order != earlier.order:
-            if POINTING & set(words):
+            if pointing(words):
                 # How many visits they had is asked of those five, and not of the five with most visits.
                 draft.cost("ranked anew", 0.9)
         yield from assembler.finished([(ask, draft)], sequence, tokens, follows=True)
@@ -573,7 +575,7 @@ class _Edit:
     def _columns(self, ask: m.Ask) -> m.Ask:
         shows = list(ask.shows)
         group = next((g for g in ask.groups if isinstance(g, m.Col)), None)
-        if "where" in self.draft.asks() and POINTING & set(self.words) and group is not None:
+        if "where" in self.draft.asks() and pointing(self.words) and group is not None:
             place = self.nouns.place(group.key.table)
             if place is not None and place not in ask.groups:
                 shows.append(place)

@@ -31,6 +31,17 @@ POINTING = frozenset(
     ]
 )
 """Words that point at what was answered."""
+_BEING = frozenset(["is", "are", "was", "were", "been", "be", "there's"])
+
+
+def pointing(words: Sequence[str], pointers: frozenset[str] = POINTING) -> set[str]:
+    """The words that point at what was answered; how many were *there*, with a form of be beside it, points nowhere."""
+    around = zip(("", *words[:-1]), words, (*words[1:], ""), strict=True)
+    return {
+        word
+        for before, word, behind in around
+        if word in pointers and not (word == "there" and ((before in _BEING and behind) or behind in _BEING))
+    }
 
 
 def things(earlier: m.Ask, nouns: Nouns) -> tuple[m.Condition, ...]:
@@ -63,17 +74,17 @@ def referring(
 ) -> Iterator[Candidate]:
     """New questions about the things of the answer before."""
     words = [t.lower for t in tokens if t.kind != "symbol"]
-    if not POINTING & set(words) or words[0] in ("add", "include", "put", "plus", "show"):
+    if not pointing(words) or words[0] in ("add", "include", "put", "plus", "show"):
         return
     held = things(earlier, assembler.nouns)
     if not held:
         return
     whole = Draft.of_edges(sequence.edges, tokens)
-    pointing = frozenset(i for i, v in whole.items if isinstance(v, Marker) and v.kind in ("those", "same", "with"))
-    items = tuple((i, v) for i, v in whole.items if i not in pointing)
+    pointers = frozenset(i for i, v in whole.items if isinstance(v, Marker) and v.kind in ("those", "same", "with"))
+    items = tuple((i, v) for i, v in whole.items if i not in pointers)
     if not any(not isinstance(v, (Marker, Asking)) for _, v in items):
         return
-    pieces = Draft(whole.edges, items, whole.words, settled=pointing)
+    pieces = Draft(whole.edges, items, whole.words, settled=pointers)
     for ask, draft in assembler.asks_of(pieces):
         if ask == earlier or any(c in ask.where for c in held):
             continue
