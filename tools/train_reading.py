@@ -4,7 +4,8 @@
 
 Every candidate of every question is worked, and those whose table is right by the pack's scorer are the good ones.
 A log-linear model over the candidates' features is fitted by maximum likelihood with L2 towards one (a feature
-weighs what it says), then a logistic model of "the first one is right" over its signs, with L2 towards nought.
+weighs what it says), then a logistic model of "the first one is right" over its signs, with L2 towards nought, for
+which the packs are read again with a share of the words and rules forgotten: it is to hold for files that nobody saw.
 Both are cross-validated by pack; the same data give the same weights.
 """
 
@@ -34,6 +35,7 @@ from gumption.engines.choosing import chosen, says_nothing
 from gumption.engines.errors import CannotAnswer
 from tools.bench.packs import pack_of
 from tools.bench.wordings import Verdict, run_over
+from tools.forgetting import examples_forgetting
 
 RANKING_PULL, CONFIDENCE_PULL = 40.0, 1.0
 FOLDS = 8
@@ -169,7 +171,10 @@ def wordings(bank: Path, folders: list[Path]) -> list[Verdict]:
 
 
 def held_out(
-    data: list[dict[str, Any]], names: list[str], others: tuple[list[dict[str, float]], np.ndarray]
+    data: list[dict[str, Any]],
+    forgotten: list[dict[str, Any]],
+    names: list[str],
+    others: tuple[list[dict[str, float]], np.ndarray],
 ) -> tuple[int, np.ndarray, np.ndarray, np.ndarray]:
     """Packs left out fold by fold: how many first readings are right, how sure each is, whether it is right and read whole."""
     packs = sorted({q["pack"] for q in data})
@@ -177,9 +182,10 @@ def held_out(
     for fold in range(FOLDS):
         out = set(packs[fold::FOLDS])
         train, test = [q for q in data if q["pack"] not in out], [q for q in data if q["pack"] in out]
+        worse = [q for q in forgotten if q["pack"] not in out]
         weights = dict(zip(names, fit_ranking(train, names), strict=True))
         first_right += sum(bool((f := first_of(q, weights)) and f["right"]) for q in test)
-        told, right = signs_of(train)
+        told, right = signs_of([*train, *worse])
         model = fit_confidence([*told, *others[0]], np.concatenate([right, others[1]]))
         told, right = signs_of(test)
         for t, r in zip(told, right, strict=True):
@@ -197,22 +203,28 @@ def main() -> None:
     parser.add_argument("--silent-at-most", type=float, default=0.012, help="share of answers wrong without a doubt")
     parser.add_argument("--wordings", type=Path, help="a bank of wordings, from which being sure is learned as well")
     parser.add_argument("--over", nargs="*", type=Path, default=[], help="the folders whose tables fill the wordings")
+    parser.add_argument(
+        "--forgetting", nargs="*", type=float, default=[0.2, 0.3], help="shares of words to read the packs without"
+    )
     parser.add_argument("--ask-below", type=float, default=0.4)
     parser.add_argument("--decline-below", type=float, default=0.2)
     options = parser.parse_args()
     folders = [p.resolve() for p in options.packs if (p / "gold.jsonl").exists()]
     with ProcessPoolExecutor(os.cpu_count()) as pool:
         data = [q for result in pool.map(examples, folders) for q in result]
+    forgotten = examples_forgetting(folders, options.forgetting)
     names = sorted({n for q in data for c in q["candidates"] for n in c["features"]})
     packs = {q["pack"] for q in data}
     plain = sum(bool((f := first_of(q, {})) and f["right"]) for q in data)
     print(f"{len(data)} questions of {len(packs)} packs; first right with every weight one: {plain}")
+    found = sum(bool(q["told"] and q["told"][1]) for q in forgotten)
+    print(f"with words forgotten: {found} of {len(forgotten)} right")
     others: tuple[list[dict[str, float]], np.ndarray] = ([], np.zeros(0))
     if options.wordings is not None:
         verdicts = [v for v in wordings(options.wordings, [p.resolve() for p in options.over]) if v.signs]
         others = [dict(v.signs) for v in verdicts], np.array([float(v.right) for v in verdicts])
         print(f"{len(verdicts)} wordings, {others[1].mean():.0%} of the first readings right")
-    held_right, sure, true, whole = held_out(data, names, others)
+    held_right, sure, true, whole = held_out(data, forgotten, names, others)
     print(f"packs left out in {FOLDS} folds: first right {held_right}")
     edges = (0, 0.2, 0.4, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.01)
     for low, high in itertools.pairwise(edges):
@@ -232,10 +244,10 @@ def main() -> None:
             f"of those told as sure right {true[told_sure].mean():.1%}"
         )
     ranking = {n: round(float(w), 3) for n, w in zip(names, fit_ranking(data, names), strict=True)}
-    told, right = signs_of(data)
+    told, right = signs_of([*data, *forgotten])
     model = fit_confidence([*told, *others[0]], np.concatenate([right, others[1]]))
     about = f"{len(data)} questions of {len(packs)} packs, {held_right} right with their packs left out; "
-    about += f"{len(others[0])} wordings"
+    about += f"{len(forgotten)} more read with words forgotten; {len(others[0])} wordings"
     options.out.write_text(
         json.dumps(
             {

@@ -51,6 +51,19 @@ _KEPT_IN = frozenset(
         "extract",
         "file",
         "dump",
+        "inventory",
+        "census",
+        "database",
+        "db",
+        "master",
+        "details",
+        "history",
+        "archive",
+        "directory",
+        "catalogue",
+        "catalog",
+        "tracker",
+        "spreadsheet",
     ]
 )
 """Words of what rows are kept in, which no row is."""

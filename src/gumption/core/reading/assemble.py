@@ -361,6 +361,35 @@ def _is_of_time(edge: Edge, tokens: Sequence[Token]) -> bool:
     return word.lower == "last" and number.number is not None and unit.lower.rstrip("s") in UNITS
 
 
+_HAS_NOT = frozenset(
+    ["nothing", "hasn't", "haven't", "didn't", "hadn't", "hasnt", "havent", "didnt", "has", "have", "did", "had"]
+)
+
+
+def _none_at(rows: str, condition: m.Condition) -> m.Condition:
+    """A time that is denied of what has none of its own, as no rows of another table at that time."""
+    if isinstance(condition, m.Not) and isinstance(condition.item, (m.Within, m.PartIs)):
+        return m.Not(m.Has(m.Rows(rows, (condition.item,))))
+    return condition
+
+
+def _denies_a_time(where: Sequence[m.Condition]) -> bool:
+    """True where rows of all other times are meant."""
+    return any(isinstance(c, m.Not) and isinstance(c.item, (m.Within, m.PartIs)) for c in where)
+
+
+def _when_it_was(ask: m.Ask) -> m.Ask:
+    """How many left in 2025: those of whom the day on which they left lies there, whenever they joined."""
+    match ask.quantities:
+        case (m.Aggregated(function="count", expr=None, where=(m.Not(m.Missing(date)),)) as counted,):
+            if m.EventTime() not in m.parts((ask.where, ask.groups)):
+                return ask
+            change: dict[object, object] = {m.EventTime(): m.Col(date)}
+            return m.replaced(ask.but(quantities=(dataclasses.replace(counted, where=()),)), change)  # type: ignore[return-value]
+        case _:
+            return ask
+
+
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     """One time for the whole question: where a date is named for one of its times, the others mean it too."""
     named: list[m.Expr] = (
@@ -827,6 +856,11 @@ class Assembler:
                         draft.cost("a column that is not shown", 0.7)
             if any(self._is_kinds_of_a_key(c.noun) for _, c in draft.of(Counted)):
                 draft.cost("kinds of a key", 0.4)
+            people = bool(ask.groups and not ask.quantities) or "who" in draft.asks()
+            people |= any(t != ask.head for _, t in self._tables_named(draft))
+            if people and _HAS_NOT & set(draft.words) and _denies_a_time(ask.where):
+                # Who has not come since June has no rows since then, whatever there was before.
+                draft.cost("other times of those who have not", 1.3)
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
                 time = event_time(self.catalogue, ask.head)
                 born = time is not None and is_birth(self.nouns.vocabulary, time)
@@ -834,8 +868,8 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
-            ask = self._when_below(self._when_so_often(self._when_decided(ask), draft), draft)
-            ask = ask.but(where=tuple(self.of_several(ask.head, c) for c in ask.where))
+            ask = self._when_below(self._when_so_often(_when_it_was(self._when_decided(ask)), draft), draft)
+            ask = self._those_without(ask.but(where=tuple(self.of_several(ask.head, c) for c in ask.where)))
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None
@@ -1538,6 +1572,9 @@ class Assembler:
                 )
             told = [n.key for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
             when = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
+            if head is None and not told and "who" in draft.asks():
+                # Who has done nothing: those whose doing the rows tell.
+                head, told = self._who_might_have(never.verb)
             above = any(event_time(self.catalogue, c) for k in told[:1] for c in self.nouns.children(k.table))
             if head is None and told and when and not above:
                 # Species not seen this year have no row of it.
@@ -1567,6 +1604,43 @@ class Assembler:
             found.append(m.Not(m.Has(m.Rows((said or children)[0], times))))
             draft.used.add(i)
         return found
+
+    def _those_without(self, ask: m.Ask) -> m.Ask:
+        """Those with no rows of some kind, where a table lists them all: some have no rows at all."""
+        match ask:
+            case m.Ask(
+                where=(),
+                groups=(m.Col(key),),
+                having=(m.Having(m.Aggregated("count", None, str(rows), where) as count, "=", m.Number(0.0)),),
+            ) if rows == key.table and set(ask.quantities) <= {count}:
+                above = (r.other for r in self.catalogue.parents(rows) if r.column == key.column)
+                listed = next((t for t in above if self.nouns.naming(t) is not None), None)
+                none = m.Not(m.Has(m.Rows(rows, where)))
+                return m.Ask(listed, (none,), chart=ask.chart) if listed is not None else ask
+            case m.Ask(head=head, quantities=(), groups=()) if event_time(self.catalogue, head) is None:
+                # Translators with nothing in May have no time of their own: no jobs of theirs were then.
+                doing = next((t for t in self._happening_to(head) if self._happens(t)), None)
+                if doing is None:
+                    return ask
+                return ask.but(where=tuple(_none_at(doing, c) for c in ask.where))
+            case _:
+                return ask
+
+    def _who_might_have(self, verb: str) -> tuple[str | None, list[m.ColumnKey]]:
+        """The table of the people of whom it is told what they do; where there is none, the column that says who."""
+        found: list[tuple[bool, bool, str | None, m.ColumnKey]] = []
+        for table in self.nouns.facts:
+            doer = self.nouns.person(table, buys=False) if self._happens(table) else None
+            if doer is None:
+                continue
+            own = names_rows(doer.key, self.catalogue)
+            above = (link.other for link in self.catalogue.parents(table) if link.column == doer.key.column)
+            people = own.table if own is not None and own.table != table else next(above, None)
+            found.append((people is None, not self.nouns.is_about(table, verb), people, doer.key))
+        if not found:
+            return None, []
+        best = min(found, key=lambda one: one[:2])
+        return best[2], [best[3]]
 
     def _done_by(self, draft: Draft, verb: str) -> str | None:
         """The table that tells what was done by the things that are named: those that point at them, or their own."""
@@ -3622,11 +3696,12 @@ class Assembler:
             draft.used.add(keyed[0][0])
         else:
             said = [p for _, p in draft.of(Part) if m.columns_in(p, nested=True)]
-            if len(self.catalogue.tables) > 1 and not said and not draft.of(Held):
+            nevers = draft.of(Never)
+            if len(self.catalogue.tables) > 1 and not said and not draft.of(Held) and not nevers:
                 # Nothing but a time and a word that no table is called.
                 return None
             head = self._head(draft)
-            if "never" in draft.words and "who" in draft.asks():
+            if ("never" in draft.words or nevers) and "who" in draft.asks():
                 # Who was never absent are the people without such rows, and not the rows of another kind.
                 whose = self._person_of(head, buys=False)
                 head = whose.table if whose is not None and whose.table is not None else head

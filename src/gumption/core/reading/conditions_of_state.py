@@ -45,7 +45,7 @@ class StateFinder:
             for standing in self._kinds_of(table).values():
                 for said in standing:
                     self._standing[said].add(table)
-        self._undecided = {t for t in vocabulary.tables if undecided(vocabulary, t) is not None}
+        self._undecided = {t: rest for t in vocabulary.tables if (rest := undecided(vocabulary, t)) is not None}
         self._order = {table: place for place, table in enumerate(vocabulary.tables)}
 
     def _may_say(self, pattern: tuple[str, ...]) -> set[str]:
@@ -55,7 +55,7 @@ class StateFinder:
             case "unended":
                 return self._unended
             case "undecided":
-                return self._undecided
+                return set(self._undecided)
             case "value":
                 return set().union(*(self._standing.get(said, ()) for said in _spoken(names[0])))
             case _:
@@ -85,8 +85,8 @@ class StateFinder:
             return
         kind, *names = pattern
         if kind == "undecided":
-            if not described and (still := undecided(self.vocabulary, table)) is not None:
-                yield still
+            if not described and table in self._undecided:
+                yield self._undecided[table]
             return
         if kind == "unended":
             if not described and (last := self._last_of(table)) is not None:
@@ -136,7 +136,7 @@ class StateFinder:
                         since, until = (m.Col(ColumnKey(table, c.name)) for c in (one, two))
                         yield m.All((m.Within(since, None, self.day), m.Within(until, self.day, None)))
             case "after" | "notafter" | "before":
-                yield from (_held(table, kind, *p) for p in pairs if _are_alike(*p))
+                yield from (_held(table, kind, *p) for p in pairs if _tell_time_alike(*p))
             case "under" | "reach" | "beyond":
                 yield from (_held(table, kind, *p) for p in pairs if all(c.type.is_number for c in p))
 
@@ -182,7 +182,7 @@ class StateFinder:
 
     def _values(self, table: str, names: str) -> Iterator[m.Condition]:
         for key, standing in self._kinds_of(table).items():
-            if hits := tuple(v for said in _spoken(names) for v in standing.get(said, ())):
+            if hits := tuple(dict.fromkeys(v for said in _spoken(names) for v in standing.get(said, ()))):
                 yield m.Is(key, hits)
 
     def _kinds_of(self, table: str) -> dict[ColumnKey, dict[tuple[str, ...], list[str]]]:
@@ -232,6 +232,6 @@ def _spoken(names: str) -> tuple[tuple[str, ...], ...]:
     return tuple(tuple(stem(w) for w in name.split("_")) for name in names.split("|"))
 
 
-def _are_alike(one: Column, other: Column) -> bool:
+def _tell_time_alike(one: Column, other: Column) -> bool:
     """True for two dates, or two times of one day."""
     return (one.type.is_time and other.type.is_time) or one.type is other.type is Type.TIME

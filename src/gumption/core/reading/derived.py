@@ -912,7 +912,7 @@ def _service(vocabulary: Vocabulary, table: str, day: dt.date) -> Iterator[tuple
         yield from ((phrase, here, 0.97) for phrase in _SERVICE)
 
 
-_ACTUAL = stems("actual actuals spent achieved outturn")
+_ACTUAL = stems("actual actuals spent spend achieved outturn raised good made done delivered sold result realised")
 _LEFT_OF_PLAN = (
     "{} left", "{} is left", "{} remaining", "remaining {}", "unspent {}", "{} still to spend", "left in the {}",
     "left of the {}", "{} balance", "unused {}",
@@ -936,14 +936,25 @@ def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
 
 
 def _estimates_on(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, ColumnKey]]:
-    measured = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure]
-    parts = {key: {*vocabulary.columns[key].parts} for key in measured}
-    for key in measured:
-        plain = parts[key] - PLANNED
-        alike = plain or _ACTUAL
-        came = next((k for k in measured if alike & parts[k] and not PLANNED & parts[k]), None)
-        if plain != parts[key] and came is not None:
+    for column in vocabulary.table(table).columns:
+        key = ColumnKey(table, column.name)
+        if column.is_measure and PLANNED & {*vocabulary.columns[key].parts} and (came := came_of(vocabulary, key)):
             yield key, came
+
+
+def came_of(vocabulary: Vocabulary, planned: ColumnKey) -> ColumnKey | None:
+    """What stands beside a plan and says what came of it: the hours worked of the hours planned."""
+    wanted = {*vocabulary.columns[planned].parts} - PLANNED
+    best: tuple[int, ColumnKey] | None = None
+    for column in vocabulary.table(planned.table).columns:
+        key = ColumnKey(planned.table, column.name)
+        words = {*vocabulary.columns[key].parts}
+        if key == planned or not column.is_measure or words & PLANNED:
+            continue
+        fit = 2 * len(wanted & words) + len(words & _ACTUAL)
+        if fit and (best is None or fit > best[0]):
+            best = (fit, key)
+    return best[1] if best is not None else None
 
 
 def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
@@ -1005,7 +1016,7 @@ def _is_year_made(vocabulary: Vocabulary, key: ColumnKey) -> frozenset[str]:
     return own if named and not dated and not held_yearly else frozenset()
 
 
-_PROMISED = stems("due expected planned promised target deadline agreed scheduled eta expiry expires")
+PROMISED = stems("due estimated expected planned promised target deadline agreed scheduled eta expiry expires")
 
 
 def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, ColumnKey]]:
@@ -1017,7 +1028,7 @@ def time_pairs(vocabulary: Vocabulary, table: str) -> list[tuple[ColumnKey, Colu
     for group in (dates, clocks):
         for one, other in itertools.combinations(group, 2):
             told = {p for c in (one, other) for p in own_words(vocabulary, ColumnKey(table, c.name))}
-            turned = not told & _PROMISED and _comes_before(other, one)
+            turned = not told & PROMISED and _comes_before(other, one)
             start, end = (other, one) if turned else (one, other)
             pairs.append((ColumnKey(table, start.name), ColumnKey(table, end.name)))
     return pairs

@@ -25,6 +25,7 @@ from gumption.core.reading.derived import (
     BEGUN,
     DOCKETS,
     OWED,
+    PROMISED,
     derived_measures,
     docket,
     estimates,
@@ -315,6 +316,12 @@ class Linker:
                 found.append(Edge("IDLE", last, last + 1, "", 0.85))
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
+        names = [e for e in whole if e.category == "V" and e.end > e.start + 1 and e.score >= 0.9]
+        # A street light is one thing, and no light on a street.
+        found = [
+            dataclasses.replace(e, score=e.score - 0.25) if e.category in _NAMING and _lies_within(e, names) else e
+            for e in found
+        ]
         spelled = [
             (e.start, e.end)
             for e in found
@@ -1457,6 +1464,9 @@ class Linker:
             if category == "F" and score < (0.72 if not verb else 0.95):
                 continue
             yield Edge(category, start, end, noun, score * factor * weak)
+        if column.type is Type.TEXT and column.distinct == len(column.values) == 1 and column.missing and score >= 0.9:
+            # A mark beside blanks is a yes: those are protected that have an order for it.
+            yield Edge("V", start, end, Values(key, column.values), score)
 
     def _are_rows(self, word: str, key: ColumnKey) -> bool:
         """True for a word that stands for the rows that a column tells of, and is no part of its name."""
@@ -1503,7 +1513,8 @@ class Linker:
             if adjective.counts:
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.9)
             aged = {e for _, e in self._ages()} if adjective.dated else set()
-            for score, expr in self._of_ideas(adjective):
+            told_by = list(self._of_ideas(adjective))
+            for score, expr in told_by:
                 # The oldest was born first, but has the most years.
                 # What has a size each is told by what one of them has, and is not added up.
                 typical = adjective.ideas[:1] in (*_EACH, (stem("size"),))
@@ -1527,7 +1538,8 @@ class Linker:
             if stem("occupancy") in adjective.ideas:
                 # The fullest has the most of those who are in it.
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.72)
-            if not adjective.counts:
+            if not adjective.counts and not (adjective.ideas[:1] == ("price",) and told_by):
+                # The most expensive repair is told by what it cost, and never by how long a repair takes.
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 each = adjective.ideas[:1] in _EACH and adjective.ideas[0] != stem("height")
                 yield Edge("SUP", start, end, Top(up, typical=each), plainly)
@@ -1937,7 +1949,7 @@ class Linker:
                     if lowers[0] in ("how", "length", "duration") and _ENDED & set(self.vocabulary.columns[first].full):
                         # How long it was runs from its beginning.
                         score -= 0.15
-                    score -= 0.12 * any(_PROMISED & set(self.vocabulary.columns[k].full) for k in (first, last))
+                    score -= 0.12 * any(PROMISED & set(self.vocabulary.columns[k].full) for k in (first, last))
                     time = self.vocabulary.table(table).time_column
                     if time is not None and time.name == first.column:
                         score += 0.05
@@ -2441,7 +2453,7 @@ _AT_LOSS = frozenset(
     )
 )
 _IN_PROFIT = frozenset(tuple(p.split()) for p in ("profitable", "made a profit", "in profit", "made money"))
-_PROMISED = frozenset(stem(w) for w in ["due", "promised", "expected", "planned", "deadline", "target", "estimated"])
+_NAMING = frozenset(["V", "C", "T", "F"])
 _PERIODIC = {
     "week": "weekly",
     "month": "monthly",
@@ -2651,6 +2663,11 @@ def _is_inside(edge: Edge, whole: list[Edge]) -> bool:
 def _lies_in(edge: Edge, wider: list[Edge]) -> bool:
     """True for a word of a time, such as the start in "since the start of 2024"."""
     return any(w.start < edge.start and edge.end <= w.end for w in wider)
+
+
+def _lies_within(edge: Edge, wider: list[Edge]) -> bool:
+    """True for a part of one of some wider spans."""
+    return any(w.start <= edge.start and edge.end <= w.end and edge.end - edge.start < w.end - w.start for w in wider)
 
 
 def _begins_with(column: str, table: str) -> bool:

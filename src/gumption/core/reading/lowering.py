@@ -212,15 +212,16 @@ class Lowering:
         ask = self.ask
         atoms = list(dict.fromkeys(self._atoms()))
         if atoms:
-            bases: dict[str, list[_Atom]] = {}
+            bases: dict[tuple[str, str | None], list[_Atom]] = {}
             for atom in atoms:
-                bases.setdefault(self._base(atom), []).append(atom)
+                base = self._base(atom)
+                bases.setdefault((base, self._counted_once(atom, base)), []).append(atom)
             self.several = len(bases) > 1
-            self.bases = list(bases)
-            worked = [self._part(base, group) for base, group in bases.items()]
+            self.bases = list(dict.fromkeys(base for base, _ in bases))
+            worked = [self._part(base, group, above) for (base, above), group in bases.items()]
         else:
             self.bases = [self._base(None)]
-            worked = [self._part(self.bases[0], [])]
+            worked = [self._part(self.bases[0], [], None)]
         if len(worked) == 1:
             self.steps = list(worked[0].steps)
             self.by, self.extra = worked[0].by, worked[0].extra
@@ -362,7 +363,7 @@ class Lowering:
             raise CannotPlan(f"no chain of joins brings together {' and '.join(spoken(t) for t in tables)}")
         return found
 
-    def _part(self, base: str, atoms: list[_Atom]) -> _Part:
+    def _part(self, base: str, atoms: list[_Atom], above: str | None) -> _Part:
         flow = self._flow(base)
         where = self.ask.where
         if self.several and event_time(self.catalogue, base) is None:
@@ -390,7 +391,8 @@ class Lowering:
             return self._over_groups(flow, over[0], tuple(by), tuple(extra))
         aggregates: list[Aggregate] = []
         names: dict[_Atom, str] = {}
-        self._once_each(flow, atoms, (*by, *extra))
+        if above is not None:
+            self._once_each(flow, above, [a for a in atoms if isinstance(a, m.Aggregated)], (*by, *extra))
         for atom in atoms:
             assert not isinstance(atom, m.OverGroups)
             made = self._aggregates(flow, atom, base, {a.name for a in aggregates} | set(by) | set(extra))
@@ -412,25 +414,23 @@ class Lowering:
                 flow.steps.append(known)
         return flow.named(group, self._label(group))
 
-    def _once_each(self, flow: Flow, atoms: list[_Atom], by: tuple[str, ...]) -> None:
-        """Measures of a table above: each of its rows once a group, however many rows here point at it."""
-        above: set[str] = set()
-        columns: list[str] = []
-        for atom in atoms:
-            if not isinstance(atom, m.Aggregated) or atom.expr is None or atom.function not in _MULTIPLIED:
-                return
-            tables = {k.table for k in columns_in(atom.expr)}
-            if flow.base in tables or len(tables) != 1 or atom.where or atom.other is not None:
-                return
-            above |= tables
-            columns.append(flow.named(atom.expr, self._label(atom.expr)))
-        if len(above) != 1:
-            return
-        table = above.pop()
-        path = self.catalogue.path(flow.base, table)
-        if not path or all(link.one_to_one for link in path):
-            return
-        key = ColumnKey(table, path[-1].other_column)
+    def _counted_once(self, atom: _Atom, base: str) -> str | None:
+        """The table above whose rows count once a group in an atom, however many rows here point at them; else None."""
+        if not isinstance(atom, m.Aggregated) or atom.expr is None or atom.function not in _MULTIPLIED:
+            return None
+        tables = {k.table for k in columns_in(atom.expr)}
+        if base in tables or len(tables) != 1 or atom.where or atom.other is not None:
+            return None
+        (above,) = tables
+        path = self.catalogue.path(base, above)
+        return above if path and not all(link.one_to_one for link in path) else None
+
+    def _once_each(self, flow: Flow, above: str, atoms: list[m.Aggregated], by: tuple[str, ...]) -> None:
+        """Measures of a table above: each of its rows once a group."""
+        columns = [flow.named(a.expr, self._label(a.expr)) for a in atoms if a.expr is not None]
+        path = self.catalogue.path(flow.base, above)
+        assert path
+        key = ColumnKey(above, path[-1].other_column)
         flow.bring([key])
         identity = flow.names[key]
         carried = tuple(

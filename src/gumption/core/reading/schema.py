@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import estimates, trade
+from gumption.core.reading.derived import came_of, estimates, trade
 from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
@@ -212,24 +212,6 @@ _WHOLES = tuple(
     ]
 )  # fmt: skip
 """Words of what a rate is out of, the likeliest first."""
-_ACTUAL = frozenset(
-    stem(w)
-    for w in [
-        "actual",
-        "actuals",
-        "spent",
-        "spend",
-        "achieved",
-        "raised",
-        "good",
-        "made",
-        "done",
-        "delivered",
-        "sold",
-        "result",
-        "realised",
-    ]
-)
 _CAME = frozenset(stem(w) for w in ["attended", "attendance", "attendees", "present", "came", "showed", "turnout"])
 _SIGNED_UP = tuple(stem(w) for w in ["booked", "enrolled", "registered", "invited", "signed", "expected"])
 """Of those who said that they would come, so many came, however many places there were."""
@@ -434,20 +416,9 @@ class Nouns:
         return best[1] if best is not None else None
 
     def came_of(self, planned: m.Expr) -> m.Expr | None:
-        """What stands beside a plan and says what came of it: the hours worked of the hours planned."""
-        if not isinstance(planned, m.Col):
-            return None
-        wanted = set(self.vocabulary.columns[planned.key].parts) - PLANNED
-        best: tuple[int, m.Expr] | None = None
-        for column in self.catalogue.table(planned.key.table).columns:
-            key = ColumnKey(planned.key.table, column.name)
-            words = set(self.vocabulary.columns[key].parts)
-            if key == planned.key or not column.is_measure or words & PLANNED:
-                continue
-            fit = 2 * len(wanted & words) + len(words & _ACTUAL)
-            if fit and (best is None or fit > best[0]):
-                best = (fit, m.Col(key))
-        return best[1] if best is not None else None
+        """What stands beside a plan and says what came of it."""
+        came = came_of(self.vocabulary, planned.key) if isinstance(planned, m.Col) else None
+        return m.Col(came) if came is not None else None
 
     def came_below(self, planned: m.Expr, tables: list[str]) -> m.Expr | None:
         """What came of a plan on the rows below, where it is called alike: the hours of the budget of hours."""

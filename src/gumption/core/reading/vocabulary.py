@@ -226,14 +226,10 @@ def least_is_best(catalogue: Catalogue) -> frozenset[ColumnKey]:
     """The places that were reached, and the times of what is raced: the first has the lowest of them."""
     found: set[ColumnKey] = set()
     for table in catalogue.tables:
-        words = {w for c in table.columns for w in _raw_parts(c.name)} | set(_raw_parts(table.name))
-        placed = [
-            c
-            for c in table.columns
-            if c.is_measure and c.type is Type.INTEGER and _raw_parts(c.name)[-1:] and _raw_parts(c.name)[-1] in _PLACED
-        ]
+        named = [(c, _raw_parts(c.name)) for c in table.columns]
+        placed = [c for c, parts in named if c.is_measure and c.type is Type.INTEGER and _PLACED & {*parts[-1:]}]
         found.update(ColumnKey(table.name, c.name) for c in placed)
-        if words & (_RACED | _PLACED):
+        if (_RACED | _PLACED) & {*_raw_parts(table.name), *(w for _, parts in named for w in parts)}:
             found.update(ColumnKey(table.name, c.name) for c in table.columns if c.type is Type.DURATION)
     return frozenset(found)
 

@@ -1594,6 +1594,7 @@ RULES = (
             ),
         )
     ),
+    Rule("NEVER", "has|have|had|did? W nothing|nowt", lambda w: Never(w), ("has booked nothing",), weight=0.45),
     Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),
     # only ever, and both
     Rule(
