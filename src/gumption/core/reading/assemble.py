@@ -17,6 +17,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
+from gumption.core.reading.changes import is_time
 from gumption.core.reading.derived import DECIDED, is_birth
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves
@@ -125,6 +126,17 @@ _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
 _RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
 _LAST_OF_ALL = frozenset(["worst", "bottom"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
+_MANNER = frozenset(["via", "by", "at", "on", "in", "from", "to", "through"])
+_APART = frozenset(["different", "distinct", "unique", "kinds", "types", "sorts", "various"])
+_DOINGS = frozenset(
+    stem(w)
+    for w in [
+        "trip", "journey", "visit", "call", "booking", "order", "appointment", "session", "sailing", "crossing", "flight", "lesson",
+        "treatment", "procedure", "delivery", "collection", "sale", "purchase", "payment", "repair", "inspection", "test", "job",
+        "task", "incident", "accident", "complaint", "claim", "loan", "rental", "hire", "event", "performance", "screening", "match",
+    ]
+)  # fmt: skip
+"""What is done or happens each time anew, whatever kinds of it a column tells."""
 _COMING = frozenset(["came", "come", "attended", "attend", "turned", "showed", "there", "present"])
 _PRESENT = frozenset(
     stem(w) for w in ["attended", "attendance", "attendees", "present", "visitors", "guests", "participants", "turnout"]
@@ -364,6 +376,19 @@ def _is_of_time(edge: Edge, tokens: Sequence[Token]) -> bool:
 _HAS_NOT = frozenset(
     ["nothing", "hasn't", "haven't", "didn't", "hadn't", "hasnt", "havent", "didnt", "has", "have", "did", "had"]
 )
+
+
+def _denied(condition: m.Condition) -> m.Condition:
+    """The opposite of a condition, in few words."""
+    match condition:
+        case m.Not(item):
+            return item
+        case m.Compared("=", left, right):
+            return m.Compared("!=", left, right)
+        case m.Is(column, (False,)):
+            return m.Is(column, (True,))
+        case _:
+            return m.Not(condition)
 
 
 def _none_at(rows: str, condition: m.Condition) -> m.Condition:
@@ -856,6 +881,9 @@ class Assembler:
                         draft.cost("a column that is not shown", 0.7)
             if any(self._is_kinds_of_a_key(c.noun) for _, c in draft.of(Counted)):
                 draft.cost("kinds of a key", 0.4)
+            if draft.words[:1] == ("who",) and not draft.asks() and ask.lists:
+                # Who borrowed it asks for people, and not for what was borrowed.
+                draft.cost("who is not told", 0.4)
             people = bool(ask.groups and not ask.quantities) or "who" in draft.asks()
             people |= any(t != ask.head for _, t in self._tables_named(draft))
             if people and _HAS_NOT & set(draft.words) and _denies_a_time(ask.where):
@@ -992,6 +1020,18 @@ class Assembler:
                 return ask.but(where=tuple(m.replaced(c, change) for c in ask.where))
         return ask
 
+    def _are_troubles(self, key: m.ColumnKey) -> bool:
+        """True for a column that tells what went wrong on the few rows on which anything did."""
+        column, table = self.nouns.column(key), self.catalogue.table(key.table)
+        told = bool((lexicon.troubles() | _DOINGS) & set(self.nouns.vocabulary.columns[key].parts))
+        return told and column.type is Type.TEXT and column.distinct <= 60 and 2 * column.missing > table.rows
+
+    def _are_doings(self, key: m.ColumnKey) -> bool:
+        """True for the few kinds of what is done on the rows of a table, each of them many times: its trips."""
+        column, table = self.nouns.column(key), self.catalogue.table(key.table)
+        kinds = column.type is Type.TEXT and 0 < 20 * column.distinct <= table.rows
+        return kinds and self.nouns.vocabulary.columns[key].head in _DOINGS and self._happens(key.table)
+
     def _happens(self, table: str) -> bool:
         """True for rows that have a time of their own that is nobody's birth."""
         time = event_time(self.catalogue, table)
@@ -1086,7 +1126,15 @@ class Assembler:
             if table != ask.head and self.catalogue.path(table, ask.head) is not None:
                 came = m.Has(m.Rows(table, (m.Is(condition.column, (True,)),)))
                 return ask.but(where=tuple(m.Not(came) if c == condition else c for c in ask.where))
-        return ask
+        match ask:
+            case m.Ask(where=(condition,), quantities=(), groups=(m.Col(),), having=(), head=head) if (
+                not is_time(condition) and event_time(self.catalogue, head) is not None
+            ):
+                # Pickers who never got a bonus have none on any of their rows.
+                did = dataclasses.replace(self.nouns.counted(head), where=(_denied(condition),))
+                return ask.but(where=(), quantities=(did,), having=(m.Having(did, "=", m.Number(0.0)),))
+            case _:
+                return ask
 
     def _then(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """How old they were at a visit, or when they came: until it happened, and not until today."""
@@ -1721,10 +1769,20 @@ class Assembler:
             called_so = (
                 self.nouns.vocabulary.columns[noun.key].parts == self.nouns.vocabulary.tables[noun.key.table].parts
             )
+            apart = counted.distinct or bool(_APART & set(draft.words))
+            if not apart and self._are_troubles(noun.key):
+                # How many faults there were: the rows that have one, and not the kinds of fault there are.
+                return m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
+            if not apart and draft.of(Part) and self._are_doings(noun.key):
+                # How many trips were cancelled: each that was made counts, and not the kinds of trips there are.
+                return self.nouns.counted(noun.key.table)
             if self.nouns.tells_rows(noun.key) or (called_so and not counted.distinct and column.type.is_number):
                 return self.nouns.counted(noun.key.table)
             if column.is_measure and not counted.distinct:
                 draft.cost("different amounts", 0.35)
+            if not apart and _MANNER & {*name_parts(noun.key.column)[-1:]}:
+                # How many were reported is of those, and not of the ways in which they were.
+                draft.cost("ways of doing", 0.4)
             if not counted.distinct and (self.nouns.is_numbered(noun.key) or (called_so and column.type is Type.TEXT)):
                 # Where each row has a class number, or the table is of classes, these are its rows before they are kinds.
                 draft.cost("kinds of numbered rows", 0.4)
@@ -3359,6 +3417,14 @@ class Assembler:
         people += [t for t in above if self.nouns.person(t, buys=buys) is not None]
         return next((Noun(table=t) for t in people if self.nouns.naming(t) is not None), None)
 
+    def _what_was_done_with(self, draft: Draft, head: str) -> str:
+        """Who borrowed a book is told by the loans of it, and not by the book: the rows that the verb is about."""
+        doing = draft.words[1:2] if draft.words[:1] == ("who",) else ()
+        if not doing or not doing[0].endswith(("ed", "t", "de", "ght", "k", "w")) or doing[0] in lexicon.fillers():
+            return head
+        rows = (t for t in self._happening_to(head) if self._happens(t) and self.nouns.is_about(t, doing[0]))
+        return next(rows, head)
+
     def _who(self, draft: Draft, what: str) -> Noun | None:
         by = [t.by for _, t in draft.of(Top) if t.by is not None]
         head = self._head(draft, [*by, *(v.expr for _, v in draft.items if isinstance(v, Measured))])
@@ -3864,7 +3930,12 @@ class Assembler:
                 draft.cost("values of a key", 0.2)
         elif asks and asks[0] in ("who", "where"):
             head = self._head(draft)
-            person = self.nouns.person(head) if asks[0] == "who" else self.nouns.place(head)
+            done = self._what_was_done_with(draft, head) if asks[0] == "who" else head
+            whose = self._person_of(done, buys=not _DOING & set(draft.words)) if done != head else None
+            if whose is not None and whose.table is not None:
+                return m.Ask(whose.table, (m.Has(m.Rows(done, where)),), chart=self._chart(draft))
+            person = m.Col(whose.key) if whose is not None and whose.key is not None else self.nouns.person(head)
+            person = person if asks[0] == "who" else self.nouns.place(head)
             if person is None or (asks[0] == "who" and self.nouns.split_name(head)):
                 return None
             group = person

@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import undecided
+from gumption.core.reading.derived import filled_beside, undecided
 from gumption.core.reading.lexicon import State
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
@@ -46,6 +46,7 @@ class StateFinder:
                 for said in standing:
                     self._standing[said].add(table)
         self._undecided = {t: rest for t in vocabulary.tables if (rest := undecided(vocabulary, t)) is not None}
+        self._filling = {t: both for t in vocabulary.tables if (both := filled_beside(vocabulary, t)) is not None}
         self._order = {table: place for place, table in enumerate(vocabulary.tables)}
 
     def _may_say(self, pattern: tuple[str, ...]) -> set[str]:
@@ -56,6 +57,8 @@ class StateFinder:
                 return self._unended
             case "undecided":
                 return set(self._undecided)
+            case "brimful":
+                return set(self._filling)
             case "value":
                 return set().union(*(self._standing.get(said, ()) for said in _spoken(names[0])))
             case _:
@@ -87,6 +90,11 @@ class StateFinder:
         if kind == "undecided":
             if not described and table in self._undecided:
                 yield self._undecided[table]
+            return
+        if kind == "brimful":
+            if not described and table in self._filling:
+                taken, places = self._filling[table]
+                yield m.Compared(">=", taken, m.Col(places))
             return
         if kind == "unended":
             if not described and (last := self._last_of(table)) is not None:

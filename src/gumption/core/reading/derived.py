@@ -264,7 +264,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             priced_whole = priced_whole or (total and price == m.Col(key))
         elif words & _QUANTITY and here and column.role is not Role.MONEY:
             quantity = quantity or m.Col(key)
-        elif here and summed and head in GENERIC_MONEY | {"sale", "amount", "revenu", "paid"}:
+        elif here and summed and head in GENERIC_MONEY | _BROUGHT_IN | {"sale", "amount", "paid"}:
             revenue = revenue or m.Col(key)
         if m.Col(key) in (price, unit_cost):
             unit_of_price = _unit_of(name_parts(key.column)) or unit_of_price
@@ -594,6 +594,16 @@ def told_by(vocabulary: Vocabulary, table: str, ideas: frozenset[str]) -> Iterat
     return (k for k in keys if own_words(vocabulary, k) & ideas)
 
 
+def filled_beside(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, ColumnKey] | None:
+    """How many places are taken and how many there are, where both stand on a row; else None."""
+    capacity = next(told_by(vocabulary, table, _CAPACITY), None)
+    if capacity is None:
+        return None
+    beside = next((k for k in told_by(vocabulary, table, _FILLING) if k != capacity), None)
+    taken = m.Col(beside) if beside is not None else admitted(vocabulary, table)
+    return (taken, capacity) if taken is not None else None
+
+
 def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
     """How full things are and what room is left in them: their places, against the rows that point at them."""
     catalogue = vocabulary.catalogue
@@ -602,9 +612,9 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
         return
     below = [r.table for r in catalogue.relationships if r.other == table]
     room = m.Aggregated("sum", m.Col(capacity))
-    beside = next((k for k in told_by(vocabulary, table, _FILLING) if k != capacity), None)
+    beside = filled_beside(vocabulary, table)
     if beside is not None:
-        filled = m.Aggregated("sum", m.Col(beside))
+        filled = m.Aggregated("sum", beside[0])
     elif below:
         taken = max(below, key=lambda t: catalogue.table(t).rows)
         whole = (k for k in told_by(vocabulary, taken, _SEATS) if vocabulary.column(k).type is Type.INTEGER)
@@ -630,6 +640,22 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
             f"unfilled {name}",
         ):
             yield phrase, m.Combined("-", room, filled), 0.9
+
+
+_ADMITTED = stems(
+    "adult adults child children kids member members concession concessions senior seniors student students infant infants"
+    " pensioners families teenagers men women boys girls"
+)
+
+
+def admitted(vocabulary: Vocabulary, table: str) -> m.Expr | None:
+    """All of them together, where a row tells of so many adults and so many children; else None."""
+    columns = [c for c in vocabulary.table(table).columns if c.role is Role.QUANTITY and c.type is Type.INTEGER]
+    kinds = [c for c in columns if {stem(p) for p in name_parts(c.name)} <= _ADMITTED]
+    if len(kinds) < 2:
+        return None
+    exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
+    return functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
 
 
 def kinds_apart(vocabulary: Vocabulary, table: str) -> Iterator[tuple[tuple[str, ...], dict[str, ColumnKey]]]:

@@ -3,12 +3,11 @@ and how fast, what came in and what went out."""
 
 from __future__ import annotations
 
-import functools
 from collections.abc import Iterator
 
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import is_count, own_words, stems, time_pairs, told_by
+from gumption.core.reading.derived import admitted, is_count, own_words, stems, time_pairs, told_by
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import Vocabulary, name_parts
@@ -48,33 +47,32 @@ def _sizes(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, fl
     for key, words in together(vocabulary, table):
         for group in GROUPS:
             score = 0.96 if stem(group) in words else 0.86
-            for phrase in (f"{group} size", f"{group} sizes", f"size of {group}", f"size of the {group}"):
-                yield phrase, m.Col(key), score
+            yield from ((phrase, m.Col(key), score) for phrase in _sizes_of(group))
 
 
-_ADMITTED = stems(
-    "adult adults child children kids member members concession concessions senior seniors student students infant infants"
-    " pensioners families teenagers men women boys girls"
-)
+def _sizes_of(group: str) -> tuple[str, ...]:
+    return f"{group} size", f"{group} sizes", f"size of {group}", f"size of the {group}"
+
+
 _ADMISSIONS = (
     "visitors", "visitor", "people", "attendance", "attendees", "admissions", "footfall", "guests", "head", "person",
+)  # fmt: skip
+_ABOARD = (
+    "people", "persons", "individuals", "heads", "passengers", "passenger", "guests", "visitors", "participants", "attendees",
+    "attendance", "pax", "customers", "tickets", "tickets sold",
 )  # fmt: skip
 
 
 def _admitted(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
     """The visitors of a day that has so many adults and so many children are all of them together."""
-    columns = [c for c in vocabulary.table(table).columns if c.role is Role.QUANTITY and c.type is Type.INTEGER]
-    kinds = [c for c in columns if {stem(p) for p in name_parts(c.name)} <= _ADMITTED]
-    time = vocabulary.table(table).time_column
-    if len(kinds) < 2:
+    joint = admitted(vocabulary, table)
+    if joint is None:
         return
-    exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
-    joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+    time = vocabulary.table(table).time_column
     if time is None or time.distinct < vocabulary.table(table).rows:
         # A row is of so many adults and so many children: a household, a booking, a visit.
-        yield from ((phrase, joint, 1.02) for phrase in ("people", "persons", "individuals", "heads"))
-        for group in GROUPS:
-            yield from ((p, joint, 0.97) for p in (f"{group} size", f"size of {group}", f"size of the {group}"))
+        yield from ((phrase, joint, 1.02 if place < 4 else 0.9) for place, phrase in enumerate(_ABOARD))
+        yield from ((p, joint, 0.97) for group in GROUPS for p in _sizes_of(group))
         return
     own = table.lower().replace("_", " ")
     # The rows are days, whatever they are called after.

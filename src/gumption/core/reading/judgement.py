@@ -63,6 +63,7 @@ class Evidence:
 
 MANY_ROWS = 200
 """More rows than these are seldom what a person asks for."""
+NEARLY_A_TIE = 0.1
 NOTHING_KNOWN = Evidence()
 
 
@@ -76,6 +77,7 @@ def signs(evidence: Evidence) -> dict[str, float]:
     found["unread"] = float(evidence.unread)
     found["gap"] = min(evidence.gap, 1.0) if evidence.gap is not None else 1.0
     found["alone"] = float(evidence.gap is None)
+    found["nearly a tie"] = float(evidence.gap is not None and evidence.gap < NEARLY_A_TIE)
     found["follows"] = float(evidence.follows)
     found["leans on a doubt"] = 1.0 - evidence.earlier if evidence.follows else 0.0
     found["switched"] = float(evidence.switched)

@@ -317,9 +317,13 @@ class Linker:
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         names = [e for e in whole if e.category == "V" and e.end > e.start + 1 and e.score >= 0.9]
-        # A street light is one thing, and no light on a street.
+        # A street light is one thing, and no light on a street; a field called Top field is no top.
         found = [
-            dataclasses.replace(e, score=e.score - 0.25) if e.category in _NAMING and _lies_within(e, names) else e
+            dataclasses.replace(e, score=e.score - 0.25)
+            if e.category in _NAMING and _lies_within(e, names)
+            else dataclasses.replace(e, score=e.score + 0.25)
+            if e in names and any(_is_worked_by(t.lower) or t.lower in _AT_AN_END for t in tokens[e.start : e.end])
+            else e
             for e in found
         ]
         spelled = [
@@ -329,7 +333,8 @@ class Linker:
         ]
         found = [
             dataclasses.replace(e, score=e.score - 0.4)
-            if e.category in _WORKING and any(s <= e.start and e.end <= t for s, t in spelled)
+            if e.category in _WORKING
+            and (any(s <= e.start and e.end <= t for s, t in spelled) or _lies_within(e, names))
             else e
             for e in found
         ]
@@ -1919,6 +1924,9 @@ class Linker:
                     continue
                 if _is_period(tokens, start, start + size):
                     continue
+                if size == 1 and start and tokens[start - 1].lower in ("on", "which", "what"):
+                    # On days over 25 degrees: those days, and no time that anything took.
+                    continue
                 for table, (first, last) in self.pairs:
                     is_clock = self.vocabulary.column(first).type is Type.TIME
                     if first.table != last.table and lowers[0] not in ("how", "number", "days"):
@@ -2043,14 +2051,16 @@ class Linker:
             if factor != 1.0:
                 told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
             planned = 0.15 * bool(PLANNED & set(self.vocabulary.columns[key].parts))
-            # Days are rarely meant of what stands in hours.
             long = token.lower.rstrip("s") in ("day", "week", "month", "quarter", "year")
             planned += 0.2 * long
             if before_it is not None and before_it.stem in self.vocabulary.columns[key].parts:
                 # Labour hours are the labour minutes told in hours.
                 yield Edge("E", place - 1, place + 1, Measured(told), 0.98)
-            yield Edge("Q", place, place + 1, Worked(m.Aggregated("sum", told)), 0.72 - planned)
             counted = before_it is not None and (before_it.number is not None or before_it.lower in ("many", "of"))
+            if long and factor != 1.0 and not counted:
+                # Days with a fault are days, and no hours of sun told in days.
+                continue
+            yield Edge("Q", place, place + 1, Worked(m.Aggregated("sum", told)), 0.72 - planned)
             if not long and not counted:
                 yield Edge("E", place, place + 1, Measured(told), 0.7 - planned)
 
@@ -2195,6 +2205,9 @@ class Linker:
             *reversed(name_parts(key.column)),
             *re.findall(r"[a-z]+", self.vocabulary.column(key).description.lower()),
         )
+        if family == "time" and _IN_A_SPAN.search(key.column):
+            # Downloads in the first 7 days are no days.
+            return None
         return next((u for w in said if (u := lexicon.units().get(w)) is not None and u.family == family), None)
 
     def _taken(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -2453,6 +2466,9 @@ _AT_LOSS = frozenset(
     )
 )
 _IN_PROFIT = frozenset(tuple(p.split()) for p in ("profitable", "made a profit", "in profit", "made money"))
+_CALLED_BY_NUMBER = [[w] for w in ("no", "number", "num", "nr", "id", "code", "ref", "reference", "reg")]
+_AT_AN_END = frozenset(["top", "bottom", "first", "last", "best", "worst", "most", "least"])
+_IN_A_SPAN = re.compile(r"\d+[ _-]*(?:day|week|month|hour|minute|year)s?\b", re.IGNORECASE)
 _NAMING = frozenset(["V", "C", "T", "F"])
 _PERIODIC = {
     "week": "weekly",
@@ -2624,7 +2640,11 @@ _WORKING = frozenset(["AGG", "CMP", "COUNT", "SHARE", "HOWMUCH", "DISTINCT", "SU
 
 
 def _works(word: str) -> bool:
-    return word in lexicon.fillers() or any(category in _WORKING for category, _ in lexicon.phrases().get((word,), ()))
+    return word in lexicon.fillers() or _is_worked_by(word)
+
+
+def _is_worked_by(word: str) -> bool:
+    return any(category in _WORKING for category, _ in lexicon.phrases().get((word,), ()))
 
 
 def _is_in_a_name(edge: Edge, whole: list[Edge], tokens: list[Token]) -> bool:
@@ -2821,6 +2841,9 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
             # Whoever gave it another name may mean a number all the same.
             return [("C", 0.85), *([("M", 0.8)] if column.synonyms else [])]
         if column.role is Role.CODE:
+            if name_parts(column.name)[-1:] in _CALLED_BY_NUMBER:
+                # Patient numbers are never added up, nor is there an average one.
+                return [("C", 1.0), ("CU", 0.95)]
             many = not is_yearly(column) and (column.distinct > 60 or bool(_DEALT & set(name_parts(column.name))))
             return [
                 ("C", 1.0),

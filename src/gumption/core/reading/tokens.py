@@ -54,6 +54,15 @@ _IRREGULAR = dict(
     pair.split("=")
     for pair in [
         "spent=spend",
+        "admission=admit",
+        "admissions=admit",
+        "readmission=readmit",
+        "readmissions=readmit",
+        "submission=submit",
+        "submissions=submit",
+        "transmission=transmit",
+        "decision=decide",
+        "decisions=decide",
         "ratings=rating",
         "rated=rating",
         "calves=calf",

@@ -381,6 +381,20 @@ def _tied(parts: tuple[object, ...]) -> Worked | None:
     return _correlation(one, two)
 
 
+def _tied_by_degree(parts: tuple[object, ...]) -> Worked | None:
+    """Whether the longer ones have a higher rating: what longer is told by, with the rating."""
+    told: list[Measured] = []
+    for part in parts:
+        match part:
+            case Measured():
+                told.append(part)
+            case Worked(m.Aggregated("mean", expr)) if expr is not None:
+                told.append(Measured(expr))
+            case _:
+                pass
+    return _correlation(*told) if len(told) == 2 else None
+
+
 def _each_tied(parts: tuple[object, ...]) -> tuple[Worked, ...] | None:
     """How every two of several measures go together."""
     measured, _ = _said(parts)
@@ -504,6 +518,21 @@ RULES = (
                 "do visits with a higher fee get better rating",
             ),
             ("do|does big|high|large E and low|small|high|big E CORR", "do big fee and low rating go hand in hand"),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _tied_by_degree(p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                f"do|does|did RELADJ T|C get|have|give|receive|earn|bring|make|see|score|use|attract a? {_OTHER} E",
+                "do dearer visits get better rating",
+            ),
+            (f"do|does|did RELADJ T|C E {_OTHER}", "do dearer visits cost more"),
+            (
+                f"do|does|did a? {_MORE} E mean|bring|give|lead|make|produce|result in|to? a? {_OTHER} E",
+                "does more fee mean more cost",
+            ),
+            ("is|are RELADJ T|C RELADJ", "are dearer visits dearer"),
         )
     ),
     *(

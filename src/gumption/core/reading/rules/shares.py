@@ -143,6 +143,15 @@ def _smoothed(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (*moving, *((as_counted(of),) if of is not None else ())) if moving is not None else None
 
 
+def _done_so(*parts: object) -> Shared | None:
+    """The share sold to trade: of all, those that are both."""
+    match parts:
+        case (_, Part() as state, Values() as values) if state.kind == "state":
+            return Shared(None, m.All((state.condition, m.Is(values.column, values.values))))
+        case _:
+            return None
+
+
 def _both(one: Part, two: Part) -> bool:
     return isinstance(one, Part) and isinstance(two, Part) and two.kind != "time" and one != two
 
@@ -372,6 +381,7 @@ RULES: tuple[Rule, ...] = (
         ("share of overdue",),
         weight=0.06,
     ),
+    Rule("SHR", "SHARE of? STATE to|by|via|through|into VS", _done_so, ("share overdue by Dog",), weight=0.5),
     *(
         Rule("SHRX", pattern, _of_top, (example,), weight=0.45)
         for pattern, example in (
