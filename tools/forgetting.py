@@ -7,10 +7,12 @@ says too much of what nobody has seen. Here a share of each is forgotten before 
 from __future__ import annotations
 
 import functools
-import multiprocessing
 import os
+import pickle
 import random
-from concurrent.futures import ProcessPoolExecutor
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -21,18 +23,16 @@ RULES, FIRST_PHRASES, PHRASES = 0.3, 0.15, 0.7
 def examples_forgetting(folders: list[Path], shares: list[float]) -> list[dict[str, Any]]:
     """The questions of packs, read once for each share of what is forgotten; the same shares forget the same."""
     tasks = [(folder, share, round_) for round_, share in enumerate(shares) for folder in folders]
-    # Each in a process of its own: what is forgotten must be gone before the grammar is built.
-    fresh = multiprocessing.get_context("spawn")
-    with ProcessPoolExecutor(os.cpu_count(), mp_context=fresh, max_tasks_per_child=1) as pool:
+    with ThreadPoolExecutor(os.cpu_count()) as pool:
         return [q for found in pool.map(_examples, tasks) for q in found]
 
 
 def _examples(task: tuple[Path, float, int]) -> list[dict[str, Any]]:
-    folder, share, round_ = task
-    _forget(share, random.Random(f"{round_}/{folder.name}"))
-    from tools.train_reading import examples
-
-    return examples(folder)
+    """In a process of its own: what is forgotten must be gone before the grammar is built."""
+    command = [sys.executable, "-m", "tools.forgetting", *map(str, task)]
+    run = subprocess.run(command, stdout=subprocess.PIPE, check=True)
+    found: list[dict[str, Any]] = pickle.loads(run.stdout)
+    return found
 
 
 def _forget(share: float, chance: random.Random) -> None:
@@ -73,3 +73,16 @@ def _forget(share: float, chance: random.Random) -> None:
 
     lexicon._lines = lines
     grammar.Grammar.__post_init__ = built  # type: ignore[method-assign]
+
+
+def main() -> None:
+    folder, share, round_ = Path(sys.argv[1]), float(sys.argv[2]), sys.argv[3]
+    _forget(share, random.Random(f"{round_}/{folder.name}"))
+    from tools.train_reading import examples
+
+    found = examples(folder)
+    sys.stdout.buffer.write(pickle.dumps(found))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,4 +1,4 @@
-"""The first questions of twenty trades, each with the reading that somebody in that trade would expect, and no doubt.
+"""The first questions of thirty-four trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
 with > follows on the one before.
@@ -15,8 +15,10 @@ from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Reading
 from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, opened_from
+from tests.trades.further import FURTHER
 from tests.trades.making import TRADES
 
+FILES = {**TRADES, **FURTHER}
 PLACE = Path(__file__).parent.parent / "trades"
 
 
@@ -36,7 +38,7 @@ def missed(trade: str) -> list[str]:
     found = []
     alone = (PLACE / "questions" / f"{trade}.txt").read_text(encoding="utf-8").splitlines()
     with tempfile.TemporaryDirectory() as folder:
-        opened, reader = opened_from(Path(folder), TRADES[trade])
+        opened, reader = opened_from(Path(folder), FILES[trade])
         earlier: Reading | None = None
         for line in (*alone, *conversations().get(trade, ())):
             question, told = line.removeprefix("> ").split(" => ")
@@ -52,7 +54,7 @@ def missed(trade: str) -> list[str]:
 class FirstQuestions(unittest.TestCase):
     def test_each_is_read_as_meant(self) -> None:
         with ProcessPoolExecutor(2) as pool:
-            for trade, wrong in zip(TRADES, pool.map(missed, TRADES), strict=True):
+            for trade, wrong in zip(FILES, pool.map(missed, FILES), strict=True):
                 with self.subTest(trade):
                     self.assertEqual(wrong, [])
 

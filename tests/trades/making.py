@@ -12,7 +12,7 @@ R = random.Random(77)
 Files = dict[str, str]
 
 
-def _file(head: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
+def file_of(head: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
     """One file as text."""
     out = io.StringIO()
     writer = csv.writer(out)
@@ -60,7 +60,7 @@ MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", 
 
 
 def _gym() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         ["Member No", "Name", "Joined", "Membership", "Monthly fee", "Status", "DOB", "Gender", "Town", "Left on"],
         [
             [
@@ -78,7 +78,7 @@ def _gym() -> Files:
             for i in range(120)
         ],
     )
-    file_2 = _file(
+    file_2 = file_of(
         ["Member No", "Visit date", "In", "Out", "Area"],
         [
             [
@@ -91,7 +91,7 @@ def _gym() -> Files:
             for i in range(600)
         ],
     )
-    file_3 = _file(
+    file_3 = file_of(
         ["Class", "Instructor", "Day", "Start time", "Places", "Booked", "Attended", "Date"],
         [
             [
@@ -119,7 +119,7 @@ def _library() -> Files:
             for b in ("Road", "House", "Harvest", "Sea", "Orchard", "Letter", "Garden", "Shore")
         )
     ]
-    file_1 = _file(
+    file_1 = file_of(
         ["Book ID", "Title", "Author", "Genre", "Published", "Pages", "Copies", "Price paid"],
         [
             [
@@ -135,7 +135,7 @@ def _library() -> Files:
             for b, t in B
         ],
     )
-    file_2 = _file(
+    file_2 = file_of(
         ["Card", "Borrower", "Type", "Branch", "Registered"],
         [
             [
@@ -167,12 +167,12 @@ def _library() -> Files:
                 "" if out else round(late * 0.2, 2),
             ]
         )
-    file_3 = _file(["Loan", "Card", "Book ID", "Borrowed", "Due", "Returned", "Renewals", "Fine"], rows)
+    file_3 = file_of(["Loan", "Card", "Book ID", "Borrowed", "Due", "Returned", "Renewals", "Fine"], rows)
     return {"books.csv": file_1, "borrowers.csv": file_2, "loans.csv": file_3}
 
 
 def _bakery() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         ["Date", "Shop", "Product", "Made", "Sold", "Wasted", "Unit price", "Takings"],
         [
             [
@@ -198,7 +198,7 @@ def _bakery() -> Files:
             for i in range(600)
         ],
     )
-    file_2 = _file(
+    file_2 = file_of(
         ["Name", "Shop", "Week commencing", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Rate"],
         [
             [
@@ -215,7 +215,7 @@ def _bakery() -> Files:
 
 
 def _repairs() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Job Ref",
             "Address",
@@ -272,12 +272,12 @@ def _race() -> Files:
                 R.choice(["Y", "N"]),
             ]
         )
-    file_1 = _file(["Pos", "Bib", "Runner", "Club", "Sex", "Cat", "Time", "Year", "PB?"], rows)
+    file_1 = file_of(["Pos", "Bib", "Runner", "Club", "Sex", "Cat", "Time", "Year", "PB?"], rows)
     return {"results.csv": file_1}
 
 
 def _calls() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Call ID",
             "Date/Time",
@@ -333,7 +333,7 @@ def _payables() -> Files:
                 R.choice(["J. Cole", "A. Hart", "M. Dunn"]),
             ]
         )
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Supplier",
             "Invoice No.",
@@ -360,7 +360,7 @@ def _boxoffice() -> Files:
         ("Swan Songs", "Music"),
         ("Tin Man", "Family"),
     ]
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Booking ref",
             "Booked on",
@@ -391,7 +391,7 @@ def _boxoffice() -> Files:
             for i in range(600)
         ],
     )
-    file_2 = _file(
+    file_2 = file_of(
         ["Show", "Genre", "Capacity", "Opened", "Running time", "Director"],
         [
             [
@@ -409,7 +409,7 @@ def _boxoffice() -> Files:
 
 
 def _energy() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         ["Site", "Meter", "Fuel", "Year", *MONTHS, "Floor area m2"],
         [
             [
@@ -452,7 +452,7 @@ def _hr() -> Files:
                 R.randint(0, 25),
             ]
         )
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Emp ID",
             "First name",
@@ -471,7 +471,7 @@ def _hr() -> Files:
         ],
         rows,
     )
-    file_2 = _file(
+    file_2 = file_of(
         ["Emp ID", "From", "To", "Days", "Reason", "Self cert"],
         [
             [
@@ -489,7 +489,7 @@ def _hr() -> Files:
 
 
 def _deliveries() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Drop #",
             "Date",
@@ -532,7 +532,7 @@ def _deliveries() -> Files:
 
 
 def _homes() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Address",
             "Town",
@@ -573,7 +573,7 @@ def _homes() -> Files:
 
 
 def _crm() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Opp Name",
             "Account",
@@ -606,7 +606,7 @@ def _crm() -> Files:
 
 
 def _foodbank() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Visit date",
             "Household ref",
@@ -639,7 +639,7 @@ def _foodbank() -> Files:
 
 
 def _dentist() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Appt",
             "Date",
@@ -674,7 +674,7 @@ def _dentist() -> Files:
 
 
 def _budget() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         ["Cost centre", "Account", "Budget", "Actual YTD", "Forecast", "Owner"],
         [
             [
@@ -727,7 +727,7 @@ def _cafe() -> Files:
                 ]
             )
         o += 1
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Ticket",
             "Date",
@@ -748,7 +748,7 @@ def _cafe() -> Files:
 
 def _lettings() -> Files:
     props = [f"{i} {s}" for s in ("Dale St", "Ivy Rd", "Tower Ct", "Beck Ln") for i in R.sample(range(1, 90), 10)]
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Property",
             "Area",
@@ -779,7 +779,7 @@ def _lettings() -> Files:
             for p in props
         ],
     )
-    file_2 = _file(
+    file_2 = file_of(
         ["Ref", "Property", "Reported", "Fixed", "Type", "Contractor", "Invoice", "Charged to landlord?"],
         [
             [
@@ -799,7 +799,7 @@ def _lettings() -> Files:
 
 
 def _website() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         ["Date", "Page", "Channel", "Sessions", "Users", "Bounces", "Conversions", "Revenue", "Avg time on page (s)"],
         [
             [
@@ -820,7 +820,7 @@ def _website() -> Files:
 
 
 def _stockroom() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "SKU",
             "Product",
@@ -857,7 +857,7 @@ def _stockroom() -> Files:
 
 
 def _buses() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Service no",
             "Date",
@@ -892,7 +892,7 @@ def _buses() -> Files:
 
 
 def _training() -> Files:
-    file_1 = _file(
+    file_1 = file_of(
         [
             "Booking",
             "Delegate",

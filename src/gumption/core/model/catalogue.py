@@ -164,12 +164,32 @@ class Table(_Remembering):
 
     @functools.cached_property
     def time_column(self) -> Column | None:
-        """The date a question means when it says only when: the first with few gaps that is not a birthday."""
+        """The date a question means when it says only when: that of what the rows are called after (when payments were
+        paid), else the first with few gaps that is not a birthday."""
         if self.time is not None:
             return self.column(self.time)
         dates = [c for c in self.columns if c.type.is_time]
-        dates.sort(key=lambda c: (bool(_BIRTH.search(c.name)), c.missing > 0.2 * max(self.rows, 1)))
+        called = _WORDS.findall(self.name.lower())[-1:]
+        dates.sort(
+            key=lambda c: (
+                bool(_BIRTH.search(c.name)),
+                not (
+                    2 * c.missing <= self.rows
+                    and any(_are_kin(w, t) for w in _WORDS.findall(c.name.lower()) for t in called)
+                ),
+                c.missing > 0.2 * max(self.rows, 1),
+            )
+        )
         return dates[0] if dates else None
+
+
+_WORDS = re.compile(r"[a-z]+")
+_DONE = {"paid": "payment", "sold": "sale", "bought": "purchase", "lent": "loan", "refunded": "refund"}
+
+
+def _are_kin(told: str, rows: str) -> bool:
+    """True where a column's word says that what a table is called after was done: paid of payments."""
+    return told in _DONE and rows in (_DONE[told], f"{_DONE[told]}s")
 
 
 def _are_listed(named: int, table: Table) -> bool:

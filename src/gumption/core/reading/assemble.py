@@ -33,6 +33,7 @@ from gumption.core.reading.pieces import (
     Function,
     Grouped,
     Held,
+    InEvery,
     Joined,
     Laid,
     Lapsed,
@@ -137,6 +138,9 @@ _DOINGS = frozenset(
     ]
 )  # fmt: skip
 """What is done or happens each time anew, whatever kinds of it a column tells."""
+_ATTENDED = frozenset(stem(w) for w in ["attended", "present", "came", "showed"])
+_ATTENDANCE = frozenset(["attendance", "attendances", "turnout"])
+_BEEN = frozenset(["been", "went", "gone", "came", "come", "attended", "attend", "present"])
 _COMING = frozenset(["came", "come", "attended", "attend", "turned", "showed", "there", "present"])
 _PRESENT = frozenset(
     stem(w) for w in ["attended", "attendance", "attendees", "present", "visitors", "guests", "participants", "turnout"]
@@ -398,9 +402,9 @@ def _none_at(rows: str, condition: m.Condition) -> m.Condition:
     return condition
 
 
-def _denies_a_time(where: Sequence[m.Condition]) -> bool:
-    """True where rows of all other times are meant."""
-    return any(isinstance(c, m.Not) and isinstance(c.item, (m.Within, m.PartIs)) for c in where)
+def _denies_of_rows(where: Sequence[m.Condition]) -> bool:
+    """True where rows of all other times, or of all other kinds, are meant."""
+    return any(isinstance(c, m.Not) and isinstance(c.item, (m.Within, m.PartIs, m.Is)) for c in where)
 
 
 def _when_it_was(ask: m.Ask) -> m.Ask:
@@ -886,7 +890,7 @@ class Assembler:
                 draft.cost("who is not told", 0.4)
             people = bool(ask.groups and not ask.quantities) or "who" in draft.asks()
             people |= any(t != ask.head for _, t in self._tables_named(draft))
-            if people and _HAS_NOT & set(draft.words) and _denies_a_time(ask.where):
+            if people and _HAS_NOT & set(draft.words) and _denies_of_rows(ask.where):
                 # Who has not come since June has no rows since then, whatever there was before.
                 draft.cost("other times of those who have not", 1.3)
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
@@ -896,6 +900,7 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
+            ask = self._of_those_there(ask, draft)
             ask = self._when_below(self._when_so_often(_when_it_was(self._when_decided(ask)), draft), draft)
             ask = self._those_without(ask.but(where=tuple(self.of_several(ask.head, c) for c in ask.where)))
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
@@ -1818,6 +1823,29 @@ class Assembler:
             draft.cost("rows by another word", 0.45 if several else 0.25)
         return self.nouns.counted(head)
 
+    def _of_those_there(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Attendance by month is of those who were there, in a register of all."""
+        if not _ATTENDANCE & set(draft.words):
+            return ask
+        there: dict[object, object] = {}
+        for part in m.parts(ask.quantities):
+            match part:
+                case m.Aggregated(function="count", expr=None, table=str(table), where=()):
+                    came = self._was_there(table)
+                    if came is not None and came.column not in m.columns_in(ask):
+                        there[part] = dataclasses.replace(part, where=(came,))
+                case _:
+                    pass
+        return m.replaced(ask, there) if there else ask  # type: ignore[return-value]
+
+    def _was_there(self, table: str) -> m.Is | None:
+        """That somebody was there, where a yes or no on each row says so."""
+        for column in self.catalogue.table(table).columns:
+            key = m.ColumnKey(table, column.name)
+            if column.type is Type.BOOLEAN and _ATTENDED & set(self.nouns.vocabulary.columns[key].parts):
+                return m.Is(key, (True,))
+        return None
+
     def _who_came(self, table: str) -> m.Col | None:
         """The column that says how many people were there."""
         for column in self.catalogue.table(table).columns:
@@ -2268,6 +2296,16 @@ class Assembler:
                 where.append(m.Compared(held.op, expr, number))
                 draft.cost("main measure", 0.12)
             draft.used.add(i)
+        for i, every in draft.of(InEvery) if not draft.of(Top) else ():
+            each = m.PartOf(every.of, m.EventTime()) if isinstance(every.of, str) else self.nouns.group(every.of)
+            rows = isinstance(group, m.Col) and group.key.table in tables_of(each) and self.nouns.tells_rows(group.key)
+            if each is not None and group is not None and each != group and not rows:
+                met = m.Aggregated("distinct", each)
+                came = self._was_there(tables_of(each)[0]) if _BEEN & set(draft.words) and tables_of(each) else None
+                if came is not None:
+                    where.append(came)
+                having.append(m.Having(met, "=", met, overall=True))
+                draft.used.add(i)
         return tuple(where), tuple(having)
 
     def _age_of(self, table: str) -> m.Expr | None:
@@ -3752,7 +3790,7 @@ class Assembler:
         nouns = draft.of(Noun)
         keyed = [(i, n) for i, n in nouns if n.key is not None and self.nouns.tells_rows(n.key)]
         where = self._conditions(draft)
-        if not named and not keyed and not where and not draft.of(Held):
+        if not named and not keyed and not where and not draft.of(Held) and not draft.of(InEvery):
             return None
         if named:
             place, head = named[0]

@@ -965,8 +965,11 @@ class Linker:
         if states := self.states.get(lowers):
             # Open vacancies are open themselves, whatever else is open that belongs to them.
             own = self._rows_beside(tokens, start, end) & {table for table, _, _ in states}
+            amounts = [t.lower for t in tokens[:2]] == ["how", "much"]
             for table, condition, score in states:
                 less = 0.3 * bool(own and table not in own)
+                # How much has been paid out is told by what was, where that stands there.
+                less += 0.2 * (amounts and self._has_money_called(table, span[-1].stem))
                 yield Edge("STATE", start, end, Part(condition, "state"), score + bonus - less)
         if any(t.kind in ("quoted", "clock") for t in span):
             return
@@ -1287,6 +1290,9 @@ class Linker:
                 # A budget is no spending, nor a target what was reached.
                 score -= 0.25
             # Whoever says flights means the rows, not the number of each.
+            if len(lowers) == 1 and self._lasts_as_the_rows_do(key, lowers[0]):
+                # Skis hired in May are hires, and no days for which they were.
+                continue
             own = key.table == named and self.vocabulary.column(key).role in (Role.CODE, Role.IDENTIFIER, Role.LINK)
             money = len(lowers) == 1 and any(v.kind != "time" for v in lexicon.verbs().get(lowers[0], ()))
             if (
@@ -1324,6 +1330,8 @@ class Linker:
                         words = self.vocabulary.columns[key]
                         said = 0.15 * (stems[0] in (*words.parts, *words.described))
                         said -= 0.2 * bool(PLANNED & set(words.parts))
+                        if self._lasts_as_the_rows_do(key, lowers[0]):
+                            continue
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
                     if verb.kind == "money" and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True):
                         # What is earned is what comes in, whatever that is called.
@@ -1334,6 +1342,16 @@ class Linker:
                             for meaning, score in self.derived.get(("revenue",), ()):
                                 if not isinstance(meaning, QUANTITIES):
                                     yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.1)
+
+    def _lasts_as_the_rows_do(self, key: ColumnKey, verb: str) -> bool:
+        """True for how long each row lasted, of rows that a verb is about: the days hired of hires."""
+        lasted = {*name_parts(key.column)} & {"days", "hours", "minutes", "mins", "weeks", "nights", "months"}
+        return bool(lasted) and stem(verb) in self.vocabulary.tables[key.table].parts
+
+    def _has_money_called(self, table: str, said: str) -> bool:
+        """True for a table with an amount that is called so."""
+        keys = (ColumnKey(table, c.name) for c in self.vocabulary.table(table).columns if c.role is Role.MONEY)
+        return any(said in self.vocabulary.columns[key].parts for key in keys)
 
     def _measures_of(self, table: str, stems: tuple[str, ...]) -> bool:
         """True where one of some words is the whole name of a number of a table, and no word of the table's own name."""

@@ -224,6 +224,13 @@ class Held:
 
 
 @dataclass(frozen=True)
+class InEvery:
+    """What a group must have rows of all of: every month, every clinic."""
+
+    of: Noun | m.Unit
+
+
+@dataclass(frozen=True)
 class Versus:
     """Two conditions held against each other."""
 

@@ -308,13 +308,17 @@ class Nouns:
         return self.vocabulary.has_money(table)
 
     def _main_measure(self, table: str) -> m.Expr | None:
-        def rank(column: Column) -> tuple[bool, int, int]:
+        head = self.vocabulary.tables[table].head
+
+        def rank(column: Column) -> tuple[bool, bool, int, int]:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
+            # Of payments it is what was paid, and not what was due.
+            called = any(related(p, head) for p in words.parts)
             generic = {"total": 0, "amount": 1, "revenu": 1, "sale": 1, "gross": 2, "valu": 2, "price": 3, "net": 3}
             named = min((generic[p] for p in words.parts if p in generic), default=4)
             # What has been paid, where some has not been, is a part of what was asked for.
             settled = column.missing > 0 and stem("paid") in words.parts
-            return (settled, min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
+            return (not called, settled, min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
         rows = {*self.vocabulary.tables[table].parts}
         columns = [

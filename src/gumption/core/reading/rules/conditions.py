@@ -14,6 +14,7 @@ from gumption.core.reading.pieces import (
     Function,
     Grouped,
     Held,
+    InEvery,
     Lapsed,
     Measured,
     Never,
@@ -26,6 +27,7 @@ from gumption.core.reading.pieces import (
     Worked,
     as_counted,
 )
+from gumption.core.reading.rules.groups import UNITS_OF_TIME
 from gumption.core.reading.times import Span
 
 
@@ -195,6 +197,48 @@ def _such_rows(part: Part, op: m.Comparison, number: float, noun: Noun) -> Part 
     if part.kind not in ("value", "state", "flag") or {k.table for k in m.columns_in(part.condition)} != {noun.table}:
         return None
     return _has(op, number, noun, part)
+
+
+_DONE_SO = frozenset(
+    [
+        "been",
+        "came",
+        "come",
+        "went",
+        "gone",
+        "took",
+        "taken",
+        "sold",
+        "bought",
+        "seen",
+        "saw",
+        "won",
+        "lost",
+        "paid",
+        "met",
+        "made",
+        "ran",
+        "sat",
+        "gave",
+        "given",
+        "spent",
+        "sent",
+    ]
+)
+
+
+def _in_every(parts: tuple[object, ...]) -> InEvery | None:
+    """Of every one of some things, or in every period, those that are meant have rows."""
+    done = next((p for p in parts if isinstance(p, str)), "")
+    if not done.endswith("ed") and done not in _DONE_SO:
+        return None
+    match parts[-1]:
+        case Noun() as noun if not noun.unknown:
+            return InEvery(noun)
+        case str() as unit if unit in UNITS_OF_TIME:
+            return InEvery(unit)
+        case _:
+            return None
 
 
 def _has_none(noun: Noun, *parts: Part) -> Part | None:
@@ -1592,6 +1636,13 @@ RULES = (
                 "SHARE of? the? T who|that W TIME W|VERB again|also? TIME",
                 "share of the owners who gave in 2024 gave again in 2025",
             ),
+        )
+    ),
+    *(
+        Rule("H", pattern, lambda *p: _in_every(p), (example,), weight=0.3)
+        for pattern, example in (
+            ("HAVING W to|at|in|on|for|from? every single? C|D|T|UNIT", "who have been to every clinic"),
+            ("W to|at|in|on|for|from? every single? C|D|T|UNIT", "came in every month"),
         )
     ),
     Rule("NEVER", "has|have|had|did? W nothing|nowt", lambda w: Never(w), ("has booked nothing",), weight=0.45),

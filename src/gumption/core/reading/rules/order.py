@@ -8,6 +8,7 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
+    Asking,
     Basis,
     Beside,
     Counted,
@@ -351,6 +352,13 @@ RULES = (
     Rule("TOP", "OWED us|me? MOST M|T", lambda e, s, _: Top(s == "+", by=e.expr), ("owes the most fees",), weight=0.2),
     Rule("TOP", "MOST E", lambda s, e: Top(s == "+", by=e.expr), ("most units",), weight=0.2),
     Rule("TOPX", "MOST NP", lambda s, n: (Top(s == "+", counts=True), Counted(n)), ("most visits",), weight=0.1),
+    Rule(
+        "TOPX",
+        "WHO DO MOST C",
+        lambda _, __, s, c: (Asking("who"), Top(s == "+", counts=True), Counted(c)),
+        ("who saw the most species",),
+        weight=0.12,
+    ),
     # What is done is called as its date is: who issued the most fines, opened the most accounts.
     Rule(
         "TOPX",
