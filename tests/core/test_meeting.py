@@ -55,6 +55,16 @@ class Meanings(unittest.TestCase):
         found = {(r.table, r.other) for r in self.opened.catalogue.relationships}
         self.assertLessEqual({("visits", "clinics"), ("lines", "visits"), ("bills", "clinics")}, found)
 
+    def test_what_stands_above_counts_once_a_group_beside_what_is_counted_below(self) -> None:
+        """Two visits to Alder do not double its rooms: by what each visit says of itself, and by the clinic it points at."""
+        rooms = total(col("clinics", "rooms"))
+        each = m.Combined("/", VISITS, rooms)
+        by_clinic = self.rows(m.Ask("visits", quantities=(each,), groups=(col("visits", "clinic_id"),)))
+        self.assertEqual({row[:2] for row in by_clinic if row[0]}, {("C1", 0.5), ("C2", 1 / 6)})
+        by_month = m.PartOf("month", col("visits", "day"))
+        told = self.rows(m.Ask("visits", quantities=(VISITS, rooms), groups=(by_month,)))
+        self.assertEqual({(row[0].month, *row[1:3]) for row in told}, {(1, 1, 4), (2, 3, 10)})  # type: ignore[attr-defined]
+
     def test_two_facts_meet_on_a_shared_group(self) -> None:
         ask = m.Ask("visits", quantities=(total(FEE), VISITS, total(AMOUNT)), groups=(TOWN,))
         want = {("Alder", 150, 2, 10), ("Birch", 70, 1, None), ("Cedar", None, 0, 50), (None, 5, 1, None)}
