@@ -206,8 +206,8 @@ def main() -> None:
     parser.add_argument(
         "--forgetting", nargs="*", type=float, default=[0.2, 0.3], help="shares of words to read the packs without"
     )
-    parser.add_argument("--ask-below", type=float, default=0.4)
-    parser.add_argument("--decline-below", type=float, default=0.2)
+    parser.add_argument("--ask-below", type=float, default=0.33)
+    parser.add_argument("--decline-below", type=float, default=0.15)
     options = parser.parse_args()
     folders = [p.resolve() for p in options.packs if (p / "gold.jsonl").exists()]
     with ProcessPoolExecutor(os.cpu_count()) as pool:

@@ -11,6 +11,7 @@ import { WorkspacesRoom } from "./rooms/workspaces/room";
 import { dateWords, plural } from "./ui/format";
 import { useKeys } from "./ui/keys";
 import { setLook, useLook, type Look } from "./ui/look";
+import { DAYS, NUMBERS, setStyle, styleNow, type Style } from "./ui/style";
 import { go, placeOf, usePlace, type InWorkspace } from "./ui/location";
 import { Busy, Button, Link, ProblemNote } from "./ui/primitives";
 import { Shortcuts } from "./ui/shortcuts";
@@ -114,6 +115,7 @@ function Rooms({ place }: { place: InWorkspace | { room: "open"; workspace: numb
         </nav>
         <span className="ml-auto flex shrink-0 gap-5">
           {workspace.data && <AsOf workspace={workspace.data} />}
+          <StyleChoice />
           <LookChoice />
           <button type="button" title="Keys" aria-label="Keys" className="text-soft" onClick={() => setKeys(true)}>
             ?
@@ -202,6 +204,66 @@ function LookChoice() {
     >
       {look === "system" ? "◐" : look === "night" ? "☾" : "☀"}
     </button>
+  );
+}
+
+/** How numbers and days are written, for this person in this browser; what is on the page is written anew. */
+function StyleChoice() {
+  const client = useQueryClient();
+  const [style, choose] = useState(styleNow());
+  const change = (changed: Partial<Style>) => {
+    const next = { ...style, ...changed };
+    setStyle(next);
+    choose(next);
+    void client.invalidateQueries();
+  };
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className="text-soft"
+        aria-label="How numbers and days are written"
+        title="How numbers and days are written"
+      >
+        {NUMBERS[style.numbers]}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={8} className="w-64 rounded border border-rule bg-paper p-4 shadow-md">
+          <Choices
+            name="Numbers"
+            chosen={style.numbers}
+            offered={NUMBERS}
+            onChoose={(numbers) => change({ numbers })}
+          />
+          <Choices name="Days" chosen={style.days} offered={DAYS} onChoose={(days) => change({ days })} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+type ChoicesOf<T extends string> = {
+  name: string;
+  chosen: T;
+  offered: Record<T, string>;
+  onChoose: (value: T) => void;
+};
+
+function Choices<T extends string>({ name, chosen, offered, onChoose }: ChoicesOf<T>) {
+  return (
+    <label className="mb-2 block text-soft">
+      {name}
+      <select
+        value={chosen}
+        onChange={(e) => onChoose(e.target.value as T)}
+        className="mt-1 block w-full rounded border border-rule bg-paper px-2 py-1 text-ink"
+      >
+        {(Object.keys(offered) as T[]).map((value) => (
+          <option key={value} value={value}>
+            {offered[value]}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

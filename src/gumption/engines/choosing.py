@@ -12,7 +12,7 @@ from dataclasses import replace
 from gumption.core.model.types import Value
 from gumption.core.reading.differing import asked_back
 from gumption.core.reading.judgement import MANY_ROWS, doubtful, too_doubtful, worth_asking
-from gumption.core.reading.meaning import Aggregated, PartOf
+from gumption.core.reading.meaning import Aggregated, Among, Condition, Has, Missing, Not, PartOf
 from gumption.core.reading.read import Reading, Understanding
 from gumption.engines.answering import Answerer
 from gumption.engines.errors import CannotAnswer
@@ -23,6 +23,8 @@ FAR = 0.25
 """How far behind in score a reading may be and still be taken for its answer."""
 NEAR = 0.6
 """How far behind in score a reading may be and still be offered as a choice."""
+ENOUGH = 0.5
+"""How sure a reading must be before its answer is seen, for an answer of nothing to be given all the same."""
 _COMPARED_ROWS = 500
 
 Looked = tuple[Reading, tuple[tuple[Value, ...], ...]]
@@ -45,9 +47,11 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
             kept.append((reading, rows))
     first, rows = kept[0]
     gap = first.score - kept[1][0].score if len(kept) > 1 else None
-    best = first.seen(gap, _telling(first, len(rows)), switched=switched, empty=says_nothing(rows))
+    lacking = not rows and any(_lacks(c) for c in first.ask.where)
+    looked_at = None if lacking else _telling(first, len(rows))
+    best = first.seen(gap, looked_at, switched=switched, empty=says_nothing(rows) and not lacking)
     readings = (best, *(reading for reading, _ in kept[1:MOST_READINGS]))
-    if too_doubtful(best.trust):
+    if too_doubtful(best.trust) and not (says_nothing(rows) and first.trust >= ENOUGH):
         return replace(
             found,
             status="declined",
@@ -111,11 +115,17 @@ def _may_be_nought(looked: Looked) -> bool:
     return ends and all(value is not None for row in looked[1] for value in row)
 
 
+def _lacks(condition: Condition) -> bool:
+    """True where what lacks something is asked for, of which there may well be none."""
+    return isinstance(condition, Missing) or (isinstance(condition, Not) and isinstance(condition.item, (Has, Among)))
+
+
 def _telling(reading: Reading, rows: int) -> int:
-    """So many rows as tell how sure a reading is: month by month for each clinic many are no sign of a slip."""
-    groups = reading.ask.groups
-    timed = len(groups) > 1 and any(isinstance(g, PartOf) for g in groups)
-    return min(rows, MANY_ROWS) if timed else rows
+    """So many rows as tell how sure a reading is: of a list of what fits, and month by month for each clinic, many are no
+    sign of a slip."""
+    ask = reading.ask
+    timed = len(ask.groups) > 1 and any(isinstance(g, PartOf) for g in ask.groups)
+    return min(rows, MANY_ROWS) if timed or (ask.lists and ask.where) else rows
 
 
 def says_nothing(rows: tuple[tuple[Value, ...], ...]) -> bool:

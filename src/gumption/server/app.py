@@ -22,6 +22,7 @@ from gumption.server.guard import Guard
 from gumption.server.problems import ApiProblem, NoTable, problem_of
 from gumption.server.schemas import Problem
 from gumption.server.shelf import Shelf
+from gumption.server.styles import Styled
 from gumption.server.tables import tables
 from gumption.server.upload_routes import sent
 from gumption.server.workspaces import whole
@@ -82,6 +83,7 @@ def create_app(shelf: Shelf, settings: Settings | None = None) -> FastAPI:
     )
 
     app.state.shelf, app.state.ending = shelf, shelf.runs.stop_all
+    app.add_middleware(Styled)
     app.add_middleware(Guard, hosts=settings.hosts, frames=settings.frames)
 
     async def foreseen(_request: Request, error: Exception) -> JSONResponse:

@@ -11,6 +11,7 @@ from pathlib import Path
 from gumption.core.model.catalogue import Catalogue, Table
 from gumption.core.model.files import FileReading
 from gumption.core.model.lesson import Lesson, LessonKind
+from gumption.core.model.style import Style, style_now
 from gumption.core.model.term import Term
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.steps import Plan, tables_of
@@ -39,7 +40,7 @@ _KEPT_ROWS = 500
 Chain = tuple[TrailEntry, ...]
 """Questions of the trail, each of which the next one follows, the oldest first."""
 _Asked = tuple[str, Chain, dt.date, tuple[Term, ...]]
-_Told = tuple[Plan, dt.date, ChartWish | None, bool]
+_Told = tuple[Plan, dt.date, ChartWish | None, bool, Style]
 
 
 @dataclass(frozen=True)
@@ -185,7 +186,7 @@ class Desk:
     ) -> Answered:
         """The answer of a plan; a large one is worked twice only where that is asked for."""
         twice = twice or not self.answerer.waits(plan)
-        asked = plan, day, wish, twice
+        asked = plan, day, wish, twice, style_now()
         found = self._answered.get(asked)
         if found is None:
             found = self.answerer.answer(plan, day, wish=wish, twice=twice, stop=stop)

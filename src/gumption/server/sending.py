@@ -9,6 +9,7 @@ from gumption.core.checks.words import dropped_words
 from gumption.core.editing.draft import Draft, step_at
 from gumption.core.model.lesson import Lesson
 from gumption.core.model.names import plural
+from gumption.core.model.style import written
 from gumption.core.model.term import Term
 from gumption.core.model.types import Value
 from gumption.core.plan.fields import Field
@@ -38,8 +39,10 @@ def summary(answered: Answered) -> str:
         if value is None:
             return "missing"
         if isinstance(value, int):
-            return f"{value:,}"
-        return f"{float(value):,.2f}" if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
+            return written(value)
+        return (
+            written(float(value), ",.2f") if not isinstance(value, str) and hasattr(value, "__float__") else str(value)
+        )
     return plural(answered.total, "row")
 
 

@@ -11,6 +11,7 @@ from typing import Any
 from gumption.core.code.dialects import DialectName
 from gumption.core.editing.edits import Edit
 from gumption.core.model.lesson import Lesson
+from gumption.core.model.style import written
 from gumption.core.model.term import Term
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.behind import rows_behind
@@ -168,7 +169,7 @@ def _proof_lines(desk: Desk, chain: Chain, day: dt.date, answered: Answered) -> 
         lines += [("Read as", found.readings[0].words), ("Found", answered.finding)]
         lines += [("Doubted", doubt.words)] if doubt is not None else []
     for number, step in enumerate(answered.proof.steps, start=1):
-        rows = f" ({step.rows.rows_in:,} rows in, {step.rows.rows_out:,} out)" if step.rows else ""
+        rows = f" ({written(step.rows.rows_in)} rows in, {written(step.rows.rows_out)} out)" if step.rows else ""
         lines.append(("Steps" if number == 1 else "", f"{number}. {step.words.verb} {step.words.rest}{rows}"))
     for number, check in enumerate(answered.proof.checks):
         detail = f" ({check.detail})" if check.detail else ""

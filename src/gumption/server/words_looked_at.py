@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from gumption.core.model.names import plural
+from gumption.core.model.style import written
 from gumption.core.model.term import Term
 from gumption.core.plan.words import spoken
 from gumption.core.present.numbers import shown
@@ -71,7 +72,7 @@ def _comes_to(desk: Desk, stop: Stop, term: Term, day: dt.date) -> tuple[TermKin
         rows = desk.catalogue.table(counted.ask.head).rows
         fit = answered.rows[0][0] if answered is not None and answered.rows else None
         if isinstance(fit, int) and rows:
-            return "condition", f"{fit:,} of {plural(rows, 'row')} of {spoken(counted.ask.head)}", fit / rows
+            return "condition", f"{written(fit)} of {plural(rows, 'row')} of {spoken(counted.ask.head)}", fit / rows
         return "condition", "", None
     return "columns", "", None
 

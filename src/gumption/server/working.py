@@ -9,10 +9,12 @@ from typing import Any, TypeVar
 from anyio.to_thread import run_sync
 from fastapi import Request
 
+from gumption.core.model.style import style_now
 from gumption.engines.limits import Stop
 from gumption.server.desk import Chain
 from gumption.server.problems import ApiProblem
 from gumption.server.runs import Runs
+from gumption.server.styles import InStyle
 from gumption.server.workers import Kind, Task
 from gumption.server.workspace import Workspace
 
@@ -35,7 +37,8 @@ class Asking:
         """What a task gives. Raises ApiProblem where it was stopped or cannot be answered."""
         seconds = self.workspace.limits.seconds if kind == "answer" else READ_SECONDS
         with self.runs.running(run) as stop:
-            future = self.workspace.workers.submit(kind, stop, seconds, task, *given, near=near)
+            styled = InStyle(task, style_now())
+            future = self.workspace.workers.submit(kind, stop, seconds, styled, *given, near=near)
             return await waited(request, asyncio.wrap_future(future), stop)
 
     async def chain(self, number: int | None) -> Chain:

@@ -1,5 +1,6 @@
 /** Calls to the server, typed by its OpenAPI description; every failure is a Problem that a person can read. */
 import { workspaceHere } from "../ui/location";
+import { inStyle } from "../ui/style";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
@@ -80,7 +81,7 @@ const ROOT = "/api/v1/workspaces";
 async function call<T>(path: string, init?: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`${ROOT}${path}`, init);
+    response = await fetch(`${ROOT}${path}`, inStyle(init));
   } catch {
     throw new Problem("The server does not answer.", "Check that Gumption is still running, then try again.");
   }

@@ -1,16 +1,18 @@
 /** Numbers, dates and plurals as people read them. */
+import { dayNumbers, numberWords } from "./style";
 
-export const whole = (n: number) => n.toLocaleString("en-GB");
+export const whole = (n: number) => numberWords(n);
 
 export const plural = (n: number, one: string, many = `${one}s`) => `${whole(n)} ${n === 1 ? one : many}`;
 
 const monthName = new Intl.DateTimeFormat("en", { month: "short", timeZone: "UTC" });
 
-/** 2026-10-31 as 31 Oct 2026. */
+/** 2026-10-31 as 31 Oct 2026, or as the person has days written. */
 export function dateWords(iso: string): string {
-  const [year, month, day] = iso.slice(0, 10).split("-");
+  const [year = "", month = "", day = ""] = iso.slice(0, 10).split("-");
   const first = Date.UTC(2000, Number(month) - 1);
-  return Number.isNaN(first) ? iso : `${Number(day)} ${monthName.format(first)} ${year}`;
+  if (Number.isNaN(first) || !day) return iso;
+  return dayNumbers(year, month, day) ?? `${Number(day)} ${monthName.format(first)} ${year}`;
 }
 
 export function bytes(n: number): string {

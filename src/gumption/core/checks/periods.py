@@ -14,7 +14,7 @@ from gumption.core.plan import steps as st
 from gumption.core.plan.expressions import Expression, children
 from gumption.core.plan.fields import Schema
 from gumption.core.plan.steps import Plan
-from gumption.core.plan.words import MONTH_NAMES, date_words, spoken
+from gumption.core.plan.words import MONTH_NAMES, day_words, spoken
 
 _LACKING = 0.1
 """A period that lacks more than this share of its days is not whole."""
@@ -188,7 +188,7 @@ def _name(unit: str, period: Span) -> str:
         case "month":
             return f"{MONTH_NAMES[period.first.month - 1]} {period.first.year}"
         case _:
-            return f"The {spoken(unit)} from {date_words(period.first)}"
+            return f"The {spoken(unit)} from {day_words(period.first)}"
 
 
 def _unequally_often(expression: ex.DatePart, span: Span) -> list[Check]:

@@ -10,6 +10,7 @@ from functools import partial
 from gumption.core.checks import words
 from gumption.core.checks.check import Check
 from gumption.core.evaluate.run import Worked
+from gumption.core.model.style import written
 from gumption.core.model.types import Value
 from gumption.core.plan.keys import order_after
 from gumption.core.plan.steps import Plan
@@ -25,9 +26,9 @@ def check_agreement(columns: Sequence[str], rows: Rows, total: int, worked: Work
     if tuple(columns) != worked.columns:
         return words.workings_disagree(f"columns {', '.join(columns)} against {', '.join(worked.columns)}")
     if total != worked.total:
-        return words.workings_disagree(f"{total:,} rows against {worked.total:,}")
+        return words.workings_disagree(f"{written(total)} rows against {written(worked.total)}")
     if not rows_agree(rows, worked.rows, [columns.index(name) for name in rows_ordered_by(plan)]):
-        return words.workings_disagree(f"{total:,} rows each, and not the same ones")
+        return words.workings_disagree(f"{written(total)} rows each, and not the same ones")
     return words.BOTH_AGREE
 
 

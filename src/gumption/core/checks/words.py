@@ -8,7 +8,8 @@ from collections.abc import Sequence
 from gumption.core.checks.check import Check, Weight
 from gumption.core.evaluate.facts import FEW_VALUES, Dropped, StepRows
 from gumption.core.model.names import plural
-from gumption.core.plan.words import date_words, spoken
+from gumption.core.model.style import written
+from gumption.core.plan.words import day_words, spoken
 
 # -- operations ----------------------------------------------------------------------------------
 
@@ -103,12 +104,12 @@ def dropped_words(dropped: Dropped) -> str:
     """4,694 fail: fee net is more than 20."""
     verb = dropped.verb if dropped.rows != 1 else "has" if dropped.verb == "have" else f"{dropped.verb}s"
     between = {"fail": ": ", "come": " behind the first "}.get(dropped.verb, " ")
-    return f"{dropped.rows:,} {verb}{between}{dropped.what}"
+    return f"{written(dropped.rows)} {verb}{between}{dropped.what}"
 
 
 def rows_went_wrong(rows: StepRows, *, doubled: bool) -> Check:
     sentence = "A join doubled rows" if doubled else "A step lost rows that no condition left out"
-    return Check("rows accounted", "stop", sentence, f"{rows.rows_in:,} rows in, {rows.rows_out:,} out")
+    return Check("rows accounted", "stop", sentence, f"{written(rows.rows_in)} rows in, {written(rows.rows_out)} out")
 
 
 def join_left_out(rows: int, dropped: Sequence[Dropped]) -> Check:
@@ -145,8 +146,8 @@ def ends_are_whole(unit: str) -> Check:
 
 
 def ends_are_parts(unit: str, begins: tuple[str, dt.date] | None, ends: tuple[str, dt.date] | None) -> Check:
-    said = [f"{begins[0]} begins on {date_words(begins[1])}"] if begins else []
-    said += [f"{ends[0]} goes up to {date_words(ends[1])}"] if ends else []
+    said = [f"{begins[0]} begins on {day_words(begins[1])}"] if begins else []
+    said += [f"{ends[0]} goes up to {day_words(ends[1])}"] if ends else []
     # A month or a year can be named to be left out.
     part = ends or begins
     cure = f"without {part[0]}" if part is not None and unit in ("month", "year") else ""
@@ -158,7 +159,7 @@ def parts_unequally_often(part: str, first: dt.date, last: dt.date) -> Check:
     return Check(
         "periods whole",
         "caution",
-        f"The data go from {date_words(first)} to {date_words(last)}: not every {spoken(part)} comes equally often",
+        f"The data go from {day_words(first)} to {day_words(last)}: not every {spoken(part)} comes equally often",
         "compare averages, or keep whole years",
     )
 
@@ -176,7 +177,7 @@ def groups_add_up(whole: str) -> Check:
 def some_groups_are_shown(shown: int, groups: int, name: str, whole: str, total: str, share: float | None) -> Check:
     part = "" if share is None else f", {100 * share:.0f}% of it"
     detail = f"{spoken(name)} of all is {whole}; those shown add up to {total}{part}"
-    return Check("groups add up", "holds", f"{shown:,} of {groups:,} groups are shown", detail)
+    return Check("groups add up", "holds", f"{written(shown)} of {written(groups)} groups are shown", detail)
 
 
 def some_are_in_several_groups(name: str, total: str, whole: str) -> Check:
@@ -221,7 +222,7 @@ def of_few_rows(rows: int) -> Check:
 def small_groups(few: int, groups: int, fewest: Sequence[tuple[str, int]]) -> Check:
     names = ", ".join(f"{name} ({size})" for name, size in fewest) + ("…" if few > len(fewest) else "")
     have = "has" if few == 1 else "have"
-    sentence = f"{plural(few, 'group')} of {groups:,} {have} fewer than {FEW_VALUES} rows"
+    sentence = f"{plural(few, 'group')} of {written(groups)} {have} fewer than {FEW_VALUES} rows"
     return Check("groups large enough", "caution", sentence, names)
 
 
@@ -237,7 +238,7 @@ def emptied_by(what: str) -> Check:
 
 
 def too_many_groups(groups: int) -> Check:
-    sentence = f"{groups:,} groups are more than anyone reads"
+    sentence = f"{written(groups)} groups are more than anyone reads"
     return Check("groups to look at", "caution", sentence, "ask for the top 20 or group more coarsely", "top 20")
 
 

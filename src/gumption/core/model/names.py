@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Collection
 
+from gumption.core.model.style import written
+
 
 def free_name(base: str, taken: Collection[str]) -> str:
     """The name itself, or with the first number from 2 behind it that is not taken: visits, visits_2.
@@ -19,7 +21,7 @@ def free_name(base: str, taken: Collection[str]) -> str:
 
 def plural(count: int, one: str, many: str | None = None) -> str:
     """1 row, 2 rows."""
-    return f"{count:,} {one if count == 1 else many or one + 's'}"
+    return f"{written(count)} {one if count == 1 else many or one + 's'}"
 
 
 def spaced(name: str) -> str:

@@ -9,6 +9,7 @@ from typing import NamedTuple, assert_never
 from babel import Locale
 
 from gumption.core.model.names import plural
+from gumption.core.model.style import DAYS, style_now
 from gumption.core.model.types import Type
 from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
@@ -107,6 +108,12 @@ def listed(parts: list[str], last: str = "and") -> str:
 def date_words(value: dt.date) -> str:
     """5 Mar 2026."""
     return f"{value.day} {MONTH_NAMES[value.month - 1][:3]} {value.year}"
+
+
+def day_words(value: dt.date) -> str:
+    """A day as its reader writes it."""
+    form = DAYS[style_now().days]
+    return value.strftime(form) if form else date_words(value)
 
 
 def constant_words(constant: Constant) -> str:

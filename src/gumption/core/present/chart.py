@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from gumption.core.model.style import written
 from gumption.core.model.wish import KIND_WORDS, LOOK_WORDS, ChartWish, Kind
 from gumption.core.plan.expressions import Aggregate
 from gumption.core.present import marks
@@ -227,6 +228,10 @@ def _unmet(of: Figures, kind: Kind, wish: ChartWish) -> str:
         "two_axes": kind == "line" and len(of.numbers) > 1 and not two,
     }
     few = len(marks.sampled(of)) if kind == "dots" else of.size
-    drawn = f"Drawn are {few:,} of {of.size:,} rows, evenly taken. " if few < 0.9 * of.size and few > 1000 else ""
+    drawn = (
+        f"Drawn are {written(few)} of {written(of.size)} rows, evenly taken. "
+        if few < 0.9 * of.size and few > 1000
+        else ""
+    )
     missed = [LOOK_WORDS[look] for look in wish.looks if not met[look]]
     return drawn + (f"Not drawn here: {', '.join(missed)}." if missed else "")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from decimal import Decimal
 
 from gumption.core.model.names import plural
+from gumption.core.model.style import written
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.expressions import Aggregate, Bin
 from gumption.core.plan.fields import Field
@@ -23,7 +24,7 @@ def _found(answer: Answer) -> str:
     if not answer.rows:
         return "No rows fit."
     if answer.total > len(answer.rows):
-        return f"{plural(answer.total, 'row')}, of which the first {len(answer.rows):,} are kept."
+        return f"{plural(answer.total, 'row')}, of which the first {written(len(answer.rows))} are kept."
     group = answer.group
     if answer.crossed is not None:
         return _cells(answer, answer.crossed)
@@ -34,14 +35,14 @@ def _found(answer: Answer) -> str:
     if not answer.numbers:
         if len(answer.rows) == 1:
             return f"There is one: {label(answer, 0)}."
-        return f"There are {len(answer.rows):,}: {_some([label(answer, i) for i in range(len(answer.rows))])}."
+        return f"There are {written(len(answer.rows))}: {_some([label(answer, i) for i in range(len(answer.rows))])}."
     return _groups(answer)
 
 
 def _some(names: list[str], most: int = 4) -> str:
     if len(names) <= most:
         return ", ".join(names[:-1]) + f" and {names[-1]}" if len(names) > 1 else names[0]
-    return ", ".join(names[:most]) + f" and {len(names) - most:,} more"
+    return ", ".join(names[:most]) + f" and {written(len(names) - most)} more"
 
 
 def label(answer: Answer, row: int) -> str:
@@ -88,7 +89,7 @@ def _banded(answer: Answer, name: str, value: Value) -> str:
 
 def band(low: float, width: float) -> str:
     """A bin by both its edges."""
-    return f"{low:,.10g} to {low + width:,.10g}"
+    return f"{written(low, ',.10g')} to {written(low + width, ',.10g')}"
 
 
 def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
@@ -144,11 +145,11 @@ def _listing(answer: Answer) -> str:
         place, field = answer.columns.index(ordered.column), answer.schema[ordered.column]
         top, last = (shown(answer.rows[i][place], field) for i in (0, -1))
         first = _who(answer, 0, ordered.column)
-        return f"{first} comes first with {spoken(ordered.column)} {top}; the last of the {count:,} has {last}."
+        return f"{first} comes first with {spoken(ordered.column)} {top}; the last of the {written(count)} has {last}."
     naming = next((i for i in answer.labels if answer.schema[answer.columns[i]].role in _NAMING), None)
     names = [] if naming is None else [str(v) for v in dict.fromkeys(row[naming] for row in answer.rows) if v]
     told = f": {_some(names)}" if len(names) == count else ""
-    return f"{count:,} {noun} fit{told}." if answer.filtered else f"There are {count:,} {noun}{told}."
+    return f"{written(count)} {noun} fit{told}." if answer.filtered else f"There are {written(count)} {noun}{told}."
 
 
 def _is_a_name(column: str) -> bool:
@@ -204,9 +205,9 @@ def _groups(answer: Answer) -> str:
         alike = sum(value == far_value for value, _ in ranked)
         end = shown(answer.rows[far][place], field)
         if alike > 1:
-            text += f"; {alike:,} of the {len(ranked):,} share the {far_word}, {end}"
+            text += f"; {written(alike)} of the {written(len(ranked))} share the {far_word}, {end}"
         else:
-            text += f"; the {far_word} of the {len(ranked):,} is {label(answer, far)} with {end}"
+            text += f"; the {far_word} of the {written(len(ranked))} is {label(answer, far)} with {end}"
     text += _where_missing(answer, [i for _, i in known], len(ranked), place, field)
     return text + "."
 
@@ -259,7 +260,7 @@ def _cells(answer: Answer, pivot: Pivot) -> str:
         return text + "."
     alike = sum(c[0] == least[0] for c in cells)
     lowest = (
-        f"{shown(least[0], least[2])} in {alike:,} of {len(cells):,}"
+        f"{shown(least[0], least[2])} in {written(alike)} of {written(len(cells))}"
         if alike > 1
         else f"{least[1]}, {shown(least[0], least[2])}"
     )

@@ -6,6 +6,7 @@ import datetime as dt
 from decimal import Decimal
 from typing import Any
 
+from gumption.core.model.style import NUMBERS, style_now, written
 from gumption.core.model.types import Grain, Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.present.figures import Figures, Labels, Numbers, plain
@@ -43,6 +44,7 @@ def frame(marks: Spec | list[Spec], rows: list[Spec], height: int | Spec) -> Spe
         "config": {
             "background": None,
             "font": "Schibsted Grotesk, sans-serif",
+            "locale": {"number": _separators()},
             "view": {"stroke": None},
             "axis": {
                 "labelColor": INK,
@@ -61,6 +63,12 @@ def frame(marks: Spec | list[Spec], rows: list[Spec], height: int | Spec) -> Spe
     }
     spec["layer" if isinstance(marks, list) else "mark"] = marks
     return spec
+
+
+def _separators() -> Spec:
+    """What stands between thousands and before what is broken on axes, as d3-format has it."""
+    group, point = NUMBERS[style_now().numbers]
+    return {"decimal": point, "thousands": group, "grouping": [3], "currency": ["", ""]}
 
 
 def caption(text: str) -> Spec:
@@ -85,8 +93,8 @@ def _short(number: Numbers, row: int) -> str:
         return number.text(row)
     for size, sign in ((10**9, "bn"), (10**6, "m")):
         if abs(float(value)) >= size:
-            return f"{float(value) / size:,.3g}{sign}"
-    return f"{float(value):,.0f}"
+            return f"{written(float(value) / size, ',.3g')}{sign}"
+    return written(float(value), ",.0f")
 
 
 def _rows(of: Figures, number: Numbers, places: list[int]) -> list[Spec]:
@@ -245,14 +253,14 @@ def grouped_bars(of: Figures, wish: ChartWish) -> Spec:
         shared["xOffset" if upright else "yOffset"] = {"field": "series", "sort": None}
     marks: list[Spec] = [{"mark": {"type": "bar"}, "encoding": shared}]
     if wish.has("labels") and len(rows) <= MOST_LABELLED:
-        written = {k: v for k, v in shared.items() if k != "color"}
+        labelled = {k: v for k, v in shared.items() if k != "color"}
         place: Spec = {"type": "text", "fontSize": 11}
         if stacked:
             value["bandPosition"] = 0.5
             place["color"] = "white"
         else:
             place |= {"baseline": "bottom", "dy": -3} if upright else {"align": "left", "dx": 4}
-        marks.append({"mark": place, "encoding": {**written, "detail": shared["color"], "text": {"field": "text"}}})
+        marks.append({"mark": place, "encoding": {**labelled, "detail": shared["color"], "text": {"field": "text"}}})
     height = 280 if upright else (30 if stacked else 34) * outer.different + 30
     return frame(marks, rows, height)
 
@@ -321,10 +329,10 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
     marked = {"params": [{"name": BRUSH, "select": {"type": "interval", "encodings": ["x"]}}]} if along.is_time else {}
     marks: list[Spec] = [{"mark": mark, "encoding": shared, **marked}]
     if wish.has("labels") and len(rows) <= MOST_LABELLED:
-        written = {k: v for k, v in shared.items() if k in ("x", "y")}
+        labelled = {k: v for k, v in shared.items() if k in ("x", "y")}
         text: Spec = {"type": "text", "dy": -10, "fontSize": 11, "color": INK}
         y["axis"] = {"title": title, "labels": False, "ticks": False}
-        marks.append({"mark": text, "encoding": {**written, "text": {"field": "text"}}})
+        marks.append({"mark": text, "encoding": {**labelled, "text": {"field": "text"}}})
     if wish.has("trend") and along.is_time:
         marks.append(_trend("when", many))
     if wish.has("average"):
@@ -570,7 +578,7 @@ def histogram(of: Figures, wish: ChartWish) -> Spec:
             "field": "low",
             "type": "quantitative",
             "bin": {"binned": True, "step": width},
-            "axis": {"title": f"{title}, bands of {width:,.10g}", "grid": False},
+            "axis": {"title": f"{title}, bands of {written(width, ',.10g')}", "grid": False},
         },
         "x2": {"field": "high"},
         "y": {
@@ -585,8 +593,8 @@ def histogram(of: Figures, wish: ChartWish) -> Spec:
     if wish.has("labels") and len(rows) <= MOST_LABELLED:
         for row in rows:
             row["middle"] = (row["low"] + row["high"]) / 2
-        written = {"x": {"field": "middle", "type": "quantitative"}, "y": shared["y"], "text": {"field": "text"}}
-        marks.append({"mark": {"type": "text", "dy": -8, "fontSize": 11, "color": INK}, "encoding": written})
+        labelled = {"x": {"field": "middle", "type": "quantitative"}, "y": shared["y"], "text": {"field": "text"}}
+        marks.append({"mark": {"type": "text", "dy": -8, "fontSize": 11, "color": INK}, "encoding": labelled})
     return frame(marks, rows, 240)
 
 

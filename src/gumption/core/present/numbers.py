@@ -9,9 +9,10 @@ from decimal import Decimal
 
 from babel.numbers import get_currency_symbol, is_currency
 
+from gumption.core.model.style import trimmed, written
 from gumption.core.model.types import Grain, Role, Type, Value
 from gumption.core.plan.fields import Field
-from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, date_words, spoken
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, day_words, spoken
 
 _PLAIN = (Role.CODE, Role.IDENTIFIER, Role.LINK, Role.CATEGORY)
 """Roles of whole numbers that tell apart and count nothing."""
@@ -56,7 +57,7 @@ def cell(value: Value, field: Field | None = None) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, dt.datetime):
-        return f"{date_words(value.date())} {value:%H:%M}"
+        return f"{day_words(value.date())} {value:%H:%M}"
     if isinstance(value, dt.date):
         return _period(value, field.grain if field else None)
     if isinstance(value, dt.time):
@@ -76,7 +77,7 @@ def _period(first: dt.date, grain: Grain | None) -> str:
         case Grain.MONTH:
             return f"{MONTH_NAMES[first.month - 1]} {first.year}"
         case _:
-            return date_words(first)
+            return day_words(first)
 
 
 def _numbered(place: int, grain: Grain | None) -> str | None:
@@ -115,7 +116,7 @@ def _number(value: int | float | Decimal, field: Field | None) -> str:
         return _fixed(value, field, 2)
     size = abs(float(value))
     text = _fixed(value, field, 0 if size >= 10000 else 2 if size >= 1 else 4)
-    return text.rstrip("0").rstrip(".") if "." in text else text
+    return trimmed(text)
 
 
 def _is_share(field: Field) -> bool:
@@ -126,9 +127,9 @@ def _is_share(field: Field) -> bool:
 def _fixed(value: int | float | Decimal, field: Field | None, digits: int) -> str:
     """A number with so many digits behind the point, its sign, and the sign of its currency."""
     share = field is not None and _is_share(field)
-    text = f"{abs(100 * value if share else value):,.{digits}f}"
+    text = written(100 * value if share else value, f",.{digits}f").removeprefix("-")
     # What is shown as zero is not below it.
-    sign = "−" if value < 0 and text.strip("0.,") else ""
+    sign = "−" if value < 0 and set(text) & set("123456789") else ""
     return f"{sign}{_before(field)}{text}{'%' if share else ''}"
 
 

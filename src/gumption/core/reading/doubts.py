@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from gumption.core.plan.words import listed, rows_called
 from gumption.core.reading.read import Understanding
 
-LIKELY = 0.7
+LIKELY = 0.6
 """Readings less sure than this are doubted loudly."""
 
 

@@ -62,7 +62,7 @@ _AVERAGING = frozenset(["average", "avg", "mean", "median", "total"])
 
 TAUGHT_TRUST = 0.97
 """How sure a reading is that a person chose, or called right, for these words."""
-VAGUE_TRUST = 0.39
+VAGUE_TRUST = 0.32
 """How sure at most a reading is of which was best, by what its reader took for a measure."""
 _JUDGING = frozenset(["best", "worst", "better", "worse"])
 _MEASURES = frozenset(["M", "MV", "E", "Q", "STATE", "COUNT", "SHARE"])

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { Column, TableEntry } from "../../api/client";
 import { dateWords, duration, whole } from "../../ui/format";
+import { numberWords } from "../../ui/style";
 import { ColumnWindow } from "./meaning";
 import { ROLE_WORDS } from "./roles";
 
@@ -61,7 +62,7 @@ function note(column: Column, table: TableEntry["table"]): string {
   if (column.distinct === rows) return "all different";
   if (column.type === "duration" && column.median != null) return `median ${duration(column.median)}`;
   if (["integer", "decimal", "float"].includes(column.type) && column.median != null)
-    return `median ${column.median.toLocaleString("en-GB", { maximumFractionDigits: 2 })}`;
+    return `median ${numberWords(column.median, 2)}`;
   return `${whole(column.distinct ?? 0)} different`;
 }
 
@@ -95,7 +96,7 @@ function Distribution({ column, rows }: { column: Column; rows: number }) {
         ? dateWords(v)
         : column.type === "time"
           ? v.slice(0, 5)
-          : Number(v).toLocaleString("en-GB", { maximumFractionDigits: 1 }),
+          : numberWords(Number(v), 1),
   );
   return (
     <svg

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, type Look, type Note, type Recipe, type Suggestion, type TableEntry } from "../../api/client";
 import { follow } from "../../api/work";
 import { plural, whole } from "../../ui/format";
+import { numberWords } from "../../ui/style";
 import { Heading, Link, ProblemNote } from "../../ui/primitives";
 import { actWords, ordered, redone, undone, withStep } from "./recipe";
 
@@ -73,7 +74,7 @@ const Sign = ({ caution }: { caution: boolean }) => (
   </>
 );
 
-const short = (n: number) => n.toLocaleString("en-GB", { maximumFractionDigits: 1 });
+const short = (n: number) => numberWords(n, 1);
 
 /** Values far from the rest, all columns in one line; which and how far on a click. */
 function FarOut({ outliers }: { outliers: Look["outliers"] }) {
