@@ -226,6 +226,17 @@ class Answers(Page):
         self.assertEqual(self.faults_of_access(), [])
         self.press("End the walk")
 
+    def test_91_numbers_and_days_in_the_readers_own_way(self) -> None:
+        self.ask("total fee by day in March 2025")
+        self.see("1 Mar 2025", TABLE)
+        self.browser.find_element(By.CSS_SELECTOR, "[title='How numbers and days are written']").click()
+        for name, value in (("Numbers", "point"), ("Days", "day.month")):
+            field = self.browser.find_element(By.XPATH, f"//label[starts-with(., '{name}')]/select")
+            Select(field).select_by_value(value)
+        self.see("01.03.2025", TABLE)
+        self.assertRegex(self.column(1)[0], r"^£?\d{1,3}(\.\d{3})*,\d\d$")
+        self.browser.execute_script("localStorage.removeItem('gumption style')")
+
     def test_z_no_error_in_the_console(self) -> None:
         bad = [e["message"] for e in self.browser.get_log("browser") if e["level"] == "SEVERE"]
         # A form that says what is wrong with it is answered by 422.

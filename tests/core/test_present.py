@@ -7,6 +7,7 @@ import unittest
 from decimal import Decimal
 
 from gumption.core.model.names import plural
+from gumption.core.model.style import Style, in_style
 from gumption.core.model.types import Grain, Role, Type, Value
 from gumption.core.plan.expressions import Aggregate
 from gumption.core.plan.fields import Field
@@ -56,6 +57,33 @@ class Numbers(unittest.TestCase):
         self.assertEqual(column_cells([Decimal("5.000"), Decimal("7.000")], MONEY), ["£5.00", "£7.00"])
         self.assertEqual([head("weight", kilos), head("weight_kg", kilos)], ["weight (kg)", "weight kg"])
         self.assertEqual(head("fee", MONEY), "fee")
+
+    def test_a_readers_own_way_of_numbers_and_days(self) -> None:
+        cases = [
+            (Style("point"), 1234567, None, "1.234.567"),
+            (Style("point"), Decimal("-1204.5"), MONEY, "−£1.204,50"),
+            (Style("point"), 1200.0, None, "1.200"),
+            (Style("point"), 0.1234, SHARE, "12,3%"),
+            (Style("space"), 4.10, None, "4,1"),
+            (Style("apostrophe"), 123456.789, None, "123’457"),
+            (Style(days="day.month"), dt.date(2026, 3, 5), None, "05.03.2026"),
+            (Style(days="month/day"), dt.datetime(2026, 3, 5, 9, 7), None, "03/05/2026 09:07"),
+            (
+                Style(days="year-month"),
+                dt.date(2026, 4, 1),
+                Field(Type.DATE, Role.DATE, grain=Grain.MONTH),
+                "April 2026",
+            ),
+        ]
+        for style, value, field, text in cases:
+            with self.subTest(text), in_style(style):
+                self.assertEqual(shown(value, field), text)
+        with in_style(Style("point")):
+            self.assertEqual(
+                column_cells([2.5, 1010.25, None], Field(Type.FLOAT, Role.QUANTITY)), ["2,50", "1.010,25", None]
+            )
+            self.assertEqual(plural(1200, "row"), "1.200 rows")
+        self.assertEqual(shown(1234567), "1,234,567")
 
     def test_plurals(self) -> None:
         self.assertEqual([plural(n, "row") for n in (0, 1, 2, 1200)], ["0 rows", "1 row", "2 rows", "1,200 rows"])

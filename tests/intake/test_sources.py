@@ -18,11 +18,13 @@ from gumption.core.model.origin import FromAddress, FromDatabase, FromFolder, Fr
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.making import ReadTable, silent
 from gumption.intake.outside import LeadsInside, is_inside, only_outside
+from gumption.intake.pictures import picture_at
 from gumption.intake.read import read_file
 from gumption.intake.sources import Allowed, fetch, without_password
 from tests.databases import POSTGRES_HERE, POSTGRES_LOGIN, mariadb, postgres
 
 CSV = b"shop,day,amount\nA,2024-01-05,1.50\nB,2024-01-06,2.50\n"
+PNG = b"\x89PNG\r\n\x1a\n" + bytes(40)
 ROWS = (
     "CREATE TABLE visits (id INT PRIMARY KEY, shop VARCHAR(20), day DATE, fee DECIMAL(10, 2), share DOUBLE PRECISION, at TIMESTAMP)",
     "INSERT INTO visits VALUES (1, '007', '2024-01-05', 12.50, 0.5, '2024-01-05 10:30:00'), (2, NULL, NULL, NULL, NULL, NULL)",
@@ -42,7 +44,7 @@ class _Pages(BaseHTTPRequestHandler):
             return
         self.send_response(200 if self.path != "/gone" else 404)
         self.end_headers()
-        self.wfile.write(CSV * (1 if self.path != "/large" else 1000))
+        self.wfile.write(PNG if self.path == "/dot.png" else CSV * (1 if self.path != "/large" else 1000))
 
     def log_message(self, format: str, *args: object) -> None: ...
 
@@ -95,6 +97,19 @@ class Sources(unittest.TestCase):
         self.refused("answered 404", FromAddress(url=at + "/gone"))
         self.refused("larger than", FromAddress(url=at + "/large"), most_bytes=1000)
         self.refused("no HTTP", FromAddress(url="file:///etc/passwd"))
+
+    def test_pictures(self) -> None:
+        at, inner = f"http://127.0.0.1:{self.web}", Allowed(inner_addresses=True)
+        found = picture_at(f"{at}/dot.png", inner)
+        self.assertEqual((found.media, found.content), ("image/png", PNG))
+        for address, allowed, message in (
+            (f"{at}/visits.csv", inner, "no picture"),
+            (f"{at}/dot.png", Allowed(), "inside the network"),
+            (f"{at}/gone", inner, "answered 404"),
+        ):
+            with self.subTest(address), self.assertRaises(UnreadableFile) as caught:
+                picture_at(address, allowed)
+            self.assertIn(message, str(caught.exception))
 
     def test_nothing_leads_inside(self) -> None:
         for address in (

@@ -386,6 +386,26 @@ class Questions(Served):
         self.assertEqual(completed("total amount "), [])
         self.assertEqual(completed("x"), [])
 
+    def test_an_answer_is_written_as_its_reader_writes(self) -> None:
+        asked = {"question": "total amount by day in March 2025"}
+        plain = self.client.post(f"{AT}/questions", json=asked).json()
+        own = self.client.post(f"{AT}/questions", json=asked, headers={"X-Style": "point day.month"}).json()
+        self.assertEqual((plain["cells"][0], own["cells"][0]), (["5 Mar 2025", "565.00"], ["05.03.2025", "565,00"]))
+        self.assertIn("565,00", own["finding"])
+        self.assertEqual(own["rows"], plain["rows"])
+        self.assertEqual(own["reading"], plain["reading"])
+        # What was kept in one style is not given in another.
+        again = self.client.get(f"{AT}/trail/{own['id']}").json()
+        self.assertEqual(again["cells"][0], plain["cells"][0])
+        refused = self.client.get(f"{AT}/trail/{own['id']}", headers={"X-Style": "roman words"})
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("X-Style is one of comma", refused.json()["advice"])
+
+    def test_a_picture_from_inside_the_network_is_not_fetched(self) -> None:
+        answer = self.client.get(f"{AT}/picture", params={"address": "http://127.0.0.1/a.png"})
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("inside the network", answer.json()["problem"])
+
     def test_bad_questions(self) -> None:
         before = len(self.client.get(f"{AT}/trail").json())
         empty = self.client.post(f"{AT}/questions", json={"question": "  "})

@@ -221,7 +221,7 @@ function StyleChoice() {
     <Popover.Root>
       <Popover.Trigger
         className="text-soft"
-        aria-label="How numbers and days are written"
+        aria-label={`${NUMBERS[style.numbers]}: how numbers and days are written`}
         title="How numbers and days are written"
       >
         {NUMBERS[style.numbers]}

@@ -124,6 +124,7 @@ export const apiOf = (workspace: () => number) => {
     look: (table: string) => call<Look>(here(`/tables/${encodeURIComponent(table)}/look`)),
     fileOf: (table: string, form: "csv" | "parquet") =>
       ROOT + here(`/tables/${encodeURIComponent(table)}/file?form=${form}`),
+    pictureAt: (address: string) => ROOT + here(`/picture?${new URLSearchParams({ address })}`),
     fileOfAnswer: (id: number, form: "csv" | "xlsx" | "parquet" = "csv") =>
       ROOT + here(`/trail/${id}/file?form=${form}`),
     setRecipe: (table: string, recipe: Recipe) =>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { arePictures, arranged, asCells } from "./data-rows";
+import { areAddressesOfPictures, arePictures, arranged, asCells } from "./data-rows";
 
 describe("rows in order", () => {
   const rows = [
@@ -36,5 +36,10 @@ describe("pictures", () => {
     expect(arePictures([picture, "none"])).toBe(false);
     expect(arePictures(["https://x.test/a.png"])).toBe(false);
     expect(arePictures([null])).toBe(false);
+  });
+  it("addresses of pictures are told from other addresses", () => {
+    expect(areAddressesOfPictures(["https://example.org/a.png", null, "http://example.org/b.JPG?w=80"])).toBe(true);
+    expect(areAddressesOfPictures(["https://example.org/a.png", "https://example.org/"])).toBe(false);
+    expect(areAddressesOfPictures([null])).toBe(false);
   });
 });

@@ -17,6 +17,8 @@ export function ColumnHead({
   frozen,
   onFreeze,
   onSum,
+  onPictures,
+  pictured,
   onResize,
 }: {
   field: Field;
@@ -26,6 +28,9 @@ export function ColumnHead({
   frozen: boolean;
   onFreeze: () => void;
   onSum: (() => void) | null;
+  /** Shows what the column's addresses lead to, or the addresses again; null where they lead to no pictures. */
+  onPictures: (() => void) | null;
+  pictured: boolean;
   onResize: (by: number) => void;
 }) {
   const mine = order?.column === field.name ? order : null;
@@ -71,6 +76,11 @@ export function ColumnHead({
             {onSum && (
               <DropdownMenu.Item className={ITEM} onSelect={onSum}>
                 Total at the foot
+              </DropdownMenu.Item>
+            )}
+            {onPictures && (
+              <DropdownMenu.Item className={ITEM} onSelect={onPictures}>
+                {pictured ? "Addresses again" : "Pictures, fetched from there"}
               </DropdownMenu.Item>
             )}
             <DropdownMenu.Item className={ITEM} onSelect={() => onResize(40)}>

@@ -1,8 +1,8 @@
 /** Rows of an answer on ruled paper: in any order, as wide and as many of its columns as wanted, and copied as cells. */
 import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type ReactNode } from "react";
-import type { Cell, Field, Order } from "../../api/client";
-import { arePictures, arranged, asCells } from "../../ui/data-rows";
+import { api, type Cell, type Field, type Order } from "../../api/client";
+import { areAddressesOfPictures, arePictures, arranged, asCells } from "../../ui/data-rows";
 import { plural, whole } from "../../ui/format";
 import { Link, ProblemNote } from "../../ui/primitives";
 import { useSelection } from "./cell-selection";
@@ -46,6 +46,7 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
   const [frozen, setFrozen] = useState(0);
   const [widths, setWidths] = useState<readonly number[] | null>(null);
   const [summed, setSummed] = useState(false);
+  const [fetched, setFetched] = useState<readonly number[]>([]);
   const [top, setTop] = useState(0);
   const places = fields.map((_, n) => n).filter((n) => n !== totalsAt && !hidden.includes(n));
   const here = rows.length >= total || !more;
@@ -97,7 +98,9 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
   };
   const left = (at: number) => places.slice(0, at).reduce((sum, n) => sum + (widths?.[n] ?? 0), 0);
   const stuck = (at: number) => (at < frozen ? { position: "sticky" as const, left: left(at), zIndex: 1 } : undefined);
-  const pictures = places.filter((n) => arePictures(rows.slice(0, 20).map((row) => row[n] ?? null)));
+  const thumb = `w-auto ${long ? "h-5" : "h-10"}`;
+  const first = (n: number) => rows.slice(0, 20).map((row) => row[n] ?? null);
+  const pictures = places.filter((n) => arePictures(first(n)));
   return (
     <div className="mt-4">
       <div
@@ -159,6 +162,12 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
                           setFrozen(at < frozen ? 0 : at + 1);
                         }}
                         onSum={more && field.measures ? () => setSummed(!summed) : null}
+                        onPictures={
+                          areAddressesOfPictures(first(n))
+                            ? () => setFetched(fetched.includes(n) ? fetched.filter((f) => f !== n) : [...fetched, n])
+                            : null
+                        }
+                        pictured={fetched.includes(n)}
                         onResize={(by) =>
                           setWidths(measured().map((w, c) => (c === n ? Math.max(40, Math.min(900, w + by)) : w)))
                         }
@@ -201,7 +210,15 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
                         ) : text === null ? (
                           <span className="font-sans text-soft">missing</span>
                         ) : pictures.includes(c) ? (
-                          <img src={text} alt={fields[c]?.label} className="h-10 w-auto" />
+                          <img src={text} alt={fields[c]?.label} className={thumb} />
+                        ) : fetched.includes(c) ? (
+                          <img
+                            src={api.pictureAt(text)}
+                            alt={text}
+                            title={text}
+                            loading="lazy"
+                            className="h-10 w-auto"
+                          />
                         ) : (
                           text
                         )}
