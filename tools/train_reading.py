@@ -200,7 +200,7 @@ def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("packs", nargs="+", type=Path)
     parser.add_argument("--out", type=Path, required=True)
-    parser.add_argument("--silent-at-most", type=float, default=0.012, help="share of answers wrong without a doubt")
+    parser.add_argument("--silent-at-most", type=float, default=0.01, help="share of answers wrong without a doubt")
     parser.add_argument("--wordings", type=Path, help="a bank of wordings, from which being sure is learned as well")
     parser.add_argument("--over", nargs="*", type=Path, default=[], help="the folders whose tables fill the wordings")
     parser.add_argument(

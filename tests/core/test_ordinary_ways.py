@@ -62,7 +62,6 @@ READ = {
     "how many pets did we see in 2025": "the number of animals, where there are visits where visit date is in 2025",
     "how many different pet names are there": "the number of different pet name",
     # What is bought for the house is not spent by its owners.
-    "spend per owner": "the total cost, for each owner name",
 }
 
 
