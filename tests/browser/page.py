@@ -42,23 +42,12 @@ class Page(unittest.TestCase):
         cls.scratch = scratch.name
         folder = Path(scratch.name)
         database = PrivateServer(folder)
-        records = Records(database.start())
+        cls.records_at, cls.folder, cls.port = database.start(), folder, free_port()
         cls.addClassCleanup(database.stop)
-        records.migrate()
-        shelf = cls.shelf = Shelf(records, House(folder, DEMO / "data", Limits(), Allowed()))
-        shelf.shelved.make("Brackenfold Vets", dt.date(2026, 10, 31))
-        port = free_port()
-        server = uvicorn.Server(
-            uvicorn.Config(create_app(shelf, Settings(HOME / "web" / "dist")), port=port, log_level="error")
-        )
-        thread = threading.Thread(target=server.run, daemon=True)
-        thread.start()
-
-        def stop() -> None:
-            server.should_exit = True
-            thread.join(timeout=20)
-
-        cls.addClassCleanup(stop)
+        Records(cls.records_at).migrate()
+        cls.serve()
+        cls.shelf.shelved.make("Brackenfold Vets", dt.date(2026, 10, 31))
+        cls.addClassCleanup(cls.go_away)
         options = webdriver.ChromeOptions()
         options.binary_location = str(CHROMIUM)
         for flag in [*FLAGS.split(), f"--user-data-dir={folder / 'chromium'}"]:
@@ -66,7 +55,22 @@ class Page(unittest.TestCase):
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         cls.browser = webdriver.Chrome(options=options, service=Service(str(DRIVER)))
         cls.addClassCleanup(cls.browser.quit)
-        cls.address = f"http://127.0.0.1:{port}/"
+        cls.address = f"http://127.0.0.1:{cls.port}/"
+
+    @classmethod
+    def serve(cls) -> None:
+        """Start the server, over what an earlier one left."""
+        cls.shelf = Shelf(Records(cls.records_at), House(cls.folder, DEMO / "data", Limits(), Allowed()))
+        app = create_app(cls.shelf, Settings(HOME / "web" / "dist"))
+        cls.server = uvicorn.Server(uvicorn.Config(app, port=cls.port, log_level="error"))
+        cls.thread = threading.Thread(target=cls.server.run, daemon=True)
+        cls.thread.start()
+
+    @classmethod
+    def go_away(cls) -> None:
+        """Stop the server, with the page left open."""
+        cls.server.should_exit = True
+        cls.thread.join(timeout=20)
 
     def visit(self, place: str) -> None:
         self.browser.get("about:blank")

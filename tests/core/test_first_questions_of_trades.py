@@ -1,4 +1,4 @@
-"""The first questions of thirty-four trades, each with the reading that somebody in that trade would expect, and no doubt.
+"""The first questions of thirty-eight trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
 with > follows on the one before.

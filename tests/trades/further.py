@@ -1,4 +1,4 @@
-"""Made-up files of twelve more trades: the same ones each time, for the questions that stand beside them."""
+"""Made-up files of sixteen more trades: the same ones each time, for the questions that stand beside them."""
 
 from __future__ import annotations
 
@@ -376,6 +376,107 @@ def _parking() -> Files:
     return {"PCNs issued.csv": file_of(head, rows)}
 
 
+def _choir() -> Files:
+    singers = PEOPLE[:52]
+    members = [
+        [
+            p,
+            R.choice(["Soprano", "Alto", "Tenor", "Bass"]),
+            _day(dt.date(2012, 1, 1), 5200),
+            R.choice([120, 120, 60, 0]),
+            120,
+        ]
+        for p in singers
+    ]
+    rows: list[list[object]] = []
+    for evening in range(40):
+        for singer in singers:
+            came = R.choice("YYYN")
+            why = R.choice(["Ill", "Work", "Holiday", ""]) if came == "N" else ""
+            rows.append([dt.date(2026, 1, 6) + dt.timedelta(7 * evening), singer, came, why])
+    return {
+        "Members.csv": file_of(["Member", "Voice part", "Joined", "Subs paid", "Subs due"], members),
+        "Attendance.csv": file_of(["Rehearsal date", "Member", "Attended", "Reason for absence"], rows),
+    }
+
+
+def _outings() -> Files:
+    outings = [
+        ("Zoo", 18, "2026-05-14"),
+        ("France", 320, "2026-07-01"),
+        ("Theatre", 26, "2026-03-20"),
+        ("Museum", 9, "2026-10-02"),
+    ]
+    rows: list[list[object]] = []
+    for _ in range(420):
+        outing, due, day = R.choice(outings)
+        paid = R.choice([due, due, due / 2, 0])
+        when = _day(dt.date(2026, 1, 5), 120) if paid else ""
+        how = R.choice(["Card", "Cash", "Bank"]) if paid else ""
+        rows.append(
+            [R.choice(PEOPLE), R.choice(["7A", "7B", "8A", "8B"]), outing, day, due, paid, when, how, R.choice("YNN")]
+        )
+    head = ["Pupil", "Class", "Trip", "Trip date", "Amount due", "Amount paid", "Date paid", "Method", "Free meals"]
+    return {"Trip payments.csv": file_of(head, rows)}
+
+
+def _skihire() -> Files:
+    rows: list[list[object]] = []
+    for i in range(700):
+        out, days, price = _day(dt.date(2025, 12, 1), 120), R.randint(1, 10), R.choice([8, 12, 18, 25])
+        due = out + dt.timedelta(days)
+        back = due + dt.timedelta(R.choice([0, 0, 0, 1, 2])) if R.random() < 0.9 else ""
+        item, size = R.choice(["Skis", "Boots", "Helmet", "Snowboard"]), R.choice(["S", "M", "L", "XL"])
+        rows.append(
+            [
+                f"H{i:05d}",
+                R.choice(PEOPLE),
+                item,
+                size,
+                out,
+                due,
+                back,
+                days,
+                price,
+                price * days,
+                R.choice(["Ola", "Per"]),
+            ]
+        )
+    head = [
+        "Hire ref",
+        "Customer name",
+        "Item",
+        "Size",
+        "Out",
+        "Due back",
+        "Returned",
+        "Days hired",
+        "Price per day",
+        "Total charge",
+        "Staff",
+    ]
+    return {"Hires.csv": file_of(head, rows)}
+
+
+def _sightings() -> Files:
+    rows = [
+        [
+            i + 1,
+            _day(dt.date(2025, 3, 1), 600).strftime("%d/%m/%Y"),
+            R.choice(["Robin", "Wren", "Kestrel", "Curlew", "Swift", "Lapwing"]),
+            R.choice([1, 1, 2, 3, 5, 12, 40]),
+            R.choice(["Mere", "Copse", "Quarry", "Fen"]),
+            R.choice(PEOPLE[:12]),
+            R.choice(["Woodland", "Wetland", "Farmland"]),
+            R.choice(["yes", "no", "no"]),
+            R.choice(["Sunny", "Cloudy", "Rain"]),
+        ]
+        for i in range(1100)
+    ]
+    head = ["Obs ID", "Date seen", "Species", "Count", "Site", "Observer", "Habitat", "Breeding?", "Weather"]
+    return {"Sightings.csv": file_of(head, rows)}
+
+
 FURTHER = {
     "translation": _translation(),
     "problems": _problems(),
@@ -389,4 +490,8 @@ FURTHER = {
     "wards": _wards(),
     "harvest": _harvest(),
     "parking": _parking(),
+    "choir": _choir(),
+    "outings": _outings(),
+    "skihire": _skihire(),
+    "sightings": _sightings(),
 }

@@ -229,7 +229,7 @@ _DONE_SO = frozenset(
 
 def _in_every(parts: tuple[object, ...]) -> InEvery | None:
     """Of every one of some things, or in every period, those that are meant have rows."""
-    done = next((p for p in parts if isinstance(p, str)), "")
+    done = next((p for p in reversed(parts[:-1]) if isinstance(p, str)), "")
     if not done.endswith("ed") and done not in _DONE_SO:
         return None
     match parts[-1]:
