@@ -26,18 +26,14 @@ function pasted(value: Cell): string {
   return /[\t\n"]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
 }
 
-/** True for a column whose cells are pictures themselves. */
-export const arePictures = (values: Cell[]): boolean => {
+/** Tells whether there is something in a column, and all of it looks so. */
+const allLook = (like: RegExp) => (values: Cell[]) => {
   const known = values.filter((v) => v !== null);
-  return known.length > 0 && known.every((v) => typeof v === "string" && PICTURE.test(v));
+  return known.length > 0 && known.every((v) => typeof v === "string" && like.test(v));
 };
 
-const PICTURE = /^data:image\/(png|jpeg|gif|webp|avif);base64,/;
+/** True for a column whose cells are pictures themselves. */
+export const arePictures = allLook(/^data:image\/(png|jpeg|gif|webp|avif);base64,/);
 
 /** True for a column of addresses of pictures: they are text until somebody wants to see them, for the page loads nothing from elsewhere. */
-export const areAddressesOfPictures = (values: Cell[]): boolean => {
-  const known = values.filter((v) => v !== null);
-  return known.length > 0 && known.every((v) => typeof v === "string" && PICTURE_ADDRESS.test(v));
-};
-
-const PICTURE_ADDRESS = /^https?:\/\/\S+\.(png|jpe?g|gif|webp)(\?\S*)?$/i;
+export const areAddressesOfPictures = allLook(/^https?:\/\/\S+\.(png|jpe?g|gif|webp)(\?\S*)?$/i);

@@ -3968,15 +3968,17 @@ class Assembler:
                 draft.cost("values of a key", 0.2)
         elif asks and asks[0] in ("who", "where"):
             head = self._head(draft)
-            done = self._what_was_done_with(draft, head) if asks[0] == "who" else head
-            whose = self._person_of(done, buys=not _DOING & set(draft.words)) if done != head else None
-            if whose is not None and whose.table is not None:
-                return m.Ask(whose.table, (m.Has(m.Rows(done, where)),), chart=self._chart(draft))
-            person = m.Col(whose.key) if whose is not None and whose.key is not None else self.nouns.person(head)
-            person = person if asks[0] == "who" else self.nouns.place(head)
-            if person is None or (asks[0] == "who" and self.nouns.split_name(head)):
+            asked = self.nouns.place(head)
+            if asks[0] == "who":
+                done = self._what_was_done_with(draft, head)
+                whose = self._person_of(done, buys=not _DOING & set(draft.words)) if done != head else None
+                if whose is not None and whose.table is not None:
+                    return m.Ask(whose.table, (m.Has(m.Rows(done, where)),), chart=self._chart(draft))
+                person = m.Col(whose.key) if whose is not None and whose.key is not None else self.nouns.person(head)
+                asked = None if self.nouns.split_name(head) else person
+            if asked is None:
                 return None
-            group = person
+            group = asked
         else:
             return None
         head = tables_of(group)[0]

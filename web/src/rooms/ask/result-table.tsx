@@ -212,13 +212,7 @@ export function ResultTable({ fields, rows, cells, total, more, behind }: Props)
                         ) : pictures.includes(c) ? (
                           <img src={text} alt={fields[c]?.label} className={thumb} />
                         ) : fetched.includes(c) ? (
-                          <img
-                            src={api.pictureAt(text)}
-                            alt={text}
-                            title={text}
-                            loading="lazy"
-                            className="h-10 w-auto"
-                          />
+                          <img src={api.pictureAt(text)} alt={text} title={text} loading="lazy" className={thumb} />
                         ) : (
                           text
                         )}
