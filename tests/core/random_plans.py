@@ -17,6 +17,7 @@ from gumption.core.plan.steps import Plan, SortKey, Step, Take
 from gumption.core.plan.typing import schema_of
 
 WORDS = ["Tea", "tea", "Coffee", "Ärger", "o'clock", 'a "b"', "NULLs", "x-y-z", "Zürich", "-1", "50% off_1", "a\\b"]
+WORDS += ["Tea; Cake ;d(1)", 'ü;"b"; ;c\\d;', "; ;"]
 T = TypeVar("T")
 _EXACT = (Type.INTEGER, Type.DECIMAL)
 
@@ -96,6 +97,7 @@ class Maker:
             self.append,
             self.window,
             self.unpivot,
+            self.spread,
             self.scalar,
         ]
         course = chance.sample(rows, chance.randrange(1, 4))
@@ -278,6 +280,11 @@ class Maker:
                 value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
                 pattern=self.choice(["^[A-Z]", "e+$", "[0-9]", "o.c"]),
             ),
+            lambda: ex.Holds(
+                value=ex.ColumnRef(name=self.one(schema, Type.TEXT)),
+                separator=self.choice([";", "e", "|"]),
+                items=self.choice([("Tea",), ("Cake", "T"), ("d(1)", "clock")]),
+            ),
             lambda: ex.IsMissing(value=ex.ColumnRef(name=self.choice(list(schema)))),
             lambda: ex.Between(
                 value=ex.ColumnRef(name=self.one(schema, Type.DATE, Type.TIMESTAMP)),
@@ -351,6 +358,9 @@ class Maker:
                 columns=tuple(self.chance.sample(["whole", "cents", "real"], 2)), name=self.name(), value=self.name()
             )
         ]
+
+    def spread(self, schema: Schema) -> list[Step]:
+        return [st.Spread(column=self.one(schema, Type.TEXT), separator=self.choice([";", "e", "|"]))]
 
     def aggregate(self, schema: Schema, *, pivot: bool = False) -> Aggregate:
         chance, name = self.chance, self.name()

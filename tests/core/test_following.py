@@ -92,6 +92,11 @@ BEHIND: dict[str, tuple[st.Step, ...]] = {
         st.Group(by=("what",), aggregates=(total("total", "amount"),)),
         st.Sort(keys=(st.SortKey(column="total"),)),
     ),
+    "spread": (
+        st.Spread(column="kind", separator="/"),
+        st.Group(by=("kind",), aggregates=(total("total", "fee"),)),
+        st.Sort(keys=(st.SortKey(column="kind"),)),
+    ),
     "running": (
         month("sold_on"),
         st.Group(by=("shop", "month"), aggregates=(total("total fee", "fee"),)),

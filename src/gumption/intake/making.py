@@ -25,6 +25,7 @@ from gumption.intake.layout import Block
 from gumption.intake.profile import profile
 from gumption.intake.raw_rows import bring_rows, columns_of, connect, selected_values
 from gumption.intake.reread import WordsUsed, words_used
+from gumption.intake.several import several_note
 from gumption.intake.sql import literal, quoted
 
 BROAD = 60
@@ -192,7 +193,8 @@ class TableMaker:
             kinds = self._kinds(connection, source, [f"c{i}" for i in range(len(columns))], order)
             selected, kinds = selected_values(kinds)
             connection.execute(f"CREATE TABLE typed AS SELECT {', '.join(selected)} FROM raw ORDER BY raw.n")
-            _, measured = profile(connection, "typed", kinds, table, leading=leading)
+            declined = self.recipe_of(source.part).declined
+            _, measured = profile(connection, "typed", kinds, table, leading=leading, declined=declined)
             names = ", ".join(map(quoted, kinds))
             return _Batch(kinds, connection.sql(f"SELECT {names} FROM typed").to_arrow_table(), measured)
 
@@ -320,8 +322,10 @@ class TableMaker:
             notes += shaped
             simple, profiled = False, None
         if profiled is None:
-            profiled = profile(connection, f"read_parquet({literal(str(parquet))})", kinds, parquet.stem)
+            source_read = f"read_parquet({literal(str(parquet))})"
+            profiled = profile(connection, source_read, kinds, parquet.stem, declined=recipe.declined)
         rows, columns = profiled
+        notes += [several_note(c) for c in columns if c.separator]
         reading = source.reading.model_copy(
             update={
                 "kind": source.reading.kind if simple else "cleaned",

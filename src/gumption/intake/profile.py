@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import re
+from collections.abc import Collection
 from decimal import Decimal
 from typing import TypeAlias
 
@@ -15,6 +16,7 @@ from gumption.core.model.catalogue import Bar, Column
 from gumption.core.model.types import Role, Type
 from gumption.intake.column import Kind
 from gumption.intake.roles import role_of
+from gumption.intake.several import items_of, several_key
 from gumption.intake.sql import quoted
 
 MOST_VALUES = 20_000
@@ -44,9 +46,18 @@ def _text(value: object) -> str | None:
 
 
 def profile(
-    connection: duckdb.DuckDBPyConnection, source: str, kinds: dict[str, Kind], table: str, *, leading: bool = True
+    connection: duckdb.DuckDBPyConnection,
+    source: str,
+    kinds: dict[str, Kind],
+    table: str,
+    *,
+    leading: bool = True,
+    declined: Collection[str] = (),
 ) -> tuple[int, list[Column]]:
-    """Rows, and every column with its measures. `source` is a relation of typed columns, the table's first ones where `leading`."""
+    """Rows, and every column with its measures. `source` is a relation of typed columns, the table's first ones where `leading`.
+
+    Acts that a person `declined` are not done: no cells taken for lists that are named in it.
+    """
     names = list(kinds)
     size = connection.execute(f"SELECT count(*) FROM {source}").fetchone()
     assert size is not None
@@ -76,7 +87,12 @@ def profile(
     for place, name in enumerate(names):
         filled, different, low, high = measured[4 * place : 4 * place + 4]
         kind = kinds[name]
-        values, bars = _distribution(connection, source, name, kind, int(different), low, high, rows, held.get(name))
+        counted, bars = _distribution(connection, source, name, kind, int(different), low, high, rows, held.get(name))
+        lists = items_of(counted) if kind.type is Type.TEXT and several_key(name) not in declined else None
+        if lists is not None:
+            counted = list(lists.kinds)
+            bars = tuple(Bar(label=item, rows=n) for item, n in counted[:_COMMON])
+        values = tuple(v for v, _ in counted)
         column = Column(
             name=name,
             type=kind.type,
@@ -89,6 +105,7 @@ def profile(
             scale=kind.scale,
             unit=kind.unit,
             values=values,
+            separator=lists.separator if lists is not None else "",
             bars=bars,
         )
         role = role_of(column, rows, leading and place == 0, table)
@@ -140,19 +157,19 @@ def _distribution(
     high: object,
     rows: int,
     held: Floats | None,
-) -> tuple[tuple[str, ...], tuple[Bar, ...]]:
-    """The values of a column of text, and its bars; `held` are a column's numbers where they are at hand."""
+) -> tuple[list[tuple[str, int]], tuple[Bar, ...]]:
+    """The values of a column of text with their rows, and its bars; `held` are a column's numbers where they are at hand."""
     cell = quoted(name)
     if kind.type in (Type.TEXT, Type.BOOLEAN):
         if distinct > 1.1 * MOST_VALUES:
-            return (), ()
+            return [], ()
         counted = connection.execute(
             f"SELECT {cell}, count(*) FROM {source} WHERE {cell} IS NOT NULL GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT {MOST_VALUES}"
         ).fetchall()
         common = [Bar(label=_label(v), rows=int(n)) for v, n in counted[:_COMMON]] if distinct < 1000 else []
-        return (tuple(str(v) for v, _ in counted) if kind.type is Type.TEXT else ()), tuple(common)
+        return ([(str(v), int(n)) for v, n in counted] if kind.type is Type.TEXT else []), tuple(common)
     if low is None or high is None or low == high:
-        return (), ()
+        return [], ()
     if isinstance(low, dt.time) and isinstance(high, dt.time):
         place, first, last, bins, labels = f"epoch({cell})", 0.0, 86400.0, 12, "hour"
     elif isinstance(low, (dt.date, dt.datetime)) and isinstance(high, (dt.date, dt.datetime)):
@@ -164,7 +181,7 @@ def _distribution(
         place, first, last, bins, labels = f"CAST({cell} AS DOUBLE)", float(low), float(high), _NUMBER_BINS, "number"
     if first == last:
         # Numbers too large to be told apart have no shape.
-        return (), ()
+        return [], ()
     width = (last - first) / bins
     if held is not None:
         binned = np.minimum(np.floor((held - first) / width).astype(np.int64), bins - 1)
@@ -178,7 +195,7 @@ def _distribution(
         sizes = {int(b): int(n) for b, n in counted}
     starts = [first + width * i for i in range(bins)]
     names = [_bin_label(s, labels) for s in starts]
-    return (), tuple(Bar(label=names[i], rows=sizes.get(i, 0)) for i in range(bins))
+    return [], tuple(Bar(label=names[i], rows=sizes.get(i, 0)) for i in range(bins))
 
 
 def _held(connection: duckdb.DuckDBPyConnection, source: str, numbers: list[str]) -> dict[str, Floats]:

@@ -452,6 +452,8 @@ def _are_years(column: Column) -> bool:
 
 
 def _text_role(column: Column, rows: int, words: list[str], unique: bool, first: bool, table: list[str]) -> Role:
+    if column.separator:
+        return Role.CATEGORY
     if set(words) & _FREE:
         return Role.TEXT
     filled = max(rows - column.missing, 1)

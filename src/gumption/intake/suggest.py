@@ -108,7 +108,7 @@ def _pseudo_rows(column: Column) -> Suggestion | None:
 
 def _split(column: Column, table: Table) -> Suggestion | None:
     values = column.values[:400]
-    if column.type is not Type.TEXT or len(values) < 5 or column.distinct < 5:
+    if column.type is not Type.TEXT or len(values) < 5 or column.distinct < 5 or column.separator:
         return None
     for separator in _SEPARATORS:
         counts = Counter(v.count(separator) for v in values)

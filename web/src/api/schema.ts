@@ -1116,7 +1116,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick";
+            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "spread" | "window" | "fill" | "sort" | "limit" | "pick";
             filled: components["schemas"]["Filled"];
         };
         /** AlternativeOut */
@@ -1320,7 +1320,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick";
+            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "spread" | "window" | "fill" | "sort" | "limit" | "pick";
             filled: components["schemas"]["Filled"];
         };
         /** CheckOut */
@@ -1396,6 +1396,11 @@ export interface components {
              * @default []
              */
             values: string[];
+            /**
+             * Separator
+             * @default
+             */
+            separator: string;
             /**
              * Bars
              * @default []
@@ -1610,7 +1615,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick";
+            step: "keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "spread" | "window" | "fill" | "sort" | "limit" | "pick";
             /**
              * Slots
              * @default []
@@ -4397,7 +4402,7 @@ export interface operations {
         parameters: {
             query: {
                 path: string;
-                add?: ("keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "window" | "fill" | "sort" | "limit" | "pick") | null;
+                add?: ("keep" | "derive" | "join" | "group" | "pivot" | "unpivot" | "spread" | "window" | "fill" | "sort" | "limit" | "pick") | null;
             };
             header?: never;
             path: {

@@ -12,7 +12,20 @@ from gumption.core.evaluate.run import Worked
 from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Type
 from gumption.core.plan.expressions import Aggregate
-from gumption.core.plan.steps import Append, Derive, Fill, Group, Join, Keep, Limit, Plan, Step, Unpivot, other_plan
+from gumption.core.plan.steps import (
+    Append,
+    Derive,
+    Fill,
+    Group,
+    Join,
+    Keep,
+    Limit,
+    Plan,
+    Spread,
+    Step,
+    Unpivot,
+    other_plan,
+)
 from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import expression_words, spoken
 from gumption.core.present import numbers
@@ -28,6 +41,7 @@ def check_after(answer: Answer, worked: Worked | None, catalogue: Catalogue) -> 
     flow = worked.flow
     return [
         *_rows_accounted(plan, flow),
+        *_under_several(plan, flow),
         *_groups_add_up(answer, flow),
         *_missing_left_out(plan, flow),
         *_undefined(plan, flow),
@@ -64,6 +78,12 @@ def _rows_accounted(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
     return [words.joins_are_sound(len(joined))]
 
 
+def _under_several(plan: Plan, flow: tuple[StepRows, ...]) -> list[Check]:
+    """Rows that stand once for each of their items, and so count in several groups."""
+    spread = [(s, r) for s, r in _steps(plan, flow) if isinstance(s, Spread) and r.rows_out > r.rows_in]
+    return [words.rows_under_several(s.column, r.rows_in, r.rows_out) for s, r in spread]
+
+
 def _last_group(plan: Plan, flow: tuple[StepRows, ...]) -> tuple[int, Group, GroupFacts] | None:
     for place in range(len(plan.steps) - 1, -1, -1):
         step, facts = plan.steps[place], flow[place].group
@@ -78,8 +98,9 @@ def _groups_add_up(answer: Answer, flow: tuple[StepRows, ...]) -> list[Check]:
     if last is None or not last[1].by or answer.total > len(answer.rows):
         return []
     place, step, facts = last
-    after = answer.plan.steps[place + 1 :]
-    if any(isinstance(s, (Append, Unpivot, Fill, Join)) for s in after):
+    before, after = answer.plan.steps[:place], answer.plan.steps[place + 1 :]
+    several = any(isinstance(s, Spread) for s in before)
+    if several or any(isinstance(s, (Append, Unpivot, Fill, Join)) for s in after):
         return []
     found = []
     for aggregate in step.aggregates:

@@ -122,6 +122,12 @@ def joins_are_sound(joins: int) -> Check:
     return Check("rows accounted", "holds", f"{what} lost nor doubled rows")
 
 
+def rows_under_several(column: str, rows: int, items: int) -> Check:
+    sentence = f"A row counts under each of the items of its {spoken(column)}"
+    detail = f"{plural(rows, 'row')} hold {plural(items, 'item')}, so that the groups are more than the rows together"
+    return Check("rows accounted", "caution", sentence, detail)
+
+
 # -- periods -------------------------------------------------------------------------------------
 
 PERIODS_AS_LONG = Check("periods as long", "holds", "The periods compared are of the same length")

@@ -18,6 +18,9 @@ DialectName = Literal["duckdb", "mariadb", "postgres", "spark", "ansi"]
 DIALECTS: tuple[DialectName, ...] = ("duckdb", "mariadb", "postgres", "spark", "ansi")
 
 _ROUNDED = "SIGN(_a) * FLOOR(ABS(_a) * _b + 0.5) / _b"
+_PAIRED_A, _PAIRED_B = "CASE WHEN NOT _b IS NULL THEN _a END", "CASE WHEN NOT _a IS NULL THEN _b END"
+# What does not vary has no correlation and no slope; sums of squares leave a trace of it.
+_A_VARIES, _B_VARIES = (f"MIN({pair}) < MAX({pair})" for pair in (_PAIRED_A, _PAIRED_B))
 _DUCKDB = {
     "contains": "CONTAINS(LOWER(_a), _b)",
     "starts": "STARTS_WITH(LOWER(_a), _b)",
@@ -26,6 +29,8 @@ _DUCKDB = {
     "extract": "NULLIF(REGEXP_EXTRACT(_a, _b), '')",
     "extract group": "NULLIF(REGEXP_EXTRACT(_a, _b, 1), '')",
     "split": "NULLIF(SPLIT_PART(_a, _b, _c), '')",
+    "items": "UNNEST(STRING_SPLIT(_a, _b))",
+    "item": "TRIM(_a)",
     "slice": "SUBSTRING(_a, _b, _c)",
     "replace": "REPLACE(_a, _b, _c)",
     "lower": "LOWER(_a)",
@@ -91,6 +96,7 @@ _DUCKDB = {
 _POSTGRES = {
     "contains": "POSITION(_b IN LOWER(_a)) > 0",
     "ends": "RIGHT(LOWER(_a), LENGTH(_b)) = _b",
+    "items": "UNNEST(STRING_TO_ARRAY(_a, _b))",
     "pattern_match": "_a ~ _b",
     "extract": "NULLIF(SUBSTRING(_a FROM _b), '')",
     "extract group": "NULLIF(SUBSTRING(_a FROM _b), '')",
@@ -103,8 +109,10 @@ _POSTGRES = {
     "greatest flag": "BOOL_OR(_a)",
     "percentile": "PERCENTILE_CONT(_b) WITHIN GROUP (ORDER BY _a)",
     "mode": "MODE() WITHIN GROUP (ORDER BY _a)",
-    "correlation": "CORR(_a, _b)",
-    "slope": "REGR_SLOPE(_a, _b)",
+    "deviation": "STDDEV_SAMP(CAST(_a AS DOUBLE PRECISION))",
+    "variance": "VAR_SAMP(CAST(_a AS DOUBLE PRECISION))",
+    "correlation": f"CASE WHEN {_A_VARIES} AND {_B_VARIES} THEN CORR(_a, _b) END",
+    "slope": f"CASE WHEN {_B_VARIES} THEN REGR_SLOPE(_a, _b) END",
     "latest": "(ARRAY_AGG(_a ORDER BY _b DESC, _a) FILTER (WHERE NOT _a IS NULL AND NOT _b IS NULL))[1]",
     "earliest": "(ARRAY_AGG(_a ORDER BY _b, _a) FILTER (WHERE NOT _a IS NULL AND NOT _b IS NULL))[1]",
 } | {
@@ -123,7 +131,7 @@ _POSTGRES = {
     }.items()
 }
 _PAIR_COUNT = "SUM(CASE WHEN NOT _a IS NULL AND NOT _b IS NULL THEN 1e0 END)"
-_PAIR_X, _PAIR_Y = "SUM(CASE WHEN NOT _b IS NULL THEN _a END)", "SUM(CASE WHEN NOT _a IS NULL THEN _b END)"
+_PAIR_X, _PAIR_Y = f"SUM({_PAIRED_A})", f"SUM({_PAIRED_B})"
 _PAIR_XX = "SUM(CASE WHEN NOT _b IS NULL THEN _a * _a END)"
 _PAIR_YY = "SUM(CASE WHEN NOT _a IS NULL THEN _b * _b END)"
 _TOGETHER = f"(SUM(_a * _b) - {_PAIR_X} * {_PAIR_Y} / {_PAIR_COUNT})"
@@ -140,6 +148,10 @@ _MARIADB = {
     "extract group": "NULLIF(REGEXP_REPLACE(REGEXP_SUBSTR(_a, _b), _b, '\\\\1'), '')",
     "split": "CASE WHEN CHAR_LENGTH(_a) - CHAR_LENGTH(REPLACE(_a, _b, '')) >= (_c - 1) * CHAR_LENGTH(_b) "
     "THEN NULLIF(SUBSTRING_INDEX(SUBSTRING_INDEX(_a, _b, _c), _b, -1), '') END",
+    # The items as a list in JSON, the one thing that it takes apart.
+    "items": "JSON_TABLE(CONCAT('[\"', REPLACE(REPLACE(REPLACE(_a, '\\\\', '\\\\\\\\'), '\"', '\\\\\"'), _b, '\",\"'), '\"]'), "
+    "'$[*]' COLUMNS (item TEXT PATH '$'))",
+    "item": "CAST(TRIM(_a) AS CHAR)",
     "length": "CHAR_LENGTH(_a)",
     "round float": _ROUNDED,
     "divide": "CAST(_a AS DOUBLE) / NULLIF(_b, 0)",
@@ -163,8 +175,8 @@ _MARIADB = {
     "deviation": "STDDEV_SAMP(CAST(_a AS DOUBLE))",
     "variance": "VAR_SAMP(CAST(_a AS DOUBLE))",
     "covariance": f"{_TOGETHER} / NULLIF({_PAIR_COUNT} - 1, 0)",
-    "correlation": f"{_TOGETHER} / NULLIF(SQRT({_SPREAD_X} * {_SPREAD_Y}), 0)",
-    "slope": f"{_TOGETHER} / NULLIF({_SPREAD_Y}, 0)",
+    "correlation": f"CASE WHEN {_A_VARIES} AND {_B_VARIES} THEN {_TOGETHER} / NULLIF(SQRT({_SPREAD_X} * {_SPREAD_Y}), 0) END",
+    "slope": f"CASE WHEN {_B_VARIES} THEN {_TOGETHER} / NULLIF({_SPREAD_Y}, 0) END",
     "list": "GROUP_CONCAT(DISTINCT _a ORDER BY _a SEPARATOR ', ')",
 }
 # MariaDB's own PERCENTILE_CONT cuts large numbers off, so that a percentile is made from places and a count.
@@ -195,6 +207,7 @@ _ANSI = {
     "pattern_match": "REGEXP_LIKE(_a, _b)",
     "extract": "NULLIF(REGEXP_SUBSTR(_a, _b), '')",
     "extract group": "NULLIF(REGEXP_SUBSTR(_a, _b, 1, 1, 'c', 1), '')",
+    "items": "UNNEST(STRING_TO_ARRAY(_a, _b))",
     "length": "CHAR_LENGTH(_a)",
     "round float": _ROUNDED,
     "divide": "CAST(_a AS DOUBLE PRECISION) / NULLIF(_b, 0)",

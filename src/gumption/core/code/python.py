@@ -171,6 +171,12 @@ class _Writer:
                 rest = [n for n in schema if n not in columns]
                 add(f".melt(id_vars={rest!r}, value_vars={list(columns)!r}, var_name={name!r}, value_name={value!r})")
                 chain.columns, chain.gaps = [*rest, name, value], {*chain.gaps, value}
+            case st.Spread(column=column, separator=separator):
+                cells = f"lambda {_ROWS}: {_ROWS}[{column!r}]"
+                split, stripped = f"{cells}.str.split({separator!r}, regex=False)", f"{cells}.str.strip(' ')"
+                add(f".assign({_keyword(column, split)}).explode({column!r}, ignore_index=True)")
+                add(f".assign({_keyword(column, stripped)})")
+                add(f".loc[{cells} != '']")
             case st.AsOf() | st.Append() | st.Pivot() | st.Window() | st.Fill():
                 self.statements(step, chain, into, schema, after)
             case Take():

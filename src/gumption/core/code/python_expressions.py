@@ -107,6 +107,8 @@ class ExpressionCoder:
                 # Groups that are not taken out would be warned of.
                 plain = re.sub(r"(?<!\\)\((?!\?)", "(?:", pattern)
                 return f"{self.series(value)}.str.contains({plain!r}, regex=True, flags=re.ASCII, na=False)"
+            case ex.Holds():
+                return self.code(expression.as_pattern)
             case ex.IsMissing(value=value):
                 return f"{self.series(value)}.isna()"
             case ex.AllOf(items=items):

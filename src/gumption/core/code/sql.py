@@ -177,6 +177,8 @@ class _Compiler:
                 query = self.pivot(step, query, schema)
             case st.Unpivot():
                 query = self.unpivot(step, query, schema)
+            case st.Spread():
+                query = self.spread(step, query)
             case st.Window():
                 if not query.is_plain:
                     query = self.wrapped(query)
@@ -340,6 +342,23 @@ class _Compiler:
             branches.append(branch)
         joint = _union([self.select(b) for b in branches])
         return self.reading(self.part("turned", joint), list(branches[0].columns))
+
+    def spread(self, step: st.Spread, query: _Query) -> _Query:
+        """Each row beside the items of its cell, which stand in a table of its own."""
+        found = query if query.is_plain and not query.order else self.wrapped(query)
+        cell = found.columns[step.column]
+        held = self.alias("held")
+        items = self.dialect.write("items", cell, exp.Literal.string(step.separator))
+        if isinstance(items, exp.JSONTable):
+            there = exp.alias_(exp.Table(this=items), held, table=True)
+        else:
+            inner = exp.Select(expressions=[exp.alias_(items, "item")])
+            there = exp.Lateral(this=exp.Subquery(this=inner), alias=exp.TableAlias(this=exp.to_identifier(held)))
+        item = self.dialect.write("item", exp.column("item", table=held))
+        found.joins.append(exp.Join(this=there, side="LEFT", on=exp.true()))
+        found.where.append(exp.or_(is_null(cell), exp.NEQ(this=item.copy(), expression=exp.Literal.string(""))))
+        found.columns[step.column] = item
+        return found
 
     def append(self, query: _Query, below: _Query, after: Schema) -> _Query:
         sides = []

@@ -19,6 +19,7 @@ _CONDITIONS = (
     ex.Between,
     ex.OneOf,
     ex.TextMatch,
+    ex.Holds,
     ex.PatternMatch,
     ex.AllOf,
     ex.AnyOf,
@@ -94,6 +95,8 @@ class ExpressionWriter:
                 return write(how, self.tree(value), text_sql(pattern.lower()))
             case ex.PatternMatch(value=value, pattern=pattern):
                 return write("pattern_match", self.tree(value), text_sql(pattern))
+            case ex.Holds():
+                return self.tree(expression.as_pattern)
             case ex.IsMissing(value=value):
                 return is_null(self.tree(value))
             case ex.AllOf(items=items):

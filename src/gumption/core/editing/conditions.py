@@ -116,6 +116,9 @@ def _clause(item: Expression) -> Clause | None:
             held, given = "lacks" if negated else "contains", (Constant(type=Type.TEXT, value=pattern),)
         case ex.TextMatch(value=value, how=how, pattern=pattern) if not negated:
             held, given = how, (Constant(type=Type.TEXT, value=pattern),)
+        case ex.Holds(value=value, items=items):
+            told = tuple(Constant(type=Type.TEXT, value=item) for item in items)
+            held, given = ("none of" if negated else "one of" if len(items) > 1 else "="), told
         case ex.IsMissing(value=value):
             held = "known" if negated else "missing"
         case _:
@@ -151,6 +154,10 @@ def _condition(row: Clause, schema: Schema, known: Known) -> Expression:
         raise PlanError(f"{spoken(name)} {HELD[row.held][0]} … what?", "write a value")
     constants = tuple(_constant(v, Type.TEXT if row.held in _OF_TEXT else kind, names, part) for v in given)
     match row.held:
+        case "=" | "one of" if field.separator:
+            return ex.Holds(value=value, separator=field.separator, items=tuple(given))
+        case "!=" | "none of" if field.separator:
+            return ex.Negated(item=ex.Holds(value=value, separator=field.separator, items=tuple(given)))
         case "contains" | "starts" | "ends":
             return ex.TextMatch(how=row.held, value=value, pattern=given[0])
         case "lacks":

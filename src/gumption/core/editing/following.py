@@ -93,6 +93,8 @@ def _followed(step: Step, change: ColumnChange) -> tuple[Step, ColumnChange]:
             return crossed, _shown(change, set(by))
         case st.Unpivot(columns=columns):
             return step.model_copy(update={"columns": names(columns) or columns}), change
+        case st.Spread(column=column):
+            return step.model_copy(update={"column": name(column)}), change
         case st.Window(order=order, within=within):
             update = {"column": name(step.column), "order": _keys(order, change), "within": names(within)}
             return step.model_copy(update=update), change

@@ -21,7 +21,9 @@ from gumption.core.plan.steps import Step
 from gumption.core.plan.words import spoken
 
 Value: TypeAlias = str | tuple[str, ...]
-StepKind = Literal["keep", "derive", "join", "group", "pivot", "unpivot", "window", "fill", "sort", "limit", "pick"]
+StepKind = Literal[
+    "keep", "derive", "join", "group", "pivot", "unpivot", "spread", "window", "fill", "sort", "limit", "pick"
+]
 _UNITS = ("year", "quarter", "month", "week")
 
 
@@ -101,6 +103,8 @@ def form_of(step: Step, before: Schema, known: Known) -> Form | None:
             return Form(step="pivot", slots=slots, filled=Filled(values=cell))
         case st.Unpivot(columns=columns):
             return _filled(Form(step="unpivot", slots=(_columns_slot("columns", "Columns", before),)), columns=columns)
+        case st.Spread(column=column):
+            return _filled(_spread_form(before, column), column=column)
         case st.Window():
             return _filled(_window_form(before), **_window_values(step))
         case st.Fill(unit=unit):
@@ -140,6 +144,11 @@ def blank_form(kind: StepKind, before: Schema, known: Known) -> Form:
         case "window":
             share = st.Window(name="share", function="share", column=number)
             return _filled(_window_form(before), **_window_values(share))
+        case "spread":
+            several = next((n for n, f in before.items() if f.separator), None)
+            if several is None:
+                raise PlanError("no column here holds several items in a cell")
+            return _filled(_spread_form(before, several), column=several)
         case "sort":
             return _sort_form(before).model_copy(update={"filled": Filled(rows=({"column": number, "order": "down"},))})
         case "limit":
@@ -182,6 +191,12 @@ def _steps_of(kind: StepKind, filled: Filled, before: Schema, known: Known, was:
             return Meant((crossed,), {was.aggregate.name: aggregate.name})
         case "unpivot" if isinstance(was, st.Unpivot):
             return Meant((was.model_copy(update={"columns": _chosen(values, "columns", before)}),), {})
+        case "spread":
+            column = _text(values, "column", "a column")
+            separator = need(before, column).separator or (was.separator if isinstance(was, st.Spread) else "")
+            if not separator:
+                raise PlanError(f"each cell of {spoken(column)} holds one value", found=column)
+            return Meant((st.Spread(column=column, separator=separator),), {})
         case "window":
             return _windowed(values, before, was if isinstance(was, st.Window) else None)
         case "fill" if isinstance(was, st.Fill):
@@ -490,6 +505,11 @@ def _derive_form() -> Form:
         step="derive",
         slots=(Slot(key="name", label="Name", kind="text"), Slot(key="formula", label="Formula", kind="text")),
     )
+
+
+def _spread_form(before: Schema, chosen: str) -> Form:
+    options = tuple(Option(value=n, label=spoken(n)) for n, f in before.items() if f.separator or n == chosen)
+    return Form(step="spread", slots=(Slot(key="column", label="Items of", kind="choice", options=options),))
 
 
 def _sort_form(before: Schema) -> Form:

@@ -50,6 +50,8 @@ def evaluate(expression: Expression, column: ColumnSource, rows: int) -> Vector:
             return condition(conditions.text_match(how, of(value), pattern))
         case ex.PatternMatch(value=value, pattern=pattern):
             return condition(conditions.pattern_match(of(value), pattern))
+        case ex.Holds():
+            return of(expression.as_pattern)
         case ex.IsMissing(value=value):
             return condition(conditions.is_missing(of(value)))
         case ex.AllOf(items=items):

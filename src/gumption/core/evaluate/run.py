@@ -137,6 +137,8 @@ def _step(step: Step, relation: Relation, beside: Relation | None) -> tuple[Rela
             found = _pivot(step, relation)
         case st.Unpivot():
             found = _unpivot(step, relation)
+        case st.Spread():
+            found = _spread(step, relation)
         case st.Window():
             found = relation.plus({step.name: partial(window, step, relation)})
         case st.Fill():
@@ -245,6 +247,27 @@ def _unpivot(step: st.Unpivot, relation: Relation) -> Relation:
     names = text_vector(step.columns, codes, no_missing(len(codes)))
     values = stacked([relation.column(n) for n in step.columns])
     return Relation(len(rows), {**columns, step.name: lambda: names, step.value: lambda: values})
+
+
+def _spread(step: st.Spread, relation: Relation) -> Relation:
+    column = relation.column(step.column)
+    assert column.words is not None
+    items: dict[str, int] = {}
+    held = []
+    for word in column.words:
+        parts = (part.strip(" ") for part in word.split(step.separator))
+        held.append([items.setdefault(part, len(items)) for part in parts if part])
+    codes = column.filled()
+    sizes = np.array([len(h) for h in held] or [0], dtype=np.int64)[codes]
+    sizes[column.missing] = 1
+    rows = np.repeat(np.arange(relation.size), sizes)
+    gone = column.missing[rows]
+    found = np.zeros(len(rows), dtype=np.int64)
+    found[~gone] = [item for code, lost in zip(codes, column.missing, strict=True) if not lost for item in held[code]]
+    spread = text_vector(list(items) or [""], found, gone)
+    columns = {n: partial(relation.column(n).at, rows) for n in relation.names if n != step.column}
+    order = {n: columns[n] if n != step.column else lambda: spread for n in relation.names}
+    return Relation(len(rows), order)
 
 
 def _append(above: Relation, below: Relation) -> Relation:

@@ -49,7 +49,9 @@ class Column(BaseModel):
     grows_with: str = ""
     """The column of how many there are with which this money grows: it is a total, and no price of one."""
     values: tuple[str, ...] = ()
-    """Distinct values of a text column, most common first, up to the intake's limit."""
+    """Distinct values of a text column, most common first, up to the intake's limit; the items, where cells hold several."""
+    separator: str = ""
+    """What stands between the items of cells that hold several, such as "red; blue"; empty where a cell holds one value."""
     bars: tuple[Bar, ...] = ()
     display: str = ""
     description: str = ""
@@ -62,6 +64,10 @@ class Column(BaseModel):
     def default_aggregate(self) -> str:
         """How its values are put together when nothing is said."""
         return self.aggregate or ("sum" if self.role.is_summed else "mean")
+
+    def tells_apart(self, rows: int) -> bool:
+        """True where each of a table's rows has a value of its own."""
+        return 0 < rows == self.distinct and not self.missing and not self.separator
 
     @property
     def is_measure(self) -> bool:

@@ -26,7 +26,7 @@ def rows_behind(plan: Plan, typed: Sequence[Schema], row: Mapping[str, Value], c
     group = plan.steps[place]
     assert isinstance(group, (st.Group, st.Pivot))
     after = plan.steps[place + 1 :]
-    if any(isinstance(step, (st.Unpivot, st.Append)) for step in after):
+    if any(isinstance(step, (st.Unpivot, st.Spread, st.Append)) for step in after):
         return None
     conditions: list[Expression] = []
     for key in group.by:

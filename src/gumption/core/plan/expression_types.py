@@ -71,6 +71,9 @@ def type_of(expression: Expression, schema: Schema) -> Field:
             _text(value, schema, "does not match a pattern")
             check_pattern(pattern)
             return CONDITION
+        case ex.Holds(value=value):
+            _text(value, schema, "holds no items of text")
+            return CONDITION
         case ex.IsMissing(value=value):
             type_of(value, schema)
             return CONDITION

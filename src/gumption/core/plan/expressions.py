@@ -6,6 +6,7 @@ Everything else is missing where a part of it is missing, but for `case` and `fi
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Literal, TypeAlias
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -75,6 +76,22 @@ class PatternMatch(Node):
     kind: Literal["pattern_match"] = "pattern_match"
     value: Expression
     pattern: str
+
+
+class Holds(Node):
+    """Text that holds one of several items, between separators with or without spaces around them."""
+
+    kind: Literal["holds"] = "holds"
+    value: Expression
+    separator: str = Field(min_length=1, max_length=1)
+    items: tuple[str, ...] = Field(min_length=1)
+
+    @property
+    def as_pattern(self) -> PatternMatch:
+        """The same as a regular expression."""
+        separator, *items = (re.sub(r"([^\w\s])", r"\\\1", text) for text in (self.separator, *self.items))
+        told = items[0] if len(items) == 1 else f"({'|'.join(items)})"
+        return PatternMatch(value=self.value, pattern=f"(^|{separator}) *{told} *({separator}|$)")
 
 
 class IsMissing(Node):
@@ -279,6 +296,7 @@ Expression: TypeAlias = Annotated[
     | OneOf
     | TextMatch
     | PatternMatch
+    | Holds
     | IsMissing
     | AllOf
     | AnyOf
@@ -372,6 +390,7 @@ def children(expression: Expression) -> tuple[Expression, ...]:
         case (
             TextMatch()
             | PatternMatch()
+            | Holds()
             | IsMissing()
             | NumberFunction()
             | TextFunction()

@@ -20,6 +20,8 @@ class Field:
     table: str | None = None
     column: str | None = None
     grain: Grain | None = None
+    separator: str = ""
+    """What stands between the items of cells that hold several."""
 
 
 Schema = dict[str, Field]

@@ -25,7 +25,7 @@ def keys_after(step: Step, keys: Keys, catalogue: Catalogue) -> Keys:
         case st.Pick(columns=columns):
             names = {c.column: c.name for c in columns}
             return tuple(frozenset(names[n] for n in key) for key in keys if key <= set(names))
-        case st.Append() | st.Unpivot():
+        case st.Append() | st.Unpivot() | st.Spread():
             return ()
         case st.Fill(column=column, within=within):
             # Filling adds one row a period and combination, so that only a key made of these stays one.
@@ -37,7 +37,7 @@ def keys_after(step: Step, keys: Keys, catalogue: Catalogue) -> Keys:
 
 def _table_keys(name: str, catalogue: Catalogue) -> Keys:
     table = catalogue.table(name)
-    single = [frozenset({c.name}) for c in table.columns if table.rows and c.distinct == table.rows and not c.missing]
+    single = [frozenset({c.name}) for c in table.columns if c.tells_apart(table.rows)]
     targets = [frozenset(there for _, there in r.pairs) for r in catalogue.relationships if r.other == name]
     return tuple(dict.fromkeys([*single, *targets]))
 
@@ -61,7 +61,7 @@ def order_after(step: Step, order: tuple[str, ...]) -> tuple[str, ...]:
         case st.Pick(columns=columns):
             names = {c.column: c.name for c in columns}
             return tuple(names[n] for n in itertools.takewhile(names.__contains__, order))
-        case Take() | st.Group() | st.Pivot() | st.Unpivot() | st.Append() | st.Fill():
+        case Take() | st.Group() | st.Pivot() | st.Unpivot() | st.Spread() | st.Append() | st.Fill():
             return ()
         case st.Join() | st.AsOf() | st.Keep() | st.Derive() | st.Window() | st.Limit():
             return order

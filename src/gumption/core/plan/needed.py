@@ -77,6 +77,8 @@ def _before(step: Step, now: frozenset[str], schema: Schema, keys: Keys) -> froz
             return frozenset((*by, column)) | _looked_at(aggregate)
         case st.Unpivot(columns=columns):
             return now & set(schema) | set(columns)
+        case st.Spread(column=column):
+            return now | {column}
         case st.Window(name=name):
             return now - {name} | _looked_at_by(step, schema, keys) if name in now else now
         case st.Fill(column=column, within=within, zeros=zeros):

@@ -122,6 +122,17 @@ class Unpivot(Node):
     value: str
 
 
+class Spread(Node):
+    """Each row once for each of the items that a column's cell holds; a row without any stays once.
+
+    Spaces around an item are cut off, and nothing between two separators is no item.
+    """
+
+    step: Literal["spread"] = "spread"
+    column: str
+    separator: str = Field(min_length=1, max_length=1)
+
+
 class SortKey(Node):
     """A column to order by; missing values come last either way."""
 
@@ -216,7 +227,21 @@ class Pick(Node):
 
 
 Step: TypeAlias = Annotated[
-    Take | Keep | Derive | Join | AsOf | Append | Group | Pivot | Unpivot | Window | Fill | Sort | Limit | Pick,
+    Take
+    | Keep
+    | Derive
+    | Join
+    | AsOf
+    | Append
+    | Group
+    | Pivot
+    | Unpivot
+    | Spread
+    | Window
+    | Fill
+    | Sort
+    | Limit
+    | Pick,
     Field(discriminator="step"),
 ]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import assert_never
 
-from gumption.core.model.catalogue import Catalogue, Table
+from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
 from gumption.core.plan import steps as st
 from gumption.core.plan.expression_types import CONDITION, type_of
@@ -60,8 +60,13 @@ def _add(schema: Schema, name: str, field: Field) -> Schema:
     return {**schema, name: field}
 
 
+def _field_of(table: str, column: Column) -> Field:
+    found = Field(column.type, column.role, column.scale, column.unit, table=table, column=column.name)
+    return replace(found, separator=column.separator) if column.separator else found
+
+
 def _schema_of_table(table: Table) -> Schema:
-    return {c.name: Field(c.type, c.role, c.scale, c.unit, table=table.name, column=c.name) for c in table.columns}
+    return {c.name: _field_of(table.name, c) for c in table.columns}
 
 
 def _step_schema(step: Step, before: Schema, catalogue: Catalogue) -> Schema:
@@ -111,6 +116,10 @@ def _step_schema(step: Step, before: Schema, catalogue: Catalogue) -> Schema:
             rest = {n: f for n, f in before.items() if n not in columns}
             rest = _add(rest, name, Field(Type.TEXT, Role.CATEGORY))
             return _add(rest, value, common(fields, f"the columns {', '.join(columns)}"))
+        case st.Spread(column=column):
+            if need(before, column).type is not Type.TEXT:
+                raise PlanError(f"{column} holds no text", "only text has several items in a cell", found=column)
+            return {**before, column: replace(before[column], separator="")}
         case st.Window():
             return _window_schema(step, before)
         case st.Fill():

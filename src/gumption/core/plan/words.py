@@ -177,6 +177,7 @@ def expression_words(expression: Expression) -> str:
             | ex.OneOf()
             | ex.TextMatch()
             | ex.PatternMatch()
+            | ex.Holds()
             | ex.IsMissing()
             | ex.AllOf()
             | ex.AnyOf()
@@ -248,6 +249,7 @@ def _condition_words(
     | ex.OneOf
     | ex.TextMatch
     | ex.PatternMatch
+    | ex.Holds
     | ex.IsMissing
     | ex.AllOf
     | ex.AnyOf
@@ -277,6 +279,8 @@ def _condition_words(
             return f"{expression_words(value)} {verb} “{pattern}”"
         case ex.PatternMatch(value=value, pattern=pattern):
             return f"{expression_words(value)} matches “{pattern}”"
+        case ex.Holds(value=value, items=items):
+            return f"{expression_words(value)} holds {listed(list(items), 'or')}"
         case ex.IsMissing(value=value):
             return f"{expression_words(value)} is missing"
         case ex.AllOf(items=items):
@@ -289,6 +293,8 @@ def _condition_words(
             return f"{expression_words(value)} is not {listed([constant_words(o) for o in options], 'or')}"
         case ex.Negated(item=ex.TextMatch(how="contains", value=value, pattern=pattern)):
             return f"{expression_words(value)} does not contain “{pattern}”"
+        case ex.Negated(item=ex.Holds(value=value, items=items)):
+            return f"{expression_words(value)} does not hold {listed(list(items), 'or')}"
         case ex.Negated(item=item):
             return f"not ({expression_words(item)})"
         case _:
@@ -459,6 +465,8 @@ def step_words(step: Step, rows_of: str) -> StepWords:
             return StepWords(
                 "Turn", f"{listed([spoken(c) for c in columns])} into rows of {spoken(name)} and {spoken(value)}"
             )
+        case st.Spread(column=column, separator=separator):
+            return StepWords("Spread", f"{spoken(column)}: a row for each of the items between “{separator}”")
         case Window():
             return StepWords("Add", window_words(step))
         case st.Fill(column=column, unit=unit, within=within):

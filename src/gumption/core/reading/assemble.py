@@ -22,6 +22,7 @@ from gumption.core.reading.derived import DECIDED, is_birth
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
+from gumption.core.reading.items import holding_all
 from gumption.core.reading.pieces import (
     Asking,
     Axis,
@@ -900,7 +901,7 @@ class Assembler:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
-            ask = self._of_those_there(ask, draft)
+            ask = holding_all(self._of_those_there(ask, draft), draft.words, self.nouns)
             ask = self._when_below(self._when_so_often(_when_it_was(self._when_decided(ask)), draft), draft)
             ask = self._those_without(ask.but(where=tuple(self.of_several(ask.head, c) for c in ask.where)))
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):

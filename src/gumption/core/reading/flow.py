@@ -74,6 +74,7 @@ class Flow:
         self.taken = set(self.names.values())
         self._joined: set[str] = {base}
         self._derived: dict[object, str] = {}
+        self._spread: set[ColumnKey] = set()
 
     def plan(self) -> Plan:
         return Plan(steps=tuple(self.steps))
@@ -287,6 +288,18 @@ class Flow:
                 return ex.DatePart(part="year", value=value)
             case "quarter" | "month" | "week" | "day":
                 return ex.DateFloor(unit=unit, value=value)
+
+    def spread(self, key: ColumnKey, conditions: tuple[m.Condition, ...]) -> None:
+        """A row for each item of a cell that holds several; of what is asked about by its items, only those items."""
+        separator = self.column(key).separator
+        if not separator or key in self._spread:
+            return
+        self.bring([key])
+        if self.column(key).missing:
+            self._keep([Negated(item=IsMissing(value=ColumnRef(name=self.names[key])))])
+        self.steps.append(st.Spread(column=self.names[key], separator=separator))
+        self._spread.add(key)
+        self._keep([self.test(c) for c in conditions if isinstance(c, m.Is) and c.column == key])
 
     def named(self, expr: m.Expr, label: str) -> str:
         """The name of a column that holds the expression, derived under the label where there is none yet."""
@@ -657,6 +670,9 @@ class Flow:
                 constants.append(Constant(type=kind, value=f"{float(value):.{self.column(key).scale}f}"))
             else:
                 constants.append(Constant(type=kind, value=value))
+        separator = self.column(key).separator
+        if separator and key not in self._spread:
+            return ex.Holds(value=column, separator=separator, items=tuple(str(c.value) for c in constants))
         if len(constants) == 1:
             return ex.Compare(op="=", left=column, right=constants[0])
         return ex.OneOf(value=column, options=tuple(constants))

@@ -38,6 +38,8 @@ from gumption.core.reading.stacking import NAMES, VALUES
 from gumption.core.reading.vocabulary import is_in_time_order
 
 _MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count", "variance")
+_OF_ITEMS = ("distinct", "mode")
+"""Aggregates that look at each item of a cell that holds several."""
 _LINES: dict[str, Literal["number", "quarter", "month", "week", "day"]] = {
     "year": "number",
     "quarter": "quarter",
@@ -212,13 +214,14 @@ class Lowering:
         ask = self.ask
         atoms = list(dict.fromkeys(self._atoms()))
         if atoms:
-            bases: dict[tuple[str, str | None], list[_Atom]] = {}
+            bases: dict[tuple[str, str | None, ColumnKey | None], list[_Atom]] = {}
             for atom in atoms:
                 base = self._base(atom)
-                bases.setdefault((base, self._counted_once(atom, base)), []).append(atom)
+                apart = (base, self._counted_once(atom, base), self._of_items(atom))
+                bases.setdefault(apart, []).append(atom)
             self.several = len(bases) > 1
-            self.bases = list(dict.fromkeys(base for base, _ in bases))
-            worked = [self._part(base, group, above) for (base, above), group in bases.items()]
+            self.bases = list(dict.fromkeys(base for base, *_ in bases))
+            worked = [self._part(base, group, above) for (base, above, _), group in bases.items()]
         else:
             self.bases = [self._base(None)]
             worked = [self._part(self.bases[0], [], None)]
@@ -372,6 +375,10 @@ class Lowering:
         flow.keep(where)
         by: list[str] = []
         extra: list[str] = []
+        counted = [a.expr for a in atoms if isinstance(a, m.Aggregated) and a.function in _OF_ITEMS]
+        for group in (*self.ask.groups, *counted):
+            if isinstance(group, m.Col):
+                flow.spread(group.key, where)
         for group in self.ask.groups:
             name = self._group_name(flow, group)
             by.append(name)
@@ -424,6 +431,14 @@ class Lowering:
         (above,) = tables
         path = self.catalogue.path(base, above)
         return above if path and not all(link.one_to_one for link in path) else None
+
+    def _of_items(self, atom: _Atom) -> ColumnKey | None:
+        """The column of cells with several items that an atom looks at one by one, which no other atom's rows may be."""
+        if not isinstance(atom, m.Aggregated) or atom.function not in _OF_ITEMS or not isinstance(atom.expr, m.Col):
+            return None
+        key = atom.expr.key
+        several = bool(self.catalogue.table(key.table).column(key.column).separator)
+        return key if several and atom.expr not in self.ask.groups else None
 
     def _once_each(self, flow: Flow, above: str, atoms: list[m.Aggregated], by: tuple[str, ...]) -> None:
         """Measures of a table above: each of its rows once a group."""

@@ -95,6 +95,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             ) if {*tables_of(ask.groups)} == {table}:
                 # Of what stands in the rows of a table there is always a row.
                 found.append(("none of what is grouped", 1.0))
+            case m.Having(quantity=m.Aggregated(where=(m.Is(column=key),))) if m.Col(key) in ask.groups:
+                # Each value has rows of itself and none of any other.
+                found.append(("a value told by itself", 2.0))
             case _:
                 pass
     for has in (p for p in m.parts(ask) if isinstance(p, m.Has)):

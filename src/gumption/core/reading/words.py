@@ -178,7 +178,8 @@ class _Words:
                 shown = [("yes" if v else "no") if isinstance(v, bool) else str(v) for v in values]
                 if len(shown) > 4:
                     shown = [*shown[:3], f"{len(shown) - 3} more"]
-                return f"{self.column(key)} is {listed(shown, 'or')}"
+                held = "holds" if self.catalogue.table(key.table).column(key.column).separator else "is"
+                return f"{self.column(key)} {held} {listed(shown, 'or')}"
             case m.Compared(left=(m.EventTime() | m.PartOf()) as time) if condition == m.at_end("max", time):
                 return f"{self.expr(time)} is the last there is"
             case m.Compared(op=op, left=left, right=right):
@@ -228,7 +229,8 @@ class _Words:
             case m.Not(item=m.Missing(column=key)):
                 return f"{self.column(key)} is known"
             case m.Not(item=m.Is(column=key, values=values)):
-                return self.condition(m.Is(key, values)).replace(" is ", " is not ", 1)
+                told = self.condition(m.Is(key, values))
+                return told.replace(" is ", " is not ", 1).replace(" holds ", " does not hold ", 1)
             case m.Not(item=m.Has() as has):
                 return self.condition(has).replace("there are ", "there are no ", 1)
             case m.Not(item=item):

@@ -52,5 +52,6 @@ export function actWords(key: string): string {
   const [act = "", column = ""] = key.split(/:(.*)/);
   if (act === "type") return `${column} is read as more than text`;
   if (act === "sentinel") return `far-out nines in ${column} are missing`;
+  if (act === "several") return `cells of ${column} hold several items`;
   return ACTS[act] ?? act.replaceAll("_", " ");
 }
