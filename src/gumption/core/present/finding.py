@@ -9,7 +9,7 @@ from gumption.core.model.style import written
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.expressions import Aggregate, Bin
 from gumption.core.plan.fields import Field
-from gumption.core.plan.steps import Append, Derive, Pivot
+from gumption.core.plan.steps import Append, Derive, Group, Pivot
 from gumption.core.plan.words import aggregate_words, rows_called, set_apart, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import shown
@@ -102,6 +102,8 @@ def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
             worked_from.append(f"{spoken(name)} {shown(values[place], answer.schema[name])}")
             continue
         phrase = aggregate_words(aggregate, answer.table) if aggregate else spoken(name)
+        if aggregate and aggregate.function == "count" and aggregate.column is None and _counts_groups(answer):
+            phrase = f"the number of {spoken(name)}"
         if aggregate and values[place] is None:
             parts.append(f"{phrase} cannot be worked out: no values are left")
             continue
@@ -116,6 +118,11 @@ def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
         parts, worked_from = worked_from, []
     sentence = ", and ".join(parts) + (f", from {' and '.join(worked_from)}" if worked_from else "")
     return sentence[0].upper() + sentence[1:] + "."
+
+
+def _counts_groups(answer: Answer) -> bool:
+    """True where what is counted are groups that were worked out first, such as days, and no rows of the table."""
+    return sum(isinstance(step, Group) for step in answer.plan.steps) > 1
 
 
 def _listing(answer: Answer) -> str:

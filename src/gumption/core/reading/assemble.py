@@ -58,6 +58,7 @@ from gumption.core.reading.pieces import (
     Worked,
     Worth,
 )
+from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import UNITS, are_whole_years
@@ -636,6 +637,22 @@ def _joined(conditions: list[m.Condition]) -> tuple[m.Condition, ...]:
     return tuple(found)
 
 
+def _none_in_periods(
+    where: tuple[m.Condition, ...], groups: Sequence[m.Expr]
+) -> tuple[tuple[m.Condition, ...], m.Having | None]:
+    """Days with no visits: the days are worked out with how many there were, and none there was is told of them."""
+    if not (len(groups) == 1 and isinstance(groups[0], m.PartOf) and isinstance(groups[0].of, m.EventTime)):
+        return where, None
+    for condition in where:
+        match condition:
+            case m.Not(item=m.Has(rows=m.Rows(table=table, where=told), op=">=", number=1)):
+                none = m.Having(m.Aggregated("count", table=table, where=told), "=", m.Number(0.0))
+                return tuple(c for c in where if c is not condition), none
+            case _:
+                pass
+    return where, None
+
+
 def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     yearly = isinstance(group.by, m.PartOf) and group.by.unit == "year"
     return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
@@ -865,6 +882,9 @@ class Assembler:
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
+            if any(v.kind == "their number" for _, v in draft.of(Marker)):
+                # "And how many of those" at the beginning asks for those.
+                draft.cost("the number of nothing", 2.0)
             counted = [q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None]
             counted += [t for q in ask.quantities if isinstance(q, m.Aggregated) for t in tables_of(q.expr)]
             for i, noun in draft.of(Noun):
@@ -1349,6 +1369,8 @@ class Assembler:
                 # Whether it rose shows where two times, or a line of times, stand beside each other.
                 timed = any(isinstance(g, m.PartOf) for g in ask.groups)
                 return timed or any(isinstance(p, m.Between) for p in m.parts(ask.quantities))
+            if value.kind == "their number":
+                return edge.start > 0 and any(m.counts(q) for q in ask.quantities)
             if value.kind == "stacked":
                 return bool(ask.stacked) or is_long(ask, self.catalogue)
             return value.kind in ("with", "only", "those", "also", "idle", "definition")
@@ -1376,6 +1398,7 @@ class Assembler:
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         pieces.items = tuple((i, self._so_often(pieces, v)) for i, v in pieces.items)
         pieces.items = tuple(self._with_kinds_shared(pieces))
+        pieces.items = self._with_their_number(pieces)
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1394,6 +1417,31 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _with_their_number(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
+        """Clinics with at least 20 visits, and how many each had: what is held is shown, for each of them."""
+        marked = next((i for i, v in pieces.of(Marker) if v.kind == "their number"), None)
+        if marked is None or not 0 < marked == len(pieces.edges) - 1:
+            # How many of them were late asks for those, and so does what comes before any other piece.
+            return pieces.items
+        items = [(i, v) for i, v in pieces.items if i != marked]
+        held = next((i for i, p in pieces.of(Part) if isinstance(p.condition, m.Has)), None)
+        named = next((i for i, n in pieces.of(Noun) if not n.unknown), None)
+        if held is None or named is None:
+            said = next((v.quantity for _, v in pieces.of(Held) if isinstance(v.quantity, Counted)), None)
+            return (*items, (marked, said or Marker("idle")))
+        found: list[tuple[int, object]] = []
+        for i, value in items:
+            if i == held and isinstance(value, Part) and isinstance(value.condition, m.Has):
+                has = value.condition
+                counted = Worked(m.Aggregated("count", table=has.rows.table))
+                found += [(i, Held(counted, has.op, float(has.number))), *((i, Part(c)) for c in has.rows.where)]
+                found.append((marked, counted))
+            elif i == named:
+                found.append((i, Grouped(value)))  # type: ignore[arg-type]
+            else:
+                found.append((i, value))
+        return tuple(found)
 
     def _with_kinds_shared(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The proportion of outcomes for each district: outcomes are split there, and each is a share of its district."""
@@ -2543,6 +2591,9 @@ class Assembler:
         if each and len(quantities) == 1:
             # How many claims each customer has on average is one number.
             groups = [g for g in groups if g not in each]
+        where, none = _none_in_periods(where, groups)
+        if none is not None:
+            quantities, having2 = [none.quantity], (*having2, none)
         periods = self._count_of_periods(draft, quantities, groups, (*having, *having2))
         if periods is not None:
             quantities, groups, having, having2 = [periods], [], (), ()
@@ -2992,6 +3043,11 @@ class Assembler:
             before = [c for i, c in parts if i < place]
             condition = after[-1] if after else before[-1]
             draft.cost("share's condition", 0.05 if after else 0.2)
+        if condition is None and not parts:
+            times = [p.condition for _, p in draft.of(Part) if p.kind == "time"]
+            # Of a share that is split by nothing the time is what it is of; a day of the week or an hour always is.
+            times = [c for c in times if comes_again(c) or not groups]
+            condition = times[-1] if times and expr is None else None
         if isinstance(of, Noun) and of.unknown:
             draft.cost("rows by another word", 0.2)
         if condition is None:

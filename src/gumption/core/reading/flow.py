@@ -173,8 +173,12 @@ class Flow:
                 wide = self._bin_width(of)
                 inner = self._expression(of)
                 return inner if wide is None else ex.Bin(value=inner, width=wide)
+            case m.Band(of=of, edges=(first, *edges)) if first == -math.inf:
+                least = self._least(of, edges[0])
+                return ex.Bin(value=self._expression(of), edges=(least, *(self._edge(of, e) for e in edges)))
             case m.Band(of=of, width=width, edges=edges):
-                return ex.Bin(value=self._expression(of), width=width, edges=edges)
+                placed = tuple(self._edge(of, e) for e in edges)
+                return ex.Bin(value=self._expression(of), width=width, edges=placed)
             case m.Test(condition=condition):
                 return self.test(condition)
             case m.Given(of=of, condition=condition):
@@ -196,6 +200,21 @@ class Flow:
         if column.distinct <= FEWEST_BINNED and column.type is Type.INTEGER:
             return None
         return round_width((float(column.high) - float(column.low)) / 10)
+
+    def _least(self, of: m.Expr, first: float) -> float:
+        """Where a band begins that has no lower end: at nought, or at what is less."""
+        low = self.column(of.key).low if isinstance(of, m.Col) else None
+        return min(0.0, first - 1, math.floor(float(low)) if low is not None else 0.0)
+
+    def _edge(self, of: m.Expr, edge: float) -> float:
+        """An edge among a column's own values: right behind 10 comes 11 of whole numbers, and 10.01 of cents."""
+        behind = math.nextafter(edge, -math.inf)
+        if not behind.is_integer() or edge.is_integer():
+            return edge
+        column = self.column(of.key) if isinstance(of, m.Col) else None
+        if column is not None and column.type is Type.DECIMAL:
+            return round(behind + 10.0**-column.scale, column.scale)
+        return edge if column is not None and column.type is Type.FLOAT else behind + 1
 
     def _length(self, unit: m.LengthUnit, start: m.Expr, end: m.Expr) -> Expression:
         if self.is_clock(start):

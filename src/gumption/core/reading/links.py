@@ -1942,6 +1942,10 @@ class Linker:
                     continue
                 if _is_period(tokens, start, start + size):
                     continue
+                asked = start if lowers[0] == "how" else start - 2
+                if asked > 0 and [t.lower for t in tokens[asked - 1 : asked + 2]] in _SUCH_DAYS:
+                    # On how many days it was so: days are counted, and nothing lasts.
+                    continue
                 if size == 1 and start and tokens[start - 1].lower in ("on", "which", "what"):
                     # On days over 25 degrees: those days, and no time that anything took.
                     continue
@@ -1971,7 +1975,8 @@ class Linker:
                     score += 0.07 * self._is_handled(first, last)
                     if first.table != last.table:
                         ahead = last.table != table and bool(_AHEAD & {t.lower for t in tokens})
-                        score += 0.2 * ahead - 0.1
+                        said_so = self._says(last, words) or self._says(first, words)
+                        score += 0.2 * ahead - 0.1 - 0.25 * (not ahead and not said_so)
                     if lowers[0] in ("how", "length", "duration") and _ENDED & set(self.vocabulary.columns[first].full):
                         # How long it was runs from its beginning.
                         score -= 0.15
@@ -2276,11 +2281,11 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
     words = [t.lower for t in tokens]
     for start in range(len(tokens)):
         edges: list[float] = []
-        place, bands, upper = start, 0, -1.0
+        place, bands, upper, begins = start, 0, -1.0, words[start] in _BELOW
         while place < len(tokens):
             here = place
             if words[place] in _BELOW and not edges:
-                while place < len(tokens) and (words[place] in _BELOW or words[place] == "than"):
+                while place < len(tokens) and (words[place] in _BELOW or words[place] in ("than", "to")):
                     place += 1
             elif words[place] in _ABOVE and edges:
                 while place < len(tokens) and (words[place] in _ABOVE or words[place] == "than"):
@@ -2290,9 +2295,9 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
                 break
             number = float(tokens[place].number)  # type: ignore[arg-type]
             place, bands = place + 1, bands + 1
-            if words[here] in _ABOVE and number == upper and number.is_integer():
-                # Over 10, after 6 to 10, begins with 11.
-                number += 1
+            if words[here] in _ABOVE and number == upper:
+                # Over 10, after 6 to 10, begins right behind it.
+                number = math.nextafter(number, math.inf)
             if not edges or number > edges[-1]:
                 edges.append(number)
             place += place < len(tokens) and _is_unit(words[place])
@@ -2321,7 +2326,8 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
             else:
                 break
         if len(edges) >= 2 and bands >= 3:
-            yield Edge("EDGES", start, place, tuple(edges), 0.95)
+            # What lies under the first edge is a band of its own where it is named.
+            yield Edge("EDGES", start, place, (-math.inf, *edges) if begins else tuple(edges), 0.95)
 
 
 _BELOW = frozenset(["under", "below", "less", "up"])
@@ -2364,6 +2370,7 @@ _SMALL = frozenset(
         "time",
     ]
 )
+_SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",
     ("how", "many", "days"): "days",

@@ -50,6 +50,18 @@ _LINES: dict[str, Literal["number", "quarter", "month", "week", "day"]] = {
 """How the periods of a group by time follow each other; a year is a whole number."""
 
 
+def _period_start(day: dt.date, unit: m.Unit) -> dt.date:
+    match unit:
+        case "week":
+            return day - dt.timedelta(days=day.weekday())
+        case "month":
+            return day.replace(day=1)
+        case "quarter":
+            return day.replace(month=day.month - (day.month - 1) % 3, day=1)
+        case _:
+            return day
+
+
 def _is_ranked(ask: m.Ask) -> bool:
     return any(isinstance(p, m.Along) and p.kind in ("rank", "rank_within") for p in m.parts(ask.quantities))
 
@@ -237,6 +249,10 @@ class Lowering:
         along = [p for q in ask.quantities for p in m.parts(q) if isinstance(p, m.Along)]
         if any(p.kind in m.ALONG_TIME for p in along):
             self._fill()
+        for having in ask.having:
+            told = having.op == "=" and having.right == m.Number(0.0) and having.quantity in self.names
+            if told and len(self.by) == 1 and not self.extra:
+                self.steps += self._noughts(ask.groups[0], self.by[0], (), (self.names[having.quantity],))
         shown: list[str] = []
         # Those with ten or more are ranked among themselves.
         first = [h for h in ask.having if not isinstance(h.quantity, m.Along)] if _is_ranked(ask) else []
@@ -545,12 +561,20 @@ class Lowering:
             flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=each)))))
         inner, name = self._aggregates(flow, atom.quantity, flow.base, {*by, *keys})
         flow.steps.append(st.Group(by=tuple(dict.fromkeys((*by, *keys))), aggregates=tuple(inner)))
+        if any(op in ("=", "<", "<=") for op, _ in atom.held) and atom.quantity.function in (
+            "count",
+            "distinct",
+            "sum",
+        ):
+            flow.steps += self._noughts(atom.each, each, by, (name,))
         for op, number in atom.held:
             met = ex.Compare(op=op, left=ColumnRef(name=name), right=number_constant(number))
             flow.steps.append(st.Keep(condition=met))
         told = f"{each}s" if atom.function == "count" else f"{PREFIX.get(atom.function, atom.function)}_{name}"
         outer = free_name(told, {*by, *keys, name})
-        aggregate = Aggregate(name=outer, function=atom.function, column=name, percent=atom.percent)
+        # Of periods that meet something it is they that are counted, whatever was worked out for each.
+        column = None if atom.function == "count" and atom.held else name
+        aggregate = Aggregate(name=outer, function=atom.function, column=column, percent=atom.percent)
         flow.steps.append(st.Group(by=by, aggregates=(aggregate,)))
         return _Part(tuple(flow.steps), by, (), {atom: outer})
 
@@ -593,6 +617,19 @@ class Lowering:
         return [
             (name, group) for name, group in zip(self.by, self.ask.groups, strict=True) if isinstance(group, m.PartOf)
         ]
+
+    def _noughts(self, of: m.Expr, name: str, by: tuple[str, ...], zeros: tuple[str, ...]) -> list[Step]:
+        """The periods in which there is nothing, of those that are asked about and are not still to come."""
+        if not isinstance(of, m.PartOf) or of.unit not in _LINES or of.unit == "year":
+            return []
+        asked = [c for c in self.ask.where if isinstance(c, m.Within) and c.time == of.of]
+        low = max((c.low for c in asked if c.low is not None), default=None)
+        high = min((c.high for c in asked if c.high is not None), default=None)
+        first, last = (
+            None if day is None else Constant(type=Type.DATE, value=_period_start(day, of.unit).isoformat())
+            for day in (low, None if high is None else min(high, self.day))
+        )
+        return [st.Fill(column=name, unit=_LINES[of.unit], within=by, zeros=zeros, low=first, high=last)]
 
     def _fill(self) -> None:
         """The one before a month is the month before, also where that has no rows: its counts and sums are nought."""

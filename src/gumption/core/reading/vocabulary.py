@@ -829,6 +829,14 @@ class Vocabulary:
             for word in span:
                 candidates |= self._related_columns(word)
             scored = [(self._column_score(key, span), key) for key in candidates]
+            called = {key for _, key in scored if set(span) <= set(self.columns[key].parts)}
+            if called:
+                # What is called a fee is the fee before what is only like one.
+                own = ((s, k, self.columns[k]) for s, k in scored)
+                scored = [
+                    (s if k in called or set(span) & {*w.parts, *w.described} or span in w.synonyms else 0.9 * s, k)
+                    for s, k, w in own
+                ]
             self._column_cache[span] = sorted((s for s in scored if s[0] >= 0.4), key=lambda s: (-s[0], s[1]))
         return self._column_cache[span]
 

@@ -252,7 +252,8 @@ class _Words:
                 return f"the {_AGGREGATES.get(function, function)} {self.expr(expr)}{inner}"
             case m.ShareOf(condition=condition, table=table, expr=expr):
                 of = self.expr(expr) if expr is not None else self.table(table) if table else "rows"
-                return f"the share of {of} where {listed([self.condition(c) for c in condition])}"
+                there = self._of(table)
+                return f"the share of {of} where {listed([there.condition(c) for c in condition])}"
             case m.Combined(op=op, left=left, right=right, percent=percent):
                 other_words = f"{right.value:,.10g}" if isinstance(right, m.Number) else self.quantity(right)
                 verb = {"+": "plus", "-": "less", "*": "times", "/": "as a percentage of" if percent else "over"}[op]
@@ -276,7 +277,8 @@ class _Words:
                 over = self.expr(each)
                 if function == "count":
                     held = "".join(f" {_COMPARISONS[op]} {number:,g}" for op, number in quantity.held)
-                    return f"the number of {over}s in which {self.quantity(inner)}{held}"
+                    periods = each.unit.removesuffix("_of_year") if isinstance(each, m.PartOf) else over
+                    return f"the number of {periods}s in which {self.quantity(inner)}{held}"
                 if function == "percentile":
                     return f"the {quantity.percent or 0:g}th percentile over each {over} of {self.quantity(inner)}"
                 return f"the {_AGGREGATES.get(function, function)} over each {over} of {self.quantity(inner)}"

@@ -29,6 +29,16 @@ RULES = (
     Rule("MRK", "(", lambda: Marker("definition"), ("(",), weight=0.3),
     Rule("MRK", "HAVING", lambda _: Marker("with"), ("with",), weight=-0.5),
     Rule("MRK", "BY", lambda _: Marker("by"), ("by",), weight=-0.7),
+    *(
+        Rule("MRK", pattern, lambda *_: Marker("their number"), (example,), weight=weight)
+        for pattern, example, weight in (
+            (",? and COUNT", "and how many", 0.45),
+            (",? and COUNT each|they", "and how many each", 0.6),
+            (",? and COUNT each|they|one|them one|of? has|have|had|did|do|made", "and how many each had", 0.7),
+            (", HAVING the? number|count|numbers|counts", ", with the number", 0.6),
+            (",? and the|their number|count|numbers|counts", "and their number", 0.6),
+        )
+    ),
     Rule("MRK", "OTHERS", lambda _: Marker("others"), ("the rest",)),
     Rule("MRK", "VERB", lambda kind: Marker("verb", kind), ("spend",), weight=-0.35),
     *(

@@ -3,14 +3,40 @@
 from __future__ import annotations
 
 import dataclasses
+from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Marker, Measured, Noun, Part, Values, Worked
+from gumption.core.reading.pieces import Counted, Grouped, Held, Marker, Measured, Noun, Part, Values, Worked
+
+_WERE = "did|was|were|had|has|have|is|are"
 
 
 def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
     return Grouped(m.PartOf(unit, of or m.EventTime()))
+
+
+def _periods_counted(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """In how many periods something was so, perhaps of one stretch of time."""
+    unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
+    times = [p for p in parts if isinstance(p, Part)]
+    if any(p.kind != "time" for p in times):
+        return None
+    return _unit(unit), Marker("counted"), *times  # type: ignore[arg-type]
+
+
+def _without_any(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """In how many periods there was nothing of something."""
+    unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
+    noun = next((p for p in parts if isinstance(p, Noun)), Noun())
+    return _unit(unit), Marker("counted"), Held(Counted(noun), "=", 0.0)  # type: ignore[arg-type]
+
+
+def _none_of(parts: tuple[object, ...]) -> tuple[Grouped, Part]:
+    """The periods without any of something."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    assert noun.table is not None
+    return _unit(parts[0]), Part(m.Not(m.Has(m.Rows(noun.table))), "related")  # type: ignore[arg-type]
 
 
 def _such(values: Values) -> tuple[Counted, Part]:
@@ -50,16 +76,43 @@ def _band(measured: Measured, width: float) -> Grouped | None:
     return Grouped(m.Band(measured.expr, width)) if width > 0 else None
 
 
+def _edged(parts: tuple[object, ...]) -> Grouped:
+    """Bands whose edges are said one by one."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    edges = next(p for p in parts if isinstance(p, tuple))
+    return Grouped(m.Band(measured.expr, None, edges))
+
+
 def _auto(measured: Measured) -> Grouped:
     return Grouped(m.Band(measured.expr))
 
 
 def _yes_or_no(part: object) -> Grouped | None:
     """Those that meet a condition and the rest."""
-    if not isinstance(part, Part) or part.kind == "time":
+    if not isinstance(part, Part) or (part.kind == "time" and not comes_again(part.condition)):
         return None
     condition = part.condition.item if isinstance(part.condition, m.Not) else part.condition
     return Grouped(m.Test(condition))
+
+
+def comes_again(condition: m.Condition) -> bool:
+    """True for a time that comes again and again: weekends, mornings."""
+    weekly = isinstance(condition, m.PartIs) and condition.unit in ("weekday", "hour")
+    return weekly or isinstance(condition, m.Clock)
+
+
+def _so_many_of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How many of one kind there are, and how many of another."""
+    each = each_of(*(p for p in parts if isinstance(p, Values)))
+    noun = next(p for p in parts if isinstance(p, Noun))
+    return (*(each if isinstance(each, tuple) else (each,)), Counted(noun)) if each is not None else None
+
+
+def _averaged_either_way(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What something comes to where it is so and where it is not, on average."""
+    group = _yes_or_no(next(p for p in parts if isinstance(p, Part)))
+    measured = next(p for p in parts if isinstance(p, Measured))
+    return (group, Worked(m.Aggregated("mean", measured.expr))) if group is not None else None
 
 
 def _known_or_not(noun: Noun) -> Grouped | None:
@@ -322,15 +375,31 @@ RULES = (
         for pattern, example in (("BY decade|decades", "by decade"), ("D BY decade|decades", "visit date per decade"))
     ),
     Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=0.1),
+    Rule("G", "UNIT HAVING? WITHOUT any? T", lambda *p: _none_of(p), ("days without visits",), weight=0.5),
     Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.6),
     Rule("G", "UNIT when|where|that", lambda u: _unit(u), ("months when",), weight=0.3),
     *(
-        Rule("G", pattern, lambda *p: (_unit(p[1]), Marker("counted")), (example,), weight=weight)
+        Rule("G", pattern, lambda *p: _periods_counted(p), (example,), weight=weight)
         for pattern, example, weight in (
             ("COUNT UNIT", "how many months", 0.0),
             ("COUNT UNIT HAVING", "how many months had", 0.2),
             ("COUNT UNIT on|in which", "number of months in which", 0.4),
             ("COUNT UNIT when|where|that", "number of months when", 0.35),
+            ("COUNT UNIT K HAVING", "how many months in 2025 had", 0.3),
+            ("on|in COUNT UNIT", "in how many months", 0.35),
+            ("on|in COUNT UNIT did|was|were|had|has|have there|we|you|they?", "on how many days were there", 0.5),
+        )
+    ),
+    *(
+        Rule("G", pattern, lambda *p: _without_any(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            (
+                f"on|in? COUNT UNIT {_WERE} there|we|you|they? no|zero T W?",
+                "on how many days were there no visits",
+                0.6,
+            ),
+            ("on|in? COUNT UNIT HAVING? WITHOUT any? T", "number of days with no visits", 0.7),
+            (f"on|in? COUNT UNIT {_WERE} nothing|nobody|no-one|none W", "on how many days was nothing sold", 0.6),
         )
     ),
     *(
@@ -454,40 +523,17 @@ RULES = (
         ("weight bands of 5 kg",),
         weight=0.35,
     ),
-    Rule(
-        "G",
-        "BY E EDGES",
-        lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)),
-        ("by fee under 10, 10 to 50, over 50",),
-        weight=0.4,
-    ),
-    Rule(
-        "G",
-        "BY E : EDGES",
-        lambda _, e, edges: Grouped(m.Band(e.expr, None, edges)),
-        ("by fee: under 10, 10 to 50, over 50",),
-        weight=0.4,
-    ),
-    Rule(
-        "G",
-        "E : EDGES",
-        lambda e, edges: Grouped(m.Band(e.expr, None, edges)),
-        ("fee: under 10, 10 to 50, over 50",),
-        weight=0.35,
-    ),
-    Rule(
-        "G",
-        f"E {_AUTO} : EDGES",
-        lambda e, edges: Grouped(m.Band(e.expr, None, edges)),
-        ("fee bands: under 10, 10 to 50, over 50",),
-        weight=0.4,
-    ),
-    Rule(
-        "G",
-        "E EDGES",
-        lambda e, edges: Grouped(m.Band(e.expr, None, edges)),
-        ("fee under 10, 10 to 50, over 50",),
-        weight=0.3,
+    *(
+        Rule("G", pattern, lambda *p: _edged(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("BY E :? EDGES", "by fee: under 10, 10 to 50, over 50", 0.4),
+            (f"BY E {_AUTO} :? EDGES", "by fee bands: under 10, 10 to 50, over 50", 0.45),
+            ("BY size|amount|level|length of E :? EDGES", "by size of fee: under 10, 10 to 50, over 50", 0.45),
+            ("BY E of T|C :? EDGES", "by weight of the animals: under 10, 10 to 50, over 50", 0.45),
+            ("E : EDGES", "fee: under 10, 10 to 50, over 50", 0.35),
+            (f"E {_AUTO} : EDGES", "fee bands: under 10, 10 to 50, over 50", 0.4),
+            ("E EDGES", "fee under 10, 10 to 50, over 50", 0.3),
+        )
     ),
     Rule(
         "G",
@@ -562,6 +608,42 @@ RULES = (
     Rule("G", "K OR OTHERS", lambda k, *_: _yes_or_no(k), ("cats and the rest",), weight=0.25),
     Rule("G", "K / other|others|rest", _yes_or_no, ("cats / other",), weight=0.3),
     Rule("G", "BY K / other|others|rest", lambda _, k: _yes_or_no(k), ("by cats / other",), weight=0.3),
+    *(
+        Rule("G", pattern, lambda *p: _yes_or_no(next(x for x in p if isinstance(x, Part))), (example,), weight=weight)
+        for pattern, example, weight in (
+            (
+                "K ,? and|& when|where|if it|they|this|that? is|was|are|were|does|did not",
+                "overdue, and when it was not",
+                0.5,
+            ),
+            ("K ,? and|& when|where|if not", "overdue and when not", 0.5),
+            ("K VERSUS|OR those|ones WITHOUT|HAVING less|fewer|more|it?", "overdue and those without", 0.5),
+            (
+                "K VERSUS|OR those|ones that|who|which are|is|were|was|do|did not",
+                "overdue and those that are not",
+                0.55,
+            ),
+            ("K VERSUS|OR on|at|in? all? other days|times|ones", "on a Monday and on other days", 0.55),
+            ("HAVING OR|VERSUS WITHOUT K", "with and without a fee over 50", 0.65),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _averaged_either_way(p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "is|are|was|were E higher|lower|longer|shorter|better|worse|bigger|smaller on|at|in? K than on|at|in? all? other "
+                "days|times|hours|ones",
+                "is the fee higher on Mondays than on other days",
+            ),
+        )
+    ),
+    Rule(
+        "G",
+        "COUNT T of|for|by|with|from V ,? and|& COUNT of|for|by|with|from? V",
+        lambda *p: _so_many_of_each(p),
+        ("how many visits for dogs and how many for cats",),
+        weight=0.6,
+    ),
     Rule("G", "whether or not K", _yes_or_no, ("whether or not attended",), weight=0.35),
     Rule("G", "F yes|y or|/|and|vs|versus no|n", lambda n: Grouped(n), ("attended yes/no",), weight=0.35),
     Rule("G", "yes|y or|/|and|vs|versus no|n F", lambda n: Grouped(n), ("yes/no attended",), weight=0.35),

@@ -330,6 +330,13 @@ RULES: tuple[Rule, ...] = (
         ("what share of fee fell in June",),
         weight=0.2,
     ),
+    Rule(
+        "SHRX",
+        "SHARE of? NP VERB|come|came|fell|falls|was|were|happened TIME",
+        lambda _, n, *r: _of_period(None, n, r[-1]),
+        ("what share of visits fell in June",),
+        weight=0.3,
+    ),
     # Beside a group, each group's share is meant, in that time.
     Rule("SHRX", "SHARE of? E TIME", lambda _, e, t: _of_period(None, e, t), ("share of fee in June",), weight=-0.2),
     Rule(
