@@ -175,7 +175,9 @@ _NAMING = (Role.NAME, Role.PERSON)
 
 
 def _groups(answer: Answer) -> str:
-    place = answer.numbers[0]
+    # What the answer is in the order of is what it was asked for.
+    order = answer.sorted_by.keys[0].column if answer.sorted_by is not None else None
+    place = next((p for p in answer.numbers if answer.columns[p] == order), answer.numbers[0])
     name = answer.columns[place]
     field = answer.schema[name]
     known = [(number, i) for i, row in enumerate(answer.rows) if (number := _number(row[place])) is not None]

@@ -818,6 +818,7 @@ class Assembler:
         self.ages = ages
         """How old the rows of a table are, where that is known."""
         self.catalogue = nouns.catalogue
+        self._names_in: tuple[tuple[str, ...], tuple[tuple[int, int], ...]] = (), ()
 
     def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
         """Every meaning of a sequence by itself."""
@@ -857,8 +858,16 @@ class Assembler:
         """Meanings with the words they leave unread, and their scores."""
         words = [leaf for edge in sequence.edges for leaf in leaves(edge)]
         as_rows = sum(leaf.category == "U" and leaf.score <= KNOWN_OTHERWISE for leaf in words)
+        apart = sum(
+            any(e.start < end and start < e.end for e in sequence.edges)
+            and not any(leaf.start <= start and end <= leaf.end for leaf in words)
+            for start, end in self._whole_names(tuple(t.stem for t in tokens))
+        )
         for ask, draft in asks:
             draft.cost("a known word taken for rows", 0.4 * as_rows)
+            if apart:
+                # The unemployment rate is a column, and no rate of the unemployed.
+                draft.cost("a name taken apart", 0.8 * apart)
             ask = self._laid_across(self._when_named(_on_axis(_told(ask, draft), draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -939,6 +948,20 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _whole_names(self, words: tuple[str, ...]) -> tuple[tuple[int, int], ...]:
+        """Where several words in a row are the whole name of a column, the longest only."""
+        if self._names_in[0] != words:
+            vocabulary = self.nouns.vocabulary
+            found: list[tuple[int, int]] = []
+            for size in (4, 3, 2):
+                for start in range(len(words) - size + 1):
+                    span = words[start : start + size]
+                    inside = any(a <= start and start + size <= b for a, b in found)
+                    if not inside and span in vocabulary.names_of_columns:
+                        found.append((start, start + size))
+            self._names_in = words, tuple(found)
+        return self._names_in[1]
 
     def _is_kinds_of_a_key(self, noun: Noun) -> bool:
         """True for the kinds of what tells rows apart, which are no kinds."""
@@ -1041,7 +1064,10 @@ class Assembler:
             return ask
         for quantity in ask.quantities:
             tables = {*tables_of(quantity), *m.counted_in(quantity)}
-            if tables and ask.head not in tables:
+            timed = (
+                event_time(self.catalogue, t) is not None and self.catalogue.path(t, ask.head) is None for t in tables
+            )
+            if tables and ask.head not in tables and not all(timed):
                 change: dict[object, object] = {m.EventTime(): m.Col(time)}
                 return ask.but(where=tuple(m.replaced(c, change) for c in ask.where))
         return ask
@@ -3086,6 +3112,14 @@ class Assembler:
         i, pair = versus[0]
         draft.used.add(i)
         one, two = pair.one, pair.two
+        lined = self._as_line(groups) if isinstance(one, m.Compared) and isinstance(two, m.Compared) else None
+        if lined is not None:
+            # In which month it rose most: each month is held against the one before.
+            kind: Literal["change", "change_percent"] = "change_percent" if _RELATIVELY & set(draft.words) else "change"
+            held: list[m.Quantity] = [
+                q if isinstance(q, (m.Along, m.Between)) else m.Along(q, kind) for q in quantities
+            ]
+            return held, lined, ()
         if isinstance(one, m.Compared):
             one = self._end_year(draft, quantities, "high") or one
         if isinstance(two, m.Compared):
@@ -3138,6 +3172,15 @@ class Assembler:
             else:
                 made.append(quantity)
         return made, groups, ()
+
+    def _as_line(self, groups: list[m.Expr]) -> list[m.Expr] | None:
+        """The groups where one of them is a line of periods, a column of years as one; None where none is."""
+        found: list[m.Expr] = []
+        for group in groups:
+            yearly = isinstance(group, m.Col) and event_time(self.catalogue, group.key.table) == group.key
+            found.append(m.PartOf("year", m.EventTime()) if yearly else group)
+        units = [g.unit for g in found if isinstance(g, m.PartOf)]
+        return found if len(units) == 1 and units[0] in ("year", "quarter", "month", "week", "day") else None
 
     def _share_of_such(self, draft: Draft, quantities: list[m.Quantity]) -> m.ShareOf | None:
         """Cancelled visits as a percentage are told of all visits."""
@@ -3292,10 +3335,13 @@ class Assembler:
             if not ask.groups or not ask.quantities:
                 return None
             made, groups, extra = self._versus(draft, versus, [ask.quantities[0]], list(ask.groups))
-            change = _change_among(made)
+            lined = next((q for q in made if isinstance(q, m.Along)), None)
+            change = _change_among(made) or lined
             if change is None:
                 return None
             ask = ask.but(quantities=tuple(made), where=(*ask.where, *extra), order=(m.Order(change, top.descending),))
+            if lined is not None:
+                ask = ask.but(groups=tuple(groups))
         if besides:
             wrapped = tuple(self._beside(draft, besides, list(ask.quantities), list(ask.groups)))
             if wrapped and ask.order:

@@ -798,6 +798,9 @@ def _commissions(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
                     yield phrase, earned, 0.88
 
 
+_DENSELY = ("population density", "density", "density of population", "densely populated", "densely settled")
+
+
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
     """How many people there are to each square of land, of the places that a table tells of."""
     people = vocabulary.weights.get(table)
@@ -811,7 +814,7 @@ def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quanti
     for key, column, words in _columns(vocabulary, table):
         if key != people and column.is_measure and words & _LAND and not words & _PEOPLE:
             ratio = m.Combined("/", m.Aggregated("sum", m.Col(people)), m.Aggregated("sum", m.Col(key)))
-            yield from ((phrase, ratio, 0.95) for phrase in ("population density", "density", "density of population"))
+            yield from ((phrase, ratio, 0.95) for phrase in _DENSELY)
             return
 
 

@@ -597,6 +597,9 @@ class Flow:
                 not are_whole_years(low, high) and (year := self._bare_year()) is not None
             ):
                 return self._within_year(year, low, high)
+            case m.Within(time=m.Col(key=key), low=low, high=high) if self.column(key).type is Type.TEXT:
+                self.bring([key])
+                return self._within(self._dated(key), Type.DATE, low, high)
             case m.Within(time=time, low=low, high=high):
                 return self._within(self.expression(time), self._type_of(time), low, high)
             case m.PartIs(unit="month" | "quarter" as unit, time=m.EventTime(), numbers=numbers) if (

@@ -1165,6 +1165,9 @@ class Linker:
             if score < 0.9 and stems[0] in MONEY_WORDS:
                 # An amount is no other word for an invoice.
                 continue
+            called_after = self.vocabulary.figure_of(table)
+            if called_after is not None and self.vocabulary.tables[table].parts == stems:
+                score -= 0.35
             if score < 0.8 and column_called:
                 # Tenants are the column called so before they are the rows of another table of people.
                 score -= 0.3

@@ -571,6 +571,7 @@ class Vocabulary:
                 if len(word) >= 3:
                     self.in_codes[word].extend(coded)
         self._by_word: dict[str, set[ColumnKey]] = defaultdict(set)
+        self._figures: dict[str, ColumnKey | None] = {}
         for key, words in self.columns.items():
             for word in {
                 *words.parts,
@@ -579,6 +580,13 @@ class Vocabulary:
                 *(w for s in (*words.synonyms, *words.clauses) for w in s),
             }:
                 self._by_word[word].add(key)
+        self.names_of_columns = {
+            name
+            for words in self.columns.values()
+            for name in (words.parts, words.full, *words.synonyms)
+            if len(name) > 1
+        }
+        """The names of columns that are more than one word."""
         self.known = self._known_words()
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
         # Kept here and not beside the class, so that they are let go with the vocabulary.
@@ -898,6 +906,9 @@ class Vocabulary:
             best = min(best, 0.44)
         # "Customer name" and "name of the customer" are the name in the table of customers.
         own = self.tables[key.table].parts
+        if len(span) > 1 and self.figure_of(key.table) == key and span in (own, (*words.parts[:-1], *own)):
+            # The house price is the price in a table of house prices.
+            best = max(best, 0.97)
         if len(span) > 1 and len(words.parts) == 1 and own and span[0] == own[-1] and span[1:] == words.parts:
             best = max(best, 1.0)
         elif len(span) == 2 == len(words.parts) + 1 and own and self.column(key).role is Role.CATEGORY:
@@ -906,6 +917,20 @@ class Vocabulary:
             if related(span[1], words.parts[0]) and span[1] in KIND_WORDS:
                 best = max(best, 0.95 * ours)
         return best
+
+    def figure_of(self, table: str) -> ColumnKey | None:
+        """The measure that a table is called after: the price in a table of house prices, whose rows are no prices."""
+        if table not in self._figures:
+            own, found = self.tables[table].parts, self.table(table)
+            called = [
+                key
+                for c in found.columns
+                if len(own) > 1
+                and c.is_measure
+                and self.columns[key := ColumnKey(table, c.name)].parts[-1:] == own[-1:]
+            ]
+            self._figures[table] = called[0] if len(called) == 1 and found.key is None else None
+        return self._figures[table]
 
     def columns_of_ideas(
         self, ideas: tuple[str, ...], *, numeric: bool, dated: bool = False

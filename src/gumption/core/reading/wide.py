@@ -59,14 +59,17 @@ class Wide:
         cases = tuple(
             ex.Branch(
                 when=ex.Compare(op="=", left=ex.ColumnRef(name=named), right=ex.Constant(type=Type.TEXT, value=c)),
-                then=ex.Constant(type=self.type, value=start),
+                then=ex.Constant(type=Type.DATE, value=f"{start}-01-01" if self.unit == "year" else start),
             )
             for c, start in zip(self.columns, self.starts, strict=True)
         )
+        first_day = ex.Case(branches=cases)
+        # A year is a part of a date, and no amount of 2,024.
+        period = ex.DatePart(part="year", value=first_day) if self.unit == "year" else first_day
         return (
             Take(table=self.table),
             st.Unpivot(columns=self.columns, name=named, value=self.value),
-            st.Derive(name=self.period, expression=ex.Case(branches=cases)),
+            st.Derive(name=self.period, expression=period),
             Pick(columns=tuple(Picked(column=c, name=c) for c in (*self.kept, self.period, self.value))),
         )
 

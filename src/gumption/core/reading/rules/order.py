@@ -120,7 +120,7 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     if times and any(p.kind != "time" for p in times):
         return None
     pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
-    if not times and top is None and isinstance(said, Measured):
+    if not times and (isinstance(said, Measured) or (top is not None and said is not None)):
         # From the first year that there is to the last.
         pair = (Versus(m.at_end("max"), m.at_end("min")),)
     if len(times) == 2 and not pair:
