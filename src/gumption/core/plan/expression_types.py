@@ -263,7 +263,7 @@ def _arithmetic_field(op: ex.ArithmeticOp, a: Field, b: Field) -> Field:
                 raise PlanError("a duration times a duration is nothing", "multiply by a number")
             if durations:
                 return Field(Type.DURATION, role)
-            return _exact(op, a, b, role, _product_unit(a.unit, b.unit))
+            return _exact(op, a, b, role, _product_unit(a, b))
         case "/":
             if durations == 1 and a.type is Type.DURATION:
                 return Field(Type.DURATION, Role.SCORE)
@@ -278,10 +278,11 @@ def _arithmetic_field(op: ex.ArithmeticOp, a: Field, b: Field) -> Field:
             assert_never(op)
 
 
-def _product_unit(a: str | None, b: str | None) -> str | None:
-    """A rate or a count leaves the other's unit as it is."""
-    plain = [u for u in (a, b) if u and u != "%"]
-    return " × ".join(plain) if plain else a or b
+def _product_unit(a: Field, b: Field) -> str | None:
+    """A rate or a count leaves the other's unit as it is; so many per cent of an amount are an amount."""
+    plain = [f.unit for f in (a, b) if f.unit and f.unit != "%"]
+    amount = any(f.unit is None and f.role.is_summed and f.column is not None for f in (a, b))
+    return " × ".join(plain) if plain else None if amount else a.unit or b.unit
 
 
 def _quotient_unit(a: str | None, b: str | None) -> str | None:

@@ -221,6 +221,11 @@ MOST_KINDS = 40
 """Values that a column of kinds may have for them to be split once more."""
 MOST_NAMED = 6
 """Values that may be named one by one and are each told by itself."""
+_ONE_OF = frozenset(["a", "an", "one", "each", "every", "any", "no"])
+_SAID_OF_ANY = frozenset(
+    stem(w) for w in ["amount", "total", "date", "day", "on", "at", "time", "value", "number", "net", "gross"]
+)
+"""Words of names that tell no measure or date from others."""
 _ALIKE = frozenset(["or", "either", "together", "combined", "overall", "both", "altogether"])
 _FINENESS = ("hour", "day", "weekday", "week", "month", "month_of_year", "quarter", "quarter_of_year", "year")
 _WEIGHT_FILLER, _WEIGHT_CHATTER = 0.12, 0.35
@@ -858,6 +863,7 @@ class Assembler:
         """Meanings with the words they leave unread, and their scores."""
         words = [leaf for edge in sequence.edges for leaf in leaves(edge)]
         as_rows = sum(leaf.category == "U" and leaf.score <= KNOWN_OTHERWISE for leaf in words)
+        things = sum(self._is_a_thing(leaf, tokens) for leaf in words)
         apart = sum(
             any(e.start < end and start < e.end for e in sequence.edges)
             and not any(leaf.start <= start and end <= leaf.end for leaf in words)
@@ -865,6 +871,9 @@ class Assembler:
         )
         for ask, draft in asks:
             draft.cost("a known word taken for rows", 0.4 * as_rows)
+            if things:
+                # To settle a claim on average is of claims, and of no amount that was claimed.
+                draft.cost("a thing taken for a measure", 0.5 * things)
             if apart:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
@@ -938,6 +947,7 @@ class Assembler:
                 return None
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
+            ask = self._by_own_date(ask)
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
             yield Candidate(
@@ -948,6 +958,18 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _is_a_thing(self, leaf: Edge, tokens: Sequence[Token]) -> bool:
+        """True for the name of a table's rows, of which one or some are spoken of, that was taken for a measure."""
+        if leaf.category not in ("E", "M", "MV"):
+            return False
+        # To settle a claim, or a claim alone.
+        starts = range(max(leaf.start, 1), leaf.end)
+        start = next((p for p in starts if tokens[p - 1].lower in _ONE_OF or tokens[p - 1].number is not None), None)
+        if start is None:
+            return False
+        stems = tuple(t.stem for t in tokens[start : leaf.end])
+        return any(score >= 0.97 for score, _ in self.nouns.vocabulary.tables_for(stems)[:1])
 
     def _whole_names(self, words: tuple[str, ...]) -> tuple[tuple[int, int], ...]:
         """Where several words in a row are the whole name of a column, the longest only."""
@@ -1071,6 +1093,25 @@ class Assembler:
                 change: dict[object, object] = {m.EventTime(): m.Col(time)}
                 return ask.but(where=tuple(m.replaced(c, change) for c in ask.where))
         return ask
+
+    def _by_own_date(self, ask: m.Ask) -> m.Ask:
+        """What is due in October is told by the day it is due, and what was paid by the day it was paid."""
+        if not any(isinstance(p, m.EventTime) for p in m.parts((ask.where, ask.groups))):
+            return ask
+        keys = {k for q in ask.quantities for k in m.columns_in(q)}
+        if len(keys) != 1 or len(ask.quantities) != 1 or not isinstance(ask.quantities[0], m.Aggregated):
+            return ask
+        key = keys.pop()
+        words, table = self.nouns.vocabulary.columns, self.catalogue.table(key.table)
+        usual = event_time(self.catalogue, key.table)
+        if usual is None or usual.table != key.table or not self.nouns.column(key).is_measure:
+            return ask
+        own = set(words[key].parts) - _SAID_OF_ANY
+        dated = [m.ColumnKey(key.table, c.name) for c in table.columns if c.type.is_time]
+        alike = [k for k in dated if own & (set(words[k].full) - _SAID_OF_ANY)]
+        if len(alike) != 1 or usual in alike:
+            return ask
+        return m.replaced(ask, {m.EventTime(): m.Col(alike[0])})  # type: ignore[return-value]
 
     def _are_troubles(self, key: m.ColumnKey) -> bool:
         """True for a column that tells what went wrong on the few rows on which anything did."""
@@ -1421,6 +1462,7 @@ class Assembler:
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Every meaning of some pieces, each with what was used of them."""
         pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
+        pieces.items = tuple((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         pieces.items = tuple((i, self._so_often(pieces, v)) for i, v in pieces.items)
         pieces.items = tuple(self._with_kinds_shared(pieces))
@@ -1443,6 +1485,17 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _as_many(self, pieces: Draft, place: int, value: object) -> object:
+        """How many deposits there are is no sum of money."""
+        match value:
+            case Worked(m.Aggregated("sum", m.Col(key), None, where)) if self.nouns.column(key).role is Role.MONEY:
+                start = pieces.edges[place].start
+                if pieces.words[start : start + 2] == ("how", "many"):
+                    return Worked(m.Aggregated("count", table=key.table, where=(*where, m.Not(m.Missing(key)))))
+            case _:
+                pass
+        return value
 
     def _with_their_number(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
         """Clinics with at least 20 visits, and how many each had: what is held is shown, for each of them."""
@@ -2557,6 +2610,11 @@ class Assembler:
             if dated and not named:
                 # "Joiners per month" counts those who have the date.
                 head = dated[0]
+            begun = [t.key.table for _, p in draft.of(Part) for t in m.times_in(p.condition) if isinstance(t, m.Col)]
+            if begun and not named and not dated:
+                # Tenancies started in 2025 are told by their own date, and they are counted.
+                reached = all(self.catalogue.path(begun[0], t) is not None for t in tables_of((*groups, *said)))
+                head = begun[0] if reached else head
             draft.used.update(named)
             if not named:
                 self._use_unknown(draft)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
+from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
@@ -838,6 +839,30 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
     if due is not None and paid is not None:
         rest = m.Arithmetic("-", due, paid)
         yield from ((phrase, rest, 0.86) for phrase in OWED if not held & {stem(phrase)})
+        yield from _of_what(vocabulary, table, due, paid)
+
+
+_BILLS = stems("payment receipt invoice bill charge instalment installment collection due")
+_TAKEN_IN = ("collected", "received", "paid", "taken in", "coming in", "that came in", "receipts")
+_DID_COLLECT = tuple(
+    told
+    for verb, done in (("collect", "collected"), ("receive", "received"), ("take", "taken"), ("get", "got"))
+    for told in (f"did we {verb}", f"have we {done}", f"we {done}", f"was {done}", f"has been {done}", f"do we {verb}")
+)
+_STILL_OUT = ("outstanding", "owed", "owing", "unpaid", "still due", "not yet paid", "arrears", "still owed")
+
+
+def _of_what(vocabulary: Vocabulary, table: str, due: m.Col, paid: m.Col) -> Iterator[tuple[str, m.Expr, float]]:
+    """What a table of payments is of: rent collected is what was paid of rent payments, and no rent in a contract."""
+    own = vocabulary.tables[table].parts
+    if len(own) != 2 or own[-1] not in _BILLS:
+        return
+    what = spoken(vocabulary.table(table).name).split()[0]
+    rest = m.Arithmetic("-", due, paid)
+    yield from ((f"{what} {word}", paid, 0.97) for word in (*_TAKEN_IN, *_DID_COLLECT))
+    yield from ((f"{what} {word}", rest, 0.97) for word in _STILL_OUT)
+    yield from ((phrase, rest, 0.97) for phrase in (f"unpaid {what}", f"outstanding {what}", f"{what} is outstanding"))
+    yield from ((f"{what} {word}", due, 0.97) for word in ("due", "charged", "billed", "invoiced"))
 
 
 DECIDED = stems("won lost closed cancelled rejected declined dead withdrawn")

@@ -1560,7 +1560,8 @@ class Linker:
                 for _, (first, last) in self.pairs[:4]:
                     if first.table == last.table:
                         lasting = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
-                        yield Edge("SUP", start, end, Top(up, by=lasting), 0.68)
+                        score = 0.68 + 0.06 * self._are_ends(first, last)
+                        yield Edge("SUP", start, end, Top(up, by=lasting), score)
             if stem("occupancy") in adjective.ideas:
                 # The fullest has the most of those who are in it.
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.72)
@@ -1669,7 +1670,7 @@ class Linker:
                 if start.table != end.table:
                     continue
                 lasting = m.Length(self._natural_unit(start, end), m.Col(start), m.Col(end))
-                yield 0.5 + 0.06 * self._is_handled(start, end), lasting
+                yield 0.5 + 0.06 * self._is_handled(start, end) + 0.08 * self._are_ends(start, end), lasting
 
     def _values(self, span: list[Token], start: int, end: int, before: str, *, plus: bool) -> Iterator[Edge]:
         vocabulary = self.vocabulary
@@ -1937,6 +1938,10 @@ class Linker:
                 for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:2]:
                     until_now = m.Length("years", m.Col(key), m.Today(self.day))
                     yield Edge("E", start, start + 2, Measured(until_now), score + 0.1)
+        for start in range(len(said)):
+            size = next((n for n in (3, 2) if tuple(said[start : start + n]) in _WITH_US), 0)
+            for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:2] if size else ():
+                yield Edge("WITHUS", start, start + size, Noun(key=key), min(score + 0.1, 0.97))
         takes = bool({"take", "takes", "took", "taken", "last", "lasts", "lasted", "needs", "needed"} & set(said))
         for start in range(len(tokens)):
             for size in (3, 2, 1):
@@ -1975,7 +1980,7 @@ class Linker:
                         + 0.15 * (takes and lowers[:2] == ("how", "many"))
                     )
                     score = plain + 0.16 * self._says(last, words) + 0.08 * self._says(first, words)
-                    score += 0.07 * self._is_handled(first, last)
+                    score += 0.07 * self._is_handled(first, last) + 0.08 * self._are_ends(first, last)
                     if first.table != last.table:
                         ahead = last.table != table and bool(_AHEAD & {t.lower for t in tokens})
                         said_so = self._says(last, words) or self._says(first, words)
@@ -2253,6 +2258,12 @@ class Linker:
                 length = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
 
+    def _are_ends(self, first: ColumnKey, last: ColumnKey) -> bool:
+        """True for the beginning and the end of the same: from when a policy runs, and until when."""
+        one, two = (self.vocabulary.columns[k].full for k in (first, last))
+        alike = set(one) - _STARTED == set(two) - _FINISHED
+        return alike and bool(_STARTED & set(one)) and bool(_FINISHED & set(two))
+
     def _is_handled(self, first: ColumnKey, last: ColumnKey) -> bool:
         """True where something was reported at first and done with at last: how long it took is told of that."""
         return self._is_told(first, _REPORTED) and self._is_told(last, _DEALT_WITH)
@@ -2373,6 +2384,16 @@ _SMALL = frozenset(
         "time",
     ]
 )
+_WITH_US = frozenset(
+    [
+        ("with", "us"),
+        ("been", "with", "us"),
+        ("been", "here"),
+        ("been", "customers"),
+        ("been", "members"),
+        ("on", "our", "books"),
+    ]
+)
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",
@@ -2480,6 +2501,10 @@ _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
 _LET = frozenset(["let", "occupied", "tenanted", "rented"])
 _OCCUPYING = frozenset(stem(w) for w in ["tenancy", "tenancies", "lease", "letting", "occupancy", "tenant", "tenants"])
 _ENDED = frozenset(stem(w) for w in ["end", "ended", "finish", "fin", "closed", "expiry", "left", "due"])
+_STARTED = frozenset(
+    stem(w) for w in ["start", "started", "begin", "began", "beginning", "from", "opened", "inception"]
+)
+_FINISHED = _ENDED | {stem(w) for w in ["until", "to", "till", "stop"]}
 _AT_LOSS = frozenset(
     tuple(p.split())
     for p in (

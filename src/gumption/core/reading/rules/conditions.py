@@ -377,6 +377,25 @@ def _stretched(op: m.Comparison, start: Noun | None, end: Noun, stretch: tuple[m
     return _compared(op, m.Length(stretch[0], first, m.Col(end.key)), stretch[1])
 
 
+def _after(date: Noun, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
+    """So long after a date: from then to when things happened."""
+    if date.key is None or stretch[0] in ("minutes", "hours"):
+        return None
+    length = m.Length(stretch[0], m.Col(date.key), m.EventTime())
+    held = _as_long(op, length, stretch[1]).condition
+    if op in ("<", "<="):
+        return Part(m.All((m.Compared(">=", length, m.Number(0.0)), held)), "number")
+    return Part(held, "number")
+
+
+def _member_for(parts: tuple[object, ...]) -> Part | None:
+    """For so long with the house: from the day they joined until today."""
+    date = next(p for p in parts if isinstance(p, Noun))
+    op = next(p for p in parts if isinstance(p, str))
+    stretch = next(p for p in parts if isinstance(p, tuple))
+    return _ago(date, op, stretch)  # type: ignore[arg-type]
+
+
 def _from_to(part: Part) -> tuple[m.Expr, m.Expr] | None:
     """From when to when something is late: from the day it was due."""
     for condition in m.parts(part.condition):
@@ -1212,6 +1231,32 @@ RULES = (
         lambda d, s, op, e: _stretched(op, e, d, s),
         ("closed 3 days or more after opened",),
         weight=0.35,
+    ),
+    *(
+        Rule("K", pattern, build, (example,), weight=weight)
+        for pattern, build, example, weight in (
+            (
+                "within|inside DUR of|after|from|since D",
+                lambda s, d: _after(d, "<=", s),
+                "within 3 days of closed",
+                0.4,
+            ),
+            (
+                "CMP DUR after|past|from than? D",
+                lambda op, s, d: _after(d, op, s),
+                "more than 3 days after closed",
+                0.3,
+            ),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _member_for(p), (example,), weight=0.45)
+        for pattern, example in (
+            ("has|have|had been? WITHUS for? CMP DUR", "have been with us for more than 2 years"),
+            ("has|have|had been? WITHUS for? DUR ORMORE", "have been with us for 2 years or more"),
+            ("WITHUS for? CMP DUR", "with us for more than 2 years"),
+            ("WITHUS for? DUR ORMORE", "with us for 2 years or more"),
+        )
     ),
     Rule("K", "STATE after DUR", lambda k, s: _lasting_till_now(k, ">", s), ("open after 3 days",), weight=0.3),
     Rule("K", "STATE by? CMP DUR", lambda k, op, s: _later_by(k, op, s), ("late by more than 3 days",), weight=0.35),
