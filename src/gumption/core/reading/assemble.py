@@ -222,6 +222,11 @@ MOST_KINDS = 40
 MOST_NAMED = 6
 """Values that may be named one by one and are each told by itself."""
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "any", "no"])
+_KINDS_OF_DOINGS = frozenset(
+    stem(w)
+    for w in ["category", "type", "kind", "reason", "cause", "issue", "problem", "fault", "purpose", "subject", "topic"]
+)
+"""Names of columns that say what happened on a row."""
 _SAID_OF_ANY = frozenset(
     stem(w) for w in ["amount", "total", "date", "day", "on", "at", "time", "value", "number", "net", "gross"]
 )
@@ -1467,6 +1472,7 @@ class Assembler:
         pieces.items = tuple((i, self._so_often(pieces, v)) for i, v in pieces.items)
         pieces.items = tuple(self._with_kinds_shared(pieces))
         pieces.items = self._with_their_number(pieces)
+        pieces.items = tuple(self._of_common_kinds(pieces))
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1485,6 +1491,26 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _of_common_kinds(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """The most common repair is the kind of which there are most, since no repair happens twice."""
+        for i, value in pieces.items:
+            table = value.noun.table if isinstance(value, Top) and value.noun is not None else None
+            if table is None or not pieces.says(i, ("common", "frequent", "usual", "frequently", "commonly")):
+                yield i, value
+                continue
+            kinds = (
+                m.ColumnKey(table, c.name)
+                for c in self.catalogue.table(table).columns
+                if c.role is Role.CATEGORY and c.type is Type.TEXT and 1 < c.distinct <= MOST_KINDS
+            )
+            kind = next((k for k in kinds if {*self.nouns.vocabulary.columns[k].parts[-1:]} & _KINDS_OF_DOINGS), None)
+            if kind is None or not isinstance(value, Top):
+                yield i, value
+            else:
+                yield i, dataclasses.replace(value, noun=None, by=None, counts=True)
+                yield i, Grouped(Noun(key=kind))
+                yield i, Counted(Noun(table=table))
 
     def _as_many(self, pieces: Draft, place: int, value: object) -> object:
         """How many deposits there are is no sum of money."""

@@ -286,7 +286,11 @@ class Linker:
                 continue
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
-                found.extend(self._weighed(e) for e in self._span(tokens, start, end))
+                named = (self._weighed(e) for e in self._span(tokens, start, end))
+                if start and tokens[start - 1].lower in _ONE_OF:
+                    # What stands behind an article is no verb: a claim.
+                    named = (e for e in named if e.category not in ("VERB", "MV"))
+                found.extend(named)
             for end in range(start + LONGEST + 1, min(start + LONGEST_PHRASE, len(tokens)) + 1):
                 lowers = tuple(t.lower for t in tokens[start:end])
                 for category, payload in _operating(lowers):
@@ -990,6 +994,7 @@ class Linker:
         before = tokens[first].lower if first >= 0 else ""
         if before == "for" and first and tokens[first - 1].lower in _BOUND:
             before = "to"
+        one = start > 0 and tokens[start - 1].lower in _ONE_OF
         yield from self._values(span, start, end, before, plus=end < len(tokens) and tokens[end].text == "+")
         coded = any(ch.isdigit() for w in lowers for ch in w) and span[0].kind == "word"
         if len(span) > 2 or coded or (len(span) == 2 and any(_works(w) for w in lowers)):
@@ -1050,7 +1055,7 @@ class Linker:
         stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
         for condition, score in self.gaps.get(stems, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
-        yield from self._names(stems, lowers, start, end)
+        yield from self._names(stems, lowers, start, end, one=one)
         if len(span) == 2 and (whole := stem("".join(lowers))) not in stems:
             # Policy holders are the policyholders.
             for name, words in self.vocabulary.tables.items():
@@ -1068,7 +1073,7 @@ class Linker:
         # A name may be typed as it is written, in short.
         spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if t.lower not in lexicon.fillers())
         if spelled != stems and not any((t.lower,) in lexicon.phrases() for t in span):
-            yield from self._names(spelled, lowers, start, end)
+            yield from self._names(spelled, lowers, start, end, one=one)
 
     def _headed(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
         """A payment method is the method, where nothing says what else the word before it may be."""
@@ -1094,7 +1099,10 @@ class Linker:
             if score >= 0.97 and column.role in (Role.CATEGORY, Role.CODE, Role.PLACE) and lowers[1] not in _SMALL:
                 yield from self._column(key, 0.86, start, end)
 
-    def _names(self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
+    def _names(
+        self, stems: tuple[str, ...], lowers: tuple[str, ...], start: int, end: int, *, one: bool
+    ) -> Iterator[Edge]:
+        """What some words may name; `one` where one of something is spoken of, as in a claim or per claim."""
         if len(stems) == 2 and len(lowers) == 2:
             yield from self._headed(stems, lowers, start, end)
         if len(stems) == 1 and stems[0] in KIND_WORDS:
@@ -1193,7 +1201,7 @@ class Linker:
             ):
                 # The yield is what is measured in the harvest, and not its rows.
                 score -= 0.2
-            if len(lowers) == 1 and not lowers[0].endswith("s") and self._is_measured_in(stems[0], table):
+            if len(lowers) == 1 and not lowers[0].endswith("s") and not one and self._is_measured_in(stems[0], table):
                 # Generation is what was generated before it is the rows that tell of it.
                 score -= 0.4
             if len(lowers) == 1 and lowers[0].endswith("ed") and not self._is_spelled(lowers[0], table):
@@ -1283,7 +1291,7 @@ class Linker:
             # "Claims" are the rows of that table before they are what was claimed.
             name = key.column.lower()
             measured = len(lowers) == 1 and self.vocabulary.column(key).is_measure
-            if measured and key.table == named and self._is_measured_in(stems[0], named):
+            if measured and key.table == named and not one and self._is_measured_in(stems[0], named):
                 # Fines are the rows before they are what each comes to, where the column is not called so itself.
                 plural = lowers[0].endswith("s") and name != lowers[0] and lowers[0] in name_parts(named)
                 score = score - 0.3 * plural if lowers[0].endswith("s") else max(score, 0.9)
@@ -2394,6 +2402,7 @@ _WITH_US = frozenset(
         ("on", "our", "books"),
     ]
 )
+_ONE_OF = frozenset(["a", "an", "one", "each", "every", "per"])
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",
