@@ -952,7 +952,7 @@ class Assembler:
                 return None
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = self._by_own_date(ask)
+            ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
             yield Candidate(
@@ -1098,6 +1098,25 @@ class Assembler:
                 change: dict[object, object] = {m.EventTime(): m.Col(time)}
                 return ask.but(where=tuple(m.replaced(c, change) for c in ask.where))
         return ask
+
+    def _per_those_there(self, ask: m.Ask) -> m.Ask:
+        """Visits a vet in 2025 are told by the vets who had visits then, and not by those who were hired then."""
+        if not any(isinstance(p, m.EventTime) for p in m.parts((ask.where, ask.groups))):
+            return ask
+        change: dict[object, object] = {}
+        scaled = {q.left for q in m.parts(ask.quantities) if isinstance(q, m.Combined) and q.op == "*"}
+        for ratio in m.parts(ask.quantities):
+            match ratio:
+                case m.Combined(op="/", left=m.Aggregated() as left, right=m.Aggregated("count", None, str(each), ())):
+                    for table in (left.table, *tables_of(left.expr)):
+                        path = self.catalogue.path(table, each) if table not in (None, each) else None
+                        if path and (ratio not in scaled or any(isinstance(g, m.PartOf) for g in ask.groups)):
+                            key = m.Col(m.ColumnKey(path[-1].table, path[-1].column))
+                            there = m.Aggregated("distinct", key, table)
+                            change[ratio] = dataclasses.replace(ratio, right=there)
+                case _:
+                    pass
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
 
     def _by_own_date(self, ask: m.Ask) -> m.Ask:
         """What is due in October is told by the day it is due, and what was paid by the day it was paid."""
@@ -1857,7 +1876,9 @@ class Assembler:
         if head is not None:
             children = [c for c in self.nouns.children(head) if event_time(self.catalogue, c) is not None]
             said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, verb)]
-            return next(iter(said or children), None)
+            # Owners came to visits, and their animals were only born.
+            happening = [c for c in (*children, *self._happening_to(head)) if self._happens(c)]
+            return next(iter(said or happening or children), None)
         flat = [n.key.table for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
         about = [t for t in self.nouns.facts if self.nouns.is_about(t, verb) and event_time(self.catalogue, t)]
         return next(iter((*flat, *about)), None)
@@ -2138,6 +2159,8 @@ class Assembler:
         group = self.nouns.group(value.top.noun) if value.top.noun is not None else None
         if not isinstance(group, m.Col) or value.top.number is None:
             return None
+        # Two owners may be called alike.
+        group = m.Col(names_rows(group.key, self.catalogue) or group.key)
         quantity = self.nouns.aggregate(value.of.expr)
         ranked: m.Quantity = self.nouns.aggregate(value.top.by) if value.top.by is not None else quantity
         if value.top.counts:

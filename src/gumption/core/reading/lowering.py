@@ -385,8 +385,9 @@ class Lowering:
     def _part(self, base: str, atoms: list[_Atom], above: str | None) -> _Part:
         flow = self._flow(base)
         where = self.ask.where
-        if self.several and event_time(self.catalogue, base) is None:
-            # The land of a district is the same in every year.
+        things = any(b != base and self.catalogue.path(b, base) for b in self.bases)
+        if self.several and (event_time(self.catalogue, base) is None or things):
+            # The land of a district is the same in every year, and a policy is there whenever it began.
             where = tuple(c for c in where if not any(isinstance(p, m.EventTime) for p in m.parts(c)))
         flow.keep(where)
         by: list[str] = []

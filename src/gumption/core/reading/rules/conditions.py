@@ -377,6 +377,18 @@ def _stretched(op: m.Comparison, start: Noun | None, end: Noun, stretch: tuple[m
     return _compared(op, m.Length(stretch[0], first, m.Col(end.key)), stretch[1])
 
 
+def _times_the_mean(parts: tuple[object, ...], times: float) -> Part | None:
+    """More than twice what is usual."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    op = next(p for p in parts if isinstance(p, str) and p in ("<", "<=", ">", ">=", "="))
+    said = next((p for p in parts if isinstance(p, float)), times)
+    function = next((p for p in parts if isinstance(p, Function)), None)
+    if function is not None and function.function not in ("mean", "median"):
+        return None
+    usual = m.Aggregated(function.function if function is not None else "mean", measured.expr)  # type: ignore[arg-type]
+    return Part(m.Compared(op, measured.expr, m.Combined("*", usual, m.Number(said))), "number")  # type: ignore[arg-type]
+
+
 def _after(date: Noun, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
     """So long after a date: from then to when things happened."""
     if date.key is None or stretch[0] in ("minutes", "hours"):
@@ -868,6 +880,15 @@ RULES = (
         Rule("K", pattern, lambda one, op, two, n=times: _times_the(op, one, two, n), (example,), weight=0.45)
         for word, times in (("twice|double", 2.0), ("triple|thrice", 3.0), ("half", 0.5))
         for pattern, example in ((f"E CMP {word} the? E", f"fee more than {word.split('|')[0]} the cost"),)
+    ),
+    *(
+        Rule("K", f"E CMP {words} AVGOF|AGG", lambda *p, n=times: _times_the_mean(p, n), (example,), weight=0.5)
+        for words, times, example in (
+            ("twice|double the?", 2.0, "fee more than twice the average"),
+            ("triple|thrice the?", 3.0, "fee more than triple the average"),
+            ("half the?", 0.5, "fee less than half the average"),
+            ("N times the?", 0.0, "fee more than 3 times the average"),
+        )
     ),
     Rule(
         "K",

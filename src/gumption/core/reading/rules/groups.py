@@ -108,6 +108,15 @@ def _so_many_of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (*(each if isinstance(each, tuple) else (each,)), Counted(noun)) if each is not None else None
 
 
+def _first_months(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The same months of every year, year by year."""
+    number = next(p for p in parts if isinstance(p, float))
+    if not number.is_integer() or not 1 < number < 12:
+        return None
+    months = tuple(range(1, int(number) + 1))
+    return Part(m.PartIs("month", m.EventTime(), months), "time"), _unit("year")
+
+
 def _averaged_either_way(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What something comes to where it is so and where it is not, on average."""
     group = _yes_or_no(next(p for p in parts if isinstance(p, Part)))
@@ -167,8 +176,14 @@ _SIMPLE: tuple[tuple[m.Unit, str, str], ...] = (
 UNITS_OF_TIME = frozenset(unit for unit, _, _ in _SIMPLE)
 
 
-def _over_periods(function: str, measured: Measured | Noun, unit: m.Unit) -> Worked | None:
-    """The average monthly takings are of the totals of months."""
+_RECURRING: dict[m.Unit, m.Unit] = {"weekday": "day", "month_of_year": "month", "quarter_of_year": "quarter"}
+"""What comes again, and the periods of which each is one."""
+
+
+def _over_periods(
+    function: str, measured: Measured | Noun, unit: m.Unit
+) -> Worked | tuple[Worked | Grouped, ...] | None:
+    """The average monthly takings are of the totals of months; what an average Monday brings is of Mondays."""
     if function not in ("mean", "median", "max", "min"):
         return None
     if isinstance(measured, Measured):
@@ -177,10 +192,11 @@ def _over_periods(function: str, measured: Measured | Noun, unit: m.Unit) -> Wor
         inner = m.Aggregated("count", table=measured.table)
     else:
         return None
-    return Worked(m.OverGroups(function, inner, m.PartOf(unit, m.EventTime())))  # type: ignore[arg-type]
+    over = m.OverGroups(function, inner, m.PartOf(_RECURRING.get(unit, unit), m.EventTime()))  # type: ignore[arg-type]
+    return (Worked(over), _unit(unit)) if unit in _RECURRING else Worked(over)
 
 
-def _on_average(parts: tuple[object, ...], unit: m.Unit) -> Worked | None:
+def _on_average(parts: tuple[object, ...], unit: m.Unit) -> Worked | tuple[Worked | Grouped, ...] | None:
     """Visits per day on average, of how many there were each day."""
     of = next(p for p in parts if isinstance(p, (Noun, Measured)))
     function = next((p for p in parts if p in ("mean", "median")), None)
@@ -190,13 +206,13 @@ def _on_average(parts: tuple[object, ...], unit: m.Unit) -> Worked | None:
     return _over_periods(str(function), of, unit)
 
 
-def _usually(parts: tuple[object, ...]) -> Worked | None:
+def _usually(parts: tuple[object, ...]) -> Worked | tuple[Worked | Grouped, ...] | None:
     """How much there is in a normal week."""
     of = next(p for p in parts if isinstance(p, (Noun, Measured)))
     return _over_periods("mean", of, next(p for p in parts if isinstance(p, str) and p in UNITS_OF_TIME))
 
 
-def _most_in_one(sign: str, of: Measured | Noun, unit: m.Unit) -> Worked | None:
+def _most_in_one(sign: str, of: Measured | Noun, unit: m.Unit) -> Worked | tuple[Worked | Grouped, ...] | None:
     """The most there was of something in a single day."""
     return _over_periods("max" if sign == "+" else "min", of, unit)
 
@@ -373,6 +389,19 @@ RULES = (
     *(
         Rule("G", pattern, lambda *p: _decade(p), (example,), weight=0.3)
         for pattern, example in (("BY decade|decades", "by decade"), ("D BY decade|decades", "visit date per decade"))
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _first_months(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "in|for|during|over the? first N months of? each|every|the year|years",
+                "in the first three months of each year",
+            ),
+            (
+                "in|for|during|over the? first N months of? each|every|all? years?",
+                "for the first 6 months of all years",
+            ),
+        )
     ),
     Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=0.1),
     Rule("G", "UNIT HAVING? WITHOUT any? T", lambda *p: _none_of(p), ("days without visits",), weight=0.5),

@@ -291,6 +291,16 @@ RULES = (
         )
         for word, down in (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
     ),
+    *(
+        Rule(
+            "TOP",
+            f"in|within|among|of the? {word} N %|percent|pct|per cent?",
+            lambda n, d=down: _number(Top(d, percent=True), n) if n < 100 else None,
+            (f"in the {word.split('|')[0]} 10 percent",),
+            weight=1.3,
+        )
+        for word, down in (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
+    ),
     Rule("TOP", "top|first|leading N", lambda n: _top("top", n), ("top 5",), weight=0.95),
     Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),
     Rule("TOP", "highest|best|biggest|largest|greatest N", lambda n: _top("top", n), ("best 5",), weight=0.35),
