@@ -908,6 +908,9 @@ class Assembler:
             if any(v.kind == "their number" for _, v in draft.of(Marker)):
                 # "And how many of those" at the beginning asks for those.
                 draft.cost("the number of nothing", 2.0)
+            if self._counts_figures(ask):
+                # How many appointments there were is a figure in the table, and not how many rows tell of it.
+                draft.cost("figures counted", 0.8)
             counted = [q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None]
             counted += [t for q in ask.quantities if isinstance(q, m.Aggregated) for t in tables_of(q.expr)]
             for i, noun in draft.of(Noun):
@@ -952,6 +955,7 @@ class Assembler:
                 return None
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
+            ask = self._by_own_names(ask)
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
@@ -1098,6 +1102,39 @@ class Assembler:
                 change: dict[object, object] = {m.EventTime(): m.Col(time)}
                 return ask.but(where=tuple(m.replaced(c, change) for c in ask.where))
         return ask
+
+    def _counts_figures(self, ask: m.Ask) -> bool:
+        """True where rows of a table of figures are counted of which one figure was named."""
+        told = {named for named, _ in self.nouns.vocabulary.figures}
+        said = {c.column for c in ask.where if isinstance(c, m.Is)} & told
+        counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.expr is None}
+        return bool(said) and counted <= {k.table for k in said} and bool(counted)
+
+    def _by_own_names(self, ask: m.Ask) -> m.Ask:
+        """What is measured is told by the names that stand on its own rows, before the codes of another table."""
+        tables = {*tables_of(ask.quantities), *m.counted_in(ask.quantities)}
+        if len(tables) != 1 or ask.kept:
+            return ask
+        (own,) = tables
+        change: dict[object, object] = {}
+        for group in ask.groups:
+            if not isinstance(group, m.Col):
+                continue
+            key = group.key
+            if key.table != own:
+                links = (r for r in self.catalogue.parents(own) if (r.other, r.other_column) == key)
+                key = next((m.ColumnKey(own, r.column) for r in links), key)
+            if key.table == own and self.catalogue.table(group.key.table).naming_column in (
+                None,
+                self._column(group.key),
+            ):
+                told = self.nouns.vocabulary.telling(key)
+                if told != group.key and self.nouns.column(told).role in (Role.NAME, Role.CATEGORY, Role.PLACE):
+                    change[group] = m.Col(told)
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
+
+    def _column(self, key: m.ColumnKey) -> object:
+        return self.catalogue.table(key.table).column(key.column)
 
     def _per_those_there(self, ask: m.Ask) -> m.Ask:
         """Visits a vet in 2025 are told by the vets who had visits then, and not by those who were hired then."""

@@ -379,6 +379,11 @@ class QuestionReader:
             except (CannotPlan, PlanError, RecursionError) as error:
                 problems.append(error.clause if isinstance(error, PlanError) else str(error))
                 continue
+            except Exception:
+                # One way to read it that fails inside takes no other with it.
+                log.exception("a reading could not be planned")
+                problems.append("something went wrong in planning it; the log has the details")
+                continue
             if plan not in readings:
                 readings[plan] = self._reading(candidate, plan, asked)
         ranked = sorted(readings.values(), key=lambda r: -r.score)[:MOST_READINGS]

@@ -110,7 +110,7 @@ AVERAGED = frozenset(
     stem(w)
     for w in [
         "rate", "ratio", "average", "mean", "median", "index", "expectancy", "percentage", "percent", "share", "per",
-        "score", "density", "level", "temperature", "age",
+        "score", "density", "level", "temperature", "age", "prevalence", "mortality", "incidence", "proportion",
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""

@@ -322,6 +322,7 @@ _SAID = re.compile(r"[;:(),.]")
 NAME = stem("name")
 _TELLING = frozenset(stem(w) for w in ["name", "description", "desc", "title", "label"])
 """Last words of columns that say in words what a row is of."""
+_CODED = frozenset(stem(w) for w in ["code", "id", "number", "no", "ref", "reference", "key"])
 _NAMING = frozenset(["name", "number", "reference", "code", "id", "title", "identifier", "initials"])
 
 
@@ -441,6 +442,8 @@ _FIGURE_PARTS = frozenset(["value", "obs", "observation", "figure", "amount", "d
 _FIGURE_NAMES = frozenset(
     ["indicator", "measure", "variable", "series", "metric", "statistic", "item", "characteristic", "kpi", "account"]
 )
+_SEXES = frozenset(["female", "females", "women", "girls", "f", "male", "males", "men", "boys", "m"])
+_BOTH_SEXES = frozenset(["persons", "people", "person", "everyone", "all persons", "p", "t"])
 _TOTAL = re.compile(
     r"all|total|both|overall|both sexes|all(?: \w+){1,4}\+?|total[ ,:-]\w+|grand total|\w+ total|whole \w+"
 )
@@ -739,7 +742,9 @@ class Vocabulary:
         column = table.column(key.column)
         if column.type is not Type.TEXT or not 3 <= column.distinct <= 300:
             return ()
-        return tuple(v for v in column.values if _TOTAL.fullmatch(v.strip().lower()))
+        told = {v.strip().lower(): v for v in column.values}
+        sexes = len(told) == 3 and len(told.keys() & _SEXES) == 2
+        return tuple(v for said, v in told.items() if _TOTAL.fullmatch(said) or (sexes and said in _BOTH_SEXES))
 
     def _is_repeated(self, table: Table) -> bool:
         """True for a table that tells of each of its things on many rows, and has them in a column of its name."""
@@ -864,7 +869,11 @@ class Vocabulary:
             others = (
                 ColumnKey(key.table, c.name) for c in self.table(key.table).columns if c.distinct == column.distinct
             )
-            words = (o for o in others if o != key and self._tells_what(o) and self.columns[o].parts[:-1] == parts)
+            # The name of an area is told by its code, and by a column called area.
+            bare = parts[:-1] if len(parts) > 1 and parts[-1] in _CODED else parts
+            words = (
+                o for o in others if o != key and self._tells_what(o) and self.columns[o].parts[:-1] in (parts, bare)
+            )
             numbered = not column.is_measure and not column.type.is_time and column.type is not Type.BOOLEAN
             self._telling[key] = next(words, key) if numbered else key
         return self._telling[key]

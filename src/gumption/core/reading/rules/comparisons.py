@@ -330,6 +330,18 @@ def _moved_to(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return Grouped(noun), *((measured,) if measured is not None else ()), Moved(None, "+" in parts, versus)
 
 
+def _saw_change(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What rose or fell between two times."""
+    sign = next(p for p in parts if p in ("+", "-"))
+    one, two = (p for p in parts if isinstance(p, Part))
+    noun = next(p for p in parts if isinstance(p, Noun))
+    measured = next(p for p in parts if isinstance(p, Measured))
+    versus = _versus(two, one)
+    if versus is None or one.kind != "time":
+        return None
+    return Grouped(noun), measured, Moved(None, sign == "+", versus)
+
+
 def _moved_since(_: object, noun: Noun, sign: str, span: Span) -> tuple[object, ...] | None:
     versus = to_the_last(span) or _since(span)
     return (Grouped(noun), Moved(None, sign == "+", versus)) if versus is not None else None
@@ -575,6 +587,19 @@ RULES = (
         _moved_since,
         ("which clinics are down on last month",),
         weight=0.5,
+    ),
+    *(
+        Rule("MOVED", pattern, lambda *p: _saw_change(p), (example,), weight=0.55)
+        for pattern, example in (
+            (
+                "WHICH C|T saw|had|experienced|recorded|showed|registered|suffered a|an|any? CHG in|of E between|from K and|to K",
+                "which clinics saw a fall in fee between 2024 and 2025",
+            ),
+            (
+                "C|T that|which|who|with saw|had|experienced|recorded|showed? a|an|any? CHG in|of E between|from K and|to K",
+                "clinics with a fall in fee between 2024 and 2025",
+            ),
+        )
     ),
     Rule("UPDOWN", "up|higher|ahead|rising|gaining", lambda: "+", ("up",), weight=0.9),
     Rule("UPDOWN", "down|lower|behind|falling|losing", lambda: "-", ("down",), weight=0.9),

@@ -702,6 +702,13 @@ RULES = (
         weight=0.4,
     ),
     Rule("G", "whether E CMP E", lambda e, op, f: _higher_or_not(op, e, f), ("whether fee over cost",), weight=0.3),
+    *(
+        Rule("G", pattern, lambda *p: each_of(*(x for x in p if isinstance(x, Values))), (example,), weight=0.6)
+        for pattern, example in (
+            ("by V and|& by V", "by dogs and by cats"),
+            ("by V , by V ,? and|& by V", "by dogs, by cats and by rabbits"),
+        )
+    ),
     Rule(
         "G", "for|of|in|at V and|& for|of|in|at V", lambda a, b: each_of(a, b), ("for dogs and for cats",), weight=0.25
     ),
