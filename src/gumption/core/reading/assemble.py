@@ -222,6 +222,8 @@ MOST_KINDS = 40
 MOST_NAMED = 6
 """Values that may be named one by one and are each told by itself."""
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "any", "no"])
+_HALF_NAMED = 0.62
+"""How well words name a column of which only the last is its own."""
 _KINDS_OF_DOINGS = frozenset(
     stem(w)
     for w in ["category", "type", "kind", "reason", "cause", "issue", "problem", "fault", "purpose", "subject", "topic"]
@@ -663,6 +665,24 @@ def _none_in_periods(
     return where, None
 
 
+def _shares_of_years(ask: m.Ask) -> m.Ask:
+    """Shares in one year and in another are of each of the two."""
+    shared = [q for q in ask.quantities if isinstance(q, m.Along) and q.kind == "share"]
+    timed = any(isinstance(g, m.PartOf) for g in ask.groups)
+    years = [
+        c
+        for c in ask.where
+        if isinstance(c, m.Any)
+        and all(isinstance(i, m.Within) and i.time == m.EventTime() and are_whole_years(i.low, i.high) for i in c.items)
+    ]
+    if not shared or timed or not years or len(ask.groups) != 1:
+        return ask
+    within: dict[object, object] = {q: dataclasses.replace(q, kind="share_within") for q in shared}
+    told = m.replaced(ask, within)
+    assert isinstance(told, m.Ask)
+    return told.but(groups=(*ask.groups, m.PartOf("year", m.EventTime())))
+
+
 def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     yearly = isinstance(group.by, m.PartOf) and group.by.unit == "year"
     return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
@@ -896,6 +916,11 @@ class Assembler:
             if named:
                 unread -= named
                 draft.cost("a name that is defined", -0.6 * len(named))
+            strange = [p for leaf in words for p in self._said_beside(leaf, tokens)]
+            if strange:
+                # Methane is no part of the name of emissions.
+                unread.update(strange)
+                draft.cost("words beside a name", 0.3 * len(strange))
             for i in left:
                 edge = sequence.edges[i]
                 places = [
@@ -955,7 +980,7 @@ class Assembler:
                 return None
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = self._by_own_names(ask)
+            ask = self._by_own_names(_shares_of_years(ask))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
@@ -967,6 +992,23 @@ class Assembler:
                 sum(features.values()),
                 follows,
             )
+
+    def _said_beside(self, leaf: Edge, tokens: Sequence[Token]) -> list[int]:
+        """The places of words that were taken with a column's name and are no part of what is known of it."""
+        noun = leaf.value
+        if leaf.category not in ("M", "C") or leaf.end - leaf.start < 2 or leaf.score > _HALF_NAMED:
+            return []
+        if not isinstance(noun, Noun) or noun.key is None:
+            return []
+        words = self.nouns.vocabulary.columns[noun.key]
+        table = self.nouns.vocabulary.tables[noun.key.table]
+        known = {*words.parts, *words.full, *words.described, *table.parts, *(w for s in words.synonyms for w in s)}
+        known |= {w for c in words.clauses for w in c}
+        return [
+            p
+            for p in range(leaf.start, leaf.end)
+            if word_weight(tokens[p]) == 1.0 and not any(lexicon.related(tokens[p].stem, k) for k in known)
+        ]
 
     def _is_a_thing(self, leaf: Edge, tokens: Sequence[Token]) -> bool:
         """True for the name of a table's rows, of which one or some are spoken of, that was taken for a measure."""
