@@ -1189,7 +1189,7 @@ class Assembler:
                 case m.Combined(op="/", left=m.Aggregated() as left, right=m.Aggregated("count", None, str(each), ())):
                     for table in (left.table, *tables_of(left.expr)):
                         path = self.catalogue.path(table, each) if table not in (None, each) else None
-                        if path and (ratio not in scaled or any(isinstance(g, m.PartOf) for g in ask.groups)):
+                        if path and ratio not in scaled:
                             key = m.Col(m.ColumnKey(path[-1].table, path[-1].column))
                             there = m.Aggregated("distinct", key, table)
                             change[ratio] = dataclasses.replace(ratio, right=there)
@@ -1571,6 +1571,7 @@ class Assembler:
         pieces.items = tuple(self._with_kinds_shared(pieces))
         pieces.items = self._with_their_number(pieces)
         pieces.items = tuple(self._of_common_kinds(pieces))
+        pieces.items = tuple(self._counted_when(pieces))
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1589,6 +1590,17 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _counted_when(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """Most claims reported: claims are counted, by the day that they were reported."""
+        for i, value in pieces.items:
+            key = value.noun.key if isinstance(value, Counted) else None
+            words = {stem(w) for w in pieces.words[pieces.edges[i].start : pieces.edges[i].end]}
+            if key in self.nouns.dates and key is not None and words & {*self.nouns.vocabulary.tables[key.table].parts}:
+                yield i, Counted(Noun(table=key.table))
+                yield i, Noun(key=key)
+            else:
+                yield i, value
 
     def _of_common_kinds(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The most common repair is the kind of which there are most, since no repair happens twice."""
@@ -2460,7 +2472,8 @@ class Assembler:
                 # Orders never shipped are not: none has orders of its own.
                 found += [m.Not(c) for c in has.rows.where]
                 continue
-            between = self._between(head, has.rows.table) if isinstance(has, m.Has) else None
+            any_at_all = isinstance(has, m.Has) and (has.op, has.number) in ((">=", 1), (">", 0))
+            between = self._between(head, has.rows.table) if isinstance(has, m.Has) and any_at_all else None
             if isinstance(has, m.Has) and between is not None:
                 moved = dataclasses.replace(has, rows=m.Rows(between, has.rows.where))
                 condition = m.Not(moved) if isinstance(condition, m.Not) else moved
@@ -2739,6 +2752,10 @@ class Assembler:
                 # "Joiners per month" counts those who have the date.
                 head = dated[0]
             begun = [t.key.table for _, p in draft.of(Part) for t in m.times_in(p.condition) if isinstance(t, m.Col)]
+            so_many = [h.rows.table for _, p in draft.of(Part) for h in m.parts(p.condition) if isinstance(h, m.Has)]
+            if so_many and not named and not dated and all(isinstance(g, m.PartOf) for g in groups):
+                # Months with more than twelve claims are shown with how many claims they had.
+                head = so_many[0]
             if begun and not named and not dated:
                 # Tenancies started in 2025 are told by their own date, and they are counted.
                 reached = all(self.catalogue.path(begun[0], t) is not None for t in tables_of((*groups, *said)))

@@ -1931,6 +1931,20 @@ class Linker:
                     score = 0.8
                 yield Edge("U", place, place + 1, Noun(unknown=token.text), score)
 
+    def _lasting_then(self, said: list[str]) -> Iterator[Edge]:
+        """Words for what runs from one date to another, such as a policy in force: it did so on a day between them."""
+        spans = [
+            (first, last)
+            for _, (first, last) in self.pairs
+            if first.table == last.table and self._are_ends(first, last)
+        ]
+        for start in range(len(said)):
+            for size in (2, 1):
+                if tuple(said[start : start + size]) in _LIVE_WORDS:
+                    for first, last in spans[:2]:
+                        gone = bool(self.vocabulary.column(last).missing)
+                        yield Edge("LIVE", start, start + size, (m.Col(first), m.Col(last), gone), 0.9)
+
     def _lengths(self, tokens: list[Token]) -> Iterator[Edge]:
         """How long something takes, from the dates of a table; other words of the question say which dates."""
         words = [t.stem for t in tokens]
@@ -1950,6 +1964,7 @@ class Linker:
             size = next((n for n in (3, 2) if tuple(said[start : start + n]) in _WITH_US), 0)
             for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:2] if size else ():
                 yield Edge("WITHUS", start, start + size, Noun(key=key), min(score + 0.1, 0.97))
+        yield from self._lasting_then(said)
         takes = bool({"take", "takes", "took", "taken", "last", "lasts", "lasted", "needs", "needed"} & set(said))
         for start in range(len(tokens)):
             for size in (3, 2, 1):
@@ -2403,6 +2418,20 @@ _WITH_US = frozenset(
     ]
 )
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "per"])
+_LIVE_WORDS: frozenset[tuple[str, ...]] = frozenset(
+    [
+        ("active",),
+        ("in", "force"),
+        ("live",),
+        ("running",),
+        ("current",),
+        ("valid",),
+        ("in", "place"),
+        ("employed",),
+        ("let",),
+    ]
+    + [("occupied",), ("under", "contract"), ("on", "hire"), ("in", "effect"), ("staying",)]
+)
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",

@@ -389,6 +389,24 @@ def _times_the_mean(parts: tuple[object, ...], times: float) -> Part | None:
     return Part(m.Compared(op, measured.expr, m.Combined("*", usual, m.Number(said))), "number")  # type: ignore[arg-type]
 
 
+def _running_then(live: tuple[m.Col, m.Col, bool], span: Span, end: str) -> Part | None:
+    """In force on a day: it had begun by then, and had not ended."""
+    first, last, gone = live
+    if span.low is None or span.high is None or span.part is not None or (not end and span.low != span.high):
+        return None
+    day = span.high if end == "high" else span.low
+    ended: m.Condition = m.Within(last, day, None)
+    if gone:
+        ended = m.Any((m.Missing(last.key), ended))
+    return Part(m.All((m.Within(first, None, day), ended)), "state")
+
+
+def _such_running_then(live: tuple[m.Col, m.Col, bool], noun: Noun, span: Span, end: str) -> tuple[Noun, Part] | None:
+    """Active policies at the end of a year."""
+    part = _running_then(live, span, end)
+    return (noun, part) if part is not None and noun.table == live[0].key.table else None
+
+
 def _after(date: Noun, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
     """So long after a date: from then to when things happened."""
     if date.key is None or stretch[0] in ("minutes", "hours"):
@@ -1277,6 +1295,22 @@ RULES = (
             ("has|have|had been? WITHUS for? DUR ORMORE", "have been with us for 2 years or more"),
             ("WITHUS for? CMP DUR", "with us for more than 2 years"),
             ("WITHUS for? DUR ORMORE", "with us for 2 years or more"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda live, span, e=end: _running_then(live, span, e), (example,), weight=0.6)
+        for pattern, end, example in (
+            ("LIVE at|by|as the|of? end of TIME", "high", "active at the end of 2025"),
+            ("LIVE at|by the? start|beginning of TIME", "low", "active at the start of 2025"),
+            ("LIVE on|at|as of? TIME", "", "active on 5 January 2025"),
+        )
+    ),
+    *(
+        Rule("NPX", pattern, lambda live, t, span, e=end: _such_running_then(live, t, span, e), (example,), weight=0.6)
+        for pattern, end, example in (
+            ("LIVE T at|by|as the|of? end of TIME", "high", "active visits at the end of 2025"),
+            ("LIVE T at|by the? start|beginning of TIME", "low", "active visits at the start of 2025"),
+            ("LIVE T on|as of? TIME", "", "active visits on 5 January 2025"),
         )
     ),
     Rule("K", "STATE after DUR", lambda k, s: _lasting_till_now(k, ">", s), ("open after 3 days",), weight=0.3),
