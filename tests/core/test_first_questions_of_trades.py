@@ -1,4 +1,4 @@
-"""The first questions of thirty-eight trades, each with the reading that somebody in that trade would expect, and no doubt.
+"""The first questions of forty-three trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
 with > follows on the one before.
@@ -17,8 +17,9 @@ from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, opened_from
 from tests.trades.further import FURTHER
 from tests.trades.making import TRADES
+from tests.trades.registers import REGISTERS
 
-FILES = {**TRADES, **FURTHER}
+FILES = {**TRADES, **FURTHER, **REGISTERS}
 PLACE = Path(__file__).parent.parent / "trades"
 
 

@@ -1004,6 +1004,8 @@ class Assembler:
         table = self.nouns.vocabulary.tables[noun.key.table]
         known = {*words.parts, *words.full, *words.described, *table.parts, *(w for s in words.synonyms for w in s)}
         known |= {w for c in words.clauses for w in c}
+        if self.nouns.column(noun.key).role is Role.MONEY:
+            known |= {stem(w) for w in ("money", "amount", "sum", "cash")}
         return [
             p
             for p in range(leaf.start, leaf.end)
