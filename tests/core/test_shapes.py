@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import unittest
 
-from tests.support import DEMO_DAY, demo
+from gumption.core.reading.read import QuestionReader
+from tests.support import DEMO_DAY, demo, tables_for
 
 READ = {
     # periods, and how many of them
@@ -90,6 +91,38 @@ class Shapes(unittest.TestCase):
         plan = reader.read("visits by wait: under 2, 2 to 5, 6 to 10, over 10", DEMO_DAY).readings[0].plan
         bands = {row[0] for row in opened.answerer.answer(plan, DEMO_DAY).rows}
         self.assertEqual(bands, {0.0, 2.0, 6.0, 11.0, None})
+
+
+DOOR = "Date,Adults,Under 16s,Shop takings,Cafe takings,Weather\n" + "".join(
+    f"2026-0{1 + i // 28}-{1 + i % 28:02d},{40 + i % 7},{10 + i % 5},{20 + i}.50,{30 + i}.25,{('Dry', 'Wet')[i % 2]}\n"
+    for i in range(84)
+)
+FUEL = "Date,Reg,Driver,Litres,Cost,Odometer\n" + "".join(
+    f"2026-0{1 + i // 28}-{1 + i % 28:02d},KX{i % 4},{('Ann', 'Ben', 'Cas')[i % 3]},{20 + i % 9}.5,{40 + i}.10,{9000 + 90 * i}\n"
+    for i in range(84)
+)
+OF_COLUMNS = {
+    "how many visitors in February": "the total Adults + Under 16s, where Date is in February",
+    "total takings": "the total Shop takings + Cafe takings",
+    "takings by weather": "the total Shop takings + Cafe takings, for each Weather",
+    "cafe takings in January": "the total Cafe takings, where Date is in January",
+    "which driver uses the most fuel": "the total Litres, for each Driver, by the total Litres, highest first: the first",
+    "which reg has the highest mileage": (
+        "the highest Odometer, for each Reg, by the highest Odometer, highest first: the first"
+    ),
+}
+
+
+class Columns(unittest.TestCase):
+    """Several columns that are one thing, and columns that are not added up."""
+
+    def test_each_is_read_as_meant(self) -> None:
+        opened = tables_for(type(self), {"door.csv": DOOR, "fuel log.csv": FUEL})
+        reader = QuestionReader(opened.catalogue)
+        for question, words in OF_COLUMNS.items():
+            with self.subTest(question):
+                read = reader.read(question, DEMO_DAY)
+                self.assertEqual(read.readings[0].words if read.readings else read.problem, words)
 
 
 if __name__ == "__main__":

@@ -224,6 +224,34 @@ MOST_NAMED = 6
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "any", "no"])
 _HALF_NAMED = 0.62
 """How well words name a column of which only the last is its own."""
+_STUFF = frozenset(
+    [
+        "fuel",
+        "water",
+        "energy",
+        "electricity",
+        "power",
+        "gas",
+        "diesel",
+        "petrol",
+        "oil",
+        "heat",
+        "milk",
+        "feed",
+        "paper",
+        "waste",
+        "rain",
+        "time",
+        "money",
+        "food",
+        "wood",
+        "grain",
+        "data",
+        "traffic",
+        "material",
+    ]
+)
+"""What is measured and cannot be counted."""
 _KINDS_OF_DOINGS = frozenset(
     stem(w)
     for w in ["category", "type", "kind", "reason", "cause", "issue", "problem", "fault", "purpose", "subject", "topic"]
@@ -1574,6 +1602,7 @@ class Assembler:
         pieces.items = self._with_their_number(pieces)
         pieces.items = tuple(self._of_common_kinds(pieces))
         pieces.items = tuple(self._counted_when(pieces))
+        pieces.items = self._of_stuff(pieces)
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1603,6 +1632,24 @@ class Assembler:
                 yield i, Noun(key=key)
             else:
                 yield i, value
+
+    def _of_stuff(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
+        """The most fuel is told by how much of it there was, and not by how many rows tell of some."""
+        items = list(pieces.items)
+        for place, (i, value) in enumerate(items):
+            table = value.noun.table if isinstance(value, Counted) else None
+            words = pieces.words[pieces.edges[i].start : pieces.edges[i].end]
+            if table is None or not _STUFF & {*words} or "many" in words:
+                continue
+            amounts = (c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY)
+            amount = next((m.Col(m.ColumnKey(table, c.name)) for c in amounts), None)
+            tops = [n for n, (j, v) in enumerate(items) if j == i and isinstance(v, Top) and v.counts]
+            if amount is not None and tops:
+                top = items[tops[0]][1]
+                assert isinstance(top, Top)
+                items[tops[0]] = (i, dataclasses.replace(top, counts=False, by=amount))
+                items[place] = (i, Measured(amount))
+        return tuple(items)
 
     def _of_common_kinds(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The most common repair is the kind of which there are most, since no repair happens twice."""
@@ -2451,6 +2498,11 @@ class Assembler:
                     return m.OverGroups("mean", m.Aggregated("sum", top.expr), each)
             measured = isinstance(ratio.bottom, Measured) and top.expr is not None
             return m.Combined("/", m.Aggregated("sum", top.expr), bottom) if measured else None
+        if isinstance(ratio.bottom, Measured) and top and set(tables_of(top)) != set(tables_of(bottom)):
+            own = (c.role is Role.MONEY for t in tables_of(bottom) for c in self.catalogue.table(t).columns)
+            if any(own):
+                # The price per litre is told by what the litres cost, and not by what vehicles did.
+                draft.cost("a ratio over tables", 0.5)
         path, ends = self.catalogue.path, [set(tables_of(side) or m.counted_in(side)) for side in (top, bottom)]
         if any(path(a, b) is None and path(b, a) is None for a in ends[0] for b in ends[1] if a != b):
             # What is spent per owner is told by what owners paid, and not by what the house bought.

@@ -418,6 +418,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _room(vocabulary, table)
         yield from _parts_of(vocabulary, table)
         yield from _both_kinds(vocabulary, table)
+        yield from _all_alike(vocabulary, table)
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _yields(vocabulary, table, held)
@@ -645,14 +646,15 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
 
 _ADMITTED = stems(
     "adult adults child children kids member members concession concessions senior seniors student students infant infants"
-    " pensioners families teenagers men women boys girls"
+    " pensioners families teenagers men women boys girls under over school schools group groups pupils"
 )
 
 
 def admitted(vocabulary: Vocabulary, table: str) -> m.Expr | None:
     """All of them together, where a row tells of so many adults and so many children; else None."""
     columns = [c for c in vocabulary.table(table).columns if c.role is Role.QUANTITY and c.type is Type.INTEGER]
-    kinds = [c for c in columns if {stem(p) for p in name_parts(c.name)} <= _ADMITTED]
+    # Under 16s and over 60s are told by their age.
+    kinds = [c for c in columns if {stem(p.rstrip("0123456789s") or "over") for p in name_parts(c.name)} <= _ADMITTED]
     if len(kinds) < 2:
         return None
     exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
@@ -800,6 +802,27 @@ def _commissions(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
 
 
 _DENSELY = ("population density", "density", "density of population", "densely populated", "densely settled")
+
+
+_NO_KINDS = stems(
+    "gross net total planned actual budget budgeted target due paid owed unit min max minimum maximum first last previous"
+    " estimated quoted expected average mean median list sale cost our their"
+)
+
+
+def _all_alike(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """What several columns of money are called alike by: shop takings and cafe takings are the takings."""
+    heads: dict[str, list[m.Expr]] = {}
+    for column in vocabulary.table(table).columns:
+        parts = name_parts(column.name)
+        if column.role is Role.MONEY and column.aggregate is None and len(parts) == 2:
+            kinds = [] if stem(parts[0]) in _NO_KINDS else [m.Col(ColumnKey(table, column.name))]
+            heads.setdefault(parts[1], []).extend(kinds or [m.Number(0.0)])
+    for head, columns in heads.items():
+        if len(columns) < 2 or m.Number(0.0) in columns or (stem(head),) in vocabulary.names_alone:
+            continue
+        whole = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), columns)
+        yield from ((phrase, whole, 0.97) for phrase in (head, f"total {head}", f"all {head}", f"overall {head}"))
 
 
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:

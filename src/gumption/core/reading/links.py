@@ -2429,8 +2429,12 @@ _LIVE_WORDS: frozenset[tuple[str, ...]] = frozenset(
         ("in", "place"),
         ("employed",),
         ("let",),
+        ("occupied",),
+        ("under", "contract"),
+        ("on", "hire"),
+        ("in", "effect"),
+        ("staying",),
     ]
-    + [("occupied",), ("under", "contract"), ("on", "hire"), ("in", "effect"), ("staying",)]
 )
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {

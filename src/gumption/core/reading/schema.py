@@ -114,6 +114,10 @@ AVERAGED = frozenset(
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""
+_METERS = frozenset(
+    stem(w) for w in ["odometer", "mileage", "meter", "reading", "counter", "clock", "hour", "milometer"]
+) - {stem("hour")}
+"""Words of what only ever goes up, as it stands."""
 _EVERYONE = frozenset(stem(w) for w in ["people", "persons", "population", "residents", "inhabitants", "usual"])
 _ALL = frozenset(stem(w) for w in ["all", "total", "population", "overall"])
 _OF_PEOPLE = frozenset(
@@ -572,6 +576,9 @@ class Nouns:
                 small = column.type.is_number and column.type is not Type.INTEGER and column.high is not None
                 fraction = small and float(column.high or 0) <= 1.0
                 shared = fraction and bool(said & _FRACTIONS) and column.aggregate is None
+                if set(words.parts) <= _METERS and column.aggregate is None:
+                    # What a meter stands at is not added up.
+                    return "max"
                 return "mean" if averaged or shared else column.default_aggregate
             case m.AsAt(value=key):
                 return self.function(m.Col(key))

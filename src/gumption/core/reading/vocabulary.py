@@ -590,6 +590,7 @@ class Vocabulary:
             if len(name) > 1
         }
         """The names of columns that are more than one word."""
+        self.names_alone = {words.parts for words in self.columns.values() if len(words.parts) == 1}
         self.known = self._known_words()
         self._spellable = sorted(w for w in self.known if len(w) >= 4)
         # Kept here and not beside the class, so that they are let go with the vocabulary.
