@@ -18,7 +18,7 @@ from gumption.core.model.wish import ChartWish
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.changes import is_time
-from gumption.core.reading.derived import DECIDED, is_birth
+from gumption.core.reading.derived import DECIDED, is_birth, trade
 from gumption.core.reading.flow import event_time, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
@@ -252,6 +252,7 @@ _STUFF = frozenset(
     ]
 )
 """What is measured and cannot be counted."""
+_SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
 _KINDS_OF_DOINGS = frozenset(
     stem(w)
     for w in ["category", "type", "kind", "reason", "cause", "issue", "problem", "fault", "purpose", "subject", "topic"]
@@ -1603,6 +1604,7 @@ class Assembler:
         pieces.items = tuple(self._of_common_kinds(pieces))
         pieces.items = tuple(self._counted_when(pieces))
         pieces.items = self._of_stuff(pieces)
+        pieces.items = tuple(self._of_units(pieces))
         two_steps = self._in_two_steps(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1630,6 +1632,18 @@ class Assembler:
             if key in self.nouns.dates and key is not None and words & {*self.nouns.vocabulary.tables[key.table].parts}:
                 yield i, Counted(Noun(table=key.table))
                 yield i, Noun(key=key)
+            else:
+                yield i, value
+
+    def _of_units(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """How many lambs were sold: of rows that tell how many, their sum."""
+        sold = bool(_SOLD & {*pieces.words})
+        for i, value in pieces.items:
+            table = value.noun.table if sold and isinstance(value, Counted) and not value.distinct else None
+            such = any(j == i and isinstance(p.condition, m.Is) for j, p in pieces.of(Part))
+            quantity = trade(self.nouns.vocabulary, table).quantity if table is not None and such else None
+            if isinstance(quantity, m.Col) and self.nouns.column(quantity.key).type is Type.INTEGER:
+                yield i, Worked(m.Aggregated("sum", quantity))
             else:
                 yield i, value
 

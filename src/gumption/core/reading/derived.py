@@ -22,6 +22,7 @@ from gumption.core.reading.vocabulary import (
     INCOME_WORDS,
     PLANNED,
     Vocabulary,
+    is_out_of,
     is_yearly,
     name_parts,
     word_stems,
@@ -33,7 +34,7 @@ def stems(words: str) -> frozenset[str]:
     return frozenset(stem(w) for w in words.split())
 
 
-_QUANTITY = stems("quantity qty units unit pieces piece stock number count nights hours volume hand")
+_QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
 _PRICE = stems("price rate fee tariff")
 _COST = stems("cost costs")
 _DUE = stems("due billed invoiced charged owed expected payable billable")
@@ -419,6 +420,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _parts_of(vocabulary, table)
         yield from _both_kinds(vocabulary, table)
         yield from _all_alike(vocabulary, table)
+        yield from _of_the_most(vocabulary, table)
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
         yield from _yields(vocabulary, table, held)
@@ -823,6 +825,20 @@ def _all_alike(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr
             continue
         whole = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), columns)
         yield from ((phrase, whole, 0.97) for phrase in (head, f"total {head}", f"all {head}", f"overall {head}"))
+
+
+def _of_the_most(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What was reached of what could be: a score in per cent of the marks that a test is out of."""
+    columns = [c for c in vocabulary.table(table).columns if c.type.is_number]
+    most = next((c for c in columns if is_out_of(c.name)), None)
+    place = columns.index(most) if most is not None else 0
+    if most is None or not place or not columns[place - 1].is_measure:
+        return
+    reached, whole = (m.Aggregated("sum", m.Col(ColumnKey(table, c.name))) for c in (columns[place - 1], most))
+    ratio = m.Combined("/", reached, whole, percent=True)
+    for word in dict.fromkeys((spoken(columns[place - 1].name).lower(), "score", "mark", "marks", "result")):
+        for said in ("percentage {}", "percent {}", "% {}", "{} percentage", "{} in percent", "average percentage {}"):
+            yield said.format(word), ratio, 1.1
 
 
 def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:

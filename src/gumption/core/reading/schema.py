@@ -22,6 +22,7 @@ from gumption.core.reading.vocabulary import (
     NAME,
     PLANNED,
     Vocabulary,
+    is_out_of,
     name_parts,
     word_stems,
 )
@@ -356,7 +357,7 @@ class Nouns:
         if columns := [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.MONEY]:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
         scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
-        told = [c for c in scores if not _BOUNDS & set(name_parts(c.name))]
+        told = [c for c in scores if not _BOUNDS & set(name_parts(c.name)) and not is_out_of(c.name)]
         sums = [c for c in told if c.role is Role.QUANTITY]
         main = next(iter(sums or told or scores), None)
         return m.Col(ColumnKey(table, main.name)) if main is not None else None

@@ -1006,6 +1006,12 @@ class Vocabulary:
         return best
 
 
+def is_out_of(name: str) -> bool:
+    """True for a column of what could be reached at most: the marks that a test is out of."""
+    parts = name_parts(name)
+    return parts[:2] == ["out", "of"] or parts[-2:] == ["out", "of"] or set(parts) in ({"max", "marks"}, {"max", "score"})
+
+
 def _is_a_name(parts: Sequence[str]) -> bool:
     return len(parts) == 2 and parts[1] == "name"
 

@@ -61,6 +61,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     found.append(("more of a code", 0.4))
                 if column.type is Type.INTEGER and not float(value).is_integer():
                     found.append(("broken number of whole ones", 0.2))
+            case m.Aggregated(function="distinct", expr=m.Col(key=key)) if any(
+                isinstance(c, m.Is) and c.column == key and len(c.values) == 1 for c in ask.where
+            ):
+                # Of one grade there is one grade: whoever got the most has most rows of it.
+                found.append(("different ones of one", 1.5))
             case m.Aggregated(function=function, expr=m.Col(key=key)):
                 column = nouns.column(key)
                 if function == "sum" and not column.role.is_summed:

@@ -1747,6 +1747,19 @@ RULES = (
     ),
     Rule("NEVER", "has|have|had|did? W nothing|nowt", lambda w: Never(w), ("has booked nothing",), weight=0.45),
     Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),
+    *(
+        Rule(
+            "NEVER",
+            pattern,
+            lambda *p: (Never("came"), Part(span_condition(p[-1], m.EventTime()), "time")),  # type: ignore[arg-type]
+            (example,),
+            weight=0.8,
+        )
+        for pattern, example in (
+            ("has|have|had NEG been back|in|here|seen? TIME", "have not been since May 2025"),
+            ("has|have|had NEG come|visited|returned|attended|appeared back|in? TIME", "have not come since May 2025"),
+        )
+    ),
     # only ever, and both
     Rule(
         "K",

@@ -101,6 +101,15 @@ def comes_again(condition: m.Condition) -> bool:
     return weekly or isinstance(condition, m.Clock)
 
 
+def _kinds_by(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Boys and girls by form: how many of each."""
+    each = each_of(*(p for p in parts if isinstance(p, Values)))
+    told = parts[-1]
+    if each is None or (isinstance(told, Noun) and told.key == next(p for p in parts if isinstance(p, Values)).column):
+        return None
+    return (*each, by_one(told))  # type: ignore[arg-type]
+
+
 def _so_many_of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """How many of one kind there are, and how many of another."""
     each = each_of(*(p for p in parts if isinstance(p, Values)))
@@ -404,6 +413,10 @@ RULES = (
         )
     ),
     Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=0.1),
+    *(
+        Rule("G", pattern, lambda *p: _kinds_by(p), (example,), weight=0.35)
+        for pattern, example in (("V and|& V BY C", "dogs and cats by clinic"), ("V and|& V BY UNIT", "dogs and cats by month"))
+    ),
     Rule("G", "UNIT HAVING? WITHOUT any? T", lambda *p: _none_of(p), ("days without visits",), weight=0.5),
     Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.6),
     Rule("G", "UNIT when|where|that", lambda u: _unit(u), ("months when",), weight=0.3),
