@@ -383,6 +383,7 @@ class Rooms(Page):
         self.assertEqual(field.get_attribute("value"), f"number of visits by {then} ")
         field.send_keys("x", Keys.BACKSPACE, Keys.ESCAPE, Keys.ENTER)
         self.see("has the most visits", "main")
+        self.type_question("number of visits by clinic town", Keys.SHIFT, Keys.ENTER)
         self.see("Alt+1", "[data-testid=others]")
         reading = self.browser.find_element(By.CSS_SELECTOR, "[data-testid=others] button").text
         ActionChains(self.browser).key_down(Keys.ALT).send_keys("1").key_up(Keys.ALT).perform()

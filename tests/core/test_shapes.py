@@ -101,7 +101,27 @@ FUEL = "Date,Reg,Driver,Litres,Cost,Odometer\n" + "".join(
     f"2026-0{1 + i // 28}-{1 + i % 28:02d},KX{i % 4},{('Ann', 'Ben', 'Cas')[i % 3]},{20 + i % 9}.5,{40 + i}.10,{9000 + 90 * i}\n"
     for i in range(84)
 )
+PUPILS = "Pupil ID,Form,Sex\n" + "".join(
+    f"P{i:02d},{('7A', '7B')[i % 2]},{('M', 'F')[i // 7 % 2]}\n" for i in range(30)
+)
+RESULTS = "Pupil ID,Subject,Score,Out of,Grade\n" + "".join(
+    f"P{i % 30:02d},{('Maths', 'English')[i // 30]},{20 + i % 37},60,{'ABC'[i % 3]}\n" for i in range(60)
+)
+STALL = "Date,Buyer,What,How many,Price each,Total\n" + "".join(
+    f"2026-0{1 + i % 9}-{1 + i % 27:02d},{('Mart', 'Gate')[i % 2]},{('Lamb', 'Calf', 'Pig')[i % 3]},{1 + i % 9},{30 + i % 4},"
+    f"{(1 + i % 9) * (30 + i % 4)}\n"
+    for i in range(90)
+)
 OF_COLUMNS = {
+    "which subject has the lowest average": (
+        "the average Score, for each Subject, by the average Score, lowest first: the first"
+    ),
+    "percentage score by subject": "the total Score as a percentage of the total Out of, for each Subject",
+    "who got the most A grades": (
+        "the number of results, for each Pupil ID, where Grade is A, by the number of results, highest first: the first"
+    ),
+    "boys and girls by form": "the number of pupils, for each Sex and Form, where Sex is M or F",
+    "how many lambs did we sell": "the total How many, where What is Lamb",
     "how many visitors in February": "the total Adults + Under 16s, where Date is in February",
     "total takings": "the total Shop takings + Cafe takings",
     "takings by weather": "the total Shop takings + Cafe takings, for each Weather",
@@ -117,7 +137,10 @@ class Columns(unittest.TestCase):
     """Several columns that are one thing, and columns that are not added up."""
 
     def test_each_is_read_as_meant(self) -> None:
-        opened = tables_for(type(self), {"door.csv": DOOR, "fuel log.csv": FUEL})
+        opened = tables_for(
+            type(self),
+            {"door.csv": DOOR, "fuel log.csv": FUEL, "stall.csv": STALL, "pupils.csv": PUPILS, "results.csv": RESULTS},
+        )
         reader = QuestionReader(opened.catalogue)
         for question, words in OF_COLUMNS.items():
             with self.subTest(question):

@@ -1009,7 +1009,9 @@ class Vocabulary:
 def is_out_of(name: str) -> bool:
     """True for a column of what could be reached at most: the marks that a test is out of."""
     parts = name_parts(name)
-    return parts[:2] == ["out", "of"] or parts[-2:] == ["out", "of"] or set(parts) in ({"max", "marks"}, {"max", "score"})
+    return (
+        parts[:2] == ["out", "of"] or parts[-2:] == ["out", "of"] or set(parts) in ({"max", "marks"}, {"max", "score"})
+    )
 
 
 def _is_a_name(parts: Sequence[str]) -> bool:

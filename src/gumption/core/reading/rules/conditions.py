@@ -1751,7 +1751,7 @@ RULES = (
         Rule(
             "NEVER",
             pattern,
-            lambda *p: (Never("came"), Part(span_condition(p[-1], m.EventTime()), "time")),  # type: ignore[arg-type]
+            lambda *p: (Never("came"), Part(span_condition(p[-1], m.EventTime()), "time")),
             (example,),
             weight=0.8,
         )

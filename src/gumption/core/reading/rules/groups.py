@@ -415,7 +415,10 @@ RULES = (
     Rule("G", "UNIT HAVING", lambda u, _: _unit(u), ("months with",), weight=0.1),
     *(
         Rule("G", pattern, lambda *p: _kinds_by(p), (example,), weight=0.35)
-        for pattern, example in (("V and|& V BY C", "dogs and cats by clinic"), ("V and|& V BY UNIT", "dogs and cats by month"))
+        for pattern, example in (
+            ("V and|& V BY C", "dogs and cats by clinic"),
+            ("V and|& V BY UNIT", "dogs and cats by month"),
+        )
     ),
     Rule("G", "UNIT HAVING? WITHOUT any? T", lambda *p: _none_of(p), ("days without visits",), weight=0.5),
     Rule("G", "UNIT on|in which", lambda u: _unit(u), ("days on which",), weight=0.6),
