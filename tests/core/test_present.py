@@ -102,6 +102,9 @@ class Answers(unittest.TestCase):
             "which reason has the highest average fee": "Surgery: average fee net ",
             "number of clinics by region": "North has the most clinics, 3; 3 of the 4 share the fewest, 2.",
             "list the regions": "There are 4: East, North, South and West.",
+            "what share of the total fee net came from dogs": (
+                "The share is 56.16%: the sum of fee net where species is Dog is 2,255,906.95 of 4,"
+            ),
             "show the vets hired after 2022": "16 vets fit: ",
             "list the clinics": "There are 9 clinics: Cold Ash, ",
             "visits with a rating of more than 7": "No rows fit.",

@@ -101,8 +101,8 @@ FUEL = "Date,Reg,Driver,Litres,Cost,Odometer\n" + "".join(
     f"2026-0{1 + i // 28}-{1 + i % 28:02d},KX{i % 4},{('Ann', 'Ben', 'Cas')[i % 3]},{20 + i % 9}.5,{40 + i}.10,{9000 + 90 * i}\n"
     for i in range(84)
 )
-PUPILS = "Pupil ID,Form,Sex\n" + "".join(
-    f"P{i:02d},{('7A', '7B')[i % 2]},{('M', 'F')[i // 7 % 2]}\n" for i in range(30)
+PUPILS = "Pupil ID,Form,Sex,How heard\n" + "".join(
+    f"P{i:02d},{('7A', '7B')[i % 2]},{('M', 'F')[i // 7 % 2]},{('Flyer', 'Friend')[i % 2]}\n" for i in range(30)
 )
 RESULTS = "Pupil ID,Subject,Score,Out of,Grade\n" + "".join(
     f"P{i % 30:02d},{('Maths', 'English')[i // 30]},{20 + i % 37},60,{'ABC'[i % 3]}\n" for i in range(60)
@@ -112,7 +112,18 @@ STALL = "Date,Buyer,What,How many,Price each,Total\n" + "".join(
     f"{(1 + i % 9) * (30 + i % 4)}\n"
     for i in range(90)
 )
+LESSONS = "Lesson ID,Lesson,Weekday,Teacher\n" + "".join(
+    f"L{i:02d},{('Tap', 'Spin', 'Yoga')[i % 3]},{('Mon', 'Tue', 'Sat')[i % 3]},{('Jo', 'Mia')[i % 2]}\n"
+    for i in range(12)
+)
+PLACES = "Place ID,Lesson ID,Date,Status\n" + "".join(
+    f"B{i:03d},L{i * i % 12:02d},2026-0{1 + i % 9}-{1 + i % 27:02d},{('Came', 'Cancelled')[i % 5 == 0]}\n"
+    for i in range(90)
+)
 OF_COLUMNS = {
+    "busiest teacher": ("the number of places, for each Teacher, by the number of places, highest first: the first"),
+    "quietest weekday": ("the number of places, for each Weekday, by the number of places, lowest first: the first"),
+    "how did the pupils hear": "the number of pupils, for each How heard",
     "which subject has the lowest average": (
         "the average Score, for each Subject, by the average Score, lowest first: the first"
     ),
@@ -139,7 +150,15 @@ class Columns(unittest.TestCase):
     def test_each_is_read_as_meant(self) -> None:
         opened = tables_for(
             type(self),
-            {"door.csv": DOOR, "fuel log.csv": FUEL, "stall.csv": STALL, "pupils.csv": PUPILS, "results.csv": RESULTS},
+            {
+                "door.csv": DOOR,
+                "fuel log.csv": FUEL,
+                "stall.csv": STALL,
+                "pupils.csv": PUPILS,
+                "results.csv": RESULTS,
+                "lessons.csv": LESSONS,
+                "places.csv": PLACES,
+            },
         )
         reader = QuestionReader(opened.catalogue)
         for question, words in OF_COLUMNS.items():

@@ -7,7 +7,8 @@ from decimal import Decimal
 from gumption.core.model.names import plural
 from gumption.core.model.style import written
 from gumption.core.model.types import Role, Type, Value
-from gumption.core.plan.expressions import Aggregate, Bin
+from gumption.core.plan.constants import number_constant
+from gumption.core.plan.expressions import Aggregate, Arithmetic, Bin, ColumnRef
 from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Append, Derive, Group, Pivot
 from gumption.core.plan.words import aggregate_words, rows_called, set_apart, spoken
@@ -92,7 +93,34 @@ def band(low: float, width: float) -> str:
     return f"{written(low, ',.10g')} to {written(low + width, ',.10g')}"
 
 
+def _share(answer: Answer, aggregates: list[Aggregate]) -> str | None:
+    """A share that was worked out of a part and its whole: how many per cent, and of what."""
+    known = {a.name: a for a in aggregates}
+    cells = dict(zip(answer.columns, answer.rows[0], strict=True))
+    for step in answer.plan.steps:
+        match step:
+            case Derive(
+                name=name,
+                expression=Arithmetic(
+                    op="*", left=Arithmetic(op="/", left=ColumnRef(name=met), right=ColumnRef(name=of)), right=hundred
+                ),
+            ) if {met, of} <= known.keys() and {name, met, of} == cells.keys() and hundred == number_constant(100):
+                part, whole = known[met], known[of]
+                same = (part.function, part.column) == (whole.function, whole.column)
+                share = _number(cells[name])
+                if same and part.where is not None and whole.where is None and share is not None:
+                    told, total = (shown(cells[n], answer.schema[n]) for n in (met, of))
+                    per_cent = shown(share, answer.schema[name])
+                    return f"The share is {per_cent}%: {aggregate_words(part, answer.table)} is {told} of {total}."
+            case _:
+                pass
+    return None
+
+
 def _single(answer: Answer, aggregates: list[Aggregate]) -> str:
+    share = _share(answer, aggregates)
+    if share is not None:
+        return share
     values = answer.rows[0]
     parts = []
     worked_from = []

@@ -126,6 +126,7 @@ _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, 
 _SO_OFTEN = frozenset(["most", "least"])
 _ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
 _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
+_BUSY = frozenset(["busy", "busier", "busiest", "quiet", "quieter", "quietest"])
 _RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
 _LAST_OF_ALL = frozenset(["worst", "bottom"])
 _JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
@@ -1100,7 +1101,7 @@ class Assembler:
         others = [t for c in where for t in tables_of(c)]
         apart = any(self.catalogue.path(table, t) is None for t in others)
         together = all(self.catalogue.path(below, t) is not None for t in others)
-        return below if together and (apart or _LIKED & set(draft.words)) else table
+        return below if together and (apart or (_LIKED | _BUSY) & set(draft.words)) else table
 
     def _so_often(self, draft: Draft, value: object) -> object:
         """The share of owners who came more than five times: those of whom there are so many visits."""
