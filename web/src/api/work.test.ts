@@ -1,6 +1,9 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import type { Job } from "./client";
-import { follow, onEnded } from "./work";
+import { send } from "./uploads";
+import { follow, onEnded, sendAll } from "./work";
+
+vi.mock("./uploads", () => ({ send: vi.fn() }));
 
 const job = (status: Job["status"], id = "j1"): Job =>
   ({ id, status, tables: status === "done" ? ["sales"] : [] }) as unknown as Job;
@@ -30,6 +33,22 @@ test("a look that failed is tried again, and those who wait are told once", asyn
   expect(looks).toHaveBeenCalledTimes(3);
   expect(looks).toHaveBeenLastCalledWith("/api/v1/workspaces/3/jobs/j1", undefined);
   expect(told.mock.calls).toEqual([[job("done"), 3]]);
+  gone();
+});
+
+test("a server that goes away just when a file has come does not lose its reading", async () => {
+  const told = vi.fn();
+  const gone = onEnded(told);
+  const looks = vi
+    .fn()
+    .mockRejectedValueOnce(new TypeError("no network"))
+    .mockRejectedValueOnce(new TypeError("no network"))
+    .mockImplementationOnce(says(job("done", "j3")));
+  vi.stubGlobal("fetch", looks);
+  sendAll([new File(["a"], "sales.csv")], null, 3);
+  vi.mocked(send).mock.calls[0]?.[3].onSent("j3");
+  await vi.advanceTimersByTimeAsync(5_000);
+  expect(told.mock.calls).toEqual([[job("done", "j3"), 3]]);
   gone();
 });
 

@@ -26,29 +26,29 @@ const put = (key: string, workspace: number, change: Partial<Work>) => {
 
 export const ended = (job: Job) => !["waiting", "reading"].includes(job.status);
 
-/** Follow a reading until it ends; a look that failed is tried again. */
-export function follow(job: Job, key = job.id, workspace = workspaceHere(), failed = 0): void {
+/** Follow a reading until it ends. */
+export function follow(job: Job, key = job.id, workspace = workspaceHere()): void {
   put(key, workspace, { sending: null, job });
   if (ended(job)) {
     enders.forEach((e) => void e(job, workspace));
     return;
   }
-  setTimeout(
-    () => {
-      apiOf(() => workspace)
-        .job(job.id)
-        .then(
-          (next) => follow(next, key, workspace),
-          (problem: Error) => {
-            const gone = problem instanceof Problem && problem.status === 404;
-            if (gone || failed >= PATIENCE)
-              put(key, workspace, { job: { ...job, status: "failed", problem: problem.message } });
-            else follow(job, key, workspace, failed + 1);
-          },
-        );
-    },
-    POLL * 2 ** failed,
-  );
+  const lost = (problem: string) => put(key, workspace, { job: { ...job, status: "failed", problem } });
+  setTimeout(() => look(job.id, key, workspace, lost), POLL);
+}
+
+/** Look how far a reading is, and follow it; a look that failed is tried again. */
+function look(id: string, key: string, workspace: number, lost: (problem: string) => void, failed = 0): void {
+  apiOf(() => workspace)
+    .job(id)
+    .then(
+      (job) => follow(job, key, workspace),
+      (problem: Error) => {
+        const gone = problem instanceof Problem && problem.status === 404;
+        if (gone || failed >= PATIENCE) lost(problem.message);
+        else setTimeout(() => look(id, key, workspace, lost, failed + 1), POLL * 2 ** (failed + 1));
+      },
+    );
 }
 
 /** Send files side by side, each read as soon as it has come. */
@@ -58,21 +58,11 @@ export function sendAll(files: File[], replaces: string | null = null, workspace
     send(file, workspace, replaces, {
       onChange: (sending) => put(key, workspace, { sending }),
       onSent: (id) =>
-        void apiOf(() => workspace)
-          .job(id)
-          .then(
-            (job) => follow(job, key, workspace),
-            (problem: Error) =>
-              put(key, workspace, {
-                sending: {
-                  file: file.name,
-                  share: 1,
-                  status: "failed",
-                  problem: problem.message,
-                  stop: () => undefined,
-                },
-              }),
-          ),
+        look(id, key, workspace, (problem) =>
+          put(key, workspace, {
+            sending: { file: file.name, share: 1, status: "failed", problem, stop: () => undefined },
+          }),
+        ),
     });
   }
 }
