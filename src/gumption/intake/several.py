@@ -81,7 +81,7 @@ def _held(cells: Sequence[tuple[str, int]], separator: str) -> tuple[tuple[str, 
             counted[item] += rows
         if len(counted) > _MOST_KINDS:
             return None
-    if rows_of_several < _FEWEST_CELLS or len(sizes) < 2 or not len(counted) >= 2:
+    if rows_of_several < _FEWEST_CELLS or len(sizes) < 2 or len(counted) < 2:
         return None
     if any(not _may_be_item(item) for item in counted):
         return None

@@ -257,17 +257,17 @@ def _spread(step: st.Spread, relation: Relation) -> Relation:
     for word in column.words:
         parts = (part.strip(" ") for part in word.split(step.separator))
         held.append([items.setdefault(part, len(items)) for part in parts if part])
-    codes = column.filled()
-    sizes = np.array([len(h) for h in held] or [0], dtype=np.int64)[codes]
-    sizes[column.missing] = 1
+    # The items of every word behind each other, and where those of each begin; what is missing is one of its own.
+    codes = np.where(column.missing, len(held), column.filled())
+    flat = np.array([item for word in held for item in word] + [0], dtype=np.int64)
+    lengths = np.array([*map(len, held), 1], dtype=np.int64)
+    sizes = lengths[codes]
     rows = np.repeat(np.arange(relation.size), sizes)
-    gone = column.missing[rows]
-    found = np.zeros(len(rows), dtype=np.int64)
-    found[~gone] = [item for code, lost in zip(codes, column.missing, strict=True) if not lost for item in held[code]]
-    spread = text_vector(list(items) or [""], found, gone)
-    columns = {n: partial(relation.column(n).at, rows) for n in relation.names if n != step.column}
-    order = {n: columns[n] if n != step.column else lambda: spread for n in relation.names}
-    return Relation(len(rows), order)
+    place = np.arange(len(rows)) - np.repeat(np.cumsum(sizes) - sizes, sizes)
+    found = flat[(np.cumsum(lengths) - lengths)[codes[rows]] + place]
+    spread = text_vector(list(items) or [""], found, column.missing[rows])
+    columns = {n: partial(relation.column(n).at, rows) for n in relation.names}
+    return Relation(len(rows), {**columns, step.column: lambda: spread})
 
 
 def _append(above: Relation, below: Relation) -> Relation:

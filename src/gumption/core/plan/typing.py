@@ -61,8 +61,15 @@ def _add(schema: Schema, name: str, field: Field) -> Schema:
 
 
 def _field_of(table: str, column: Column) -> Field:
-    found = Field(column.type, column.role, column.scale, column.unit, table=table, column=column.name)
-    return replace(found, separator=column.separator) if column.separator else found
+    return Field(
+        column.type,
+        column.role,
+        column.scale,
+        column.unit,
+        table=table,
+        column=column.name,
+        separator=column.separator,
+    )
 
 
 def _schema_of_table(table: Table) -> Schema:

@@ -695,6 +695,11 @@ def _none_in_periods(
     return where, None
 
 
+def _is_of_a_time(ask: m.Ask) -> bool:
+    """True where it matters when things happened."""
+    return any(isinstance(p, m.EventTime) for p in m.parts((ask.where, ask.groups)))
+
+
 def _shares_of_years(ask: m.Ask) -> m.Ask:
     """Shares in one year and in another are of each of the two."""
     shared = [q for q in ask.quantities if isinstance(q, m.Along) and q.kind == "share"]
@@ -1198,21 +1203,16 @@ class Assembler:
             if key.table != own:
                 links = (r for r in self.catalogue.parents(own) if (r.other, r.other_column) == key)
                 key = next((m.ColumnKey(own, r.column) for r in links), key)
-            if key.table == own and self.catalogue.table(group.key.table).naming_column in (
-                None,
-                self._column(group.key),
-            ):
+            named = self.catalogue.table(group.key.table).naming_column
+            if key.table == own and named in (None, self.nouns.column(group.key)):
                 told = self.nouns.vocabulary.telling(key)
                 if told != group.key and self.nouns.column(told).role in (Role.NAME, Role.CATEGORY, Role.PLACE):
                     change[group] = m.Col(told)
         return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
 
-    def _column(self, key: m.ColumnKey) -> object:
-        return self.catalogue.table(key.table).column(key.column)
-
     def _per_those_there(self, ask: m.Ask) -> m.Ask:
         """Visits a vet in 2025 are told by the vets who had visits then, and not by those who were hired then."""
-        if not any(isinstance(p, m.EventTime) for p in m.parts((ask.where, ask.groups))):
+        if not _is_of_a_time(ask):
             return ask
         change: dict[object, object] = {}
         scaled = {q.left for q in m.parts(ask.quantities) if isinstance(q, m.Combined) and q.op == "*"}
@@ -1231,7 +1231,7 @@ class Assembler:
 
     def _by_own_date(self, ask: m.Ask) -> m.Ask:
         """What is due in October is told by the day it is due, and what was paid by the day it was paid."""
-        if not any(isinstance(p, m.EventTime) for p in m.parts((ask.where, ask.groups))):
+        if not _is_of_a_time(ask):
             return ask
         keys = {k for q in ask.quantities for k in m.columns_in(q)}
         if len(keys) != 1 or len(ask.quantities) != 1 or not isinstance(ask.quantities[0], m.Aggregated):

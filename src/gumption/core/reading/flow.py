@@ -468,14 +468,15 @@ class Flow:
         return other, tuple(self.names[k] for k in here), tuple(other.names[k] for k in there)
 
     @staticmethod
-    def _told_apart_by(other: Flow, table: str) -> str | None:
-        """The column that tells apart what rows between point at: of customers with two brokers each broker counts once."""
+    def _count(other: Flow, table: str, by: tuple[str, ...], name: str) -> None:
+        """Count the rows of a table by keys: of customers with two brokers each broker, which rows between tell, once."""
         path = other.catalogue.path(other.base, table) if other.base != table else None
-        if not path:
-            return None
-        key = ColumnKey(path[-1].table, path[-1].pairs[0][0])
-        other.bring([key])
-        return other.names[key]
+        counted = ex.Aggregate(name=name, function="count")
+        if path:
+            key = ColumnKey(path[-1].table, path[-1].pairs[0][0])
+            other.bring([key])
+            counted = ex.Aggregate(name=name, function="distinct", column=other.names[key])
+        other.steps.append(st.Group(by=by, aggregates=(counted,)))
 
     def _of_parent(self, other: Flow) -> tuple[Flow, tuple[str, ...], tuple[str, ...]]:
         path = self.catalogue.path(self.base, other.base)
@@ -503,10 +504,8 @@ class Flow:
         other, here, there = self._related_keys(has.rows.table)
         other.keep(has.rows.where)
         if (has.op, has.number) not in ((">=", 1), (">", 0)):
-            which = self._told_apart_by(other, has.rows.table)
             count = free_name("rows", other.taken)
-            told = ex.Aggregate(name=count, function="distinct" if which else "count", column=which)
-            other.steps.append(st.Group(by=there, aggregates=(told,)))
+            self._count(other, has.rows.table, there, count)
             other.steps.append(
                 st.Keep(condition=ex.Compare(op=has.op, left=ColumnRef(name=count), right=number_constant(has.number)))
             )
@@ -577,12 +576,10 @@ class Flow:
         other, here, there = self._related_keys(rows.table)
         other.keep(rows.where)
         count = self.free(rows.table)
-        which = self._told_apart_by(other, rows.table)
         keys = [self.free(f"{name}_of_{rows.table}") for name in there]
         known = [Negated(item=IsMissing(value=ColumnRef(name=n))) for n in there]
         other.steps.append(st.Keep(condition=all_of(list(known))))
-        told = ex.Aggregate(name=count, function="distinct" if which else "count", column=which)
-        other.steps.append(st.Group(by=there, aggregates=(told,)))
+        self._count(other, rows.table, there, count)
         picked = [Picked(column=a, name=b) for a, b in zip(there, keys, strict=True)]
         other.steps.append(Pick(columns=(*picked, Picked(column=count, name=count))))
         on = tuple(KeyPair(left=a, right=b) for a, b in zip(here, keys, strict=True))

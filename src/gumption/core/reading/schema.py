@@ -115,9 +115,7 @@ AVERAGED = frozenset(
     ]
 )  # fmt: skip
 """Words of figures that are averaged, not added up."""
-_METERS = frozenset(
-    stem(w) for w in ["odometer", "mileage", "meter", "reading", "counter", "clock", "hour", "milometer"]
-) - {stem("hour")}
+_METERS = frozenset(stem(w) for w in ["odometer", "mileage", "meter", "reading", "counter", "clock", "milometer"])
 """Words of what only ever goes up, as it stands."""
 _EVERYONE = frozenset(stem(w) for w in ["people", "persons", "population", "residents", "inhabitants", "usual"])
 _ALL = frozenset(stem(w) for w in ["all", "total", "population", "overall"])

@@ -227,6 +227,7 @@ def _of_rows(top: Top, noun: Noun, rows: Noun) -> tuple[object, ...] | None:
     return dataclasses.replace(top, noun=noun, counts=True), rows
 
 
+_BOTH_ENDS = (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
 RULES = (
     *(
         Rule(
@@ -289,7 +290,7 @@ RULES = (
             (f"{word.split('|')[0]} 10% of owners",),
             weight=1.0,
         )
-        for word, down in (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
+        for word, down in _BOTH_ENDS
     ),
     *(
         Rule(
@@ -299,7 +300,7 @@ RULES = (
             (f"in the {word.split('|')[0]} 10 percent",),
             weight=1.3,
         )
-        for word, down in (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
+        for word, down in _BOTH_ENDS
     ),
     Rule("TOP", "top|first|leading N", lambda n: _top("top", n), ("top 5",), weight=0.95),
     Rule("TOP", "bottom|last N", lambda n: _top("bottom", n), ("bottom 5",), weight=0.9),
