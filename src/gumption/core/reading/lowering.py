@@ -35,6 +35,7 @@ from gumption.core.reading.flow import (
 )
 from gumption.core.reading.meaning import ColumnKey, columns_in
 from gumption.core.reading.stacking import NAMES, VALUES
+from gumption.core.reading.times import UNITS, unit_span
 from gumption.core.reading.vocabulary import is_in_time_order
 
 _MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count", "variance")
@@ -51,15 +52,9 @@ _LINES: dict[str, Literal["number", "quarter", "month", "week", "day"]] = {
 
 
 def _period_start(day: dt.date, unit: m.Unit) -> dt.date:
-    match unit:
-        case "week":
-            return day - dt.timedelta(days=day.weekday())
-        case "month":
-            return day.replace(day=1)
-        case "quarter":
-            return day.replace(month=day.month - (day.month - 1) % 3, day=1)
-        case _:
-            return day
+    first = unit_span(unit, day, 0).low
+    assert first is not None
+    return first
 
 
 def _is_ranked(ask: m.Ask) -> bool:
@@ -872,19 +867,7 @@ def _seen_late(ask: m.Ask) -> tuple[m.Ask, tuple[m.Within, ...]]:
 
 def _begins(unit: m.Unit, day: dt.date) -> bool:
     """True where a period of that unit begins with the day."""
-    match unit:
-        case "year":
-            return (day.month, day.day) == (1, 1)
-        case "quarter":
-            return day.day == 1 and day.month % 3 == 1
-        case "month":
-            return day.day == 1
-        case "week":
-            return day.weekday() == 0
-        case "day":
-            return True
-        case _:
-            return False
+    return unit in UNITS and _period_start(day, unit) == day
 
 
 def _percent(part: str, whole: str) -> Expression:

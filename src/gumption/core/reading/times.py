@@ -208,7 +208,7 @@ _SHIFTS = {"this": 0, "last": -1, "previous": -1, "next": 1}
 """How many units from the one that runs a word points."""
 
 
-def _unit_span(unit: str, day: dt.date, shift: int) -> Span:
+def unit_span(unit: str, day: dt.date, shift: int) -> Span:
     """The calendar unit that holds the day, moved by whole units."""
     one = dt.timedelta(days=1)
     match unit:
@@ -295,7 +295,7 @@ class _Reader:
             if unit == "quarter" and 1 <= number <= 4:
                 if year is None:
                     return end, Span(part="quarter", numbers=(number,))
-                return end, _unit_span("quarter", dt.date(year, 3 * number - 2, 1), 0)
+                return end, unit_span("quarter", dt.date(year, 3 * number - 2, 1), 0)
             if unit == "week" and 1 <= number <= 53:
                 try:
                     first = dt.date.fromisocalendar(year or self.as_of.year, number, 1)
@@ -356,7 +356,7 @@ class _Reader:
         year = int(found[3]) + (2000 if len(found[3]) == 2 else 0) if found[3] else _year(self.at(at + 1), self.since)
         if year is None:
             return end, Span(part="quarter", numbers=(quarter,))
-        return end + (not found[3]), _unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
+        return end + (not found[3]), unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
 
     def weekday(self, at: int) -> tuple[int, Span] | None:
         """Last Monday, this Friday, next Tuesday."""
@@ -379,7 +379,7 @@ class _Reader:
         running = self.word(at + 2) in _RUNNING or (self.word(at + 2) == "the" and rest)
         if not (so_far or rest) or not unit or not running or _year(self.at(at + 4)) is not None:
             return None
-        span = _unit_span(unit, self.as_of, 0)
+        span = unit_span(unit, self.as_of, 0)
         return at + 4, Span(span.low, self.as_of) if so_far else Span(self.as_of + one, span.high)
 
     def running_up_to(self, at: int) -> tuple[int, Span] | None:
@@ -423,7 +423,7 @@ class _Reader:
             "this": self.as_of.year,
             "next": self.as_of.year + (month <= self.as_of.month),
         }.get(self.word(at))
-        return None if year is None else (at + 2, _unit_span("month", dt.date(year, month, 1), 0))
+        return None if year is None else (at + 2, unit_span("month", dt.date(year, month, 1), 0))
 
     def same_before(self, at: int) -> tuple[int, Span] | None:
         """The same month last year, this time last year."""
@@ -435,7 +435,7 @@ class _Reader:
         if not self.words_at(at + 2, ("last", "year")) and not self.words_at(at + 2, ("a", "year", "ago")):
             return None
         day = in_year(self.as_of, self.as_of.year - 1)
-        return at + 4 + (self.word(at + 2) == "a"), _unit_span(unit, day, 0)
+        return at + 4 + (self.word(at + 2) == "a"), unit_span(unit, day, 0)
 
     def whole(self, at: int) -> tuple[int, Span] | None:
         """A point or unit of time without its preposition: its end and span."""
@@ -456,13 +456,13 @@ class _Reader:
             return financial
         if year:
             if quarter := re.fullmatch(r"q([1-4])", self.word(at + 1)):
-                return at + 2, _unit_span("quarter", dt.date(year, 3 * int(quarter[1]) - 2, 1), 0)
+                return at + 2, unit_span("quarter", dt.date(year, 3 * int(quarter[1]) - 2, 1), 0)
             dash, month_of = self.at(at + 1), self.at(at + 2)
             if dash is not None and month_of is not None and dash.text in ("-", "/", "."):
                 numbered = re.fullmatch(r"0[1-9]|1[0-2]", month_of.text)
                 if numbered and dash.start == token.end and int(month_of.text) != (year + 1) % 100:
                     # 2025-06
-                    return at + 3, _unit_span("month", dt.date(year, int(month_of.text), 1), 0)
+                    return at + 3, unit_span("month", dt.date(year, int(month_of.text), 1), 0)
             return at + 1, Span(dt.date(year, 1, 1), dt.date(year, 12, 31))
         if decade := re.fullmatch(r"((?:19|20)\d)0s", token.text):
             return at + 1, Span(dt.date(int(decade[1]) * 10, 1, 1), dt.date(int(decade[1]) * 10 + 9, 12, 31))
@@ -500,7 +500,7 @@ class _Reader:
             return at + 1, Span(self.as_of.replace(day=1), self.as_of)
         for phrase, unit in ((("year", "to", "date"), "year"), (("month", "to", "date"), "month")):
             if self.words_at(at, phrase):
-                return at + 3, Span(_unit_span(unit, self.as_of, 0).low, self.as_of)
+                return at + 3, Span(unit_span(unit, self.as_of, 0).low, self.as_of)
         if half := self.half(at) or self.part_of(at):
             return half
         if (found := re.fullmatch(r"fy ?((?:19|20)\d\d|\d\d)", token.lower)) and self.word(at + 1) not in ("/", "-"):
@@ -510,26 +510,26 @@ class _Reader:
             # 03/2025
             year_of = _year(self.at(at + 2), self.since)
             if year_of is not None and token.number.is_integer():
-                return at + 3, _unit_span("month", dt.date(year_of, int(token.number), 1), 0)
+                return at + 3, unit_span("month", dt.date(year_of, int(token.number), 1), 0)
         if financial := self.financial_year(at):
             return financial
         if named := self.named_day(at) or self.season(at) or self.ago(at):
             return named
         if self.word(at + 1) in _WHOLE and self.unit(at + 2):
             if token.lower in _RUNNING:
-                return at + 3, _unit_span(self.unit(at + 2), self.as_of, 0)
+                return at + 3, unit_span(self.unit(at + 2), self.as_of, 0)
             if token.lower in _BEFORE:
-                return at + 3, _unit_span(self.unit(at + 2), self.as_of, -1)
+                return at + 3, unit_span(self.unit(at + 2), self.as_of, -1)
         unit = self.unit(at + 1)
         several = self.word(at + 1).endswith("s") and not self.word(at + 1).endswith("'s")
         if unit and token.lower in _RUNNING and not several:
-            return at + 2, _unit_span(unit, self.as_of, 0)
+            return at + 2, unit_span(unit, self.as_of, 0)
         if unit and token.lower in _BEFORE and (token.lower not in ("preceding", "prior") or not several):
-            return at + 2, _unit_span(unit, self.as_of, -1)
+            return at + 2, unit_span(unit, self.as_of, -1)
         if unit and token.lower == "past":
             return at + 2, self.past(1, unit)
         if token.lower in ("next", "coming") and self.word(at + 1).removesuffix("'s") in UNITS:
-            return at + 2, _unit_span(unit, self.as_of, 1)
+            return at + 2, unit_span(unit, self.as_of, 1)
         if token.lower in ("last", "past", "previous") and self.word(at + 1) == "fortnight":
             return at + 2, self.past(14, "day")
         if (
@@ -663,11 +663,11 @@ class _Reader:
         """Two months ago, the year before last."""
         count, unit = self.at(at), self.unit(at + 1)
         if count is not None and count.number and unit in UNITS and self.word(at + 2) == "ago":
-            return at + 3, _unit_span(unit, self.as_of, -int(count.number))
+            return at + 3, unit_span(unit, self.as_of, -int(count.number))
         if self.word(at) == "a" and unit and self.word(at + 2) == "ago":
-            return at + 3, _unit_span(unit, self.as_of, -1)
+            return at + 3, unit_span(unit, self.as_of, -1)
         if self.word(at) in UNITS and self.words_at(at + 1, ("before", "last")):
-            return at + 3, _unit_span(self.word(at), self.as_of, -2)
+            return at + 3, unit_span(self.word(at), self.as_of, -2)
         return None
 
     def ahead(self, count: int, unit: str) -> Span:
@@ -715,10 +715,10 @@ class _Reader:
         place = at + (self.word(at) == "of")
         year = _year(self.at(place), self.since)
         if year:
-            return place + 1, _unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
+            return place + 1, unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
         if self.word(place) in ("this", "last") and self.word(place + 1) == "year":
             year = self.as_of.year - (self.word(place) == "last")
-            return place + 2, _unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
+            return place + 2, unit_span("quarter", dt.date(year, 3 * quarter - 2, 1), 0)
         return at, Span(part="quarter", numbers=(quarter,))
 
     def mention(self, at: int) -> TimeMention | None:
@@ -728,7 +728,7 @@ class _Reader:
             unit, other = self.unit(at - 2), self.word(at - 3)
             next_one = self.at(at + 1)
             if unit and other in _SHIFTS and other != word and (next_one is None or next_one.number is None):
-                return TimeMention(at, at + 1, _unit_span(unit, self.as_of, _SHIFTS[word]))
+                return TimeMention(at, at + 1, unit_span(unit, self.as_of, _SHIFTS[word]))
         if word in ("between", "from"):
             first = self.whole(at + 1) or self.day_of_next(at + 1)
             if first and self.word(first[0]) in ("and", "to", "until", "till", "through"):
@@ -746,7 +746,7 @@ class _Reader:
         if word == "since" and self.word(at + 2) in ("start", "beginning") and self.word(at + 4) == "the":
             if self.unit(at + 5) and _year(self.at(at + 6)) is None:
                 # Since the beginning of the year that runs.
-                return TimeMention(at, at + 6, Span(low=_unit_span(self.unit(at + 5), self.as_of, 0).low))
+                return TimeMention(at, at + 6, Span(low=unit_span(self.unit(at + 5), self.as_of, 0).low))
         for phrase, kind in (
             (("no", "later", "than"), "until"),
             (("not", "later", "than"), "until"),
@@ -902,7 +902,7 @@ class _Reader:
             return last[0], Span(part=spans[0].part, numbers=tuple(n for s in spans for n in s.numbers))
         if last[1].low is not None and all(s.part == "month" for s in spans[:-1]):
             year = last[1].low.year
-            spans = [*(_unit_span("month", dt.date(year, s.numbers[0], 1), 0) for s in spans[:-1]), last[1]]
+            spans = [*(unit_span("month", dt.date(year, s.numbers[0], 1), 0) for s in spans[:-1]), last[1]]
         one = dt.timedelta(days=1)
         follow = all(
             a.high is not None and b.low is not None and a.high + one == b.low for a, b in itertools.pairwise(spans)
@@ -929,7 +929,7 @@ class _Reader:
         if span.part != "month":
             return span
         year = self.as_of.year - (span.numbers[0] > self.as_of.month)
-        return _unit_span("month", dt.date(year, span.numbers[0], 1), 0)
+        return unit_span("month", dt.date(year, span.numbers[0], 1), 0)
 
     def bounded(self, kind: str, span: Span) -> Span:
         one = dt.timedelta(days=1)
@@ -1018,8 +1018,8 @@ def _with_year_beside(mention: TimeMention, found: list[TimeMention], tokens: li
         first, last = sorted((mention, other), key=lambda t: t.start)
         between = [t.lower for t in tokens[first.end : last.start]]
         joined = 1 <= len(between) <= 3 and _BESIDE.issuperset(between)
-        if joined and low is not None and other.span == _unit_span(span.part, low, 0):
-            own = _unit_span(span.part, dt.date(low.year, month, 1), 0)
+        if joined and low is not None and other.span == unit_span(span.part, low, 0):
+            own = unit_span(span.part, dt.date(low.year, month, 1), 0)
             return TimeMention(mention.start, mention.end, own, mention.firm)
     return mention
 
