@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+import functools
 import itertools
 import math
 import re
@@ -885,6 +886,11 @@ class Assembler:
         self.catalogue = nouns.catalogue
         self._names_in: tuple[tuple[str, ...], tuple[tuple[int, int], ...]] = (), ()
 
+    @functools.cached_property
+    def _single_names(self) -> frozenset[tuple[str, ...]]:
+        """Words that are the whole name of a column."""
+        return frozenset(c.parts for c in self.nouns.vocabulary.columns.values() if len(c.parts) == 1)
+
     def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
         """Every meaning of a sequence by itself."""
         edges = self._aged_as_named(sequence.edges)
@@ -1518,6 +1524,16 @@ class Assembler:
         told = {*(g.key for g in ask.groups if isinstance(g, m.Col)), *m.columns_in(ask.where)}
         if not stocks or timed or times & told:
             return ask
+        again = self.nouns.vocabulary.is_told_again
+        beside = {*tables_of(ask.quantities), *m.counted_in(ask.quantities)} - {k.table for k in stocks}
+        if any(event_time(self.catalogue, t) is not None and not again(t) for t in beside):
+            # Schools per inhabitant: what is not told again each year has no last year.
+            change = {
+                q: dataclasses.replace(q, where=(*q.where, m.at_end("max")))
+                for q in m.parts(ask.quantities)
+                if isinstance(q, m.Aggregated) and set(m.columns_in(q.expr)) & {*stocks}
+            }
+            return m.replaced(ask, change)  # type: ignore[arg-type, return-value]
         return ask.but(where=(*ask.where, m.at_end("max")), head=stocks[0].table)
 
     def _with_names(self, ask: m.Ask) -> m.Ask:
@@ -1606,7 +1622,7 @@ class Assembler:
         pieces.items = tuple(self._counted_when(pieces))
         pieces.items = self._of_stuff(pieces)
         pieces.items = tuple(self._of_units(pieces))
-        two_steps = self._in_two_steps(pieces)
+        two_steps = self._in_two_steps(pieces) or self._of_those_held(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
         kinds = {type(v) for _, v in pieces.items}
@@ -1796,6 +1812,54 @@ class Assembler:
         outer = Draft(pieces.edges, rest, pieces.words, defined=pieces.defined, settled=settled)
         outer.items = (*outer.items, (place, Part(m.Among(group.key, first), "related")))
         return outer
+
+    def _of_those_held(self, pieces: Draft) -> Draft | None:
+        """Crimes in districts with more than 200,000 people: these districts are found first, by what stands below them."""
+        for place, value in pieces.items:
+            noun = next((v for i, v in pieces.items if i == place - 1 and isinstance(v, Noun)), None)
+            group = self.nouns.group(noun) if noun is not None and not noun.unknown else None
+            key = group.key if isinstance(group, m.Col) else None
+            rest = tuple((i, v) for i, v in pieces.items if i not in (place - 1, place))
+            number = value.condition if isinstance(value, Part) else None
+            held = isinstance(value, Held) or (
+                isinstance(number, m.Compared) and key is not None and self._is_summed_beside(number.left, key)
+            )
+            held |= isinstance(number, m.Has) and key is not None and self._stands_beside(number.rows.table, key, rest)
+            start = pieces.edges[place - 1].start
+            if key is None or not held or not _HELD_BY & set(pieces.words[max(start - 2, 0) : start + 1]):
+                continue
+            if not any(self._asks_below(v, key) for i, v in rest if i < place):
+                continue
+            settled = frozenset({place - 1, place})
+            outer = Draft(pieces.edges, rest, pieces.words, defined=pieces.defined, settled=settled)
+            if isinstance(number, m.Has):
+                outer.items = (*outer.items, (place, value))
+                return outer
+            times = [(i, v) for i, v in rest if isinstance(v, Part) and v.kind == "time"]
+            own = [(i, v) for i, v in pieces.items if i in (place - 1, place)]
+            inner = Draft(pieces.edges, (*own, *times), pieces.words)
+            found = self._rows(inner, {type(v) for _, v in inner.items})
+            if found is None or not found.having or len(found.groups) != 1:
+                continue
+            held_there = m.Among(key, self._of_latest(found.but(groups=(m.Col(key),))))
+            outer.items = (*outer.items, (place, Part(held_there, "related")))
+            return outer
+        return None
+
+    def _stands_beside(self, rows: str, key: m.ColumnKey, asked: Items) -> bool:
+        """True for rows that belong to what a column tells apart, where what is asked is of other rows that do."""
+        path = self.catalogue.path
+        others = [t for _, v in asked if isinstance(v, (Measured, Worked)) for t in tables_of(v)]
+        others += [v.noun.table for _, v in asked if isinstance(v, Counted) and v.noun.table is not None]
+        return path(rows, key.table) is not None and any(
+            path(t, rows) is None and path(rows, t) is None and path(t, key.table) is not None for t in others
+        )
+
+    def _is_summed_beside(self, expr: m.Expr, key: m.ColumnKey) -> bool:
+        """True for what is added up over other rows that belong to what a column tells apart."""
+        tables = set(tables_of(expr))
+        below = all(t != key.table and self.catalogue.path(t, key.table) is not None for t in tables)
+        return bool(tables) and below and self.nouns.function(expr) == "sum"
 
     def _asks_below(self, value: object, key: m.ColumnKey) -> bool:
         """True for a piece that asks for something of the rows that stand below each of what a column tells apart."""
@@ -2493,7 +2557,7 @@ class Assembler:
         if isinstance(top, m.Aggregated) and isinstance(bottom, m.Aggregated) and top.table and bottom.table:
             if top.table != bottom.table and self.catalogue.path(bottom.table, top.table) is not None:
                 draft.cost("more of what each has one of", 0.4)
-        if not functions and not draft.of(Grouped):
+        if not functions and not draft.of(Grouped) and not draft.of(Top):
             draft.cost("ratio of all", 0.3)
         if (
             not functions
@@ -2519,9 +2583,12 @@ class Assembler:
                 # The price per litre is told by what the litres cost, and not by what vehicles did.
                 draft.cost("a ratio over tables", 0.5)
         path, ends = self.catalogue.path, [set(tables_of(side) or m.counted_in(side)) for side in (top, bottom)]
-        if any(path(a, b) is None and path(b, a) is None for a in ends[0] for b in ends[1] if a != b):
-            # What is spent per owner is told by what owners paid, and not by what the house bought.
-            draft.cost("parts that nothing joins", 0.5)
+        apart = [(a, b) for a in ends[0] for b in ends[1] if a != b and path(a, b) is None and path(b, a) is None]
+        if apart:
+            # What is spent per owner is told by what owners paid, and not by what the house bought; crimes and
+            # people meet in their districts.
+            meet = all(any(path(a, t.name) and path(b, t.name) for t in self.catalogue.tables) for a, b in apart)
+            draft.cost("parts that nothing joins", 0.2 if meet else 0.5)
         return m.Combined("/", top, bottom)
 
     def _between(self, one: str, other: str) -> str | None:
@@ -2569,6 +2636,10 @@ class Assembler:
         wish: ChartWish | None = None
         for i, chart in draft.of(Charted):
             draft.used.add(i)
+            first = draft.edges[i]
+            if first.start == 0 and first.end == 1 and (stem(draft.words[0]),) in self._single_names:
+                # Lines of which something is so are what a column is called, and no picture.
+                draft.cost("a picture that a column is called", 0.5)
             wish = chart.wish if wish is None else wish.beside(chart.wish)
         return wish
 
@@ -2597,7 +2668,10 @@ class Assembler:
                 continue
             if isinstance(held.right, Measured):
                 if isinstance(own, m.Aggregated):
-                    having.append(m.Having(own, held.op, m.Aggregated("max", held.right.expr)))
+                    right = held.right.expr
+                    single = group is None or self._of_row([group], right)
+                    other = m.Aggregated("max", right) if single else self.nouns.aggregate(right)
+                    having.append(m.Having(self._in_kind(own, right), held.op, other))
                     draft.used.add(i)
                 continue
             if not isinstance(held.right, float):
@@ -2645,6 +2719,12 @@ class Assembler:
                 having.append(m.Having(met, "=", met, overall=True))
                 draft.used.add(i)
         return tuple(where), tuple(having)
+
+    def _in_kind(self, own: m.Aggregated, beside: m.Expr) -> m.Aggregated:
+        """Payments that are more than the premiums are told in money, and not by how many there are."""
+        expr = self.nouns.main_measure(own.table) if own.table is not None and own.function == "count" else None
+        money = [isinstance(e, m.Col) and self._is_money(e.key) for e in (expr, beside)]
+        return dataclasses.replace(self.nouns.aggregate(expr), where=own.where) if expr and all(money) else own
 
     def _age_of(self, table: str) -> m.Expr | None:
         """How old the rows of a table are, where these are people, or were born."""
@@ -2857,7 +2937,7 @@ class Assembler:
         if silent and groups and not besides and not versus_said and not own_rows:
             where, totals = self._kept_by_totals(draft, where, groups)
             if totals:
-                quantities = [h.quantity for h in totals]
+                quantities = [q for h in totals for q in (h.quantity, h.right) if isinstance(q, m.QUANTITIES)]
                 draft.features.pop("silent count")
         versus = draft.of(Versus)
         head = self._head(draft, quantities, groups)
@@ -3036,14 +3116,13 @@ class Assembler:
         if not held:
             return None
         asked = tuple(dict.fromkeys(h.quantity for h in held))
-        tables = [key.table, *tables_of(asked), *m.counted_in(asked)]
-        head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
+        head = self._meeting([key.table, *tables_of(asked), *m.counted_in(asked)])
         if head is None:
             return None
         times = tuple(c for c in where if any(isinstance(p, m.EventTime) for p in m.parts(c)) and c not in kept)
         inner = m.Ask(head, (*kept, *times), asked, (m.Col(key),), having=held)
         rest = (c for c in where if c not in below and c not in numbers and c not in times)
-        return (*rest, m.Among(key, inner))
+        return (*rest, m.Among(key, self._of_latest(inner)))
 
     def _of_such(self, table: str, said: Sequence[m.Condition]) -> m.Aggregated:
         """Agency fees per vacancy, of a table of costs, are what these come to; elsewhere how many there are."""
@@ -3077,7 +3156,7 @@ class Assembler:
             elif groups and self._are_of_two_tables(condition.left, condition.right):
                 assert isinstance(condition.left, m.Col) and isinstance(condition.right, m.Col)
                 # Tools that earned more than they cost: what stands below is added up.
-                having.append(self._added_up(condition.left, condition.op, condition.right))
+                having.append(self._added_up(condition.left, condition.op, condition.right, groups))
             else:
                 kept.append(condition)
         return tuple(kept), tuple(having)
@@ -3086,12 +3165,13 @@ class Assembler:
     def _are_of_two_tables(left: m.Expr, right: object) -> bool:
         return isinstance(left, m.Col) and isinstance(right, m.Col) and left.key.table != right.key.table
 
-    def _added_up(self, left: m.Col, op: m.Comparison, right: m.Col) -> m.Having:
-        """Two columns held against each other of which one stands on the rows below the other's."""
-        below = self.catalogue.path(left.key.table, right.key.table)
-        if below:
-            return m.Having(self.nouns.aggregate(left), op, m.Aggregated("max", right))
-        return m.Having(m.Aggregated("max", left), op, self.nouns.aggregate(right))
+    def _added_up(self, left: m.Col, op: m.Comparison, right: m.Col, groups: Sequence[m.Expr]) -> m.Having:
+        """Two columns held against each other of each group: what stands on the one row that it is, or their sums."""
+        sides = [
+            m.Aggregated("max", side) if self._of_row(groups, side) else self.nouns.aggregate(side)
+            for side in (left, right)
+        ]
+        return m.Having(sides[0], op, sides[1])
 
     def _of_row(self, groups: Sequence[m.Expr], expr: m.Expr) -> bool:
         """True where each group is one row of the table that an expression is of."""
@@ -3105,8 +3185,7 @@ class Assembler:
         held = [h.quantity for h in having]
         held += [h.right for h in having if isinstance(h.right, m.QUANTITIES) and not h.overall]
         quantities: tuple[m.Quantity, ...] = tuple(dict.fromkeys(held))
-        tables = [*tables_of(group), *tables_of(quantities), *m.counted_in(quantities)]
-        head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
+        head = self._meeting([*tables_of(group), *tables_of(quantities), *m.counted_in(quantities)])
         if head is None:
             return None
         kept, counted = self.counts_of_groups(where, [group], quantities)
@@ -3115,6 +3194,12 @@ class Assembler:
         return m.Ask(
             head, kept, quantities, (group,), having=(*having, *counted), order=order, chart=self._chart(draft)
         )
+
+    def _meeting(self, tables: list[str]) -> str | None:
+        """The lowest of some tables, or the first where all others lead to it: crimes and schools meet in districts."""
+        first, *others = dict.fromkeys(tables)
+        lowest = lowest_table([first, *others], self.catalogue)
+        return lowest or (first if all(self.catalogue.path(t, first) for t in others) else None)
 
     def _without_rows(self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity]) -> list[m.Expr]:
         """An average, median or most "per visit" is of the visits: each of them is no group."""

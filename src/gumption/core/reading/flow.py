@@ -67,7 +67,7 @@ def _own_names(catalogue: Catalogue, table: str) -> dict[ColumnKey, str]:
 class Flow:
     """The rows of one table on their way: the steps so far, and the names that columns go by."""
 
-    def __init__(self, catalogue: Catalogue, base: str, day: dt.date, scalar: Callable[[m.Quantity], Plan]) -> None:
+    def __init__(self, catalogue: Catalogue, base: str, day: dt.date, scalar: Callable[[m.Quantity, str], Plan]) -> None:
         self.catalogue, self.base, self.day, self.scalar = catalogue, base, day, scalar
         self.steps: list[Step] = [Take(table=base)]
         self.names: dict[ColumnKey, str] = dict(_own_names(catalogue, base))
@@ -719,7 +719,7 @@ class Flow:
 
     def _beside_scalar(self, quantity: m.Quantity) -> str:
         if quantity not in self._derived:
-            plan = self.scalar(quantity)
+            plan = self.scalar(quantity, self.base)
             group = next(s for s in reversed(plan.steps) if isinstance(s, (st.Group, st.Derive, Pick)))
             source = (
                 group.name

@@ -109,9 +109,10 @@ class Lowering:
     def _flow(self, base: str) -> Flow:
         return Flow(self.catalogue, base, self.day, self._scalar)
 
-    def _scalar(self, quantity: m.Quantity) -> Plan:
-        """A quantity over all rows as a plan of one row."""
-        return Lowering(m.Ask(self.ask.head, quantities=(quantity,)), self.catalogue, self.day).plan()
+    def _scalar(self, quantity: m.Quantity, base: str) -> Plan:
+        """A quantity over all rows as a plan of one row; the last time there is, that of the rows it is held against."""
+        head = self.ask.head if columns_in(quantity) or m.counted_in(quantity) else base
+        return Lowering(m.Ask(head, quantities=(quantity,)), self.catalogue, self.day).plan()
 
     # --- listings
 

@@ -48,12 +48,24 @@ _LENGTHS = {"whole_years": "years", "working_days": "working days"}
 
 def ask_words(ask: m.Ask, catalogue: Catalogue) -> str:
     """The question as it was understood, in one phrase."""
-    return set_apart(_Words(catalogue, ask.head).ask(ask))
+    return set_apart(_words_of(ask, catalogue).ask(ask))
+
+
+def _words_of(ask: m.Ask, catalogue: Catalogue) -> _Words:
+    """Words for a question: what is worked out is told by its own times, whatever rows are looked at."""
+    tables = dict.fromkeys((*m.counted_in(ask.quantities), *(k.table for k in m.columns_in(ask.quantities))))
+    # Owners of whom visits are told are there at all times.
+    lowest = [t for t in tables if not any(catalogue.path(other, t) for other in tables if other != t)]
+    times = {time: t for t in lowest if (time := event_time(catalogue, t)) is not None}
+    head = ask.head if ask.head in tables or not times else next(iter(times.values()))
+    return _Words(catalogue, head, several=len({time.column for time in times}) > 1)
 
 
 class _Words:
-    def __init__(self, catalogue: Catalogue, head: str) -> None:
-        self.catalogue, self.head = catalogue, head
+    """Words of rows; where quantities of tables with times of their own meet (`several`), each is of its own."""
+
+    def __init__(self, catalogue: Catalogue, head: str, *, several: bool = False) -> None:
+        self.catalogue, self.head, self.several = catalogue, head, several
 
     def _of(self, table: str | None) -> _Words:
         """Words of the rows of a table, whose time is their own."""
@@ -92,7 +104,7 @@ class _Words:
         if ask.kept:
             text += f", shown where {listed([self.condition(c) for c in ask.kept])}"
         for having in ask.having:
-            text += f", only where {self.quantity(having.quantity)} {_COMPARISONS[having.op]} {self._right(having)}"
+            text += f", only where {self.having(having)}"
         if ask.order:
             order = ask.order[0]
             by = self.expr(order.by) if isinstance(order.by, m.EXPRESSIONS) else self.quantity(order.by)
@@ -116,6 +128,9 @@ class _Words:
 
     def _named_below(self, ask: m.Ask) -> str:
         return listed([self.expr(e) for e in ask.stacked if isinstance(e, m.EXPRESSIONS)])
+
+    def having(self, having: m.Having) -> str:
+        return f"{self.quantity(having.quantity)} {_COMPARISONS[having.op]} {self._right(having)}"
 
     def _right(self, having: m.Having) -> str:
         match having.right:
@@ -142,6 +157,8 @@ class _Words:
                 return f"{value:,.10g}"
             case m.Today() | m.Now():
                 return "today"
+            case m.EventTime() if self.several:
+                return "the time of each"
             case m.EventTime():
                 time = event_time(self.catalogue, self.head)
                 return spoken(time.column) if time is not None else "date"
@@ -186,8 +203,10 @@ class _Words:
                 other = self.expr(right) if isinstance(right, m.EXPRESSIONS) else self.quantity(right)
                 return f"{self.expr(left)} {_COMPARISONS[op]} {other}"
             case m.Within(time=m.EventTime(), low=low, high=high) if (
-                year := year_of_rows(self.catalogue, self.head)
-            ) is not None and are_whole_years(low, high):
+                not self.several
+                and (year := year_of_rows(self.catalogue, self.head)) is not None
+                and are_whole_years(low, high)
+            ):
                 return f"{self.column(year)} is {_span(low, high)}"
             case m.Within(time=time, low=low, high=high):
                 return f"{self.expr(time)} is {_span(low, high)}"
@@ -220,8 +239,12 @@ class _Words:
                 where = f" where {listed([inside.condition(c) for c in ask.where])}" if ask.where else ""
                 ranked = inside.expr(by) if isinstance(by, m.EXPRESSIONS) else inside.quantity(by).removeprefix("the ")
                 return f"{self.column(key)} is {first} of the {'highest' if most else 'lowest'} {ranked}{where}"
+            case m.Among(column=key, ask=ask) if ask.having and not ask.order:
+                inside = _words_of(ask, self.catalogue)
+                said = [*(inside.having(h) for h in ask.having), *(inside.condition(c) for c in ask.where)]
+                return f"{self.column(key)} is one where {listed(said)}"
             case m.Among(column=key, ask=ask):
-                return f"{self.column(key)} is among {self.ask(ask)}"
+                return f"{self.column(key)} is among {_words_of(ask, self.catalogue).ask(ask)}"
             case m.All(items=items):
                 return listed([self.condition(i) for i in items])
             case m.Any(items=items):

@@ -978,6 +978,20 @@ RULES = (
             ("E", "E", "less than 20 fee per seat"),
         )
     ),
+    *(
+        Rule("H", pattern, lambda *p: Held(p[-1], p[-3], p[-2]), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("HAVING CMP N RATIO", "with more than 20 visits per 100 owners", 0.5),
+            ("CMP N RATIO", "more than 20 visits per 100 owners", 0.3),
+        )
+    ),
+    *(
+        Rule("H", pattern, lambda t, op, e: Held(Counted(t), op, e), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("T is|are|was|were CMP E", "visits are more than the seats", 0.2),
+            ("T CMP E", "visits over the seats", -0.1),
+        )
+    ),
     Rule("K", "E CMP N times", lambda e, op, n: _compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
     Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),
     Rule(

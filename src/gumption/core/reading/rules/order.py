@@ -91,6 +91,17 @@ def _done_most(what: object, sign: str) -> tuple[object, ...]:
     return (top, Counted(what)) if isinstance(what, Noun) else (top,)
 
 
+def _having_most_of_each(*parts: object) -> tuple[object, ...] | None:
+    """The clinic with the most visits per vet: the ratio is what there is most of."""
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    number = next((p for p in parts if isinstance(p, float)), None)
+    if number is not None and not number.is_integer():
+        return None
+    noun = nouns[0] if nouns else None
+    top = Top(parts[-2] == "+", number=int(number) if number is not None else None, noun=noun)
+    return top, parts[-1]
+
+
 def _having_most(parts: tuple[object, ...]) -> Top | None:
     """The clinic with the most seats: there is most of what is measured."""
     top, number = _most_measured(parts)
@@ -393,6 +404,14 @@ RULES = (
         lambda p, _, s, q: (Top(s == "+", counts=True, noun=p), Counted(q)),
         ("clinic with the most visits",),
         weight=0.2,
+    ),
+    *(
+        Rule("TOPX", pattern, _having_most_of_each, (example,), weight=weight)
+        for pattern, example, weight in (
+            ("N NP HAVING|DO MOST RATIO", "five clinics with the most visits per owner", 0.45),
+            ("NP HAVING|DO MOST RATIO", "clinic with the most visits per owner", 0.35),
+            ("MOST RATIO", "most visits per owner", 0.1),
+        )
     ),
     *(
         Rule(

@@ -128,7 +128,7 @@ def _latest(measured: Measured) -> tuple[Measured, Part]:
     return measured, Part(m.at_end("max"), "latest")
 
 
-def _per(top: Measured | Counted | Noun, number: float, bottom: Measured | Noun) -> Ratio | None:
+def _per(top: Measured | Counted | Noun | Part, number: float, bottom: Measured | Noun) -> Ratio | None:
     """So many for every thousand, say."""
     counted = as_counted(top)
     return Ratio(counted, bottom, number) if counted != bottom and number > 0 else None  # type: ignore[arg-type]
@@ -1366,6 +1366,20 @@ RULES = (
     ),
     Rule("RATIO", "VS per|for every|each? N VS", _heads, ("dogs per 100 cats",), weight=0.2),
     Rule("RATIO", "VS per|to|for VS", _heads, ("dogs per cat",), weight=-0.05),
+    *(
+        Rule(
+            "RATIO",
+            pattern,
+            lambda v, *rest: _per(Part(m.Is(v.column, v.values)), rest[0] if len(rest) == 2 else 1.0, rest[-1]),
+            (example,),
+            weight=weight,
+        )
+        for pattern, example, weight in (
+            ("VS per|for every|each? N E", "dogs per 100 units", 0.3),
+            ("VS per|for every|each? N T", "dogs per 100 owners", 0.3),
+            ("VS per T", "dogs per owner", 0.0),
+        )
+    ),
     Rule(
         "RATIO",
         "E|CNT per VS",
