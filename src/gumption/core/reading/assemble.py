@@ -977,8 +977,8 @@ class Assembler:
             if self._counts_figures(ask):
                 # How many appointments there were is a figure in the table, and not how many rows tell of it.
                 draft.cost("figures counted", 0.8)
-            counted = [q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None]
-            counted += [t for q in ask.quantities if isinstance(q, m.Aggregated) for t in tables_of(q.expr)]
+            counted = [*m.counted_in(ask.quantities)]
+            counted += [t for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) for t in tables_of(q.expr)]
             for i, noun in draft.of(Noun):
                 rows = noun.table
                 if counted and rows is not None and i not in left and self._does_nothing(rows, ask, counted):
@@ -2520,6 +2520,8 @@ class Assembler:
                 return self._rated(expr)
             case Part(condition=condition):
                 return dataclasses.replace(self.nouns.counted(tables_of(condition)[0]), where=(condition,))
+            case Worth():
+                return self._worth(part)
             case _:
                 return None
 
@@ -2667,11 +2669,15 @@ class Assembler:
             if own is None and isinstance(held.quantity, Rated):
                 continue
             if isinstance(held.right, Measured):
-                if isinstance(own, m.Aggregated):
-                    right = held.right.expr
+                right = held.right.expr
+                # Payments that are more than the premiums are both of money.
+                alike = isinstance(own, m.Aggregated) and all(
+                    isinstance(e, m.Col) and self._is_money(e.key) for e in (own.expr, right)
+                )
+                if isinstance(own, m.Aggregated) and (alike or not isinstance(held.quantity, Worth)):
                     single = group is None or self._of_row([group], right)
                     other = m.Aggregated("max", right) if single else self.nouns.aggregate(right)
-                    having.append(m.Having(self._in_kind(own, right), held.op, other))
+                    having.append(m.Having(own, held.op, other))
                     draft.used.add(i)
                 continue
             if not isinstance(held.right, float):
@@ -2719,12 +2725,6 @@ class Assembler:
                 having.append(m.Having(met, "=", met, overall=True))
                 draft.used.add(i)
         return tuple(where), tuple(having)
-
-    def _in_kind(self, own: m.Aggregated, beside: m.Expr) -> m.Aggregated:
-        """Payments that are more than the premiums are told in money, and not by how many there are."""
-        expr = self.nouns.main_measure(own.table) if own.table is not None and own.function == "count" else None
-        money = [isinstance(e, m.Col) and self._is_money(e.key) for e in (expr, beside)]
-        return dataclasses.replace(self.nouns.aggregate(expr), where=own.where) if expr and all(money) else own
 
     def _age_of(self, table: str) -> m.Expr | None:
         """How old the rows of a table are, where these are people, or were born."""
@@ -3911,9 +3911,11 @@ class Assembler:
         if column is not None:
             return Noun(key=column.key)
         above = [r.other for r in self.catalogue.parents(table)]
-        people = [t for t in above if self.nouns.is_of_people(t)]
-        people += [t for t in above if self.nouns.person(t, buys=buys) is not None]
-        return next((Noun(table=t) for t in people if self.nouns.naming(t) is not None), None)
+        people = next((t for t in above if self.nouns.is_of_people(t) and self.nouns.naming(t) is not None), None)
+        if people is not None:
+            return Noun(table=people)
+        persons = (self.nouns.person(t, buys=buys) for t in above)
+        return next((Noun(key=person.key) for person in persons if person is not None), None)
 
     def _what_was_done_with(self, draft: Draft, head: str) -> str:
         """Who borrowed a book is told by the loans of it, and not by the book: the rows that the verb is about."""
@@ -4269,6 +4271,14 @@ class Assembler:
                 # Who was never absent are the people without such rows, and not the rows of another kind.
                 whose = self._person_of(head, buys=False)
                 head = whose.table if whose is not None and whose.table is not None else head
+            owing = [c for c in where if isinstance(c, m.Compared) and isinstance(c.left, m.Arithmetic)]
+            if "who" in draft.asks() and owing and owing[0].right == m.Number(0):
+                # Who owes something is whoever the rows are of, by what all of theirs come to.
+                whose = self._person_of(head, buys=True)
+                group = self.nouns.group(whose) if whose is not None else None
+                if group is not None:
+                    kept, totals = self._kept_by_totals(draft, where, (group,))
+                    return self._things(draft, group, kept, totals) if totals else None
             self._use_unknown(draft)
             if not any(n.unknown for _, n in nouns):
                 draft.cost("unnamed rows", 0.15 if asks else 0.3)

@@ -881,8 +881,9 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
         yield from _of_what(vocabulary, table, due, paid)
 
 
-_BILLS = stems("payment receipt invoice bill charge instalment installment collection due")
-_TAKEN_IN = ("collected", "received", "paid", "taken in", "coming in", "that came in", "receipts")
+_BILLS = stems("payment receipt invoice bill charge instalment installment collection due account ledger statement")
+_ANY_MONEY = stems("amount total sum value net gross")
+_TAKEN_IN = ("collected", "received", "paid", "taken in", "coming in", "came in", "that came in", "receipts")
 _DID_COLLECT = tuple(
     told
     for verb, done in (("collect", "collected"), ("receive", "received"), ("take", "taken"), ("get", "got"))
@@ -893,10 +894,14 @@ _STILL_OUT = ("outstanding", "owed", "owing", "unpaid", "still due", "not yet pa
 
 def _of_what(vocabulary: Vocabulary, table: str, due: m.Col, paid: m.Col) -> Iterator[tuple[str, m.Expr, float]]:
     """What a table of payments is of: rent collected is what was paid of rent payments, and no rent in a contract."""
-    own = vocabulary.tables[table].parts
-    if len(own) != 2 or own[-1] not in _BILLS:
+    own, called = vocabulary.tables[table].parts, vocabulary.columns[due.key]
+    told = [w for w in spoken(due.key.column).split() if stem(w) not in {*_DUE, *_ANY_MONEY} and stem(w) in called.parts]
+    if len(own) == 2 and own[-1] in _BILLS:
+        what = spoken(vocabulary.table(table).name).split()[0]
+    elif len(told) == 1 and own_words(vocabulary, due.key) & _DUE:
+        what = told[0]
+    else:
         return
-    what = spoken(vocabulary.table(table).name).split()[0]
     rest = m.Arithmetic("-", due, paid)
     yield from ((f"{what} {word}", paid, 0.97) for word in (*_TAKEN_IN, *_DID_COLLECT))
     yield from ((f"{what} {word}", rest, 0.97) for word in _STILL_OUT)

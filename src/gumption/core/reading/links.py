@@ -970,10 +970,13 @@ class Linker:
             # Open vacancies are open themselves, whatever else is open that belongs to them.
             own = self._rows_beside(tokens, start, end) & {table for table, _, _ in states}
             amounts = [t.lower for t in tokens[:2]] == ["how", "much"]
+            path = self.vocabulary.catalogue.path
+            below = [t for t in self.vocabulary.tables if amounts and any(path(t, s) for s, _, _ in states)]
             for table, condition, score in states:
                 less = 0.3 * bool(own and table not in own)
-                # How much has been paid out is told by what was, where that stands there.
+                # How much has been paid out is told by what was, where that stands there, or by payments below.
                 less += 0.2 * (amounts and self._has_money_called(table, span[-1].stem))
+                less += 0.35 * any(self._has_money_called(t, span[-1].stem) for t in below)
                 yield Edge("STATE", start, end, Part(condition, "state"), score + bonus - less)
         if any(t.kind in ("quoted", "clock") for t in span):
             return
@@ -1360,9 +1363,11 @@ class Linker:
         return bool(lasted) and stem(verb) in self.vocabulary.tables[key.table].parts
 
     def _has_money_called(self, table: str, said: str) -> bool:
-        """True for a table with an amount that is called so."""
-        keys = (ColumnKey(table, c.name) for c in self.vocabulary.table(table).columns if c.role is Role.MONEY)
-        return any(said in self.vocabulary.columns[key].parts for key in keys)
+        """True for a table with an amount that is called so, or with an amount and the day when it was."""
+        columns = self.vocabulary.table(table).columns
+        called = [c for c in columns if said in self.vocabulary.columns[ColumnKey(table, c.name)].parts]
+        money = any(c.role is Role.MONEY for c in columns)
+        return any(c.role is Role.MONEY or (money and c.type.is_time) for c in called)
 
     def _measures_of(self, table: str, stems: tuple[str, ...]) -> bool:
         """True where one of some words is the whole name of a number of a table, and no word of the table's own name."""
@@ -2209,12 +2214,32 @@ class Linker:
                     yield Edge("STATE", place, place + 2, Part(condition, "state"), score - 0.15)
 
     def _owing(self, tokens: list[Token]) -> Iterator[Edge]:
-        """What is owed, where it is what was due less what was paid."""
-        for place, token in enumerate(tokens):
+        """What is owed, where it is what was due less what was paid; in arrears are those who owe."""
+        owed = [
+            (expr, score)
+            for expr, score in self.derived.get(("owed",), ())
+            if isinstance(expr, (m.Arithmetic, m.Given))
+        ]
+        for place, token in enumerate(tokens) if owed else ():
+            end = place + 1
             if token.lower in ("owe", "owes", "owed", "owing"):
-                for expr, score in self.derived.get(("owed",), ()):
-                    if isinstance(expr, (m.Arithmetic, m.Given)):
-                        yield Edge("OWED", place, place + 1, Measured(expr), score)
+                yield from (Edge("OWED", place, end, Measured(expr), score) for expr, score in owed)
+                if (what := tokens[end : end + 1]) and (what[0].lower, "outstanding") in self.derived:
+                    end += 1
+                else:
+                    continue
+            elif token.lower == "in" and [t.lower for t in tokens[end : end + 1]] == ["arrears"]:
+                end += 1
+            elif token.lower == "behind" and [t.lower for t in tokens[end : end + 1]] in (["with"], ["on"]):
+                # Behind with their rent.
+                end += 1 + sum(t.lower in ("the", "their", "his", "her", "its", "our") for t in tokens[end + 1 : end + 2])
+                end += 1
+                if end > len(tokens):
+                    continue
+            else:
+                continue
+            for expr, score in owed:
+                yield Edge("K", place, end, Part(m.Compared(">", expr, m.Number(0)), "number"), score + 0.1)
 
     def _undone(self, tokens: list[Token]) -> Iterator[Edge]:
         """Unfilled, unsigned: nothing stands where it would say that, or it says no."""
@@ -2241,7 +2266,8 @@ class Linker:
             for p in range(e.start, e.end)
         }
         for place, token in enumerate(tokens[:-1]):
-            if token.kind != "word" or token.lower in lexicon.fillers() or place in known:
+            verb = token.lower in _BRINGS
+            if token.kind != "word" or token.lower in lexicon.fillers() or (place in known and not verb):
                 continue
             if (token.lower,) in lexicon.phrases() or token.lower in lexicon.prepositions() or token.number is not None:
                 continue
@@ -2587,6 +2613,8 @@ _NUMBER_WORDS = frozenset(
 )
 _SURELY_CALLED = 0.95
 """From here on a word is a column's own name, and none for what is like it."""
+_BRINGS = frozenset(["bring", "brings", "brought", "bringing", "generate", "generates", "generated", "produce", "produces"])
+"""Verbs that say no more than that something comes of it."""
 _BARE_DOING = 0.45
 """How much less surely rows called by a doing are meant by the bare word."""
 _RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])

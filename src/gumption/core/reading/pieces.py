@@ -218,7 +218,7 @@ class Ratio:
 class Held:
     """A condition on what is worked out of each group."""
 
-    quantity: Worked | Measured | Counted | Ratio | Rated | None
+    quantity: Worked | Measured | Counted | Ratio | Rated | Worth | None
     op: m.Comparison
     right: float | Function | Measured
 

@@ -25,6 +25,7 @@ from gumption.core.reading.pieces import (
     Reached,
     Values,
     Worked,
+    Worth,
     as_counted,
 )
 from gumption.core.reading.rules.groups import UNITS_OF_TIME
@@ -986,7 +987,7 @@ RULES = (
         )
     ),
     *(
-        Rule("H", pattern, lambda t, op, e: Held(Counted(t), op, e), (example,), weight=weight)
+        Rule("H", pattern, lambda t, op, e: Held(Worth("sum", t), op, e), (example,), weight=weight)
         for pattern, example, weight in (
             ("T is|are|was|were CMP E", "visits are more than the seats", 0.2),
             ("T CMP E", "visits over the seats", -0.1),

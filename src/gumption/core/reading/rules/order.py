@@ -450,7 +450,7 @@ RULES = (
     *(
         Rule(
             "TOPX",
-            f"{counted} NP that|who|which? DO us|we|me|out? MOST NP",
+            f"{counted} NP that|who|which? DO us|we|me|out|in? MOST NP",
             lambda *p: _doing_most(*p),
             (example,),
             weight=weight,
@@ -603,7 +603,7 @@ RULES = (
     *(
         Rule(
             "TOP",
-            f"{counted} NP that|who|which? DO us|we|me|out? MOST E",
+            f"{counted} NP that|who|which? DO us|we|me|out|in? MOST E",
             lambda *p: _doing_most_of(*p),
             (example,),
             weight=weight,
