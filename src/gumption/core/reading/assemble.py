@@ -20,7 +20,8 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.changes import is_time
 from gumption.core.reading.derived import DECIDED, is_birth, trade
-from gumption.core.reading.flow import event_time, lowest_table, names_rows
+from gumption.core.reading.ends import over_time, unit_of
+from gumption.core.reading.flow import event_time, last_day, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.items import holding_all
@@ -62,7 +63,7 @@ from gumption.core.reading.pieces import (
 from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
-from gumption.core.reading.times import UNITS, are_whole_years
+from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, unit_span
 from gumption.core.reading.tokens import Token, stem
 from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PLANNED, name_parts, word_stems
 
@@ -217,6 +218,11 @@ _SCALES = ((("billions?", "bn"), 1e9), (("millions?", "mn?", "mio"), 1e6), (("th
 """What the numbers of a column may be told in."""
 _YEARLY = frozenset(["yoy", "annual", "annually", "yearly", "year-on-year"])
 _ON_YEARS = ("year on year", "year before", "previous year", "prior year", "preceding year", "year over year")
+_GROWING = frozenset(stem(w) for w in ["grew", "grow", "growing", "grown", "shrank", "shrink", "shrinking", "shrunk"])
+POPULATION = frozenset(stem(w) for w in ["population", "people", "persons", "inhabitants", "residents"])
+"""What a place has more of when it grows."""
+_ONE_BY_ONE = frozenset(["mom", "yoy", "qoq", "wow", "dod", "delta", "deltas", "movement", "swing"])
+"""Words for a change from one time to the next."""
 KNOWN_OTHERWISE = 0.1
 """How well a word that names something here is linked to rows by another word."""
 MOST_KINDS = 40
@@ -1622,6 +1628,7 @@ class Assembler:
         pieces.items = tuple(self._counted_when(pieces))
         pieces.items = self._of_stuff(pieces)
         pieces.items = tuple(self._of_units(pieces))
+        pieces.items = (*self._over_the_time(pieces), *self._of_people_who_grow(pieces))
         two_steps = self._in_two_steps(pieces) or self._of_those_held(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -1651,6 +1658,63 @@ class Assembler:
                 yield i, Noun(key=key)
             else:
                 yield i, value
+
+    def _over_the_time(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """How much it has grown since 2016: the last time there is held against that; risen in May: against April."""
+        times = [(i, p.condition) for i, p in pieces.of(Part) if p.kind == "time"]
+        timed = any(isinstance(g.by, m.PartOf) for _, g in pieces.of(Grouped)) or bool(pieces.of(Moved))
+        span = times[0][1] if len(times) == 1 else None
+        if timed or not isinstance(span, m.Within) or not isinstance(span.time, m.EventTime):
+            yield from pieces.items
+            return
+        versus = over_time(Span(span.low, span.high))
+        open_ends = Versus(m.at_end("max"), m.at_end("min"))
+        said = [(i, v) for i, v in pieces.items if v == open_ends or self._says_it_grew(pieces, i, v)]
+        if versus is None or not said or any(v != open_ends for _, v in pieces.of(Versus)):
+            yield from pieces.items
+            return
+        rows = next((n for _, n in pieces.of(Noun) if n.table is not None), None)
+        measured = any(isinstance(v, (*_MEASURING, Worked)) for _, v in pieces.items)
+        for i, value in pieces.items:
+            if i == times[0][0]:
+                yield i, versus
+            elif isinstance(value, Function) and value.main and rows is not None and not measured:
+                # How much visits have grown is told by how many there are.
+                yield i, Counted(rows)
+            elif (i, value) not in said:
+                yield i, value
+        yield from ((i, Marker("grew")) for i, _ in said)
+
+    def _of_people_who_grow(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """The fastest growing towns have ever more people, where there is a table of these."""
+        grew = [i for i, v in pieces.items if isinstance(v, (Versus, Moved))]
+        said = {stem(w) for w in pieces.words} & _GROWING
+        if not grew or not said or any(isinstance(v, (*_MEASURING, Worked)) for _, v in pieces.items):
+            return
+        tops = [t.noun for _, t in pieces.of(Top) if t.noun is not None]
+        nouns = [*tops, *(n for _, n in pieces.of(Noun)), *(g.by for _, g in pieces.of(Grouped))]
+        keys = [g.key for n in nouns if isinstance(n, Noun) and isinstance(g := self.nouns.group(n), m.Col)]
+        for table, people in self.nouns.vocabulary.weights.items():
+            counted = self.nouns.is_stock(people) and POPULATION & {
+                *self.nouns.vocabulary.columns[people].parts,
+                *self.nouns.vocabulary.tables[table].parts,
+            }
+            if counted and any(self.catalogue.path(table, k.table) is not None for k in keys):
+                yield grew[0], Measured(m.Col(people))
+                return
+
+    @staticmethod
+    def _says_it_grew(pieces: Draft, place: int, value: object) -> bool:
+        """True for words that ask how much something rose or fell in all, and not from one time to the next."""
+        words = pieces.words[pieces.edges[place].start : pieces.edges[place].end]
+        how = pieces.words[:1] == ("how",) and not {"much", "many"} & set(pieces.words[:3])
+        match value:
+            case Beside(kind="change" | "change_percent"):
+                return len(words) == 1 and words[0] not in _ONE_BY_ONE and not how
+            case Marker(kind="grew"):
+                return not how
+            case _:
+                return False
 
     def _of_units(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """How many lambs were sold: of rows that tell how many, their sum."""
@@ -2559,7 +2623,8 @@ class Assembler:
         if isinstance(top, m.Aggregated) and isinstance(bottom, m.Aggregated) and top.table and bottom.table:
             if top.table != bottom.table and self.catalogue.path(bottom.table, top.table) is not None:
                 draft.cost("more of what each has one of", 0.4)
-        if not functions and not draft.of(Grouped) and not draft.of(Top):
+        ranked = {i for i, _ in draft.of(Top) if not draft.says(i, ("by",))} & {i for i, _ in draft.of(Ratio)}
+        if not functions and not draft.of(Grouped) and not ranked:
             draft.cost("ratio of all", 0.3)
         if (
             not functions
@@ -3469,18 +3534,24 @@ class Assembler:
         i, pair = versus[0]
         draft.used.add(i)
         one, two = pair.one, pair.two
-        lined = self._as_line(groups) if isinstance(one, m.Compared) and isinstance(two, m.Compared) else None
+        ends = isinstance(one, m.Compared) and isinstance(two, m.Compared)
+        # The month with the biggest rise in 2025: the year before is not said, and no month is held against it.
+        lined = self._as_line(groups) if ends or (pair.implied and draft.of(Top)) else None
         if lined is not None:
             # In which month it rose most: each month is held against the one before.
             kind: Literal["change", "change_percent"] = "change_percent" if _RELATIVELY & set(draft.words) else "change"
             held: list[m.Quantity] = [
                 q if isinstance(q, (m.Along, m.Between)) else m.Along(q, kind) for q in quantities
             ]
-            return held, lined, ()
+            return held, lined, () if ends or one is None else (one,)
+        if isinstance(one, m.Compared) and isinstance(two, m.Within):
+            one, two = self._to_the_last(draft, quantities, two) or (one, two)
         if isinstance(one, m.Compared):
             one = self._end_year(draft, quantities, "high") or one
         if isinstance(two, m.Compared):
             two = self._end_year(draft, quantities, "low") or two
+        if pair.implied and isinstance(one, m.Within) and isinstance(two, m.Within):
+            one, two = self._so_far(draft, quantities, one, two)
         if _is_before(one, two):
             # What changed is always told from the earlier time to the later.
             one, two = two, one
@@ -3550,6 +3621,58 @@ class Assembler:
             return None
         draft.used.update(i for i, _ in named)
         return m.ShareOf(said, first.table if first.expr is None else None, first.expr)
+
+    def _to_the_last(
+        self, draft: Draft, quantities: list[m.Quantity], base: m.Within
+    ) -> tuple[m.Within, m.Within] | None:
+        """The last time there is and that which something began with, both as long as the data are told by.
+
+        Of a stretch that ends today, what is told again each month is held against as long before, and what happened
+        in it against the stretch before.
+        """
+        table = self._head(draft, quantities)
+        time = event_time(self.catalogue, table)
+        last = last_day(self.nouns.column(time)) if time is not None else None
+        low, high = base.low, base.high
+        if last is None or low is None or high is None:
+            return None
+        grain = self.nouns.grain(table)
+        unit = unit_of(Span(low, high))
+        stock = any(self.nouns.is_stock(k) for k in m.columns_in(quantities))
+        if unit is None and not self.nouns.vocabulary.is_told_again(table):
+            length = high - low + dt.timedelta(days=1)
+            return m.Within(base.time, low, high), m.Within(base.time, low - length, high - length)
+        if unit is None:
+            periods = max(1, round((high - low).days / 30.44 / MONTHS_IN.get(grain, 1)))
+            spans = unit_span(grain, last, 0), unit_span(grain, last, -periods)
+        elif unit == "year" and (low.year == last.year or stock):
+            # Since January: month by month; of what stands at a time, its first month and not all of its year.
+            finer = grain if stock else "month"
+            spans = unit_span(finer, last, 0), unit_span(finer, low, 0)
+        else:
+            # A year that the data do not tell to its end is no whole one.
+            runs = unit == "year" and time is not None and self.nouns.column(time).type.is_time and last.month < 12
+            spans = unit_span(unit, last, -1 if runs and low.year < last.year - 1 else 0), Span(low, high)
+        end, first = (m.Within(base.time, s.low, s.high) for s in spans)
+        return (end, first) if end != first else None
+
+    def _so_far(
+        self, draft: Draft, quantities: list[m.Quantity], one: m.Within, two: m.Within
+    ) -> tuple[m.Within, m.Within]:
+        """A year that still runs is held against the same days of the year before, as far as the data tell of it."""
+        table = self._head(draft, quantities)
+        time = event_time(self.catalogue, table)
+        column = self.nouns.column(time) if time is not None else None
+        last = last_day(column) if column is not None and column.type.is_time else None
+        low, high = one.low, one.high
+        if last is None or low is None or high is None or not low <= last < high or unit_of(Span(low, high)) != "year":
+            return one, two
+        if any(self.nouns.is_stock(k) for k in m.columns_in(quantities)):
+            spans = [unit_span(self.nouns.grain(table), day, 0) for day in (last, in_year(last, last.year - 1))]
+            end, first = (m.Within(one.time, s.low, s.high) for s in spans)
+            return end, first
+        start = in_year(low, low.year - 1)
+        return m.Within(one.time, low, last), m.Within(two.time, start, in_year(last, last.year - 1))
 
     def _end_year(self, draft: Draft, quantities: list[m.Quantity], end: Literal["low", "high"]) -> m.Within | None:
         """The first or the last year that the data tell of."""

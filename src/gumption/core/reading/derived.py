@@ -895,7 +895,9 @@ _STILL_OUT = ("outstanding", "owed", "owing", "unpaid", "still due", "not yet pa
 def _of_what(vocabulary: Vocabulary, table: str, due: m.Col, paid: m.Col) -> Iterator[tuple[str, m.Expr, float]]:
     """What a table of payments is of: rent collected is what was paid of rent payments, and no rent in a contract."""
     own, called = vocabulary.tables[table].parts, vocabulary.columns[due.key]
-    told = [w for w in spoken(due.key.column).split() if stem(w) not in {*_DUE, *_ANY_MONEY} and stem(w) in called.parts]
+    told = [
+        w for w in spoken(due.key.column).split() if stem(w) not in {*_DUE, *_ANY_MONEY} and stem(w) in called.parts
+    ]
     if len(own) == 2 and own[-1] in _BILLS:
         what = spoken(vocabulary.table(table).name).split()[0]
     elif len(told) == 1 and own_words(vocabulary, due.key) & _DUE:

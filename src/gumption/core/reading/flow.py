@@ -67,7 +67,9 @@ def _own_names(catalogue: Catalogue, table: str) -> dict[ColumnKey, str]:
 class Flow:
     """The rows of one table on their way: the steps so far, and the names that columns go by."""
 
-    def __init__(self, catalogue: Catalogue, base: str, day: dt.date, scalar: Callable[[m.Quantity, str], Plan]) -> None:
+    def __init__(
+        self, catalogue: Catalogue, base: str, day: dt.date, scalar: Callable[[m.Quantity, str], Plan]
+    ) -> None:
         self.catalogue, self.base, self.day, self.scalar = catalogue, base, day, scalar
         self.steps: list[Step] = [Take(table=base)]
         self.names: dict[ColumnKey, str] = dict(_own_names(catalogue, base))
@@ -781,6 +783,19 @@ def tells_when(column: Column) -> bool:
     told = column.description.lower()
     said = bool(words & {"year", "yr", "fy", "season"}) or re.match(r"(the )?year\b", told) is not None
     return yearly and said and not (words | set(re.findall(r"[a-z]+", told))) & {"birth", "born", "built", "group"}
+
+
+def last_day(column: Column) -> dt.date | None:
+    """The last day that a column of times tells of: a date, a year, or a period as it is written."""
+    if column.type is Type.TEXT:
+        ends = [ends[1] for value in column.values if (ends := period_of(value)) is not None]
+        return max(ends, default=None)
+    if column.high is None:
+        return None
+    if column.type is Type.INTEGER:
+        year = int(column.high)
+        return dt.date(year, 12, 31) if dt.MINYEAR <= year < dt.MAXYEAR else None
+    return dt.date.fromisoformat(column.high[:10]) if column.type.is_time else None
 
 
 def year_of_rows(catalogue: Catalogue, table: str) -> ColumnKey | None:

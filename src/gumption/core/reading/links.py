@@ -2232,7 +2232,9 @@ class Linker:
                 end += 1
             elif token.lower == "behind" and [t.lower for t in tokens[end : end + 1]] in (["with"], ["on"]):
                 # Behind with their rent.
-                end += 1 + sum(t.lower in ("the", "their", "his", "her", "its", "our") for t in tokens[end + 1 : end + 2])
+                end += 1 + sum(
+                    t.lower in ("the", "their", "his", "her", "its", "our") for t in tokens[end + 1 : end + 2]
+                )
                 end += 1
                 if end > len(tokens):
                     continue
@@ -2613,7 +2615,9 @@ _NUMBER_WORDS = frozenset(
 )
 _SURELY_CALLED = 0.95
 """From here on a word is a column's own name, and none for what is like it."""
-_BRINGS = frozenset(["bring", "brings", "brought", "bringing", "generate", "generates", "generated", "produce", "produces"])
+_BRINGS = frozenset(
+    ["bring", "brings", "brought", "bringing", "generate", "generates", "generated", "produce", "produces"]
+)
 """Verbs that say no more than that something comes of it."""
 _BARE_DOING = 0.45
 """How much less surely rows called by a doing are meant by the bare word."""

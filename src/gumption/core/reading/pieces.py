@@ -236,6 +236,8 @@ class Versus:
 
     one: m.Condition | None
     two: m.Condition | None
+    implied: bool = False
+    """True where the earlier time is not said, and is the one before."""
 
 
 @dataclass(frozen=True)

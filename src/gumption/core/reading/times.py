@@ -6,7 +6,7 @@ import datetime as dt
 import functools
 import itertools
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
@@ -21,6 +21,8 @@ class Span:
     high: dt.date | None = None
     part: Literal["month", "quarter", "weekday"] | None = None
     numbers: tuple[int, ...] = ()
+    ends: tuple[Span, Span] | None = field(default=None, compare=False)
+    """The two times from one of which to the other it reaches, where both are said."""
 
 
 @dataclass(frozen=True)
@@ -952,7 +954,7 @@ def _joined(first: Span, last: Span) -> Span | None:
         ordered = earlier is not None and earlier <= last.high and first.low == first.high
         return Span(earlier, last.high) if ordered else None
     if first.low and last.high:
-        return Span(first.low, last.high)
+        return Span(first.low, last.high, ends=(first, last))
     if first.part == "month" and last.low and last.high:
         return Span(dt.date(last.high.year, first.numbers[0], 1), last.high)
     if first.part == "month" and last.part == "month":

@@ -5,6 +5,15 @@ from __future__ import annotations
 import datetime as dt
 
 from gumption.core.reading import meaning as m
+from gumption.core.reading.ends import (
+    days_against,
+    days_of,
+    ends_of,
+    over_time,
+    the_next_after,
+    to_the_last,
+    unit_of,
+)
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
@@ -48,18 +57,9 @@ def _of_such(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (found, *rows) if found is not None else None
 
 
-def _period_of(span: Span) -> m.Unit | None:
-    """The unit of which a span is one whole: a year, a quarter or a month."""
-    if span.low is None or span.high is None or span.part is not None:
-        return None
-    days = (span.high - span.low).days + 1
-    whole: tuple[tuple[m.Unit, int, int], ...] = (("month", 28, 31), ("quarter", 90, 92), ("year", 365, 366))
-    return next((u for u, least, most in whole if least <= days <= most and span.low.day == 1), None)
-
-
 def _each_period(*spans: Span) -> tuple[Part, Grouped] | None:
     """2024, 2025 and 2026: each of these by itself."""
-    units = {_period_of(s) for s in spans}
+    units = {unit_of(s) for s in spans}
     unit = next(iter(units))
     if len(units) != 1 or unit is None or len(set(spans)) != len(spans):
         return None
@@ -94,32 +94,8 @@ def _from_to(one: Part, two: Part) -> Versus | None:
     return _versus(two, one)
 
 
-def ends_of(span: Span) -> Versus | None:
-    """The last year of a longer time held against the first; or the last month, within a year."""
-    if span.part is not None or span.low is None or span.high is None:
-        return None
-    low, high = span.low, span.high
-    if low.year == high.year and (high - low).days > 300:
-        return None
-    if low.year < high.year and (low.month, low.day) == (1, 1) and (high.month, high.day) == (12, 31):
-        first, last = (dt.date(d.year, 1, 1) for d in (low, high))
-        ends = (dt.date(low.year, 12, 31), high)
-    elif (
-        low.year == high.year
-        and low.day == 1
-        and months_later(low, 1) <= high
-        and months_later(high, 1) - dt.timedelta(days=1) == high
-    ):
-        first, last = low, high.replace(day=1)
-        ends = (months_later(low, 1) - dt.timedelta(days=1), high)
-    else:
-        return None
-    base, later = (m.Within(m.EventTime(), a, b) for a, b in zip((first, last), ends, strict=True))
-    return Versus(later, base)
-
-
 def _moved(measured: Measured | None, sign: str, span: Span) -> Moved | None:
-    versus = ends_of(span)
+    versus = ends_of(span) or over_time(span)
     return Moved(measured, sign == "+", versus) if versus is not None else None
 
 
@@ -143,43 +119,19 @@ def _same_months(of: Noun | Measured, one: Part, two: Part) -> tuple[object, ...
     return versus, as_counted(of)
 
 
-def _days_of(span: Span) -> tuple[dt.date, dt.date] | None:
-    """First and last day of a span that has both."""
-    return None if span.part is not None or span.low is None or span.high is None else (span.low, span.high)
-
-
-def _days_against(later: tuple[dt.date, dt.date], base: tuple[dt.date, dt.date]) -> Versus:
-    """What happened on some days held against what did on earlier ones."""
-    return Versus(m.Within(m.EventTime(), *later), m.Within(m.EventTime(), *base))
-
-
-def _since(span: Span) -> Versus | None:
-    """A period held against the one that follows it."""
-    days = _days_of(span)
-    if days is None:
-        return None
-    length = days[1] - days[0] + dt.timedelta(days=1)
-    low = days[1] + dt.timedelta(days=1)
-    months = (low.year - days[0].year) * 12 + low.month - days[0].month
-    whole = days[0].day == 1 and low.day == 1 and months > 0
-    high = months_later(low, months) - dt.timedelta(days=1) if whole else low + length - dt.timedelta(days=1)
-    return _days_against((low, high), days)
-
-
-def to_the_last(span: Span) -> Versus | None:
-    """A year held against the last that there is."""
-    if span.part is not None or span.low is None or (span.low.month, span.low.day) != (1, 1):
-        return None
-    if span.high is not None and (span.high.year != span.low.year or (span.high.month, span.high.day) != (12, 31)):
-        return None
-    last = m.at_end("max")
-    base = m.Within(m.EventTime(), span.low, dt.date(span.low.year, 12, 31))
-    return Versus(last, base)
-
-
 def _which_moved(noun: Noun, sign: str, span: Span) -> tuple[Grouped, Moved] | None:
     moved = _moved(None, sign, span)
     return (Grouped(noun), moved) if moved is not None else None
+
+
+def _those_that_moved(*parts: object) -> tuple[object, ...] | None:
+    """Those of which something rose or fell over a time."""
+    noun, *more = (p for p in parts if isinstance(p, Noun))
+    said = next((p for p in parts if isinstance(p, (Measured, Counted, Worked))), None)
+    said = said or next((Counted(other) for other in more), None)
+    span = next(p for p in parts if isinstance(p, Span))
+    moved = _moved(None, next(p for p in parts if p in ("+", "-")), span)
+    return (Grouped(noun), said, moved) if moved is not None and said is not None else None
 
 
 def _more_in(noun: Noun, what: Noun | Measured, one: Part, two: Part, up: bool) -> tuple[object, ...] | None:
@@ -204,11 +156,11 @@ def _such_compared(values: Values, one: Part, two: Part) -> tuple[object, ...] |
 
 def _year_on(span: Span, years: int = -1) -> Versus | None:
     """A time held against the same days of the year before; or those of the year after it against them."""
-    days = _days_of(span)
+    days = days_of(span)
     if days is None:
         return None
     other = in_year(days[0], days[0].year + years), in_year(days[1], days[1].year + years)
-    return _days_against(days, other) if years < 0 else _days_against(other, days)
+    return days_against(days, other) if years < 0 else days_against(other, days)
 
 
 def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -250,14 +202,14 @@ def _how_much_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 def _on_the_one_before(span: Span) -> Versus | None:
     """A period held against the one of the same length before it."""
-    days = _days_of(span)
+    days = days_of(span)
     if days is None:
         return None
     last = days[0] - dt.timedelta(days=1)
     months = (days[1].year - days[0].year) * 12 + days[1].month - days[0].month + 1
     whole = days[0].day == 1 and (days[1] + dt.timedelta(days=1)).day == 1
     first = months_later(days[0], -months) if whole else last - (days[1] - days[0])
-    return _days_against(days, (first, last))
+    return days_against(days, (first, last))
 
 
 def _before_and_after(span: Span, other: Span | None = None) -> Grouped | None:
@@ -343,7 +295,7 @@ def _saw_change(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 
 def _moved_since(_: object, noun: Noun, sign: str, span: Span) -> tuple[object, ...] | None:
-    versus = to_the_last(span) or _since(span)
+    versus = to_the_last(span) or the_next_after(span)
     return (Grouped(noun), Moved(None, sign == "+", versus)) if versus is not None else None
 
 
@@ -685,21 +637,21 @@ RULES = (
     Rule(
         "VERSUS_",
         "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME",
-        lambda s: to_the_last(s) or _since(s),
+        lambda s: to_the_last(s) or the_next_after(s),
         ("up on last month",),
         weight=0.35,
     ),
     Rule(
         "VERSUS_",
         "since TIME how NP has|have changed",
-        lambda s, _: _since(s),
+        lambda s, _: the_next_after(s),
         ("since last month how visits have changed",),
         weight=0.35,
     ),
     Rule(
         "VERSUS_",
         "change|changed since|from|on|over TIME",
-        lambda s: ends_of(s) or to_the_last(s) or _since(s),
+        lambda s: ends_of(s) or to_the_last(s) or the_next_after(s),
         ("change since last month",),
         weight=0.35,
     ),
@@ -744,17 +696,53 @@ RULES = (
         ("that lost fee between 2015 and 2024",),
         weight=0.55,
     ),
+    *(
+        Rule("MOVED", pattern, _those_that_moved, (example,), weight=0.5)
+        for pattern, example in (
+            ("WHICH C|T GREW E between|from|over|in|during? TIME", "which clinics lost fee since 2024"),
+            (
+                "C|T where|whose E|CNT|Q has|have? GREW between|from|over|in|during? TIME",
+                "clinics where fee fell over the last year",
+            ),
+        )
+    ),
+    *(
+        Rule(
+            "MOVED",
+            f"C|T with|having {words} E|T|CNT between|from|over|in|during? TIME",
+            lambda *p, s=sign: _those_that_moved(*p, s),
+            (f"clinics with {words.split('|')[0]} fee in 2025",),
+            weight=0.5,
+        )
+        for words, sign in (
+            ("rising|growing|increasing", "+"),
+            ("falling|declining|decreasing|shrinking|dropping", "-"),
+        )
+    ),
     Rule("MRK", "GREW", lambda _: Marker("grew"), ("rose",), weight=-0.25),
     Rule("MRK", "changed|developed|evolved|moved", lambda: Marker("grew"), ("changed",), weight=-0.25),
-    Rule("MOVED", "E GREW TIME", lambda e, g, s: _moved(e, g, s), ("fee fell between 2015 and 2024",), weight=-0.1),
+    Rule(
+        "MOVED",
+        "E GREW TIME",
+        lambda e, g, s: _moved(e, g, s) if ends_of(s) else None,
+        ("fee fell between 2015 and 2024",),
+        weight=-0.1,
+    ),
     Rule(
         "MOVED", "where|whose|that|which E GREW", lambda e, g: Moved(e, g == "+", None), ("whose fee fell",), weight=0.2
     ),
     Rule(
         "MOVED",
-        "that|which|who? GREW TIME",
+        "that|which|who GREW TIME",
         lambda g, s: _moved(None, g, s),
-        ("that fell from 2024 to 2025",),
+        ("that fell since 2024",),
+        weight=0.0,
+    ),
+    Rule(
+        "MOVED",
+        "GREW TIME",
+        lambda g, s: _moved(None, g, s) if ends_of(s) else None,
+        ("fell from 2024 to 2025",),
         weight=0.0,
     ),
     Rule(

@@ -511,13 +511,13 @@ def _lasted(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -
     return _as_long(op, m.Length(stretch[0], m.EventTime(), m.Col(gaps[0].column)), stretch[1])
 
 
-def _held_ratio(op: m.Comparison, number: float, top: Noun | Measured, bottom: Noun | Measured) -> Held | None:
+def _held_ratio(op: m.Comparison, number: float, ratio: Ratio) -> Held | None:
     """Fewer than eight people a session, of each thing."""
-    age = isinstance(top, Measured) and isinstance(top.expr, m.Length) and isinstance(top.expr.end, m.Today)
-    # Over ten years old per clinic: ages are nobody's to share.
-    if top == bottom or age:
+    top = ratio.top.expr if isinstance(ratio.top, Measured) else None
+    if isinstance(top, m.Length) and isinstance(top.end, m.Today):
+        # Over ten years old per clinic: ages are nobody's to share.
         return None
-    return Held(Ratio(as_counted(top), bottom), op, number)  # type: ignore[arg-type]
+    return Held(ratio, op, number)
 
 
 def _hours(first: str, last: str) -> Part | None:
@@ -972,15 +972,7 @@ RULES = (
         weight=0.2,
     ),
     *(
-        Rule("H", f"CMP N {top} per|for {bottom}", _held_ratio, (example,), weight=0.3)
-        for top, bottom, example in (
-            ("T", "T", "fewer than 8 visits per owner"),
-            ("E", "T", "less than 20 fee per visit"),
-            ("E", "E", "less than 20 fee per seat"),
-        )
-    ),
-    *(
-        Rule("H", pattern, lambda *p: Held(p[-1], p[-3], p[-2]), (example,), weight=weight)
+        Rule("H", pattern, lambda *p: _held_ratio(p[-3], p[-2], p[-1]), (example,), weight=weight)
         for pattern, example, weight in (
             ("HAVING CMP N RATIO", "with more than 20 visits per 100 owners", 0.5),
             ("CMP N RATIO", "more than 20 visits per 100 owners", 0.3),

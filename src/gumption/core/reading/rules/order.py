@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Callable
 
 from gumption.core.reading import meaning as m
+from gumption.core.reading.ends import ends_of, over_time, to_the_last
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
@@ -21,11 +23,11 @@ from gumption.core.reading.pieces import (
     Ratio,
     Sorted,
     Top,
+    Values,
     Versus,
     Worked,
     as_counted,
 )
-from gumption.core.reading.rules.comparisons import ends_of, to_the_last
 from gumption.core.reading.times import Span
 
 
@@ -110,9 +112,14 @@ def _having_most(parts: tuple[object, ...]) -> Top | None:
 
 def _changed_most_since(*parts: object) -> tuple[object, ...] | None:
     """What rose or fell most from one year to the last that there is."""
+    return _changed_most_over(*parts, over=to_the_last)
+
+
+def _changed_most_over(*parts: object, over: Callable[[Span], Versus | None] = over_time) -> tuple[object, ...] | None:
+    """What rose or fell most over a time."""
     span = next(p for p in parts if isinstance(p, Span))
     changed = _changed_most(*(p for p in parts if p is not span))
-    versus = to_the_last(span)
+    versus = over(span)
     if changed is None or versus is None:
         return None
     return *(p for p in changed if not isinstance(p, Versus)), versus
@@ -125,9 +132,10 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     top = next((p for p in parts if isinstance(p, Top)), None)
     if top is not None and (top.counts or top.by is not None or not top.descending):
         return None
-    said = next((p for p in parts if isinstance(p, (Measured, Counted, Noun))), None)
-    if isinstance(said, Noun):
-        said = Counted(said)
+    named = next((p for p in parts if isinstance(p, (Measured, Counted, Noun, Values))), None)
+    said: object = as_counted(named)
+    if isinstance(named, Values):
+        said = Part(m.Is(named.column, named.values))
     if times and any(p.kind != "time" for p in times):
         return None
     pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
@@ -189,7 +197,7 @@ def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What grew or shrank fastest over a time."""
     noun = next(p for p in parts if isinstance(p, Noun))
     span = next(p for p in parts if isinstance(p, Span))
-    versus = ends_of(span) or to_the_last(span)
+    versus = ends_of(span) or to_the_last(span) or over_time(span)
     return (Top(sign == "+", noun=noun), versus) if versus is not None else None
 
 
@@ -557,10 +565,22 @@ RULES = (
     *(
         Rule("TOPX", pattern, _changed_most_since, (example,), weight=0.5)
         for pattern, example in (
-            ("SUP CHG in|of? E|CNT|NP since TIME", "biggest drop in fee since 2024"),
+            ("SUP|STEEP CHG in|of? E|CNT|NP|VS since TIME", "biggest drop in fee since 2024"),
             ("GREW by? MOST|RAPID since TIME", "grew the most since 2024"),
             ("E|NP GREW by? MOST|RAPID since TIME", "fee grew the most since 2024"),
-            ("GREW MOST in|of? E since TIME", "gained the most fee since 2024"),
+            ("GREW MOST in|of? E|T since TIME", "gained the most fee since 2024"),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, _changed_most_over, (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "SUP|STEEP CHG in|of? E|CNT|NP|VS between|from|over|in|during? TIME",
+                "biggest drop in fee over the last year",
+            ),
+            ("GREW by? MOST|RAPID between|from|over|in|during? TIME", "fell the most last year"),
+            ("E|NP|VS GREW by? MOST|RAPID between|from|over|in|during? TIME", "fee fell the most last year"),
+            ("GREW MOST in|of? E|T between|from|over|in|during? TIME", "gained the most fee last year"),
         )
     ),
     *(
@@ -575,11 +595,11 @@ RULES = (
                 "cut their fee most between 2024 and 2025",
                 0.45,
             ),
-            ("SUP CHG in|of? E|CNT|NP", "biggest increase in fee", 0.25),
+            ("SUP|STEEP CHG in|of? E|CNT|NP|VS", "biggest increase in fee", 0.25),
             ("E|NP GREW by? MOST|RAPID between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
             ("GREW by? MOST|RAPID between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
             ("GREW MOST in|of? E between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
-            ("SUP CHG in|of? E|CNT|NP between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
+            ("SUP|STEEP CHG in|of? E|CNT|NP|VS between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
         )
     ),
     *(
