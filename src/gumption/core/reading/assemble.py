@@ -1021,7 +1021,9 @@ class Assembler:
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
             ask = holding_all(self._of_those_there(ask, draft), draft.words, self.nouns)
             ask = self._when_below(self._when_so_often(_when_it_was(self._when_decided(ask)), draft), draft)
-            ask = self._those_without(ask.but(where=tuple(self.of_several(ask.head, c) for c in ask.where)))
+            # Customers with both a home and a car policy are counted, and no policies.
+            one = next(iter(m.counted_in(ask.quantities)), ask.head)
+            ask = self._those_without(ask.but(where=tuple(self.of_several(one, c) for c in ask.where)))
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None

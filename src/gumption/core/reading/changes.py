@@ -15,7 +15,9 @@ from gumption.core.reading.times import MONTHS_IN, UNITS, months_later
 
 
 def is_time(condition: m.Condition) -> bool:
-    return isinstance(condition, (m.Within, m.PartIs))
+    """True for a condition on when things happened, the last time there is among them."""
+    last = isinstance(condition, m.Compared) and isinstance(condition.left, m.EventTime)
+    return last or isinstance(condition, (m.Within, m.PartIs))
 
 
 def changed(

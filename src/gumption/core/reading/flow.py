@@ -845,6 +845,12 @@ def _nought_fits(has: m.Has) -> bool:
             return False
 
 
+_JOINED = frozenset(
+    ["joined", "join", "since", "registered", "hired", "born", "birth", "dob", "enrolled", "founded", "signup"]
+)
+"""Words of dates that tell since when somebody is there: what belongs to them did not happen then."""
+
+
 def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
     """When the rows of a table happened: its own date, that of what it belongs to, or a column of years.
 
@@ -860,9 +866,10 @@ def _event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
         level.sort(key=lambda name: (bool(catalogue.parents(name)), catalogue.table(name).rows), reverse=True)
         for name in level:
             found = catalogue.table(name)
-            if found.time_column is not None:
-                return ColumnKey(name, found.time_column.name)
-            for column in found.columns:
+            time = found.time_column
+            if time is not None and (name == table or not _JOINED & set(re.findall(r"[a-z]+", time.name.lower()))):
+                return ColumnKey(name, time.name)
+            for column in found.columns if time is None else ():
                 if tells_when(column):
                     return ColumnKey(name, column.name)
         above = dict.fromkeys(link.other for name in level for link in catalogue.parents(name))

@@ -270,7 +270,8 @@ class _Edit:
                 replaced += [c for c in where if c not in replaced and self._tells_state(c)]
             if replaced and isinstance(new, (m.Within, m.PartIs)) and isinstance(new.time, m.EventTime):
                 # Another time of what was asked about, by the date that it went by.
-                new = dataclasses.replace(new, time=replaced[0].time)  # type: ignore[union-attr]
+                by = [c.time for c in replaced if isinstance(c, (m.Within, m.PartIs))]
+                new = dataclasses.replace(new, time=by[0]) if by else new
             if any(isinstance(c, m.Is) for c in replaced):
                 self.draft.features["another value of a column"] = 0.25
             beside = next((c for c in replaced if isinstance(c, m.Is) and isinstance(new, m.Is)), None)
@@ -300,6 +301,13 @@ class _Edit:
                     pass
             where = [c for c in where if c not in replaced]
             where.append(new)
+        if any(p.kind == "time" for _, p in parts):
+            last = {
+                q: dataclasses.replace(q, where=tuple(c for c in q.where if not is_time(c)))
+                for q in m.parts(ask.quantities)
+                if isinstance(q, m.Aggregated) and m.at_end("max") in q.where
+            }
+            ask = m.replaced(ask, last) if last else ask  # type: ignore[assignment, arg-type]
         for i, held in self.draft.of(Held):
             if not isinstance(held.right, float):
                 continue
@@ -713,6 +721,9 @@ def _of_one_thing(new: m.Condition, old: m.Condition) -> bool:
 
 def _replaces(new: m.Condition, old: m.Condition) -> bool:
     """True where a new condition is said in place of an old one: another value, another time."""
+    if isinstance(new, (m.Within, m.PartIs)) and isinstance(old, m.Compared) and is_time(old):
+        # The last year there is was meant where none was said.
+        return isinstance(new.time, m.EventTime)
     if isinstance(new, (m.Within, m.PartIs)) and isinstance(old, (m.Within, m.PartIs)):
         return new.time == old.time or isinstance(new.time, m.EventTime)
     columns = m.columns_in(new)

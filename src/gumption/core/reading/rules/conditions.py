@@ -127,7 +127,12 @@ def _rows_dated(rows: Noun, date: Noun, span: Span) -> tuple[Noun, Part] | None:
 
 
 def _never_so(part: Part) -> Part | None:
-    """Those of whose rows none is so."""
+    """Those of whose rows none is so; homes that were never let have no tenancy at all, and not only none at present."""
+    has = part.condition
+    if isinstance(has, m.Has):
+        at_present = (m.Missing, m.Today, m.Now)
+        ever = tuple(c for c in has.rows.where if not any(isinstance(p, at_present) for p in m.parts(c)))
+        return Part(m.Not(m.Has(m.Rows(has.rows.table, ever))), "related")
     tables = {k.table for k in m.columns_in(part.condition)}
     if len(tables) != 1:
         return None
@@ -1589,12 +1594,13 @@ RULES = (
     Rule("K", "TOOK CMP a|one week", _lasting("days", 7), ("took more than a week",), weight=0.35),
     Rule("K", "TOOK CMP a|one month", _lasting("months"), ("took more than a month",), weight=0.35),
     Rule("K", "WITHOUT K T", lambda _, k, t: _has_none(t, k), ("owners with no Dog animals",), weight=0.28),
-    Rule(
-        "K",
-        "WITHOUT T where|which|that|when? K",
-        lambda _, t, k: _has_none(t, k),
-        ("owners with no animals in 2025",),
-        weight=0.22,
+    *(
+        Rule("K", pattern, lambda *p: _has_none(p[1], p[-1]), (example,), weight=0.22)
+        for pattern, example in (
+            ("WITHOUT T where|which|that|when? K", "owners with no animals where Dog"),
+            ("WITHOUT T at all K", "owners with no visits at all in 2025"),
+            ("WITHOUT T whatsoever K", "owners with no visits whatsoever in 2025"),
+        )
     ),
     Rule(
         "K",
