@@ -15,7 +15,7 @@ import numpy.typing as npt
 from gumption.core.model.catalogue import Bar, Column
 from gumption.core.model.types import Role, Type
 from gumption.intake.column import Kind
-from gumption.intake.roles import role_of
+from gumption.intake.roles import parts_of, role_of
 from gumption.intake.several import items_of, several_key
 from gumption.intake.sql import quoted
 
@@ -23,6 +23,7 @@ MOST_VALUES = 20_000
 """Distinct values of a text column that are kept for questions to name."""
 _MANY = frozenset(["qty", "quantity", "units", "pieces", "pcs", "copies", "items"])
 """Words of a column's name that say how many of something there are."""
+_SALES = frozenset(["sales", "sale", "sold"])
 _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
@@ -110,7 +111,25 @@ def profile(
         )
         role = role_of(column, rows, leading and place == 0, table)
         columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
-    return rows, _with_totals(connection, source, columns, rows)
+    return rows, _with_totals(connection, source, _with_sales_counted(columns), rows)
+
+
+def _with_sales_counted(columns: list[Column]) -> list[Column]:
+    """The columns, whole numbers of sales that are less than what one of them costs taken for how many there were."""
+    prices = [c.median for c in columns if c.median is not None and "price" in parts_of(c.name)]
+    if not prices:
+        return columns
+    return [
+        c.model_copy(update={"role": Role.QUANTITY})
+        if c.role is Role.MONEY
+        and c.type is Type.INTEGER
+        and not c.unit
+        and _SALES & set(parts_of(c.name))
+        and c.median is not None
+        and 0 < c.median < min(prices) / 4
+        else c
+        for c in columns
+    ]
 
 
 def _with_totals(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int) -> list[Column]:

@@ -11,6 +11,7 @@ from gumption.core.model.types import Role, Type
 from gumption.intake.numbers import CURRENCIES
 
 _RATE = frozenset({"price", "prices", "unit", "per", "each", "rrp", "msrp"})
+_GUESSED = frozenset({"estimate", "estimated", "quote", "quoted", "reserve", "excess", "settlement"})
 _MONEY = frozenset(
     [
         "fee",
@@ -419,6 +420,8 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 # So many came: more than a hundred is no rate.
                 return Role.QUANTITY
             taken = column.unit in CURRENCIES or known & _MONEY or (words == ["invoice"] and _are_amounts(column))
+            # What an estimate or a quote comes to the penny is money.
+            taken = taken or (bool(known & _GUESSED) and column.type is Type.DECIMAL and column.scale == 2)
             if taken and words[-1] in _TAKEN and not known & _SCORE:
                 # The price paid is what was paid, and no price on a list.
                 return Role.MONEY

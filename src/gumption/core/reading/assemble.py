@@ -19,9 +19,9 @@ from gumption.core.model.wish import ChartWish
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.changes import is_time
-from gumption.core.reading.derived import DECIDED, is_birth, trade
+from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, trade
 from gumption.core.reading.ends import over_time, unit_of
-from gumption.core.reading.flow import event_time, last_day, lowest_table, names_rows
+from gumption.core.reading.flow import event_time, is_since, last_day, lowest_table, names_rows
 from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.items import holding_all
@@ -131,7 +131,15 @@ _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
 _BUSY = frozenset(["busy", "busier", "busiest", "quiet", "quieter", "quietest"])
 _RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
 _LAST_OF_ALL = frozenset(["worst", "bottom"])
-_JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
+_DONE = frozenset(
+    stem(w)
+    for w in [
+        "completed", "closed", "settled", "resolved", "delivered", "finished", "fixed", "repaired", "answered", "done",
+        "shipped", "dispatched", "arrived", "discharged",
+    ]
+)  # fmt: skip
+"""Ends of what is the better the sooner it is over."""
+JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
 _MANNER = frozenset(["via", "by", "at", "on", "in", "from", "to", "through"])
 _APART = frozenset(["different", "distinct", "unique", "kinds", "types", "sorts", "various"])
 _DOINGS = frozenset(
@@ -2353,6 +2361,9 @@ class Assembler:
                         # Of the visits with a long wait, how many were so.
                         counted = self.nouns.counted(named[0][1])
                         draft.used.add(named[0][0])
+                        if draft.words[draft.edges[i].start] == "and":
+                            # Claims by cause, and how many were declined: how many there are as well.
+                            found.append(counted)
                     if counted is not None:
                         found.append(dataclasses.replace(counted, where=(*counted.where, condition)))
                         draft.used.add(i)
@@ -2868,6 +2879,11 @@ class Assembler:
                 found = [m.Order(found[0].by, direction.descending)]
                 continue
             target: m.Quantity | m.Expr | None = quantities[0] if quantities else None
+            since = None if quantities else self._since_said(draft, head)
+            if since is not None and draft.says(i, ("longest", "oldest", "newest", "latest")):
+                # Who has been with us since before 2014, longest first: the earliest of these days.
+                found.append(m.Order(since, draft.says(i, ("newest", "latest"))))
+                continue
             change = _change_among(quantities)
             if change is not None and draft.says(
                 i, ("growth", "change", "increase", "rise", "fall", "drop", "decrease")
@@ -2888,6 +2904,11 @@ class Assembler:
             if target is not None:
                 found.append(m.Order(target, direction.descending))
         return tuple(found)
+
+    def _since_said(self, draft: Draft, head: str) -> m.Col | None:
+        """The date of some rows that a condition is on, and that tells since when they are there."""
+        said = [t for _, p in draft.of(Part) for t in m.times_in(p.condition) if isinstance(t, m.Col)]
+        return next((t for t in said if t.key.table == head and is_since(t.key.column)), None)
 
     # --- numbers
 
@@ -2922,6 +2943,18 @@ class Assembler:
                 draft.used.add(besides[0][0])
                 quantities, besides = [shared], []
                 skip = [*skip, *shared.condition]
+        drawn = [i for i, c in draft.of(Charted) if c.wish.kind in ("any", "line", "area")]
+        spans = [p.condition for _, p in draft.of(Part) if isinstance(p.condition, m.Within)]
+        if (
+            drawn
+            and quantities
+            and not groups
+            and not versus_said
+            and len(spans) == 1
+            and unit_of(Span(spans[0].low, spans[0].high)) is None
+        ):
+            # A plot of what there was from 2016 to 2025 is a line.
+            groups = [m.PartOf(self.nouns.grain(self._head(draft, quantities)), m.EventTime())]
         if not quantities and not groups and not besides and versus_said:
             # Who does better is told by the marks, and not by how many there are of each.
             head = self._head(draft, *(self._held_kinds(draft) if not _FARING & set(draft.words) else ()))
@@ -3756,7 +3789,8 @@ class Assembler:
         if judged and draft.says(i, _RANKING):
             # The best time is the shortest.
             top = dataclasses.replace(top, descending=draft.says(i, _LAST_OF_ALL))
-        if not judged and draft.says(i, _JUDGING) and (draft.measures_trouble() or self._troubles(draft, top)):
+        turned = not judged and draft.says(i, JUDGING) and (draft.measures_trouble() or self._troubles(draft, top))
+        if turned:
             # The worst by no-shows has the most of them.
             top = dataclasses.replace(top, descending=not top.descending)
         if top.by is None and not top.counts and top.noun is None and not draft.of(Worked) and not draft.of(Counted):
@@ -3812,6 +3846,8 @@ class Assembler:
         ask = self._ranked(draft, top, subject, groups, quantities, where, number)
         if ask is None:
             return None
+        if not judged and not turned and draft.says(i, JUDGING) and ask.quantities:
+            ask = self.judged(ask)
         if versus:
             # The most of what changed.
             if not ask.groups or not ask.quantities:
@@ -3863,6 +3899,35 @@ class Assembler:
             skip=top.skip,
             chart=self._chart(draft),
         )
+
+    def judged(self, ask: m.Ask) -> m.Ask:
+        """The best and the worst by what is worse the more there is of it, such as how late something came."""
+        if not self._is_trouble(ask.quantities[0]):
+            return ask
+        return ask.but(order=tuple(dataclasses.replace(o, descending=not o.descending) for o in ask.order))
+
+    def _is_trouble(self, quantity: m.Quantity) -> bool:
+        """True for a quantity of troubles, or of what came after it was due."""
+        words = self.nouns.vocabulary.columns
+
+        def due(expr: object) -> bool:
+            return isinstance(expr, m.Col) and bool(PROMISED & set(words[expr.key].parts))
+
+        for part in m.parts(quantity):
+            match part:
+                case m.Length(start=start, end=end) if due(start) or (
+                    isinstance(end, m.Col) and _DONE & set(words[end.key].parts)
+                ):
+                    return True
+                case m.Compared(op=">", left=m.Col(), right=right) if due(right):
+                    return True
+                case m.Is(values=values) if lexicon.troubles() & {s for v in values for s in word_stems(str(v))}:
+                    return True
+                case m.Col(key=key) if lexicon.troubles() & set(words[key].parts):
+                    return True
+                case _:
+                    pass
+        return False
 
     def _troubles(self, draft: Draft, top: Top) -> bool:
         """True where nothing is measured but the main number of the rows, and that is worse the more there is of it."""
@@ -4167,7 +4232,7 @@ class Assembler:
         if expr is None:
             return self.nouns.counted(table or head)
         if top.by is None:
-            if self.nouns.function(expr) != "sum" and not _JUDGING & set(draft.words):
+            if self.nouns.function(expr) != "sum" and not JUDGING & set(draft.words):
                 return self.nouns.counted(table or head)
             draft.cost("main measure", 0.15)
         return self.nouns.aggregate(expr)
@@ -4290,7 +4355,7 @@ class Assembler:
                 table = beneath[0]
             expr = self.nouns.main_measure(table)
             added = expr is not None and (
-                self.nouns.function(expr) == "sum" or bool(_JUDGING & set(draft.words)) or self._is_performance(expr)
+                self.nouns.function(expr) == "sum" or bool(JUDGING & set(draft.words)) or self._is_performance(expr)
             )
             # The top three species are those of most animals, and not those that weigh most each.
             quantity = self.nouns.aggregate(expr) if expr is not None and added else self.nouns.counted(table)

@@ -848,7 +848,11 @@ def _nought_fits(has: m.Has) -> bool:
 _JOINED = frozenset(
     ["joined", "join", "since", "registered", "hired", "born", "birth", "dob", "enrolled", "founded", "signup"]
 )
-"""Words of dates that tell since when somebody is there: what belongs to them did not happen then."""
+
+
+def is_since(name: str) -> bool:
+    """True for a date by whose name somebody is there since then: what belongs to them did not happen on it."""
+    return bool(_JOINED & set(re.findall(r"[a-z]+", name.lower())))
 
 
 def event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
@@ -867,7 +871,7 @@ def _event_time(catalogue: Catalogue, table: str) -> ColumnKey | None:
         for name in level:
             found = catalogue.table(name)
             time = found.time_column
-            if time is not None and (name == table or not _JOINED & set(re.findall(r"[a-z]+", time.name.lower()))):
+            if time is not None and (name == table or not is_since(time.name)):
                 return ColumnKey(name, time.name)
             for column in found.columns if time is None else ():
                 if tells_when(column):

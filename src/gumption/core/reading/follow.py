@@ -6,7 +6,7 @@ import dataclasses
 from collections.abc import Iterator, Sequence
 
 from gumption.core.reading import meaning as m
-from gumption.core.reading.assemble import Assembler, Candidate, Draft, Sequence_
+from gumption.core.reading.assemble import JUDGING, Assembler, Candidate, Draft, Sequence_
 from gumption.core.reading.changes import changed, is_time, shifted
 from gumption.core.reading.pieces import (
     Asking,
@@ -670,6 +670,8 @@ class _Edit:
                 by = top.by or (ask.order[0].by if ask.order else None) or self.nouns.main_measure(ask.head)
             if by is not None:
                 ask = ask.but(order=(m.Order(by, top.descending),), limit=number)
+                if self.draft.says(i, JUDGING) and ask.quantities:
+                    ask = self.assembler.judged(ask)
             else:
                 self.draft.used.discard(i)
         order = self.assembler.order(self.draft, ask.quantities, ask.shows, ask.head)

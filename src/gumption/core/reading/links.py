@@ -280,6 +280,7 @@ class Linker:
         found.extend(
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
         )
+        found.extend(self._percentages(tokens))
         for start, token in enumerate(tokens):
             if token.kind == "term":
                 found.extend(dataclasses.replace(e, start=start, end=start + 1) for e in meant.get(token.lower, ()))
@@ -950,6 +951,24 @@ class Linker:
         before = [t for t in tokens[max(start - 4, 0) : start] if t.lower not in lexicon.fillers()][-1:]
         nouns = [t.stem for t in (*before, *tokens[end : end + 1]) if t.kind == "word"]
         return {table for noun in nouns for score, table in self.vocabulary.tables_for((noun,)) if score >= 0.86}
+
+    def _percentages(self, tokens: list[Token]) -> Iterator[Edge]:
+        """The percentage of pupils with free meals, where it stands in a column: that column, and no share worked out."""
+        for start, token in enumerate(tokens[:-2]):
+            if token.lower not in _PERCENTAGES or tokens[start + 1].lower != "of":
+                continue
+            for key, words in self.vocabulary.columns.items():
+                own = set(words.parts) - _PERCENT_STEMS
+                told = self.vocabulary.column(key).role is Role.PERCENTAGE or own != set(words.parts)
+                if not own or not told or not self.vocabulary.column(key).is_measure:
+                    continue
+                beside = {s for k, w in self.vocabulary.columns.items() if k.table == key.table for s in w.parts}
+                beside |= {*self.vocabulary.tables[key.table].parts}
+                for end in range(start + 3, min(start + 8, len(tokens)) + 1):
+                    stems = {t.stem for t in tokens[start + 2 : end] if t.lower not in lexicon.fillers()}
+                    last = tokens[end - 1].stem
+                    if own <= stems and stems - own <= beside and last in own:
+                        yield Edge("M", start, end, Noun(key=key), 0.99)
 
     def _span(self, tokens: list[Token], start: int, end: int) -> Iterator[Edge]:
         span = tokens[start:end]
@@ -2602,6 +2621,8 @@ _PERIODIC = {
     "annum": "annual",
 }
 _DENYING = frozenset(["off", "not", "no", "non", "ex", "out", "left", "without"])
+_PERCENTAGES = frozenset(["percentage", "percent", "pct", "share", "proportion", "rate", "%"])
+_PERCENT_STEMS = frozenset(stem(w) for w in ["percentage", "percent", "pct", "perc", "share", "proportion", "rate"])
 _KIND_WORDS = frozenset(["kind", "type", "sort", "categorie", "category", "class"])
 _KIND_NAMES = tuple((stem(w),) for w in ("kind", "type", "category", "class", "sort"))
 _PERIODS_OF = frozenset(["monthly", "weekly", "daily", "yearly", "annual", "quarterly", "hourly"])

@@ -721,6 +721,13 @@ RULES = (
     Rule("K", "U|STATE DEF|( K", lambda *p: p[-1], ("slow (overdue",), weight=0.35),
     Rule("K", "NEG T|NP K", lambda _, __, k: _not(k), ("ignoring visits overdue",), weight=0.12),
     Rule("K", "NEG those|the? K", lambda _, k: _not(k), ("excluding those overdue",), weight=0.14),
+    Rule(
+        "K",
+        "ended|ending|resulted|resulting|led|leading|turned|finished up? in|to|into|with|as VS",
+        lambda v: Part(m.Is(v.column, v.values)),
+        ("ended in a Dog",),
+        weight=0.3,
+    ),
     Rule("K", "C VS", lambda n, v: _of_own(v, n), ("species Dog",), weight=0.08),
     Rule("K", "C is|are|was|were|=|: VS", lambda n, v: _of_own(v, n), ("species is Dog",), weight=0.12),
     Rule("K", "C of VS", lambda n, v: _of_own(v, n), ("species of Dog",), weight=0.0),

@@ -193,6 +193,13 @@ RULES = (
         )
     ),
     Rule(
+        "SOME",
+        "and COUNT K",
+        lambda _, k: _some(k) if k.kind != "time" else None,
+        ("and how many closed",),
+        weight=0.2,
+    ),
+    Rule(
         "CNT",
         "how many times has|have|had|was|were|is|are|did|does|do a|an|any|the NP",
         lambda n: Counted(Noun()) if n.key is not None else Counted(n),

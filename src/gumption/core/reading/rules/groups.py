@@ -524,6 +524,9 @@ RULES = (
     ),
     Rule("G", "G OR C", lambda g, _, n: (g, Grouped(n)), ("by species and breed",), weight=0.08),
     Rule("G", "G and|&|+|/ T", lambda g, n: (g, Grouped(n)), ("by species and clinic",), weight=0.05),
+    Rule(
+        "G", "G and|&|, number|no of M", lambda g, n: (g, Grouped(n)), ("by species and number of seats",), weight=0.3
+    ),
     Rule("G", "G , T", lambda g, n: (g, Grouped(n)), ("by species, clinic",), weight=-0.2),
     Rule("G", "G OR F", lambda g, _, n: (g, Grouped(n)), ("by species and attended",), weight=0.05),
     Rule("G", "G OR UNIT", lambda g, _, u: (g, _unit(u)), ("by species and year",), weight=0.1),
@@ -591,12 +594,14 @@ RULES = (
     ),
     Rule("G", "BY N of? E", lambda _, n, e: _band(e, n), ("for every 10 euros of fee",), weight=0.12),
     *(
-        Rule("G", f"E , by|in the? {word}|{word}s", lambda e, w=wide: _band(e, w), (f"fee, in {word}s",), weight=0.4)
+        Rule("G", f"E {pattern}", lambda e, w=wide: _band(e, w), (f"fee{example}",), weight=0.4)
         for word, wide in _TENS
-    ),
-    *(
-        Rule("G", f"E by|in the? {word}|{word}s", lambda e, w=wide: _band(e, w), (f"fee by the {word}",), weight=0.4)
-        for word, wide in _TENS
+        for pattern, example in (
+            (f", by|in {word}s", f", in {word}s"),
+            (f", by the {word}", f", by the {word}"),
+            (f"by|in {word}s", f" in {word}s"),
+            (f"by the {word}", f" by the {word}"),
+        )
     ),
     *(
         Rule(
