@@ -2885,9 +2885,9 @@ class Assembler:
                 found.append(m.Order(since, draft.says(i, ("newest", "latest"))))
                 continue
             change = _change_among(quantities)
-            if change is not None and draft.says(
-                i, ("growth", "change", "increase", "rise", "fall", "drop", "decrease")
-            ):
+            growing = ("growth", "change", "increase", "rise", "fall", "drop", "decrease")
+            ranked = any(b.kind == "rank" for _, b in draft.of(Beside)) and {*growing} & set(draft.words)
+            if change is not None and (ranked or draft.says(i, growing)):
                 target = change
             if isinstance(target, m.Along) and target.kind == "rank":
                 # The first in rank comes first by what it is ranked by.
@@ -3640,8 +3640,11 @@ class Assembler:
         """The groups where one of them is a line of periods, a column of years as one; None where none is."""
         found: list[m.Expr] = []
         for group in groups:
-            yearly = isinstance(group, m.Col) and event_time(self.catalogue, group.key.table) == group.key
-            found.append(m.PartOf("year", m.EventTime()) if yearly else group)
+            timed = isinstance(group, m.Col) and event_time(self.catalogue, group.key.table) == group.key
+            if timed and isinstance(group, m.Col):
+                # A column of years, or of quarters that are written as text.
+                group = m.PartOf(self.nouns.grain(group.key.table), m.EventTime())
+            found.append(group)
         units = [g.unit for g in found if isinstance(g, m.PartOf)]
         return found if len(units) == 1 and units[0] in ("year", "quarter", "month", "week", "day") else None
 

@@ -21,7 +21,7 @@ from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey, columns_in
-from gumption.core.reading.times import are_periods, are_whole_years, are_years, period_of
+from gumption.core.reading.times import are_periods, are_whole_years, are_years, period_of, written_in_order
 
 
 class CannotPlan(Exception):
@@ -270,8 +270,10 @@ class Flow:
                 key = year_of_rows(self.catalogue, self.base) or key
             if key is not None and self.column(key).type is Type.TEXT:
                 self.bring([key])
-                own = "year" if are_years(self.column(key).values) else "quarter"
-                return ColumnRef(name=self.names[key]) if unit == own else self._part(unit, self._dated(key))
+                values = self.column(key).values
+                own = "year" if are_years(values) else "quarter"
+                plain = unit == own and written_in_order(values)
+                return ColumnRef(name=self.names[key]) if plain else self._part(unit, self._dated(key))
             if key is not None and self.column(key).type.is_number and unit == "year":
                 self.bring([key])
                 return ColumnRef(name=self.names[key])

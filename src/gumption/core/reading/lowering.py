@@ -35,7 +35,7 @@ from gumption.core.reading.flow import (
 )
 from gumption.core.reading.meaning import ColumnKey, columns_in
 from gumption.core.reading.stacking import NAMES, VALUES
-from gumption.core.reading.times import UNITS, unit_span
+from gumption.core.reading.times import UNITS, are_years, period_of, unit_span, written_in_order
 from gumption.core.reading.vocabulary import is_in_time_order
 
 _MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count", "variance")
@@ -86,10 +86,15 @@ class Lowering:
         self.ask, self.late = _seen_late(ask)
         self.catalogue, self.day = catalogue, day
         time = event_time(catalogue, ask.head)
-        if self.late and time is not None and not catalogue.table(time.table).column(time.column).type.is_time:
-            # Periods that are text, or years, are held against years alone.
-            yearly = catalogue.table(time.table).column(time.column).type is Type.INTEGER
-            if not yearly or any(isinstance(g, m.PartOf) and g.unit != "year" for g in ask.groups):
+        column = catalogue.table(time.table).column(time.column) if time is not None else None
+        self.written: tuple[str, ...] = ()
+        """Periods that are written as text, where the question is told by them."""
+        if self.late and column is not None and not column.type.is_time:
+            # Periods that are text are held against each other as they are written, and years against years alone.
+            units = {g.unit for g in ask.groups if isinstance(g, m.PartOf)}
+            if column.type is Type.TEXT and written_in_order(column.values):
+                self.written = column.values if units == {"year" if are_years(column.values) else "quarter"} else ()
+            if not self.written and (column.type is not Type.INTEGER or units != {"year"}):
                 self.ask, self.late = ask, ()
         self.steps: list[Step] = []
         self.taken: set[str] = set()
@@ -303,6 +308,11 @@ class Lowering:
         """Of a change on the month before, the months that were asked for: the one before the first counts too."""
         name, group = next((n, g) for n, g in self._times() if g.of == within.time)
         column = ColumnRef(name=name)
+        if self.written:
+            inside = [v for v in self.written if (ends := period_of(v)) is not None and _lies_in(ends, within)]
+            options = tuple(Constant(type=Type.TEXT, value=v) for v in sorted(inside))
+            self.steps.append(st.Keep(condition=ex.OneOf(value=column, options=options)))
+            return
         for day, op in ((within.low, ">="), (within.high, "<=")):
             if day is not None:
                 bound: Expression = Constant(type=Type.DATE, value=day.isoformat())
@@ -631,7 +641,10 @@ class Lowering:
     def _fill(self) -> None:
         """The one before a month is the month before, also where that has no rows: its counts and sums are nought."""
         lines = [(name, _LINES[g.unit]) for name, g in self._times() if g.unit in _LINES]
-        if len(lines) != 1 or self.extra:
+        schema = schema_of(Plan(steps=tuple(self.steps)), self.catalogue)
+        # Periods that are written as text have no days between them to be filled.
+        written = any(schema[name].type is Type.TEXT for name, _ in lines)
+        if len(lines) != 1 or self.extra or written:
             return
         zeros = tuple(
             n
@@ -864,6 +877,11 @@ def _seen_late(ask: m.Ask) -> tuple[m.Ask, tuple[m.Within, ...]]:
         if isinstance(c, m.Within) and c.time == times[0].of and c.low is not None and _begins(unit, c.low)
     )
     return ask.but(where=tuple(c for c in ask.where if c not in late)), late
+
+
+def _lies_in(ends: tuple[dt.date, dt.date], within: m.Within) -> bool:
+    """True for a period that lies in a span of time."""
+    return (within.low is None or within.low <= ends[0]) and (within.high is None or ends[1] <= within.high)
 
 
 def _begins(unit: m.Unit, day: dt.date) -> bool:

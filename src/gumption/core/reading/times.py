@@ -200,6 +200,12 @@ def are_periods(values: tuple[str, ...]) -> bool:
     return len(values) >= 2 and all(period_of(v) is not None for v in values)
 
 
+def written_in_order(values: tuple[str, ...]) -> bool:
+    """True for periods whose order as text is that in which they follow each other: 2021 Q1, and not Q1 2021."""
+    begun = [ends[0] for v in sorted(values) if (ends := period_of(v)) is not None]
+    return begun == sorted(begun)
+
+
 def are_years(values: tuple[str, ...]) -> bool:
     """True where all values are financial years, or other periods of a year or longer."""
     ends = [period_of(v) for v in values] if are_periods(values) else []

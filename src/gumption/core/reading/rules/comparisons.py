@@ -563,6 +563,19 @@ RULES = (
             (f"do|does|did|is|are K E {_MORE} than the? others|rest|other", "do overdue cost more than the others"),
         )
     ),
+    *(
+        Rule("VERSUS_", f"TIME {link} {before}", lambda s, *_: _year_on(s), (example,), weight=0.5)
+        for link in ("than", "VERSUS")
+        for before, example in (
+            (
+                "a|one|the year earlier|before|ago|previously",
+                f"May 2025 {'than' if link == 'than' else 'against'} a year earlier",
+            ),
+        )
+    ),
+    Rule(
+        "MRK", "on|over|from|against the UNIT before", lambda *_: Marker("grew"), ("on the quarter before",), weight=0.1
+    ),
     Rule("VERSUS_", "TIME VERSUS LASTYTD", lambda *p: _year_on(p[-1], 1), ("ytd vs ytd last year",), weight=0.9),
     *(
         Rule("G", pattern, _each_period, (example,), weight=0.5)
