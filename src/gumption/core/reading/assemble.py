@@ -2617,6 +2617,7 @@ class Assembler:
                 top = dataclasses.replace(top, table=between)
         if top is None or bottom is None or top == bottom:
             return None
+        top = self._in_money(top, bottom)
         if (
             isinstance(top, m.Aggregated)
             and top.expr is not None
@@ -2670,6 +2671,15 @@ class Assembler:
             meet = all(any(path(a, t.name) and path(b, t.name) for t in self.catalogue.tables) for a, b in apart)
             draft.cost("parts that nothing joins", 0.2 if meet else 0.5)
         return m.Combined("/", top, bottom)
+
+    def _in_money(self, top: m.Quantity, bottom: m.Quantity) -> m.Quantity:
+        """Payments over premiums are what these came to: how many there are is nothing against money."""
+        if not isinstance(top, m.Aggregated) or top.table is None or not isinstance(bottom, m.Aggregated):
+            return top
+        below = bottom.expr
+        expr = self.nouns.main_measure(top.table) if isinstance(below, m.Col) and self._is_money(below.key) else None
+        money = isinstance(expr, m.Col) and self._is_money(expr.key)
+        return dataclasses.replace(self.nouns.aggregate(expr), where=top.where) if expr is not None and money else top
 
     def _between(self, one: str, other: str) -> str | None:
         """The table whose rows bring two together of which neither points at the other."""
@@ -2777,15 +2787,16 @@ class Assembler:
                     draft.used.add(i)
                     continue
             if own is not None:
-                having.append(m.Having(own, held.op, number))
+                having.append(self.held_at(draft, i, m.Having(own, held.op, number)))
             elif grouped and quantities:
-                having.append(m.Having(quantities[0], held.op, number))
+                having.append(self.held_at(draft, i, m.Having(quantities[0], held.op, number)))
                 draft.cost("held", 0.05)
             else:
                 edge = draft.edges[i]
                 money = any(unicodedata.category(w[0]) == "Sc" for w in draft.words[edge.start : edge.end] if w)
                 # Those under 65 are people; what is under £80 is told in money.
-                aged = self._age_of(head) if 15 < held.right < 110 and not money else None
+                percent = {"%", "percent", "pct"} & set(draft.words[edge.start : edge.end + 1])
+                aged = self._age_of(head) if 15 < held.right < 110 and not money and not percent else None
                 expr = (self._money_of(head) if money else aged) or self.nouns.main_measure(head)
                 if expr is None:
                     continue
@@ -2803,6 +2814,21 @@ class Assembler:
                 having.append(m.Having(met, "=", met, overall=True))
                 draft.used.add(i)
         return tuple(where), tuple(having)
+
+    @staticmethod
+    def held_at(draft: Draft, place: int, having: m.Having) -> m.Having:
+        """Above 80 percent is above 0.8 of what is told as a share of one, or as a plain ratio."""
+        told, right = having.quantity, having.right
+        # The share of a sum is told of a hundred.
+        share = isinstance(told, m.ShareOf) and told.expr is None
+        share = share or (isinstance(told, m.Along) and told.kind in ("share", "share_within"))
+        plain = share or (isinstance(told, m.Combined) and told.op == "/" and not told.percent)
+        if not plain or not isinstance(right, m.Number):
+            return having
+        said = draft.says(place, ("%", "percent", "pct")) or "%" in draft.words[: draft.edges[place].end + 1]
+        if said or (share and right.value > 1):
+            return dataclasses.replace(having, right=m.Number(right.value / 100))
+        return having
 
     def _age_of(self, table: str) -> m.Expr | None:
         """How old the rows of a table are, where these are people, or were born."""
@@ -4020,21 +4046,22 @@ class Assembler:
         return tuple(shows)
 
     def _is_told_of(self, ask: m.Ask, table: str) -> bool:
-        """True where the groups of an answer are rows of a table, so that its other columns can stand beside them."""
-        links = self.catalogue.relationships
+        """True where the groups of an answer are rows of a table, or belong to one of its rows each, so that its other
+        columns can stand beside them."""
         keys = [g.key for g in ask.groups if isinstance(g, m.Col)]
-        own = any(k.table == table and self.nouns.names_rows(k) for k in keys)
-        return own or any(r.other == table and (r.table, r.column) in keys for r in links)
+        rows = [k.table for k in keys if self.nouns.names_rows(k)]
+        rows += [r.other for r in self.catalogue.relationships if m.ColumnKey(r.table, r.column) in keys]
+        return any(t == table or self.catalogue.path(t, table) is not None for t in rows)
 
     def _beside_groups(self, draft: Draft, ask: m.Ask) -> Iterator[m.Expr]:
         """Of things that are ranked, what else of them is named: the ten best customers with their town."""
         free = {i for i, _ in draft.of(Noun) if i not in draft.used}
         for i, noun in draft.of(Noun):
-            key = noun.key
-            if i in free and key is not None and m.Col(key) not in ask.groups:
-                if self._is_told_of(ask, key.table):
-                    draft.used.add(i)
-                    yield m.Col(key)
+            named = noun.key is not None or noun.table is not None
+            shown = self.nouns.group(noun) if i in free and named and not noun.unknown else None
+            if isinstance(shown, m.Col) and shown not in ask.groups and self._is_told_of(ask, shown.key.table):
+                draft.used.add(i)
+                yield shown
 
     def _subject(self, draft: Draft, top: int) -> Noun | None:
         """The noun of which there is a most: the nearest, those before a top first."""

@@ -25,6 +25,8 @@ _SIGNS: dict[str, m.Comparison] = {
 }  # fmt: skip
 """How one date is held against another, a number against nought, and one number against another."""
 
+_BRIMS: dict[str, m.Comparison] = {"brimful": ">=", "overbrim": ">", "underbrim": "<"}
+
 
 class StateFinder:
     """Finds what makes states true in the tables of one vocabulary, as of a day."""
@@ -57,7 +59,7 @@ class StateFinder:
                 return self._unended
             case "undecided":
                 return set(self._undecided)
-            case "brimful":
+            case "brimful" | "overbrim" | "underbrim":
                 return set(self._filling)
             case "value":
                 return set().union(*(self._standing.get(said, ()) for said in _spoken(names[0])))
@@ -91,10 +93,10 @@ class StateFinder:
             if not described and table in self._undecided:
                 yield self._undecided[table]
             return
-        if kind == "brimful":
+        if kind in _BRIMS:
             if not described and table in self._filling:
                 taken, places = self._filling[table]
-                yield m.Compared(">=", taken, m.Col(places))
+                yield m.Compared(_BRIMS[kind], taken, m.Col(places))
             return
         if kind == "unended":
             if not described and (last := self._last_of(table)) is not None:

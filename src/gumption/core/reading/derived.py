@@ -608,7 +608,7 @@ def filled_beside(vocabulary: Vocabulary, table: str) -> tuple[m.Expr, ColumnKey
     return (taken, capacity) if taken is not None else None
 
 
-def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity | m.Expr, float]]:
     """How full things are and what room is left in them: their places, against the rows that point at them."""
     catalogue = vocabulary.catalogue
     capacity = next(told_by(vocabulary, table, _CAPACITY), None)
@@ -643,7 +643,9 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity,
             f"spare {name}",
             f"unfilled {name}",
         ):
-            yield phrase, m.Combined("-", room, filled), 0.9
+            left = m.Combined("-", room, filled)
+            # Where both stand on a row, each has so many.
+            yield phrase, m.Arithmetic("-", m.Col(capacity), beside[0]) if beside is not None else left, 0.9
 
 
 _ADMITTED = stems(

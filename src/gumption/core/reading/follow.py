@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import itertools
 from collections.abc import Iterator, Sequence
 
 from gumption.core.reading import meaning as m
@@ -313,7 +314,9 @@ class _Edit:
                 continue
             self.draft.used.add(i)
             if ask.groups and ask.quantities:
-                ask = ask.but(having=(*ask.having, m.Having(ask.quantities[0], held.op, m.Number(held.right))))
+                most = m.Having(ask.quantities[0], held.op, m.Number(held.right))
+                others = tuple(h for h in ask.having if h.quantity != most.quantity or h.op[0] != most.op[0])
+                ask = ask.but(having=(*others, self.assembler.held_at(self.draft, i, most)))
             elif (expr := self.nouns.main_measure(ask.head)) is not None:
                 where.append(m.Compared(held.op, expr, m.Number(held.right)))
         kept, having = self.assembler.counts_of_groups(tuple(where), list(ask.groups), ask.quantities)
@@ -583,7 +586,8 @@ class _Edit:
     def _columns(self, ask: m.Ask) -> m.Ask:
         shows = list(ask.shows)
         group = next((g for g in ask.groups if isinstance(g, m.Col)), None)
-        if "where" in self.draft.asks() and pointing(self.words) and group is not None:
+        told = any(pair == ("only", "where") for pair in itertools.pairwise(self.words))
+        if "where" in self.draft.asks() and not told and pointing(self.words) and group is not None:
             place = self.nouns.place(group.key.table)
             if place is not None and place not in ask.groups:
                 shows.append(place)

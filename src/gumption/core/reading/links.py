@@ -2147,6 +2147,9 @@ class Linker:
         if not (self.bands or self.told_bands or self.ages):
             return
         for start, end, spoken, leeway in spoken_bands(tokens):
+            if [t.lower for t in tokens[end : end + 1]] in (["percent"], ["%"], ["pct"]):
+                # Those under 50 percent are of no age.
+                continue
             for key, bands in self.bands.items():
                 if values := within(spoken, bands, leeway=leeway):
                     yield Edge("V", start, end, Values(key, values), 0.9)

@@ -252,6 +252,16 @@ def _has_none(noun: Noun, *parts: Part) -> Part | None:
     return Part(m.Not(found.condition), "related") if found is not None else None
 
 
+def _then_none(parts: tuple[object, ...]) -> Part | None:
+    """Rows of another table at one time, and none at another."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    first, last = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
+    had, none = _has(">=", 1, noun, first), _has_none(noun, last)
+    if had is None or none is None or first == last:
+        return None
+    return Part(m.All((had.condition, none.condition)), "related")
+
+
 def _only_such(noun: Noun, part: Part) -> Part | None:
     """Rows of another table there are, and none that is otherwise."""
     if noun.table is None or part.kind in ("time", "related"):
@@ -719,6 +729,14 @@ RULES = (
     ),
     Rule("K", "U|STATE , DEF K", lambda _, __, k: k, ("slow, meaning overdue",), weight=0.35),
     Rule("K", "U|STATE DEF|( K", lambda *p: p[-1], ("slow (overdue",), weight=0.35),
+    Rule("K", "who|that|which U|STATE|MV|W : K", lambda *p: p[-1], ("that overran: overdue",), weight=0.35),
+    *(
+        Rule("K", pattern, lambda *p: _then_none(p), (example,), weight=0.6)
+        for pattern, example in (
+            ("HAVING T TIME but|and nothing|none|not|never|no any? TIME", "with visits in 2024 but none in 2025"),
+            ("HAVING T TIME but|and WITHOUT TIME", "with visits in 2024 but none in 2025"),
+        )
+    ),
     Rule("K", "NEG T|NP K", lambda _, __, k: _not(k), ("ignoring visits overdue",), weight=0.12),
     Rule("K", "NEG those|the? K", lambda _, k: _not(k), ("excluding those overdue",), weight=0.14),
     Rule(
