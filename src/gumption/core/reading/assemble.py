@@ -2962,7 +2962,9 @@ class Assembler:
         if Moved in kinds and not quantities:
             quantities = [self.nouns.aggregate(v.measured.expr) for _, v in draft.of(Moved) if v.measured is not None]
         told = any(p.kind in ("state", "flag", "gap") for _, p in draft.of(Part))
-        if (told or not groups) and not versus_said and [b.kind for _, b in besides] == ["share"]:
+        shared_with = [b.kind for _, b in besides]
+        of_each = shared_with == ["share_within"] and len(groups) == 1
+        if not versus_said and (((told or not groups) and shared_with == ["share"]) or of_each):
             shared = self._share_of_such(draft, quantities)
             if shared is not None:
                 # Late trains by station in percent: of the trains of each.
@@ -3900,7 +3902,7 @@ class Assembler:
                 )
                 ask = ask.but(quantities=wrapped, order=order)
         more, having = self._holds(draft, ask.head, ask.quantities, ask.groups[-1] if ask.groups else None)
-        by_gaps = [e for e in self._named_by_gaps(draft) if ask.lists or self._is_told_of(ask, e.key.table)]
+        by_gaps = [e for e in self._named_by_gaps(draft) if ask.lists or self.is_told_of(ask, e.key.table)]
         told = {m.Not(m.Missing(e.key)) for e in by_gaps}
         ask = ask.but(where=tuple(c for c in ask.where if c not in told))
         shows = (*self._shown(draft, ask), *by_gaps)
@@ -4045,7 +4047,7 @@ class Assembler:
                     draft.cost("shown", 0.08)
         return tuple(shows)
 
-    def _is_told_of(self, ask: m.Ask, table: str) -> bool:
+    def is_told_of(self, ask: m.Ask, table: str) -> bool:
         """True where the groups of an answer are rows of a table, or belong to one of its rows each, so that its other
         columns can stand beside them."""
         keys = [g.key for g in ask.groups if isinstance(g, m.Col)]
@@ -4059,7 +4061,7 @@ class Assembler:
         for i, noun in draft.of(Noun):
             named = noun.key is not None or noun.table is not None
             shown = self.nouns.group(noun) if i in free and named and not noun.unknown else None
-            if isinstance(shown, m.Col) and shown not in ask.groups and self._is_told_of(ask, shown.key.table):
+            if isinstance(shown, m.Col) and shown not in ask.groups and self.is_told_of(ask, shown.key.table):
                 draft.used.add(i)
                 yield shown
 

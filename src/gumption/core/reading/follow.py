@@ -643,9 +643,7 @@ class _Edit:
         """True where each group, or row, has one value of a column."""
         if ask.lists or not ask.quantities:
             return True
-        own = [g.key for g in ask.groups if isinstance(g, m.Col)]
-        told = any(self.nouns.tells_rows(k) and self.nouns.catalogue.path(k.table, key.table) for k in own)
-        return told or self.nouns.column(key).role not in KIND_ROLES
+        return self.assembler.is_told_of(ask, key.table) or self.nouns.column(key).role not in KIND_ROLES
 
     def _reaches(self, ask: m.Ask, table: str) -> bool:
         path = self.nouns.catalogue.path

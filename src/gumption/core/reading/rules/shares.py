@@ -634,6 +634,20 @@ RULES: tuple[Rule, ...] = (
         ("percent within species",),
         weight=0.3,
     ),
+    *(
+        Rule(
+            "BES",
+            f"{lead} of all? {of} of|in|for|at|from that|each|its|their C|T",
+            lambda *_: Beside("share_within"),
+            (said,),
+            weight=0.5,
+        )
+        for lead, of, said in (
+            ("in|as %|percent|percentage|share|proportion", "T", "in percent of all visits of that species"),
+            ("in|as %|percent|percentage|share|proportion", "those", "as percent of those of each species"),
+            ("as a|the share|percentage|proportion", "T", "as a share of all visits of that species"),
+        )
+    ),
     Rule("BES", "% of subtotal|subtotals", lambda: Beside("share_within"), ("% of subtotal",), weight=0.9),
     Rule(
         "BESX",
