@@ -871,6 +871,24 @@ def _is_since_it_happened(part: object) -> bool:
     return isinstance(part, m.Length) and isinstance(part.start, m.EventTime) and isinstance(part.end, m.Now)
 
 
+_HAD = ("had", "have", "has")
+_CLAUSES = frozenset(["that", "which", "who"])
+_BEING = frozenset(["were", "was", "are", "is"])
+
+
+def _crosses_a_clause(edge: Edge, tokens: Sequence[Token], shared: bool) -> bool:
+    """True for a condition that passes over the words with which something is said of the rows, and not of it.
+
+    In a share these may be a bare verb: of policies with a claim those are told that were cancelled.
+    """
+    if edge.category != "K":
+        return False
+    read = {p for leaf in leaves(edge) for p in range(leaf.start, leaf.end)}
+    passed = [tokens[p].lower for p in range(edge.start, edge.end) if p not in read]
+    clause = any(one in _CLAUSES and two in _BEING for one, two in itertools.pairwise(passed))
+    return clause or (shared and edge.rule.startswith("HAVING T") and bool(_BEING & set(passed)))
+
+
 def _since(value: object, time: m.ColumnKey) -> object:
     """A condition on how long ago something happened, of that time."""
     if not isinstance(value, Part) or not any(map(_is_since_it_happened, m.parts(value.condition))):
@@ -949,11 +967,16 @@ class Assembler:
             and not any(leaf.start <= start and end <= leaf.end for leaf in words)
             for start, end in self._whole_names(tuple(t.stem for t in tokens))
         )
+        shared = any(isinstance(v, Shared) for edge in sequence.edges for v in _flat(edge.value))
+        crossed = sum(_crosses_a_clause(edge, tokens, shared) for edge in sequence.edges)
         for ask, draft in asks:
             draft.cost("a known word taken for rows", 0.4 * as_rows)
             if things:
                 # To settle a claim on average is of claims, and of no amount that was claimed.
                 draft.cost("a thing taken for a measure", 0.5 * things)
+            if crossed:
+                # Policies sold in 2025 that were cancelled were not cancelled then.
+                draft.cost("over a clause of its own", 0.5 * crossed)
             if apart:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
@@ -1634,6 +1657,7 @@ class Assembler:
         pieces.items = tuple((i, self._so_often(pieces, v)) for i, v in pieces.items)
         pieces.items = tuple(self._with_kinds_shared(pieces))
         pieces.items = self._with_their_number(pieces)
+        pieces.items = tuple(self._counted_beside(pieces))
         pieces.items = tuple(self._of_common_kinds(pieces))
         pieces.items = tuple(self._counted_when(pieces))
         pieces.items = self._of_stuff(pieces)
@@ -1811,6 +1835,20 @@ class Assembler:
             else:
                 found.append((i, value))
         return tuple(found)
+
+    @staticmethod
+    def _counted_beside(pieces: Draft) -> Iterator[tuple[int, object]]:
+        """Claims by cause and the average amount: how many there are, and that."""
+        rows = [i for i, v in pieces.items if not isinstance(v, Asking)][:1]
+        grouped = [i for i, _ in pieces.of(Grouped)]
+        beside = any(
+            isinstance(v, Worked) and i > grouped[0] and "and" in pieces.words[max(pieces.edges[i].start - 1, 0) :][:2]
+            for i, v in pieces.items
+            if grouped
+        )
+        for i, value in pieces.items:
+            first = beside and [i] == rows and i < grouped[0] and isinstance(value, Noun) and value.table is not None
+            yield i, Counted(value) if first and isinstance(value, Noun) else value
 
     def _with_kinds_shared(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The proportion of outcomes for each district: outcomes are split there, and each is a share of its district."""
@@ -3543,7 +3581,11 @@ class Assembler:
             draft.cost("share of values", 0.25)
         parts = [(i, p.condition) for i, p in draft.of(Part) if p.kind != "time"]
         kinds = ("state", "flag", "number", "gap")
-        later = [p.condition for i, p in draft.of(Part) if i > place and p.kind in kinds]
+        later = [
+            p.condition
+            for i, p in draft.of(Part)
+            if i > place and (p.kind in kinds or (p.kind == "related" and draft.says(i, _HAD)))
+        ]
         if condition is not None and later and later[-1] != condition:
             # What share of the women survived: the women are all of whom some did.
             condition = later[-1]

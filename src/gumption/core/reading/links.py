@@ -287,7 +287,7 @@ class Linker:
                 continue
             found.extend(self._single(tokens, start, token))
             for end in range(start + 1, min(start + LONGEST, len(tokens)) + 1):
-                named = (self._weighed(e) for e in self._span(tokens, start, end))
+                named = (self._weighed(self._as_written(e, tokens)) for e in self._span(tokens, start, end))
                 if start and tokens[start - 1].lower in _ONE_OF:
                     # What stands behind an article is no verb: a claim.
                     named = (e for e in named if e.category not in ("VERB", "MV"))
@@ -745,6 +745,18 @@ class Linker:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
         return edge
+
+    def _as_written(self, edge: Edge, tokens: list[Token]) -> Edge:
+        """What was cancelled is told by when it was, where that stands in a column, and by no claim for a cancellation."""
+        word = tokens[edge.start].lower
+        if edge.category != "V" or edge.end != edge.start + 1 or not isinstance(edge.value, Values):
+            return edge
+        held = {w for v in edge.value.values for w in re.findall(r"[a-z]+", str(v).lower())}
+        named = word not in held and any(
+            word in re.findall(r"[a-z]+", key.column.lower()) and self.vocabulary.column(key).type.is_time
+            for key in self.vocabulary.columns
+        )
+        return dataclasses.replace(edge, score=edge.score - 0.35) if named else edge
 
     def _weighed(self, edge: Edge) -> Edge:
         """A word of a table that only explains others is seldom meant where others have one too."""
