@@ -12,6 +12,7 @@ from gumption.intake.numbers import CURRENCIES
 
 _RATE = frozenset({"price", "prices", "unit", "per", "each", "rrp", "msrp"})
 _GUESSED = frozenset({"estimate", "estimated", "quote", "quoted", "reserve", "excess", "settlement"})
+_OLDEST = 130
 _MONEY = frozenset(
     [
         "fee",
@@ -415,6 +416,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.SCORE
             if known & {"pct", "percent", "percentage"}:
                 return Role.PERCENTAGE
+            if known & {"age", "aged", "ages"} and float(column.high or 0) > _OLDEST:
+                # So many people of an age: nobody is as old as that.
+                return Role.QUANTITY
             listed = column.type is Type.INTEGER and bool({"list", "lists", "queue"} & set(words))
             if known & {"attendance"} and column.type is Type.INTEGER and float(column.high or 0) > 100:
                 # So many came: more than a hundred is no rate.

@@ -1532,12 +1532,21 @@ class Assembler:
         for key in self.nouns.with_totals(ask.head):
             if key not in said:
                 totals = self.nouns.totals(key)
-                whole = m.Is(key, totals)
+                all_of_it = m.Is(key, totals)
                 grouped = m.Col(key) in (*ask.groups, *ask.shows) or self._stands_through(ask, key)
                 # The highest of rows is one of them, and not of all of them together.
                 grouped = grouped or (ask.lists and bool(ask.order))
-                more.append(m.Not(whole) if grouped else whole)
-        return ask.but(where=(*ask.where, *more)) if more else ask
+                more.append(m.Not(all_of_it) if grouped else all_of_it)
+        ask = ask.but(where=(*ask.where, *more)) if more else ask
+        beside: dict[object, object] = {}
+        for part in m.parts(ask.quantities):
+            tables = tables_of(part.expr) if isinstance(part, m.Aggregated) else []
+            if isinstance(part, m.Aggregated) and len(tables) == 1 and tables[0] != ask.head:
+                # What meets it from another table is told of all together there.
+                keys = [k for k in self.nouns.with_totals(tables[0]) if k not in {*said, *m.columns_in(ask.groups)}]
+                whole = tuple(m.Is(k, self.nouns.totals(k)) for k in keys)
+                beside |= {part: dataclasses.replace(part, where=(*part.where, *whole))} if whole else {}
+        return m.replaced(ask, beside) if beside else ask  # type: ignore[return-value]
 
     def _stands_through(self, ask: m.Ask, key: m.ColumnKey) -> bool:
         """True where a question asks of what a column points at: by the region of the area."""
@@ -2229,6 +2238,10 @@ class Assembler:
                 return found
         if named:
             return named[0]
+        apart = [t for t in tables if not any(self.catalogue.path(other, t) for other in tables if other != t)]
+        if apart:
+            # Nights per inhabitant are of nights, which meet the inhabitants in their country.
+            return apart[0]
         conditions = [t for _, p in draft.of(Part) for t in tables_of(p.condition)]
         if conditions:
             found = lowest_table(list(dict.fromkeys(conditions)), self.catalogue)
@@ -3561,6 +3574,13 @@ class Assembler:
         self, draft: Draft, place: int, shared: Shared, groups: list[m.Expr], quantities: list[m.Quantity]
     ) -> tuple[m.Quantity, m.Condition | None, m.Quantity | None] | None:
         of = shared.of
+        joint = (
+            self.nouns.residing.get(tables_of(of.expr)[0]) if isinstance(of, Measured) and tables_of(of.expr) else None
+        )
+        if isinstance(of, Measured) and joint not in (None, of.expr) and shared.condition is None:
+            # The share of those over 65 is of all who live there.
+            if set(m.columns_in(of.expr)) < set(m.columns_in(joint)):
+                return _percentage(of.expr, joint), None, None
         if isinstance(of, Measured) and isinstance(of.expr, m.Col) and shared.condition is None:
             whole = self.nouns.whole_of(of.expr.key)
             if whole is not None and not any(p.kind == "state" for _, p in draft.of(Part)):

@@ -12,10 +12,15 @@ from gumption.core.model.types import Type
 from gumption.core.reading.tokens import Token
 
 _BAND = re.compile(
-    r"(?:age[ds]? )?(?:(?P<low>\d+)\s*(?:-|–|to)\s*(?P<high>\d+)"
-    r"|(?P<least>\d+)\s*(?:\+|and over|or over|plus|or more|and older|and above)|(?:over|above|>)\s*(?P<past>\d+)"
-    r"|(?:under|below|<)\s*(?P<most>\d+))(?: years?)?"
+    r"(?:(?:aged?s?|y|years?)[ _]?)?"
+    r"(?:(?P<low>\d+)\s*(?:-|–|to|_to_)\s*(?P<high>\d+)"
+    r"|(?P<least>\d+)[ _]*(?:\+|and[ _]over|or[ _]over|plus|or[ _]more|and[ _]older|and[ _]above|-max)"
+    r"|(?:over|above|>|_?gt)[ _]*(?P<past>\d+)|(?:_?ge|>=)[ _]*(?P<from>\d+)"
+    r"|(?:under|below|<|_?lt)[ _]*(?P<most>\d+))(?:[ _]*(?:years?|yrs?))?"
 )
+"""A band as written; what statistics offices write with a Y before it is one too."""
+_BAND_OF_NAME = re.compile(r"(?:aged?s?|y)[ _](?P<low>\d+)[ _](?P<high>\d+)")
+"""A band as the name of a column."""
 _AGES: dict[tuple[str, ...], tuple[float, float]] = {
     ("children",): (0, 15),
     ("kids",): (0, 15),
@@ -38,13 +43,19 @@ Band = tuple[float, float]
 
 def band_of(text: str) -> Band | None:
     """The ends of a band as written, the last year it holds; None for any other text."""
-    found = _BAND.fullmatch(text.strip().lower())
+    written = text.strip().lower()
+    named = _BAND_OF_NAME.fullmatch(written)
+    if named is not None:
+        return float(named["low"]), float(named["high"])
+    found = _BAND.fullmatch(written)
     if found is None:
         return None
     if found["low"]:
         return float(found["low"]), float(found["high"])
-    least = float(found["past"]) + 1 if found["past"] else float(found["least"] or 0)
-    return (least, math.inf) if found["past"] or found["least"] else (0.0, float(found["most"]) - 1)
+    if found["most"]:
+        return 0.0, float(found["most"]) - 1
+    least = float(found["past"]) + 1 if found["past"] else float(found["least"] or found["from"])
+    return least, math.inf
 
 
 def bands_of(column: Column) -> list[tuple[str, Band]]:
@@ -73,8 +84,10 @@ def spoken_bands(tokens: Sequence[Token]) -> Iterator[tuple[int, int, Band, int]
     words = [t.lower for t in tokens]
     for place, word in enumerate(words):
         for said, band in _AGES.items():
-            if tuple(words[place : place + len(said)]) == said:
-                yield place, place + len(said), band, _LEEWAY
+            end = place + len(said)
+            if tuple(words[place:end]) == said:
+                # The elderly population is all who are that old.
+                yield place, end + (words[end : end + 1] in (["population"], ["people"], ["residents"])), band, _LEEWAY
         number = tokens[place].number
         if number is None and word.removesuffix("s").isdecimal() and word.isascii():
             number = float(word.removesuffix("s"))

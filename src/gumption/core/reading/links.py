@@ -40,6 +40,7 @@ from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.residents import residents
 from gumption.core.reading.schema import PERSON_WORDS
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
@@ -107,7 +108,11 @@ class Linker:
     def __init__(self, vocabulary: Vocabulary, day: dt.date) -> None:
         self.vocabulary, self.day = vocabulary, day
         self.derived: dict[tuple[str, ...], list[tuple[m.Expr | m.Quantity, float]]] = {}
-        for phrase, meaning, score in (*derived_measures(vocabulary, day), *figures(vocabulary)):
+        for phrase, meaning, score in (
+            *derived_measures(vocabulary, day),
+            *figures(vocabulary),
+            *residents(vocabulary),
+        ):
             self.derived.setdefault(tuple(phrase.split()), []).append((meaning, score))
         self.states: dict[tuple[str, ...], list[tuple[str, m.Condition, float]]] = {}
         finder, told = StateFinder(vocabulary, day), lexicon.states()

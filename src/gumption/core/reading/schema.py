@@ -14,6 +14,7 @@ from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
+from gumption.core.reading.residents import residing
 from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import (
@@ -237,6 +238,8 @@ class Nouns:
         self._measures: dict[str, m.Expr | None] = {}
         self._totals: dict[ColumnKey, tuple[str, ...]] = {}
         self._with_totals: dict[str, tuple[ColumnKey, ...]] = {}
+        self.residing = {t: joint for t in vocabulary.tables if (joint := residing(vocabulary, t)) is not None}
+        """How many people live there, of tables that tell it in several columns."""
         self.facts = self._by_weight()
 
     def _by_weight(self) -> list[str]:
@@ -451,6 +454,9 @@ class Nouns:
             *self.vocabulary.columns[key].described,
             *self.vocabulary.tables[key.table].parts,
         }
+        resident = key.table in self.residing and self.vocabulary.is_told_again(key.table)
+        if resident and key in m.columns_in(self.residing[key.table]):
+            return True
         return self.vocabulary.weights.get(key.table) == key and bool(words & _STOCKS) and not words & _FLOWS
 
     def months_beside(self, table: str) -> m.Col | None:
@@ -472,6 +478,8 @@ class Nouns:
     def counted(self, table: str) -> m.Aggregated:
         """How many there are: the rows, or what a table that only tells numbers has in its number."""
         weight = self.vocabulary.weights.get(table)
+        if weight is None and table in self.residing:
+            return m.Aggregated("sum", self.residing[table])
         if (figure := self.vocabulary.main_figures.get(table)) is not None:
             named, held, value = figure
             return m.Aggregated("sum", m.Given(m.Col(held), m.Is(named, (value,))))
