@@ -500,6 +500,10 @@ def _one_figure(ask: m.Ask) -> m.Ask:
     if len(figures) != 1:
         return ask
     figure = figures.pop()
+    worked = {*m.counted_in(ask.quantities), *tables_of(ask.quantities)}
+    if worked and worked != set(tables_of(figure.of)):
+        # What it is held against is of other rows.
+        return ask
     plain = m.replaced(ask, {figure: figure.of})
     assert isinstance(plain, m.Ask)
     return plain.but(where=tuple(dict.fromkeys((*plain.where, figure.condition))))

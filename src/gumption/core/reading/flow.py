@@ -784,7 +784,8 @@ def tells_when(column: Column) -> bool:
     )
     told = column.description.lower()
     said = bool(words & {"year", "yr", "fy", "season"}) or re.match(r"(the )?year\b", told) is not None
-    return yearly and said and not (words | set(re.findall(r"[a-z]+", told))) & {"birth", "born", "built", "group"}
+    own = {"birth", "born", "built", "group", "joined", "since", "member", "membership", "founded"}
+    return yearly and said and not (words | set(re.findall(r"[a-z]+", told))) & own
 
 
 def last_day(column: Column) -> dt.date | None:

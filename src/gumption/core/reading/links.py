@@ -102,6 +102,18 @@ _EMPTY_NOUNS = frozenset(
 )
 
 
+def _words_of_figures(vocabulary: Vocabulary, named: ColumnKey) -> Iterator[tuple[str, tuple[str, ...]]]:
+    """Each figure of a table in long form with words for it: its name, what a description says that its code stands for,
+    and the first letters of these."""
+    for value in vocabulary.column(named).values:
+        told = [words for words, coded in vocabulary.codes.items() if (named, value) in coded]
+        for words in dict.fromkeys((word_stems(value), *told)):
+            yield value, words
+            if len(words) > 2:
+                # GDP is the gross domestic product.
+                yield value, (stem("".join(w[0] for w in words)),)
+
+
 class Linker:
     """Finds the terminals of questions against one vocabulary."""
 
@@ -162,9 +174,7 @@ class Linker:
             for key, words in vocabulary.columns.items()
         )
         """True where a number says what something cost."""
-        self.figure_words = {
-            named: [(v, word_stems(v)) for v in vocabulary.column(named).values] for named, _ in vocabulary.figures
-        }
+        self.figure_words = {named: list(_words_of_figures(vocabulary, named)) for named, _ in vocabulary.figures}
         clocked: dict[str, ColumnKey] = {}
         for key in vocabulary.columns:
             if vocabulary.column(key).type is Type.TIME:

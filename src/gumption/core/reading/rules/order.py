@@ -167,7 +167,20 @@ def _percent_of(number: float, noun: Noun, descending: bool) -> Top | None:
 def _by_ratio(top: Top, measured: Measured, unit: Measured) -> Top | None:
     """The lowest price per kilo."""
     found = _by(top, measured)
-    return _per_unit(found, unit.expr) if found is not None else None
+    return _per_unit(found, unit.expr) if found is not None and not _of_two_tables(measured.expr, unit.expr) else None
+
+
+def _of_two_tables(one: m.Expr, other: m.Expr) -> bool:
+    """True for what stands on no row together."""
+    tables = {k.table for k in m.columns_in(one)}, {k.table for k in m.columns_in(other)}
+    return bool(tables[0] and tables[1]) and not tables[0] & tables[1]
+
+
+def _by_ratio_apart(top: Top, measured: Measured, unit: Measured) -> tuple[Top, Ratio] | None:
+    """The highest income per head, where people and income are of different tables."""
+    if top.by is not None or top.counts or not _of_two_tables(measured.expr, unit.expr):
+        return None
+    return top, Ratio(measured, unit)
 
 
 def _per_unit(top: Top, unit: m.Expr) -> Top | None:
@@ -287,6 +300,13 @@ RULES = (
         )
     ),
     Rule("TOP", "TOP E per|a|for each? E", lambda t, e, u: _by_ratio(t, e, u), ("lowest fee per weight",), weight=0.1),
+    Rule(
+        "TOPX",
+        "TOP E per|a|for each? E",
+        lambda t, e, u: _by_ratio_apart(t, e, u),
+        ("lowest fee per unit",),
+        weight=0.1,
+    ),
     Rule(
         "TOP",
         "NP HAVING TOP E per|a|for each? E",

@@ -1018,6 +1018,7 @@ RULES = (
         ("cost as a percentage of fee",),
         weight=0.3,
     ),
+    Rule("Q", "E share|percentage|proportion of E", sums("/", True), ("cost share of fee",), weight=0.3),
     Rule("Q", "Q minus|less Q", _combined("-"), ("total fee less total cost",), weight=0.1),
     Rule("Q", "Q plus Q", _combined("+"), ("total fee plus total cost",), weight=0.1),
     Rule("Q", "Q divided by Q", _combined("/"), ("total fee divided by total cost",), weight=0.1),
@@ -1360,9 +1361,21 @@ RULES = (
     Rule("QX", "latest|newest|current|present E", _latest, ("latest fee",), weight=0.2),
     Rule("QX", "most recent E", _latest, ("most recent fee",), weight=0.25),
     *(
-        Rule("RATIO", f"{top} rate? per|for every|each? N {bottom}", _per, (example,), weight=0.25)
+        Rule("RATIO", f"{top} rate? per|for every|each? N of? {bottom}", _per, (example,), weight=0.25)
         for top, said in (("E", "fee"), ("T", "visits"), ("CNT", "number of visits"))
         for bottom, example in (("E", f"{said} per 100 units"), ("T", f"{said} per 100 owners"))
+    ),
+    *(
+        Rule(
+            "RATIO",
+            f"{top} per {word} {bottom}",
+            lambda a, b, n=size: _per(a, n, b),
+            (f"{said} per {word} {example}",),
+            weight=0.4,
+        )
+        for word, size in (("hundred", 1e2), ("thousand", 1e3), ("million", 1e6), ("billion", 1e9))
+        for top, said in (("E", "fee"), ("T", "visits"), ("CNT", "number of visits"))
+        for bottom, example in (("of? E", "units"), ("T", "owners"))
     ),
     Rule("RATIO", "VS per|for every|each? N VS", _heads, ("dogs per 100 cats",), weight=0.2),
     Rule("RATIO", "VS per|to|for VS", _heads, ("dogs per cat",), weight=-0.05),
