@@ -3406,25 +3406,28 @@ class Assembler:
     def _moved(
         self, draft: Draft, quantities: list[m.Quantity], groups: list[m.Expr]
     ) -> tuple[list[m.Quantity], tuple[m.Having, ...]]:
-        """Only the groups whose measure rose, or fell."""
+        """Only the groups whose measure rose, or fell; of several, each by its own."""
         having: list[m.Having] = []
-        for i, moved in draft.of(Moved):
+        moves, asked = draft.of(Moved), list(quantities)
+        several = len(moves) > 1 and len(asked) == len(moves)
+        found: list[m.Quantity] = []
+        for place, (i, moved) in enumerate(moves):
             pairs = [(i, moved.versus)] if moved.versus is not None else draft.of(Versus)
             if not groups or not pairs:
                 continue
-            quantity = self.nouns.aggregate(moved.measured.expr) if moved.measured is not None else None
-            made, _, _ = self._versus(draft, pairs[:1], [quantity] if quantity is not None else quantities[:1], groups)
+            told = asked[place : place + 1] if several else asked[:1]
+            if moved.measured is not None:
+                told = [self.nouns.aggregate(moved.measured.expr)]
+            made, _, _ = self._versus(draft, pairs[:1], told, groups)
             change = _change_among(made)
             if change is None:
                 continue
             # From none to some is more, though in per cent it is nothing.
-            told = dataclasses.replace(change, absolute=True)
-            made = [told if q == change else q for q in made]
-            change = told
-            quantities = made
-            having.append(m.Having(change, ">" if moved.up else "<", m.Number(0)))
+            absolute = dataclasses.replace(change, absolute=True)
+            found = [*(found if several else []), *(absolute if q == change else q for q in made)]
+            having.append(m.Having(absolute, ">" if moved.up else "<", m.Number(0)))
             draft.used.add(i)
-        return quantities, tuple(having)
+        return found or quantities, tuple(having)
 
     def _when_named(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """On which weekday most bookings start: a date of the rows that is only named is when they count."""

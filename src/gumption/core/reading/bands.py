@@ -26,6 +26,9 @@ _AGES: dict[tuple[str, ...], tuple[float, float]] = {
     ("kids",): (0, 15),
     ("pensioners",): (65, math.inf),
     ("elderly",): (65, math.inf),
+    ("youth",): (15, 24),
+    ("young", "people"): (15, 24),
+    ("young", "adults"): (18, 24),
     ("working", "age"): (16, 64),
     ("working-age",): (16, 64),
 }

@@ -104,7 +104,10 @@ class _Words:
         if ask.kept:
             text += f", shown where {listed([self.condition(c) for c in ask.kept])}"
         for having in ask.having:
-            text += f", only where {self.having(having)}"
+            told = self.having(having)
+            if len(ask.having) > 1 and isinstance(having.quantity, m.Between):
+                told = told.replace("its change", f"the change of {self.quantity(having.quantity.quantity)}", 1)
+            text += f", only where {told}"
         if ask.order:
             order = ask.order[0]
             by = self.expr(order.by) if isinstance(order.by, m.EXPRESSIONS) else self.quantity(order.by)

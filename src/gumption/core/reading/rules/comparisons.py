@@ -134,6 +134,16 @@ def _those_that_moved(*parts: object) -> tuple[object, ...] | None:
     return (Grouped(noun), said, moved) if moved is not None and said is not None else None
 
 
+def _both_moved(signs: tuple[str, str], parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Those of which one thing rose and another fell over a time."""
+    noun, *more = (p for p in parts if isinstance(p, Noun))
+    said = [Counted(p) if p in more else p for p in parts if isinstance(p, Measured) or p in more]
+    moves = [_moved(None, sign, next(p for p in parts if isinstance(p, Span))) for sign in signs]
+    if len(said) != 2 or said[0] == said[1] or None in moves:
+        return None
+    return Grouped(noun), *(x for pair in zip(said, moves, strict=True) for x in pair)
+
+
 def _more_in(noun: Noun, what: Noun | Measured, one: Part, two: Part, up: bool) -> tuple[object, ...] | None:
     """Clinics with more visits in one year than in another."""
     versus = _versus(one, two)
@@ -299,6 +309,8 @@ def _moved_since(_: object, noun: Noun, sign: str, span: Span) -> tuple[object, 
     return (Grouped(noun), Moved(None, sign == "+", versus)) if versus is not None else None
 
 
+_RISING = "rising|growing|increasing"
+_FALLING = "falling|declining|decreasing|shrinking|dropping"
 _MORE = "more|less|higher|lower|longer|shorter|bigger|smaller"
 _IS = "is|are|was|were|do|does|did"
 
@@ -727,9 +739,21 @@ RULES = (
             (f"clinics with {words.split('|')[0]} fee in 2025",),
             weight=0.5,
         )
-        for words, sign in (
-            ("rising|growing|increasing", "+"),
-            ("falling|declining|decreasing|shrinking|dropping", "-"),
+        for words, sign in ((_RISING, "+"), (_FALLING, "-"))
+    ),
+    *(
+        Rule(
+            "MOVED",
+            f"C|T with|having {one} E|T and|but {other} E|T between|from|over|in|during? TIME",
+            lambda *p, s=signs: _both_moved(s, p),
+            (f"clinics with {one.split('|')[0]} fee but {other.split('|')[0]} cost since 2024",),
+            weight=0.7,
+        )
+        for one, other, signs in (
+            (_RISING, _FALLING, ("+", "-")),
+            (_FALLING, _RISING, ("-", "+")),
+            (_RISING, _RISING, ("+", "+")),
+            (_FALLING, _FALLING, ("-", "-")),
         )
     ),
     Rule("MRK", "GREW", lambda _: Marker("grew"), ("rose",), weight=-0.25),
