@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 import itertools
+import re
 from bisect import bisect_left, bisect_right
 from collections import Counter
 from collections.abc import Collection, Iterable, Mapping
@@ -406,7 +407,14 @@ def _could_point(column: Column, table: Table, key: Column, other: Table) -> boo
         )
     if column.type is Type.INTEGER:
         return _alike(column, key, other) and column.role is not Role.QUANTITY
-    return column.role is not Role.TEXT or _alike(column, key, other)
+    if column.role is not Role.TEXT or _alike(column, key, other):
+        return True
+    # A mother's tag is one of those of the herd, though few stand twice.
+    return key.role is Role.IDENTIFIER and bool(column.values) and all(map(_CODE.fullmatch, column.values))
+
+
+_CODE = re.compile(r"[A-Za-z]{0,6}[-_/.]?\d+[A-Za-z]?")
+"""What tells one thing from others, as people number them."""
 
 
 def _measured(

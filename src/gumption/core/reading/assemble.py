@@ -61,7 +61,7 @@ from gumption.core.reading.pieces import (
     Worth,
 )
 from gumption.core.reading.rules.groups import comes_again
-from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
+from gumption.core.reading.schema import KIND_ROLES, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, unit_span
 from gumption.core.reading.tokens import Token, stem
@@ -240,34 +240,6 @@ MOST_NAMED = 6
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "any", "no"])
 _HALF_NAMED = 0.62
 """How well words name a column of which only the last is its own."""
-_STUFF = frozenset(
-    [
-        "fuel",
-        "water",
-        "energy",
-        "electricity",
-        "power",
-        "gas",
-        "diesel",
-        "petrol",
-        "oil",
-        "heat",
-        "milk",
-        "feed",
-        "paper",
-        "waste",
-        "rain",
-        "time",
-        "money",
-        "food",
-        "wood",
-        "grain",
-        "data",
-        "traffic",
-        "material",
-    ]
-)
-"""What is measured and cannot be counted."""
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
 _KINDS_OF_DOINGS = frozenset(
     stem(w)
@@ -1781,10 +1753,9 @@ class Assembler:
         for place, (i, value) in enumerate(items):
             table = value.noun.table if isinstance(value, Counted) else None
             words = pieces.words[pieces.edges[i].start : pieces.edges[i].end]
-            if table is None or not _STUFF & {*words} or "many" in words:
+            if table is None or not STUFF & {*words} or "many" in words:
                 continue
-            amounts = (c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY)
-            amount = next((m.Col(m.ColumnKey(table, c.name)) for c in amounts), None)
+            amount = self.nouns.amount_of(table)
             tops = [n for n, (j, v) in enumerate(items) if j == i and isinstance(v, Top) and v.counts]
             if amount is not None and tops:
                 top = items[tops[0]][1]

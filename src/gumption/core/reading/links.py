@@ -329,6 +329,14 @@ class Linker:
             if asked and tokens[place - 1].lower in ("we", "they", "you", "people") and place == len(tokens) - 1:
                 # What is done with what was asked about already: how many hectares do we farm.
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
+        for place, token in enumerate(tokens[:-1]):
+            following = tokens[place + 1].lower
+            if token.lower in ("live", "lives", "living") and (
+                following in lexicon.prepositions() or following in ("abroad", "overseas", "nearby", "locally", "there")
+            ):
+                # Who live in a place do so, whatever else is live.
+                found = [e for e in found if e.category != "STATE" or not e.start <= place < e.end]
+                found.append(Edge("IDLE", place, place + 1, "", 0.85))
         last = len(tokens) - 1
         if last > 3 and tokens[0].lower == "which" and tokens[last].lower in lexicon.verbs():
             if {"do", "did", "does"} & {t.lower for t in tokens[2 : last - 1]}:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
@@ -162,6 +162,14 @@ _FLOWS = frozenset(
     stem(w) for w in ["starts", "completions", "sales", "births", "deaths", "new", "approvals", "permits", "leavers"]
 )
 """What happens over a time, of what stands at one."""
+STUFF = frozenset(
+    [
+        "fuel", "water", "energy", "electricity", "power", "gas", "diesel", "petrol", "oil", "heat", "milk", "feed",
+        "paper", "waste", "rain", "time", "money", "food", "wood", "grain", "data", "traffic", "material", "wool", "honey",
+        "hay", "silage", "straw", "manure", "fertiliser", "rainfall", "wheat", "barley", "timber", "concrete", "gravel",
+    ]
+)  # fmt: skip
+"""What is measured and cannot be counted."""
 _STOCKS = frozenset(
     stem(w)
     for w in [
@@ -225,6 +233,12 @@ _REFERENCES = [["reference"], ["ref"], ["number"], ["no"], ["code"], ["id"]]
 """What the head of a column ends in that says who by a number of theirs."""
 _FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
 _LAST_NAME = frozenset(["lastname", "surname", "familyname", "last", "secondname", "lname"])
+
+
+def _is_stuff(called: Sequence[str]) -> bool:
+    """True for a table called by what is measured: milk, feed bought; samples of water are counted."""
+    *before, last = called or [""]
+    return last in STUFF or (last.endswith(("ed", "ought", "old")) and bool(before) and before[-1] in STUFF)
 
 
 class Nouns:
@@ -478,12 +492,19 @@ class Nouns:
     def counted(self, table: str) -> m.Aggregated:
         """How many there are: the rows, or what a table that only tells numbers has in its number."""
         weight = self.vocabulary.weights.get(table)
+        if weight is None and _is_stuff(name_parts(table)) and (amount := self.amount_of(table)) is not None:
+            return m.Aggregated("sum", amount)
         if weight is None and table in self.residing:
             return m.Aggregated("sum", self.residing[table])
         if (figure := self.vocabulary.main_figures.get(table)) is not None:
             named, held, value = figure
             return m.Aggregated("sum", m.Given(m.Col(held), m.Is(named, (value,))))
         return m.Aggregated("sum", m.Col(weight)) if weight is not None else m.Aggregated("count", table=table)
+
+    def amount_of(self, table: str) -> m.Col | None:
+        """How much of something each row of a table tells of."""
+        amounts = (c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY)
+        return next((m.Col(ColumnKey(table, c.name)) for c in amounts), None)
 
     def children(self, table: str) -> list[str]:
         """Tables whose rows point at rows of this one, the longest first."""

@@ -197,8 +197,36 @@ def is_common(word: str) -> bool:
 
 
 _GENDERS = {
-    "f": ("female", "females", "women", "woman", "girls", "girl", "ladies"),
-    "m": ("male", "males", "men", "man", "boys", "boy", "gentlemen"),
+    "f": (
+        "female",
+        "females",
+        "women",
+        "woman",
+        "girls",
+        "girl",
+        "ladies",
+        "heifer",
+        "heifers",
+        "mare",
+        "mares",
+        "ewe",
+        "ewes",
+    ),
+    "m": (
+        "male",
+        "males",
+        "men",
+        "man",
+        "boys",
+        "boy",
+        "gentlemen",
+        "bull",
+        "bulls",
+        "ram",
+        "rams",
+        "stallion",
+        "stallions",
+    ),
 }
 
 
@@ -739,6 +767,9 @@ class Vocabulary:
         """
         table = self.catalogue.table(key.table)
         if table.key is not None or any(c.type.is_time and not _starts_months(c) for c in table.columns):
+            return ()
+        if any(c.type is Type.TEXT and c.distinct == table.rows for c in table.columns):
+            # Each row is of one thing by itself: a class for all levels is no sum of the others.
             return ()
         column = table.column(key.column)
         if column.type is not Type.TEXT or not 3 <= column.distinct <= 300:

@@ -299,12 +299,15 @@ RULES = (
             ("N NP that|who|which? have|has|had? E us|to? MOST", "five clinics have fee us most"),
         )
     ),
-    Rule(
-        "TOPX",
-        "TOP K E",
-        lambda t, k, e: (by, k) if k.kind == "value" and (by := _by(t, e)) is not None else None,
-        ("highest Dog fee",),
-        weight=0.25,
+    *(
+        Rule(
+            "TOPX",
+            f"{words} K E",
+            lambda k, e, d=down: (Top(d, by=e.expr), k) if k.kind == "value" else None,
+            (f"{words.split('|')[0]} Dog fee",),
+            weight=0.35,
+        )
+        for words, down in (("highest|largest|biggest|greatest", True), ("lowest|smallest", False))
     ),
     Rule("TOP", "TOP E per|a|for each? E", lambda t, e, u: _by_ratio(t, e, u), ("lowest fee per weight",), weight=0.1),
     Rule(
