@@ -2644,6 +2644,9 @@ class Assembler:
         if top is None or bottom is None or top == bottom:
             return None
         top = self._in_money(top, bottom)
+        told_so = self._told_per(ratio)
+        if told_so is not None and not functions:
+            return told_so
         if (
             isinstance(top, m.Aggregated)
             and top.expr is not None
@@ -2697,6 +2700,18 @@ class Assembler:
             meet = all(any(path(a, t.name) and path(b, t.name) for t in self.catalogue.tables) for a, b in apart)
             draft.cost("parts that nothing joins", 0.2 if meet else 0.5)
         return m.Combined("/", top, bottom)
+
+    def _told_per(self, ratio: Ratio) -> m.Aggregated | None:
+        """What costs most per tonne, where a column tells the price per tonne: that."""
+        unit = ratio.bottom.expr if isinstance(ratio.bottom, Measured) else None
+        if not isinstance(ratio.top, Measured) or not ratio.top.verb or not isinstance(unit, m.Col):
+            return None
+        last = stem(name_parts(unit.key.column)[-1])
+        for column in self.catalogue.table(unit.key.table).columns:
+            parts = [stem(p) for p in name_parts(column.name)]
+            if column.is_measure and "per" in parts and parts[-1] == last:
+                return m.Aggregated("mean", m.Col(m.ColumnKey(unit.key.table, column.name)))
+        return None
 
     def _in_money(self, top: m.Quantity, bottom: m.Quantity) -> m.Quantity:
         """Payments over premiums are what these came to: how many there are is nothing against money."""
@@ -3452,6 +3467,8 @@ class Assembler:
                 expr = m.Col(noun.key)
                 if expr in groups or (Asking not in kinds and self._follows_a_condition(draft, i)):
                     draft.used.add(i)
+                elif quantities and self._is_what_it_is_for(draft, i):
+                    draft.used.add(i)
                 elif not column.is_measure and not column.type.is_time and not groups:
                     groups = [*groups, expr]
                     draft.used.add(i)
@@ -3464,6 +3481,13 @@ class Assembler:
                         + 0.5 * (column.role is Role.FLAG),
                     )
         return groups
+
+    @staticmethod
+    def _is_what_it_is_for(draft: Draft, place: int) -> bool:
+        """True for what money was spent on, said as one: of feed there is no group for each kind."""
+        edge = draft.edges[place]
+        word = draft.words[edge.end - 1]
+        return draft.words[edge.start - 1 : edge.start] == ("on",) and not word.endswith("s")
 
     @staticmethod
     def _stands_before_a_measure(draft: Draft, place: int) -> bool:

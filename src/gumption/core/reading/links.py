@@ -987,6 +987,21 @@ class Linker:
         nouns = [t.stem for t in (*before, *tokens[end : end + 1]) if t.kind == "word"]
         return {table for noun in nouns for score, table in self.vocabulary.tables_for((noun,)) if score >= 0.86}
 
+    def _cost_of(self, what: str) -> Iterator[m.Expr]:
+        """What some thing costs, of a table that is called so or has a column of its kinds: the costs of the vet, of feed."""
+        spent = [expr for expr, _ in self.derived.get(("spend",), ()) if isinstance(expr, m.EXPRESSIONS)]
+        for table, words in self.vocabulary.tables.items():
+            kinds = any(
+                w.parts == (what,) and k.table == table and not self.vocabulary.column(k).is_measure
+                for k, w in self.vocabulary.columns.items()
+            )
+            if (words.parts[:1] != (what,) and not kinds) or len(words.parts) < 1:
+                continue
+            own = [k for k, w in self.vocabulary.columns.items() if k.table == table and _COST_STEMS & set(w.parts)]
+            money = [m.Col(k) for k in own if self.vocabulary.column(k).role is Role.MONEY]
+            worked = [e for e in spent if {k.table for k in m.columns_in(e)} == {table}]
+            yield from (*money, *worked)[:1]
+
     def _percentages(self, tokens: list[Token]) -> Iterator[Edge]:
         """The percentage of pupils with free meals, where it stands in a column: that column, and no share worked out."""
         for start, token in enumerate(tokens[:-2]):
@@ -1059,6 +1074,9 @@ class Linker:
             # households with no car, and the longest wait min.
             for key in self.spelled.get(lowers, ()):
                 yield from self._column(key, 0.95 + 0.05 * len(span), start, end)
+        if len(span) == 2 and lowers[1] in _COSTS and span[0].kind == "word":
+            for expr in self._cost_of(span[0].stem):
+                yield Edge("E", start, end, Measured(expr), 1.0)
         if len(span) == 3 and lowers[1] == "per" and lowers[2].rstrip("s") in _PERIODIC:
             # Rent per week is the weekly rent.
             for key, words in self.vocabulary.columns.items():
@@ -2659,6 +2677,8 @@ _PERIODIC = {
     "annum": "annual",
 }
 _DENYING = frozenset(["off", "not", "no", "non", "ex", "out", "left", "without"])
+_COSTS = frozenset(["cost", "costs", "spend", "spending", "bill", "bills", "expense", "expenses", "expenditure"])
+_COST_STEMS = frozenset(stem(w) for w in ["cost", "amount", "total", "paid", "bill", "charge", "price", "fee", "spend"])
 _PERCENTAGES = frozenset(["percentage", "percent", "pct", "share", "proportion", "rate", "%"])
 _PERCENT_STEMS = frozenset(stem(w) for w in ["percentage", "percent", "pct", "perc", "share", "proportion", "rate"])
 _KIND_WORDS = frozenset(["kind", "type", "sort", "categorie", "category", "class"])

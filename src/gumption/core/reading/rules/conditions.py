@@ -1015,6 +1015,13 @@ RULES = (
             ("T CMP E", "visits over the seats", -0.1),
         )
     ),
+    Rule(
+        "H",
+        "CMP N E AGG",
+        lambda op, n, e, f: Held(Worked(m.Aggregated(f, e.expr)), op, n) if f in ("mean", "median") else None,
+        ("less than 20 fee on average",),
+        weight=0.35,
+    ),
     Rule("K", "E CMP N times", lambda e, op, n: _compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
     Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),
     Rule(
