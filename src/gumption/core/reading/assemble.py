@@ -847,6 +847,8 @@ def _is_since_it_happened(part: object) -> bool:
     return isinstance(part, m.Length) and isinstance(part.start, m.EventTime) and isinstance(part.end, m.Now)
 
 
+_CAME = frozenset(stem(w) for w in ["attended", "came", "present", "showed", "arrived", "seen", "completed", "done"])
+_MISSED = frozenset(stem(w) for w in ["no", "not", "never", "didn't", "failed"])
 _HAD = ("had", "have", "has")
 _CLAUSES = frozenset(["that", "which", "who"])
 _BEING = frozenset(["were", "was", "are", "is"])
@@ -1369,11 +1371,12 @@ class Assembler:
         if "never" not in draft.words:
             return ask
         for condition in ask.where:
-            if not isinstance(condition, m.Is) or condition.values != (False,):
+            came_so = self._came_values(condition) if isinstance(condition, m.Is) else ()
+            if not isinstance(condition, m.Is) or not came_so:
                 continue
             table = condition.column.table
             if table != ask.head and self.catalogue.path(table, ask.head) is not None:
-                came = m.Has(m.Rows(table, (m.Is(condition.column, (True,)),)))
+                came = m.Has(m.Rows(table, (m.Is(condition.column, came_so),)))
                 return ask.but(where=tuple(m.Not(came) if c == condition else c for c in ask.where))
         match ask:
             case m.Ask(where=(condition,), quantities=(), groups=(m.Col(),), having=(), head=head) if (
@@ -1384,6 +1387,18 @@ class Assembler:
                 return ask.but(where=(), quantities=(did,), having=(m.Having(did, "=", m.Number(0.0)),))
             case _:
                 return ask
+
+    def _came_values(self, missed: m.Is) -> tuple[str | int | float | bool, ...]:
+        """The values of a column that say that somebody came, where one says that they did not."""
+        if missed.values == (False,):
+            return (True,)
+
+        def came(value: object) -> bool:
+            said = set(word_stems(value)) if isinstance(value, str) else set()
+            return bool(_CAME & said) and not _MISSED & said
+
+        values = self.nouns.column(missed.column).values
+        return () if any(map(came, missed.values)) else tuple(v for v in values if came(v))
 
     def _then(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """How old they were at a visit, or when they came: until it happened, and not until today."""
@@ -1726,6 +1741,9 @@ class Assembler:
     def _says_it_grew(pieces: Draft, place: int, value: object) -> bool:
         """True for words that ask how much something rose or fell in all, and not from one time to the next."""
         words = pieces.words[pieces.edges[place].start : pieces.edges[place].end]
+        if "when" in pieces.words:
+            # When it was cut asks for a day.
+            return False
         how = pieces.words[:1] == ("how",) and not {"much", "many"} & set(pieces.words[:3])
         match value:
             case Beside(kind="change" | "change_percent"):

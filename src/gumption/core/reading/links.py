@@ -775,6 +775,10 @@ class Linker:
         if edge.category != "V" or edge.end != edge.start + 1 or not isinstance(edge.value, Values):
             return edge
         held = {w for v in edge.value.values for w in re.findall(r"[a-z]+", str(v).lower())}
+        rows = self.vocabulary.tables_for((tokens[edge.start].stem,))
+        if word not in held and any(t == edge.value.column.table and score >= 0.86 for score, t in rows):
+            # Ten enrolments are rows, and none of them need be "enrolled".
+            return dataclasses.replace(edge, score=edge.score - 2.0)
         named = word not in held and any(
             word in re.findall(r"[a-z]+", key.column.lower()) and self.vocabulary.column(key).type.is_time
             for key in self.vocabulary.columns

@@ -166,7 +166,7 @@ STUFF = frozenset(
     [
         "fuel", "water", "energy", "electricity", "power", "gas", "diesel", "petrol", "oil", "heat", "milk", "feed",
         "paper", "waste", "rain", "time", "money", "food", "wood", "grain", "data", "traffic", "material", "wool", "honey",
-        "hay", "silage", "straw", "manure", "fertiliser", "rainfall", "wheat", "barley", "timber", "concrete", "gravel",
+        "hay", "silage", "straw", "harvest", "production", "output", "yield", "manure", "fertiliser", "rainfall", "wheat", "barley", "timber", "concrete", "gravel",
     ]
 )  # fmt: skip
 """What is measured and cannot be counted."""

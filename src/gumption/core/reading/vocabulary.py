@@ -289,9 +289,17 @@ _HOW_IT_IS_WRITTEN = re.compile(
 def _raw_parts(name: str) -> list[str]:
     """The words of a name as they stand in it."""
     plain = _HOW_IT_IS_WRITTEN.sub(" ", name) if "/" in name or ":" in name or "-" in name else name
+    if "/" in plain:
+        plain = _FOR_EACH.sub(lambda found: f" per {_FOR_ONE[found[1].lower()]}", plain)
     return [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(plain))]
 
 
+_FOR_ONE = {
+    "t": "tonne", "kg": "kilo", "g": "gram", "l": "litre", "ha": "hectare", "ac": "acre", "hr": "hour", "h": "hour",
+    "day": "day", "wk": "week", "week": "week", "month": "month", "yr": "year", "unit": "unit", "ea": "unit",
+}  # fmt: skip
+_FOR_EACH = re.compile(r"(?<=\w) ?/ ?(" + "|".join(_FOR_ONE) + r")\b", re.I)
+"""What a price is for, as it is written in short: Price/t."""
 _WORD = re.compile(r"[^\W_]+(?:['’][^\W\d_]+)?")
 
 

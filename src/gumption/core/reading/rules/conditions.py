@@ -1755,6 +1755,13 @@ RULES = (
             ),
         )
     ),
+    Rule(
+        "NEVER",
+        "NEG W on|in|for|to|with? anything",
+        lambda _, w: Never(w),
+        ("haven't visited anything",),
+        weight=0.9,
+    ),
     *(
         Rule("NEVER", pattern, lambda w, one, *rest: _lapsed(w, one, rest[-1], again=True), (example,), weight=0.45)
         for pattern, example in (
