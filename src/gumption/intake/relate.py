@@ -20,6 +20,8 @@ from gumption.intake.sql import literal, quoted
 
 _SURE, _NAMED = 0.9, 0.5
 """Shares of different values that must find a partner: without and with a likeness of names."""
+_WHOLE = 0.999
+"""Share of rows that find a partner where none is lacking but by a slip."""
 _FEW = 3
 _MOST_LOOKS = 40
 """Pairs of columns whose rows are held against each other for codes that are numbers here and text there."""
@@ -458,7 +460,18 @@ def _best(found: list[Relationship], tables: dict[str, Table]) -> list[Relations
         key = tables[r.other].column(r.other_column)
         return (parts_of(r.column) == parts_of(r.other_column), r.match_rate, key.role is Role.IDENTIFIER)
 
+    whole = {(r.table, r.column): (r.other, r.other_column) for r in found if r.match_rate >= _WHOLE}
+
+    def by_chance(r: Relationship) -> bool:
+        """True where only some rows find a partner among rows that themselves point at what this column is, or points at:
+        half of the pupils are in a club once, and none of them belongs to it."""
+        listed = whole.get((r.other, r.other_column))
+        own = (r.table, r.column)
+        return listed is not None and r.match_rate < _WHOLE and listed in (own, whole.get(own))
+
     for relationship in found:
+        if by_chance(relationship):
+            continue
         where = (relationship.table, relationship.column, relationship.other)
         if where not in best or sureness(relationship) > sureness(best[where]):
             best[where] = relationship

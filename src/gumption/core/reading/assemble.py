@@ -847,6 +847,8 @@ def _is_since_it_happened(part: object) -> bool:
     return isinstance(part, m.Length) and isinstance(part.start, m.EventTime) and isinstance(part.end, m.Now)
 
 
+_TEACHING = frozenset(stem(w) for w in ["teacher", "tutor", "instructor", "lecturer", "examiner", "marker", "trainer"])
+_TEACHES = frozenset(["teaches", "teach", "taught", "marks", "marked", "gives", "gave", "examines", "leads", "led"])
 _CAME = frozenset(stem(w) for w in ["attended", "came", "present", "showed", "arrived", "seen", "completed", "done"])
 _MISSED = frozenset(stem(w) for w in ["no", "not", "never", "didn't", "failed"])
 _HAD = ("had", "have", "has")
@@ -1036,6 +1038,9 @@ class Assembler:
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None
+            if any(isinstance(c, m.Not) and c.item == m.Has(m.Rows(ask.head)) for c in ask.where):
+                # Of clubs that are there none is without a club.
+                draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = self._by_own_names(_shares_of_years(ask))
@@ -2544,6 +2549,8 @@ class Assembler:
     def _worth(self, worth: Worth) -> m.Quantity | None:
         """What things come to, each by itself, put together: of their own amounts, or of those of the rows below."""
         table = worth.of.table or (worth.of.key.table if worth.of.key is not None else "")
+        if not table:
+            return None
         expr = self.nouns.main_measure(table)
         key = worth.of.key
         if key is not None and not self.nouns.tells_rows(key) and expr is not None:
@@ -2805,6 +2812,13 @@ class Assembler:
                 draft.used.add(i)
                 continue
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
+            if held.quantity == Worth("mean", Noun()):
+                # Whose average is below 50: the average of what is told of each of them.
+                figures = (self.nouns.main_measure(t) for t in (*self.nouns.children(head), head))
+                figure = next((e for e in figures if e is not None and self.nouns.function(e) == "mean"), None)
+                own = m.Aggregated("mean", figure) if figure is not None else None
+                if own is None:
+                    continue
             if (
                 held.quantity == Counted(Noun())
                 and isinstance(group, m.Col)
@@ -4209,8 +4223,18 @@ class Assembler:
         found = next((p for p in people if p is not None and self.nouns.is_buyer(p)), None)
         return Noun(key=found.key) if found is not None else person
 
+    def _taught_by(self, table: str, *, buys: bool = True) -> Noun | None:
+        """The pupils whose marks the rows of a table are, where the only person on them is who taught them."""
+        column = self.nouns.person(table, buys=buys) if buys else None
+        if column is None or not _TEACHING & {*self.nouns.vocabulary.columns[column.key].parts}:
+            return None
+        above = [r.other for r in self.catalogue.parents(table)]
+        return next((Noun(table=t) for t in above if self.nouns.is_of_people(t)), None)
+
     def _person_of(self, table: str, *, buys: bool) -> Noun | None:
         """Whose the rows of a table are: a person on them, else the people whom they point at."""
+        if (taught := self._taught_by(table, buys=buys)) is not None:
+            return taught
         column = self.nouns.person(table, buys=buys)
         if column is not None:
             return Noun(key=column.key)
@@ -4235,6 +4259,8 @@ class Assembler:
         if what == "who" and self.nouns.split_name(head):
             return Noun(table=head)
         buys = not _DOING & set(draft.words)
+        if what == "who" and (taught := self._taught_by(head, buys=buys)) is not None:
+            return taught
         column = self.nouns.person(head, buys=buys) if what == "who" else self.nouns.place(head)
         if column is None and what == "who" and by:
             # Whoever the rows belong to: who owes most is told by what all that is theirs comes to.
@@ -4745,6 +4771,10 @@ class Assembler:
             asked = self.nouns.place(head)
             if asks[0] == "who":
                 done = self._what_was_done_with(draft, head)
+                taught = self._taught_by(head, buys=not {*_DOING, *_TEACHES} & set(draft.words))
+                if taught is not None and taught.table is not None:
+                    more, _ = self._holds(draft, head, (), None)
+                    return m.Ask(taught.table, (m.Has(m.Rows(head, (*where, *more))),), chart=self._chart(draft))
                 whose = self._person_of(done, buys=not _DOING & set(draft.words)) if done != head else None
                 if whose is not None and whose.table is not None:
                     return m.Ask(whose.table, (m.Has(m.Rows(done, where)),), chart=self._chart(draft))

@@ -317,6 +317,7 @@ class Linker:
             else e
             for e in found
         ]
+        found.extend(self._doings_named(found, tokens))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
         # Guests that are told in numbers are those numbers, and not the rows on which these stand.
         found = [
@@ -768,6 +769,19 @@ class Linker:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
         return edge
+
+    @staticmethod
+    def _doings_named(found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+        """Attendance is how many attended: the rows of that state, told by a noun."""
+        for edge in found:
+            word = tokens[edge.start].lower
+            value = edge.value
+            if edge.category != "V" or edge.end != edge.start + 1 or not isinstance(value, Values) or value.partly:
+                continue
+            held = {w for v in value.values for w in re.findall(r"[a-z]+", str(v).lower())}
+            if word not in held and word.endswith(("ance", "ances")) and edge.score > 0.6:
+                such = m.Aggregated("count", table=value.column.table, where=(m.Is(value.column, value.values),))
+                yield Edge("Q", edge.start, edge.end, Worked(such), 0.95)
 
     def _as_written(self, edge: Edge, tokens: list[Token]) -> Edge:
         """What was cancelled is told by when it was, where that stands in a column, and by no claim for a cancellation."""

@@ -1015,6 +1015,20 @@ RULES = (
             ("T CMP E", "visits over the seats", -0.1),
         )
     ),
+    *(
+        Rule(
+            "H",
+            pattern,
+            lambda f, *p: Held(Worth("mean", Noun()), p[-2], p[-1]) if f == "mean" else None,
+            (example,),
+            weight=0.3,
+        )
+        for pattern, example in (
+            ("AGG is|are|was|were CMP N", "average is below 50"),
+            ("AGG CMP N", "average under 50"),
+            ("AGG of CMP N", "average of under 50"),
+        )
+    ),
     Rule(
         "H",
         "CMP N E AGG",
@@ -2150,6 +2164,14 @@ RULES = (
     ),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),
+    *(
+        Rule("K", pattern, lambda *p: _has_none(p[-1]), (example,), weight=0.45)
+        for pattern, example in (
+            ("NEG in|on|at any|a|the T", "owners not in any visit"),
+            ("NEG part|member of any|a|the T", "owners not part of any visit"),
+            ("NEG belong|belonging to any|a T", "owners not belonging to any visit"),
+        )
+    ),
     Rule("K", "HAVING T", lambda _, n: _has(">=", 1, n), ("owners with animals",), weight=-0.1),
     Rule("K", "HAVING CMP N T", lambda _, op, n, t: _has(op, n, t), ("owners with more than 3 animals",), weight=0.2),
     Rule("K", "HAVING N ORMORE T", lambda _, n, op, t: _has(op, n, t), ("owners with 3 or more animals",), weight=0.25),
