@@ -13,9 +13,10 @@ from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal, TypeAlias, TypeVar
 
-from gumption.core.model.catalogue import Catalogue
+from gumption.core.model.catalogue import Catalogue, Column
 from gumption.core.model.types import Role, Type
 from gumption.core.model.wish import ChartWish
+from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.changes import is_time
@@ -856,6 +857,13 @@ _CLAUSES = frozenset(["that", "which", "who"])
 _BEING = frozenset(["were", "was", "are", "is"])
 
 
+def _are_weekdays(column: Column) -> bool:
+    """True for a column of days of the week, written out or in short."""
+    values = [v.strip().lower() for v in column.values]
+    short = tuple(day.lower()[:3] for day in DAY_NAMES)
+    return len(values) > 1 and all(v.startswith(short) and len(v) <= len("wednesdays") for v in values)
+
+
 def _crosses_a_clause(edge: Edge, tokens: Sequence[Token], shared: bool) -> bool:
     """True for a condition that passes over the words with which something is said of the rows, and not of it.
 
@@ -1038,12 +1046,16 @@ class Assembler:
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None
-            if any(isinstance(c, m.Not) and c.item == m.Has(m.Rows(ask.head)) for c in ask.where):
+            if self._is_of_what_is_named(ask, tokens) is False:
+                # Tonnes harvested are those of the harvest, and not those that were sold.
+                draft.cost("rows of another doing", 0.35)
+            own = all(k.table == ask.head for k in m.columns_in((ask.groups, ask.shows)))
+            if own and any(isinstance(c, m.Not) and c.item == m.Has(m.Rows(ask.head)) for c in ask.where):
                 # Of clubs that are there none is without a club.
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = self._by_own_names(_shares_of_years(ask))
+            ask = self._by_own_names(_shares_of_years(self._by_own_days(ask)))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
@@ -1216,6 +1228,32 @@ class Assembler:
         said = {c.column for c in ask.where if isinstance(c, m.Is)} & told
         counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.expr is None}
         return bool(said) and counted <= {k.table for k in said} and bool(counted)
+
+    def _is_of_what_is_named(self, ask: m.Ask, tokens: Sequence[Token]) -> bool | None:
+        """False where another table has a column called alike, and a word of the question names its rows and not these."""
+        keys = {k for q in ask.quantities for k in m.columns_in(q)}
+        if len(keys) != 1 or m.counted_in(ask.quantities):
+            return None
+        key = keys.pop()
+        columns, tables = self.nouns.vocabulary.columns, self.nouns.vocabulary.tables
+        alike = [k for k, w in columns.items() if w.parts == columns[key].parts and k.table != key.table]
+        said = {t.stem for t in tokens} - {p for w in columns.values() for p in w.parts}
+        if not alike or said & {*tables[key.table].parts}:
+            return None
+        return False if any(said & {*tables[k.table].parts} for k in alike) else None
+
+    def _by_own_days(self, ask: m.Ask) -> m.Ask:
+        """Courses on Mondays are told by the day that stands on them, and not by the day on which they begin."""
+        days = next((c for c in self.catalogue.table(ask.head).columns if _are_weekdays(c)), None)
+        if days is None:
+            return ask
+        change: dict[object, object] = {}
+        for part in m.parts(ask.where):
+            if isinstance(part, m.PartIs) and part.unit == "weekday":
+                names = tuple(DAY_NAMES[n - 1].lower()[:3] for n in part.numbers)
+                held = tuple(v for v in days.values if v.lower().startswith(names))
+                change |= {part: m.Is(m.ColumnKey(ask.head, days.name), held)} if held else {}
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
 
     def _by_own_names(self, ask: m.Ask) -> m.Ask:
         """What is measured is told by the names that stand on its own rows, before the codes of another table."""
@@ -3497,9 +3535,11 @@ class Assembler:
             if noun.key is not None and noun.key not in measured:
                 column = self.nouns.column(noun.key)
                 expr = m.Col(noun.key)
-                if expr in groups or (Asking not in kinds and self._follows_a_condition(draft, i)):
-                    draft.used.add(i)
-                elif quantities and self._is_what_it_is_for(draft, i):
+                if (
+                    expr in groups
+                    or (Asking not in kinds and self._follows_a_condition(draft, i))
+                    or (quantities and self._is_what_it_is_for(draft, i))
+                ):
                     draft.used.add(i)
                 elif not column.is_measure and not column.type.is_time and not groups:
                     groups = [*groups, expr]

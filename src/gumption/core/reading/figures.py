@@ -30,9 +30,29 @@ def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, 
     for table in vocabulary.tables:
         yield from _admitted(vocabulary, table)
         yield from _sizes(vocabulary, table)
+        yield from _present(vocabulary, table)
         yield from _ledger(vocabulary, table)
         yield from _speeds(vocabulary, table)
         yield from _times(vocabulary, table, bare=not timed)
+
+
+_PRESENT, _ABSENT = stems("present attended"), stems("absent absences absentees")
+
+
+def _present(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """The attendance rate, of rows that tell how many were there and how many were not."""
+    counts = [
+        [k for k in told_by(vocabulary, table, words) if vocabulary.column(k).role is Role.QUANTITY]
+        for words in (_PRESENT, _ABSENT)
+    ]
+    if any(len(found) != 1 for found in counts):
+        return
+    there, away = (m.Aggregated("sum", m.Col(found[0])) for found in counts)
+    both = m.Combined("+", there, away)
+    yield from (
+        (p, m.Combined("/", there, both, percent=True), 1.05) for p in ("attendance rate", "rate of attendance")
+    )
+    yield from ((p, m.Combined("/", away, both, percent=True), 1.05) for p in ("absence rate", "absentee rate"))
 
 
 def together(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, frozenset[str]]]:

@@ -296,6 +296,7 @@ class Linker:
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
         )
         found.extend(self._percentages(tokens))
+        found.extend(self._manners(tokens))
         for start, token in enumerate(tokens):
             if token.kind == "term":
                 found.extend(dataclasses.replace(e, start=start, end=start + 1) for e in meant.get(token.lower, ()))
@@ -1019,6 +1020,17 @@ class Linker:
             money = [m.Col(k) for k in own if self.vocabulary.column(k).role is Role.MONEY]
             worked = [e for e in spent if {k.table for k in m.columns_in(e)} == {table}]
             yield from (*money, *worked)[:1]
+
+    def _manners(self, tokens: list[Token]) -> Iterator[Edge]:
+        """How people book, where a column is called "how booked"."""
+        if not tokens or tokens[0].lower != "how":
+            return
+        for key in self.vocabulary.columns:
+            words = [stem(w) for w in re.findall(r"[a-z]+", key.column.lower())]
+            for place, token in enumerate(tokens[1:], 1) if words[:1] == [stem("how")] and len(words) > 1 else ():
+                if token.stem == words[1]:
+                    yield Edge("G", 0, 1, Grouped(Noun(key=key)), 0.95)
+                    yield Edge("IDLE", place, place + 1, "", 0.9)
 
     def _percentages(self, tokens: list[Token]) -> Iterator[Edge]:
         """The percentage of pupils with free meals, where it stands in a column: that column, and no share worked out."""

@@ -623,7 +623,8 @@ class Vocabulary:
             name
             for words in self.columns.values()
             for name in (words.parts, words.full, *words.synonyms)
-            if len(name) > 1
+            # What was booked on Monday is no name in two parts.
+            if len(name) > 1 and name[-1] not in lexicon.prepositions()
         }
         """The names of columns that are more than one word."""
         self.names_alone = {words.parts for words in self.columns.values() if len(words.parts) == 1}

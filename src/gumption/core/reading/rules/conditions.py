@@ -2172,6 +2172,14 @@ RULES = (
             ("NEG belong|belonging to any|a T", "owners not belonging to any visit"),
         )
     ),
+    *(
+        Rule("K", pattern, lambda t: _has(">=", 1, t), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("in any T", "owners in any visit", 0.15),
+            ("who|that is|are|were in a T", "owners who are in a visit", 0.3),
+            ("in a T", "owners in a visit", -0.3),
+        )
+    ),
     Rule("K", "HAVING T", lambda _, n: _has(">=", 1, n), ("owners with animals",), weight=-0.1),
     Rule("K", "HAVING CMP N T", lambda _, op, n, t: _has(op, n, t), ("owners with more than 3 animals",), weight=0.2),
     Rule("K", "HAVING N ORMORE T", lambda _, n, op, t: _has(op, n, t), ("owners with 3 or more animals",), weight=0.25),

@@ -443,6 +443,20 @@ RULES = (
         ("clinic with the most visits",),
         weight=0.2,
     ),
+    Rule(
+        "TOPX",
+        "WHO DOER MOST T",
+        lambda _, d, s, t: (Top(s == "+", counts=True, noun=d), Counted(t)),
+        ("who owned most visits",),
+        weight=0.4,
+    ),
+    Rule(
+        "TOP",
+        "WHO DOER MOST E",
+        lambda _, d, s, e: Top(s == "+", by=e.expr, noun=d),
+        ("who owned most fee",),
+        weight=0.4,
+    ),
     *(
         Rule("TOPX", pattern, _having_most_of_each, (example,), weight=weight)
         for pattern, example, weight in (
