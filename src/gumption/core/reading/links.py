@@ -331,6 +331,10 @@ class Linker:
             if asked and tokens[place - 1].lower in ("we", "they", "you", "people") and place == len(tokens) - 1:
                 # What is done with what was asked about already: how many hectares do we farm.
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
+        for place in range(1, len(tokens) - 1):
+            if tokens[place].lower == "people" and tokens[place - 1].lower in ("do", "did", "does"):
+                # How far ahead people book is asked of the bookings, whoever made them.
+                found.append(Edge("IDLE", place, place + 1, "", 0.85))
         for place, token in enumerate(tokens[:-1]):
             following = tokens[place + 1].lower
             if token.lower in ("live", "lives", "living") and (

@@ -152,8 +152,25 @@ def _more_in(noun: Noun, what: Noun | Measured, one: Part, two: Part, up: bool) 
     return Grouped(noun), as_counted(what), Moved(None, up, versus)
 
 
+def _in_that_year(one: Part, two: Part) -> Part:
+    """The first half of 2025 and 2026: of the other year its first half too."""
+    match one.condition, two.condition:
+        case m.Within(time=time, low=dt.date() as low, high=dt.date() as high), m.Within(
+            low=dt.date() as start, high=end
+        ) if (
+            low.year == high.year != start.year
+            and are_whole_years(start, end)
+            and end is not None
+            and end.year == start.year
+            and not are_whole_years(low, high)
+        ):
+            return Part(m.Within(time, in_year(low, start.year), in_year(high, start.year)), "time")
+        case _:
+            return two
+
+
 def _compared_in(what: object, one: Part, two: Part) -> tuple[Versus, object] | None:
-    versus = _versus(two, one)
+    versus = _versus(_in_that_year(one, two), one)
     return (versus, as_counted(what)) if versus is not None else None
 
 
