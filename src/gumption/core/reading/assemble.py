@@ -2562,7 +2562,7 @@ class Assembler:
         """How many lattes were sold: of rows that tell how many, their sum and not how many rows there are."""
         counts = [c for _, c in draft.of(Counted) if not c.distinct]
         verbs = [v.expr for _, v in draft.of(Measured) if v.verb and isinstance(v.expr, m.Col)]
-        if len(counts) != 1 or len(verbs) != 1 or self._tables_named(draft):
+        if len(counts) != 1 or len(verbs) != 1 or self._tables_named(draft) or _APART & set(draft.words):
             return found
         noun, expr = counts[0].noun, verbs[0]
         column = self.nouns.column(expr.key)
@@ -2952,10 +2952,11 @@ class Assembler:
         """The first amount of money on a table's own rows."""
         columns = self.catalogue.table(table).columns
         money = next((c for c in columns if c.is_measure and c.role is Role.MONEY), None)
-        if money is None:
+        costs = money is not None and bool({stem("cost")} & {stem(p) for p in name_parts(money.name)})
+        if money is None or costs:
             # Of things with a price the price is what is under three pounds, and not what all of them are worth.
             priced = (c for c in columns if c.is_measure and stem("price") in name_parts(c.name))
-            money = next(priced, None)
+            money = next(priced, money)
         return m.Col(m.ColumnKey(table, money.name)) if money is not None else None
 
     def _each_counted(self, quantities: Sequence[m.Quantity]) -> m.Expr | None:

@@ -793,6 +793,9 @@ class Linker:
         word = tokens[edge.start].lower
         if edge.category != "V" or edge.end != edge.start + 1 or not isinstance(edge.value, Values):
             return edge
+        passed = self._passed(edge.value, tokens, edge) if tokens[edge.start].stem == stem("pass") else ()
+        if passed:
+            return dataclasses.replace(edge, value=Values(edge.value.column, passed))
         held = {w for v in edge.value.values for w in re.findall(r"[a-z]+", str(v).lower())}
         rows = self.vocabulary.tables_for((tokens[edge.start].stem,))
         if word not in held and any(t == edge.value.column.table and score >= 0.86 for score, t in rows):
@@ -803,6 +806,16 @@ class Linker:
             for key in self.vocabulary.columns
         )
         return dataclasses.replace(edge, score=edge.score - 0.35) if named else edge
+
+    def _passed(self, value: Values, tokens: list[Token], edge: Edge) -> tuple[str, ...]:
+        """Whoever got a merit passed too: every result but a fail, where "pass" is the least of several."""
+        column = self.vocabulary.column(value.column)
+        told = {v: set(re.findall(r"[a-z]+", v.lower())) for v in column.values}
+        better = any(words & _HONOURS for words in told.values())
+        said = tokens[edge.start].lower != "pass" or [t.lower for t in tokens[edge.end : edge.end + 1]] == ["rate"]
+        if not better or not said:
+            return ()
+        return tuple(v for v, words in told.items() if words & {*_HONOURS, "pass", "passed"})
 
     def _weighed(self, edge: Edge) -> Edge:
         """A word of a table that only explains others is seldom meant where others have one too."""
@@ -1659,6 +1672,13 @@ class Linker:
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.9)
             aged = {e for _, e in self._ages()} if adjective.dated else set()
             told_by = list(self._of_ideas(adjective))
+            if adjective.dated:
+                # Whose age stands on them are told by that, whenever they joined.
+                old = {k.table for e in aged if isinstance(e, m.Col) for k in m.columns_in(e)}
+                told_by = [
+                    (s - 0.2 if expr not in aged and old & {k.table for k in m.columns_in(expr)} else s, expr)
+                    for s, expr in told_by
+                ]
             for score, expr in told_by:
                 # The oldest was born first, but has the most years.
                 # What has a size each is told by what one of them has, and is not added up.
@@ -2383,7 +2403,16 @@ class Linker:
             if (token.lower,) in lexicon.phrases() or token.lower in lexicon.prepositions() or token.number is not None:
                 continue
             if any(t.lower in _EXTREME for t in tokens[place + 1 : place + 4]) and place > 0:
-                yield Edge("DO", place, place + 1, token.lower, 0.6)
+                so = [
+                    c
+                    for words, said in self.states.items()
+                    if (stem(words[0]),) == (token.stem,) * len(words)
+                    for c in said
+                ]
+                # Who misses the most are those who missed it, and none who merely do something.
+                yield from (Edge("STATE", place, place + 1, Part(c, "state"), score) for _, c, score in so)
+                if not so:
+                    yield Edge("DO", place, place + 1, token.lower, 0.6)
 
     def _unit_of(self, key: ColumnKey, family: str) -> lexicon.UnitOf | None:
         """The unit that a column is measured in, where its name or what was said of it tells."""
@@ -2711,6 +2740,7 @@ _PERIODIC = {
     "annum": "annual",
 }
 _DENYING = frozenset(["off", "not", "no", "non", "ex", "out", "left", "without"])
+_HONOURS = frozenset(["merit", "distinction", "credit", "honours", "commended"])
 _COSTS = frozenset(["cost", "costs", "spend", "spending", "bill", "bills", "expense", "expenses", "expenditure"])
 _COST_STEMS = frozenset(stem(w) for w in ["cost", "amount", "total", "paid", "bill", "charge", "price", "fee", "spend"])
 _PERCENTAGES = frozenset(["percentage", "percent", "pct", "share", "proportion", "rate", "%"])

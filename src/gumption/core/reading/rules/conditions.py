@@ -742,7 +742,7 @@ RULES = (
     Rule(
         "K",
         "ended|ending|resulted|resulting|led|leading|turned|finished up? in|to|into|with|as VS",
-        lambda v: Part(m.Is(v.column, v.values)),
+        lambda v: Part(m.Is(v.column, v.values), "state"),
         ("ended in a Dog",),
         weight=0.3,
     ),
@@ -1035,6 +1035,13 @@ RULES = (
         lambda op, n, e, f: Held(Worked(m.Aggregated(f, e.expr)), op, n) if f in ("mean", "median") else None,
         ("less than 20 fee on average",),
         weight=0.35,
+    ),
+    Rule(
+        "K",
+        "CMP M N",
+        lambda op, n, k: Part(m.Compared(op, m.Col(n.key), m.Number(k)), "number"),
+        ("above fee 5",),
+        weight=0.15,
     ),
     Rule("K", "E CMP N times", lambda e, op, n: _compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
     Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),

@@ -195,7 +195,7 @@ RULES = (
     Rule(
         "SOME",
         "and COUNT K",
-        lambda _, k: _some(k) if k.kind != "time" else None,
+        lambda _, k: _some(k) if k.kind not in ("time", "value") else None,
         ("and how many closed",),
         weight=0.2,
     ),
