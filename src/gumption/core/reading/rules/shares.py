@@ -85,6 +85,16 @@ def _within(*parts: object) -> tuple[object, ...] | None:
     return Grouped(nouns[1]), Grouped(nouns[0]), Beside("share_within")
 
 
+def _out_of_its_own(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """So many of each species, out of all visits of that species."""
+    *rows, by = (p for p in parts if isinstance(p, Noun))
+    return *rows[:1], Grouped(by), Beside("share_within")
+
+
+_IN_PERCENT = "in|as %|percent|percentage|share|proportion"
+_AS_SHARE = "as a|the share|percentage|proportion"
+
+
 def _in_each(parts: tuple[object, ...], inside: int) -> tuple[object, ...] | None:
     """What each of something makes up of each of something else, which is the first or the second that is named."""
     named = [p for p in parts if isinstance(p, Noun) or (isinstance(p, str) and p)]
@@ -636,16 +646,18 @@ RULES: tuple[Rule, ...] = (
     ),
     *(
         Rule(
-            "BES",
-            f"{lead} of all? {of} of|in|for|at|from that|each|its|their C|T",
-            lambda *_: Beside("share_within"),
+            category,
+            f"{lead} of all? {of} of|in|for|at|from {each} C|T",
+            lambda *p, k=each: _out_of_its_own(p) if k == "each" else Beside("share_within"),
             (said,),
             weight=0.5,
         )
-        for lead, of, said in (
-            ("in|as %|percent|percentage|share|proportion", "T", "in percent of all visits of that species"),
-            ("in|as %|percent|percentage|share|proportion", "those", "as percent of those of each species"),
-            ("as a|the share|percentage|proportion", "T", "as a share of all visits of that species"),
+        for category, each, lead, of, said in (
+            ("BES", "that|its|their", _IN_PERCENT, "T", "in percent of all visits of that species"),
+            ("BES", "that|its|their", _IN_PERCENT, "those", "as percent of those of that species"),
+            ("BES", "that|its|their", _AS_SHARE, "T", "as a share of all visits of that species"),
+            ("BESX", "each", _IN_PERCENT, "T", "in percent of all visits of each species"),
+            ("BESX", "each", _AS_SHARE, "T", "as a share of all visits of each species"),
         )
     ),
     Rule("BES", "% of subtotal|subtotals", lambda: Beside("share_within"), ("% of subtotal",), weight=0.9),
