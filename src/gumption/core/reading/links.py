@@ -332,7 +332,8 @@ class Linker:
                 # What is done with what was asked about already: how many hectares do we farm.
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         for place in range(1, len(tokens) - 1):
-            if tokens[place].lower == "people" and tokens[place - 1].lower in ("do", "did", "does"):
+            told = any(e.category in ("E", "M") and e.start <= place < e.end and e.score > 0.6 for e in found)
+            if tokens[place].lower == "people" and tokens[place - 1].lower in ("do", "did", "does") and not told:
                 # How far ahead people book is asked of the bookings, whoever made them.
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         for place, token in enumerate(tokens[:-1]):
@@ -2403,9 +2404,10 @@ class Linker:
             if (token.lower,) in lexicon.phrases() or token.lower in lexicon.prepositions() or token.number is not None:
                 continue
             if any(t.lower in _EXTREME for t in tokens[place + 1 : place + 4]) and place > 0:
+                trouble = token.stem in lexicon.troubles()
                 so = [
                     c
-                    for words, said in self.states.items()
+                    for words, said in (self.states.items() if trouble else ())
                     if (stem(words[0]),) == (token.stem,) * len(words)
                     for c in said
                 ]

@@ -1041,7 +1041,7 @@ RULES = (
         "CMP M N",
         lambda op, n, k: Part(m.Compared(op, m.Col(n.key), m.Number(k)), "number"),
         ("above fee 5",),
-        weight=0.15,
+        weight=-0.3,
     ),
     Rule("K", "E CMP N times", lambda e, op, n: _compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
     Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),
