@@ -2404,7 +2404,12 @@ class Linker:
             if (token.lower,) in lexicon.phrases() or token.lower in lexicon.prepositions() or token.number is not None:
                 continue
             if any(t.lower in _EXTREME for t in tokens[place + 1 : place + 4]) and place > 0:
-                trouble = token.stem in lexicon.troubles()
+                # What is owed is told in money, and not by how often.
+                trouble = token.stem in lexicon.troubles() and token.stem not in (
+                    stem("owe"),
+                    stem("owed"),
+                    stem("owes"),
+                )
                 so = [
                     c
                     for words, said in (self.states.items() if trouble else ())
