@@ -1046,7 +1046,7 @@ class Assembler:
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None
-            if self._is_of_what_is_named(ask, tokens) is False:
+            if self._is_of_another_doing(ask, tokens):
                 # Tonnes harvested are those of the harvest, and not those that were sold.
                 draft.cost("rows of another doing", 0.35)
             own = all(k.table == ask.head for k in m.columns_in((ask.groups, ask.shows)))
@@ -1229,18 +1229,18 @@ class Assembler:
         counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.expr is None}
         return bool(said) and counted <= {k.table for k in said} and bool(counted)
 
-    def _is_of_what_is_named(self, ask: m.Ask, tokens: Sequence[Token]) -> bool | None:
-        """False where another table has a column called alike, and a word of the question names its rows and not these."""
+    def _is_of_another_doing(self, ask: m.Ask, tokens: Sequence[Token]) -> bool:
+        """Whether another table has a column called alike, and a word of the question names its rows and not these."""
         keys = {k for q in ask.quantities for k in m.columns_in(q)}
         if len(keys) != 1 or m.counted_in(ask.quantities):
-            return None
+            return False
         key = keys.pop()
         columns, tables = self.nouns.vocabulary.columns, self.nouns.vocabulary.tables
         alike = [k for k, w in columns.items() if w.parts == columns[key].parts and k.table != key.table]
+        if not alike:
+            return False
         said = {t.stem for t in tokens} - {p for w in columns.values() for p in w.parts}
-        if not alike or said & {*tables[key.table].parts}:
-            return None
-        return False if any(said & {*tables[k.table].parts} for k in alike) else None
+        return not said & {*tables[key.table].parts} and any(said & {*tables[k.table].parts} for k in alike)
 
     def _by_own_days(self, ask: m.Ask) -> m.Ask:
         """Courses on Mondays are told by the day that stands on them, and not by the day on which they begin."""

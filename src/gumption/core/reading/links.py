@@ -138,6 +138,7 @@ class Linker:
                 for said, missing, sure in told_of_gaps(vocabulary.column(key)):
                     gap = m.Missing(key)
                     self.gaps.setdefault(said, []).append((gap if missing else m.Not(gap), sure))
+        self._time_words = _words_of(k.column for k in vocabulary.columns if vocabulary.column(k).type.is_time)
         self.pairs = [(table, pair) for table in vocabulary.tables for pair in time_pairs(vocabulary, table)]
         for link in vocabulary.catalogue.relationships:
             # From the booking of a place to the day it was for, which stands on what was booked.
@@ -784,7 +785,7 @@ class Linker:
             value = edge.value
             if edge.category != "V" or edge.end != edge.start + 1 or not isinstance(value, Values) or value.partly:
                 continue
-            held = {w for v in value.values for w in re.findall(r"[a-z]+", str(v).lower())}
+            held = _words_of(str(v) for v in value.values)
             if word not in held and word.endswith(("ance", "ances")) and edge.score > 0.6:
                 such = m.Aggregated("count", table=value.column.table, where=(m.Is(value.column, value.values),))
                 yield Edge("Q", edge.start, edge.end, Worked(such), 0.95)
@@ -797,15 +798,12 @@ class Linker:
         passed = self._passed(edge.value, tokens, edge) if tokens[edge.start].stem == stem("pass") else ()
         if passed:
             return dataclasses.replace(edge, value=Values(edge.value.column, passed))
-        held = {w for v in edge.value.values for w in re.findall(r"[a-z]+", str(v).lower())}
+        held = _words_of(str(v) for v in edge.value.values)
         rows = self.vocabulary.tables_for((tokens[edge.start].stem,))
         if word not in held and any(t == edge.value.column.table and score >= 0.86 for score, t in rows):
             # Ten enrolments are rows, and none of them need be "enrolled".
             return dataclasses.replace(edge, score=edge.score - 2.0)
-        named = word not in held and any(
-            word in re.findall(r"[a-z]+", key.column.lower()) and self.vocabulary.column(key).type.is_time
-            for key in self.vocabulary.columns
-        )
+        named = word not in held and word in self._time_words
         return dataclasses.replace(edge, score=edge.score - 0.35) if named else edge
 
     def _passed(self, value: Values, tokens: list[Token], edge: Edge) -> tuple[str, ...]:
@@ -3134,6 +3132,11 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
         return [("M", 1.0), *([("C", 0.5 if counted else 0.75)] if few else [])]
     # Whoever names what a key points at means that, not the key.
     return [("C", 0.85 if column.role is Role.LINK and _coded(column) else 1.0)]
+
+
+def _words_of(names: Iterable[str]) -> frozenset[str]:
+    """Every word that stands in some names, in small letters."""
+    return frozenset(w for name in names for w in re.findall(r"[a-z]+", name.lower()))
 
 
 def _coded(column: Column) -> bool:

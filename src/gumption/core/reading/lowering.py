@@ -641,10 +641,10 @@ class Lowering:
     def _fill(self) -> None:
         """The one before a month is the month before, also where that has no rows: its counts and sums are nought."""
         lines = [(name, _LINES[g.unit]) for name, g in self._times() if g.unit in _LINES]
-        schema = schema_of(Plan(steps=tuple(self.steps)), self.catalogue)
-        # Periods that are written as text have no days between them to be filled.
-        written = any(schema[name].type is Type.TEXT for name, _ in lines)
-        if len(lines) != 1 or self.extra or written:
+        if len(lines) != 1 or self.extra:
+            return
+        if schema_of(Plan(steps=tuple(self.steps)), self.catalogue)[lines[0][0]].type is Type.TEXT:
+            # Periods that are written as text have no days between them to be filled.
             return
         zeros = tuple(
             n
