@@ -338,6 +338,9 @@ def _over(ask: m.Ask, change: Changed, nouns: Nouns) -> m.Ask | None:
         first = first.quantity
     if first == by and len(ask.quantities) > 1:
         first = ask.quantities[1]
+    if first == by:
+        # Per clinic, of clinic sessions counted, is for each clinic.
+        return None
     return ask.but(quantities=(m.Combined("/", first, by),), order=(), limit=None)
 
 

@@ -8,7 +8,7 @@ import functools
 import itertools
 import math
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from types import MappingProxyType
 from typing import Literal
 
@@ -136,6 +136,9 @@ class Linker:
         for key in vocabulary.columns:
             if vocabulary.column(key).missing and not vocabulary.column(key).type.is_number:
                 for said, missing, sure in told_of_gaps(vocabulary.column(key)):
+                    if len(said) == 1 and any(score >= 0.8 for score, _ in vocabulary.tables_for(said)[:1]):
+                        # Blank for web orders: the orders are all there are.
+                        continue
                     gap = m.Missing(key)
                     self.gaps.setdefault(said, []).append((gap if missing else m.Not(gap), sure))
         self._time_words = _words_of(k.column for k in vocabulary.columns if vocabulary.column(k).type.is_time)
@@ -775,6 +778,33 @@ class Linker:
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
+        if edge.category in ("SUP", "MOST") and before == "at" and tokens[edge.start].lower in ("least", "most"):
+            # At least ten is a bound.
+            return dataclasses.replace(edge, score=edge.score - 1.0)
+        if edge.category in ("C", "T", "M") and tokens[edge.start].lower in _ORDERING and before in _BIDDING:
+            if after in _WHAT_IS_ORDERED and edge.end == edge.start + 1:
+                # Sort it is no sort of donation.
+                return dataclasses.replace(edge, score=edge.score - 2.0)
+        if edge.category == "C" and edge.end == edge.start + 1 and isinstance(value, Noun) and value.key is not None:
+            word = tokens[edge.start].lower
+            named = tokens[edge.start].stem in self.vocabulary.columns[value.key].parts
+            numbered = self.vocabulary.column(value.key).role is Role.IDENTIFIER
+            done = word.endswith("ed") and word in lexicon.verbs() and numbered
+            if done or (word in _PAST and not named):
+                # What somebody gave is no kind of gift, and what was claimed no number of a claim.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
+        if edge.category == "MV" and isinstance(value, Noun) and value.key is not None:
+            word = tokens[edge.start].lower
+            column = self.vocabulary.column(value.key)
+            if word in _SELLING and column.role is Role.MONEY and _asks_how_much(tokens, edge.start):
+                # How much was sold is told in money, where how many were sold counts them.
+                return dataclasses.replace(edge, score=edge.score + 0.15)
+            if word in ("cost", "costs") and before:
+                rows = self.vocabulary.tables_for((tokens[edge.start - 1].stem,))[:1]
+                priced = "price" in self.vocabulary.columns[value.key].parts
+                if priced and rows and rows[0][0] >= 0.9 and rows[0][1] == value.key.table:
+                    # What a product costs is its price.
+                    return dataclasses.replace(edge, score=edge.score + 0.3)
         return edge
 
     @staticmethod
@@ -1106,6 +1136,19 @@ class Linker:
             # A time of day that stands in the data is a time before a length of time is.
             for key in self.clocks:
                 yield Edge("C", start, end, Noun(key=key), 0.92)
+        if len(span) == 2 and lowers[0] == "how":
+            yield from self._how_much_so(lowers[1], start, end)
+        others = {t.lower for t in (*tokens[max(start - 1, 0) : start], *tokens[end : end + 1])}
+        if lowers in (("leavers",), ("leaver",)) and not others & {"too", "also", "included", "including", "incl"}:
+            # Leavers are those who have a day on which they left.
+            for verb in lexicon.verbs().get(lowers[0], ()):
+                for score, key in self.vocabulary.columns_of_ideas(verb.ideas, numeric=False, dated=True)[:2]:
+                    if self.vocabulary.column(key).missing and key.table not in self.vocabulary.roles:
+                        left = Part(m.Not(m.Missing(key)), "state")
+                        yield Edge("NPX", start, end, (Noun(table=key.table), left), score + 0.15)
+                        yield Edge("STATE", start, end, left, score)
+        if lowers in (("headcount",), ("head", "count")):
+            yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
             yield from self._doers(span[0], start, end)
         first = start - 1 - (start > 1 and tokens[start - 1].lower in ("the", "a"))
@@ -1129,6 +1172,12 @@ class Linker:
                 asked = {span[0].stem, stem(_PERIODIC[lowers[2].rstrip("s")])}
                 if self.vocabulary.column(key).is_measure and asked <= {*words.full, *words.described}:
                     yield Edge("M", start, end, Noun(key=key), 0.98 if asked <= {*words.full} else 0.88)
+        if len(span) == 2 and lowers[0] in _PERIODIC.values() and span[1].stem in _PAID_AT | MONEY_WORDS:
+            # Hourly pay is the hourly rate.
+            for key, words in self.vocabulary.columns.items():
+                each = {stem(lowers[0]), span[0].stem} & {*words.full} and _PAID_AT & {*words.full}
+                if each and self.vocabulary.column(key).is_measure:
+                    yield Edge("M", start, end, Noun(key=key), 0.96)
         if len(span) == 3 and lowers[1] == "per" and lowers[2] in _HEADS:
             for key in self.per_head:
                 if span[0].stem in self.vocabulary.columns[key].parts:
@@ -1137,6 +1186,12 @@ class Linker:
             if len(span) == 1 and lowers[0] in lexicon.fillers():
                 for key in self.spelled.get(lowers, ()) or self.spelled.get((lowers[0].removesuffix("s"),), ()):
                     yield from self._column(key, 0.95, start, end)
+        following = tokens[end].lower if end < len(tokens) else ""
+        if lowers[-1] in _NOUNS_TOO and following in _AFTER_A_NOUN and span[0].kind == "word":
+            # The makes of cars, or car makes, where a column is called so.
+            plain = len(span) == 1 or (len(span) == 2 and lowers[0] not in lexicon.fillers() and not any(_operating(lowers[:1])))
+            for key in self.spelled.get((lowers[-1].removesuffix("s"),), ()) if plain else ():
+                yield from self._column(key, 0.97, start, end)
         if len(span) == 3 and lowers[0].rstrip("s") in _KIND_WORDS and lowers[1] == "of":
             for key, words in self.vocabulary.columns.items():
                 rows = self.vocabulary.tables[key.table]
@@ -1631,6 +1686,27 @@ class Linker:
             table == key.table for score, table in self.vocabulary.tables_for((word,)) if score >= 0.7
         )
 
+    def _how_much_so(self, adjective: str, start: int, end: int) -> Iterator[Edge]:
+        """How heavy a thing is: its weight."""
+        told = lexicon.adjectives()[0].get(adjective)
+        if told is None or not told.up or told.dated or told.counts or told.ideas[:1] in ((stem("price"),), (stem("duration"),)):
+            return
+        for score, expr in self._of_ideas(told) if told.ideas else ():
+            if isinstance(expr, m.Col):
+                yield Edge("M", start, end, Noun(key=expr.key), score + 0.05)
+
+    def _heads_counted(self, start: int, end: int) -> Iterator[Edge]:
+        """The headcount is how many people work there."""
+        for word in ("employee", "staff", "people"):
+            for score, table in self.vocabulary.tables_for((stem(word),)):
+                if score >= 0.8 and table not in self.vocabulary.roles:
+                    yield Edge("CNT", start, end, Counted(Noun(table=table)), 1.05)
+                    return
+        for word in ("employee", "staff"):
+            for score, key in self.vocabulary.columns_for((stem(word),))[:2]:
+                if score >= 0.7 and self.vocabulary.column(key).type is Type.TEXT:
+                    yield Edge("CNT", start, end, Counted(Noun(key=key), distinct=True), score + 0.15)
+
     def _doers(self, token: Token, start: int, end: int) -> Iterator[Edge]:
         """A verb for the column that says who does it: owns for owner, directed for Director, assigned for Assigned To."""
         if not token.lower.endswith(("s", "ed", "es", "t", "d", "n")) or len(token.stem) < 3:
@@ -1646,6 +1722,8 @@ class Linker:
         """Who has been there longest began first."""
         for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:3]:
             yield Edge("SUP", start, end, Top(False, by=m.Col(key)), score + 0.15)
+        # A job that has been here longest came in first.
+        yield Edge("SUP", start, end, Top(False, by=m.EventTime()), 0.8)
 
     def _adjective(self, lowers: tuple[str, ...], start: int, end: int) -> Iterator[Edge]:
         plain, more, most = lexicon.adjectives()
@@ -1817,7 +1895,7 @@ class Linker:
             return
         stems = tuple(part for token in span for part in word_stems(token.text))
         small = len(span) == 1 and (
-            (span[0].lower in lexicon.fillers() and not (span[0].meant and span[0].text.isupper()))
+            (span[0].lower in lexicon.fillers() and not (span[0].meant and span[0].text[:1].isupper()))
             or (span[0].kind != "word" and len(span[0].text) < 3)
         )
         if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
@@ -2710,6 +2788,17 @@ _ENDMOST: dict[str, Literal["min", "max"]] = {
 }  # fmt: skip
 _HEADS = frozenset(["head", "capita", "person", "resident", "inhabitant", "citizen"])
 _ASKERS = frozenset(["we", "they", "you", "i", "been", "it"])
+_PAST = frozenset(
+    ["gave", "paid", "bought", "sold", "spent", "went", "took", "came", "made", "brought", "earned", "claimed", "sent"]
+)
+"""Forms of verbs that are no nouns."""
+_ORDERING = frozenset(["sort", "order", "rank", "group", "count", "list", "name", "plot", "chart", "graph", "rate"])
+_BIDDING = frozenset(["", "please", "and", "then", "now", "also", "can", "you", "to", ",", "but", "just"])
+_WHAT_IS_ORDERED = frozenset(
+    ["it", "them", "these", "this", "that", "those", "by", "from", "high", "low", "highest", "lowest", "in", "ascending",
+     "descending", "alphabetically", "the", "biggest", "largest", "smallest", "with"]
+)  # fmt: skip
+_SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
 _LET = frozenset(["let", "occupied", "tenanted", "rented"])
 _OCCUPYING = frozenset(stem(w) for w in ["tenancy", "tenancies", "lease", "letting", "occupancy", "tenant", "tenants"])
@@ -2744,6 +2833,8 @@ _PERIODIC = {
     "hour": "hourly",
     "annum": "annual",
 }
+_PAID_AT = frozenset(stem(w) for w in ["rate", "price", "cost", "fee", "charge", "pay", "wage", "salary", "earnings", "rent"])
+"""What an amount for each of something is called."""
 _DENYING = frozenset(["off", "not", "no", "non", "ex", "out", "left", "without"])
 _HONOURS = frozenset(["merit", "distinction", "credit", "honours", "commended"])
 _COSTS = frozenset(["cost", "costs", "spend", "spending", "bill", "bills", "expense", "expenses", "expenditure"])
@@ -2776,6 +2867,11 @@ _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )
 _RELATIVE = frozenset(["who", "whom", "which", "whose"])
+_NOUNS_TOO = frozenset(["make", "makes", "let", "lets"])
+"""Small words that may be what a column is called."""
+_AFTER_A_NOUN = frozenset(
+    ["", "?", ".", ",", "and", "by", "in", "of", "for", "with", "per", "are", "do", "does", "did", "have", "has", "is", "there"]
+)
 _HELD_APART = frozenset(["vs", "versus", "against", "between", "minus"])
 _BOUND = frozenset(["bound", "headed", "heading", "destined", "left", "leaving"])
 _ROLES = tuple(
@@ -3169,6 +3265,12 @@ def _without_flags_of_their_rows(found: list[Edge]) -> list[Edge]:
         or e.value.key.table != rows[e.start, e.end][0]
         or e.score > rows[e.start, e.end][1] - 0.15
     ]
+
+
+def _asks_how_much(tokens: Sequence[Token], before: int) -> bool:
+    """True where "how much" stands before a place."""
+    words = [t.lower for t in tokens[:before]]
+    return ("how", "much") in itertools.pairwise(words)
 
 
 def _operating(words: tuple[str, ...]) -> Iterator[tuple[str, str]]:

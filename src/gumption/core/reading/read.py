@@ -144,6 +144,7 @@ class Understanding:
 
 _TURNING = frozenset(["out", "off", "over", "under", "up", "down", "not", "no"])
 """Small words that turn what stands beside them into something else."""
+_HELD_AGAINST = ("vs", "versus", "v", "against")
 _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
@@ -571,7 +572,12 @@ class QuestionReader:
 
     def _stands_for_a_value(self, token: Token, tokens: list[Token]) -> bool:
         """True for a small word in capitals that is a value as it is written, in a question that is not all in capitals."""
-        if len(token.text) < 2 or not token.text.isupper() or token.lower not in lexicon.fillers():
+        if token.lower not in lexicon.fillers():
+            return False
+        if tokens[0] is token and token.text.istitle() and [t.lower for t in tokens[1:2]] in ([w] for w in _HELD_AGAINST):
+            # Will vs Rose: a name that is a small word too.
+            return any(token.stem == stem(v) for vs in self.vocabulary.values.get((token.stem,)).values() for v in vs)
+        if len(token.text) < 2 or not token.text.isupper():
             return False
         spelled = any(token.text in values for values in self.vocabulary.values.get((token.stem,)).values())
         return spelled and any(t.text.islower() for t in tokens)

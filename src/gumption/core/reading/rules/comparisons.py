@@ -17,7 +17,9 @@ from gumption.core.reading.ends import (
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
+    Beside,
     Counted,
+    Function,
     Grouped,
     Marker,
     Measured,
@@ -225,6 +227,13 @@ def _how_much_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """By how much the one comes to more than the other."""
     held = _held_against(parts)
     return ("more", *held) if held is not None else None
+
+
+def _by_what_percentage(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """By how many per cent the one comes to more than the other."""
+    functions = [Function(p) for p in parts if p in ("mean", "median")]
+    held = _how_much_more(tuple(p for p in parts if not isinstance(p, str)))
+    return (*held, *functions, Beside("share")) if held is not None else None
 
 
 def _on_the_one_before(span: Span) -> Versus | None:
@@ -887,6 +896,14 @@ RULES = (
             (f"how much RELADJ {_IS} K C|T|U? VERB|W? than K C|T|U?", "how much older are dogs than cats"),
             (f"how much|many {_MORE} {_IS} K C|T|U? E than K C|T|U?", "how much more do dogs cost than cats"),
             (f"how much|many {_MORE} E {_IS} K C|T|U? VERB? than K C|T|U?", "how much more fee do dogs pay than cats"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _by_what_percentage(p), (example,), weight=0.6)
+        for pattern, example in (
+            (f"by? SHARE {_IS} K C|T|U? AGG? E {_MORE} than K C|T|U?", "what percentage is dogs fee lower than cats"),
+            (f"by? SHARE {_IS} AGG? E {_MORE} for|in|at|of K C|T|U? than for|in|at|of? K C|T|U?", "what percentage is fee lower for dogs than for cats"),
+            (f"by? SHARE {_IS} K C|T|U? E {_MORE} than K C|T|U?", "what percentage do dogs pay more than cats"),
         )
     ),
     Rule(

@@ -1597,7 +1597,7 @@ RULES = (
     ),
     Rule(
         "K",
-        "done|made|covered|taken|held|run|handled|given|staffed|worked|carried by a|an|the? F",
+        "done|made|covered|taken|held|run|handled|given|staffed|worked|carried|seen|served|fixed|placed|led|taught|written on|out|over? by a|an|the? F",
         lambda n: _flag(n),
         ("done by attended",),
         weight=0.7,
@@ -2138,6 +2138,9 @@ RULES = (
         Rule("K", pattern, lambda *p: Part(m.Is(p[-1].column, p[-1].values), "value"), (example,), weight=weight)
         for pattern, example, weight in (
             ("due|owing to VS problems|issues|trouble|reasons|matters|complaints", "due to Dog problems", 0.8),
+            ("missed|lost|off|absent|away|out due|owing to VS", "missed due to Dog", 0.8),
+            ("missed|lost|off|absent|away|out because of VS", "missed because of Dog", 0.9),
+            ("missed|lost|off|absent|away|out through|to VS", "lost to Dog", 0.6),
             ("due|owing to VS", "due to Dog", 0.6),
             ("for|with|of VS problems|issues|trouble|reasons|matters|complaints", "for Dog problems", 0.5),
             ("called|named VS", "called Dog", 0.6),

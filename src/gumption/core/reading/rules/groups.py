@@ -29,7 +29,8 @@ def _without_any(parts: tuple[object, ...]) -> tuple[object, ...]:
     """In how many periods there was nothing of something."""
     unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
     noun = next((p for p in parts if isinstance(p, Noun)), Noun())
-    return _unit(unit), Marker("counted"), Held(Counted(noun), "=", 0.0)  # type: ignore[arg-type]
+    told = (p for p in parts if isinstance(p, Part))
+    return _unit(unit), Marker("counted"), Held(Counted(noun), "=", 0.0), *told  # type: ignore[arg-type]
 
 
 def _none_of(parts: tuple[object, ...]) -> tuple[Grouped, Part]:
@@ -444,6 +445,12 @@ RULES = (
                 0.6,
             ),
             ("on|in? COUNT UNIT HAVING? WITHOUT any? T", "number of days with no visits", 0.7),
+            ("on|in? COUNT UNIT K HAVING? WITHOUT any? T", "number of days in 2025 with no visits", 0.8),
+            (
+                "on|in? COUNT UNIT K? HAVING? WITHOUT any? T started|made|booked|begun|recorded|placed|sold|taken|opened",
+                "number of days without any visit made",
+                0.9,
+            ),
             (f"on|in? COUNT UNIT {_WERE} nothing|nobody|no-one|none W", "on how many days was nothing sold", 0.6),
         )
     ),

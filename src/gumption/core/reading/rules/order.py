@@ -260,6 +260,13 @@ def _of_rows(top: Top, noun: Noun, rows: Noun) -> tuple[object, ...] | None:
 
 
 _BOTH_ENDS = (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
+def _things_by(noun: Noun, by: Worked) -> tuple[object, ...] | None:
+    """Things told by what is worked for each: of rows that hold it themselves there is one of it each."""
+    if noun.table is not None and {k.table for k in m.columns_in(by.quantity)} == {noun.table}:
+        return None
+    return Grouped(noun), by, Direction(True)
+
+
 RULES = (
     *(
         Rule(
@@ -839,7 +846,8 @@ RULES = (
         )
         for what, example in (("Q", "clinics by order of average fee"), ("CNT", "clinics in terms of number of visits"))
     ),
-    Rule("BESX", "C|T by Q", lambda n, by: (Grouped(n), by, Direction(True)), ("clinics by average fee",), weight=0.12),
+    Rule("BESX", "C|T by Q", _things_by, ("clinics by average fee",), weight=0.12),
+    Rule("Q", "by|on Q", lambda q: q, ("by average fee",), weight=-0.02),
     Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
     Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
     *(

@@ -44,6 +44,15 @@ def _aggregate(function: str, measured: Measured) -> Worked:
     return Worked(m.Aggregated(function, measured.expr))  # type: ignore[arg-type]
 
 
+def _left_of(*nouns: Noun) -> Worked | None:
+    """What is left of one number once another is taken off."""
+    match nouns:
+        case (Noun(key=m.ColumnKey() as one), Noun(key=m.ColumnKey() as two)) if one.table == two.table and one != two:
+            return Worked(m.Aggregated("sum", m.Arithmetic("-", m.Col(one), m.Col(two))))
+        case _:
+            return None
+
+
 def _percentile(number: float, measured: Measured) -> Worked | None:
     return Worked(m.Aggregated("percentile", measured.expr, percent=number)) if 0 <= number <= 100 else None
 
@@ -768,6 +777,20 @@ RULES = (
         "E", "what a|an|the|each|every T|C MV", lambda _, n: Measured(m.Col(n.key)), ("what a visit paid",), weight=0.25
     ),
     Rule(
+        "E",
+        "what we|you|people|everyone|customers|clients have|has|had? MV|M",
+        lambda n: Measured(m.Col(n.key)),
+        ("what we paid",),
+        weight=0.2,
+    ),
+    Rule(
+        "E",
+        "what was|were|is|has|got|gets been? MV|M",
+        lambda n: Measured(m.Col(n.key)),
+        ("what was paid",),
+        weight=0.15,
+    ),
+    Rule(
         "E", "pounds|pound|euros|euro|dollars|dollar MV", lambda n: Measured(m.Col(n.key)), ("pounds paid",), weight=0.1
     ),
     Rule("E", "OWED", lambda e: e, ("owed",), weight=0.0),
@@ -892,6 +915,13 @@ RULES = (
         )
     ),
     Rule("Q", "E and|with E CORR", lambda a, b, _: _correlation(a, b), ("do fee and rating correlate",), weight=0.1),
+    Rule(
+        "Q",
+        "how strongly|closely|well|far|much are|is|do|does|did? E and|with|to E CORR|related|linked|connected|together|associated",
+        lambda a, b, *_: _correlation(a, b),
+        ("how strongly are fee and rating correlated",),
+        weight=0.5,
+    ),
     Rule("Q", "range|spread of E", _range, ("range of fee",), weight=0.05),
     *(
         Rule("Q", pattern, lambda *p: Worked(m.Aggregated("mean", p[-1].expr)), (example,), weight=0.6)
@@ -1155,6 +1185,17 @@ RULES = (
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
     Rule("E", "U|T|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
+    *(
+        # Booked but not seen: how many fewer were seen than booked.
+        Rule(category, pattern, lambda *p: _left_of(*(n for n in p if isinstance(n, Noun))), (example,), weight=weight)
+        for category, pattern, example, weight in (
+            ("Q", "PP , NEG been? PP", "booked, not seen", 0.3),
+            ("Q", "PP NEG been? PP", "booked but not seen", 0.3),
+            ("Q", "PP but|and|yet|though NEG been? PP", "booked and never seen", 0.35),
+            ("Q", "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP NEG PP", "how many people were booked but not seen", 0.6),
+            ("Q", "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP but|and|yet NEG PP", "how many people were booked and not seen", 0.6),
+        )
+    ),
     Rule("Q", "E : E", sums("/"), ("fee : cost",), weight=0.12),
     Rule("Q", "how much E per|for E", lambda a, b: sums("/")(a, b), ("how much fee per cost",), weight=0.3),
     Rule("Q", "E as a? multiple|fraction of E", sums("/"), ("cost as a multiple of fee",), weight=0.3),
@@ -1505,6 +1546,16 @@ RULES = (
     Rule("FN", "FN instead|not of? FN", lambda one, _: one, ("averages instead of totals",), weight=0.3),
     Rule("FN", "FN , not FN", lambda one, _: one, ("averages, not totals",), weight=0.3),
     Rule("FN", "HOWMUCH", lambda _: Function("sum", main=True), ("how much",), weight=-0.05),
+    *(
+        Rule("FN", pattern, lambda *_: Function("sum", main=True), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "what|how do|does|did they|those|these|it|that|all add|come|amount|sum|total up? to|up|in? total|all|altogether?",
+                "what do they add up to",
+            ),
+            ("what|how much do|does|did they|those|these|it|that add|amount|sum up? to", "how much do those add up to"),
+        )
+    ),
     Rule("RATIO", "AGG T|U per|for T", lambda f, a, b: _over(f, a, b), ("average visits per clinic",), weight=0.0),
     Rule("FN", "AGG", lambda f: Function(f), ("average",), weight=-0.05),
     Rule(

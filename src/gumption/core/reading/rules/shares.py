@@ -697,6 +697,24 @@ RULES: tuple[Rule, ...] = (
             ("GROWTH from UNIT to UNIT", "change from month to month"),
         )
     ),
+    *(
+        Rule("BES", pattern, lambda *_: Beside("change"), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "how it|that|this|they|these|each has|have? changed|moved|developed|compares|compared|compare "
+                "from|on|since|with|to|against the|a? UNIT before|prior|earlier",
+                "how it changed from the month before",
+            ),
+            (
+                "how it|that|this|they|these|each has|have? changed|moved|developed|compares|compared|compare "
+                "from|on|since|with|to|against the? last|previous|prior|preceding UNIT",
+                "how it compares with the previous month",
+            ),
+            ("how it|that|this|they|these|each has|have? changed|moved|developed from? UNIT on|to|by UNIT", "how it changed month on month"),
+            ("its|their|the change on|from|over|since the? previous|preceding|prior UNIT", "its change on the previous month"),
+            ("its|their|the change on|from|over|since the UNIT before", "its change from the month before"),
+        )
+    ),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),
     Rule("BES", "RUNNING", lambda _: Beside("running"), ("running total",), weight=0.05),
     Rule("BES", "RUNNING of", lambda _: Beside("running"), ("running total of",), weight=0.07),
