@@ -152,6 +152,24 @@ _DOINGS = frozenset(
     ]
 )  # fmt: skip
 """What is done or happens each time anew, whatever kinds of it a column tells."""
+_GAINS = frozenset(
+    stem(w)
+    for w in [
+        "medal",
+        "award",
+        "prize",
+        "bonus",
+        "trophy",
+        "honour",
+        "card",
+        "penalty",
+        "discount",
+        "voucher",
+        "offer",
+        "upgrade",
+    ]
+)
+"""What is given to few, whatever kinds of it a column tells."""
 _ATTENDED = frozenset(stem(w) for w in ["attended", "present", "came", "showed"])
 _ATTENDANCE = frozenset(["attendance", "attendances", "turnout"])
 _BEEN = frozenset(["been", "went", "gone", "came", "come", "attended", "attend", "present"])
@@ -439,10 +457,10 @@ def _denies_of_rows(where: Sequence[m.Condition]) -> bool:
     return any(isinstance(c, m.Not) and isinstance(c.item, (m.Within, m.PartIs, m.Is)) for c in where)
 
 
-def _when_it_was(ask: m.Ask) -> m.Ask:
+def _when_it_was(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     """How many left in 2025: those of whom the day on which they left lies there, whenever they joined."""
     match ask.quantities:
-        case (m.Aggregated(function="count", expr=None, where=(m.Not(m.Missing(date)),)) as counted,):
+        case (m.Aggregated(function="count", expr=None, where=(m.Not(m.Missing(date)),)) as counted,) if date in dates:
             if m.EventTime() not in m.parts((ask.where, ask.groups)):
                 return ask
             change: dict[object, object] = {m.EventTime(): m.Col(date)}
@@ -1039,7 +1057,9 @@ class Assembler:
                     draft.cost("by birth", 0.35)
             ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
             ask = holding_all(self._of_those_there(ask, draft), draft.words, self.nouns)
-            ask = self._when_below(self._when_so_often(_when_it_was(self._when_decided(ask)), draft), draft)
+            ask = self._when_below(
+                self._when_so_often(_when_it_was(self._when_decided(ask), self.nouns.dates), draft), draft
+            )
             # Customers with both a home and a car policy are counted, and no policies.
             one = next(iter(m.counted_in(ask.quantities)), ask.head)
             ask = self._those_without(ask.but(where=tuple(self.of_several(one, c) for c in ask.where)))
@@ -1317,7 +1337,7 @@ class Assembler:
     def _are_troubles(self, key: m.ColumnKey) -> bool:
         """True for a column that tells what went wrong on the few rows on which anything did."""
         column, table = self.nouns.column(key), self.catalogue.table(key.table)
-        told = bool((lexicon.troubles() | _DOINGS) & set(self.nouns.vocabulary.columns[key].parts))
+        told = bool((lexicon.troubles() | _DOINGS | _GAINS) & set(self.nouns.vocabulary.columns[key].parts))
         return told and column.type is Type.TEXT and column.distinct <= 60 and 2 * column.missing > table.rows
 
     def _are_doings(self, key: m.ColumnKey) -> bool:
@@ -1846,12 +1866,18 @@ class Assembler:
                 yield i, Counted(Noun(table=table))
 
     def _as_many(self, pieces: Draft, place: int, value: object) -> object:
-        """How many deposits there are is no sum of money."""
+        """How many deposits there are is no sum of money, and faults by machine are how many each has."""
         match value:
             case Worked(m.Aggregated("sum", m.Col(key), None, where)) if self.nouns.column(key).role is Role.MONEY:
                 start = pieces.edges[place].start
                 if pieces.words[start : start + 2] == ("how", "many"):
                     return Worked(m.Aggregated("count", table=key.table, where=(*where, m.Not(m.Missing(key)))))
+            case Noun(key=m.ColumnKey() as key) if self._are_troubles(key) and pieces.of(Grouped):
+                plural = pieces.words[pieces.edges[place].end - 1].endswith("s")
+                worked = any(isinstance(v, (*_MEASURING, Worked, Function)) for _, v in pieces.items)
+                if plural and not worked and not _APART & set(pieces.words):
+                    # Medals by country: how many each has.
+                    return Counted(value)
             case _:
                 pass
         return value

@@ -423,6 +423,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _of_the_most(vocabulary, table)
         yield from _balances(vocabulary, table)
         yield from _density(vocabulary, table)
+        yield from _of_all_heads(vocabulary, table)
         yield from _yields(vocabulary, table, held)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
@@ -858,6 +859,24 @@ def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quanti
             ratio = m.Combined("/", m.Aggregated("sum", m.Col(people)), m.Aggregated("sum", m.Col(key)))
             yield from ((phrase, ratio, 0.95) for phrase in _DENSELY)
             return
+
+
+_FOR_A_HEAD = frozenset(stem(w) for w in ["capita", "percapita", "percap", "head", "person", "inhabitant"])
+
+
+def _of_all_heads(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """What stands in a table for each person, for all people there: the whole of what they produce."""
+    columns = list(_columns(vocabulary, table))
+    people = next(
+        (k for k, c, words in columns if k.table == table and words & _PEOPLE and not words & _FOR_A_HEAD), None
+    )
+    for key, column, words in columns if people is not None else ():
+        what = [p for p in name_parts(key.column) if stem(p) not in _FOR_A_HEAD and p != "per"]
+        if key.table == table and column.is_measure and words & _FOR_A_HEAD and what and people is not None:
+            whole = m.Arithmetic("*", m.Col(key), m.Col(people))
+            name = " ".join(what)
+            said = (f"total {name}", f"overall {name}", f"{name} in total", f"absolute {name}", f"whole {name}")
+            yield from ((phrase, whole, 1.05) for phrase in said)
 
 
 def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:

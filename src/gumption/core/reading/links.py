@@ -21,6 +21,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
 from gumption.core.reading.conditions_of_state import StateFinder
+from gumption.core.reading.derivations import bases
 from gumption.core.reading.derived import (
     BEGUN,
     DOCKETS,
@@ -252,7 +253,7 @@ class Linker:
                 self.done_small.setdefault(stem(called[0]), []).append(key)
         """Numbers that are called by a small word, such as those made."""
         self.estimates = frozenset(was for was, _ in estimates(vocabulary))
-        self.people = list(vocabulary.heads()) if not self.per_head else []
+        self.people = list(vocabulary.heads())
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
@@ -301,6 +302,7 @@ class Linker:
         )
         found.extend(self._percentages(tokens))
         found.extend(self._manners(tokens))
+        found.extend(self._both_named(tokens))
         for start, token in enumerate(tokens):
             if token.kind == "term":
                 found.extend(dataclasses.replace(e, start=start, end=start + 1) for e in meant.get(token.lower, ()))
@@ -1067,6 +1069,28 @@ class Linker:
             worked = [e for e in spent if {k.table for k in m.columns_in(e)} == {table}]
             yield from (*money, *worked)[:1]
 
+    def _both_named(self, tokens: list[Token]) -> Iterator[Edge]:
+        """The max and the min temperature: the first word stands for a name whose other half comes last."""
+        for start in range(len(tokens) - 3):
+            one, joined, two, last = tokens[start : start + 4]
+            if joined.lower not in ("and", "&", "to", "or") or any(t.kind != "word" for t in (one, two, last)):
+                continue
+            first, second = (
+                next(
+                    (
+                        k
+                        for said in dict.fromkeys((w.stem, stem(_EXTREMES.get(w.lower, w.lower))))
+                        for s, k in self.vocabulary.columns_for((said, last.stem))[:1]
+                        if s >= 0.9
+                    ),
+                    None,
+                )
+                for w in (one, two)
+            )
+            if first is not None and second is not None and first != second and first.table == second.table:
+                if all(self.vocabulary.column(k).is_measure for k in (first, second)):
+                    yield Edge("M", start, start + 1, Noun(key=first), 1.0)
+
     def _manners(self, tokens: list[Token]) -> Iterator[Edge]:
         """How people book, where a column is called "how booked"."""
         if not tokens or tokens[0].lower != "how":
@@ -1163,6 +1187,12 @@ class Linker:
             # households with no car, and the longest wait min.
             for key in self.spelled.get(lowers, ()):
                 yield from self._column(key, 0.95 + 0.05 * len(span), start, end)
+            if len(span) == 2 and lowers not in self.spelled:
+                # The max temperature is a column that is called temp max.
+                said = ({t.stem for t in span}, {stem(_EXTREMES.get(w) or lexicon.expanded(w)) for w in lowers})
+                for key, words in self.vocabulary.columns.items():
+                    if len(words.full) == 2 and {*words.full} in said:
+                        yield from self._column(key, 1.05, start, end)
         if len(span) == 2 and lowers[1] in _COSTS and span[0].kind == "word":
             for expr in self._cost_of(span[0].stem):
                 yield Edge("E", start, end, Measured(expr), 1.0)
@@ -1189,7 +1219,9 @@ class Linker:
         following = tokens[end].lower if end < len(tokens) else ""
         if lowers[-1] in _NOUNS_TOO and following in _AFTER_A_NOUN and span[0].kind == "word":
             # The makes of cars, or car makes, where a column is called so.
-            plain = len(span) == 1 or (len(span) == 2 and lowers[0] not in lexicon.fillers() and not any(_operating(lowers[:1])))
+            plain = len(span) == 1 or (
+                len(span) == 2 and lowers[0] not in lexicon.fillers() and not any(_operating(lowers[:1]))
+            )
             for key in self.spelled.get((lowers[-1].removesuffix("s"),), ()) if plain else ():
                 yield from self._column(key, 0.97, start, end)
         if len(span) == 3 and lowers[0].rstrip("s") in _KIND_WORDS and lowers[1] == "of":
@@ -1228,6 +1260,9 @@ class Linker:
         if any(t.lower in _HELD_APART for t in span[1:-1]):
             # What is asked for against what is given are two.
             return
+        if "by" in lowers[1:-1] and any(s >= 0.8 for s, _ in self.vocabulary.columns_for((span[-1].stem,))[:1]):
+            # The unemployed by industry are told for each industry, whatever the table is called.
+            return
         stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
         for condition, score in self.gaps.get(stems, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
@@ -1262,6 +1297,7 @@ class Linker:
             )
             or any(lowers[0] in forms for forms in lexicon.adjectives())
             or first in vocabulary.values
+            or bool(vocabulary.codes.get(first))
             or lowers[0].endswith(("ive", "ous", "ful", "able", "ible", "al", "ic", "less", "est"))
             or stems[0] in vocabulary.partial
             or lowers[0] in lexicon.demonyms()
@@ -1689,7 +1725,13 @@ class Linker:
     def _how_much_so(self, adjective: str, start: int, end: int) -> Iterator[Edge]:
         """How heavy a thing is: its weight."""
         told = lexicon.adjectives()[0].get(adjective)
-        if told is None or not told.up or told.dated or told.counts or told.ideas[:1] in ((stem("price"),), (stem("duration"),)):
+        if (
+            told is None
+            or not told.up
+            or told.dated
+            or told.counts
+            or told.ideas[:1] in ((stem("price"),), (stem("duration"),))
+        ):
             return
         for score, expr in self._of_ideas(told) if told.ideas else ():
             if isinstance(expr, m.Col):
@@ -1697,11 +1739,11 @@ class Linker:
 
     def _heads_counted(self, start: int, end: int) -> Iterator[Edge]:
         """The headcount is how many people work there."""
-        for word in ("employee", "staff", "people"):
-            for score, table in self.vocabulary.tables_for((stem(word),)):
-                if score >= 0.8 and table not in self.vocabulary.roles:
-                    yield Edge("CNT", start, end, Counted(Noun(table=table)), 1.05)
-                    return
+        named = [pair for w in ("employee", "staff", "people") for pair in self.vocabulary.tables_for((stem(w),))]
+        score, table = max(named, default=(0.0, ""))
+        if score >= 0.8:
+            yield Edge("CNT", start, end, Counted(Noun(table=table)), 1.05)
+            return
         for word in ("employee", "staff"):
             for score, key in self.vocabulary.columns_for((stem(word),))[:2]:
                 if score >= 0.7 and self.vocabulary.column(key).type is Type.TEXT:
@@ -1949,9 +1991,22 @@ class Linker:
             called = any(s >= 0.7 for s, _ in (*vocabulary.columns_for(stems)[:1], *vocabulary.tables_for(stems)[:1]))
             called = called or any(lexicon.related(stems[0], n) for n in self.nouns)
             yield from self._alike(stems[0], start, end, called or span[0].lower.endswith(("ed", "ing")))
+            if not called and len(span[0].text) > 4:
+                # Rowers are those whose sport is rowing, and a sunny day one of sun.
+                for key, values in self._made_of(span[0].lower):
+                    yield Edge("V", start, end, Values(key, values), 0.86)
+                    found = True
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end)
+
+    def _made_of(self, word: str) -> Iterator[tuple[ColumnKey, tuple[str | int | bool, ...]]]:
+        """Values that a word is made of."""
+        for base in bases(word):
+            for key, values in self.vocabulary.values.get((base,)).items():
+                column = self.vocabulary.column(key)
+                if column.role in (Role.CATEGORY, Role.PLACE) and column.distinct <= _MOST_MADE_OF:
+                    yield key, tuple(typed_value(v, column) for v in values)
 
     def _in_words(self, edge: Edge, tokens: list[Token]) -> Edge:
         """What is told by a number and by a name is meant by its name, unless its number is asked for."""
@@ -2833,7 +2888,9 @@ _PERIODIC = {
     "hour": "hourly",
     "annum": "annual",
 }
-_PAID_AT = frozenset(stem(w) for w in ["rate", "price", "cost", "fee", "charge", "pay", "wage", "salary", "earnings", "rent"])
+_PAID_AT = frozenset(
+    stem(w) for w in ["rate", "price", "cost", "fee", "charge", "pay", "wage", "salary", "earnings", "rent"]
+)
 """What an amount for each of something is called."""
 _DENYING = frozenset(["off", "not", "no", "non", "ex", "out", "left", "without"])
 _HONOURS = frozenset(["merit", "distinction", "credit", "honours", "commended"])
@@ -2867,10 +2924,34 @@ _ASKED_OF = frozenset(
     ["which", "what", "each", "every", "per", "by", "a", "best", "worst", "busiest", "quietest", "of", "last", "this"]
 )
 _RELATIVE = frozenset(["who", "whom", "which", "whose"])
+_MOST_MADE_OF = 60
+"""Values that a column may have for a word to be taken for what one of them makes."""
+_EXTREMES = {"min": "minimum", "max": "max", "minimum": "minimum", "maximum": "max"}
+"""The ends of a range, as they stand in names."""
 _NOUNS_TOO = frozenset(["make", "makes", "let", "lets"])
 """Small words that may be what a column is called."""
 _AFTER_A_NOUN = frozenset(
-    ["", "?", ".", ",", "and", "by", "in", "of", "for", "with", "per", "are", "do", "does", "did", "have", "has", "is", "there"]
+    [
+        "",
+        "?",
+        ".",
+        ",",
+        "and",
+        "by",
+        "in",
+        "of",
+        "for",
+        "with",
+        "per",
+        "are",
+        "do",
+        "does",
+        "did",
+        "have",
+        "has",
+        "is",
+        "there",
+    ]
 )
 _HELD_APART = frozenset(["vs", "versus", "against", "between", "minus"])
 _BOUND = frozenset(["bound", "headed", "heading", "destined", "left", "leaving"])

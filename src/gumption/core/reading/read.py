@@ -30,6 +30,7 @@ from gumption.core.reading.assemble import (
     without_a_piece,
     word_weight,
 )
+from gumption.core.reading.derivations import bases
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
 from gumption.core.reading.glossing import ROWS, Gloss, bare_glosses, glosses_of, leaves
@@ -48,7 +49,7 @@ from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.tokens import Token, stem, tokenise
-from gumption.core.reading.vocabulary import Vocabulary, is_common, name_parts
+from gumption.core.reading.vocabulary import Vocabulary, is_common, is_short_for, name_parts
 from gumption.core.reading.weigh import weighed
 from gumption.core.reading.wide import as_rows, laid_out
 from gumption.core.reading.words import ask_words
@@ -241,6 +242,8 @@ class QuestionReader:
         """The catalogue as questions are read against it: wide tables in rows, and a table for each role."""
         self.vocabulary = Vocabulary(self.known, columns, self.roles, frozenset(self.shared))
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
+        parts = {p for t in catalogue.tables for c in t.columns for p in name_parts(c.name)}
+        self._name_parts = sorted(p for p in parts if len(p) > 2 and p.isalpha())
         self._written = {plain(name) for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns))}
         self._linkers: dict[dt.date, Linker] = {}
         self._apart = Apart(self.known)
@@ -562,7 +565,13 @@ class QuestionReader:
                 continue
             if token.stem in known.partial or (token.stem,) in known.values or (token.text[:1].isupper() and place > 0):
                 continue
+            if (short := self._short_of(token)) is not None:
+                changes[place] = short
+                found[place] = Token(token.text, "word", token.start, token.end, short, stem(short))
+                continue
             if token.stem in lexicon.concepts() or is_common(token.stem) or token.lower in lexicon.demonyms():
+                continue
+            if any((base,) in known.values for base in bases(token.lower)):
                 continue
             better = known.spelled(token.lower)
             if better is not None:
@@ -570,11 +579,21 @@ class QuestionReader:
                 found[place] = Token(token.text, "word", token.start, token.end, better, stem(better))
         return found, changes
 
+    def _short_of(self, token: Token) -> str | None:
+        """The part of a column's name that a word is written as there in short: mag for magnitude."""
+        if any(score >= 0.6 for score, _ in self.vocabulary.columns_for((token.stem,))[:1]):
+            return None
+        return next((p for p in self._name_parts if is_short_for(p, token.lower)), None)
+
     def _stands_for_a_value(self, token: Token, tokens: list[Token]) -> bool:
         """True for a small word in capitals that is a value as it is written, in a question that is not all in capitals."""
         if token.lower not in lexicon.fillers():
             return False
-        if tokens[0] is token and token.text.istitle() and [t.lower for t in tokens[1:2]] in ([w] for w in _HELD_AGAINST):
+        if (
+            tokens[0] is token
+            and token.text.istitle()
+            and [t.lower for t in tokens[1:2]] in ([w] for w in _HELD_AGAINST)
+        ):
             # Will vs Rose: a name that is a small word too.
             return any(token.stem == stem(v) for vs in self.vocabulary.values.get((token.stem,)).values() for v in vs)
         if len(token.text) < 2 or not token.text.isupper():

@@ -196,6 +196,13 @@ def is_common(word: str) -> bool:
     return word in _COMMON
 
 
+def is_short_for(part: str, word: str) -> bool:
+    """True where a part of a name may be the beginning of a word, cut short there: mag of magnitude."""
+    if not word.startswith(part) or stem(part) in lexicon.concepts() or lexicon.expanded(part) != part:
+        return False
+    return len(word) > len(part) + (3 if is_common(stem(part)) else 1)
+
+
 _GENDERS = {
     "f": (
         "female",
@@ -286,12 +293,16 @@ _HOW_IT_IS_WRITTEN = re.compile(
 """What a head says of how its cells are written, which is no part of what they are called."""
 
 
+_PART = re.compile(r"(?<![^\W_])(?:co2|no2|so2|nh3|ch4|n2o|o3|pm10|pm25)(?![^\W_])|[^\W\d_]+", re.I)
+"""A part of a name: letters, and what is written with a number as the world writes it."""
+
+
 def _raw_parts(name: str) -> list[str]:
     """The words of a name as they stand in it."""
     plain = _HOW_IT_IS_WRITTEN.sub(" ", name) if "/" in name or ":" in name or "-" in name else name
     if "/" in plain:
         plain = _FOR_EACH.sub(lambda found: f" per {_FOR_ONE[found[1].lower()]}", plain)
-    return [p.lower() for p in re.findall(r"[^\W\d_]+", spaced(plain))]
+    return [p.lower() for p in _PART.findall(spaced(plain))]
 
 
 _FOR_ONE = {

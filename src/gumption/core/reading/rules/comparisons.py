@@ -26,6 +26,7 @@ from gumption.core.reading.pieces import (
     Moved,
     Noun,
     Part,
+    Shared,
     Values,
     Versus,
     Worked,
@@ -234,6 +235,17 @@ def _by_what_percentage(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     functions = [Function(p) for p in parts if p in ("mean", "median")]
     held = _how_much_more(tuple(p for p in parts if not isinstance(p, str)))
     return (*held, *functions, Beside("share")) if held is not None else None
+
+
+def _more_often_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether more of the one are so than of the other: what share of each is."""
+    told = [p for p in parts if isinstance(p, Part) or (isinstance(p, Noun) and p.key is not None)]
+    one, so, two = (told[0], *[p for p in told[1:-1] if isinstance(p, (Part, Noun))][-1:], told[-1])
+    condition = so.condition if isinstance(so, Part) else m.Is(so.key, (True,)) if so.key is not None else None
+    if not isinstance(one, Part) or not isinstance(two, Part) or condition is None:
+        return None
+    versus = _versus(one, two)
+    return (versus, Shared(None, condition)) if versus is not None else None
 
 
 def _on_the_one_before(span: Span) -> Versus | None:
@@ -893,22 +905,57 @@ RULES = (
     *(
         Rule("VERSUS_", pattern, lambda *p: _how_much_more(p), (example,), weight=0.4)
         for pattern, example in (
-            (f"how much RELADJ {_IS} K C|T|U? VERB|W? than K C|T|U?", "how much older are dogs than cats"),
-            (f"how much|many {_MORE} {_IS} K C|T|U? E than K C|T|U?", "how much more do dogs cost than cats"),
-            (f"how much|many {_MORE} E {_IS} K C|T|U? VERB? than K C|T|U?", "how much more fee do dogs pay than cats"),
+            (
+                f"how much RELADJ {_IS} K C|T|U? VERB|W? than K C|T|U|ones|one|those?",
+                "how much older are dogs than cats",
+            ),
+            (
+                f"how much|many {_MORE} {_IS} K C|T|U? E than K C|T|U|ones|one|those?",
+                "how much more do dogs cost than cats",
+            ),
+            (
+                f"how much|many {_MORE} E {_IS} K C|T|U? VERB? than K C|T|U|ones|one|those?",
+                "how much more fee do dogs pay than cats",
+            ),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _more_often_so(p), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                f"{_IS} K C|T|U? K|F more|less often|frequently than K C|T|U|ones|those?",
+                "were dogs overdue more often than cats",
+            ),
+            (
+                f"{_IS} K C|T|U? more|less likely to be|have|get|been? K|F than K C|T|U|ones|those?",
+                "are dogs more likely to be overdue than cats",
+            ),
+            (
+                f"{_IS} K C|T|U? more|less often|frequently|likely K|F than K C|T|U|ones|those?",
+                "are dogs more often overdue than cats",
+            ),
         )
     ),
     *(
         Rule("VERSUS_", pattern, lambda *p: _by_what_percentage(p), (example,), weight=0.6)
         for pattern, example in (
-            (f"by? SHARE {_IS} K C|T|U? AGG? E {_MORE} than K C|T|U?", "what percentage is dogs fee lower than cats"),
-            (f"by? SHARE {_IS} AGG? E {_MORE} for|in|at|of K C|T|U? than for|in|at|of? K C|T|U?", "what percentage is fee lower for dogs than for cats"),
-            (f"by? SHARE {_IS} K C|T|U? E {_MORE} than K C|T|U?", "what percentage do dogs pay more than cats"),
+            (
+                f"by? SHARE {_IS} K C|T|U? AGG? E {_MORE} than K C|T|U|ones|one|those?",
+                "what percentage is dogs fee lower than cats",
+            ),
+            (
+                f"by? SHARE {_IS} AGG? E {_MORE} for|in|at|of K C|T|U? than for|in|at|of? K C|T|U?",
+                "what percentage is fee lower for dogs than for cats",
+            ),
+            (
+                f"by? SHARE {_IS} K C|T|U? E {_MORE} than K C|T|U|ones|one|those?",
+                "what percentage do dogs pay more than cats",
+            ),
         )
     ),
     Rule(
         "VERSUS_",
-        f"{_IS} K C|T|U? E {_MORE} than K C|T|U?",
+        f"{_IS} K C|T|U? E {_MORE} than K C|T|U|ones|one|those?",
         lambda *p: _held_against(p),
         ("do dogs cost more than cats",),
         weight=0.4,
@@ -916,11 +963,14 @@ RULES = (
     *(
         Rule("VERSUS_", pattern, lambda *p: _on_average(p), (example,), weight=0.4)
         for pattern, example in (
-            (f"{_IS} K C|T|U? RELADJ than K C|T|U?", "are dogs older than cats"),
-            (f"{_IS} K C|T|U? VERB|W RELADJ than K C|T|U?", "do dogs live longer than cats"),
-            (f"{_IS} K C|T|U? HAVING a? {_MORE} E than K C|T|U?", "do dogs have a higher fee than cats"),
-            (f"{_IS} K C|T|U? E {_MORE} E than K C|T|U?", "do dogs pay a higher fee than cats"),
-            (f"{_IS} E {_MORE} in|at|for|on|of K C|T|U? than K C|T|U?", "is fee higher for dogs than cats"),
+            (f"{_IS} K C|T|U? RELADJ than K C|T|U|ones|one|those?", "are dogs older than cats"),
+            (f"{_IS} K C|T|U? VERB|W RELADJ than K C|T|U|ones|one|those?", "do dogs live longer than cats"),
+            (f"{_IS} K C|T|U? HAVING a? {_MORE} E than K C|T|U|ones|one|those?", "do dogs have a higher fee than cats"),
+            (f"{_IS} K C|T|U? E {_MORE} E than K C|T|U|ones|one|those?", "do dogs pay a higher fee than cats"),
+            (
+                f"{_IS} E {_MORE} in|at|for|on|of K C|T|U? than K C|T|U|ones|one|those?",
+                "is fee higher for dogs than cats",
+            ),
         )
     ),
     *(

@@ -2142,6 +2142,11 @@ RULES = (
             ("missed|lost|off|absent|away|out because of VS", "missed because of Dog", 0.9),
             ("missed|lost|off|absent|away|out through|to VS", "lost to Dog", 0.6),
             ("due|owing to VS", "due to Dog", 0.6),
+            (
+                "did|do|does|has|have|had VS win|won|get|got|gain|gained|score|scored|earn|earned|receive|received|collect|collected",
+                "did Dog win",
+                0.4,
+            ),
             ("for|with|of VS problems|issues|trouble|reasons|matters|complaints", "for Dog problems", 0.5),
             ("called|named VS", "called Dog", 0.6),
             ("living|based|located|residing|situated in|at VS", "living in Alder", 0.6),

@@ -25,6 +25,7 @@ RULES = (
             ("and the? gap|shortfall|difference", "and the gap", 0.7),
         )
     ),
+    Rule("MRK", "of all time|times", lambda: Marker("idle"), ("of all time",), weight=0.6),
     Rule("MRK", ",? DEF", lambda _: Marker("definition"), ("that is to say",), weight=-0.1),
     Rule("MRK", "(", lambda: Marker("definition"), ("(",), weight=0.3),
     Rule("MRK", "HAVING", lambda _: Marker("with"), ("with",), weight=-0.5),

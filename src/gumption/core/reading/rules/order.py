@@ -260,6 +260,14 @@ def _of_rows(top: Top, noun: Noun, rows: Noun) -> tuple[object, ...] | None:
 
 
 _BOTH_ENDS = (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
+
+
+def _told_in(top: Top, by: Worked) -> tuple[object, ...] | None:
+    """Clinics told by what is worked out for each; in the latest year is when, and not by what."""
+    ends = isinstance(by.quantity, m.Aggregated) and by.quantity.function in ("min", "max")
+    return None if ends else (top, by)
+
+
 def _things_by(noun: Noun, by: Worked) -> tuple[object, ...] | None:
     """Things told by what is worked for each: of rows that hold it themselves there is one of it each."""
     if noun.table is not None and {k.table for k in m.columns_in(by.quantity)} == {noun.table}:
@@ -497,7 +505,8 @@ RULES = (
         weight=0.2,
     ),
     Rule("TOPX", "TOP by|in|on|for|of CNT", lambda t, c: (t, c), ("top 5 clinics by number of visits",), weight=0.25),
-    Rule("TOPX", "TOP by|in|on|for Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
+    Rule("TOPX", "TOP by Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
+    Rule("TOPX", "TOP in|on|for Q", _told_in, ("top 5 clinics on average fee",), weight=0.25),
     Rule("TOPX", "TOP by|in|on|for|with RATIO", lambda t, r: (t, r), ("top 5 clinics by fee per visit",), weight=0.27),
     Rule(
         "BESX",
@@ -847,7 +856,7 @@ RULES = (
         for what, example in (("Q", "clinics by order of average fee"), ("CNT", "clinics in terms of number of visits"))
     ),
     Rule("BESX", "C|T by Q", _things_by, ("clinics by average fee",), weight=0.12),
-    Rule("Q", "by|on Q", lambda q: q, ("by average fee",), weight=-0.02),
+    Rule("Q", "by|on AGG E", lambda f, e: Worked(m.Aggregated(f, e.expr)), ("by average fee",), weight=0.0),
     Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
     Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
     *(

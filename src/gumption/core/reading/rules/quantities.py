@@ -1192,8 +1192,18 @@ RULES = (
             ("Q", "PP , NEG been? PP", "booked, not seen", 0.3),
             ("Q", "PP NEG been? PP", "booked but not seen", 0.3),
             ("Q", "PP but|and|yet|though NEG been? PP", "booked and never seen", 0.35),
-            ("Q", "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP NEG PP", "how many people were booked but not seen", 0.6),
-            ("Q", "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP but|and|yet NEG PP", "how many people were booked and not seen", 0.6),
+            (
+                "Q",
+                "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP NEG PP",
+                "how many people were booked but not seen",
+                0.6,
+            ),
+            (
+                "Q",
+                "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP but|and|yet NEG PP",
+                "how many people were booked and not seen",
+                0.6,
+            ),
         )
     ),
     Rule("Q", "E : E", sums("/"), ("fee : cost",), weight=0.12),
@@ -1239,6 +1249,17 @@ RULES = (
     Rule("Q", "Q / Q", _combined("/"), ("total fee / total cost",), weight=0.15),
     Rule("Q", "Q over Q", _combined("/"), ("total fee over total cost",), weight=0.05),
     Rule("Q", "ratio of Q to|and|over Q", _combined("/"), ("ratio of total fee to total cost",), weight=0.25),
+    Rule(
+        "Q",
+        "SUP difference|gap|spread between|of E and|to E",
+        lambda t, one, two: (
+            Worked(m.Aggregated("max" if t.descending else "min", m.Arithmetic("-", one.expr, two.expr)))
+            if t.by is None and one != two
+            else None
+        ),
+        ("biggest difference between fee and cost",),
+        weight=0.5,
+    ),
     Rule("Q", "E less|minus E", sums("-"), ("fee less cost",), weight=0.0),
     Rule(
         "WORTH",
@@ -1482,6 +1503,13 @@ RULES = (
     Rule("BESX", "E|CNT per|for K T", _per_such, ("fee per overdue visit",), weight=0.25),
     Rule("BESX", "CNT per|for each|every K T", _per_such, ("number of visits per French owner",), weight=0.25),
     Rule("Q", "AGG E of T|C", lambda f, e, _: _aggregate(f, e), ("average fee of visits",), weight=0.12),
+    Rule(
+        "BESX",
+        "AGG E of|for|among C",
+        lambda f, e, n: (_aggregate(f, e), Part(m.Not(m.Missing(n.key)), "state")) if n.key is not None else None,
+        ("average fee of owners",),
+        weight=0.2,
+    ),
     *(
         Rule(
             "E",

@@ -268,6 +268,13 @@ RULES: tuple[Rule, ...] = (
         weight=0.6,
     ),
     Rule("SHR", "SHARE", lambda _: Shared(), ("what share",), weight=-0.1),
+    Rule(
+        "SHR",
+        "SHARE of? UNIT with|of|when|where|that were|was|are? K|VS",
+        lambda _, __, k: Shared(None, k.condition if isinstance(k, Part) else m.Is(k.column, k.values)),
+        ("share of days with dogs",),
+        weight=0.5,
+    ),
     Rule("SHR", "SHARE of? NP", lambda _, n: _of(n), ("share of visits",), weight=0.08),
     Rule("SHR", "SHARE of? E", lambda _, e: _of(e), ("share of fee",), weight=0.08),
     Rule(
@@ -710,8 +717,14 @@ RULES: tuple[Rule, ...] = (
                 "from|on|since|with|to|against the? last|previous|prior|preceding UNIT",
                 "how it compares with the previous month",
             ),
-            ("how it|that|this|they|these|each has|have? changed|moved|developed from? UNIT on|to|by UNIT", "how it changed month on month"),
-            ("its|their|the change on|from|over|since the? previous|preceding|prior UNIT", "its change on the previous month"),
+            (
+                "how it|that|this|they|these|each has|have? changed|moved|developed from? UNIT on|to|by UNIT",
+                "how it changed month on month",
+            ),
+            (
+                "its|their|the change on|from|over|since the? previous|preceding|prior UNIT",
+                "its change on the previous month",
+            ),
             ("its|their|the change on|from|over|since the UNIT before", "its change from the month before"),
         )
     ),
