@@ -2744,6 +2744,9 @@ class Assembler:
             and bottom.table in tables_of(top.expr)
         ):
             function = "mean" if top.function in ("sum", "mean") else top.function
+            if not functions and not draft.of(Grouped) and self._are_named_things(bottom.table):
+                # Profit per product is told for each of them.
+                draft.cost("ratio of named things", 0.5)
             return m.Aggregated(function, top.expr)
         told = next((f for _, f in functions if f.function not in ("mean", "sum")), None)
         if told is not None:
@@ -2789,6 +2792,19 @@ class Assembler:
             meet = all(any(path(a, t.name) and path(b, t.name) for t in self.catalogue.tables) for a, b in apart)
             draft.cost("parts that nothing joins", 0.2 if meet else 0.5)
         return m.Combined("/", top, bottom)
+
+    def _tells_one_of(self, group: m.Expr, kind: m.Expr) -> bool:
+        """True for what points at the rows on which a kind of them stands."""
+        if not isinstance(group, m.Col) or not isinstance(kind, m.Col) or group.key.table == kind.key.table:
+            return False
+        links = self.catalogue.parents(group.key.table)
+        return any(r.column == group.key.column and r.other == kind.key.table for r in links)
+
+    def _are_named_things(self, table: str) -> bool:
+        """True for few rows that have names, each of which may be told by itself."""
+        named = self.nouns.naming(table)
+        known = self.nouns.column(named.key).role is Role.NAME if named is not None else False
+        return known and 1 < self.catalogue.table(table).rows <= MOST_KINDS
 
     def _told_per(self, ratio: Ratio) -> m.Aggregated | None:
         """What costs most per tonne, where a column tells the price per tonne: that."""
@@ -3265,6 +3281,9 @@ class Assembler:
         rows = [g for g in groups if isinstance(g, m.Col) and self.nouns.tells_rows(g.key)]
         if any(isinstance(g, m.Col) and g not in rows and g.key.table == r.key.table for g in groups for r in rows):
             # Of each thing and of each kind of it: a number for each thing is meant, by kind.
+            draft.cost("things within their kinds", 0.35)
+        elif "per" in draft.words and any(self._tells_one_of(g, kind) for g in groups for kind in groups):
+            # Days lost per pupil, by form.
             draft.cost("things within their kinds", 0.35)
         return m.Ask(
             head,
@@ -3792,7 +3811,11 @@ class Assembler:
             group = m.Col(one.column)
             return quantities, [*groups, *([] if group in groups else [group])], (both,)
         if isinstance(one, m.Is) and isinstance(two, m.Is):
-            draft.cost("values of two columns", 0.2)
+            draft.cost("values of two columns", 0.2 * (one.column != two.column))
+            measured = {t for q in quantities for t in (*tables_of(q), *m.counted_in(q))}
+            if any(self.catalogue.path(t, one.column.table) is None for t in measured):
+                # The marks of one term and of another, and not the days of absence in it.
+                draft.cost("held against what does not tell it", 0.8)
         made: list[m.Quantity] = []
         yearly = all(isinstance(c, m.Within) and are_whole_years(c.low, c.high) for c in (one, two))
         finer = any(isinstance(g, m.PartOf) and g.unit in ("month", "quarter", "week") for g in groups)

@@ -38,7 +38,7 @@ _QUANTITY = stems("many quantity qty units unit pieces piece stock number count 
 _PRICE = stems("price rate fee tariff")
 _COST = stems("cost costs")
 _DUE = stems("due billed invoiced charged owed expected payable billable")
-_PAID = stems("paid received collected settled")
+_PAID = stems("paid received collected settled payment payments payout payouts")
 _BILLED = stems("amount total fee gross bill invoice charge price value")
 _PERCENT_OF = re.compile(
     r"(?P<part>[a-z ]+?) (?:in|as a|as) (?:percent|per cent|percentage|%) of (?:the |their |its )?(?P<of>[a-z ]+)"
@@ -776,12 +776,21 @@ def _yields(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tupl
         yield from ((phrase, ratio, 0.9 + 0.02 * phrase.count(" ")) for phrase in phrases)
 
 
+def _paid_below(vocabulary: Vocabulary, table: str) -> ColumnKey | None:
+    """The amounts of the payments that rows of a table have below them."""
+    for link in vocabulary.catalogue.relationships:
+        if link.other == table and _PAID & {*vocabulary.tables[link.table].parts}:
+            money = (c for c in vocabulary.table(link.table).columns if c.role is Role.MONEY)
+            return next((ColumnKey(link.table, c.name) for c in money), None)
+    return None
+
+
 def _losses(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Quantity, float]]:
     """What was paid on claims, of the premiums of what they are claims on."""
     for link in vocabulary.catalogue.relationships:
         if stem("claim") not in vocabulary.tables[link.table].parts:
             continue
-        paid = next(told_by(vocabulary, link.table, _PAID), None)
+        paid = next(told_by(vocabulary, link.table, _PAID), None) or _paid_below(vocabulary, link.table)
         premium = next(told_by(vocabulary, link.other, stems("premium premiums")), None)
         if paid is not None and premium is not None:
             ratio = m.Combined("/", m.Aggregated("sum", m.Col(paid)), m.Aggregated("sum", m.Col(premium)))
@@ -806,7 +815,10 @@ def _commissions(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
                     yield phrase, earned, 0.88
 
 
-_DENSELY = ("population density", "density", "density of population", "densely populated", "densely settled")
+_DENSELY = (
+    "population density", "density", "density of population", "densely populated", "densely settled",
+    *(f"density per {unit}" for unit in ("hectare", "ha", "acre", "km2", "square kilometre", "sq km", "square mile")),
+)  # fmt: skip
 
 
 _NO_KINDS = stems(

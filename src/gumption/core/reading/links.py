@@ -358,6 +358,13 @@ class Linker:
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         names = [e for e in whole if e.category == "V" and e.end > e.start + 1 and e.score >= 0.9]
+        # Autumn 2025, where terms are called so, is that term, and no stretch of days.
+        terms = [e for e in names if any(t.number is not None for t in tokens[e.start : e.end])]
+        found = [
+            e
+            for e in found
+            if e.category != "TIME" or not any(e.start <= n.start and n.end <= e.end for n in terms)
+        ]
         # A street light is one thing, and no light on a street; a field called Top field is no top.
         found = [
             dataclasses.replace(e, score=e.score - 0.25)
@@ -1171,6 +1178,8 @@ class Linker:
                         left = Part(m.Not(m.Missing(key)), "state")
                         yield Edge("NPX", start, end, (Noun(table=key.table), left), score + 0.15)
                         yield Edge("STATE", start, end, left, score)
+        if start == 0 and len(span) == 1 and lowers[0] == "what" and len(tokens) > 2 and tokens[1].lower in _SELLING:
+            yield from self._what_is_sold(end)
         if lowers in (("headcount",), ("head", "count")):
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
@@ -1555,7 +1564,14 @@ class Linker:
                         said -= 0.2 * bool(PLANNED & set(words.parts))
                         if self._lasts_as_the_rows_do(key, lowers[0]):
                             continue
+                        if lowers[0] in _SPENDING and not self.vocabulary.column(key).role.is_summed:
+                            # What was paid is no price of one.
+                            said -= 0.2
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
+                    if lowers[0] in _SPENDING:
+                        for meaning, score in self.derived.get(("cost",), ()):
+                            if not isinstance(meaning, QUANTITIES):
+                                yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.05)
                     if verb.kind == "money" and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True):
                         # What is earned is what comes in, whatever that is called.
                         for edge in self._generic_money(stem("income"), start, end):
@@ -1709,6 +1725,9 @@ class Linker:
         for category, factor in categories_of(column):
             # A yes/no column needs its own word: one of like meaning would leave rows out unasked.
             weak = 0.75 if category == "F" and score < 0.85 else 1.0
+            if category == "M" and is_yearly(column) and score < 0.9:
+                # A year is a number by its own name only.
+                continue
             if category == "F" and score < (0.72 if not verb else 0.95):
                 continue
             yield Edge(category, start, end, noun, score * factor * weak)
@@ -1736,6 +1755,13 @@ class Linker:
         for score, expr in self._of_ideas(told) if told.ideas else ():
             if isinstance(expr, m.Col):
                 yield Edge("M", start, end, Noun(key=expr.key), score + 0.05)
+
+    def _what_is_sold(self, end: int) -> Iterator[Edge]:
+        """What sells best is a product, by whatever name these go."""
+        for word in ("product", "item", "article"):
+            for score, key in self.vocabulary.columns_for((stem(word),))[:2]:
+                if score >= 0.7 and self.vocabulary.column(key).type is Type.TEXT:
+                    yield Edge("C", 0, end, Noun(key=key), score - 0.1)
 
     def _heads_counted(self, start: int, end: int) -> Iterator[Edge]:
         """The headcount is how many people work there."""
@@ -2402,9 +2428,14 @@ class Linker:
                         such = (Part(aged, "value"), Noun(table=table))
                         yield Edge("AGED", start - 1, end, such, 0.95)
             elif start and (tokens[start - 1].lower in _GENDERED or _is_who(tokens[start - 1])):
+                # Policies taken out by people under 25 are of no people but these.
+                whole = tokens[start - 1].lower in ("people", "persons", "those", "anyone", "someone", "adults")
+                led = start > 1 and tokens[start - 2].lower in ("by", "for", "from", "to", "of", "among", "with")
                 for expr in dict.fromkeys(self.ages_of_people):
                     if self._is_counted(expr) and (aged := self._aged(expr, spoken, tokens[start].lower)):
                         yield Edge("K", start, end, Part(aged, "value"), 0.9)
+                        if whole and led:
+                            yield Edge("K", start - 2, end, Part(aged, "value"), 1.05)
             for key in self.numbered_ages:
                 if aged := self._aged(m.Col(key), spoken, tokens[start].lower):
                     yield Edge("K", start, end, Part(aged, "value"), 0.9)
@@ -2853,6 +2884,7 @@ _WHAT_IS_ORDERED = frozenset(
     ["it", "them", "these", "this", "that", "those", "by", "from", "high", "low", "highest", "lowest", "in", "ascending",
      "descending", "alphabetically", "the", "biggest", "largest", "smallest", "with"]
 )  # fmt: skip
+_SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
 _LET = frozenset(["let", "occupied", "tenanted", "rented"])
@@ -3299,7 +3331,7 @@ def categories_of(column: Column) -> list[tuple[str, float]]:
             many = not is_yearly(column) and (column.distinct > 60 or bool(_DEALT & set(name_parts(column.name))))
             return [
                 ("C", 1.0),
-                ("M", 0.8),
+                ("M", 0.3 if is_yearly(column) else 0.8),
                 *([("D", 0.95)] if is_yearly(column) else []),
                 *([("CU", 0.95)] if many else []),
             ]

@@ -170,6 +170,8 @@ STUFF = frozenset(
     ]
 )  # fmt: skip
 """What is measured and cannot be counted."""
+_REORDERED = frozenset(stem(w) for w in ["reorder", "minimum", "threshold", "par"])
+_IN_STOCK = frozenset(stem(w) for w in ["stock", "hand", "quantity", "qty", "level", "held", "available", "units", "pieces"])
 _STOCKS = frozenset(
     stem(w)
     for w in [
@@ -442,6 +444,11 @@ class Nouns:
     def came_of(self, planned: m.Expr) -> m.Expr | None:
         """What stands beside a plan and says what came of it."""
         came = came_of(self.vocabulary, planned.key) if isinstance(planned, m.Col) else None
+        if came is None and isinstance(planned, m.Col) and _REORDERED & {*self.vocabulary.columns[planned.key].full}:
+            # What is reordered at so many is so by how many there are.
+            here = (ColumnKey(planned.key.table, c.name) for c in self.catalogue.table(planned.key.table).columns)
+            measured = (k for k in here if k != planned.key and self.column(k).is_measure)
+            came = next((k for k in measured if _IN_STOCK & {*self.vocabulary.columns[k].full}), None)
         return m.Col(came) if came is not None else None
 
     def came_below(self, planned: m.Expr, tables: list[str]) -> m.Expr | None:

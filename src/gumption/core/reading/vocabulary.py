@@ -663,6 +663,15 @@ class Vocabulary:
         if said and column.is_measure and not self._is_head_of_others(table, column, raw[:said]):
             # Life expectancy at birth is the life expectancy, where there is no other.
             words = dataclasses.replace(words, synonyms=(*words.synonyms, tuple(stem(expanded(p)) for p in raw[:said])))
+        if raw[-1] == "at" and len(raw) > 1 and column.is_measure:
+            # What is reordered at a number has that as its reorder point.
+            ends = (tuple(stem(p) for p in (*raw[:-1], last)) for last in ("point", "level", "threshold", "limit"))
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *ends))
+        if raw[0] == "how" and len(raw) == 2:
+            # How booked is the way of booking.
+            done = stem(raw[1])
+            ways = (("way", done), ("method", done), (done, "method"), ("mean", done), ("way",), (done, "rout"))
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *ways))
         own = self.tables[table].parts
         if len(own) == 1 and column.is_measure and len(words.parts) == 2 and words.parts[0] in _AMOUNT_WORDS:
             return dataclasses.replace(words, synonyms=(*words.synonyms, (own[0], words.parts[1])))

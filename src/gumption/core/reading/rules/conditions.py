@@ -586,6 +586,19 @@ def _in_the_latest(parts: tuple[object, ...]) -> Part:
     return Part(m.at_end("max", time), "time")
 
 
+def _done_so_often(rows: Noun, op: m.Comparison, number: float) -> Part | None:
+    """Those who have claimed so often: of whom there are so many claims."""
+    if rows.table is None or not float(number).is_integer():
+        return None
+    return Part(m.Has(m.Rows(rows.table), op, int(number)), "related")
+
+
+def _so_many(number: float, noun: Noun) -> Part | None:
+    """A two bed flat: as many of what each has few of."""
+    whole = noun.key is not None and float(number).is_integer() and 0 <= number <= _FEW
+    return Part(m.Compared("=", m.Col(noun.key), m.Number(number)), "number") if whole and noun.key else None
+
+
 def _both_so(flag: Noun, values: Values) -> Part | None:
     """Pets-allowed houses are both."""
     part = _flag(flag)
@@ -678,6 +691,8 @@ _PARTS_OF_DAY = (
 )
 """The parts of a day, each from a time of day until another."""
 
+_FEW = 12
+"""As many of something as a thing is called after: a two bed flat, a six seat table."""
 RULES = (
     Rule("VS", "V", lambda v: v, ("Dog",)),
     Rule("VS", "VS OR V", lambda a, _, b: _either(a, b), ("Dog or Cat",), weight=0.08),
@@ -871,6 +886,30 @@ RULES = (
     Rule(
         "K", "HAVING M", lambda _, n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("with fee",), weight=-0.12
     ),
+    Rule("K", "for|of|with|having|in a|an|any|all? N M", _so_many, ("for a 2 seat",), weight=0.45),
+    Rule("K", "a|an|all N M", _so_many, ("a 2 seat",), weight=0.1),
+    *(
+        Rule("K", pattern, lambda *p, so=so: _flag(next(n for n in p if isinstance(n, Noun)), so), (example,), weight=0.6)
+        for so, words in ((False, "off"), (True, "on"))
+        for pattern, example in (
+            (f"HAVING F switched|turned|set|left {words}", f"with attended switched {words}"),
+            (f"F is|are|was|were? switched|turned|set|left {words}", f"attended is switched {words}"),
+        )
+    ),
+    *(
+        Rule("K", f"who|that|which? have|has|had? T {pattern}", lambda *p, b=build: b(p), (f"who visits {example}",), weight=0.7)
+        for pattern, build, example in (
+            ("more than once", lambda p: _done_so_often(p[0], ">", 1), "more than once"),
+            ("more than twice", lambda p: _done_so_often(p[0], ">", 2), "more than twice"),
+            ("twice ORMORE", lambda p: _done_so_often(p[0], p[-1], 2), "twice or more"),
+            ("at least twice", lambda p: _done_so_often(p[0], ">=", 2), "at least twice"),
+            ("only|just once", lambda p: _done_so_often(p[0], "=", 1), "only once"),
+            ("CMP N times", lambda p: _done_so_often(p[0], p[1], p[2]), "more than 3 times"),
+            ("N ORMORE times", lambda p: _done_so_often(p[0], p[2], p[1]), "3 or more times"),
+            ("N times ORMORE", lambda p: _done_so_often(p[0], p[2], p[1]), "3 times or more"),
+        )
+    ),
+    Rule("H", "twice ORMORE", lambda op: Held(Counted(Noun()), op, 2.0), ("twice or more",), weight=0.6),
     Rule(
         "K",
         "HAVING C",

@@ -174,6 +174,20 @@ RULES = (
             ("COUNT VS and|&|,|?|; COUNT VS", "how many dogs and how many cats"),
         )
     ),
+    Rule(
+        "CNTX",
+        "COUNT K VS",
+        lambda _, k, v: (Counted(Noun(table=v.column.table)), k, Part(m.Is(v.column, v.values))),
+        ("how many overdue dogs",),
+        weight=0.12,
+    ),
+    *(
+        Rule("K", pattern, lambda *p: p[-1][0], (example,), weight=0.5)
+        for pattern, example in (
+            ("by|from|to|for|of|with|among AGED", "by people under 40"),
+            ("taken|bought|sold|held|owned|made|used|booked out? by|to|for AGED", "taken out by people under 40"),
+        )
+    ),
     Rule("CNTX", "COUNT AGED", lambda _, a: (Counted(a[1]), a[0]), ("how many people under 40",), weight=0.15),
     Rule("NPX", "AGED", lambda a: a, ("people under 40",), weight=0.05),
     Rule("NPX", "KEYED", lambda k: k, ("bill 2",), weight=0.05),

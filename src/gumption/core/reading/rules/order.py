@@ -136,7 +136,9 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
     said: object = as_counted(named)
     if isinstance(named, Values):
         said = Part(m.Is(named.column, named.values))
-    if times and any(p.kind != "time" for p in times):
+    ends = [p.condition for p in times if isinstance(p.condition, m.Is)]
+    of_one_kind = len(ends) == len(times) == 2 and ends[0].column == ends[1].column
+    if times and any(p.kind != "time" for p in times) and not of_one_kind:
         return None
     pair = (Versus(times[1].condition, times[0].condition),) if len(times) == 2 and times[0] != times[1] else ()
     if not times and (isinstance(said, Measured) or (top is not None and said is not None)):
@@ -144,7 +146,7 @@ def _changed_most(*parts: object) -> tuple[object, ...] | None:
         pair = (Versus(m.at_end("max"), m.at_end("min")),)
     if len(times) == 2 and not pair:
         return None
-    return Top(sign == "+"), *((said,) if said is not None else ()), *pair
+    return Top(sign == "+"), *((said,) if said is not None else ()), *pair, *(("more",) if of_one_kind else ())
 
 
 def _participle_most(number: float, noun: Noun, word: str, sign: str) -> tuple[object, ...] | None:
@@ -658,6 +660,11 @@ RULES = (
             ("SUP|STEEP CHG in|of? E|CNT|NP|VS", "biggest increase in fee", 0.25),
             ("E|NP GREW by? MOST|RAPID between|from K and|to K", "fee grew the most between 2024 and 2025", 0.4),
             ("GREW by? MOST|RAPID between|from K and|to K", "grew the most between 2024 and 2025", 0.35),
+            (
+                "GREW by? MOST|RAPID in|at|on|for VS|E between|from K and|to K",
+                "grew the most in dogs between 2024 and 2025",
+                0.5,
+            ),
             ("GREW MOST in|of? E between|from K and|to K", "gained the most fee from 2024 to 2025", 0.45),
             ("SUP|STEEP CHG in|of? E|CNT|NP|VS between|from K and|to K", "biggest drop in fee from 2024 to 2025", 0.45),
         )
@@ -900,6 +907,13 @@ RULES = (
         lambda t, _: Direction(t.descending, t.by) if t.noun is None and t.number is None else None,
         ("worst clinics first",),
         weight=0.3,
+    ),
+    Rule(
+        "BESX",
+        ", TOP C first",
+        lambda t, n: (Grouped(n), Direction(t.descending, t.by)) if t.noun is None and t.number is None else None,
+        (", heaviest species first",),
+        weight=0.35,
     ),
     Rule("DIR", "worst NP|UNIT first", lambda _: Direction(True), ("worst clinics first",), weight=0.5),
     Rule("DIR", "MOST first", lambda s: Direction(s == "+"), ("most first",), weight=0.2),

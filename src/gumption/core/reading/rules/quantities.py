@@ -783,6 +783,7 @@ RULES = (
         ("what we paid",),
         weight=0.2,
     ),
+    Rule("E", "what did? we|you E", lambda e: e if e.verb else None, ("what did we paid",), weight=0.3),
     Rule(
         "E",
         "what was|were|is|has|got|gets been? MV|M",
@@ -1185,6 +1186,13 @@ RULES = (
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
     Rule("E", "U|T|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
+    Rule(
+        "E",
+        "M T",
+        lambda n, t: _measure(n) if n.key is not None and n.key.table == t.table else None,
+        ("fee visits",),
+        weight=0.0,
+    ),
     *(
         # Booked but not seen: how many fewer were seen than booked.
         Rule(category, pattern, lambda *p: _left_of(*(n for n in p if isinstance(n, Noun))), (example,), weight=weight)
