@@ -1020,6 +1020,8 @@ class Assembler:
             if self._counts_figures(ask):
                 # How many appointments there were is a figure in the table, and not how many rows tell of it.
                 draft.cost("figures counted", 0.8)
+            if not ask.having and any(h.quantity is None and isinstance(h.right, Function) for _, h in draft.of(Held)):
+                draft.cost("what is held is lost", 1.5)
             counted = [*m.counted_in(ask.quantities)]
             counted += [t for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) for t in tables_of(q.expr)]
             for i, noun in draft.of(Noun):
@@ -1075,7 +1077,7 @@ class Assembler:
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = self._by_own_names(_shares_of_years(self._by_own_days(ask)))
+            ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
@@ -1261,6 +1263,25 @@ class Assembler:
             return False
         said = {t.stem for t in tokens} - {p for w in columns.values() for p in w.parts}
         return not said & {*tables[key.table].parts} and any(said & {*tables[k.table].parts} for k in alike)
+
+    def _when_sums_differ(self, ask: m.Ask) -> m.Ask:
+        """Days on which more was wasted than sold: what both come to on the day, and not on each of its rows."""
+        timed = len(ask.groups) == 1 and isinstance(ask.groups[0], m.PartOf)
+        counted = all(isinstance(q, m.Aggregated) and q.function == "count" and not q.where for q in ask.quantities)
+        held = [
+            c
+            for c in ask.where
+            if isinstance(c, m.Compared) and isinstance(c.left, m.Col) and isinstance(c.right, m.Col)
+        ]
+        if not timed or not counted or len(held) != 1 or ask.having:
+            return ask
+        left, right = held[0].left, held[0].right
+        assert isinstance(left, m.Col) and isinstance(right, m.Col)
+        if not all(self.nouns.column(e.key).is_measure and self.nouns.function(e) == "sum" for e in (left, right)):
+            return ask
+        one, two = m.Aggregated("sum", left), m.Aggregated("sum", right)
+        rest = tuple(c for c in ask.where if c is not held[0])
+        return ask.but(where=rest, quantities=(one, two), having=(m.Having(one, held[0].op, two),))
 
     def _by_own_days(self, ask: m.Ask) -> m.Ask:
         """Courses on Mondays are told by the day that stands on them, and not by the day on which they begin."""
@@ -2760,7 +2781,8 @@ class Assembler:
                 draft.cost("more of what each has one of", 0.4)
         ranked = {i for i, _ in draft.of(Top) if not draft.says(i, ("by",))} & {i for i, _ in draft.of(Ratio)}
         if not functions and not draft.of(Grouped) and not ranked:
-            draft.cost("ratio of all", 0.3)
+            # Days lost per pupil are told for each of them, before they are one figure.
+            draft.cost("ratio of all", 0.5 if isinstance(ratio.bottom, Noun) and ratio.bottom.table else 0.3)
         if (
             not functions
             and any(isinstance(v, (Direction, Sorted)) for _, v in draft.items)
@@ -2892,6 +2914,9 @@ class Assembler:
                 draft.used.add(i)
                 continue
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
+            if isinstance(held.quantity, Measured) and isinstance(held.right, Function):
+                # A lower rating than all have is so on average.
+                own = self.nouns.aggregate(held.quantity.expr)
             if held.quantity == Worth("mean", Noun()):
                 # Whose average is below 50: the average of what is told of each of them.
                 figures = (self.nouns.main_measure(t) for t in (*self.nouns.children(head), head))
@@ -3281,10 +3306,10 @@ class Assembler:
         rows = [g for g in groups if isinstance(g, m.Col) and self.nouns.tells_rows(g.key)]
         if any(isinstance(g, m.Col) and g not in rows and g.key.table == r.key.table for g in groups for r in rows):
             # Of each thing and of each kind of it: a number for each thing is meant, by kind.
-            draft.cost("things within their kinds", 0.35)
+            draft.cost("things within their kinds", 0.7 if "per" in draft.words else 0.35)
         elif "per" in draft.words and any(self._tells_one_of(g, kind) for g in groups for kind in groups):
             # Days lost per pupil, by form.
-            draft.cost("things within their kinds", 0.35)
+            draft.cost("things within their kinds", 0.6)
         return m.Ask(
             head,
             where=where,
@@ -3694,6 +3719,9 @@ class Assembler:
         self, draft: Draft, place: int, shared: Shared, groups: list[m.Expr], quantities: list[m.Quantity]
     ) -> tuple[m.Quantity, m.Condition | None, m.Quantity | None] | None:
         of = shared.of
+        if isinstance(of, Measured) and isinstance(of.expr, m.Given) and isinstance(shared.condition, m.Is):
+            # The share of consumption in GDP is of two figures that stand in rows of their own.
+            return _percentage(m.Given(of.expr.of, shared.condition), of.expr), None, None
         joint = (
             self.nouns.residing.get(tables_of(of.expr)[0]) if isinstance(of, Measured) and tables_of(of.expr) else None
         )
@@ -4231,7 +4259,7 @@ class Assembler:
                     shows.append(measured.expr)
                     draft.used.add(i)
                     # The highest grossing worldwide are so by what they grossed worldwide.
-                    draft.cost("shown", 0.08 * (measured.expr not in [o.by for o in ask.order]))
+                    draft.cost("shown", 0.08 if measured.expr not in [o.by for o in ask.order] else 0.06)
         return tuple(shows)
 
     def is_told_of(self, ask: m.Ask, table: str) -> bool:

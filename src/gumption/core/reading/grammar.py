@@ -90,10 +90,9 @@ def compiled(rule: Rule) -> list[_Compiled]:
     for part in rule.pattern.split():
         optional = part.endswith("?")
         part = part.removesuffix("?")
-        if re.fullmatch(r"[A-Z_|]+", part):
-            elements = [_Element(name) for name in part.split("|")]
-        else:
-            elements = [_Element(None, frozenset(part.split("|")))]
+        named = [name for name in part.split("|") if re.fullmatch(r"[A-Z_]+", name)]
+        words = frozenset(part.split("|")) - {*named}
+        elements = [*(_Element(name) for name in named), *([_Element(None, words)] if words else [])]
         options = [
             longer for done in options for longer in [*([done] if optional else []), *((*done, e) for e in elements)]
         ]

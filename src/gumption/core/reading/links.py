@@ -325,6 +325,7 @@ class Linker:
             for e in found
         ]
         found.extend(self._doings_named(found, tokens))
+        found.extend(self._had_by_some(tokens, found))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
         # Guests that are told in numbers are those numbers, and not the rows on which these stand.
         found = [
@@ -361,9 +362,7 @@ class Linker:
         # Autumn 2025, where terms are called so, is that term, and no stretch of days.
         terms = [e for e in names if any(t.number is not None for t in tokens[e.start : e.end])]
         found = [
-            e
-            for e in found
-            if e.category != "TIME" or not any(e.start <= n.start and n.end <= e.end for n in terms)
+            e for e in found if e.category != "TIME" or not any(e.start <= n.start and n.end <= e.end for n in terms)
         ]
         # A street light is one thing, and no light on a street; a field called Top field is no top.
         found = [
@@ -491,6 +490,16 @@ class Linker:
             else e
             for e in found
         ]
+
+    def _had_by_some(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Medallists are those of whom a medal is told, in a column that stands empty for the others."""
+        for edge in found:
+            key = edge.value.key if edge.category == "C" and isinstance(edge.value, Noun) else None
+            if key is None or edge.score < 0.7 or not tokens[edge.end - 1].lower.endswith("s"):
+                continue
+            column = self.vocabulary.column(key)
+            if column.type is Type.TEXT and column.distinct <= _MOST_MADE_OF and column.missing:
+                yield dataclasses.replace(edge, category="GAPC")
 
     def _last_dates(self, found: list[Edge]) -> Iterator[Edge]:
         """Dates of when something was last done, such as a last service, and of what is still to come, such as an expiry."""
@@ -787,6 +796,9 @@ class Linker:
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
+        if edge.category == "N" and before in ("than", "least") and tokens[edge.start].lower in ("once", "twice"):
+            # More than once is how often, and no amount.
+            return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category in ("SUP", "MOST") and before == "at" and tokens[edge.start].lower in ("least", "most"):
             # At least ten is a bound.
             return dataclasses.replace(edge, score=edge.score - 1.0)
@@ -1180,6 +1192,11 @@ class Linker:
                         yield Edge("STATE", start, end, left, score)
         if start == 0 and len(span) == 1 and lowers[0] == "what" and len(tokens) > 2 and tokens[1].lower in _SELLING:
             yield from self._what_is_sold(end)
+        if len(span) == 2 and lowers[1] == "for" and lowers[0] in _GOING_FOR:
+            # What homes sell for is their price.
+            for score, key in self.vocabulary.columns_of_ideas((stem("price"),), numeric=True)[:3]:
+                if not COST_PARTS & {*self.vocabulary.columns[key].parts}:
+                    yield Edge("MV", start, end, Noun(key=key), score + 0.05)
         if lowers in (("headcount",), ("head", "count")):
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
@@ -2019,20 +2036,20 @@ class Linker:
             yield from self._alike(stems[0], start, end, called or span[0].lower.endswith(("ed", "ing")))
             if not called and len(span[0].text) > 4:
                 # Rowers are those whose sport is rowing, and a sunny day one of sun.
-                for key, values in self._made_of(span[0].lower):
-                    yield Edge("V", start, end, Values(key, values), 0.86)
+                for made in self._made_of(span[0].lower):
+                    yield Edge("V", start, end, made, 0.86)
                     found = True
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end)
 
-    def _made_of(self, word: str) -> Iterator[tuple[ColumnKey, tuple[str | int | bool, ...]]]:
+    def _made_of(self, word: str) -> Iterator[Values]:
         """Values that a word is made of."""
         for base in bases(word):
             for key, values in self.vocabulary.values.get((base,)).items():
                 column = self.vocabulary.column(key)
                 if column.role in (Role.CATEGORY, Role.PLACE) and column.distinct <= _MOST_MADE_OF:
-                    yield key, tuple(typed_value(v, column) for v in values)
+                    yield Values(key, tuple(typed_value(v, column) for v in values))
 
     def _in_words(self, edge: Edge, tokens: list[Token]) -> Edge:
         """What is told by a number and by a name is meant by its name, unless its number is asked for."""
@@ -2884,6 +2901,7 @@ _WHAT_IS_ORDERED = frozenset(
     ["it", "them", "these", "this", "that", "those", "by", "from", "high", "low", "highest", "lowest", "in", "ascending",
      "descending", "alphabetically", "the", "biggest", "largest", "smallest", "with"]
 )  # fmt: skip
+_GOING_FOR = frozenset(["sell", "sells", "sold", "selling", "goes", "going", "went", "retails", "retail"])
 _SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])

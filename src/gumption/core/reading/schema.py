@@ -171,7 +171,9 @@ STUFF = frozenset(
 )  # fmt: skip
 """What is measured and cannot be counted."""
 _REORDERED = frozenset(stem(w) for w in ["reorder", "minimum", "threshold", "par"])
-_IN_STOCK = frozenset(stem(w) for w in ["stock", "hand", "quantity", "qty", "level", "held", "available", "units", "pieces"])
+_IN_STOCK = frozenset(
+    stem(w) for w in ["stock", "hand", "quantity", "qty", "level", "held", "available", "units", "pieces"]
+)
 _STOCKS = frozenset(
     stem(w)
     for w in [

@@ -337,7 +337,19 @@ class _Reader:
 
     def end_of(self, at: int) -> tuple[int, Span] | None:
         """The start, the middle or the end of a year or a month: a third of it."""
-        if self.word(at + 1) in ("in", "on", "by", "within", "during", "after", "before", "this", "next", "last", "until"):
+        if self.word(at + 1) in (
+            "in",
+            "on",
+            "by",
+            "within",
+            "during",
+            "after",
+            "before",
+            "this",
+            "next",
+            "last",
+            "until",
+        ):
             # Those that end next month do so, and lie not at the end of it.
             return None
         third = {"start": 0, "beginning": 0, "middle": 1, "end": 2}.get(self.word(at))

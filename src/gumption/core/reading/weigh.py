@@ -111,7 +111,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             found.append(("more rows than there are", 0.8))
         elif nouns.catalogue.path(ask.head, has.rows.table) and not nouns.catalogue.path(has.rows.table, ask.head):
             # What a row belongs to is there once: what happened to it is asked for rather.
-            found.append(("rows above as if below", 0.15))
+            several = has.op in (">", ">=") and has.number + (has.op == ">") > 1
+            found.append(("rows above as if below", 0.8 if several else 0.15))
     for condition in ask.where:
         states = [k.table for k in m.columns_in((condition,)) if nouns.catalogue.path(ask.head, k.table) is None]
         if states and isinstance(condition, (m.Missing, m.Not)):

@@ -2,6 +2,7 @@
 
 from gumption.core.reading.grammar import Grammar
 from gumption.core.reading.rules import (
+    against_all,
     comparisons,
     conditions,
     conversation,
@@ -19,6 +20,7 @@ FAMILIES = {
     "counting": counting.RULES,
     "conditions": conditions.RULES,
     "comparisons": comparisons.RULES,
+    "against_all": against_all.RULES,
     "groups": groups.RULES,
     "order": order.RULES,
     "shares": shares.RULES,

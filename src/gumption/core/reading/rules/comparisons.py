@@ -669,9 +669,14 @@ RULES = (
         for pattern, example in (
             ("K T VERSUS K T", "dog visits vs cat visits"),
             ("K T VERSUS K ones|one|those?", "dog visits vs cat ones"),
-            ("K VERSUS with|to|against? those|ones|C|T who|that|which|with|in|at|on|from? K", "dogs vs those with cats"),
-            ("K VERSUS the? rest|others with|in|at|on|from|who K", "dogs vs others with cats"),
         )
+    ),
+    Rule(
+        "VERSUS_",
+        "K VERSUS with|to|against? those|ones|C|T who|that|which|with|in|at|on|from? K",
+        lambda a, *p: _versus(a, p[-1]),
+        ("dogs vs those with cats",),
+        weight=0.3,
     ),
     Rule("VERSUS_", "K VERSUS K", lambda a, _, b: _versus(a, b), ("2025 against 2024",), weight=0.15),
     Rule("VERSUS_", "VERSUS K OR K", lambda _, a, __, b: _versus(a, b), ("compare dogs and cats",), weight=0.15),

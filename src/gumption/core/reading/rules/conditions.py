@@ -593,7 +593,7 @@ def _done_so_often(rows: Noun, op: m.Comparison, number: float) -> Part | None:
     return Part(m.Has(m.Rows(rows.table), op, int(number)), "related")
 
 
-def _so_many(number: float, noun: Noun) -> Part | None:
+def _as_many_of(number: float, noun: Noun) -> Part | None:
     """A two bed flat: as many of what each has few of."""
     whole = noun.key is not None and float(number).is_integer() and 0 <= number <= _FEW
     return Part(m.Compared("=", m.Col(noun.key), m.Number(number)), "number") if whole and noun.key else None
@@ -886,10 +886,12 @@ RULES = (
     Rule(
         "K", "HAVING M", lambda _, n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("with fee",), weight=-0.12
     ),
-    Rule("K", "for|of|with|having|in a|an|any|all? N M", _so_many, ("for a 2 seat",), weight=0.45),
-    Rule("K", "a|an|all N M", _so_many, ("a 2 seat",), weight=0.1),
+    Rule("K", "for|of|with|having|in a|an|any|all? N M", _as_many_of, ("for a 2 seat",), weight=0.45),
+    Rule("K", "a|an|all N M", _as_many_of, ("a 2 seat",), weight=0.1),
     *(
-        Rule("K", pattern, lambda *p, so=so: _flag(next(n for n in p if isinstance(n, Noun)), so), (example,), weight=0.6)
+        Rule(
+            "K", pattern, lambda *p, so=so: _flag(next(n for n in p if isinstance(n, Noun)), so), (example,), weight=0.6
+        )
         for so, words in ((False, "off"), (True, "on"))
         for pattern, example in (
             (f"HAVING F switched|turned|set|left {words}", f"with attended switched {words}"),
@@ -897,7 +899,8 @@ RULES = (
         )
     ),
     *(
-        Rule("K", f"who|that|which? have|has|had? T {pattern}", lambda *p, b=build: b(p), (f"who visits {example}",), weight=0.7)
+        Rule("K", f"{lead} T {pattern}", lambda *p, b=build: b(p), (f"{start} visits {example}",), weight=0.7)
+        for lead, start in (("who|that|which have|has|had?", "who"), ("have|has|had", "have"))
         for pattern, build, example in (
             ("more than once", lambda p: _done_so_often(p[0], ">", 1), "more than once"),
             ("more than twice", lambda p: _done_so_often(p[0], ">", 2), "more than twice"),
@@ -986,7 +989,14 @@ RULES = (
         weight=0.45,
     ),
     *(
-        Rule("K", f"{word} E than E", lambda a, b, o=op: _two(o, a, b), (f"{said} fee than cost",), weight=0.2)
+        Rule(
+            "K",
+            f"{lead}{word} {was}E than {was}E",
+            lambda a, b, o=op: _two(o, a, b),
+            (f"{said} {is_}fee than cost",),
+            weight=weight,
+        )
+        for lead, was, is_, weight in (("", "", "", 0.2), ("", "was|were|is|are|got|gets? ", "was ", 0.25))
         for op, word, said in (
             (">", "more|higher|larger|greater|bigger", "higher"),
             ("<", "fewer|less|lower|smaller", "lower"),
@@ -1201,10 +1211,14 @@ RULES = (
     *(
         Rule(
             "H",
-            f"{word} {what} than they|it|he|she|we have|has|had|got|is|are? E",
-            lambda n, e, o=op: _outdone(o, n, e),
-            (example,),
+            f"{lead}{word} {what} than {whose}E",
+            lambda *p, o=op: _outdone(o, p[-2], p[-1]),
+            (f"{start}{example}",),
             weight=0.4,
+        )
+        for lead, start, whose in (
+            ("", "", "they|it|he|she|we have|has|had|got|is|are? "),
+            ("HAVING ", "with ", ""),
         )
         for op, word in ((">", "more"), ("<", "fewer|less"))
         for what, example in (("T", f"{word.split('|')[0]} visits than they have seats"),)
@@ -2179,7 +2193,7 @@ RULES = (
             ("due|owing to VS problems|issues|trouble|reasons|matters|complaints", "due to Dog problems", 0.8),
             ("missed|lost|off|absent|away|out due|owing to VS", "missed due to Dog", 0.8),
             ("missed|lost|off|absent|away|out because of VS", "missed because of Dog", 0.9),
-            ("missed|lost|off|absent|away|out through|to VS", "lost to Dog", 0.6),
+            ("missed|off|absent|away|out through|to VS", "missed through Dog", 0.6),
             ("due|owing to VS", "due to Dog", 0.6),
             (
                 "did|do|does|has|have|had VS win|won|get|got|gain|gained|score|scored|earn|earned|receive|received|collect|collected",

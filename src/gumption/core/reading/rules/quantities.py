@@ -1186,30 +1186,23 @@ RULES = (
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
     Rule("E", "U|T|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
-    Rule(
-        "E",
-        "M T",
-        lambda n, t: _measure(n) if n.key is not None and n.key.table == t.table else None,
-        ("fee visits",),
-        weight=0.0,
-    ),
     *(
         # Booked but not seen: how many fewer were seen than booked.
         Rule(category, pattern, lambda *p: _left_of(*(n for n in p if isinstance(n, Noun))), (example,), weight=weight)
         for category, pattern, example, weight in (
-            ("Q", "PP , NEG been? PP", "booked, not seen", 0.3),
-            ("Q", "PP NEG been? PP", "booked but not seen", 0.3),
-            ("Q", "PP but|and|yet|though NEG been? PP", "booked and never seen", 0.35),
+            ("Q", "PP , NEG been? PP", "sold, not seen", 0.3),
+            ("Q", "PP NEG been? PP", "sold but not seen", 0.3),
+            ("Q", "PP but|and|yet|though NEG been? PP", "sold and never seen", 0.35),
             (
                 "Q",
                 "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP NEG PP",
-                "how many people were booked but not seen",
+                "how many people were sold but not seen",
                 0.6,
             ),
             (
                 "Q",
                 "COUNT people|persons|individuals|C|T|U who|that? were|was|are|have|had|got|been? PP but|and|yet NEG PP",
-                "how many people were booked and not seen",
+                "how many people were sold and not seen",
                 0.6,
             ),
         )
@@ -1278,6 +1271,13 @@ RULES = (
     ),
     Rule("RATIO", "E per E", _ratio, ("fee per seat",), weight=-0.05),
     Rule("RATIO", "E per|for T", _ratio, ("fee per visit",), weight=0.0),
+    Rule(
+        "RATIO",
+        "M T per T",
+        lambda n, rows, each: _ratio(_measure(n), each) if n.key is not None and n.key.table == rows.table else None,
+        ("fee visits per clinic",),
+        weight=-0.2,
+    ),
     Rule("RATIO", "E per CU", _ratio, ("fee per receipt no",), weight=0.05),
     Rule("RATIO", "Q per CU", _ratio, ("total fee per receipt no",), weight=0.05),
     Rule(
@@ -1513,9 +1513,9 @@ RULES = (
     Rule("Q", "AGG E of T|C", lambda f, e, _: _aggregate(f, e), ("average fee of visits",), weight=0.12),
     Rule(
         "BESX",
-        "AGG E of|for|among C",
-        lambda f, e, n: (_aggregate(f, e), Part(m.Not(m.Missing(n.key)), "state")) if n.key is not None else None,
-        ("average fee of owners",),
+        "AGG E of|for|among GAPC",
+        lambda f, e, n: (_aggregate(f, e), Part(m.Not(m.Missing(n.key)), "state")),
+        ("average fee of breeds",),
         weight=0.2,
     ),
     *(

@@ -38,20 +38,6 @@ def _met(shared: Shared, part: Part) -> Shared | None:
     return Shared(shared.of, part.condition)
 
 
-def _is_given(whole: Noun | Measured) -> bool:
-    """True for a figure that stands on some rows of its table only."""
-    return isinstance(whole, Measured) and isinstance(whole.expr, m.Given)
-
-
-def _share_in(_: object, part: Part, whole: Measured) -> Worked | None:
-    """What such rows are of a figure that stands in other rows of the same table."""
-    given = whole.expr
-    if part.kind in ("time", "related") or not isinstance(given, m.Given) or not isinstance(part.condition, m.Is):
-        return None
-    one = m.Aggregated("sum", m.Given(given.of, part.condition))
-    return Worked(m.Combined("/", one, m.Aggregated("sum", given), percent=True))
-
-
 def _part_of(parts: tuple[object, ...]) -> Worked | None:
     """What one sum is of another in per cent: of the costs those of parts."""
     whole, part = (p for p in parts if isinstance(p, Measured))
@@ -472,15 +458,8 @@ RULES: tuple[Rule, ...] = (
     Rule(
         "SHR",
         "SHARE of? K in|of|within the|all|total|overall? T|E",
-        lambda _, k, n: Shared(n, k.condition) if k.kind not in ("time", "related") and not _is_given(n) else None,
+        lambda _, k, n: Shared(n, k.condition) if k.kind not in ("time", "related") else None,
         ("share of dogs in total visits",),
-        weight=0.3,
-    ),
-    Rule(
-        "Q",
-        "SHARE of? K in|of|within the|all|total|overall? E",
-        _share_in,
-        ("share of dogs in fee",),
         weight=0.3,
     ),
     Rule(

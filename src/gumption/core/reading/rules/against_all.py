@@ -1,0 +1,79 @@
+"""Some held against all of them together: a higher rate than the house as a whole, sports whose players are taller."""
+
+from __future__ import annotations
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Function, Held, Measured, Ratio, Shared, Worked
+
+_OPS = (
+    (">", "more|higher|larger|bigger|greater|better|longer|stronger|above"),
+    ("<", "less|fewer|lower|smaller|worse|shorter|weaker|poorer|below"),
+)
+_IS = "is|are|was|were|lies|runs"
+_THAN = "than the? AVGOF|overall"
+
+
+def _held(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What is worked out for each, and that it lies beyond what it is for all."""
+    measured = next((p for p in parts if isinstance(p, (Measured, Worked, Shared, Ratio))), None)
+    if isinstance(measured, Measured):
+        return (Held(measured, op, Function("mean")),)
+    return (measured, Held(None, op, Function("mean"))) if measured is not None else None
+
+
+def _beyond(compared: tuple[m.Comparison, m.Expr]) -> tuple[object, ...]:
+    """Taller than average: the height of each, beyond that of all."""
+    op, expr = compared
+    return (Held(Worked(m.Aggregated("mean", expr)), op, Function("mean")),)
+
+
+RULES = (
+    *(
+        Rule("AVGOF", pattern, lambda *_: "", (example,), weight=0.35)
+        for pattern, example in (
+            ("overall E|Q|SHR|RATIO", "overall fee"),
+            ("overall rate|level|figure|one|share|percentage", "the overall rate"),
+            ("that|those of all|every T|C|U", "that of all visits"),
+            ("that|those of everybody|everyone|all|others", "that of everybody"),
+            ("all the? T|C|U together|combined|overall", "all visits together"),
+            (
+                "national|company|house|group|team|school|fleet|industry|market|club average|mean|median|figure|level|rate",
+                "the company average",
+            ),
+            ("whole T|U|C", "the whole clinic"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, o=op: _held(o, p), (example,), weight=weight)
+        for op, words in _OPS
+        for said in (words.split("|")[0],)
+        for pattern, example, weight in (
+            (f"HAVING a|an|the? {words} Q|E|SHR|RATIO {_THAN}", f"with {said} average fee than overall", 0.5),
+            (f"{words} Q|SHR|RATIO {_THAN}", f"{said} average fee than overall", 0.5),
+            (f"Q|E|SHR|RATIO {_IS} {words} {_THAN}", f"average fee is {said} than overall", 0.45),
+            (f"Q|SHR|RATIO {words} {_THAN}", f"average fee {said} than overall", 0.4),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p: _held(next(o for o in p if o in (">", "<", ">=", "<=")), p),
+            (example,),
+            weight=0.4,
+        )
+        for pattern, example in (
+            (f"SHR|RATIO {_IS}? CMP AVGOF", "share of dogs is above the overall average"),
+            (f"whose|where the? Q|E|SHR|RATIO {_IS}? CMP AVGOF", "whose average fee is above the overall average"),
+            ("HAVING a|an|the? Q|SHR|RATIO CMP AVGOF", "with an average fee above the overall average"),
+        )
+    ),
+    Rule(
+        "BESX",
+        "VERB? COMP AVGOF|overall",
+        lambda *p: _beyond(next(c for c in p if isinstance(c, tuple))),
+        ("heavier than the average",),
+        weight=0.35,
+    ),
+)
