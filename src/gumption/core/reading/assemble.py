@@ -1077,6 +1077,7 @@ class Assembler:
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
+            ask = self._averaged_apart(self._on_birthdays(ask, draft))
             ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
@@ -1263,6 +1264,35 @@ class Assembler:
             return False
         said = {t.stem for t in tokens} - {p for w in columns.values() for p in w.parts}
         return not said & {*tables[key.table].parts} and any(said & {*tables[k.table].parts} for k in alike)
+
+    def _on_birthdays(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Who has a birthday in a month was born in it, in whatever year."""
+        if not {"birthday", "birthdays"} & set(draft.words):
+            return ask
+        born: dict[object, object] = {}
+        for part in m.parts(ask.where):
+            match part:
+                case m.Within(m.Col(key) as time, dt.date() as low, dt.date() as high) if is_birth(
+                    self.nouns.vocabulary, key
+                ) and (low.year, low.month) == (high.year, high.month):
+                    born[part] = m.PartIs("month", time, (low.month,))
+                case _:
+                    pass
+        return m.replaced(ask, born) if born else ask  # type: ignore[return-value]
+
+    def _averaged_apart(self, ask: m.Ask) -> m.Ask:
+        """How far two grades lie apart is told by their averages, since neither is added up."""
+        apart: dict[object, object] = {}
+        for part in m.parts(ask.quantities):
+            match part:
+                case m.Combined(
+                    "-" | "+", m.Aggregated("sum", m.Col() as one), m.Aggregated("sum", m.Col() as two)
+                ) if self.nouns.function(one) == self.nouns.function(two) == "mean":
+                    averages = m.Aggregated("mean", one), m.Aggregated("mean", two)
+                    apart[part] = dataclasses.replace(part, left=averages[0], right=averages[1])
+                case _:
+                    pass
+        return m.replaced(ask, apart) if apart else ask  # type: ignore[return-value]
 
     def _when_sums_differ(self, ask: m.Ask) -> m.Ask:
         """Days on which more was wasted than sold: what both come to on the day, and not on each of its rows."""
@@ -1852,6 +1882,14 @@ class Assembler:
     def _of_stuff(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
         """The most fuel is told by how much of it there was, and not by how many rows tell of some."""
         items = list(pieces.items)
+        worked = any(isinstance(v, (*_MEASURING, Worked, Function, Held, Top)) for _, v in items)
+        for place, (i, value) in enumerate(items):
+            words = pieces.words[pieces.edges[i].start : pieces.edges[i].end]
+            stuff = isinstance(value, Noun) and value.table is not None and len(words) == 1 and STUFF & {*words}
+            if stuff and not worked and pieces.of(Grouped) and isinstance(value, Noun):
+                # The harvest by crop is how much was brought in.
+                amount = self.nouns.amount_of(value.table or "")
+                items[place] = (i, Measured(amount)) if amount is not None else (i, value)
         for place, (i, value) in enumerate(items):
             table = value.noun.table if isinstance(value, Counted) else None
             words = pieces.words[pieces.edges[i].start : pieces.edges[i].end]
@@ -4917,6 +4955,9 @@ class Assembler:
         having = (*having, *totals)
         kept, counted = self.counts_of_groups((*where, *more), [group], ())
         quantities = tuple(h.quantity for h in (*having, *counted))
+        if not quantities and any(c.wish.kind == "pie" for _, c in draft.of(Charted)):
+            # A pie of kinds shows how many there are of each.
+            quantities = (self.nouns.counted(lowest or head),)
         return m.Ask(
             lowest or head,
             kept,

@@ -629,6 +629,11 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity 
     else:
         return
     yield from ((p, m.Combined("/", filled, room, True), 0.85) for p in HOW_FULL)
+    for name in ("places", "seats", "spaces", "capacity"):
+        for share in ("percentage", "share", "percent", "proportion", "%"):
+            for done in ("filled", "taken", "used", "full", "sold", "occupied", "booked"):
+                yield f"{share} of {name} {done}", m.Combined("/", filled, room, True), 0.95
+                yield f"{share} of {name} were {done}", m.Combined("/", filled, room, True), 0.95
     places = vocabulary.columns[capacity].head
     names = {"places", "spaces", "seats", *(n for n in name_parts(capacity.column) if stem(n) == places)}
     for name in names:

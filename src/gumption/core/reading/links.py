@@ -42,7 +42,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.residents import residents
-from gumption.core.reading.schema import PERSON_WORDS
+from gumption.core.reading.schema import GROUND, PERSON_WORDS, STUFF
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import Token, clock, stem
 from gumption.core.reading.vocabulary import (
@@ -796,6 +796,9 @@ class Linker:
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
+        if edge.category == "D" and edge.end == edge.start + 1 and tokens[edge.start].lower in STUFF and before != "of":
+            # The harvest of a year is what was brought in, before it is when.
+            return dataclasses.replace(edge, score=edge.score - 0.2)
         if edge.category == "N" and before in ("than", "least") and tokens[edge.start].lower in ("once", "twice"):
             # More than once is how often, and no amount.
             return dataclasses.replace(edge, score=edge.score - 0.4)
@@ -1197,6 +1200,10 @@ class Linker:
             for score, key in self.vocabulary.columns_of_ideas((stem("price"),), numeric=True)[:3]:
                 if not COST_PARTS & {*self.vocabulary.columns[key].parts}:
                     yield Edge("MV", start, end, Noun(key=key), score + 0.05)
+        if len(span) == 2 and lowers[1] in _KIND_WORDS_ALONE and span[0].kind == "word":
+            yield from self._kind_of_what(lowers[0], lowers[1], start, end)
+        if lowers in (("people",), ("persons",)) and not _STAFFING & {t.lower for t in tokens}:
+            yield from self._had_on_them(start, end, lowers[0])
         if lowers in (("headcount",), ("head", "count")):
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
@@ -1780,6 +1787,30 @@ class Linker:
                 if score >= 0.7 and self.vocabulary.column(key).type is Type.TEXT:
                     yield Edge("C", 0, end, Noun(key=key), score - 0.1)
 
+    def _grew_on(self, key: ColumnKey) -> bool:
+        """True for the ground of what happened on a day, of which the rows tell how much came of it."""
+        columns = self.vocabulary.table(key.table).columns
+        ground = bool(GROUND & set(name_parts(key.column))) and any(c.type.is_time for c in columns)
+        others = (c for c in columns if c.name != key.column and c.role is Role.QUANTITY)
+        return ground and next(others, None) is not None
+
+    def _kind_of_what(self, first: str, last: str, start: int, end: int) -> Iterator[Edge]:
+        """The class type is the type, where a column is called so, and no class."""
+        for key in self.spelled.get((last,), ()):
+            named = any(s >= 0.85 for s, k in self.vocabulary.columns_for((stem(first),))[:1] if k.table == key.table)
+            if named or any(s >= 0.85 for s, t in self.vocabulary.tables_for((stem(first),))[:1] if t == key.table):
+                yield from self._column(key, 1.06, start, end)
+
+    def _had_on_them(self, start: int, end: int, word: str) -> Iterator[Edge]:
+        """People at what people came to: as many as there were, and not those who ran it."""
+        for table in self.vocabulary.tables:
+            for column in self.vocabulary.table(table).columns:
+                key = ColumnKey(table, column.name)
+                came = column.role is Role.QUANTITY and _CAME_THERE & {*self.vocabulary.columns[key].parts}
+                if came and column.type is Type.INTEGER:
+                    yield Edge("M", start, end, Noun(key=key), 0.8)
+                    return
+
     def _heads_counted(self, start: int, end: int) -> Iterator[Edge]:
         """The headcount is how many people work there."""
         named = [pair for w in ("employee", "staff", "people") for pair in self.vocabulary.tables_for((stem(w),))]
@@ -1844,6 +1875,8 @@ class Linker:
             for score, expr in told_by:
                 # The oldest was born first, but has the most years.
                 # What has a size each is told by what one of them has, and is not added up.
+                if adjective.plain and isinstance(expr, m.Col) and self._grew_on(expr.key):
+                    score -= 0.3
                 typical = adjective.ideas[:1] in (*_EACH, (stem("size"),))
                 yield Edge(
                     "SUP",
@@ -2041,7 +2074,7 @@ class Linker:
                     found = True
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
-            yield from places or self._partly(span[0], start, end)
+            yield from places or self._partly(span[0], start, end, before)
 
     def _made_of(self, word: str) -> Iterator[Values]:
         """Values that a word is made of."""
@@ -2120,7 +2153,7 @@ class Linker:
             for key, values in self.vocabulary.values.get(word_stems(name)).items():
                 yield Edge("V", start, end, Values(key, tuple(values)), 0.9)
 
-    def _partly(self, token: Token, start: int, end: int) -> Iterator[Edge]:
+    def _partly(self, token: Token, start: int, end: int, tokens_before: str) -> Iterator[Edge]:
         """A part of longer values, such as a surname. An everyday word is one only where it has a capital inside the question."""
         capital = token.text[:1].isupper() and start > 0
         if token.lower not in lexicon.phrase_words() and token.lower not in lexicon.fillers():
@@ -2156,6 +2189,11 @@ class Linker:
             if not capital and not written:
                 # Hospitals are more than the one that is called a hospital.
                 score -= 0.15
+            led = not capital and is_common(token.stem) and tokens_before in ("to", "at", "from")
+            if led and all(len(v.split()) > 1 and stem(v.split()[-1]) != token.stem for v in values):
+                # Who walks to school is not told by school dinners.
+                yield Edge("IDLE", start - 1, end, "", 0.6)
+                continue
             yield Edge("V", start, end, Values(key, tuple(values), partly=True), score)
 
     def _of_things(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
@@ -2902,6 +2940,15 @@ _WHAT_IS_ORDERED = frozenset(
      "descending", "alphabetically", "the", "biggest", "largest", "smallest", "with"]
 )  # fmt: skip
 _GOING_FOR = frozenset(["sell", "sells", "sold", "selling", "goes", "going", "went", "retails", "retail"])
+_KIND_WORDS_ALONE = frozenset(["type", "kind", "category", "group", "status", "level", "name", "code"])
+_CAME_THERE = frozenset(
+    stem(w)
+    for w in ["attended", "attendance", "attendees", "visitors", "participants", "turnout", "present", "admissions"]
+)
+_STAFFING = frozenset(
+    ["work", "works", "worked", "employ", "employs", "staff", "teach", "teaches", "lead", "leads", "run", "runs", "who"]
+)
+"""What people do who are not among those that came."""
 _SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])

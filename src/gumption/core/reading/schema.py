@@ -170,6 +170,8 @@ STUFF = frozenset(
     ]
 )  # fmt: skip
 """What is measured and cannot be counted."""
+GROUND = frozenset(["acres", "acre", "hectares", "hectare", "ha", "area", "sqm", "m2", "capacity", "places", "spaces"])
+"""What something takes place on or in, and no amount of it."""
 _REORDERED = frozenset(stem(w) for w in ["reorder", "minimum", "threshold", "par"])
 _IN_STOCK = frozenset(
     stem(w) for w in ["stock", "hand", "quantity", "qty", "level", "held", "available", "units", "pieces"]
@@ -378,6 +380,8 @@ class Nouns:
         scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
         told = [c for c in scores if not _BOUNDS & set(name_parts(c.name)) and not is_out_of(c.name)]
         sums = [c for c in told if c.role is Role.QUANTITY]
+        # What was brought in is asked about before the acres that it grew on.
+        sums = [c for c in sums if not GROUND & set(name_parts(c.name))] or sums
         main = next(iter(sums or told or scores), None)
         return m.Col(ColumnKey(table, main.name)) if main is not None else None
 
@@ -512,7 +516,8 @@ class Nouns:
 
     def amount_of(self, table: str) -> m.Col | None:
         """How much of something each row of a table tells of."""
-        amounts = (c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY)
+        amounts = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY]
+        amounts.sort(key=lambda c: bool(GROUND & set(name_parts(c.name))))
         return next((m.Col(ColumnKey(table, c.name)) for c in amounts), None)
 
     def children(self, table: str) -> list[str]:

@@ -407,6 +407,23 @@ def _head(name: str) -> str:
     return stem((kept or words or [name])[-1])
 
 
+_GIVEN = frozenset(
+    [
+        "kept",
+        "given",
+        "held",
+        "attached",
+        "provided",
+        "received",
+        "signed",
+        "ok",
+        "supplied",
+        "included",
+        "seen",
+        "checked",
+    ]
+)
+"""What is said of what somebody has or has not."""
 _QUALIFYING = frozenset(["at", "in", "to", "for", "by", "from", "under", "aged", "excluding", "including", "among"])
 """What stands between what a measure is and more about it: life expectancy at birth."""
 _IF = re.compile(r"^\s*(?:1|y|yes|true)\s+(?:if|for|when|means|=)\s+", re.I)
@@ -667,6 +684,9 @@ class Vocabulary:
             # What is reordered at a number has that as its reorder point.
             ends = (tuple(stem(p) for p in (*raw[:-1], last)) for last in ("point", "level", "threshold", "limit"))
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *ends))
+        if column.type is Type.BOOLEAN and len(raw) > 1 and raw[-1] in _GIVEN:
+            # Whether a receipt was kept tells who has one.
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, tuple(stem(p) for p in raw[:-1])))
         if raw[0] == "how" and len(raw) == 2:
             # How booked is the way of booking.
             done = stem(raw[1])

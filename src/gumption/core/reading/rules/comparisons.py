@@ -493,6 +493,7 @@ RULES = (
                 "how does this month compare to last",
             ),
             ("TIME VERSUS last|previous|prior|preceding", "this quarter vs last"),
+            ("TIME than the? last|previous|before", "this quarter than last"),
             ("TIME VERSUS the? one|period|time before|previous", "this quarter against the one before"),
         )
     ),

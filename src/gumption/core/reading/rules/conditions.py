@@ -593,6 +593,14 @@ def _done_so_often(rows: Noun, op: m.Comparison, number: float) -> Part | None:
     return Part(m.Has(m.Rows(rows.table), op, int(number)), "related")
 
 
+def _in_both(parts: tuple[object, ...]) -> Part:
+    """Seven or more in maths and in English."""
+    one, two = (p for p in parts if isinstance(p, Measured))
+    number = next(p for p in parts if isinstance(p, float))
+    op = next(p for p in parts if isinstance(p, str) and p in _SIGNS)
+    return Part(m.All(tuple(m.Compared(op, e.expr, m.Number(number)) for e in (one, two))), "number")  # type: ignore[arg-type]
+
+
 def _as_many_of(number: float, noun: Noun) -> Part | None:
     """A two bed flat: as many of what each has few of."""
     whole = noun.key is not None and float(number).is_integer() and 0 <= number <= _FEW
@@ -887,6 +895,20 @@ RULES = (
         "K", "HAVING M", lambda _, n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("with fee",), weight=-0.12
     ),
     Rule("K", "for|of|with|having|in a|an|any|all? N M", _as_many_of, ("for a 2 seat",), weight=0.45),
+    Rule(
+        "K",
+        "got|gets|scored|scores|received|achieved|has|have|had|with a|an? N in|for|at M",
+        lambda n, noun: Part(m.Compared("=", m.Col(noun.key), m.Number(n)), "number") if noun.key is not None else None,
+        ("got a 5 in rating",),
+        weight=0.5,
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _in_both(p), (example,), weight=0.7)
+        for pattern, example in (
+            ("N ORMORE in|for|on both? E and E", "5 or more in both fee and cost"),
+            ("CMP N in|for|on both? E and E", "more than 5 in both fee and cost"),
+        )
+    ),
     Rule("K", "a|an|all N M", _as_many_of, ("a 2 seat",), weight=0.1),
     *(
         Rule(

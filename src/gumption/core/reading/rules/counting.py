@@ -177,9 +177,11 @@ RULES = (
     Rule(
         "CNTX",
         "COUNT K VS",
-        lambda _, k, v: (Counted(Noun(table=v.column.table)), k, Part(m.Is(v.column, v.values)))
-        if isinstance(k, Part) and k.kind != "time"
-        else None,
+        lambda _, k, v: (
+            (Counted(Noun(table=v.column.table)), k, Part(m.Is(v.column, v.values)))
+            if isinstance(k, Part) and k.kind != "time"
+            else None
+        ),
         ("how many overdue dogs",),
         weight=0.12,
     ),

@@ -1582,6 +1582,13 @@ RULES = (
     Rule("FN", "FN instead|not of? FN", lambda one, _: one, ("averages instead of totals",), weight=0.3),
     Rule("FN", "FN , not FN", lambda one, _: one, ("averages, not totals",), weight=0.3),
     Rule("FN", "HOWMUCH", lambda _: Function("sum", main=True), ("how much",), weight=-0.05),
+    Rule(
+        "Q",
+        "COUNT are|were|is|was there? on|in the M",
+        lambda _, n: _aggregate("sum", Measured(m.Col(n.key))) if n.key is not None else None,
+        ("how many were on the seats",),
+        weight=0.5,
+    ),
     *(
         Rule("FN", pattern, lambda *_: Function("sum", main=True), (example,), weight=0.6)
         for pattern, example in (
