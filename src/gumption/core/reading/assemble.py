@@ -13,7 +13,7 @@ from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal, TypeAlias, TypeVar
 
-from gumption.core.model.catalogue import Catalogue, Column
+from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.plan.words import DAY_NAMES
@@ -875,11 +875,28 @@ _CLAUSES = frozenset(["that", "which", "who"])
 _BEING = frozenset(["were", "was", "are", "is"])
 
 
-def _are_weekdays(column: Column) -> bool:
-    """True for a column of days of the week, written out or in short."""
-    values = [v.strip().lower() for v in column.values]
-    short = tuple(day.lower()[:3] for day in DAY_NAMES)
-    return len(values) > 1 and all(v.startswith(short) and len(v) <= len("wednesdays") for v in values)
+def _none_of_such(ask: m.Ask) -> m.Ask:
+    """People who have not worked on the app have none of its hours: of all they did, none is of that."""
+    none = [
+        h
+        for h in ask.having
+        if h.op == "=" and h.right == m.Number(0.0) and isinstance(h.quantity, m.Aggregated) and not h.quantity.where
+    ]
+    such = tuple(c for c in ask.where if isinstance(c, m.Is))
+    if (
+        len(none) != 1
+        or len(ask.having) != 1
+        or not such
+        or len(ask.groups) != 1
+        or not isinstance(ask.groups[0], m.Col)
+    ):
+        return ask
+    held = none[0].quantity
+    assert isinstance(held, m.Aggregated)
+    told = dataclasses.replace(held, where=such)
+    quantities = tuple(told if q == held else q for q in ask.quantities)
+    rest = tuple(c for c in ask.where if c not in such)
+    return ask.but(where=rest, quantities=quantities, having=(dataclasses.replace(none[0], quantity=told),))
 
 
 def _crosses_a_clause(edge: Edge, tokens: Sequence[Token], shared: bool) -> bool:
@@ -1077,7 +1094,7 @@ class Assembler:
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = self._averaged_apart(self._on_birthdays(ask, draft))
+            ask = _none_of_such(self._averaged_apart(self._on_birthdays(ask, draft)))
             ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
@@ -1315,7 +1332,7 @@ class Assembler:
 
     def _by_own_days(self, ask: m.Ask) -> m.Ask:
         """Courses on Mondays are told by the day that stands on them, and not by the day on which they begin."""
-        days = next((c for c in self.catalogue.table(ask.head).columns if _are_weekdays(c)), None)
+        days = self.nouns.days_told.get(ask.head)
         if days is None:
             return ask
         change: dict[object, object] = {}

@@ -817,6 +817,13 @@ class Linker:
             if done or (word in _PAST and not named):
                 # What somebody gave is no kind of gift, and what was claimed no number of a claim.
                 return dataclasses.replace(edge, score=edge.score - 0.4)
+        if (
+            edge.category in ("M", "MV")
+            and before in _SHARING
+            and tokens[edge.start].lower in ("take", "takes", "get", "gets")
+        ):
+            # What percentage take breakfast is of those who do, and of no takings.
+            return dataclasses.replace(edge, score=edge.score - 2.0)
         if edge.category == "MV" and isinstance(value, Noun) and value.key is not None:
             word = tokens[edge.start].lower
             column = self.vocabulary.column(value.key)
@@ -2949,6 +2956,7 @@ _STAFFING = frozenset(
     ["work", "works", "worked", "employ", "employs", "staff", "teach", "teaches", "lead", "leads", "run", "runs", "who"]
 )
 """What people do who are not among those that came."""
+_SHARING = frozenset(["percentage", "percent", "share", "proportion", "fraction", "%"])
 _SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import functools
 import re
 from collections import Counter
 from collections.abc import Iterator, Sequence
 
 from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
+from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import came_of, estimates, trade
 from gumption.core.reading.flow import event_time
@@ -170,6 +172,8 @@ STUFF = frozenset(
     ]
 )  # fmt: skip
 """What is measured and cannot be counted."""
+_MOST_DAYS = 30
+"""Ways to write the days of a week that may stand in one column."""
 GROUND = frozenset(["acres", "acre", "hectares", "hectare", "ha", "area", "sqm", "m2", "capacity", "places", "spaces"])
 """What something takes place on or in, and no amount of it."""
 _REORDERED = frozenset(stem(w) for w in ["reorder", "minimum", "threshold", "par"])
@@ -247,6 +251,15 @@ def _is_stuff(called: Sequence[str]) -> bool:
     return last in STUFF or (last.endswith(("ed", "ought", "old")) and bool(before) and before[-1] in STUFF)
 
 
+def _are_weekdays(column: Column) -> bool:
+    """True for a column of days of the week, written out or in short."""
+    short = tuple(day.lower()[:3] for day in DAY_NAMES)
+    if not 1 < column.distinct <= _MOST_DAYS:
+        return False
+    values = [v.strip().lower() for v in column.values]
+    return len(values) > 1 and all(v.startswith(short) and len(v) <= len("wednesdays") for v in values)
+
+
 class Nouns:
     """Answers about nouns, each worked out once."""
 
@@ -308,6 +321,11 @@ class Nouns:
             return False
         own, numbered = name_parts(key.column), name_parts(number.name)
         return len(numbered) == len(own) + 1 and numbered[:-1] == own
+
+    @functools.cached_property
+    def days_told(self) -> dict[str, Column]:
+        """The column of days of the week that stands in a table."""
+        return {t.name: c for t in self.catalogue.tables for c in reversed(t.columns) if _are_weekdays(c)}
 
     def main_measure(self, table: str) -> m.Expr | None:
         """The measure that a table is mostly asked about: its total, else its first amount."""

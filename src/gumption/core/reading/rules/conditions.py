@@ -2210,13 +2210,14 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda *p: Part(m.Is(p[-1].column, p[-1].values), "value"), (example,), weight=weight)
+        Rule("K", pattern, lambda *p: _is(next(v for v in p if isinstance(v, Values))), (example,), weight=weight)
         for pattern, example, weight in (
             ("due|owing to VS problems|issues|trouble|reasons|matters|complaints", "due to Dog problems", 0.8),
             ("missed|lost|off|absent|away|out due|owing to VS", "missed due to Dog", 0.8),
             ("missed|lost|off|absent|away|out because of VS", "missed because of Dog", 0.9),
             ("missed|off|absent|away|out through|to VS", "missed through Dog", 0.6),
             ("due|owing to VS", "due to Dog", 0.6),
+            ("has|have|had VS VERB on|in|at|for|with|to?", "have Dog worked on", 0.5),
             (
                 "did|do|does|has|have|had VS win|won|get|got|gain|gained|score|scored|earn|earned|receive|received|collect|collected",
                 "did Dog win",

@@ -25,6 +25,13 @@ def _periods_counted(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return _unit(unit), Marker("counted"), *times  # type: ignore[arg-type]
 
 
+def _when_such_did(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """On how many days there is anything of such."""
+    unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
+    such = next(p for p in parts if isinstance(p, Values))
+    return _unit(unit), Marker("counted"), Part(m.Is(such.column, such.values))  # type: ignore[arg-type]
+
+
 def _without_any(parts: tuple[object, ...]) -> tuple[object, ...]:
     """In how many periods there was nothing of something."""
     unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
@@ -435,6 +442,20 @@ RULES = (
             ("on|in COUNT UNIT", "in how many months", 0.35),
             ("on|in COUNT UNIT did|was|were|had|has|have there|we|you|they?", "on how many days were there", 0.5),
         )
+    ),
+    Rule(
+        "G",
+        "on|in? COUNT UNIT did|has|have|had VS VERB|W",
+        lambda *p: _when_such_did(p),
+        ("on how many days did Dog come",),
+        weight=0.7,
+    ),
+    Rule(
+        "BESX",
+        "AGG E per|a UNIT by|for|per|each|every|in each|every|the? C",
+        lambda f, e, u, n: (_over_periods(f, e, u), Grouped(n)) if f == "mean" else None,
+        ("average fee per day by species",),
+        weight=0.35,
     ),
     *(
         Rule("G", pattern, lambda *p: _without_any(p), (example,), weight=weight)

@@ -507,6 +507,13 @@ RULES = (
         weight=0.2,
     ),
     Rule("TOPX", "TOP by|in|on|for|of CNT", lambda t, c: (t, c), ("top 5 clinics by number of visits",), weight=0.25),
+    Rule(
+        "TOPX",
+        "TOP C by T",
+        lambda t, c, rows: (t, c, Counted(rows)) if c.key is not None and c.key.table == rows.table else None,
+        ("top 5 country by visits",),
+        weight=0.4,
+    ),
     Rule("TOPX", "TOP by Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
     Rule("TOPX", "TOP in|on|for Q", _told_in, ("top 5 clinics on average fee",), weight=0.25),
     Rule("TOPX", "TOP by|in|on|for|with RATIO", lambda t, r: (t, r), ("top 5 clinics by fee per visit",), weight=0.27),
