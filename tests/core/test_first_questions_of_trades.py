@@ -1,4 +1,4 @@
-"""The first questions of fifty-two trades, each with the reading that somebody in that trade would expect, and no doubt.
+"""The first questions of sixty-four trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
 with > follows on the one before.
@@ -17,10 +17,12 @@ from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, opened_from
 from tests.trades.further import FURTHER
 from tests.trades.making import TRADES
+from tests.trades.measured import MEASURED, MEASURED_SAID
 from tests.trades.offices import OFFICES, SAID
 from tests.trades.registers import REGISTERS
 
-FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES}
+FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED}
+TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"
 
 
@@ -40,7 +42,7 @@ def missed(trade: str) -> list[str]:
     found = []
     alone = (PLACE / "questions" / f"{trade}.txt").read_text(encoding="utf-8").splitlines()
     with tempfile.TemporaryDirectory() as folder:
-        opened, reader = opened_from(Path(folder), FILES[trade], SAID.get(trade))
+        opened, reader = opened_from(Path(folder), FILES[trade], TOLD.get(trade))
         earlier: Reading | None = None
         for line in (*alone, *conversations().get(trade, ())):
             question, told = line.removeprefix("> ").split(" => ")

@@ -155,7 +155,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 *(q.table for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) and q.table),
             }
             if nouns.names_rows(group.key) and own <= {group.key.table} and ask.quantities and rows > 1:
-                found.append(("groups of one", 0.25 if ask.limit is not None else 1.0))
+                found.append(("groups of one", 0.45 if ask.limit is not None else 1.0))
             if column.is_measure and column.distinct > 20:
                 found.append(("groups by a measure", 0.3))
             if column.distinct > 300 and ask.limit is None and not ask.having:

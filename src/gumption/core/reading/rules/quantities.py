@@ -786,7 +786,7 @@ RULES = (
     Rule("E", "what did? we|you E", lambda e: e if e.verb else None, ("what did we paid",), weight=0.3),
     Rule(
         "E",
-        "what was|were|is|has|got|gets been? MV|M",
+        "what was|were|is|has|got|gets been? MV",
         lambda n: Measured(m.Col(n.key)),
         ("what was paid",),
         weight=0.15,
