@@ -809,12 +809,24 @@ def _commissions(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
         words = [w for w in name_parts(column.name) if w in _EARNED]
         if not words or column.role is not Role.PERCENTAGE:
             continue
+        part = m.Arithmetic("/", m.Col(ColumnKey(table, column.name)), m.Number(100.0))
+        beside = next((c for c in catalogue.table(table).columns if c.role is Role.MONEY), None)
+        if beside is not None:
+            # The fee of so many per cent of a rent that stands beside it.
+            earned = m.Arithmetic("*", m.Col(ColumnKey(table, beside.name)), part)
+            said = (
+                f"{words[0]} income",
+                f"{words[0]}s",
+                f"total {words[0]}s",
+                f"{words[0]} earned",
+                f"our {words[0]}s",
+            )
+            yield from ((phrase, earned, 0.95) for phrase in said)
         for below in (r.table for r in catalogue.relationships if r.other == table):
             found = trade(vocabulary, below).revenue or next(
                 (m.Col(ColumnKey(below, c.name)) for c in catalogue.table(below).columns if c.role is Role.MONEY), None
             )
             if found is not None:
-                part = m.Arithmetic("/", m.Col(ColumnKey(table, column.name)), m.Number(100.0))
                 earned = m.Arithmetic("*", found, part)
                 for phrase in (f"{words[0]} earned", f"{words[0]} amount", f"total {words[0]}", f"{words[0]} paid"):
                     yield phrase, earned, 0.88

@@ -799,6 +799,13 @@ class Linker:
         if edge.category == "D" and edge.end == edge.start + 1 and tokens[edge.start].lower in STUFF and before != "of":
             # The harvest of a year is what was brought in, before it is when.
             return dataclasses.replace(edge, score=edge.score - 0.2)
+        if (
+            edge.category == "LIST"
+            and tokens[edge.start].lower == "all"
+            and before in ("of", "for", "across", "in", "over")
+        ):
+            # The rent of all of them asks for no list.
+            return dataclasses.replace(edge, category="IDLE", value="")
         if edge.category == "N" and before in ("than", "least") and tokens[edge.start].lower in ("once", "twice"):
             # More than once is how often, and no amount.
             return dataclasses.replace(edge, score=edge.score - 0.4)
@@ -1906,7 +1913,7 @@ class Linker:
             if stem("occupancy") in adjective.ideas:
                 # The fullest has the most of those who are in it.
                 yield Edge("SUP", start, end, Top(up, counts=True), 0.72)
-            if not adjective.counts and not (adjective.ideas[:1] == ("price",) and told_by):
+            if not adjective.counts and not adjective.dated and not (adjective.ideas[:1] == ("price",) and told_by):
                 # The most expensive repair is told by what it cost, and never by how long a repair takes.
                 plainly = 0.8 if not adjective.ideas else 0.76 if adjective.plain else 0.55
                 each = adjective.ideas[:1] in _EACH and adjective.ideas[0] != stem("height")
@@ -2145,13 +2152,22 @@ class Linker:
             or (is_common(word) and word not in lexicon.concepts())
         ):
             return
+        ideas = lexicon.concepts().get(word, frozenset())
+        like: dict[ColumnKey, set[str | int | bool]] = {}
         for key, value, known in self.short:
+            if word != known and ideas & lexicon.concepts().get(known, frozenset()):
+                like.setdefault(key, set()).add(value)
+        whole = {key for key, values in like.items() if len(values) > 1}
+        for table in sorted({key.table for key in whole}):
+            # Properties are houses and flats alike: all that the rows are of.
+            yield Edge("T", start, end, Noun(table=table), 0.74)
+        for key, value, known in self.short:
+            if key in whole:
+                continue
             alike = word[:5] == known[:5] and len(word) >= 5 and abs(len(word) - len(known)) <= 4
             if word != known and alike:
                 yield Edge("V", start, end, Values(key, (value,)), 0.64)
-            elif word != known and lexicon.concepts().get(word, frozenset()) & lexicon.concepts().get(
-                known, frozenset()
-            ):
+            elif value in like.get(key, ()):
                 yield Edge("V", start, end, Values(key, (value,)), 0.58)
 
     def _places(self, token: Token, start: int, end: int) -> Iterator[Edge]:

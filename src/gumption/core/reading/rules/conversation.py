@@ -43,7 +43,7 @@ RULES = (
     Rule("MRK", "OTHERS", lambda _: Marker("others"), ("the rest",)),
     Rule("MRK", "VERB", lambda kind: Marker("verb", kind), ("spend",), weight=-0.35),
     *(
-        Rule("TOLDIN", f"in|as {words}", lambda u=unit: Told(u), (f"in {words.split('|')[0]}",), weight=0.45)
+        Rule("TOLDIN", f"in|as {words}", lambda u=unit: Told(u), (f"in {words.split('|')[0]}",), weight=0.75)
         for words, unit in (
             ("years", "years"),
             ("months", "months"),
