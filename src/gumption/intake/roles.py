@@ -390,8 +390,13 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.CODE
             if column.type is Type.INTEGER and not known & _MONEY and _are_running_numbers(column, rows, first):
                 return Role.CODE
+            told_of = len(words) > 2 and words[-2] in ("this", "last", "per", "each", "previous", "past")
             if column.type is Type.INTEGER and words and (words[-1] in _TIME_PART | _NUMBERED or words[0] == "year"):
-                return Role.CODE
+                # What was sold this year is no year.
+                if not told_of:
+                    return Role.CODE
+            if len(words) == 2 and words[-1] == "for" and words[0] in ("sold", "bought", "paid", "purchased", "valued"):
+                return Role.MONEY
             if (
                 column.type is Type.INTEGER
                 and words

@@ -3074,7 +3074,7 @@ class Assembler:
         """The first amount of money on a table's own rows."""
         columns = self.catalogue.table(table).columns
         money = next((c for c in columns if c.is_measure and c.role is Role.MONEY), None)
-        costs = money is not None and bool({stem("cost")} & {stem(p) for p in name_parts(money.name)})
+        costs = money is not None and bool({"cost", "costs", "bought", "purchase"} & {*name_parts(money.name)})
         if money is None or costs:
             # Of things with a price the price is what is under three pounds, and not what all of them are worth.
             priced = (c for c in columns if c.is_measure and stem("price") in name_parts(c.name))

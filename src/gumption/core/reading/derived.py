@@ -35,7 +35,7 @@ def stems(words: str) -> frozenset[str]:
 
 
 _QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
-_PRICE = stems("price rate fee tariff")
+_PRICE = stems("price rate fee tariff rrp msrp")
 _COST = stems("cost costs")
 _DUE = stems("due billed invoiced charged owed expected payable billable")
 _PAID = stems("paid received collected settled payment payments payout payouts")
@@ -249,6 +249,18 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         here = key.table == table
         summed = column.role.is_summed
         head = vocabulary.columns[key].head
+        written_for = name_parts(key.column) if here and name_parts(key.column)[1:] == ["for"] else []
+        if written_for[:1] == ["sold"]:
+            # What it was sold for is what it brought in.
+            revenue = revenue or m.Col(key)
+            continue
+        if written_for and written_for[0] in ("bought", "purchased"):
+            costs.append(m.Col(key))
+            continue
+        if words & _COST and here and _is_of_stock(vocabulary, table):
+            # What a line of a stock list costs is each of them.
+            unit_cost = unit_cost or m.Col(key)
+            continue
         total = here and bool(column.grows_with)
         if words & _COST and not total and (words & _PER or not summed or not here):
             unit_cost = unit_cost or m.Col(key)
@@ -293,6 +305,15 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     return Trade(revenue, cost, price, unit_cost, quantity, written)
 
 
+def _is_of_stock(vocabulary: Vocabulary, table: str) -> bool:
+    """True for a list of goods with how many there are and what each sells for."""
+    columns = [
+        {*vocabulary.columns[ColumnKey(table, c.name)].full} for c in vocabulary.table(table).columns if c.is_measure
+    ]
+    return any(words & _IN_STOCK for words in columns) and any(words & _PRICE for words in columns)
+
+
+_IN_STOCK = stems("stock hand")
 _WORKERS = stems("staff employee employees worker workers payroll rota shift shifts wages")
 
 
@@ -371,7 +392,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         found = trade(vocabulary, table)
         # Only a table that has a part of it itself makes the measure.
         if found.revenue is not None and found.cost is not None and stem("profit") not in held:
-            profit = m.Arithmetic("-", found.revenue, found.cost)
+            profit: m.Expr = m.Arithmetic("-", found.revenue, found.cost)
+            if isinstance(found.revenue, m.Col) and name_parts(found.revenue.key.column)[1:] == ["for"]:
+                # Of what is not sold yet there is no profit.
+                profit = m.Given(profit, m.Not(m.Missing(found.revenue.key)))
             yield from ((phrase, profit, 0.85) for phrase in PROFIT)
             total = m.Aggregated("sum", found.revenue)
             margin = m.Combined("/", m.Aggregated("sum", profit), total, True)
@@ -411,7 +435,8 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
             yield from ((phrase, worth, 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
-            yield from ((phrase, m.Arithmetic("*", found.quantity, found.unit_cost), 0.85) for phrase in AT_COST)
+            at_cost = m.Arithmetic("*", found.quantity, found.unit_cost)
+            yield from ((phrase, at_cost, 1.0 if "stock" in phrase else 0.85) for phrase in AT_COST)
         yield from _worth_of_each(vocabulary, table, found)
         yield from _at_their_price(vocabulary, table, found)
         yield from _taken_off(vocabulary, table, found)

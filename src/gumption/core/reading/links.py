@@ -326,6 +326,7 @@ class Linker:
         ]
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
+        found.extend(list(self._named_with_years(tokens, found)))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
         # Guests that are told in numbers are those numbers, and not the rows on which these stand.
         found = [
@@ -806,6 +807,12 @@ class Linker:
         ):
             # The rent of all of them asks for no list.
             return dataclasses.replace(edge, category="IDLE", value="")
+        acting = edge.category == "C" and edge.end == edge.start + 1 and tokens[edge.start].lower in lexicon.verbs()
+        if (edge.category == "DOER" or acting) and edge.start > 1 and tokens[0].lower in ("which", "what"):
+            asked = self.vocabulary.columns_for((tokens[edge.start - 1].stem,))[:1]
+            if asked and asked[0][0] >= 0.9:
+                # Which make sells fastest asks for makes, and not for who sold them.
+                return dataclasses.replace(edge, score=edge.score - 2.0)
         if edge.category == "N" and before in ("than", "least") and tokens[edge.start].lower in ("once", "twice"):
             # More than once is how often, and no amount.
             return dataclasses.replace(edge, score=edge.score - 0.4)
@@ -1218,6 +1225,8 @@ class Linker:
             yield from self._kind_of_what(lowers[0], lowers[1], start, end)
         if lowers in (("people",), ("persons",)) and not _STAFFING & {t.lower for t in tokens}:
             yield from self._had_on_them(start, end, lowers[0])
+        if lowers == ("person",) and start and tokens[start - 1].lower in ("by", "per", "each", "every"):
+            yield from self._who_did(start, end)
         if lowers in (("headcount",), ("head", "count")):
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
@@ -1352,6 +1361,9 @@ class Linker:
         if known or any(score >= 0.6 for score, _ in vocabulary.columns_for(stems)[:1]):
             return
         if any(score >= 0.9 and vocabulary.column(k).is_measure for score, k in vocabulary.columns_for(first)[:2]):
+            return
+        if lowers[1] in lexicon.verbs() and any(score >= 0.9 for score, _ in vocabulary.columns_for(first)[:1]):
+            # Which department raises most is asked of departments.
             return
         for score, key in vocabulary.columns_for((stems[1],))[:3]:
             column = vocabulary.column(key)
@@ -1801,6 +1813,27 @@ class Linker:
                 if score >= 0.7 and self.vocabulary.column(key).type is Type.TEXT:
                     yield Edge("C", 0, end, Noun(key=key), score - 0.1)
 
+    def _who_did(self, start: int, end: int) -> Iterator[Edge]:
+        """By person: by whom it was done, where a column says so."""
+        for key in self.vocabulary.columns:
+            column = self.vocabulary.column(key)
+            done = name_parts(key.column)[-1:] in (["by"], ["to"]) and column.type is Type.TEXT
+            if column.role is Role.PERSON or (done and column.distinct <= _MOST_MADE_OF):
+                yield Edge("C", start, end, Noun(key=key), 0.8)
+
+    def _named_with_years(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Paid for 2026, where a column is called Paid 2026: its year is a part of what it is called."""
+        for edge in found:
+            key = edge.value.key if isinstance(edge.value, Noun) and edge.category in ("F", "M", "C", "D") else None
+            years = (
+                re.findall(r"(?<!\d)(?:19|20)\d\d(?!\d)", key.column) if key is not None and edge.score > 0.5 else []
+            )
+            place = edge.end
+            while years and place < len(tokens) and tokens[place].lower in ("for", "in", "the", "of"):
+                place += 1
+            if years and place < len(tokens) and tokens[place].text in years:
+                yield dataclasses.replace(edge, end=place + 1, score=edge.score + 0.2)
+
     def _grew_on(self, key: ColumnKey) -> bool:
         """True for the ground of what happened on a day, of which the rows tell how much came of it."""
         columns = self.vocabulary.table(key.table).columns
@@ -2012,7 +2045,10 @@ class Linker:
             for key, words in self.vocabulary.columns.items():
                 column = self.vocabulary.column(key)
                 if column.type.is_number and {"year", "born"} & set(words.parts) and column.role is not Role.LINK:
-                    yield 0.7, m.Col(key)
+                    # A car is as old as its year, whenever it was bought.
+                    dated = any(c.type.is_time for c in self.vocabulary.table(key.table).columns)
+                    made = words.parts == ("year",) and dated
+                    yield 0.9 if made else 0.7, m.Col(key)
         if {"durat", "hour", "day"} & set(adjective.ideas):
             for _, (start, end) in self.pairs:
                 if start.table != end.table:
@@ -2158,6 +2194,8 @@ class Linker:
             if word != known and ideas & lexicon.concepts().get(known, frozenset()):
                 like.setdefault(key, set()).add(value)
         whole = {key for key, values in like.items() if len(values) > 1}
+        # Cars in a stock list are its rows, where nothing else there says what these are.
+        whole |= {key for key in like if {*self.vocabulary.tables[key.table].parts} <= _KEEPING}
         for table in sorted({key.table for key in whole}):
             # Properties are houses and flats alike: all that the rows are of.
             yield Edge("T", start, end, Noun(table=table), 0.74)
@@ -2973,6 +3011,14 @@ _STAFFING = frozenset(
 )
 """What people do who are not among those that came."""
 _SHARING = frozenset(["percentage", "percent", "share", "proportion", "fraction", "%"])
+_KEEPING = frozenset(
+    stem(w)
+    for w in [
+        "stock", "list", "register", "inventory", "log", "data", "export", "report", "sheet", "book", "schedule", "records",
+        "roll", "file", "table", "database", "overview", "master", "export", "extract", "summary", "tracker", "dump", "view",
+    ]
+)  # fmt: skip
+"""What a file is called that says nothing of what its rows are."""
 _SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
