@@ -170,6 +170,7 @@ _GAINS = frozenset(
     ]
 )
 """What is given to few, whatever kinds of it a column tells."""
+_KEEPING_THEM = frozenset(["run", "use", "own", "have", "offer", "keep", "operate", "manage", "employ"])
 _ATTENDED = frozenset(stem(w) for w in ["attended", "present", "came", "showed"])
 _ATTENDANCE = frozenset(["attendance", "attendances", "turnout"])
 _BEEN = frozenset(["been", "went", "gone", "came", "come", "attended", "attend", "present"])
@@ -2665,6 +2666,9 @@ class Assembler:
         counts = [c for _, c in draft.of(Counted) if not c.distinct]
         verbs = [v.expr for _, v in draft.of(Measured) if v.verb and isinstance(v.expr, m.Col)]
         if len(counts) != 1 or len(verbs) != 1 or self._tables_named(draft) or _APART & set(draft.words):
+            return found
+        if ("do", "we") in itertools.pairwise(draft.words) and _KEEPING_THEM & set(draft.words):
+            # How many vans we run is how many there are.
             return found
         noun, expr = counts[0].noun, verbs[0]
         column = self.nouns.column(expr.key)

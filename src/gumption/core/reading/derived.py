@@ -271,6 +271,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             costs.append(m.Col(key))
             if words & _WHOLE:
                 cost = m.Col(key)
+        elif here and column.role is Role.MONEY and stem("total") in words and words & _CHARGED_IN_ALL:
+            # A total charge is what a row brings in, whatever its price and its days are.
+            revenue = revenue or m.Col(key)
         elif here and summed and column.role is Role.MONEY and vocabulary.columns[key].described[:1] in _INCOME:
             revenue = revenue or m.Col(key)
         elif (words & _PRICE or "selling" in name_parts(key.column)) and head not in GENERIC_MONEY - _PRICE:
@@ -314,6 +317,7 @@ def _is_of_stock(vocabulary: Vocabulary, table: str) -> bool:
 
 
 _IN_STOCK = stems("stock hand")
+_CHARGED_IN_ALL = stems("charge price fee bill due paid")
 _WORKERS = stems("staff employee employees worker workers payroll rota shift shifts wages")
 
 

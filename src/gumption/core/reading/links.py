@@ -174,6 +174,10 @@ class Linker:
             if c.is_measure and _begins_with(c.name, t.display or t.name)
         }
         """Tables called like what they tell: the life expectancy is a number, and no row."""
+        self.diaries = dict(self._kept_diaries())
+        """Tables that are the diary of something which a column of theirs tells, with what it is."""
+        self.rows_by_column = dict(self._rows_of_columns())
+        """What the rows are by the name of a column: a trip date is the date of a trip."""
         self.costed = any(
             COST_PARTS & {*words.parts, *words.described} and vocabulary.column(key).is_measure
             for key, words in vocabulary.columns.items()
@@ -257,6 +261,32 @@ class Linker:
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
+
+    def _kept_diaries(self) -> Iterator[tuple[str, str]]:
+        for table in self.vocabulary.catalogue.tables:
+            parts = name_parts(table.display or table.name)
+            if len(parts) == 2 and parts[-1] in _DIARIES:
+                kept = stem(parts[0])
+                told = (c for s, c in self.vocabulary.columns_for((kept,)) if s >= 0.6 and c.table == table.name)
+                if any(3 * self.vocabulary.column(c).distinct < table.rows for c in told):
+                    yield table.name, kept
+
+    def _rows_of_columns(self) -> Iterator[tuple[str, str]]:
+        for key in self.vocabulary.columns:
+            parts, column = name_parts(key.column), self.vocabulary.column(key)
+            if len(parts) != 2 or parts[1] not in _ENDING_A_NAME or parts[0] in _OF_ANY_ROW:
+                continue
+            rows = self.vocabulary.table(key.table).rows
+            tells = column.type.is_time if parts[1] == "date" else column.distinct == rows > 1
+            kept = stem(parts[0])
+            called = any(s >= 0.8 for s, _ in self.vocabulary.tables_for((kept,))[:1])
+            numbered = [
+                o
+                for o in self.vocabulary.columns
+                if o.table == key.table and o != key and name_parts(o.column)[:1] == parts[:1]
+            ]
+            if tells and not called and not numbered and not parts[0].endswith(("ed", "ing")):
+                yield kept, key.table
 
     def _unpaid(self) -> Iterator[tuple[tuple[str, ...], m.Expr, float]]:
         """What is owed is what is not paid yet, where no two columns say what was due and what was paid."""
@@ -813,6 +843,26 @@ class Linker:
             if asked and asked[0][0] >= 0.9:
                 # Which make sells fastest asks for makes, and not for who sold them.
                 return dataclasses.replace(edge, score=edge.score - 2.0)
+        if edge.category == "C" and edge.end == edge.start + 1 and isinstance(value, Noun) and value.key is not None:
+            called, word = name_parts(value.key.column), tokens[edge.start].lower
+            if (
+                len(called) > 1
+                and called[-1] in ("by", "via", "on", "at")
+                and word == called[0]
+                and word.endswith("ed")
+            ):
+                if after in ("for", "on", "in", "at", "this", "last", "next", "before", "after", "since"):
+                    # Tables booked for tomorrow ask for no way of booking.
+                    return dataclasses.replace(edge, score=edge.score - 0.6)
+        if (
+            edge.category == "T"
+            and isinstance(value, Noun)
+            and value.table in self.diaries
+            and edge.end == edge.start + 1
+        ):
+            if tokens[edge.start].stem == self.diaries[value.table]:
+                # The rows of a vehicle log are no vehicles.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "N" and before in ("than", "least") and tokens[edge.start].lower in ("once", "twice"):
             # More than once is how often, and no amount.
             return dataclasses.replace(edge, score=edge.score - 0.4)
@@ -1225,8 +1275,10 @@ class Linker:
             yield from self._kind_of_what(lowers[0], lowers[1], start, end)
         if lowers in (("people",), ("persons",)) and not _STAFFING & {t.lower for t in tokens}:
             yield from self._had_on_them(start, end, lowers[0])
-        if lowers == ("person",) and start and tokens[start - 1].lower in ("by", "per", "each", "every"):
+        if lowers == ("person",) and start and tokens[start - 1].lower == "by":
             yield from self._who_did(start, end)
+        if len(span) == 1 and span[0].stem in self.rows_by_column:
+            yield Edge("T", start, end, Noun(table=self.rows_by_column[span[0].stem]), 0.9)
         if lowers in (("headcount",), ("head", "count")):
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
@@ -1300,6 +1352,10 @@ class Linker:
             # A table may be called by a small word, such as lets.
             yield Edge("T", start, end, Noun(table=span[0].lower), 0.9)
         if len(span) == 1 and span[0].lower in lexicon.fillers():
+            for key in self.spelled.get(lowers, ()):
+                if self.vocabulary.column(key).type is Type.BOOLEAN:
+                    # How many came, where a column says who did.
+                    yield from self._column(key, 0.97, start, end)
             # A column may be called by one: how many loaves were made.
             for key in self.done_small.get(span[0].stem, ()):
                 yield Edge("DONE", start, end, Noun(key=key), 0.95)
@@ -1761,8 +1817,9 @@ class Linker:
                 if word in INCOME_WORDS and self.vocabulary.is_outgoing(key.table):
                     plain -= 0.14
                 yield Edge("M", start, end, Noun(key=key), 0.68 + plain if main else 0.64)
-            elif words.head == "pay" and column.is_measure and column.role.is_summed and self._only_money(key):
-                yield Edge("M", start, end, Noun(key=key), 0.6)
+            elif words.head == "pay" and column.is_measure and column.role.is_summed:
+                if self._only_money(key) or words.parts == ("pay",):
+                    yield Edge("M", start, end, Noun(key=key), 0.6)
 
     def column_edges(self, key: ColumnKey, score: float) -> Iterator[Edge]:
         """All that a column can be, over one word."""
@@ -1817,7 +1874,8 @@ class Linker:
         """By person: by whom it was done, where a column says so."""
         for key in self.vocabulary.columns:
             column = self.vocabulary.column(key)
-            done = name_parts(key.column)[-1:] in (["by"], ["to"]) and column.type is Type.TEXT
+            parts = name_parts(key.column)
+            done = parts[-1:] in (["by"], ["to"]) and parts[0] in _HANDLED and column.type is Type.TEXT
             if column.role is Role.PERSON or (done and column.distinct <= _MOST_MADE_OF):
                 yield Edge("C", start, end, Noun(key=key), 0.8)
 
@@ -2027,6 +2085,9 @@ class Linker:
             if place >= 3 and key.table in seen:
                 continue
             seen.add(key.table)
+            if stem("duration") in adjective.ideas and "per" in name_parts(key.column):
+                # A price per day is no number of days.
+                continue
             bought = priced and bool(COST_PARTS & set(self.vocabulary.columns[key].parts))
             rate = priced and self.vocabulary.column(key).role is Role.PERCENTAGE
             yield 0.94 * score + 0.1 - 0.15 * bought - 0.3 * rate, m.Col(key)
@@ -3019,6 +3080,29 @@ _KEEPING = frozenset(
     ]
 )  # fmt: skip
 """What a file is called that says nothing of what its rows are."""
+_HANDLED = frozenset(
+    [
+        "assigned",
+        "handled",
+        "sold",
+        "served",
+        "seen",
+        "done",
+        "managed",
+        "closed",
+        "approved",
+        "led",
+        "taught",
+        "completed",
+    ]
+)
+_ENDING_A_NAME = frozenset(["date", "no", "number", "id", "ref", "nr"])
+_OF_ANY_ROW = frozenset(
+    ["start", "end", "due", "last", "first", "next", "created", "updated", "birth", "expiry", "close", "open", "report",
+     "entry", "value", "post", "out", "back", "in", "off", "on", "up", "time", "date", "renewal", "review", "row", "line", "record", "phone", "id", "ref", "account"]
+)  # fmt: skip
+"""What many columns are called that says nothing of what the rows are."""
+_DIARIES = frozenset(["log", "diary", "history", "usage", "movements", "readings", "checks"])
 _SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
