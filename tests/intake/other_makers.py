@@ -226,6 +226,11 @@ def _comments() -> Iterator[Case]:
         want(3, "step:integer loss:decimal", {"loss": 2.0}),
     )
     yield text(
+        "a first column called by a hash",
+        "#,booked on,class,fee\n1,2026-01-05,Pottery,30\n2,2026-01-06,Guitar,25\n3,2026-01-09,Piano,28\n",
+        want(3, "#:integer booked_on:date class:text fee:integer", {"fee": 83}),
+    )
+    yield text(
         "hashes that are values",
         "tag,n\n#spring,4\n#summer,7\n#autumn,2\n",
         want(3, "tag:text n:integer", {"n": 13}, tag=["#spring", "#summer", "#autumn"]),

@@ -44,7 +44,10 @@ def without_remarks(text: str, delimiter_of: Callable[[str], str | None]) -> tup
         if len(inner) > 0.5 * len(rest):
             inner = []
         gone = {*leading, *inner}
-        if leading and _names_columns(lines[leading[-1]].strip().removeprefix(marker), rest, delimiter):
+        if leading and _is_called_by_the_mark(lines[leading[-1]].strip(), marker, rest, delimiter):
+            # The first column of a head may be called #.
+            gone.discard(leading[-1])
+        elif leading and _names_columns(lines[leading[-1]].strip().removeprefix(marker), rest, delimiter):
             gone.discard(leading[-1])
             lines[leading[-1]] = lines[leading[-1]].strip().removeprefix(marker).strip()
         if gone:
@@ -73,6 +76,13 @@ def _names_columns(line: str, rest: Sequence[str], delimiter: str | None) -> boo
     names, first = ([c.strip() for c in x.split(delimiter)] for x in (line, rest[0]))
     worded = all(c and not looks_numeric(c) for c in names)
     return worded and len(names) == len(first) > 1 and any(looks_numeric(c) for c in first)
+
+
+def _is_called_by_the_mark(line: str, marker: str, rest: Sequence[str], delimiter: str | None) -> bool:
+    """True for a head whose first cell is the mark itself, over rows as wide as it."""
+    if delimiter is None or not line.startswith(marker + delimiter):
+        return False
+    return _names_columns("no" + line.removeprefix(marker), rest, delimiter)
 
 
 def page_lines(keys: Sequence[str]) -> set[int]:

@@ -876,6 +876,21 @@ _CLAUSES = frozenset(["that", "which", "who"])
 _BEING = frozenset(["were", "was", "are", "is"])
 
 
+def _each_figure(ask: m.Ask) -> m.Ask:
+    """Births less deaths, which stand on rows of their own: each is added up by itself."""
+    apart: dict[object, object] = {}
+    for part in m.parts(ask.quantities):
+        match part:
+            case m.Aggregated(
+                "sum", m.Arithmetic("+" | "-" as op, m.Given() as one, m.Given() as two), None, where
+            ) if one.condition != two.condition:
+                left, right = (m.Aggregated("sum", e, where=where) for e in (one, two))
+                apart[part] = m.Combined(op, left, right)
+            case _:
+                pass
+    return m.replaced(ask, apart) if apart else ask  # type: ignore[return-value]
+
+
 def _none_of_such(ask: m.Ask) -> m.Ask:
     """People who have not worked on the app have none of its hours: of all they did, none is of that."""
     none = [
@@ -1095,7 +1110,7 @@ class Assembler:
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = _none_of_such(self._averaged_apart(self._on_birthdays(ask, draft)))
+            ask = _none_of_such(_each_figure(self._averaged_apart(self._on_birthdays(ask, draft))))
             ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
@@ -2790,6 +2805,10 @@ class Assembler:
                 return self.ratio(draft, part, [])
             case Rated(expr=expr):
                 return self._rated(expr)
+            case Part(condition=m.Is(column=named) as condition) if named in dict(self.nouns.vocabulary.figures):
+                # Births are a figure, and not the rows that tell of them.
+                held = dict(self.nouns.vocabulary.figures)[named]
+                return m.Aggregated("sum", m.Given(m.Col(held), condition))
             case Part(condition=condition):
                 return dataclasses.replace(self.nouns.counted(tables_of(condition)[0]), where=(condition,))
             case Worth():

@@ -171,9 +171,17 @@ class Linker:
             for t in vocabulary.catalogue.tables
             if t.name not in vocabulary.weights
             for c in t.columns
-            if c.is_measure and _begins_with(c.name, t.display or t.name)
+            if c.is_measure and _begins_with(c.name, _kept_in(t.display or t.name))
         }
         """Tables called like what they tell: the life expectancy is a number, and no row."""
+        self.kept = {
+            stem(own): ColumnKey(t.name, c.name)
+            for t in vocabulary.catalogue.tables
+            if t.name in self.told_by_name and (own := _kept_in(t.display or t.name)) != (t.display or t.name)
+            for c in reversed(t.columns)
+            if c.is_measure and c.role is Role.QUANTITY and _begins_with(c.name, own)
+        }
+        """What a record tells the amount of: eggs are those that were collected, and not the lines of a record."""
         self.diaries = dict(self._kept_diaries())
         """Tables that are the diary of something which a column of theirs tells, with what it is."""
         self.rows_by_column = dict(self._rows_of_columns())
@@ -769,7 +777,8 @@ class Linker:
                     # Monthly claims are told by the month, whatever is paid monthly.
                     return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "T" and isinstance(value, Noun) and value.table in self.told_by_name and before != "many":
-            return dataclasses.replace(edge, score=edge.score - 0.4)
+            kept = edge.end == edge.start + 1 and tokens[edge.start].stem in self.kept
+            return dataclasses.replace(edge, score=edge.score - (0.8 if kept else 0.4))
         if edge.category == "T" and edge.end == edge.start + 1 and before not in ("many", "of", "no", "no.", "all"):
             table = value.table if isinstance(value, Noun) else None
             if (
@@ -1277,6 +1286,8 @@ class Linker:
             yield from self._had_on_them(start, end, lowers[0])
         if lowers == ("person",) and start and tokens[start - 1].lower == "by":
             yield from self._who_did(start, end)
+        if len(span) == 1 and span[0].stem in self.kept:
+            yield Edge("M", start, end, Noun(key=self.kept[span[0].stem]), 0.93)
         if len(span) == 1 and span[0].stem in self.rows_by_column:
             yield Edge("T", start, end, Noun(table=self.rows_by_column[span[0].stem]), 0.9)
         if lowers in (("headcount",), ("head", "count")):
@@ -1787,6 +1798,9 @@ class Linker:
                 if not score and len(stems) > 1 and all(any(_are_alike(s, w) for w in words) for s in stems):
                     # The claimant rate is the claimants as a proportion of all residents.
                     score = 0.84 - 0.01 * len(words)
+                if not score and len(stems) == 1 and words == (stem("population"),) and stems[0] in _PEOPLE_COUNTED:
+                    # Per thousand people is of the population.
+                    score = 0.86
                 if not score and len(stems) == 1 and stems[0] in words and not is_common(stems[0]):
                     score = 0.7
                 elif not score and len(stems) == 1 and words[0] == stems[0]:
@@ -3103,6 +3117,7 @@ _OF_ANY_ROW = frozenset(
 )  # fmt: skip
 """What many columns are called that says nothing of what the rows are."""
 _DIARIES = frozenset(["log", "diary", "history", "usage", "movements", "readings", "checks"])
+_PEOPLE_COUNTED = frozenset(stem(w) for w in ["people", "persons", "inhabitants", "residents", "population", "heads"])
 _SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
@@ -3397,6 +3412,13 @@ def _begins_with(column: str, table: str) -> bool:
     """True for a column that is called like its table, with or without more about it: life expectancy at birth."""
     one, two = ([p.removesuffix("s") for p in name_parts(name)] for name in (column, table))
     return bool(two) and one[: len(two)] == two
+
+
+def _kept_in(table: str) -> str:
+    """What a file is of, without the words for what keeps it: an egg record is of eggs."""
+    parts = name_parts(table)
+    own = [p for p in parts if stem(p) not in _KEEPING and stem(p) not in {stem(d) for d in _DIARIES}]
+    return " ".join(own) if 0 < len(own) < len(parts) else table
 
 
 def _begins_or_lies_in(edge: Edge, wider: list[Edge]) -> bool:

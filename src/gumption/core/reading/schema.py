@@ -372,6 +372,8 @@ class Nouns:
             and c.role is Role.MONEY
             and (not _PENALTIES & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts} or _PENALTIES & rows)
         ]
+        # What came in is asked about before what was paid for it.
+        columns = [c for c in columns if name_parts(c.name)[:1] not in (["bought"], ["purchased"])] or columns
         if not columns and self.has_money(table):
             # Loans with a fine now and then are asked about by how many there are.
             return None

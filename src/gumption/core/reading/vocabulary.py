@@ -668,6 +668,9 @@ class Vocabulary:
     def _called_after(self, table: str, column: Column, words: NameWords) -> NameWords:
         """The amount due in a table of rent is the rent due, and beside a max a min is no minute."""
         raw = _raw_parts(column.name)
+        if not raw:
+            # A year, or a mere sign.
+            return words
         if "min" in raw and any("max" in name_parts(c.name) for c in self.catalogue.table(table).columns):
             full = tuple(stem("minimum") if p == "min" else stem(expanded(p)) for p in raw)
             return dataclasses.replace(words, full=full, parts=_content(full) or full)

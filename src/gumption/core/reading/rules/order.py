@@ -752,6 +752,16 @@ RULES = (
     Rule("TOP", "SUP at|in E", lambda t, e: _by(t, e) if t.by is None else None, ("best at fee",), weight=0.2),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
+    *(
+        Rule(
+            "TOP",
+            f"came|come|comes|finished|placed {words}",
+            lambda up=up: Top(up),
+            (f"came {words.split('|')[0]}",),
+            weight=0.8,
+        )
+        for words, up in (("top|first|highest", True), ("bottom|last|lowest", False))
+    ),
     Rule(
         "TOPX",
         "N NP MOST NP",
