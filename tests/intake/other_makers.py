@@ -227,8 +227,8 @@ def _comments() -> Iterator[Case]:
     )
     yield text(
         "a first column called by a hash",
-        "#,booked on,class,fee\n1,2026-01-05,Pottery,30\n2,2026-01-06,Guitar,25\n3,2026-01-09,Piano,28\n",
-        want(3, "#:integer booked_on:date class:text fee:integer", {"fee": 83}),
+        "#,booked,class,fee\n1,2026-01-05,Pottery,30\n2,2026-01-06,Guitar,25\n3,2026-01-09,Piano,28\n",
+        want(3, "#:integer booked:date class:text fee:integer", {"fee": 83}),
     )
     yield text(
         "hashes that are values",
