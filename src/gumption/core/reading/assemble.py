@@ -2805,11 +2805,11 @@ class Assembler:
                 return self.ratio(draft, part, [])
             case Rated(expr=expr):
                 return self._rated(expr)
-            case Part(condition=m.Is(column=named) as condition) if named in dict(self.nouns.vocabulary.figures):
-                # Births are a figure, and not the rows that tell of them.
-                held = dict(self.nouns.vocabulary.figures)[named]
-                return m.Aggregated("sum", m.Given(m.Col(held), condition))
             case Part(condition=condition):
+                held = dict(self.nouns.vocabulary.figures)
+                if isinstance(condition, m.Is) and condition.column in held:
+                    # Births are a figure, and not the rows that tell of them.
+                    return m.Aggregated("sum", m.Given(m.Col(held[condition.column]), condition))
                 return dataclasses.replace(self.nouns.counted(tables_of(condition)[0]), where=(condition,))
             case Worth():
                 return self._worth(part)

@@ -245,19 +245,21 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     costs: list[m.Expr] = []
     unit_of_price: str | None = None
     priced_whole = False
+    of_stock = _is_of_stock(vocabulary, table)
     for key, column, words in _columns(vocabulary, table):
         here = key.table == table
         summed = column.role.is_summed
         head = vocabulary.columns[key].head
-        written_for = name_parts(key.column) if here and name_parts(key.column)[1:] == ["for"] else []
-        if written_for[:1] == ["sold"]:
+        parts = name_parts(key.column)
+        written_for = parts[0] if here and parts[1:] == ["for"] else None
+        if written_for == "sold":
             # What it was sold for is what it brought in.
             revenue = revenue or m.Col(key)
             continue
-        if written_for and written_for[0] in ("bought", "purchased"):
+        if written_for in ("bought", "purchased"):
             costs.append(m.Col(key))
             continue
-        if words & _COST and here and _is_of_stock(vocabulary, table):
+        if words & _COST and here and of_stock:
             # What a line of a stock list costs is each of them.
             unit_cost = unit_cost or m.Col(key)
             continue
@@ -276,7 +278,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             revenue = revenue or m.Col(key)
         elif here and summed and column.role is Role.MONEY and vocabulary.columns[key].described[:1] in _INCOME:
             revenue = revenue or m.Col(key)
-        elif (words & _PRICE or "selling" in name_parts(key.column)) and head not in GENERIC_MONEY - _PRICE:
+        elif (words & _PRICE or "selling" in parts) and head not in GENERIC_MONEY - _PRICE:
             price = price or m.Col(key)
             priced_whole = priced_whole or (total and price == m.Col(key))
         elif words & _QUANTITY and here and column.role is not Role.MONEY:
@@ -284,7 +286,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         elif here and summed and head in GENERIC_MONEY | _BROUGHT_IN | {"sale", "amount", "paid"}:
             revenue = revenue or m.Col(key)
         if m.Col(key) in (price, unit_cost):
-            unit_of_price = _unit_of(name_parts(key.column)) or unit_of_price
+            unit_of_price = _unit_of(parts) or unit_of_price
     if unit_of_price is not None:
         # Of a price per tonne, the quantity is the tonnes.
         quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
@@ -657,12 +659,17 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity 
         filled = m.Aggregated("sum", m.Col(seats)) if seats is not None else m.Aggregated("count", table=taken)
     else:
         return
-    yield from ((p, m.Combined("/", filled, room, True), 0.85) for p in HOW_FULL)
+    part_filled = m.Combined("/", filled, room, True)
+    left: m.Quantity | m.Expr = m.Combined("-", room, filled)
+    if beside is not None:
+        # Where both stand on a row, each has so many.
+        left = m.Arithmetic("-", m.Col(capacity), beside[0])
+    yield from ((p, part_filled, 0.85) for p in HOW_FULL)
     for name in ("places", "seats", "spaces", "capacity"):
         for share in ("percentage", "share", "percent", "proportion", "%"):
             for done in ("filled", "taken", "used", "full", "sold", "occupied", "booked"):
-                yield f"{share} of {name} {done}", m.Combined("/", filled, room, True), 0.95
-                yield f"{share} of {name} were {done}", m.Combined("/", filled, room, True), 0.95
+                yield f"{share} of {name} {done}", part_filled, 0.95
+                yield f"{share} of {name} were {done}", part_filled, 0.95
     places = vocabulary.columns[capacity].head
     names = {"places", "spaces", "seats", *(n for n in name_parts(capacity.column) if stem(n) == places)}
     for name in names:
@@ -678,9 +685,7 @@ def _room(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity 
             f"spare {name}",
             f"unfilled {name}",
         ):
-            left = m.Combined("-", room, filled)
-            # Where both stand on a row, each has so many.
-            yield phrase, m.Arithmetic("-", m.Col(capacity), beside[0]) if beside is not None else left, 0.9
+            yield phrase, left, 0.9
 
 
 _ADMITTED = stems(

@@ -1283,7 +1283,7 @@ class Linker:
         if len(span) == 2 and lowers[1] in _KIND_WORDS_ALONE and span[0].kind == "word":
             yield from self._kind_of_what(lowers[0], lowers[1], start, end)
         if lowers in (("people",), ("persons",)) and not _STAFFING & {t.lower for t in tokens}:
-            yield from self._had_on_them(start, end, lowers[0])
+            yield from self._had_on_them(start, end)
         if lowers == ("person",) and start and tokens[start - 1].lower == "by":
             yield from self._who_did(start, end)
         if len(span) == 1 and span[0].stem in self.kept:
@@ -1920,7 +1920,7 @@ class Linker:
             if named or any(s >= 0.85 for s, t in self.vocabulary.tables_for((stem(first),))[:1] if t == key.table):
                 yield from self._column(key, 1.06, start, end)
 
-    def _had_on_them(self, start: int, end: int, word: str) -> Iterator[Edge]:
+    def _had_on_them(self, start: int, end: int) -> Iterator[Edge]:
         """People at what people came to: as many as there were, and not those who ran it."""
         for table in self.vocabulary.tables:
             for column in self.vocabulary.table(table).columns:

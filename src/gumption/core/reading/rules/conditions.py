@@ -570,9 +570,11 @@ def _told_with(noun: Noun, part: Part | None) -> tuple[Noun, Part] | None:
 
 
 def _two_compared(op: m.Comparison, number: float, one: Measured, two: Measured) -> Part | None:
-    if one == two:
-        return None
-    return Part(m.All(tuple(m.Compared(op, e.expr, m.Number(number)) for e in (one, two))), "number")
+    return _each_compared(op, number, one, two) if one != two else None
+
+
+def _each_compared(op: m.Comparison, number: float, *measured: Measured) -> Part:
+    return Part(m.All(tuple(m.Compared(op, e.expr, m.Number(number)) for e in measured)), "number")
 
 
 def _not_zero(measured: Measured) -> Part:
@@ -598,7 +600,7 @@ def _in_both(parts: tuple[object, ...]) -> Part:
     one, two = (p for p in parts if isinstance(p, Measured))
     number = next(p for p in parts if isinstance(p, float))
     op = next(p for p in parts if isinstance(p, str) and p in _SIGNS)
-    return Part(m.All(tuple(m.Compared(op, e.expr, m.Number(number)) for e in (one, two))), "number")  # type: ignore[arg-type]
+    return _each_compared(op, number, one, two)  # type: ignore[arg-type]
 
 
 def _as_many_of(number: float, noun: Noun) -> Part | None:
