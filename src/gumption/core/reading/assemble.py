@@ -2461,7 +2461,8 @@ class Assembler:
             if not apart and _MANNER & {*name_parts(noun.key.column)[-1:]}:
                 # How many were reported is of those, and not of the ways in which they were.
                 draft.cost("ways of doing", 0.4)
-            if not counted.distinct and (self.nouns.is_numbered(noun.key) or (called_so and column.type is Type.TEXT)):
+            numbered = self.nouns.is_numbered(noun.key) or (called_so and column.type is Type.TEXT)
+            if numbered and not counted.distinct and not self.nouns.vocabulary.is_of_other_rows(noun.key):
                 # Where each row has a class number, or the table is of classes, these are its rows before they are kinds.
                 draft.cost("kinds of numbered rows", 0.4)
             if any(isinstance(p.condition, m.Is) and p.condition.column == noun.key for _, p in draft.of(Part)):
@@ -4623,7 +4624,10 @@ class Assembler:
         if subject.key is not None and (
             self.nouns.column(subject.key).type.is_time
             or self.nouns.is_amount(subject.key)
-            or (not top.counts and self.nouns.column(subject.key).is_measure)
+            or (
+                not (top.counts or quantities or "which" in draft.words)
+                and self.nouns.column(subject.key).is_measure
+            )
         ):
             # Nothing is most of a day or of an amount: periods are said as such.
             return None
@@ -4937,7 +4941,7 @@ class Assembler:
             (i, n)
             for i, n in nouns
             if n.key is not None
-            and not self.nouns.column(n.key).is_measure
+            and not self.nouns.is_amount(n.key)
             and not self.nouns.column(n.key).type.is_time
         ]
         where = self._conditions(draft)

@@ -256,6 +256,7 @@ class Linker:
         numbers = {t: docket(vocabulary, t, trade(vocabulary, t)) for t in vocabulary.tables}
         self.dockets = {table: number for table, number in numbers.items() if number is not None}
         """The number of the order that several lines belong to."""
+        self.listed = {key.table: key for key in vocabulary.columns if vocabulary.is_of_other_rows(key)}
         self.sides = list(_sides(vocabulary))
         """Two columns of one table that hold the same names, such as the home side and the away side of a match."""
         self.done_small: dict[str, list[ColumnKey]] = {}
@@ -439,6 +440,7 @@ class Linker:
         found += numbered
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
+        found = [self._kind_or_number(e, tokens) for e in found]
         found = [self._in_words(e, tokens) for e in found]
         if [t.lower for t in tokens[1:3]] in (["time", "is"], ["time", "was"], ["time", "does"], ["time", "did"]):
             found = [self._by_the_clock(e) for e in found]
@@ -2251,6 +2253,30 @@ class Linker:
             return edge
         return dataclasses.replace(edge, score=edge.score - _BARE_DOING)
 
+    def _kind_or_number(self, edge: Edge, tokens: list[Token]) -> Edge:
+        """Which level or all levels asks for kinds, where the highest vintage is a number.
+
+        And a list of pitches that tells bookings has many rows for each of them.
+        """
+        if edge.category == "T" and isinstance(edge.value, Noun) and edge.value.table in self.listed:
+            said = tuple(t.stem for t in tokens[edge.start : edge.end])
+            listed = said == self.vocabulary.columns[self.listed[edge.value.table]].parts
+            return dataclasses.replace(edge, score=edge.score - 0.35) if listed else edge
+        if edge.category not in ("M", "C") or not isinstance(edge.value, Noun) or edge.value.key is None:
+            return edge
+        column = self.vocabulary.column(edge.value.key)
+        before = tokens[edge.start - 1].lower if edge.start else ""
+        if not column.type.is_number or column.role in (Role.IDENTIFIER, Role.LINK):
+            return edge
+        if column.role is Role.CODE:
+            number = edge.category == "M" and before in _UTMOST
+            return dataclasses.replace(edge, score=1.0) if number and edge.score < 1.0 else edge
+        said = tokens[edge.end - 1].lower
+        several = said.endswith("s") and not column.name.lower().endswith("s") and before in ("what", "all", "the")
+        if before == "which" or several:
+            return dataclasses.replace(edge, score=edge.score + (0.25 if edge.category == "C" else -0.1))
+        return edge
+
     def _alike(self, word: str, start: int, end: int, called: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
         if (
@@ -3525,6 +3551,7 @@ _RATINGS = frozenset(
         "average",
     ]
 )
+_UTMOST = frozenset(["highest", "lowest", "maximum", "minimum", "max", "min", "earliest", "latest"])
 _LEADERS = frozenset(stem(w) for w in ["manager", "supervisor", "boss", "lead", "leader", "reports"])
 _LED_BY = (
     ("reports", "to"), ("report", "to"), ("reporting", "to"), ("managed", "by"), ("supervised", "by"), ("led", "by"),

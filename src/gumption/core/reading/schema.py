@@ -469,12 +469,15 @@ class Nouns:
 
     def came_of(self, planned: m.Expr) -> m.Expr | None:
         """What stands beside a plan and says what came of it."""
-        came = came_of(self.vocabulary, planned.key) if isinstance(planned, m.Col) else None
-        if came is None and isinstance(planned, m.Col) and _REORDERED & {*self.vocabulary.columns[planned.key].full}:
-            # What is reordered at so many is so by how many there are.
+        if not isinstance(planned, m.Col):
+            return None
+        came: ColumnKey | None = None
+        if _REORDERED & {*self.vocabulary.columns[planned.key].full}:
+            # What is reordered at so many is so by how many there are, and not by what it costs.
             here = (ColumnKey(planned.key.table, c.name) for c in self.catalogue.table(planned.key.table).columns)
             measured = (k for k in here if k != planned.key and self.column(k).is_measure)
             came = next((k for k in measured if _IN_STOCK & {*self.vocabulary.columns[k].full}), None)
+        came = came or came_of(self.vocabulary, planned.key)
         return m.Col(came) if came is not None else None
 
     def came_below(self, planned: m.Expr, tables: list[str]) -> m.Expr | None:
@@ -628,7 +631,7 @@ class Nouns:
             case m.Col(key=key):
                 words = self.vocabulary.columns[key]
                 column = self.column(key)
-                priced = any(set(s) & _PRICES for s in words.synonyms)
+                priced = any(set(word_stems(s)) & _PRICES for s in column.synonyms)
                 told = set(words.described) & _RATED or any(
                     said.search(column.description.lower()) for said in (_ONE_TO, _FOR_ONE)
                 )

@@ -305,6 +305,26 @@ def _raw_parts(name: str) -> list[str]:
     return [p.lower() for p in _PART.findall(spaced(plain))]
 
 
+_UNITS_IN_SHORT = frozenset(
+    "kg g t lb lbs oz mm cm m km mi ft l ml cl kwh mwh kw w mph kph kmh km/h °c °f % gbp eur usd £ € $ pcm pw pa "
+    "pm ha sqm sqft m2 m² m3 m³ mins secs bpm £/month £/week £/day £/hour £/hr £/year £/kg £/t t/ha".split()
+)
+_OCCASIONS = frozenset(stem(w) for w in ["booking", "reservation", "hire", "rental", "visit", "loan", "sale", "job"])
+"""What each time is called that a thing on a list was used."""
+_OF_AREA = re.compile(r"(?<!/)(?<!per )\b(?:sq(?:uare)?\.? ?_?(?:m|ft|km|feet|met)|m2|m²|ha|hectares|acres)\b", re.I)
+
+
+@functools.lru_cache(maxsize=50_000)
+def _plain_name(name: str) -> str:
+    """A name without what it is measured in and what stands in brackets behind it; empty where there is neither."""
+    head = re.split(r"[\s_]*[(\[]", name, maxsplit=1)[0]
+    words = [w for w in re.split(r"[\s_]+", head) if w]
+    while len(words) > 1 and words[-1].lower().rstrip(".,") in _UNITS_IN_SHORT:
+        words.pop()
+    plain = " ".join(w for p in words for w in name_parts(p))
+    return plain if words and plain != " ".join(name_parts(name)) else ""
+
+
 _FOR_ONE = {
     "t": "tonne", "kg": "kilo", "g": "gram", "l": "litre", "ha": "hectare", "ac": "acre", "hr": "hour", "h": "hour",
     "day": "day", "wk": "week", "week": "week", "month": "month", "yr": "year", "unit": "unit", "ea": "unit",
@@ -674,6 +694,12 @@ class Vocabulary:
         if "min" in raw and any("max" in name_parts(c.name) for c in self.catalogue.table(table).columns):
             full = tuple(stem("minimum") if p == "min" else stem(expanded(p)) for p in raw)
             return dataclasses.replace(words, full=full, parts=_content(full) or full)
+        if (plain := _plain_name(column.name)) and self._is_only(table, column, plain):
+            # The size in square metres is the size, and the area.
+            sized = column.is_measure and _OF_AREA.search(column.name) and self._is_only(table, column, "area")
+            area = [(stem("area"),)] if sized else []
+            names = [n for n in (word_stems(plain), *area) if n != words.parts]
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *names))
         if also := _ALSO_CALLED.get(" ".join(raw[:2])):
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *(word_stems(name) for name in also)))
         if len(raw) > 2:
@@ -699,6 +725,16 @@ class Vocabulary:
         if len(own) == 1 and column.is_measure and len(words.parts) == 2 and words.parts[0] in _AMOUNT_WORDS:
             return dataclasses.replace(words, synonyms=(*words.synonyms, (own[0], words.parts[1])))
         return words
+
+    def _is_only(self, table: str, column: Column, plain: str) -> bool:
+        """True where no other column is called so, and nothing elsewhere is called after it: rent, and rent payments."""
+        said = word_stems(plain)
+        here = (c.name for c in self.catalogue.table(table).columns if c.name != column.name)
+        if any(said in (word_stems(_plain_name(o)), word_stems(spaced(o))) for o in here):
+            return False
+        others = [t for t in self.catalogue.tables if t.name != table]
+        names = (n for t in others for n in (t.name, *(c.name for c in t.columns if c.name != column.name)))
+        return not any({*said} <= {*word_stems(spaced(n))} for n in names)
 
     def _is_head_of_others(self, table: str, column: Column, head: list[str]) -> bool:
         """True where another column of the table is called by the same words and more."""
@@ -803,6 +839,14 @@ class Vocabulary:
         words = {*self.tables[name].parts}
         words.update(p for c in self.table(name).columns for p in self.columns[ColumnKey(name, c.name)].parts)
         return bool(OUTGOING & words)
+
+    def is_of_other_rows(self, key: ColumnKey) -> bool:
+        """True for a column called as its table is, the rows of which are numbered as something else: a Booking no."""
+        number = self.catalogue.table(key.table).key
+        own, rows = self.columns[key].full, self.tables[key.table].parts
+        if number is None or own != rows or self.column(key).type is not Type.TEXT:
+            return False
+        return bool(_OCCASIONS & {*self.columns[ColumnKey(key.table, number.name)].parts} - {*rows})
 
     def is_told_again(self, name: str) -> bool:
         """True for a table without a key that tells of each of its things once a period."""
