@@ -54,6 +54,8 @@ _IRREGULAR = dict(
     pair.split("=")
     for pair in [
         "spent=spend",
+        "skus=sku",
+        "menus=menu",
         "admission=admit",
         "admissions=admit",
         "readmission=readmit",
@@ -150,6 +152,7 @@ _IRREGULAR = dict(
 )
 
 
+_VOWELS = frozenset("aeiouy")
 _WHOLE = frozenset(["rating"])
 """Words whose ending is a part of them: a rating is no rate."""
 
@@ -162,6 +165,9 @@ def stem(word: str) -> str:
     plain = _IRREGULAR.get(plain, plain)
     if plain in _WHOLE:
         return plain
+    if 3 <= len(plain) <= 4 and plain[-1] == "s" and not _VOWELS & {*plain}:
+        # GPs and TVs are several of what is written in capitals.
+        return plain[:-1]
     return str(_STEMMER.stemWord(plain)) if plain.isascii() else plain
 
 

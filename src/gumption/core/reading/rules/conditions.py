@@ -827,6 +827,13 @@ RULES = (
     Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
     Rule(
         "K",
+        "HAVING a|the? number of E CMP N",
+        lambda *p: _compared(p[-2], p[-3].expr, p[-1]),
+        ("with a number of fee over 50",),
+        weight=0.35,
+    ),
+    Rule(
+        "K",
         "E is|are|was|were|went|rose|got|been ever? CMP N",
         lambda e, op, n: _compared(op, e.expr, n),
         ("fee was ever over 50",),
