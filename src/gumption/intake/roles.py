@@ -215,6 +215,7 @@ _SCORE = frozenset(
         "typical",
     ]
 )
+_WEIGHED_OUT = frozenset(["kg", "kgs", "kilos", "t", "tonnes", "tons", "g", "lb", "lbs", "l", "litres", "liters"])
 _RELEASES = frozenset(["version", "release", "edition", "revision", "ver"])
 _NUMBERED = frozenset(
     [
@@ -437,6 +438,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if taken and words[-1] in _TAKEN and not known & _SCORE:
                 # The price paid is what was paid, and no price on a list.
                 return Role.MONEY
+            if known & {"yield"} and len(words) > 1 and words[-1] in _WEIGHED_OUT:
+                # So many kilos came of it.
+                return Role.QUANTITY
             if (known & _SCORE or known & _RATE) and not listed:
                 return Role.SCORE
             return Role.MONEY if taken else Role.QUANTITY

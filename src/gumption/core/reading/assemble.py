@@ -4624,10 +4624,7 @@ class Assembler:
         if subject.key is not None and (
             self.nouns.column(subject.key).type.is_time
             or self.nouns.is_amount(subject.key)
-            or (
-                not (top.counts or quantities or "which" in draft.words)
-                and self.nouns.column(subject.key).is_measure
-            )
+            or (not (top.counts or quantities or "which" in draft.words) and self.nouns.column(subject.key).is_measure)
         ):
             # Nothing is most of a day or of an amount: periods are said as such.
             return None
@@ -4940,9 +4937,7 @@ class Assembler:
         nouns = [
             (i, n)
             for i, n in nouns
-            if n.key is not None
-            and not self.nouns.is_amount(n.key)
-            and not self.nouns.column(n.key).type.is_time
+            if n.key is not None and not self.nouns.is_amount(n.key) and not self.nouns.column(n.key).type.is_time
         ]
         where = self._conditions(draft)
         if nouns:

@@ -421,7 +421,7 @@ class Linker:
         found = [
             dataclasses.replace(e, score=e.score - 0.4)
             if e.category in _WORKING
-            and (any(s <= e.start and e.end <= t for s, t in spelled) or _lies_within(e, names))
+            and (any(s <= e.start < t or s < e.end <= t for s, t in spelled) or _lies_within(e, names))
             else e
             for e in found
         ]
@@ -1301,7 +1301,12 @@ class Linker:
         if before == "for" and first and tokens[first - 1].lower in _BOUND:
             before = "to"
         one = start > 0 and tokens[start - 1].lower in _ONE_OF
-        yield from self._values(span, start, end, before, plus=end < len(tokens) and tokens[end].text == "+")
+        sign = tokens[end].text if end < len(tokens) and tokens[end].text in ("+", "-") else ""
+        if sign == "-" and (tokens[end].start != span[-1].end or tokens[end].end == _begins(tokens, end + 1)):
+            # A dash between words, and no mark such as A-.
+            sign = ""
+        alone = end >= len(tokens) or tokens[end].kind == "symbol" or tokens[end].lower in _BEHIND_A_LETTER
+        yield from self._values(span, start, end, before, sign=sign, alone=alone)
         coded = any(ch.isdigit() for w in lowers for ch in w) and span[0].kind == "word"
         if len(span) > 2 or coded or (len(span) == 2 and any(_works(w) for w in lowers)):
             # A name that holds small words, or words for what is worked out, is one where it stands whole:
@@ -2133,7 +2138,9 @@ class Linker:
                 lasting = m.Length(self._natural_unit(start, end), m.Col(start), m.Col(end))
                 yield 0.5 + 0.06 * self._is_handled(start, end) + 0.08 * self._are_ends(start, end), lasting
 
-    def _values(self, span: list[Token], start: int, end: int, before: str, *, plus: bool) -> Iterator[Edge]:
+    def _values(
+        self, span: list[Token], start: int, end: int, before: str, *, sign: str, alone: bool
+    ) -> Iterator[Edge]:
         vocabulary = self.vocabulary
         if len(span) == 1 and span[0].text in ("US", "UK"):
             yield from self._places(span[0], start, end)
@@ -2146,10 +2153,10 @@ class Linker:
         if len(stems) > LONGEST_VALUE + 2 or span[0].kind == "symbol" or span[-1].kind == "symbol":
             return
         hits = vocabulary.values.get(stems)
-        if plus:
+        if sign:
             for key, values in hits.items():
-                if above := tuple(v for v in values if v.strip().endswith("+")):
-                    yield Edge("V", start, end + 1, Values(key, above), 0.97)
+                if marked := tuple(v for v in values if v.strip().endswith(sign)):
+                    yield Edge("V", start, end + 1, Values(key, marked), 0.97)
         # Customers are people before they are what a code stands for, as of who made a reading.
         people = len(span) == 1 and span[0].stem in PERSON_WORDS and span[0].lower.endswith("s")
         for key, code in vocabulary.codes.get(stems, ()):
@@ -2165,7 +2172,10 @@ class Linker:
             column = vocabulary.column(key)
             if small:
                 # A small word is a value only where it is written as the value is, such as the state code IN.
-                if span[0].text in values and len(span[0].text) > 1 and (span[0].text.isupper() or capital):
+                # Rated A is no article where no word follows that it could belong to.
+                letter = alone and start > 0 and span[0].text in ("A", "I")
+                written = letter or (len(span[0].text) > 1 and (span[0].text.isupper() or capital))
+                if span[0].text in values and written:
                     yield Edge("V", start, end, Values(key, (span[0].text,)), 0.85)
                 continue
             exact = any(v.lower() == " ".join(t.lower for t in span) for v in values)
@@ -2266,6 +2276,10 @@ class Linker:
             return edge
         column = self.vocabulary.column(edge.value.key)
         before = tokens[edge.start - 1].lower if edge.start else ""
+        if edge.end == edge.start + 1 and tokens[edge.start].lower in UNITS:
+            if len(self.vocabulary.columns[edge.value.key].parts) > 1 and not column.type.is_time:
+                # Each year is a time before it is a year group.
+                return dataclasses.replace(edge, score=edge.score - 0.1)
         if not column.type.is_number or column.role in (Role.IDENTIFIER, Role.LINK):
             return edge
         if column.role is Role.CODE:
@@ -2427,6 +2441,7 @@ class Linker:
                 or token.lower in lexicon.fillers()
                 or token.lower in lexicon.chatter()
                 or token.lower in lexicon.prepositions()
+                or token.lower in _UTMOST
                 or (token.lower.endswith("ed") and (token.lower,) in lexicon.states())
             ):
                 score = 0.5 if place not in known else 0.2 if place not in named else 0.1
@@ -3551,12 +3566,20 @@ _RATINGS = frozenset(
         "average",
     ]
 )
+_BEHIND_A_LETTER = frozenset(
+    ["or", "and", "by", "in", "on", "at", "for", "with", "vs", "versus", "than", "that", "have", "are", "is"]
+)
 _UTMOST = frozenset(["highest", "lowest", "maximum", "minimum", "max", "min", "earliest", "latest"])
 _LEADERS = frozenset(stem(w) for w in ["manager", "supervisor", "boss", "lead", "leader", "reports"])
 _LED_BY = (
     ("reports", "to"), ("report", "to"), ("reporting", "to"), ("managed", "by"), ("supervised", "by"), ("led", "by"),
     ("work", "for"), ("works", "for"), ("working", "for"), ("answers", "to"), ("answer", "to"), ("under",),
 )  # fmt: skip
+
+
+def _begins(tokens: list[Token], place: int) -> int:
+    """Where a token begins in the question; -1 behind the last."""
+    return tokens[place].start if place < len(tokens) else -1
 
 
 def _is_who(token: Token) -> bool:

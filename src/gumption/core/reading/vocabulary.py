@@ -301,8 +301,23 @@ def _raw_parts(name: str) -> list[str]:
     """The words of a name as they stand in it."""
     plain = _HOW_IT_IS_WRITTEN.sub(" ", name) if "/" in name or ":" in name or "-" in name else name
     if "/" in plain:
+        plain = _STROKED.sub(lambda found: _STROKES[found[0].lower()], plain)
+    if "/" in plain:
         plain = _FOR_EACH.sub(lambda found: f" per {_FOR_ONE[found[1].lower()]}", plain)
+    plain = _NTH.sub(lambda found: _NTHS[found[0].lower()], plain)
     return [p.lower() for p in _PART.findall(spaced(plain))]
+
+
+_STROKES = {
+    "o/t": "overtime", "p/t": "part time", "f/t": "full time", "a/c": "account", "w/e": "week ending",
+    "w/c": "week commencing", "y/e": "year end", "s/n": "serial number", "p/n": "part number", "d/d": "direct debit",
+}  # fmt: skip
+_STROKED = re.compile(r"(?<![^\W_])(?:" + "|".join(_STROKES) + r")(?![^\W_])", re.I)
+"""What is written in short with a stroke, and stands for no kind of one thing in another."""
+_NTHS = {"1st": "first", "2nd": "second", "3rd": "third"}
+_NTH = re.compile(r"(?<![^\W_])(?:1st|2nd|3rd)(?![^\W_])", re.I)
+_OVER_DAYS = re.compile(r"^(.*?[a-z])[\s_(]*(?:last )?(\d{1,3}) ?(d|days)\)?$", re.I)
+"""What stands in a head that tells how often something was so in the days before: Visits 90d."""
 
 
 _UNITS_IN_SHORT = frozenset(
@@ -697,11 +712,18 @@ class Vocabulary:
         if (plain := _plain_name(column.name)) and self._is_only(table, column, plain):
             # The size in square metres is the size, and the area.
             sized = column.is_measure and _OF_AREA.search(column.name) and self._is_only(table, column, "area")
-            area = [(stem("area"),)] if sized else []
+            area = [word_stems(w) for w in ("area", "floor area", "floor space", "footage")] if sized else []
             names = [n for n in (word_stems(plain), *area) if n != words.parts]
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *names))
         if also := _ALSO_CALLED.get(" ".join(raw[:2])):
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *(word_stems(name) for name in also)))
+        if over := _OVER_DAYS.match(column.name):
+            named = word_stems(f"{' '.join(name_parts(over[1]))} last {over[2]} days")
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, named))
+        if len(raw) == 1 and raw[0] in ("net", "gross") and column.is_measure:
+            # The net pay stands in Net.
+            paid = tuple((stem(raw[0]), stem(w)) for w in ("pay", "price", "salary", "wage", "cost", "earnings"))
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *paid))
         if len(raw) > 2:
             # Miles per gallon are mpg.
             words = dataclasses.replace(words, synonyms=(*words.synonyms, ("".join(p[0] for p in raw),)))
