@@ -387,6 +387,10 @@ class Flow:
 
     def carrier(self, condition: m.Condition) -> str | None:
         """The table whose rows must be tested for a condition that no row here decides; None where one does."""
+        inner = condition.item if isinstance(condition, m.Not) else condition
+        if isinstance(inner, m.Has) and inner.rows.table != self.base:
+            # The times and columns in it are those of the rows that are or are not there.
+            return None
         tables = list(dict.fromkeys(k.table for k in columns_in((condition,))))
         if not tables and any(isinstance(p, m.EventTime) for p in m.parts(condition)):
             clocks = all(
