@@ -387,8 +387,7 @@ class Flow:
 
     def carrier(self, condition: m.Condition) -> str | None:
         """The table whose rows must be tested for a condition that no row here decides; None where one does."""
-        inner = condition.item if isinstance(condition, m.Not) else condition
-        if isinstance(inner, m.Has) and inner.rows.table != self.base:
+        if is_of_other_rows(condition, self.base):
             # The times and columns in it are those of the rows that are or are not there.
             return None
         tables = list(dict.fromkeys(k.table for k in columns_in((condition,))))
@@ -834,6 +833,19 @@ def part_number(value: str, unit: Literal["month", "quarter"]) -> int | None:
         n for n, name in enumerate(MONTH_NAMES, 1) if len(plain) >= 3 and name.lower().startswith(plain.rstrip("."))
     ]
     return names[0] if len(names) == 1 else None
+
+
+def is_of_other_rows(condition: m.Condition, base: str) -> bool:
+    """True for a condition that asks only whether there are rows of other tables."""
+    match condition:
+        case m.Not(item=item):
+            return is_of_other_rows(item, base)
+        case m.All(items=items) | m.Any(items=items):
+            return all(is_of_other_rows(item, base) for item in items)
+        case m.Has(rows=rows):
+            return rows.table != base
+        case _:
+            return False
 
 
 def _related(condition: m.Condition) -> bool:

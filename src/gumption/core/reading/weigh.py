@@ -8,7 +8,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Candidate
 from gumption.core.reading.derived import KINDS
-from gumption.core.reading.flow import event_time, lowest_table
+from gumption.core.reading.flow import event_time, is_of_other_rows, lowest_table
 from gumption.core.reading.judgement import ranked_score
 from gumption.core.reading.schema import Nouns, tables_of
 from gumption.core.reading.vocabulary import is_yearly
@@ -139,7 +139,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         if any(path(ask.head, t) is None and path(t, ask.head) is None for t in tables):
             bridged = lowest_table([ask.head, *tables], nouns.catalogue) is not None
             found.append(("rows beside", 0.15 if bridged else 0.5))
-    dated = [c for c in ask.where if not any(isinstance(p, m.Clock) for p in m.parts(c))]
+    here = [c for c in ask.where if not is_of_other_rows(c, ask.head)]
+    dated = [c for c in here if not any(isinstance(p, m.Clock) for p in m.parts(c))]
     if any(isinstance(p, m.EventTime) for p in m.parts(tuple(dated))) and event_time(nouns.catalogue, ask.head) is None:
         found.append(("when of rows without a date", 0.3))
     counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+from collections.abc import Callable
 
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
@@ -254,12 +255,17 @@ def _has_none(noun: Noun, *parts: Part) -> Part | None:
 
 def _then_none(parts: tuple[object, ...]) -> Part | None:
     """Rows of another table at one time, and none at another."""
+    return _at_two_times(parts, lambda noun, last: _has_none(noun, last))
+
+
+def _at_two_times(parts: tuple[object, ...], other: Callable[[Noun, Part], Part | None]) -> Part | None:
+    """Rows of another table at one time, and what is said of them at another."""
     noun = next(p for p in parts if isinstance(p, Noun))
     first, last = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
-    had, none = _has(">=", 1, noun, first), _has_none(noun, last)
-    if had is None or none is None or first == last:
+    had, then = _has(">=", 1, noun, first), other(noun, last)
+    if had is None or then is None or first == last:
         return None
-    return Part(m.All((had.condition, none.condition)), "related")
+    return Part(m.All((had.condition, then.condition)), "related")
 
 
 def _only_such(noun: Noun, part: Part) -> Part | None:
@@ -760,6 +766,14 @@ RULES = (
         for pattern, example in (
             ("HAVING T TIME but|and nothing|none|not|never|no any? TIME", "with visits in 2024 but none in 2025"),
             ("HAVING T TIME but|and WITHOUT TIME", "with visits in 2024 but none in 2025"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _at_two_times(p, lambda n, t: _has(">=", 1, n, t)), (example,), weight=0.6)
+        for pattern, example in (
+            ("HAVING T both? TIME and|& again|also TIME", "with visits in 2024 and again in 2025"),
+            ("HAVING T in|during? both TIME and|& TIME", "had visits both in 2024 and in 2025"),
+            ("HAVING T TIME and|& TIME both", "with visits in 2024 and in 2025 both"),
         )
     ),
     Rule("K", "NEG T|NP K", lambda _, __, k: _not(k), ("ignoring visits overdue",), weight=0.12),
