@@ -334,7 +334,9 @@ def _parts_of(name: str) -> tuple[str, ...]:
     return tuple(part.lower() for part in re.findall(r"[^\W\d_]+|\d+", spaced(name)))
 
 
-_ADDED_UP = frozenset(["worked", "spent", "hours", "overtime", "total"])
+_ADDED_UP = frozenset(
+    ["worked", "spent", "hours", "overtime", "total", "played", "taught", "flown", "driven", "trained"]
+)
 """Words of lengths of time that are added up; others are averaged."""
 _SHORT_TIMES = frozenset(["min", "mins", "minute", "minutes", "sec", "secs", "second", "seconds"])
 _TAKEN = frozenset(["paid", "charged", "received"])
@@ -441,7 +443,16 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if known & {"yield"} and len(words) > 1 and words[-1] in _WEIGHED_OUT:
                 # So many kilos came of it.
                 return Role.QUANTITY
-            if (known & _SCORE or known & _RATE) and not listed:
+            played = bool(known & {"minutes", "mins"}) and bool(known & _ADDED_UP)
+            if words[:1] in (["days"], ["weeks"], ["months"]) and words[1:2] in (
+                ["to"],
+                ["until"],
+                ["from"],
+                ["between"],
+            ):
+                # The days to a decision are how long one took.
+                return Role.SCORE
+            if (known & _SCORE or known & _RATE) and not listed and not played:
                 return Role.SCORE
             return Role.MONEY if taken else Role.QUANTITY
 

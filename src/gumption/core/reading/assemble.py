@@ -1743,6 +1743,8 @@ class Assembler:
             elif (person := self.nouns.person(owner)) is not None and self.nouns.is_of_people(owner):
                 # A first name alone is nobody's.
                 names.extend(self.nouns.split_name(owner) or (person,))
+            elif (where := self.nouns.told_by(owner)) is not None:
+                names.append(where)
         names = [n for n in dict.fromkeys(names) if n not in (*ask.shows, *ask.groups)]
         return ask.but(shows=(*ask.shows, *names)) if names else ask
 

@@ -239,6 +239,8 @@ _SIGNED_UP = tuple(stem(w) for w in ["booked", "enrolled", "registered", "invite
 """Of those who said that they would come, so many came, however many places there were."""
 _PENALTIES = frozenset(stem(w) for w in ["fine", "fines", "penalty", "penalties", "surcharge"])
 """Money that is asked for when something went wrong."""
+_LONGEST_NAME = 60
+"""More letters than these are a text, and no name."""
 _REFERENCES = [["reference"], ["ref"], ["number"], ["no"], ["code"], ["id"]]
 """What the head of a column ends in that says who by a number of theirs."""
 _FIRST_NAME = frozenset(["firstname", "forename", "forenames", "givenname", "first", "christianname", "fname"])
@@ -295,6 +297,18 @@ class Nouns:
         """What rows of a table are called by."""
         column = self.catalogue.table(table).naming_column
         return m.Col(ColumnKey(table, column.name)) if column is not None else None
+
+    def told_by(self, table: str) -> m.Col | None:
+        """What tells a row with a number to a person where nothing is called its name: the address of a property."""
+        found = self.catalogue.table(table)
+        for column in found.columns[:4]:
+            key = ColumnKey(table, column.name)
+            spoken = any(" " in v or v[:1].isupper() for v in column.values[:5]) and all(
+                len(v) <= _LONGEST_NAME for v in column.values
+            )
+            if column != found.key and spoken and self.tells_rows(key) and column.role is not Role.IDENTIFIER:
+                return m.Col(key)
+        return None
 
     def names_rows(self, key: ColumnKey) -> bool:
         """True for a column whose every value is one row of its table."""

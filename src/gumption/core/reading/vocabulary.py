@@ -308,6 +308,7 @@ def _raw_parts(name: str) -> list[str]:
     return [p.lower() for p in _PART.findall(spaced(plain))]
 
 
+_BEHIND_VERBS = frozenset(["out", "in", "off", "up", "on", "over", "down", "back"])
 _STROKES = {
     "o/t": "overtime", "p/t": "part time", "f/t": "full time", "a/c": "account", "w/e": "week ending",
     "w/c": "week commencing", "y/e": "year end", "s/n": "serial number", "p/n": "part number", "d/d": "direct debit",
@@ -724,6 +725,10 @@ class Vocabulary:
             # The net pay stands in Net.
             paid = tuple((stem(raw[0]), stem(w)) for w in ("pay", "price", "salary", "wage", "cost", "earnings"))
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *paid))
+        if len(raw) == 2 and raw[1] in _BEHIND_VERBS:
+            # What was paid out is the payout.
+            joined = tuple((stem("".join((w, raw[1]))),) for w in (raw[0], words.full[0]))
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *joined))
         if len(raw) > 2:
             # Miles per gallon are mpg.
             words = dataclasses.replace(words, synonyms=(*words.synonyms, ("".join(p[0] for p in raw),)))

@@ -1303,6 +1303,13 @@ RULES = (
     Rule("RATIO", "Q per E", _ratio, ("visits per seat",), weight=0.0),
     Rule(
         "RATIO",
+        "AGG AGG of|for? E per|for T|C",
+        lambda f, g, e, n: _ratio(_aggregate(g, e), n) if (f, g) == ("mean", "sum") else None,
+        ("average total fee per owner",),
+        weight=0.35,
+    ),
+    Rule(
+        "RATIO",
         "AGG number|no of T per|for|to|of|each T|C",
         lambda f, a, b: _over(f, a, b),
         ("average number of visits per owner",),
@@ -1599,7 +1606,7 @@ RULES = (
             ("what|how much do|does|did they|those|these|it|that add|amount|sum up? to", "how much do those add up to"),
         )
     ),
-    Rule("RATIO", "AGG T|U per|for T", lambda f, a, b: _over(f, a, b), ("average visits per clinic",), weight=0.0),
+    Rule("RATIO", "AGG T|U per|for T", lambda f, a, b: _over(f, a, b), ("average visits per clinic",), weight=0.12),
     Rule("FN", "AGG", lambda f: Function(f), ("average",), weight=-0.05),
     Rule(
         "FN",
