@@ -425,6 +425,13 @@ class Linker:
             else e
             for e in found
         ]
+        # Where players have a position, that is none in an order.
+        kinds = {
+            e.end
+            for e in found
+            if e.category == "C" and e.score >= 0.97 and self.vocabulary.column(e.value.key).type is Type.TEXT
+        }
+        found = [e for e in found if e.category != "RANK" or e.end not in kinds]
         # Did not attend, where it is a value, denies nothing; nor does a job no.
         numbered = list(self._numbered(tokens))
         found = [
@@ -2142,7 +2149,7 @@ class Linker:
         self, span: list[Token], start: int, end: int, before: str, *, sign: str, alone: bool
     ) -> Iterator[Edge]:
         vocabulary = self.vocabulary
-        if len(span) == 1 and span[0].text in ("US", "UK"):
+        if len(span) == 1 and span[0].text in ("US", "UK") and not vocabulary.values.get((span[0].stem,)):
             yield from self._places(span[0], start, end)
             return
         stems = tuple(part for token in span for part in word_stems(token.text))

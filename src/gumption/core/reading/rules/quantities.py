@@ -1069,17 +1069,22 @@ RULES = (
     Rule("Q", "interquartile range of|for? E", _interquartile, ("interquartile range of fee",), weight=0.35),
     Rule("Q", "iqr of|for? E", _interquartile, ("iqr of fee",), weight=0.35),
     *(
-        Rule("BESX", pattern, lambda *p, f=function: _when_each(p, f), (example,), weight=0.3)
+        Rule("BESX", pattern, lambda *p, f=function: _when_each(p, f), (example,), weight=0.45)
         for pattern, function, example in (
             ("WHEN did|was|were|has each|every T|C last", "max", "when was each clinic last"),
             (
-                "WHEN did|was|were|has the? last T for|of|at|in each|every T|C",
+                "WHEN did|is|was|were|has the? last|latest|newest T for|of|at|in|from|by each|every T|C",
                 "max",
                 "when was the last visit of each clinic",
             ),
+            (
+                "WHEN did|is|was|were|has the? most recent T for|of|at|in|from|by each|every T|C",
+                "max",
+                "when was the most recent visit of each clinic",
+            ),
             ("WHEN did|was|were|has each|every T|C first", "min", "when was each clinic first"),
             (
-                "WHEN did|was|were|has the? first T for|of|at|in each|every T|C",
+                "WHEN did|is|was|were|has the? first|earliest|oldest T for|of|at|in|from|by each|every T|C",
                 "min",
                 "when was the first visit of each clinic",
             ),
