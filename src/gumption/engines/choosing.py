@@ -109,8 +109,10 @@ def _says_the_same(one: Looked, other: Looked) -> bool:
 
 
 def _may_be_nought(looked: Looked) -> bool:
-    """True for the lowest or highest value of a column, which is nought where one row has none."""
+    """True for what may well be nought: the lowest value of a column, or of how many something rose or fell."""
     first = looked[0].ask.quantities[:1]
+    if any(isinstance(c, Among) and c.ask.having for c in looked[0].ask.where):
+        return True
     ends = bool(first) and isinstance(first[0], Aggregated) and first[0].function in ("min", "max")
     return ends and all(value is not None for row in looked[1] for value in row)
 

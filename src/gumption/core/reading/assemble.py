@@ -496,9 +496,20 @@ def _one_figure(ask: m.Ask) -> m.Ask:
     if worked and worked != set(tables_of(figure.of)):
         # What it is held against is of other rows.
         return ask
-    plain = m.replaced(ask, {figure: figure.of})
+    related = {p: _of_figure(p, figure) for p in m.parts(ask) if isinstance(p, m.Has) and figure in m.parts(p)}
+    apart = m.replaced(ask, related) if related else ask  # type: ignore[arg-type]
+    assert isinstance(apart, m.Ask)
+    if figure not in m.parts(apart):
+        return apart
+    plain = m.replaced(apart, {figure: figure.of})
     assert isinstance(plain, m.Ask)
     return plain.but(where=tuple(dict.fromkeys((*plain.where, figure.condition))))
+
+
+def _of_figure(has: m.Has, figure: m.Given) -> m.Has:
+    """Rows below that are told by a figure are those of that figure."""
+    plain = m.replaced(has.rows.where, {figure: figure.of})
+    return dataclasses.replace(has, rows=dataclasses.replace(has.rows, where=(*plain, figure.condition)))  # type: ignore[misc]
 
 
 _RECURRING = ("month_of_year", "quarter_of_year", "weekday", "hour")
@@ -1114,7 +1125,8 @@ class Assembler:
             ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
-            ask = self._told_apart(self._with_names(self._of_known(self._of_totals(ask))))
+            ask = self._those_counted(self._of_totals(ask), draft)
+            ask = self._told_apart(self._with_names(self._of_known(ask)))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -2557,6 +2569,9 @@ class Assembler:
                 case Joined(expr=expr):
                     found.append(self.nouns.aggregate(expr))
                     draft.used.add(i)
+                case Counted(noun=Noun(table=None, key=None, unknown="")) if draft.of(Moved):
+                    # In how many districts births fell counts these, and is no number of rows beside.
+                    draft.used.add(i)
                 case Counted():
                     counted = self.count(draft, value)
                     if counted is not None:
@@ -3514,6 +3529,24 @@ class Assembler:
         inner = m.Ask(head, (*kept, *times), asked, (m.Col(key),), having=held)
         rest = (c for c in where if c not in below and c not in numbers and c not in times)
         return (*rest, m.Among(key, self._of_latest(inner)))
+
+    def _those_counted(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """In how many districts births fell: those are found by what became of each, and counted."""
+        group = ask.groups[0] if len(ask.groups) == 1 else None
+        moved = any(isinstance(h.quantity, m.Between) for h in ask.having)
+        if not moved or not isinstance(group, m.Col) or ask.limit is not None or ask.per:
+            return ask
+        itself = group.key.table in m.counted_in(ask.having) and self.nouns.tells_rows(group.key)
+        for _, counted in draft.of(Counted) if not itself else ():
+            if counted.noun == Noun() or self.nouns.group(counted.noun) == group:
+                number = self.catalogue.table(group.key.table).key
+                own = number is not None and self.nouns.naming(group.key.table) == group
+                # Two vets of one name are two.
+                each = m.Col(m.ColumnKey(group.key.table, number.name)) if own and number is not None else group
+                found = ask.but(groups=(each,), shows=(), order=(), chart=None)
+                count = self.nouns.counted(each.key.table) if own else m.Aggregated("distinct", each)
+                return m.Ask(each.key.table, (m.Among(each.key, found),), (count,), chart=ask.chart)
+        return ask
 
     def _of_such(self, table: str, said: Sequence[m.Condition]) -> m.Aggregated:
         """Agency fees per vacancy, of a table of costs, are what these come to; elsewhere how many there are."""

@@ -416,7 +416,8 @@ class Linker:
         spelled = [
             (e.start, e.end)
             for e in found
-            if e.category in ("M", "C", "D", "F") and e.end > e.start + 1 and e.score >= 1.04
+            if (e.category in ("M", "C", "D", "F") and e.end > e.start + 1 and e.score >= 1.04)
+            or (e.category == "E" and e.end > e.start + 1 and e.score >= 0.95 and isinstance(e.value.expr, m.Given))
         ]
         found = [
             dataclasses.replace(e, score=e.score - 0.4)

@@ -135,6 +135,15 @@ class _Words:
     def having(self, having: m.Having) -> str:
         return f"{self.quantity(having.quantity)} {_COMPARISONS[having.op]} {self._right(having)}"
 
+    def moved(self, having: m.Having) -> str:
+        """A condition on groups where nothing before it says what it is of."""
+        match having:
+            case m.Having(quantity=m.Between(quantity=inner, base=base, compared=compared), op=op):
+                told = f"{self.condition(base)} to {self.condition(compared)}"
+                return f"{self.quantity(inner)} {'rose' if op in ('>', '>=') else 'fell'} from {told}"
+            case _:
+                return self.having(having)
+
     def _right(self, having: m.Having) -> str:
         match having.right:
             case m.Number(value=value):
@@ -244,7 +253,7 @@ class _Words:
                 return f"{self.column(key)} is {first} of the {'highest' if most else 'lowest'} {ranked}{where}"
             case m.Among(column=key, ask=ask) if ask.having and not ask.order:
                 inside = _words_of(ask, self.catalogue)
-                said = [*(inside.having(h) for h in ask.having), *(inside.condition(c) for c in ask.where)]
+                said = [*(inside.moved(h) for h in ask.having), *(inside.condition(c) for c in ask.where)]
                 return f"{self.column(key)} is one where {listed(said)}"
             case m.Among(column=key, ask=ask):
                 return f"{self.column(key)} is among {_words_of(ask, self.catalogue).ask(ask)}"

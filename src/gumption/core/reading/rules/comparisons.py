@@ -137,6 +137,12 @@ def _those_that_moved(*parts: object) -> tuple[object, ...] | None:
     return (Grouped(noun), said, moved) if moved is not None and said is not None else None
 
 
+def _how_many_moved(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How many there are of which something rose or fell over a time."""
+    those = _those_that_moved(*parts)
+    return (Counted(Noun()), *those) if those is not None else None
+
+
 def _both_moved(signs: tuple[str, str], parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Those of which one thing rose and another fell over a time."""
     noun, *more = (p for p in parts if isinstance(p, Noun))
@@ -602,6 +608,10 @@ RULES = (
                 "C|T that|which|who|with saw|had|experienced|recorded|showed? a|an|any? CHG in|of E between|from K and|to K",
                 "clinics with a fall in fee between 2024 and 2025",
             ),
+            (
+                "C|T saw|had|have|has|experienced|recorded|showed a|an|any? CHG in|of E between|from K and|to K",
+                "clinics had a fall in fee between 2024 and 2025",
+            ),
         )
     ),
     Rule("UPDOWN", "up|higher|ahead|rising|gaining", lambda: "+", ("up",), weight=0.9),
@@ -772,9 +782,23 @@ RULES = (
         for pattern, example in (
             ("WHICH C|T GREW E between|from|over|in|during? TIME", "which clinics lost fee since 2024"),
             (
+                "C|T saw|had|have|has|experienced the|their|its? E|CNT|T GREW between|from|over|in|during? TIME",
+                "clinics saw fee fall between 2024 and 2025",
+            ),
+            (
                 "C|T where|whose E|CNT|Q has|have? GREW between|from|over|in|during? TIME",
                 "clinics where fee fell over the last year",
             ),
+        )
+    ),
+    *(
+        Rule("MOVED", pattern, lambda *p: _how_many_moved(p), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "in|for|at|of? COUNT C|T did|has|have|had the|their? E|T GREW between|from|over|in|during? TIME",
+                "in how many clinics did fee fall between 2024 and 2025",
+            ),
+            ("COUNT C|T GREW E|T between|from|over|in|during? TIME", "how many clinics lost fee since 2024"),
         )
     ),
     *(

@@ -174,6 +174,8 @@ def _by_ratio(top: Top, measured: Measured, unit: Measured) -> Top | None:
 
 def _of_two_tables(one: m.Expr, other: m.Expr) -> bool:
     """True for what stands on no row together."""
+    if isinstance(one, m.Given) and isinstance(other, m.Given):
+        return one.condition != other.condition
     tables = {k.table for k in m.columns_in(one)}, {k.table for k in m.columns_in(other)}
     return bool(tables[0] and tables[1]) and not tables[0] & tables[1]
 
