@@ -1125,7 +1125,7 @@ class Assembler:
             ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
-            ask = self._those_counted(self._of_totals(ask), draft)
+            ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
             ask = self._told_apart(self._with_names(self._of_known(ask)))
             yield Candidate(
                 ask,
@@ -1787,6 +1787,9 @@ class Assembler:
                 # Whether it rose shows where two times, or a line of times, stand beside each other.
                 timed = any(isinstance(g, m.PartOf) for g in ask.groups)
                 return timed or any(isinstance(p, m.Between) for p in m.parts(ask.quantities))
+            if value.kind == "compared":
+                several = (c.column for c in ask.where if isinstance(c, m.Is) and len(c.values) > 1)
+                return any(m.Col(key) in ask.groups for key in several)
             if value.kind == "their number":
                 return edge.start > 0 and any(m.counts(q) for q in ask.quantities)
             if value.kind == "stacked":
@@ -3227,6 +3230,10 @@ class Assembler:
         quantities, skip = with_shares
         besides = draft.of(Beside)
         versus_said = bool(draft.of(Versus))
+        if not groups and quantities and any(v.kind == "compared" for _, v in draft.of(Marker)):
+            # The fee of this year compared for dogs and cats is told of each.
+            named = [p.condition for _, p in draft.of(Part)]
+            groups = [m.Col(c.column) for c in named if isinstance(c, m.Is) and len(c.values) > 1][:1]
         if Moved in kinds and not groups:
             # Districts where sales fell: each of them is looked at.
             named_things = [(i, n) for i, n in draft.of(Noun) if n.table is not None or n.key is not None]
@@ -3547,6 +3554,25 @@ class Assembler:
                 count = self.nouns.counted(each.key.table) if own else m.Aggregated("distinct", each)
                 return m.Ask(each.key.table, (m.Among(each.key, found),), (count,), chart=ask.chart)
         return ask
+
+    def _of_one_row(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Players with cup matches that were won have rows that are both, where such rows are named once."""
+        related = [c for c in ask.where if isinstance(c, m.Has) and (c.op, c.number) == (">=", 1)]
+        table = related[0].rows.table if related else ask.head
+        said = set(self.nouns.vocabulary.tables[table].parts)
+        if table == ask.head or sum(stem(w) in said for w in draft.words) > 1:
+            return ask
+        alike = [c for c in related if c.rows.table == table]
+        beside = [
+            c for c in ask.where if isinstance(c, (m.Is, m.Compared, m.Within, m.PartIs)) and {*tables_of(c)} == {table}
+        ]
+        inner = tuple(dict.fromkeys((*(i for c in alike for i in c.rows.where), *beside)))
+        columns = [k for c in inner for k in m.columns_in(c)]
+        if len(alike) + len(beside) < 2 or len(set(columns)) < len(columns):
+            # Owners of dogs and of cats have rows of each kind.
+            return ask
+        rest = tuple(c for c in ask.where if c not in alike and c not in beside)
+        return ask.but(where=(*rest, m.Has(m.Rows(table, inner))))
 
     def _of_such(self, table: str, said: Sequence[m.Condition]) -> m.Aggregated:
         """Agency fees per vacancy, of a table of costs, are what these come to; elsewhere how many there are."""

@@ -448,7 +448,7 @@ class Linker:
         found += numbered
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
-        found = [self._kind_or_number(e, tokens) for e in found]
+        found = [self._kind_or_number(e, tokens) for e in self._rows_by_their_number(found, tokens)]
         found = [self._in_words(e, tokens) for e in found]
         if [t.lower for t in tokens[1:3]] in (["time", "is"], ["time", "was"], ["time", "does"], ["time", "did"]):
             found = [self._by_the_clock(e) for e in found]
@@ -2271,6 +2271,30 @@ class Linker:
             return edge
         return dataclasses.replace(edge, score=edge.score - _BARE_DOING)
 
+    def _rows_by_their_number(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
+        """Orders are the rows that have an order no, whatever kind of orders their table is called after, and no values."""
+        for edge in found:
+            key = edge.value.key if edge.category in ("M", "C") and isinstance(edge.value, Noun) else None
+            one = key is not None and edge.end == edge.start + 1 and tokens[edge.start].lower.endswith("s")
+            rows = key is not None and any(
+                e.category == "T"
+                and (e.start, e.end) == (edge.start, edge.end)
+                and e.value.table == key.table
+                and e.score >= 0.7
+                for e in found
+            )
+            if not one or not rows or key is None:
+                yield edge
+            elif edge.category == "M":
+                partial = edge.score < 0.85 and tokens[edge.start].stem in self.vocabulary.columns[key].parts[:-1]
+                yield dataclasses.replace(edge, score=edge.score - 0.25) if partial else edge
+            else:
+                number = self.vocabulary.table(key.table).key
+                own = number is not None and number.name == key.column and edge.score >= 0.9
+                if own:
+                    yield Edge("T", edge.start, edge.end, Noun(table=key.table), edge.score)
+                yield dataclasses.replace(edge, score=edge.score - 0.15) if own else edge
+
     def _kind_or_number(self, edge: Edge, tokens: list[Token]) -> Edge:
         """Which level or all levels asks for kinds, where the highest vintage is a number.
 
@@ -2283,6 +2307,14 @@ class Linker:
         if edge.category not in ("M", "C") or not isinstance(edge.value, Noun) or edge.value.key is None:
             return edge
         column = self.vocabulary.column(edge.value.key)
+        first = tokens[edge.start].lower
+        if edge.category == "M" and first == "total" and edge.end - edge.start > 1 and edge.start:
+            if (
+                tokens[edge.start - 1].lower in _UTMOST
+                and stem("total") not in self.vocabulary.columns[edge.value.key].full
+            ):
+                # The highest total units are those of something, added up.
+                return dataclasses.replace(edge, score=edge.score - 0.25)
         before = tokens[edge.start - 1].lower if edge.start else ""
         if edge.end == edge.start + 1 and tokens[edge.start].lower in UNITS:
             if len(self.vocabulary.columns[edge.value.key].parts) > 1 and not column.type.is_time:

@@ -632,6 +632,9 @@ class _Reader:
             return (at + 3, Span(dt.date(year, 1, 1), dt.date(year, 6, 30))) if year is not None else None
         if self.word(at) not in ("early", "mid", "late"):
             return None
+        if self.word(at) == "late" and self.word(at + 1) == "in" and self.word(at - 1) in ("is", "are", "was", "were"):
+            # Those that were late in 2024 were so at any time of it.
+            return None
         third = ("early", "mid", "late").index(self.word(at))
         place = at + 1 + (self.word(at + 1) == "in")
         year = _year(self.at(place), self.since)

@@ -322,8 +322,7 @@ _OVER_DAYS = re.compile(r"^(.*?[a-z])[\s_(]*(?:last )?(\d{1,3}) ?(d|days)\)?$", 
 
 
 _UNITS_IN_SHORT = frozenset(
-    "kg g t lb lbs oz mm cm m km mi ft l ml cl kwh mwh kw w mph kph kmh km/h °c °f % gbp eur usd £ € $ pcm pw pa "
-    "pm ha sqm sqft m2 m² m3 m³ mins secs bpm £/month £/week £/day £/hour £/hr £/year £/kg £/t t/ha".split()
+    ["kg", "g", "t", "lb", "lbs", "oz", "mm", "cm", "m", "km", "mi", "ft", "l", "ml", "cl", "kwh", "mwh", "kw", "w", "mph", "kph", "kmh", "km/h", "°c", "°f", "%", "gbp", "eur", "usd", "£", "€", "$", "pcm", "pw", "pa", "pm", "ha", "sqm", "sqft", "m2", "m²", "m3", "m³", "mins", "secs", "bpm", "£/month", "£/week", "£/day", "£/hour", "£/hr", "£/year", "£/kg", "£/t", "t/ha"]
 )
 _OCCASIONS = frozenset(stem(w) for w in ["booking", "reservation", "hire", "rental", "visit", "loan", "sale", "job"])
 """What each time is called that a thing on a list was used."""

@@ -50,6 +50,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
     for part in m.parts((ask.where, ask.quantities)):
         match part:
+            case m.Compared(left=m.Col(key=one), right=m.Col(key=other)) if (
+                nouns.column(one).is_measure != nouns.column(other).is_measure
+            ):
+                # Income from sessions is not at least as high as the number of a session.
+                found.append(("held against no measure", 1.0))
             case m.Compared(op=op, left=m.Col(key=key), right=m.Number(value=value)):
                 column = nouns.column(key)
                 if column.low is not None and column.high is not None and column.type.is_number:

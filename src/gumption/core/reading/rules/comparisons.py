@@ -826,6 +826,7 @@ RULES = (
             (_FALLING, _FALLING, ("-", "-")),
         )
     ),
+    Rule("MRK", "compare|comparing|contrast", lambda: Marker("compared"), ("compare",), weight=-0.2),
     Rule("MRK", "GREW", lambda _: Marker("grew"), ("rose",), weight=-0.25),
     Rule("MRK", "changed|developed|evolved|moved", lambda: Marker("grew"), ("changed",), weight=-0.25),
     Rule(

@@ -176,6 +176,24 @@ RULES = (
     ),
     Rule(
         "CNTX",
+        "COUNT K NP K",
+        lambda _, one, n, k: (_counted(n), one, k) if isinstance(k, Part) and k.kind == "related" else None,
+        ("how many French owners with visits",),
+        weight=0.25,
+    ),
+    Rule(
+        "CNTX",
+        "COUNT VS K",
+        lambda _, v, k: (
+            (Counted(Noun(table=v.column.table)), Part(m.Is(v.column, v.values)), k)
+            if isinstance(k, Part) and k.kind == "related"
+            else None
+        ),
+        ("how many dogs with visits",),
+        weight=0.3,
+    ),
+    Rule(
+        "CNTX",
         "COUNT K VS",
         lambda _, k, v: (
             (Counted(Noun(table=v.column.table)), k, Part(m.Is(v.column, v.values)))

@@ -1125,7 +1125,7 @@ RULES = (
     Rule("RATIO", "T per TOLD", lambda n, t: _ratio(Counted(n), Measured(t[1])), ("visits per hour",), weight=0.05),
     Rule(
         "RATIO",
-        "E on|of|for|from|in T per|for|to T",
+        "E on|of|for|from|in T per|to T",
         lambda e, a, b: _ratio(e, b) if _is_of(e, a) else None,
         ("fee of visits per owner",),
         weight=0.25,
