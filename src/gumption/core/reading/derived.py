@@ -1045,7 +1045,9 @@ def docket(vocabulary: Vocabulary, table: str, traded: Trade) -> ColumnKey | Non
         return None
     for column in found.columns:
         key = ColumnKey(table, column.name)
-        plain = column.type is Type.TEXT or column.type is Type.INTEGER
+        # Many sales have one sales rep, who is no number of theirs.
+        coded = column.type is Type.TEXT and all(any(c.isdigit() for c in v) for v in column.values[:20])
+        plain = coded or column.type is Type.INTEGER
         several = found.rows / 20 < column.distinct < 0.9 * found.rows
         if (
             plain

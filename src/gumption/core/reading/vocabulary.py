@@ -74,13 +74,6 @@ _SHORT_IN_DATES = {
     "comp": "completed", "reg": "registered", "fin": "finished", "st": "start", "iss": "issued", "rec": "received",
 }  # fmt: skip
 """What is written in short in the names of dates, where it may be short for something else elsewhere."""
-_EXPIRY = ("expiry", "expiry date", "expires", "expiring", "expiration date", "shelf life")
-_ALSO_CALLED = {
-    "best before": _EXPIRY, "use by": _EXPIRY, "sell by": _EXPIRY, "bbe": _EXPIRY, "good until": _EXPIRY,
-    "from": ("origin", "starting point", "start point", "pickup", "pick up", "pickup point", "leaving from", "source"),
-    "to": ("destination", "dropoff", "drop off", "drop off point", "dropoff point", "end point", "going to", "target"),
-}  # fmt: skip
-"""What columns are called in a question whose names are small words of their own."""
 _WHOLES = frozenset(stem(w) for w in ["total", "overall"])
 _NUMBERED = frozenset(["age", "hour", "month", "week", "grade", "weekday"])
 _OF_ROWS = re.compile(
@@ -715,8 +708,8 @@ class Vocabulary:
             area = [word_stems(w) for w in ("area", "floor area", "floor space", "footage")] if sized else []
             names = [n for n in (word_stems(plain), *area) if n != words.parts]
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *names))
-        if also := _ALSO_CALLED.get(" ".join(raw[:2])):
-            words = dataclasses.replace(words, synonyms=(*words.synonyms, *(word_stems(name) for name in also)))
+        if also := self._also_called(table, column, raw):
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *also))
         if over := _OVER_DAYS.match(column.name):
             named = word_stems(f"{' '.join(name_parts(over[1]))} last {over[2]} days")
             words = dataclasses.replace(words, synonyms=(*words.synonyms, named))
@@ -751,6 +744,15 @@ class Vocabulary:
         if len(own) == 1 and column.is_measure and len(words.parts) == 2 and words.parts[0] in _AMOUNT_WORDS:
             return dataclasses.replace(words, synonyms=(*words.synonyms, (own[0], words.parts[1])))
         return words
+
+    def _also_called(self, table: str, column: Column, raw: list[str]) -> tuple[tuple[str, ...], ...]:
+        """What people call a column whose head is written so, where no other column of the table is called that."""
+        said, spelled = " ".join(raw), name_parts(column.name)
+        known = lexicon.called()
+        found = [n for head in dict.fromkeys((said, " ".join(spelled), " ".join(raw[:2]))) for n in known.get(head, ())]
+        found += [n for part in raw for n in known.get(part.upper(), ())]
+        names = (n for n in dict.fromkeys(found) if self._is_only(table, column, n))
+        return tuple(stems for n in names if (stems := _content(word_stems(n))))
 
     def _is_only(self, table: str, column: Column, plain: str) -> bool:
         """True where no other column is called so, and nothing elsewhere is called after it: rent, and rent payments."""

@@ -27,6 +27,17 @@ def concepts() -> dict[str, frozenset[int]]:
     return {word: frozenset(numbers) for word, numbers in found.items()}
 
 
+@functools.cache
+def called() -> dict[str, tuple[str, ...]]:
+    """What people call columns whose heads are written so; a head in capitals is an acronym, which may stand anywhere."""
+    found: dict[str, tuple[str, ...]] = {}
+    for line in _lines("called.txt"):
+        heads, _, names = line.partition(" = ")
+        for head in heads.split(" | "):
+            found[head] = (*found.get(head, ()), *(n.strip() for n in names.split(",")))
+    return found
+
+
 @functools.lru_cache(maxsize=200_000)
 def related(one: str, other: str) -> bool:
     """True where two stems stand for one idea, or one is the other with an ending more."""
