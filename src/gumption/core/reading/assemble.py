@@ -3232,8 +3232,9 @@ class Assembler:
         versus_said = bool(draft.of(Versus))
         if not groups and quantities and any(v.kind == "compared" for _, v in draft.of(Marker)):
             # The fee of this year compared for dogs and cats is told of each.
-            named = [p.condition for _, p in draft.of(Part)]
-            groups = [m.Col(c.column) for c in named if isinstance(c, m.Is) and len(c.values) > 1][:1]
+            kinds_named = [p.condition for _, p in draft.of(Part)]
+            several = [m.Col(c.column) for c in kinds_named if isinstance(c, m.Is) and len(c.values) > 1]
+            groups = [*several[:1]]
         if Moved in kinds and not groups:
             # Districts where sales fell: each of them is looked at.
             named_things = [(i, n) for i, n in draft.of(Noun) if n.table is not None or n.key is not None]

@@ -446,6 +446,12 @@ class Linker:
             )
         ]
         found += numbered
+        whole_names = {(e.start, e.end) for e in found if e.category == "M" and e.end > e.start + 1 and e.score >= 0.97}
+        # What orders cost to ship is no shipping cost, where a column is called that.
+        found = [
+            dataclasses.replace(e, score=e.score - 0.2) if e.category == "E" and (e.start, e.end) in whole_names else e
+            for e in found
+        ]
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
         found = [self._kind_or_number(e, tokens) for e in self._rows_by_their_number(found, tokens)]
@@ -485,6 +491,7 @@ class Linker:
         found.extend(self._unknown(tokens, found))
         found.extend(self._lengths(tokens))
         found.extend(self._reversed(tokens))
+        found.extend(self._dates_done(tokens))
         found.extend(self._modified(tokens, found))
         found.extend(self._taken(tokens))
         found.extend(self._measured(tokens))
@@ -1087,6 +1094,14 @@ class Linker:
     def _is_quantity(self, edge: Edge) -> bool:
         key = edge.value.key if isinstance(edge.value, Noun) else None
         return key is not None and edge.score >= 0.9 and self.vocabulary.column(key).role is Role.QUANTITY
+
+    def _dates_done(self, tokens: list[Token]) -> Iterator[Edge]:
+        """The date raised is the raised date."""
+        for place, (one, two) in enumerate(itertools.pairwise(tokens)):
+            if one.lower in ("date", "dates") and two.kind == "word" and _is_participle_like(two.lower):
+                for score, key in self.vocabulary.columns_for((two.stem, stem("date")))[:2]:
+                    if score >= 0.8 and self.vocabulary.column(key).type.is_time:
+                        yield Edge("D", place, place + 2, Noun(key=key), score)
 
     def _reversed(self, tokens: list[Token]) -> Iterator[Edge]:
         """The delay at departure is the departure delay, and the reason for a referral the referral reason."""
@@ -2283,7 +2298,10 @@ class Linker:
                 and e.score >= 0.7
                 for e in found
             )
-            if not one or not rows or key is None:
+            if key is not None and edge.category == "C" and self._is_doer_of(key, tokens[edge.start].lower):
+                # Requests are no requesters.
+                yield dataclasses.replace(edge, score=edge.score - 0.6)
+            elif not one or not rows or key is None:
                 yield edge
             elif edge.category == "M":
                 partial = edge.score < 0.85 and tokens[edge.start].stem in self.vocabulary.columns[key].parts[:-1]
@@ -2294,6 +2312,13 @@ class Linker:
                 if own:
                     yield Edge("T", edge.start, edge.end, Noun(table=key.table), edge.score)
                 yield dataclasses.replace(edge, score=edge.score - 0.15) if own else edge
+
+    @staticmethod
+    def _is_doer_of(key: ColumnKey, word: str) -> bool:
+        """True for a column of who does what a word says is done many times."""
+        plain = name_parts(key.column)[-1:]
+        said = word.removesuffix("s")
+        return word != said and plain in ([f"{said}er"], [f"{said}r"], [f"{said}or"], [f"{said}ee"])
 
     def _kind_or_number(self, edge: Edge, tokens: list[Token]) -> Edge:
         """Which level or all levels asks for kinds, where the highest vintage is a number.
@@ -2325,8 +2350,8 @@ class Linker:
         if column.role is Role.CODE:
             number = edge.category == "M" and before in _UTMOST
             return dataclasses.replace(edge, score=1.0) if number and edge.score < 1.0 else edge
-        said = tokens[edge.end - 1].lower
-        several = said.endswith("s") and not column.name.lower().endswith("s") and before in ("what", "all", "the")
+        called = tokens[edge.end - 1].lower
+        several = called.endswith("s") and not column.name.lower().endswith("s") and before in ("what", "all", "the")
         if before == "which" or several:
             return dataclasses.replace(edge, score=edge.score + (0.25 if edge.category == "C" else -0.1))
         return edge

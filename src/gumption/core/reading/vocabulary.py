@@ -315,7 +315,63 @@ _OVER_DAYS = re.compile(r"^(.*?[a-z])[\s_(]*(?:last )?(\d{1,3}) ?(d|days)\)?$", 
 
 
 _UNITS_IN_SHORT = frozenset(
-    ["kg", "g", "t", "lb", "lbs", "oz", "mm", "cm", "m", "km", "mi", "ft", "l", "ml", "cl", "kwh", "mwh", "kw", "w", "mph", "kph", "kmh", "km/h", "°c", "°f", "%", "gbp", "eur", "usd", "£", "€", "$", "pcm", "pw", "pa", "pm", "ha", "sqm", "sqft", "m2", "m²", "m3", "m³", "mins", "secs", "bpm", "£/month", "£/week", "£/day", "£/hour", "£/hr", "£/year", "£/kg", "£/t", "t/ha"]
+    [
+        "kg",
+        "g",
+        "t",
+        "lb",
+        "lbs",
+        "oz",
+        "mm",
+        "cm",
+        "m",
+        "km",
+        "mi",
+        "ft",
+        "l",
+        "ml",
+        "cl",
+        "kwh",
+        "mwh",
+        "kw",
+        "w",
+        "mph",
+        "kph",
+        "kmh",
+        "km/h",
+        "°c",
+        "°f",
+        "%",
+        "gbp",
+        "eur",
+        "usd",
+        "£",
+        "€",
+        "$",
+        "pcm",
+        "pw",
+        "pa",
+        "pm",
+        "ha",
+        "sqm",
+        "sqft",
+        "m2",
+        "m²",
+        "m3",
+        "m³",
+        "mins",
+        "secs",
+        "bpm",
+        "£/month",
+        "£/week",
+        "£/day",
+        "£/hour",
+        "£/hr",
+        "£/year",
+        "£/kg",
+        "£/t",
+        "t/ha",
+    ]
 )
 _OCCASIONS = frozenset(stem(w) for w in ["booking", "reservation", "hire", "rental", "visit", "loan", "sale", "job"])
 """What each time is called that a thing on a list was used."""
@@ -717,6 +773,11 @@ class Vocabulary:
             # The net pay stands in Net.
             paid = tuple((stem(raw[0]), stem(w)) for w in ("pay", "price", "salary", "wage", "cost", "earnings"))
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *paid))
+        if len(raw) == 2 and column.is_measure and raw[1] in _TIME_UNITS and raw[0] not in _TIME_UNITS:
+            # The hours to resolve are the time to resolve, and the resolve time.
+            taken = stem(expanded(raw[0]))
+            lasting = ((taken, stem("time")), (stem("time"), taken), (taken, stem("duration")))
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *lasting))
         if len(raw) == 2 and raw[1] in _BEHIND_VERBS:
             # What was paid out is the payout.
             joined = tuple((stem("".join((w, raw[1]))),) for w in (raw[0], words.full[0]))
