@@ -1,4 +1,4 @@
-"""The first questions of seventy trades, each with the reading that somebody in that trade would expect, and no doubt.
+"""The first questions of eighty trades, each with the reading that somebody in that trade would expect, and no doubt.
 
 The files are made in tests/trades; a line of a file of questions is "question => reading". In conversations.txt a line
 with > follows on the one before.
@@ -15,6 +15,7 @@ from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Reading
 from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, opened_from
+from tests.trades.declared import DECLARED
 from tests.trades.further import FURTHER
 from tests.trades.lists import LISTS
 from tests.trades.making import TRADES
@@ -22,7 +23,7 @@ from tests.trades.measured import MEASURED, MEASURED_SAID
 from tests.trades.offices import OFFICES, SAID
 from tests.trades.registers import REGISTERS
 
-FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS}
+FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED}
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"
 

@@ -446,11 +446,29 @@ class Linker:
             )
         ]
         found += numbered
-        whole_names = {(e.start, e.end) for e in found if e.category == "M" and e.end > e.start + 1 and e.score >= 0.97}
+        whole_names = {
+            (e.start, e.end)
+            for e in found
+            if e.category == "M"
+            and e.end > e.start + 1
+            and self.vocabulary.columns[e.value.key].parts == tuple(t.stem for t in tokens[e.start : e.end])
+        }
         # What orders cost to ship is no shipping cost, where a column is called that.
         found = [
             dataclasses.replace(e, score=e.score - 0.2) if e.category == "E" and (e.start, e.end) in whole_names else e
             for e in found
+        ]
+        rated = {
+            e.end
+            for e in found
+            if e.category == "M"
+            and e.end > e.start + 1
+            and e.score >= 0.75
+            and self.vocabulary.column(e.value.key).role is Role.PERCENTAGE
+        }
+        # The free meals percentage stands in a column, and is no share of what comes behind.
+        found = [
+            dataclasses.replace(e, score=e.score - 0.45) if e.category == "SHARE" and e.end in rated else e for e in found
         ]
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
@@ -2311,7 +2329,7 @@ class Linker:
                 own = number is not None and number.name == key.column and edge.score >= 0.9
                 if own:
                     yield Edge("T", edge.start, edge.end, Noun(table=key.table), edge.score)
-                yield dataclasses.replace(edge, score=edge.score - 0.15) if own else edge
+                yield dataclasses.replace(edge, score=edge.score - 0.06) if own else edge
 
     @staticmethod
     def _is_doer_of(key: ColumnKey, word: str) -> bool:
@@ -2342,7 +2360,8 @@ class Linker:
                 return dataclasses.replace(edge, score=edge.score - 0.25)
         before = tokens[edge.start - 1].lower if edge.start else ""
         if edge.end == edge.start + 1 and tokens[edge.start].lower in UNITS:
-            if len(self.vocabulary.columns[edge.value.key].parts) > 1 and not column.type.is_time:
+            dated = self.vocabulary.table(edge.value.key.table).time_column is not None
+            if dated and len(self.vocabulary.columns[edge.value.key].parts) > 1 and not column.type.is_time:
                 # Each year is a time before it is a year group.
                 return dataclasses.replace(edge, score=edge.score - 0.1)
         if not column.type.is_number or column.role in (Role.IDENTIFIER, Role.LINK):

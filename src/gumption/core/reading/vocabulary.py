@@ -774,10 +774,9 @@ class Vocabulary:
             paid = tuple((stem(raw[0]), stem(w)) for w in ("pay", "price", "salary", "wage", "cost", "earnings"))
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *paid))
         if len(raw) == 2 and column.is_measure and raw[1] in _TIME_UNITS and raw[0] not in _TIME_UNITS:
-            # The hours to resolve are the time to resolve, and the resolve time.
-            taken = stem(expanded(raw[0]))
-            lasting = ((taken, stem("time")), (stem("time"), taken), (taken, stem("duration")))
-            words = dataclasses.replace(words, synonyms=(*words.synonyms, *lasting))
+            # The hours to resolve are the time to resolve.
+            lasting = (stem("time"), stem(expanded(raw[0])))
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, lasting))
         if len(raw) == 2 and raw[1] in _BEHIND_VERBS:
             # What was paid out is the payout.
             joined = tuple((stem("".join((w, raw[1]))),) for w in (raw[0], words.full[0]))
@@ -1108,7 +1107,8 @@ class Vocabulary:
             _name_score(span, words),
             described,
             *(0.88 * _described_score(span, c) for c in words.clauses),
-            *(0.98 if span == s else 0.6 if span and s and span[-1] == s[-1] else 0.0 for s in words.synonyms),
+            *(0.98 for s in words.synonyms if span == s),
+            *(0.6 for s in self.column(key).synonyms if span[-1:] == word_stems(s)[-1:]),
             0.0,
         )
         if span == words.parts[:-1] and words.parts[-1] != NAME and self._tells_what(key):

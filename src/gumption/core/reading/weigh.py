@@ -144,8 +144,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         if any(path(ask.head, t) is None and path(t, ask.head) is None for t in tables):
             bridged = lowest_table([ask.head, *tables], nouns.catalogue) is not None
             found.append(("rows beside", 0.15 if bridged else 0.5))
-    own = [c for c in ask.where if not is_of_other_rows(c, ask.head)]
-    dated = [c for c in own if not any(isinstance(p, m.Clock) for p in m.parts(c))]
+    of_head = [c for c in ask.where if not is_of_other_rows(c, ask.head)]
+    dated = [c for c in of_head if not any(isinstance(p, m.Clock) for p in m.parts(c))]
     if any(isinstance(p, m.EventTime) for p in m.parts(tuple(dated))) and event_time(nouns.catalogue, ask.head) is None:
         found.append(("when of rows without a date", 0.3))
     counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None}
