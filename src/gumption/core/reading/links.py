@@ -468,7 +468,8 @@ class Linker:
         }
         # The free meals percentage stands in a column, and is no share of what comes behind.
         found = [
-            dataclasses.replace(e, score=e.score - 0.45) if e.category == "SHARE" and e.end in rated else e for e in found
+            dataclasses.replace(e, score=e.score - 0.7) if e.category == "SHARE" and e.end in rated else e
+            for e in found
         ]
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
