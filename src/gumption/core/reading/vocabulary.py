@@ -817,12 +817,24 @@ class Vocabulary:
     def _is_only(self, table: str, column: Column, plain: str) -> bool:
         """True where no other column is called so, and nothing elsewhere is called after it: rent, and rent payments."""
         said = word_stems(plain)
-        here = (c.name for c in self.catalogue.table(table).columns if c.name != column.name)
-        if any(said in (word_stems(_plain_name(o)), word_stems(spaced(o))) for o in here):
-            return False
-        others = [t for t in self.catalogue.tables if t.name != table]
-        names = (n for t in others for n in (t.name, *(c.name for c in t.columns if c.name != column.name)))
-        return not any({*said} <= {*word_stems(spaced(n))} for n in names)
+        for owner, name, stems, bare in self._heads_by_word.get(said[0], ()) if said else ():
+            if owner == table:
+                if name not in ("", column.name) and said in (stems, bare):
+                    return False
+            elif name != column.name and {*said} <= {*stems}:
+                return False
+        return bool(said)
+
+    @functools.cached_property
+    def _heads_by_word(self) -> dict[str, list[tuple[str, str, tuple[str, ...], tuple[str, ...]]]]:
+        """Tables and columns by each stem of their names: the table, the column if it is one, all stems, those of its plain name."""
+        found: dict[str, list[tuple[str, str, tuple[str, ...], tuple[str, ...]]]] = {}
+        for table in self.catalogue.tables:
+            for name in ("", *(c.name for c in table.columns)):
+                stems, bare = word_stems(spaced(name or table.name)), word_stems(_plain_name(name))
+                for word in {*stems, *bare}:
+                    found.setdefault(word, []).append((table.name, name, stems, bare))
+        return found
 
     def _is_head_of_others(self, table: str, column: Column, head: list[str]) -> bool:
         """True where another column of the table is called by the same words and more."""
