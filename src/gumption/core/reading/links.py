@@ -8,7 +8,7 @@ import functools
 import itertools
 import math
 import re
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from types import MappingProxyType
 from typing import Literal
 
@@ -419,13 +419,14 @@ class Linker:
             if (e.category in ("M", "C", "D", "F") and e.end > e.start + 1 and e.score >= 1.04)
             or (e.category == "E" and e.end > e.start + 1 and e.score >= 0.95 and isinstance(e.value.expr, m.Given))
         ]
-        found = [
-            dataclasses.replace(e, score=e.score - 0.4)
-            if e.category in _WORKING
-            and (any(s <= e.start < t or s < e.end <= t for s, t in spelled) or _lies_within(e, names))
-            else e
-            for e in found
-        ]
+        found = _less_sure(
+            found,
+            0.4,
+            lambda e: (
+                e.category in _WORKING
+                and (any(s <= e.start < t or s < e.end <= t for s, t in spelled) or _lies_within(e, names))
+            ),
+        )
         # Where players have a position, that is none in an order.
         kinds = {
             e.end
@@ -454,10 +455,7 @@ class Linker:
             and self.vocabulary.columns[e.value.key].parts == tuple(t.stem for t in tokens[e.start : e.end])
         }
         # What orders cost to ship is no shipping cost, where a column is called that.
-        found = [
-            dataclasses.replace(e, score=e.score - 0.2) if e.category == "E" and (e.start, e.end) in whole_names else e
-            for e in found
-        ]
+        found = _less_sure(found, 0.2, lambda e: e.category == "E" and (e.start, e.end) in whole_names)
         rated = {
             e.end
             for e in found
@@ -467,10 +465,7 @@ class Linker:
             and self.vocabulary.column(e.value.key).role is Role.PERCENTAGE
         }
         # The free meals percentage stands in a column, and is no share of what comes behind.
-        found = [
-            dataclasses.replace(e, score=e.score - 0.7) if e.category == "SHARE" and e.end in rated else e
-            for e in found
-        ]
+        found = _less_sure(found, 0.7, lambda e: e.category == "SHARE" and e.end in rated)
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
         found = [self._kind_or_number(e, tokens) for e in self._rows_by_their_number(found, tokens)]
@@ -2307,16 +2302,11 @@ class Linker:
 
     def _rows_by_their_number(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
         """Orders are the rows that have an order no, whatever kind of orders their table is called after, and no values."""
+        tables = {(e.start, e.end, e.value.table) for e in found if e.category == "T" and e.score >= 0.7}
         for edge in found:
             key = edge.value.key if edge.category in ("M", "C") and isinstance(edge.value, Noun) else None
             one = key is not None and edge.end == edge.start + 1 and tokens[edge.start].lower.endswith("s")
-            rows = key is not None and any(
-                e.category == "T"
-                and (e.start, e.end) == (edge.start, edge.end)
-                and e.value.table == key.table
-                and e.score >= 0.7
-                for e in found
-            )
+            rows = key is not None and (edge.start, edge.end, key.table) in tables
             if key is not None and edge.category == "C" and self._is_doer_of(key, tokens[edge.start].lower):
                 # Requests are no requesters.
                 yield dataclasses.replace(edge, score=edge.score - 0.6)
@@ -2335,9 +2325,10 @@ class Linker:
     @staticmethod
     def _is_doer_of(key: ColumnKey, word: str) -> bool:
         """True for a column of who does what a word says is done many times."""
-        plain = name_parts(key.column)[-1:]
         said = word.removesuffix("s")
-        return word != said and plain in ([f"{said}er"], [f"{said}r"], [f"{said}or"], [f"{said}ee"])
+        if word == said:
+            return False
+        return name_parts(key.column)[-1:] in ([f"{said}er"], [f"{said}r"], [f"{said}or"], [f"{said}ee"])
 
     def _kind_or_number(self, edge: Edge, tokens: list[Token]) -> Edge:
         """Which level or all levels asks for kinds, where the highest vintage is a number.
@@ -3660,6 +3651,11 @@ _LED_BY = (
     ("reports", "to"), ("report", "to"), ("reporting", "to"), ("managed", "by"), ("supervised", "by"), ("led", "by"),
     ("work", "for"), ("works", "for"), ("working", "for"), ("answers", "to"), ("answer", "to"), ("under",),
 )  # fmt: skip
+
+
+def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -> list[Edge]:
+    """The edges, with those that are unlikely so much lower."""
+    return [dataclasses.replace(e, score=e.score - by) if unlikely(e) else e for e in found]
 
 
 def _begins(tokens: list[Token], place: int) -> int:

@@ -300,13 +300,16 @@ class Nouns:
 
     def told_by(self, table: str) -> m.Col | None:
         """What tells a row with a number to a person where nothing is called its name: the address of a property."""
+        return self.catalogue.once("told by", table, lambda: self._told_by(table))
+
+    def _told_by(self, table: str) -> m.Col | None:
         found = self.catalogue.table(table)
         for column in found.columns[:4]:
             key = ColumnKey(table, column.name)
-            spoken = any(" " in v or v[:1].isupper() for v in column.values[:5]) and all(
-                len(v) <= _LONGEST_NAME for v in column.values
-            )
-            if column != found.key and spoken and self.tells_rows(key) and column.role is not Role.IDENTIFIER:
+            if column == found.key or column.role is Role.IDENTIFIER or not self.tells_rows(key):
+                continue
+            spoken = any(" " in v or v[:1].isupper() for v in column.values[:5])
+            if spoken and all(len(v) <= _LONGEST_NAME for v in column.values):
                 return m.Col(key)
         return None
 
