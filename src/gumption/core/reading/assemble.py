@@ -658,6 +658,11 @@ class Draft:
         """True where one of some words stands in the piece at a place, or right before it."""
         return any(w in words for w in self.words[max(self.edges[place].start - 1, 0) : self.edges[place].end])
 
+    def asks_besides(self, place: int) -> bool:
+        """True where a piece is asked for beside another: claims by cause, and what they came to."""
+        start = self.edges[place].start
+        return start > 0 and self.words[start - 1] == "and" and self.words[start] in ("what", "how")
+
     def measures_trouble(self) -> bool:
         """True where what is measured is worse the more there is of it: late deliveries, complaints, days lost."""
         for i, value in self.items:
@@ -1030,7 +1035,8 @@ class Assembler:
             if apart:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
-            ask = self._laid_across(self._when_named(_on_axis(_told(ask, draft), draft), draft), draft)
+            ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
+            ask = self._laid_across(self._when_named(ask, draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
             if ask.chart is not None and ask.limit == 1 and ask.groups and ask.chart.kind != "table":
@@ -1216,17 +1222,43 @@ class Assembler:
         together = all(self.catalogue.path(below, t) is not None for t in others)
         return below if together and (apart or (_LIKED | _BUSY) & set(draft.words)) else table
 
-    def _so_often(self, draft: Draft, value: object) -> object:
-        """The share of owners who came more than five times: those of whom there are so many visits."""
-        if not isinstance(value, Held) or value.quantity != Counted(Noun()):
-            return value
-        of = [s.of.table for _, s in draft.of(Shared) if isinstance(s.of, Noun) and s.of.table is not None]
-        if len(of) != 1:
-            return value
-        rows = self._happening_to(of[0])
-        if not rows or not isinstance(value.right, float) or not value.right.is_integer():
-            return value
-        return Part(m.Has(m.Rows(rows[0]), value.op, int(value.right)), "related")
+    def _so_often(self, draft: Draft, place: int, value: object) -> Iterator[object]:
+        """Those who came more than five times, or the share of them: of whom there are so many visits."""
+        named = [(i, n.table) for i, n in draft.of(Noun) if i < place and n.table is not None]
+        match value:
+            case Part(condition=m.Has(rows=m.Rows(table, ()), op=op, number=number)) if any(
+                t == table for _, t in named
+            ):
+                # Borrowers who have borrowed so often did so in their loans.
+                done = self._done_by(draft, draft.words[draft.edges[place].start]) or table
+                yield Part(m.Has(m.Rows(done), op, number), "related")
+            case Held(quantity=Counted(noun=noun), op=op, right=float(often)) if noun == Noun() and often.is_integer():
+                shared = [s.of.table for _, s in draft.of(Shared) if isinstance(s.of, Noun) and s.of.table is not None]
+                verb = draft.words[draft.edges[place].start - 1]
+                done = None
+                if len(shared) == 1:
+                    done = next(iter(self._happening_to(shared[0])), None)
+                elif len(named) > 1 and named[-1][0] == place - 1:
+                    # Policies claimed on at least twice have so many claims.
+                    done = named[-1][1]
+                    draft.settled |= {place - 1}
+                elif named:
+                    done = self._done_by(draft, verb)
+                elif "who" in draft.asks() and not draft.of(Grouped):
+                    people, doers = self._who_might_have(verb)
+                    who = Noun(table=people) if people is not None else next((Noun(key=k) for k in doers), None)
+                    done = self._done_by(Draft(draft.edges, ((place, who),), draft.words), verb) if people else None
+                    if who is not None:
+                        yield who if people is not None else Grouped(who)
+                if done is not None and done != next((t for _, t in named), None):
+                    such = [(i, p.condition) for i, p in draft.of(Part) if i == place - 1]
+                    such = [(i, c) for i, c in such if tables_of(c) == [done]]
+                    draft.settled |= {i for i, _ in such}
+                    yield Part(m.Has(m.Rows(done, tuple(c for _, c in such)), op, int(often)), "related")
+                else:
+                    yield value
+            case _:
+                yield value
 
     def _when_below(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """Animals that came in for their skin in 2025: the year is that of the visit, and not that of their birth."""
@@ -1818,7 +1850,9 @@ class Assembler:
         pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
         pieces.items = tuple((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
-        pieces.items = tuple((i, self._so_often(pieces, v)) for i, v in pieces.items)
+        often = [(i, v) for i, w in pieces.items for v in self._so_often(pieces, i, w)]
+        pieces.items = tuple((i, v) for i, v in often if i not in pieces.settled)
+        pieces.items = self._held_in_all(pieces)
         pieces.items = tuple(self._with_kinds_shared(pieces))
         pieces.items = self._with_their_number(pieces)
         pieces.items = tuple(self._counted_beside(pieces))
@@ -1991,6 +2025,33 @@ class Assembler:
                 pass
         return value
 
+    def _held_in_all(self, pieces: Draft) -> Items:
+        """Days on which we took more than 5,000 in total: what the number is held against is first worked out."""
+        things = pieces.of(Grouped) or any(not noun.unknown for _, noun in pieces.of(Noun))
+        functions = {pieces.edges[i].start: (i, f) for i, f in pieces.of(Function)} if things else {}
+        found: dict[int, Held] = {}
+        settled: set[int] = set()
+        for i, part in (*pieces.of(Part), *pieces.of(Held)):
+            end = pieces.edges[i].end
+            said_of = functions.get(end) or functions.get(end + (pieces.words[end : end + 1] in (("in",), ("on",))))
+            place, function = said_of or (-1, None)
+            if function is None or function.function not in ("sum", "mean", "median"):
+                continue
+            held = part.condition if isinstance(part, Part) else part
+            if isinstance(held, m.Has) and len(held.rows.where) == 1:
+                # Homes whose repairs came to so much in total.
+                held = held.rows.where[0]
+            match held:
+                case m.Compared(left=m.Col() | m.Arithmetic() as expr, right=m.Number(value=number), op=op):
+                    found[i] = Held(Worked(m.Aggregated(function.function, expr)), op, number)  # type: ignore[arg-type]
+                    settled.add(place)
+                case Held(right=float()) if function.function == "sum":
+                    settled.add(place)
+                case _:
+                    pass
+        pieces.settled |= settled
+        return tuple((i, found.get(i, v)) for i, v in pieces.items if i not in settled)
+
     def _with_their_number(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
         """Clinics with at least 20 visits, and how many each had: what is held is shown, for each of them."""
         marked = next((i for i, v in pieces.of(Marker) if v.kind == "their number"), None)
@@ -2022,7 +2083,9 @@ class Assembler:
         rows = [i for i, v in pieces.items if not isinstance(v, Asking)][:1]
         grouped = [i for i, _ in pieces.of(Grouped)]
         beside = any(
-            isinstance(v, Worked) and i > grouped[0] and "and" in pieces.words[max(pieces.edges[i].start - 1, 0) :][:2]
+            i > grouped[0]
+            and "and" in pieces.words[max(pieces.edges[i].start - 1, 0) :][:2]
+            and (isinstance(v, Worked) or (isinstance(v, Measured | Counted) and pieces.asks_besides(i)))
             for i, v in pieces.items
             if grouped
         )
@@ -2369,6 +2432,12 @@ class Assembler:
         for table in self.nouns.facts:
             doer = self.nouns.person(table, buys=False) if self._happens(table) else None
             if doer is None:
+                above = (link for link in self.catalogue.parents(table) if self._happens(table))
+                found += [
+                    (False, not self.nouns.is_about(table, verb), link.other, m.ColumnKey(table, link.column))
+                    for link in above
+                    if self.nouns.is_of_people(link.other)
+                ]
                 continue
             own = names_rows(doer.key, self.catalogue)
             above = (link.other for link in self.catalogue.parents(table) if link.column == doer.key.column)
@@ -2598,7 +2667,9 @@ class Assembler:
                     if worked is not None:
                         found.append(worked)
                         draft.used.add(i)
-                case Measured(verb=True) if self._said_besides(draft, i) or any(t.counts for _, t in draft.of(Top)):
+                case Measured(verb=True) if not draft.asks_besides(i) and (
+                    self._said_besides(draft, i) or any(t.counts for _, t in draft.of(Top))
+                ):
                     draft.used.add(i)
                 case Measured(expr=m.Length()) if any(isinstance(p, m.Length) for p in m.parts(tuple(found))):
                     # "How long" and "days" say the same length.
@@ -2617,7 +2688,7 @@ class Assembler:
                     else:
                         said = any(isinstance(v, (Worked, Counted, Ratio)) for _, v in draft.items)
                         others = sum(isinstance(v, Measured) for _, v in draft.items) > 1
-                        joined = any(isinstance(v, Marker) and v.kind == "also" for _, v in draft.items)
+                        joined = draft.asks_besides(i) or any(v.kind == "also" for _, v in draft.of(Marker))
                         word = draft.words[draft.edges[i].start]
                         if word.endswith("ing") and word in lexicon.verbs() and draft.of(Noun):
                             # Tenants paying by card are those who do so.
@@ -3302,6 +3373,10 @@ class Assembler:
             # A pie of the regular and the one-off gifts has a slice for each.
             groups = [m.Col(values[0].column)]
         if not quantities and groups and not besides and not versus_said:
+            # Weeks in which so much was taken in all are shown with what that was.
+            held = [h.quantity.quantity for _, h in draft.of(Held) if isinstance(h.quantity, Worked)]
+            quantities = held if draft.settled else []
+        if not quantities and groups and not besides and not versus_said:
             groups = self._kinds_by(draft, groups)
         if not quantities and (groups or besides):
             said = [p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag", "number")]
@@ -3696,6 +3771,19 @@ class Assembler:
             having.append(m.Having(absolute, ">" if moved.up else "<", m.Number(0)))
             draft.used.add(i)
         return found or quantities, tuple(having)
+
+    def _on_the_first_axis(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Claims per year and what was paid on them: what was paid, whenever it was, on the claims of each year."""
+        first, *others = ask.quantities or (None,)
+        grouped = any(isinstance(p, m.EventTime) for p in m.parts(ask.groups))
+        if not isinstance(first, m.Aggregated) or first.table is None or not grouped:
+            return ask
+        time = event_time(self.catalogue, first.table)
+        besides = any(draft.asks_besides(i) for i, _ in draft.of(Measured))
+        below = any(self.catalogue.path(t, first.table) for q in others for t in m.tables_in(q) - {first.table})
+        if not besides or not below or time is None:
+            return ask
+        return m.replaced(ask, {m.EventTime(): m.Col(time)})  # type: ignore[return-value]
 
     def _when_named(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """On which weekday most bookings start: a date of the rows that is only named is when they count."""

@@ -394,7 +394,8 @@ class Lowering:
         paths = [p for b in self.bases if b != base and (p := self.catalogue.path(b, base))]
         # Homes built in a year beside the people there then are told of the year as they are.
         things = any(not all(link.one_to_one for link in path) for path in paths)
-        if self.several and (event_time(self.catalogue, base) is None or things):
+        told = any(isinstance(p, m.PartOf) and isinstance(p.of, m.EventTime) for p in m.parts(self.ask.groups))
+        if self.several and (event_time(self.catalogue, base) is None or (things and not told)):
             # The land of a district is the same in every year, and a policy is there whenever it began.
             where = tuple(c for c in where if not any(isinstance(p, m.EventTime) for p in m.parts(c)))
         flow.keep(where)

@@ -1138,7 +1138,7 @@ RULES = (
         weight=-0.3,
     ),
     Rule("K", "E CMP N times", lambda e, op, n: _compared(op, e.expr, n), ("fee over 5 times",), weight=0.12),
-    Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.05),
+    Rule("H", "CMP N times", lambda op, n: Held(Counted(Noun()), op, n), ("more than 5 times",), weight=0.4),
     Rule(
         "H",
         "T us|them? CMP N times",
@@ -1150,7 +1150,11 @@ RULES = (
     Rule("H", "N times ORMORE", lambda n, op: Held(Counted(Noun()), op, n), ("5 times or more",), weight=0.1),
     Rule("H", "only|just|exactly once", lambda: Held(Counted(Noun()), "=", 1.0), ("only once",), weight=1.0),
     Rule("H", "only|just|exactly N times", lambda n: Held(Counted(Noun()), "=", n), ("exactly 2 times",), weight=0.5),
-    Rule("H", "more than once", lambda: Held(Counted(Noun()), ">", 1.0), ("more than once",), weight=0.9),
+    *(
+        Rule("H", f"{words} {word}", lambda o=op, n=n: Held(Counted(Noun()), o, n), (f"{words} {word}",), weight=sure)
+        for word, n in (("once", 1.0), ("twice", 2.0))
+        for words, op, sure in (("more than", ">", 0.9), ("at least", ">=", 0.4))
+    ),
     Rule(
         "H",
         "HAVING Q",
