@@ -556,6 +556,34 @@ def _on_axis(ask: m.Ask, draft: Draft) -> m.Ask:
     return ask
 
 
+def _with_what_is_between(ask: m.Ask, draft: Draft) -> m.Ask:
+    """Jobs that cost more than was planned, and by how much: what lies between the two is shown."""
+    asked = [i for i, v in draft.of(Marker) if v.kind == "gap" and i not in draft.used]
+    if not asked:
+        return ask
+    for held in ask.having:
+        right = held.right
+        if isinstance(right, m.QUANTITIES) and not held.overall:
+            more, less = (right, held.quantity) if held.op in ("<", "<=") else (held.quantity, right)
+            draft.used.update(asked)
+            return ask.but(quantities=(*ask.quantities, m.Combined("-", more, less)))
+        if right == m.Number(0) and any(isinstance(p, m.Arithmetic) and p.op == "-" for p in m.parts(held.quantity)):
+            draft.used.update(asked)
+            return ask
+    for condition in ask.where:
+        match condition:
+            case m.Compared(op=op, left=left, right=m.Col() | m.Arithmetic() as right) if not isinstance(left, m.Length):
+                pair = (right, left) if op in ("<", "<=") else (left, right)
+                between = m.Arithmetic("-", *pair)
+                draft.used.update(asked)
+                if ask.groups:
+                    return ask.but(quantities=(*ask.quantities, m.Aggregated("sum", between)))
+                return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *pair, between)))) if ask.lists else ask
+            case _:
+                pass
+    return ask
+
+
 def _same_group(one: m.Expr, two: m.Expr | None) -> bool:
     """True for one group, also where only one of them knows yet which time it is of."""
     return one == two or (isinstance(one, m.PartOf) and isinstance(two, m.PartOf) and one.unit == two.unit)
@@ -1036,7 +1064,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
-            ask = self._laid_across(self._when_named(ask, draft), draft)
+            ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
             if ask.chart is not None and ask.limit == 1 and ask.groups and ask.chart.kind != "table":
@@ -1067,6 +1095,9 @@ class Assembler:
             if any(v.kind == "their number" for _, v in draft.of(Marker)):
                 # "And how many of those" at the beginning asks for those.
                 draft.cost("the number of nothing", 2.0)
+            if any(isinstance(p, m.Compared) and self._are_unlike(p.left, p.right) for p in m.parts(ask.where)):
+                # What is in stock is not held against what it costs.
+                draft.cost("money held against what is none", 0.6)
             if self._counts_figures(ask):
                 # How many appointments there were is a figure in the table, and not how many rows tell of it.
                 draft.cost("figures counted", 0.8)
@@ -1321,6 +1352,15 @@ class Assembler:
                 change: dict[object, object] = {m.EventTime(): m.Col(time)}
                 return ask.but(where=tuple(m.replaced(c, change) for c in ask.where))
         return ask
+
+    def _are_unlike(self, left: m.Expr, right: object) -> bool:
+        """True for an amount of money and what is a number, or a length of time, of something else."""
+        if not isinstance(right, m.Col) or not isinstance(left, (m.Col, m.Length)):
+            return False
+        columns = [self.nouns.column(e.key) for e in (left, right) if isinstance(e, m.Col)]
+        if any(not c.is_measure for c in columns):
+            return False
+        return len({c.role is Role.MONEY for c in columns} | ({False} if isinstance(left, m.Length) else set())) == 2
 
     def _counts_figures(self, ask: m.Ask) -> bool:
         """True where rows of a table of figures are counted of which one figure was named."""

@@ -5,6 +5,9 @@ from __future__ import annotations
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Asking, Marker, Shifted, Told
 
+_GAP = "gap|gaps|shortfall|shortfalls|difference|differences|excess|overspend|overrun|overshoot|surplus"
+_BEYOND = "over|under|above|below|less|more|higher|lower|short|beyond"
+
 RULES = (
     Rule("ASK", "LIST", lambda _: Asking("list"), ("list",)),
     Rule("ASK", "WHICH", lambda _: Asking("which"), ("which",)),
@@ -21,8 +24,13 @@ RULES = (
         for pattern, example, weight in (
             ("DIFF between the? two|both|them", "the difference between the two", 0.1),
             ("gap|shortfall between the? two|both|them", "the gap between the two", 0.9),
-            ("HAVING the? gap|shortfall|difference", "with the gap", 0.05),
-            ("and the? gap|shortfall|difference", "and the gap", 0.7),
+            (f"HAVING the|their? {_GAP}", "with the gap", 0.05),
+            (f",? and the|their? {_GAP}", "and the gap", 0.7),
+            (",? and? by how much", "and by how much", 0.9),
+            (f",? and? by? how much|many {_BEYOND} they|it|is|are|were|was?", "and how much over they", 0.9),
+            (",? and? how much|many too much|many", "and how much too much", 0.9),
+            (f",? HAVING? how much|many {_BEYOND}", "showing how much over", 0.6),
+            (",? and what they|is still? owe|owed|owing|due|missing", "and what they still owe", 0.5),
         )
     ),
     Rule("MRK", "of all time|times", lambda: Marker("idle"), ("of all time",), weight=0.6),
