@@ -556,6 +556,42 @@ def _on_axis(ask: m.Ask, draft: Draft) -> m.Ask:
     return ask
 
 
+def _of_such_rows(items: Items, pieces: Draft) -> Items:
+    """More than one property in Saltmouth: the properties are there, and not who owns them."""
+    found: list[tuple[int, object]] = []
+    for i, value in items:
+        before = found[-1] if found else None
+        if (
+            before is not None
+            and before[0] == i - 1
+            and pieces.edges[i].start - pieces.edges[i - 1].end <= 1
+            and not {",", "and", "or", "but"} & {*pieces.words[pieces.edges[i - 1].end : pieces.edges[i].start + 1]}
+            and (joined := _said_of_rows(before[1], value)) is not None
+        ):
+            found[-1] = i - 1, joined
+            pieces.settled |= {i}
+        else:
+            found.append((i, value))
+    return tuple(found)
+
+
+def _said_of_rows(counted: object, said: object) -> Part | None:
+    """Some or no rows of another table that meet what is said right behind them, where it is of them."""
+    match counted, said:
+        case (
+            Part(condition=m.Has() | m.Not(m.Has()) as has),
+            Part(condition=m.Is(column) | m.Compared(left=m.Col(column), right=m.Number()) as condition),
+        ):
+            inner = has.item if isinstance(has, m.Not) else has
+            assert isinstance(inner, m.Has)
+            if column.table != inner.rows.table:
+                return None
+            rows = m.Rows(inner.rows.table, (*inner.rows.where, condition))
+            return Part(m.replaced(has, {inner: dataclasses.replace(inner, rows=rows)}), "related")  # type: ignore[arg-type]
+        case _:
+            return None
+
+
 def _with_what_is_between(ask: m.Ask, draft: Draft) -> m.Ask:
     """Jobs that cost more than was planned, and by how much: what lies between the two is shown."""
     asked = [i for i, v in draft.of(Marker) if v.kind == "gap" and i not in draft.used]
@@ -1892,7 +1928,7 @@ class Assembler:
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         often = [(i, v) for i, w in pieces.items for v in self._so_often(pieces, i, w)]
         pieces.items = tuple((i, v) for i, v in often if i not in pieces.settled)
-        pieces.items = self._held_in_all(pieces)
+        pieces.items = _of_such_rows(self._held_in_all(pieces), pieces)
         pieces.items = tuple(self._with_kinds_shared(pieces))
         pieces.items = self._with_their_number(pieces)
         pieces.items = tuple(self._counted_beside(pieces))
