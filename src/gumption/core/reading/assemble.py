@@ -3380,8 +3380,8 @@ class Assembler:
         if not groups and quantities and any(v.kind == "compared" for _, v in draft.of(Marker)):
             # The fee of this year compared for dogs and cats is told of each.
             kinds_named = [p.condition for _, p in draft.of(Part)]
-            several = [m.Col(c.column) for c in kinds_named if isinstance(c, m.Is) and len(c.values) > 1]
-            groups = [*several[:1]]
+            named_of = [c.column for c in kinds_named if isinstance(c, m.Is) for _ in c.values]
+            groups = [m.Col(c) for c in dict.fromkeys(named_of) if named_of.count(c) > 1][:1]
         if Moved in kinds and not groups:
             # Districts where sales fell: each of them is looked at.
             named_things = [(i, n) for i, n in draft.of(Noun) if n.table is not None or n.key is not None]

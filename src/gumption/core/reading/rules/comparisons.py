@@ -243,6 +243,13 @@ def _by_what_percentage(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (*held, *functions, Beside("share")) if held is not None else None
 
 
+def _doing_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether the one or the other does something more often: how many rows there are of each."""
+    nouns = [p for p in parts if isinstance(p, Noun) and p.table is not None]
+    versus = _held_against(parts)
+    return (*versus, Counted(nouns[-1])) if versus is not None and nouns else None
+
+
 def _more_often_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether more of the one are so than of the other: what share of each is."""
     told = [p for p in parts if isinstance(p, Part) or (isinstance(p, Noun) and p.key is not None)]
@@ -827,6 +834,23 @@ RULES = (
         )
     ),
     Rule("MRK", "compare|comparing|contrast", lambda: Marker("compared"), ("compare",), weight=-0.2),
+    Rule("MRK", ",? compared with|to|against", lambda: Marker("compared"), ("compared with",), weight=0.1),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _doing_more(p), (example,), weight=0.6)
+        for pattern, example in (
+            (f"{_IS} K or K C|T|U? T more|most|less|least often|frequently?", "do dogs or cats visited more often"),
+            (f"{_IS} K C|T|U? T more|less often|frequently? than K C|T|U|ones|those?", "do dogs visited more than cats"),
+            ("which|what|who {_IS} T more|most|less|least often|frequently? ,|: K or K".format(_IS=_IS), "which is visited more, dogs or cats"),
+            ("WHICH ,? K or K C|T|U? {_IS}? T more|most|less|least often|frequently?".format(_IS=_IS), "which dogs or cats visited more often"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _held_against(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("how do|does|did K and|& K C|T|U? compare in|on|for|by|regarding E|Q", "how do dogs and cats compare in fee"),
+            ("how do|does|did E|Q of K and|& K C|T|U? compare", "how does fee of dogs and cats compare"),
+        )
+    ),
     Rule("MRK", "GREW", lambda _: Marker("grew"), ("rose",), weight=-0.25),
     Rule("MRK", "changed|developed|evolved|moved", lambda: Marker("grew"), ("changed",), weight=-0.25),
     Rule(
