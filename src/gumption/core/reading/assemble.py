@@ -1179,6 +1179,7 @@ class Assembler:
             ask = self._when_below(
                 self._when_so_often(_when_it_was(self._when_decided(ask), self.nouns.dates), draft), draft
             )
+            ask = self._by_their_averages(ask)
             # Customers with both a home and a car policy are counted, and no policies.
             one = next(iter(m.counted_in(ask.quantities)), ask.head)
             ask = self._those_without(ask.but(where=tuple(self.of_several(one, c) for c in ask.where)))
@@ -1578,6 +1579,22 @@ class Assembler:
         then = dataclasses.replace(held[0], rows=m.Rows(rows.table, (*rows.where, times[0])))
         rest = ask.but(where=tuple(c for c in ask.where if c != times[0]))
         return m.replaced(rest, {held[0]: then})  # type: ignore[return-value]
+
+    def _by_their_averages(self, ask: m.Ask) -> m.Ask:
+        """Pupils whose marks are below the average of their class: the average of each is held against that."""
+        head = next(iter(m.counted_in(ask.quantities)), ask.head)
+        key = self.catalogue.table(head).key
+        where: list[m.Condition] = []
+        for condition in ask.where:
+            match condition:
+                case m.Compared(left=m.Col(told) as left, right=m.Below(m.Aggregated("mean" | "median"))) if (
+                    key is not None and told.table != head and self.catalogue.path(told.table, head)
+                ):
+                    own = m.Below(self.nouns.aggregate(left), m.ColumnKey(head, key.name))
+                    where.append(dataclasses.replace(condition, left=own))
+                case _:
+                    where.append(condition)
+        return ask.but(where=tuple(where))
 
     def _is_only_numbered(self, table: str) -> bool:
         """True where nothing but a number tells the rows of a table apart, which says nothing of what they are."""

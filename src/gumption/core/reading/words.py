@@ -194,6 +194,11 @@ class _Words:
                 return f"{self.column(key)} at the time"
             case m.Below(quantity=m.Aggregated(function="min" | "max" as function, expr=m.Col(key=key))):
                 return f"{'first' if function == 'min' else 'last'} {self.column(key)} of {self.table(key.table)}"
+            case m.Below(quantity=m.Aggregated(function="mean" | "median") as quantity, key=key):
+                own = self.catalogue.table(key.table).key
+                if own is not None and own.name == key.column:
+                    return f"their {self.quantity(quantity).removeprefix('the ')}"
+                return f"{self.quantity(quantity)} of the same {self.column(key)}"
             case m.Below(quantity=quantity):
                 return self.quantity(quantity)
             case m.Test(condition=condition):

@@ -628,6 +628,19 @@ def _than_average(op: m.Comparison, measured: Measured, function: str = "mean") 
     return Part(m.Compared(op, measured.expr, m.Aggregated(function, measured.expr)), "number")  # type: ignore[arg-type]
 
 
+def _than_its_own(parts: tuple[object, ...]) -> Part | None:
+    """Held against the average of those of the same kind."""
+    compared = next((p for p in parts if isinstance(p, tuple)), None)
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    expr = compared[1] if compared is not None else measured.expr if measured is not None else None
+    op = compared[0] if compared is not None else next(p for p in parts if isinstance(p, str) and p in _SIGNS)
+    function = next(p for p in parts if isinstance(p, str) and p not in _SIGNS)
+    kind = [p for p in parts if isinstance(p, Noun) and p.key is not None][-1]
+    if expr is None or kind.key is None or function not in ("mean", "median"):
+        return None
+    return Part(m.Compared(op, expr, m.Below(m.Aggregated(function, expr), kind.key)), "number")  # type: ignore[arg-type]
+
+
 def _times_the(op: m.Comparison, one: Measured, two: Measured, times: float) -> Part | None:
     """A fee of twice the cost."""
     if one == two:
@@ -978,6 +991,18 @@ RULES = (
     Rule("K", "E from? N to|- N", lambda e, a, b: _between(e.expr, a, b), ("fee 20 to 50",), weight=0.2),
     Rule("K", "E CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee above average",), weight=0.2),
     Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
+    *(
+        Rule("K", f"{held} {of}", lambda *p: _than_its_own(p), (f"{start} {example}",), weight=0.8)
+        for held, start in (("E is|are|was|were|lies? CMP the?", "fee above the"), ("COMP than? the?", "heavier than the"))
+        for of, example in (
+            (
+                "AGG E? of|for|in|at|within|among|across all|other? T? of|in|at? the? the|their|its|his|her|that|own|same|respective C",
+                "average for their breed",
+            ),
+            ("C AGG", "breed average"),
+            ("AGG T|C|U of|in|at|for its|their|the same|own|that C", "average visits of the same breed"),
+        )
+    ),
     *(
         Rule("K", pattern, lambda e, a, b: _between(e.expr, a, b), (example,), weight=0.3)
         for pattern, example in (
