@@ -608,7 +608,9 @@ def _with_what_is_between(ask: m.Ask, draft: Draft) -> m.Ask:
             return ask
     for condition in ask.where:
         match condition:
-            case m.Compared(op=op, left=left, right=m.Col() | m.Arithmetic() as right) if not isinstance(left, m.Length):
+            case m.Compared(op=op, left=left, right=m.Col() | m.Arithmetic() as right) if not isinstance(
+                left, m.Length
+            ):
                 pair = (right, left) if op in ("<", "<=") else (left, right)
                 between = m.Arithmetic("-", *pair)
                 draft.used.update(asked)
@@ -3468,7 +3470,7 @@ class Assembler:
         if not quantities and groups and not besides and not versus_said:
             # Weeks in which so much was taken in all are shown with what that was.
             held = [h.quantity.quantity for _, h in draft.of(Held) if isinstance(h.quantity, Worked)]
-            quantities = held if draft.settled else []
+            quantities = held if draft.settled or not self._tables_named(draft) else []
         if not quantities and groups and not besides and not versus_said:
             groups = self._kinds_by(draft, groups)
         if not quantities and (groups or besides):

@@ -839,15 +839,27 @@ RULES = (
         Rule("VERSUS_", pattern, lambda *p: _doing_more(p), (example,), weight=0.6)
         for pattern, example in (
             (f"{_IS} K or K C|T|U? T more|most|less|least often|frequently?", "do dogs or cats visited more often"),
-            (f"{_IS} K C|T|U? T more|less often|frequently? than K C|T|U|ones|those?", "do dogs visited more than cats"),
-            ("which|what|who {_IS} T more|most|less|least often|frequently? ,|: K or K".format(_IS=_IS), "which is visited more, dogs or cats"),
-            ("WHICH ,? K or K C|T|U? {_IS}? T more|most|less|least often|frequently?".format(_IS=_IS), "which dogs or cats visited more often"),
+            (
+                f"{_IS} K C|T|U? T more|less often|frequently? than K C|T|U|ones|those?",
+                "do dogs visited more than cats",
+            ),
+            (
+                f"which|what|who {_IS} T more|most|less|least often|frequently? ,|: K or K",
+                "which is visited more, dogs or cats",
+            ),
+            (
+                f"WHICH ,? K or K C|T|U? {_IS}? T more|most|less|least often|frequently?",
+                "which dogs or cats visited more often",
+            ),
         )
     ),
     *(
         Rule("VERSUS_", pattern, lambda *p: _held_against(p), (example,), weight=0.5)
         for pattern, example in (
-            ("how do|does|did K and|& K C|T|U? compare in|on|for|by|regarding E|Q", "how do dogs and cats compare in fee"),
+            (
+                "how do|does|did K and|& K C|T|U? compare in|on|for|by|regarding E|Q",
+                "how do dogs and cats compare in fee",
+            ),
             ("how do|does|did E|Q of K and|& K C|T|U? compare", "how does fee of dogs and cats compare"),
         )
     ),

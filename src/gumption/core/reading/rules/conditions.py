@@ -993,7 +993,10 @@ RULES = (
     Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
     *(
         Rule("K", f"{held} {of}", lambda *p: _than_its_own(p), (f"{start} {example}",), weight=0.8)
-        for held, start in (("E is|are|was|were|lies? CMP the?", "fee above the"), ("COMP than? the?", "heavier than the"))
+        for held, start in (
+            ("E is|are|was|were|lies? CMP the?", "fee above the"),
+            ("COMP than? the?", "heavier than the"),
+        )
         for of, example in (
             (
                 "AGG E? of|for|in|at|within|among|across all|other? T? of|in|at? the? the|their|its|his|her|that|own|same|respective C",
