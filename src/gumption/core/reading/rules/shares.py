@@ -38,6 +38,15 @@ def _met(shared: Shared, part: Part) -> Shared | None:
     return Shared(shared.of, part.condition)
 
 
+def _such_of_such(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Visits that are so as a share of all visits, or of those that are something else."""
+    so, *those = (p for p in parts if isinstance(p, Part))
+    what, *again = (p for p in parts if isinstance(p, (Noun, Measured)))
+    if so.kind in ("time", "related") or any(isinstance(n, Noun) and n.key is not None and n != what for n in again):
+        return None
+    return (Shared(what, so.condition), *those)
+
+
 def _part_of(parts: tuple[object, ...]) -> Worked | None:
     """What one sum is of another in per cent: of the costs those of parts."""
     whole, part = (p for p in parts if isinstance(p, Measured))
@@ -436,17 +445,30 @@ RULES: tuple[Rule, ...] = (
             weight=0.4,
         )
         for pattern, example in (
-            ("K NP|E as a? SHARE of? all|total|everything NP|E?", "dog visits as a share of all"),
             ("K T E as a? SHARE of? all|total|everything NP|E?", "dog visits fee as a share of all fee"),
             ("K NP|E as a? SHARE of? the|each|every total|whole C|T?", "dog visits as a share of the total"),
         )
     ),
-    Rule(
-        "SHR",
-        "NP|E in|of|for|from|by|with? K as a? SHARE of? all|total|everything NP|E?",
-        lambda n, k, *_: Shared(n, k.condition) if k.kind not in ("time", "related") else None,
-        ("visits of dogs as a share of all visits",),
-        weight=0.4,
+    *(
+        Rule("SHRX", pattern, lambda *p: _such_of_such(p), (example,), weight=weight)
+        for lead, start in (("", ""), ("COUNT ", "how many "))
+        for what, said in (
+            ("NP|E in|of|for|from|by|with|are|were|was|is|have|has|had? K", "visits of dogs"),
+            ("K NP|E", "dog visits"),
+        )
+        for pattern, example, weight in (
+            (
+                f"{lead}{what} ,? as a? SHARE of? all|total|everything NP|E?",
+                f"{start}{said} as a share of all visits",
+                0.4,
+            ),
+            (f"{lead}{what} ,? as a? SHARE of? those|all K", f"{start}{said} as a share of those overdue", 0.5),
+            (
+                f"{lead}{what} ,? as a? SHARE of? all|those|the? K NP|E",
+                f"{start}{said} as a share of all overdue visits",
+                0.7,
+            ),
+        )
     ),
     Rule(
         "SHRX",
