@@ -3082,6 +3082,8 @@ _LIVE_WORDS: frozenset[tuple[str, ...]] = frozenset(
 _SUCH_DAYS = (["on", "how", "many"], ["in", "how", "many"])
 _LENGTHS = {
     ("how", "long"): "any",
+    ("how", "soon"): "any",
+    ("how", "quickly"): "any",
     ("how", "many", "days"): "days",
     ("how", "far", "ahead"): "days",
     ("how", "early"): "days",

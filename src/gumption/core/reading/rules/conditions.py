@@ -1517,6 +1517,30 @@ RULES = (
         for word, unit in (("days|day", "days"), ("hours|hour|hrs", "hours"), ("minutes|mins", "minutes"))
     ),
     Rule("E", "how STATE", lambda k: _lateness("days", k), ("how late",), weight=0.3),
+    *(
+        Rule(
+            "E",
+            pattern,
+            lambda *p: _lateness("days", next(k for k in p if isinstance(k, Part))),
+            (example,),
+            weight=0.7,
+        )
+        for pattern, example in (
+            (
+                "how many days|day STATE do|does|did|are|is|was|were we|they|you|us? W|MV|VERB|PP?",
+                "how many days late do we pay",
+            ),
+            (
+                "how many days|day STATE is|are|was|were|do|does|did T|E|C PP|MV|VERB|W",
+                "how many days late are visits paid",
+            ),
+            (
+                "number of? days|day that|by which? E|T|C is|are|was|were STATE",
+                "number of days that visits are late",
+            ),
+            ("days|day that|by which? E|T|C is|are|was|were STATE", "days that visits are late"),
+        )
+    ),
     Rule("E", "how far STATE", lambda k: _lateness("days", k), ("how far overdue",), weight=0.35),
     # at present
     Rule("K", "WITHOUT T NOW", lambda _, t, k: _now(t, k, none=True), ("with no visits at the moment",), weight=0.3),

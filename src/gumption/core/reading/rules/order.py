@@ -57,6 +57,11 @@ def _top(word: str, number: float | None = None) -> Top | None:
     return Top(word != "bottom", int(number) if number is not None else None)
 
 
+def _slowest(done: Noun, *, descending: bool) -> Top | None:
+    """Who takes longest to settle: how long it is on average until a date of what is done."""
+    return Top(descending, by=m.Length("days", m.EventTime(), m.Col(done.key)), typical=True) if done.key else None
+
+
 def _unit_top(top: Top, unit: m.Unit) -> tuple[Top, Grouped]:
     return top, Grouped(m.PartOf(unit, m.EventTime()))
 
@@ -301,6 +306,16 @@ RULES = (
         weight=0.5,
     ),
     Rule("TOP", "SUP", lambda t: t, ("heaviest",)),
+    *(
+        Rule(
+            "TOP",
+            f"take|takes|took|taking|taken|need|needs|needed the? {words} to|until|till|before be|get|being|is|are? D",
+            lambda n, d=descending: _slowest(n, descending=d),
+            (f"takes the {words.split('|')[0]} to be closed",),
+            weight=0.8,
+        )
+        for words, descending in (("longest|slowest", True), ("shortest|quickest|fastest|least", False))
+    ),
     *(
         Rule(
             "TOP",

@@ -293,6 +293,22 @@ RULES: tuple[Rule, ...] = (
         ("% of attended visits",),
         weight=0.12,
     ),
+    *(
+        Rule("SHR", pattern, lambda shared, *p: _met(shared, p[-1]), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "SHR that|which? is|are|was|were|has|have|had|got|gets been? PP|MV K",
+                "share of visits that were sold overdue",
+            ),
+        )
+    ),
+    Rule(
+        "SHR",
+        "SHR PP|MV K",
+        lambda shared, *p: _met(shared, p[-1]) if p[-1].kind == "state" else None,
+        ("share of visits sold overdue",),
+        weight=0.6,
+    ),
     Rule(
         "SHR",
         "SHR that|which|who is|are|was|were|have|has|had|went|came|done|gets|got|comes K",
