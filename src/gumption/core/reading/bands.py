@@ -83,7 +83,19 @@ def within(spoken: Band, bands: Sequence[tuple[T, Band]], *, leeway: int) -> tup
 
 
 def spoken_bands(tokens: Sequence[Token]) -> Iterator[tuple[int, int, Band, int]]:
-    """(start, end, ends, leeway) of each band that a question speaks of."""
+    """(start, end, ends, leeway) of each band that a question speaks of, alone and with the people who are of it."""
+    for start, end, band, leeway in _bands_in(tokens):
+        yield start, end, band, leeway
+        if (
+            start
+            and tokens[start - 1].lower in _PEOPLE
+            and tokens[start].lower not in _OVER | _UNDER | _OLDER | _YOUNGER
+        ):
+            yield start - 1, end, band, leeway
+
+
+def _bands_in(tokens: Sequence[Token]) -> Iterator[tuple[int, int, Band, int]]:
+    """Each band that a question speaks of, without whom it is said of."""
     words = [t.lower for t in tokens]
     for place, word in enumerate(words):
         for said, band in _AGES.items():
@@ -91,6 +103,8 @@ def spoken_bands(tokens: Sequence[Token]) -> Iterator[tuple[int, int, Band, int]
             if tuple(words[place:end]) == said:
                 # The elderly population is all who are that old.
                 yield place, end + (words[end : end + 1] in (["population"], ["people"], ["residents"])), band, _LEEWAY
+        if word == "young" and words[place + 1 : place + 2] in (["women"], ["men"], ["males"], ["females"]):
+            yield place, place + 1, _AGES["young", "people"], _LEEWAY
         number = tokens[place].number
         if number is None and word.removesuffix("s").isdecimal() and word.isascii():
             number = float(word.removesuffix("s"))
@@ -99,8 +113,6 @@ def spoken_bands(tokens: Sequence[Token]) -> Iterator[tuple[int, int, Band, int]
         before = words[max(place - 2, 0) : place]
         after = words[place + 1 : place + 3]
         start = place - 1 if place and words[place - 1] in ("aged", "age", "ages") else place
-        if start and words[start - 1] in _PEOPLE:
-            start -= 1
         if before[-1:] and before[-1] in _OVER:
             yield place - 1, place + 1, (number, math.inf), 0
         elif before[-1:] and before[-1] in _UNDER:

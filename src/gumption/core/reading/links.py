@@ -396,6 +396,10 @@ class Linker:
             if {"do", "did", "does"} & {t.lower for t in tokens[2 : last - 1]}:
                 # Which products did they buy: those on their rows, whatever the rows say was done.
                 found.append(Edge("IDLE", last, last + 1, "", 0.85))
+        # People over 65, where ages stand in bands, are of an age, and no number of people.
+        aged = {e.start for e in self._in_bands(tokens) if e.start and e.category in ("V", "E")}
+        aged = {p for p in aged if tokens[p - 1].lower in _GENDERED or tokens[p - 1].stem in _PEOPLE | PERSON_WORDS}
+        found = [e for e in found if e.category != "CMP" or e.start not in aged]
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         names = [e for e in whole if e.category == "V" and e.end > e.start + 1 and e.score >= 0.9]
@@ -2129,8 +2133,10 @@ class Linker:
 
     def _ages(self) -> Iterator[tuple[float, m.Expr]]:
         """How old in years: of a number that says so, or from a birthday."""
+        in_bands = {key for columns in self.told_bands.values() for key, _ in columns}
         for score, key in self.vocabulary.columns_of_ideas((stem("age"),), numeric=True)[:2]:
-            yield score, m.Col(key)
+            if key not in in_bands:
+                yield score, m.Col(key)
         for meaning, score in self.derived.get(("age",), ()):
             if isinstance(meaning, m.Length):
                 yield score, meaning
@@ -2749,9 +2755,13 @@ class Linker:
                     yield Edge("K", start, end, Part(aged, "value"), 0.9)
             for columns in self.told_bands.values():
                 if keys := within(spoken, columns, leeway=leeway):
-                    exprs: list[m.Expr] = [m.Col(k) for k in keys]
-                    joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
-                    yield Edge("E", start, end, Measured(joint), 0.85 + 0.06 * (end - start))
+                    joint, everybody = _sum_of(keys), _sum_of([k for k, _ in columns])
+                    begin = start - (
+                        start > 0 and tokens[start - 1].lower in ("people", "persons", "those", "residents")
+                    )
+                    yield Edge("E", begin, end, Measured(joint), 0.85 + 0.06 * (end - begin))
+                    share = m.Combined("/", m.Aggregated("sum", joint), m.Aggregated("sum", everybody), percent=True)
+                    yield Edge("OFAGE", begin, end, Worked(share), 0.95)
 
     def _is_counted(self, age: m.Expr) -> bool:
         """True where an age is a number, worked out or told; one that stands as a band is text."""
@@ -3663,6 +3673,12 @@ def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -
 def _begins(tokens: list[Token], place: int) -> int:
     """Where a token begins in the question; -1 behind the last."""
     return tokens[place].start if place < len(tokens) else -1
+
+
+def _sum_of(keys: Sequence[ColumnKey]) -> m.Expr:
+    """The columns added up, each row by itself."""
+    exprs: list[m.Expr] = [m.Col(k) for k in keys]
+    return functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
 
 
 def _is_who(token: Token) -> bool:

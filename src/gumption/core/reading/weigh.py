@@ -57,6 +57,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("held against no measure", 1.0))
             case m.Compared(op=op, left=m.Col(key=key), right=m.Number(value=value)):
                 column = nouns.column(key)
+                if column.type is Type.TEXT:
+                    found.append(("a number in text", 1.5))
                 if column.low is not None and column.high is not None and column.type.is_number:
                     low, high = float(column.low), float(column.high)
                     # Nothing is out of stock where the lowest is above nought: that answers, and is no slip.

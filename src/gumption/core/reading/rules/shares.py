@@ -446,6 +446,13 @@ RULES: tuple[Rule, ...] = (
             ),
         )
     ),
+    # of columns that hold an age each
+    Rule(
+        "Q",
+        "SHARE of? all|the? population|people|persons|residents|inhabitants? who|that? is|are|was|were? OFAGE",
+        lambda _, q: q,
+        weight=0.6,
+    ),
     Rule("SHR", "K as a? SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("overdue as a share of visits",), weight=0.3),
     Rule("SHR", "K as a? SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dogs as a share of fee",), weight=0.3),
     *(
