@@ -25,6 +25,7 @@ FILES = {
     "clinics.csv": "clinic_id,clinic,town\nC1,Alder House,Alder\nC2,Birch Row,Birch\nC3,Cedar End,Cedar\n",
     "owners.csv": "owner_id,owner_name,joined,last_seen\nO1,Ada Finch,2023-05-01,2025-01-05\nO2,Bo Marsh,2024-01-05,2025-02-06\nO3,Cy Reed,2024-02-11,2024-05-02\n",
     "animals.csv": "animal_id,pet_name,species,breed,owner_id\nA1,Rex Roe,Dog,Collie,O1\nA2,Tib Tan,Cat,,O2\nA3,Dot Day,Dog,Boxer,O2\n",
+    "wards.csv": "ward,age_0_15,age_16_64,age_65_plus\nNorth,210,640,150\nSouth,180,700,220\n",
     "bills.csv": "bill_no,animal_id,billed_on,amount_due,amount_paid\n1,A1,2025-01-05,80.5,80.5\n2,A2,2025-02-06,60.25,20\n",
     "visits.csv": (
         "visit_id,visit_date,opened,closed,due,start,end,clinic_id,animal_id,fee,cost,amount,extras,rating,wait_minutes,"

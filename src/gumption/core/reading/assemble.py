@@ -170,6 +170,8 @@ _GAINS = frozenset(
     ]
 )
 """What is given to few, whatever kinds of it a column tells."""
+_IN_ALL = frozenset(["total", "overall", "combined"])
+_USUAL = frozenset(["average", "mean", "typical", "avg"])
 _KEEPING_THEM = frozenset(["run", "use", "own", "have", "offer", "keep", "operate", "manage", "employ"])
 _ATTENDED = frozenset(stem(w) for w in ["attended", "present", "came", "showed"])
 _ATTENDANCE = frozenset(["attendance", "attendances", "turnout"])
@@ -606,19 +608,17 @@ def _with_what_is_between(ask: m.Ask, draft: Draft) -> m.Ask:
         if right == m.Number(0) and any(isinstance(p, m.Arithmetic) and p.op == "-" for p in m.parts(held.quantity)):
             draft.used.update(asked)
             return ask
-    for condition in ask.where:
-        match condition:
-            case m.Compared(op=op, left=left, right=m.Col() | m.Arithmetic() as right) if not isinstance(
-                left, m.Length
-            ):
-                pair = (right, left) if op in ("<", "<=") else (left, right)
-                between = m.Arithmetic("-", *pair)
-                draft.used.update(asked)
-                if ask.groups:
-                    return ask.but(quantities=(*ask.quantities, m.Aggregated("sum", between)))
-                return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *pair, between)))) if ask.lists else ask
-            case _:
-                pass
+    for held_here in ask.where:
+        if not isinstance(held_here, m.Compared) or isinstance(held_here.left, m.Length):
+            continue
+        left, other = held_here.left, held_here.right
+        if isinstance(other, (m.Col, m.Arithmetic)):
+            pair = (other, left) if held_here.op in ("<", "<=") else (left, other)
+            between = m.Arithmetic("-", *pair)
+            draft.used.update(asked)
+            if ask.groups:
+                return ask.but(quantities=(*ask.quantities, m.Aggregated("sum", between)))
+            return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *pair, between)))) if ask.lists else ask
     return ask
 
 
@@ -1300,12 +1300,12 @@ class Assembler:
                 t == table for _, t in named
             ):
                 # Borrowers who have borrowed so often did so in their loans.
-                done = self._done_by(draft, draft.words[draft.edges[place].start]) or table
-                yield Part(m.Has(m.Rows(done), op, number), "related")
+                did = self._done_by(draft, draft.words[draft.edges[place].start]) or table
+                yield Part(m.Has(m.Rows(did), op, number), "related")
             case Held(quantity=Counted(noun=noun), op=op, right=float(often)) if noun == Noun() and often.is_integer():
                 shared = [s.of.table for _, s in draft.of(Shared) if isinstance(s.of, Noun) and s.of.table is not None]
                 verb = draft.words[draft.edges[place].start - 1]
-                done = None
+                done: str | None = None
                 if len(shared) == 1:
                     done = next(iter(self._happening_to(shared[0])), None)
                 elif len(named) > 1 and named[-1][0] == place - 1:
@@ -2110,6 +2110,12 @@ class Assembler:
                 start = pieces.edges[place].start
                 if pieces.words[start : start + 2] == ("how", "many"):
                     return Worked(m.Aggregated("count", table=key.table, where=(*where, m.Not(m.Missing(key)))))
+            case Counted(Noun(table=str(table)), distinct=False) if pieces.words[pieces.edges[place].start] in _IN_ALL:
+                # The total payments are what they come to.
+                return self._sum_of_money(table) or value
+            case Ratio(top=Counted(Noun(table=str(table)))) if pieces.words[pieces.edges[place].start] in _USUAL:
+                top = self._sum_of_money(table)
+                return dataclasses.replace(value, top=top) if top is not None else value
             case Noun(key=m.ColumnKey() as key) if self._are_troubles(key) and pieces.of(Grouped):
                 plural = pieces.words[pieces.edges[place].end - 1].endswith("s")
                 worked = any(isinstance(v, (*_MEASURING, Worked, Function)) for _, v in pieces.items)
@@ -2119,6 +2125,11 @@ class Assembler:
             case _:
                 pass
         return value
+
+    def _sum_of_money(self, table: str) -> Worked | None:
+        """What the rows of a table come to, where they are sums of money themselves."""
+        expr = self.nouns.main_measure(table) if self.nouns.is_of_money(table) else None
+        return Worked(m.Aggregated("sum", expr)) if expr is not None else None
 
     def _held_in_all(self, pieces: Draft) -> Items:
         """Days on which we took more than 5,000 in total: what the number is held against is first worked out."""
@@ -2527,10 +2538,9 @@ class Assembler:
         for table in self.nouns.facts:
             doer = self.nouns.person(table, buys=False) if self._happens(table) else None
             if doer is None:
-                above = (link for link in self.catalogue.parents(table) if self._happens(table))
                 found += [
                     (False, not self.nouns.is_about(table, verb), link.other, m.ColumnKey(table, link.column))
-                    for link in above
+                    for link in (self.catalogue.parents(table) if self._happens(table) else ())
                     if self.nouns.is_of_people(link.other)
                 ]
                 continue
@@ -2849,7 +2859,15 @@ class Assembler:
             return None
         # Two owners may be called alike.
         group = m.Col(names_rows(group.key, self.catalogue) or group.key)
-        quantity = self.nouns.aggregate(value.of.expr)
+        of: m.Expr | None = None
+        if isinstance(value.of, Measured):
+            of = value.of.expr
+        elif value.of.table is None:
+            return None
+        elif self.nouns.is_of_money(value.of.table):
+            of = self.nouns.main_measure(value.of.table)
+        table = value.of.table if isinstance(value.of, Noun) and of is None else None
+        quantity = self.nouns.aggregate(of) if of is not None else self.nouns.counted(table or group.key.table)
         ranked: m.Quantity = self.nouns.aggregate(value.top.by) if value.top.by is not None else quantity
         if value.top.counts:
             ranked = self.nouns.counted(self._head(draft, quantity))
@@ -2861,7 +2879,7 @@ class Assembler:
             order=(m.Order(ranked, value.top.descending),),
             limit=value.top.number,
         )
-        return m.ShareOf((m.Among(group.key, first),), expr=value.of.expr)
+        return m.ShareOf((m.Among(group.key, first),), table, of)
 
     def _summed_by_verbs(self, draft: Draft, found: list[m.Quantity]) -> list[m.Quantity]:
         """How many lattes were sold: of rows that tell how many, their sum and not how many rows there are."""
@@ -2905,6 +2923,9 @@ class Assembler:
         own = self.catalogue.table(table).key
         if lines is not None and own is not None and not self.nouns.has_total(table):
             expr = self.nouns.main_measure(lines)
+            if expr is not None and worth.function == "sum":
+                # What all come to is what their lines come to.
+                return self.nouns.aggregate(expr)
             if expr is not None:
                 each = m.Col(m.ColumnKey(table, own.name))
                 return m.OverGroups(worth.function, self.nouns.aggregate(expr), each, worth.percent)  # type: ignore[arg-type]
@@ -3400,7 +3421,8 @@ class Assembler:
             # The fee of this year compared for dogs and cats is told of each.
             kinds_named = [p.condition for _, p in draft.of(Part)]
             named_of = [c.column for c in kinds_named if isinstance(c, m.Is) for _ in c.values]
-            groups = [m.Col(c) for c in dict.fromkeys(named_of) if named_of.count(c) > 1][:1]
+            several = [m.Col(c) for c in dict.fromkeys(named_of) if named_of.count(c) > 1]
+            groups = [*several[:1]]
         if Moved in kinds and not groups:
             # Districts where sales fell: each of them is looked at.
             named_things = [(i, n) for i, n in draft.of(Noun) if n.table is not None or n.key is not None]

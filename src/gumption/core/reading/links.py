@@ -814,11 +814,15 @@ class Linker:
         if edge.category == "T" and isinstance(value, Noun) and value.table in self.told_by_name and before != "many":
             kept = edge.end == edge.start + 1 and tokens[edge.start].stem in self.kept
             return dataclasses.replace(edge, score=edge.score - (0.8 if kept else 0.4))
+        if edge.category == "C" and edge.end == edge.start + 1 and tokens[edge.start].lower in _PAID:
+            if isinstance(value, Noun) and value.key and tokens[edge.start].lower not in name_parts(value.key.column):
+                # What was paid is not how somebody pays.
+                return dataclasses.replace(edge, score=edge.score - 0.45)
         if edge.category == "T" and edge.end == edge.start + 1 and before not in ("many", "of", "no", "no.", "all"):
             table = value.table if isinstance(value, Noun) else None
             if (
                 table is not None
-                and tokens[edge.start].stem in (INCOME_WORDS | SPENDING_WORDS)
+                and (tokens[edge.start].stem in (INCOME_WORDS | SPENDING_WORDS) or tokens[edge.start].lower in _PAID)
                 and self.vocabulary.has_money(table)
             ):
                 # Sales by beer are told in money, where "how many sales" counts them.
@@ -3430,6 +3434,10 @@ _OFTEN = frozenset(
     ["visited", "booked", "used", "ordered", "borrowed", "bought", "watched", "played", "requested",
      "chosen", "picked", "rented", "hired", "attended", "viewed", "read", "loaned", "treated", "reported", "claimed"]
 )  # fmt: skip
+
+
+_PAID = frozenset(["paid", "spent", "refunded", "donated", "billed", "charged"])
+"""What was done with money, which is told by how much it was and not by how often."""
 
 
 def _is_participle_like(word: str) -> bool:

@@ -176,9 +176,9 @@ class Shared:
 
 @dataclass(frozen=True)
 class OfTop:
-    """The share of a sum that those make up of whom there is the most."""
+    """The share of a sum, or of so many rows, that those make up of whom there is the most."""
 
-    of: Measured
+    of: Measured | Noun
     top: Top
 
 

@@ -50,6 +50,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
     for part in m.parts((ask.where, ask.quantities)):
         match part:
+            case m.Compared(left=left, right=right) if left == right:
+                found.append(("held against itself", 3.0))
             case m.Compared(left=m.Col(key=one), right=m.Col(key=other)) if (
                 nouns.column(one).is_measure != nouns.column(other).is_measure
             ):

@@ -1134,6 +1134,11 @@ RULES = (
         Rule("H", pattern, lambda t, op, e: Held(Worth("sum", t), op, e), (example,), weight=weight)
         for pattern, example, weight in (
             ("T is|are|was|were CMP E", "visits are more than the seats", 0.2),
+            (
+                "T come|comes|came|add|adds|added|amount|amounts|amounted to|up to? CMP E",
+                "visits came to over the seats",
+                0.6,
+            ),
             ("T CMP E", "visits over the seats", -0.1),
         )
     ),

@@ -74,7 +74,7 @@ RULES = (
         weight=0.5,
     ),
     *(
-        Rule("H", pattern, lambda *p: _held(p, Rated(p[-1].expr)), (example,), weight=0.6)  # type: ignore[attr-defined]
+        Rule("H", pattern, lambda *p: _held(p, Rated(p[-1].expr)), (example,), weight=0.6)
         for pattern, example in (
             (f"of which|whom CMP PCT {_IS}? {_IS}? E", "of which more than 10 percent was cost"),
             ("HAVING CMP PCT E", "with more than 10 percent cost"),

@@ -184,7 +184,7 @@ def _each_share(one: Values, two: Values) -> tuple[object, ...] | None:
 def _of_top(*parts: object) -> tuple[object, ...] | None:
     """How much of a sum those make up of whom there is the most, with the time that is said."""
     top = next(p for p in parts if isinstance(p, Top))
-    of = next(p for p in parts if isinstance(p, Measured))
+    of = next(p for p in parts if isinstance(p, (Measured, Noun)))
     times = [p for p in parts if isinstance(p, Span)]
     if top.noun is None or top.number is None:
         return None
@@ -435,11 +435,11 @@ RULES: tuple[Rule, ...] = (
         Rule("SHRX", pattern, _of_top, (example,), weight=0.45)
         for pattern, example in (
             (
-                "SHARE|HOWMUCH of? all|the? TIME? E TIME? VERB|is|are|was|were|comes|come|came|coming|made|goes|go|went|belongs|belong|hangs|depends|rests "
+                "SHARE|HOWMUCH of? all|the? TIME? E|T TIME? VERB|is|are|was|were|comes|come|came|coming|made|goes|go|went|belongs|belong|hangs|depends|rests "
                 "coming|made|from|with|by|on|to|for|up|of? from|by|on? TOP",
                 "what share of fee comes from the top 3 clinics",
             ),
-            ("SHARE|HOWMUCH of? TIME? E TIME? from|with|by TOP", "what share of fee from the top 3 clinics"),
+            ("SHARE|HOWMUCH of? TIME? E|T TIME? from|with|by TOP", "what share of fee from the top 3 clinics"),
             (
                 "SHARE|HOWMUCH of? TIME? E TIME? do|does|did TOP VERB|W for|up|in|to?",
                 "how much fee do the top 3 clinics make up",
@@ -451,6 +451,7 @@ RULES: tuple[Rule, ...] = (
         "Q",
         "SHARE of? all|the? population|people|persons|residents|inhabitants? who|that? is|are|was|were? OFAGE",
         lambda _, q: q,
+        ("share of people over 65",),
         weight=0.6,
     ),
     Rule("SHR", "K as a? SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("overdue as a share of visits",), weight=0.3),
