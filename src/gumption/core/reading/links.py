@@ -212,6 +212,7 @@ class Linker:
             band = band_of(key.column) if vocabulary.column(key).is_measure else None
             if band is not None:
                 self.told_bands.setdefault(key.table, []).append((key, band))
+        self.graded = {key: grades for key in vocabulary.columns if (grades := _grades(vocabulary.column(key)))}
         self.numbered_ages = [
             ColumnKey(t.name, c.name)
             for t in vocabulary.catalogue.tables
@@ -363,6 +364,7 @@ class Linker:
             else e
             for e in found
         ]
+        found.extend(list(self._of_grades(found, tokens)))
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
         found.extend(list(self._named_with_years(tokens, found)))
@@ -2767,6 +2769,25 @@ class Linker:
                     share = m.Combined("/", m.Aggregated("sum", joint), m.Aggregated("sum", everybody), percent=True)
                     yield Edge("OFAGE", begin, end, Worked(share), 0.95)
 
+    def _of_grades(self, found: Sequence[Edge], tokens: list[Token]) -> Iterator[Edge]:
+        """D or worse, better than C: every letter on that side of it, where a column holds letters from A on."""
+        ops = [(e.start, e.end, str(e.value)) for e in found if e.category == "CMP"] if self.graded else []
+        tails = {e.start: (e.end, str(e.value)) for e in found if e.category == "ORMORE"} if self.graded else {}
+        for place, token in enumerate(tokens):
+            for key, grades in self.graded.items():
+                if token.text not in grades:
+                    continue
+                at = grades.index(token.text)
+                better, worse = grades[:at], grades[at + 1 :]
+                for start, end, op in ops:
+                    such = {">": better, ">=": (*better, token.text), "<": worse, "<=": (token.text, *worse)}.get(op)
+                    if end == place and such:
+                        yield Edge("V", start, place + 1, Values(key, such), 0.97)
+                if place + 1 in tails:
+                    end, op = tails[place + 1]
+                    such = (*better, token.text) if op == ">=" else (token.text, *worse)
+                    yield Edge("V", place, end, Values(key, such), 0.97)
+
     def _is_counted(self, age: m.Expr) -> bool:
         """True where an age is a number, worked out or told; one that stands as a band is text."""
         return not isinstance(age, m.Col) or self.vocabulary.column(age.key).type.is_number
@@ -3681,6 +3702,15 @@ def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -
 def _begins(tokens: list[Token], place: int) -> int:
     """Where a token begins in the question; -1 behind the last."""
     return tokens[place].start if place < len(tokens) else -1
+
+
+def _grades(column: Column) -> tuple[str, ...]:
+    """The letters from the best to the worst, where a column holds nothing else: A to G; empty for any other."""
+    letters = sorted(str(v) for v in column.values)
+    if column.type is not Type.TEXT or not 3 <= len(letters) <= 10 or column.distinct != len(letters):
+        return ()
+    in_a_row = "".join(letters) in "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
+    return tuple(letters) if in_a_row and letters[0] in "AB" else ()
 
 
 def _sum_of(keys: Sequence[ColumnKey]) -> m.Expr:
