@@ -577,9 +577,12 @@ def _of_such_rows(items: Items, pieces: Draft) -> Items:
     return tuple(found)
 
 
-def _said_of_rows(counted: object, said: object) -> Part | None:
+def _said_of_rows(counted: object, said: object) -> Part | Held | None:
     """Some or no rows of another table that meet what is said right behind them, where it is of them."""
     match counted, said:
+        case Held(Worked(m.ShareOf(condition=met) as share), ">=", 1.0), Part(condition=condition, kind="state"):
+            # Who always paid on time has both.
+            return Held(Worked(dataclasses.replace(share, condition=(*met, condition))), ">=", 1.0)
         case (
             Part(condition=m.Has() | m.Not(m.Has()) as has),
             Part(condition=m.Is(column) | m.Compared(left=m.Col(column), right=m.Number()) as condition),
@@ -1320,7 +1323,12 @@ class Assembler:
                     done = self._done_by(Draft(draft.edges, ((place, who),), draft.words), verb) if people else None
                     if who is not None:
                         yield who if people is not None else Grouped(who)
-                if done is not None and done != next((t for _, t in named), None):
+                flat = [n.key.table for i, n in draft.of(Noun) if i < place and n.key is not None]
+                below = [t for i, p in draft.of(Part) if i == place - 1 for t in tables_of(p.condition)]
+                if not named and flat and len(below) == 1 and self.catalogue.path(below[0], flat[0]):
+                    # Tenants who paid late so often did so in what tells of it, and not in how often they moved in.
+                    yield dataclasses.replace(value, quantity=Counted(Noun(table=below[0])))
+                elif done is not None and done != next((t for _, t in named), None):
                     such = [(i, p.condition) for i, p in draft.of(Part) if i == place - 1]
                     such = [(i, c) for i, c in such if tables_of(c) == [done]]
                     draft.settled |= {i for i, _ in such}

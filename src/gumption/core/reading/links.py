@@ -365,6 +365,7 @@ class Linker:
             for e in found
         ]
         found.extend(list(self._of_grades(found, tokens)))
+        found.extend(list(self._open_then(found)))
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
         found.extend(list(self._named_with_years(tokens, found)))
@@ -2554,6 +2555,29 @@ class Linker:
                         gone = bool(self.vocabulary.column(last).missing)
                         yield Edge("LIVE", start, start + size, (m.Col(first), m.Col(last), gone), 0.9)
 
+    def _open_then(self, found: Iterable[Edge]) -> Iterator[Edge]:
+        """Words for what is not done with: on a day gone by it was so from when it came in until it was done."""
+        for edge in found:
+            if edge.category != "STATE" or not isinstance(edge.value, Part):
+                continue
+            condition = edge.value.condition
+            ways = condition.items if isinstance(condition, m.Any) else (condition,)
+            done = next((c.column for c in ways if isinstance(c, m.Missing)), None)
+            told = isinstance(condition, m.Is) and all(str(v).lower() in _NOT_DONE for v in condition.values)
+            if done is None and not told:
+                continue
+            table = m.columns_in(condition)[0].table
+            spans = [
+                (first, last)
+                for _, (first, last) in self.pairs
+                if first.table == last.table == table
+                and (last == done or (done is None and self.vocabulary.column(last).missing))
+                and not PROMISED & set(self.vocabulary.columns[first].full)
+            ]
+            for place, (first, last) in enumerate(reversed(spans[-2:])):
+                live = (m.Col(first), m.Col(last), True)
+                yield Edge("LIVE", edge.start, edge.end, live, 0.92 - 0.02 * place)
+
     def _lengths(self, tokens: list[Token]) -> Iterator[Edge]:
         """How long something takes, from the dates of a table; other words of the question say which dates."""
         words = [t.stem for t in tokens]
@@ -3096,6 +3120,10 @@ _WITH_US = frozenset(
     ]
 )
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "per"])
+_NOT_DONE = frozenset(
+    ["open", "pending", "outstanding", "in progress", "ongoing", "unresolved", "active", "waiting", "new"]
+)
+"""Values of a status that say that something is not done with."""
 _LIVE_WORDS: frozenset[tuple[str, ...]] = frozenset(
     [
         ("active",),

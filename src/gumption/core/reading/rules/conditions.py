@@ -419,7 +419,9 @@ def _running_then(live: tuple[m.Col, m.Col, bool], span: Span, end: str) -> Part
     day = span.high if end == "high" else span.low
     ended: m.Condition = m.Within(last, day, None)
     if gone:
-        ended = m.Any((m.Missing(last.key), ended))
+        # What was done with on the last day was not open any more at its end.
+        later = m.Within(last, day + dt.timedelta(days=1), None) if end == "high" else ended
+        ended = m.Any((m.Missing(last.key), later))
     return Part(m.All((m.Within(first, None, day), ended)), "state")
 
 
@@ -1512,6 +1514,13 @@ RULES = (
             ("LIVE T at|by the? start|beginning of TIME", "low", "active visits at the start of 2025"),
             ("LIVE T on|as of? TIME", "", "active visits on 5 January 2025"),
         )
+    ),
+    Rule(
+        "H",
+        "always|invariably K",
+        lambda k: Held(Worked(m.ShareOf((k.condition,))), ">=", 1.0) if k.kind != "time" else None,
+        ("always overdue",),
+        weight=0.5,
     ),
     Rule("K", "STATE after DUR", lambda k, s: _lasting_till_now(k, ">", s), ("open after 3 days",), weight=0.3),
     Rule("K", "STATE by? CMP DUR", lambda k, op, s: _later_by(k, op, s), ("late by more than 3 days",), weight=0.35),
