@@ -2463,6 +2463,7 @@ class Linker:
 
     def _of_things(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The first order of each customer, how many orders there are of each, and customers who are new."""
+        yield from self._first_times(tokens, found)
         for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8]:
             before = tokens[edge.start - 1].lower if edge.start else ""
             noun = edge.value
@@ -2496,11 +2497,27 @@ class Linker:
                     count = m.Aggregated("count", table=noun.table)
                     yield Edge("BC", edge.start - 2, edge.end, m.Below(count, of), edge.score)
 
-    def _first_rows(self, noun: Noun) -> Iterator[m.Below]:
-        """When things were first heard of, where nothing on their own rows says since when they are there."""
+    def _first_times(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Guests who stayed for the first time: when the first of the rows was that tell of them."""
+        lowers = [t.lower for t in tokens]
+        for place in range(1, len(lowers) - 3):
+            if lowers[place] != "for" or lowers[place + 2 : place + 4] != ["first", "time"]:
+                continue
+            nouns = [e for e in found if e.category in ("T", "C") and e.end < place and e.score >= 0.7]
+            doings = {
+                e.value.table for e in found if e.category == "T" and e.end == place and isinstance(e.value, Noun)
+            }
+            for noun in {e.value for e in nouns if isinstance(e.value, Noun)}:
+                moments = list(self._first_rows(noun, dated=True))
+                said = [b for b in moments if doings & {k.table for k in m.columns_in(b.quantity)}]
+                for below in said or moments[:2]:
+                    yield Edge("BD", place - 1, place + 4, below, 0.95 if said else 0.9)
+
+    def _first_rows(self, noun: Noun, *, dated: bool = False) -> Iterator[m.Below]:
+        """When things were first heard of, where nothing on their own rows says since when they are there, or `dated`."""
         if noun.table is not None:
             table = self.vocabulary.table(noun.table)
-            if table.key is None or table.time_column is not None:
+            if table.key is None or (table.time_column is not None and not dated):
                 return
             for below in self.vocabulary.catalogue.tables:
                 time = below.time_column

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Function, Held, Measured, Ratio, Shared, Worked
+from gumption.core.reading.pieces import Counted, Function, Held, Measured, Noun, Ratio, Shared, Worked
 
 _OPS = (
     (">", "more|higher|larger|bigger|greater|better|longer|stronger|above"),
@@ -20,6 +20,17 @@ def _held(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, ...] | N
     if isinstance(measured, Measured):
         return (Held(measured, op, Function("mean")),)
     return (measured, Held(None, op, Function("mean"))) if measured is not None else None
+
+
+def _held_per(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Dearer per claim than the average claim: what each comes to for one of them, beyond what all do."""
+    what, each, *_ = (p for p in parts if isinstance(p, (Measured, Noun)))
+    if isinstance(what, Noun):
+        if what.key is None:
+            return None
+        what = Measured(m.Col(what.key))
+    assert isinstance(each, Noun)
+    return _held(op, (Ratio(what, Counted(each)),))
 
 
 def _beyond(compared: tuple[m.Comparison, m.Expr]) -> tuple[object, ...]:
@@ -67,6 +78,21 @@ RULES = (
             (f"SHR|RATIO {_IS}? CMP AVGOF", "share of dogs is above the overall average"),
             (f"whose|where the? Q|E|SHR|RATIO {_IS}? CMP AVGOF", "whose average fee is above the overall average"),
             ("HAVING a|an|the? Q|SHR|RATIO CMP AVGOF", "with an average fee above the overall average"),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            f"{what} {words} per|a|for each|every|one? T than {whole}",
+            lambda *p, o=op: _held_per(o, p),
+            (f"{said} {words.split('|')[0]} per visit than {example}",),
+            weight=0.6,
+        )
+        for op, words in _OPS
+        for what, said in (("E", "fee"), ("MV", "sold"))
+        for whole, example in (
+            ("the? average|mean|typical|usual T|one|C", "the average visit"),
+            ("the? AVGOF|overall", "overall"),
         )
     ),
     Rule(

@@ -7,7 +7,7 @@ from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Held, Marker, Measured, Noun, Part, Values, Worked
+from gumption.core.reading.pieces import Axis, Counted, Grouped, Held, Marker, Measured, Noun, Part, Values, Worked
 
 _WERE = "did|was|were|had|has|have|is|are"
 
@@ -534,6 +534,13 @@ RULES = (
         )
     ),
     Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),
+    Rule(
+        "MRK",
+        ",? going|counting|counted|judging|judged|based|dated|measured by|from|on|since the? date|day|time? of? BD",
+        lambda below: Axis(below),
+        (", going by their first visit",),
+        weight=0.9,
+    ),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),

@@ -119,6 +119,18 @@ def sums(op: str, percent: bool = False) -> Callable[[Measured, Measured], Worke
     return build
 
 
+def _weighted(parts: tuple[object, ...]) -> Worked | None:
+    """The mean in which each row counts by as much as a weight says: 10 at 3 and 40 at 1 come to 17.5."""
+    function = next((p for p in parts if isinstance(p, str)), "mean")
+    one, weight = (p.expr for p in parts if isinstance(p, Measured))
+    if function != "mean" or one == weight:
+        return None
+    # What has no value weighs nothing.
+    known = m.Not(m.Missing(one.key)) if isinstance(one, m.Col) else None
+    product = m.Aggregated("sum", m.Arithmetic("*", one, weight))
+    return Worked(m.Combined("/", product, m.Aggregated("sum", m.Given(weight, known) if known else weight)))
+
+
 def _ratio(one: object, two: object) -> Ratio | None:
     return Ratio(one, two) if one != two else None  # type: ignore[arg-type]
 
@@ -1215,6 +1227,15 @@ RULES = (
     Rule("Q", "E : E", sums("/"), ("fee : cost",), weight=0.12),
     Rule("Q", "how much E per|for E", lambda a, b: sums("/")(a, b), ("how much fee per cost",), weight=0.3),
     Rule("Q", "E as a? multiple|fraction of E", sums("/"), ("cost as a multiple of fee",), weight=0.3),
+    *(
+        Rule("Q", pattern, lambda *p: _weighted(p), (example,), weight=0.9)
+        for pattern, example in (
+            ("AGG E ,? weighted by|with|for? the? E", "average rating, weighted by fee"),
+            ("weighted AGG E ,? by|using|with|weighting|weights the? E", "weighted average rating by fee"),
+            ("weighted AGG of E ,? by|using|with|weighting|weights the? E", "weighted average of rating by fee"),
+            ("E weighted by|with|for? the? E", "rating weighted by fee"),
+        )
+    ),
     Rule("Q", "E relative to E", sums("/"), ("cost relative to fee",), weight=0.25),
     Rule("Q", "how many times E E", lambda a, b: sums("/")(b, a), ("how many times fee cost",), weight=0.3),
     Rule("Q", "E and|& E together|combined|summed|added", sums("+"), ("fee and cost together",), weight=0.2),
