@@ -771,9 +771,17 @@ class Lowering:
             case m.Col(key=key):
                 right = ColumnRef(name=next((n for n in self.extra if n.endswith(key.column)), key.column))
             case other if having.overall:
-                plan = Lowering(
-                    m.Ask(self.ask.head, where=self.ask.where, quantities=(other,)), self.catalogue, self.day
-                )
+                where = self.ask.where
+                if not isinstance(other, m.OverGroups):
+                    # The average film is one of all films, also of those that are of no genre.
+                    links = {ColumnKey(r.table, r.column) for r in self.catalogue.parents(self.ask.head)}
+                    named = {g.key for g in self.ask.groups if isinstance(g, m.Col)} | links
+                    where = tuple(
+                        c
+                        for c in where
+                        if not (isinstance(c, m.Not) and isinstance(c.item, m.Missing) and c.item.column in named)
+                    )
+                plan = Lowering(m.Ask(self.ask.head, where=where, quantities=(other,)), self.catalogue, self.day)
                 worked = plan.plan()
                 name = self._free("overall")
                 source = plan.names[other]
