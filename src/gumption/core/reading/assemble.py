@@ -2159,7 +2159,8 @@ class Assembler:
                 case m.Compared(left=m.Col() | m.Arithmetic() as expr, right=m.Number(value=number), op=op):
                     found[i] = Held(Worked(m.Aggregated(function.function, expr)), op, number)  # type: ignore[arg-type]
                     settled.add(place)
-                case Held(right=float()) if function.function == "sum":
+                case Held(right=float()) | m.Has(number=int()) if function.function == "sum":
+                    # So many times in total is so many times.
                     settled.add(place)
                 case _:
                     pass

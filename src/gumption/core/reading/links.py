@@ -365,7 +365,8 @@ class Linker:
             for e in found
         ]
         found.extend(list(self._of_grades(found, tokens)))
-        found.extend(list(self._open_then(found)))
+        said = [t.lower for t in tokens]
+        found.extend(list(self._open_then(e for e in found if tuple(said[e.start : e.end]) not in _LIVE_WORDS)))
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
         found.extend(list(self._named_with_years(tokens, found)))
@@ -777,6 +778,12 @@ class Linker:
         """What the word before says of an edge: "which day" asks for a day, and "per seat" divides by seats."""
         before = tokens[edge.start - 1].lower if edge.start else ""
         value = edge.value
+        if edge.category == "STATE" and isinstance(value, Part) and isinstance(value.condition, m.Compared):
+            held_against = value.condition.right
+            said = {t.stem for t in tokens[edge.start : edge.end]}
+            if isinstance(held_against, m.Col) and said & set(self.vocabulary.columns[held_against.key].parts):
+                # Over budget is over the budget, and not over what was forecast.
+                return dataclasses.replace(edge, score=edge.score + 0.04)
         if edge.category == "COUNT" and edge.start and tokens[edge.start].lower == "number":
             numbers = self.vocabulary.columns_for((tokens[edge.start - 1].stem, stem("number")))[:1]
             if any(score >= 0.85 and not self.vocabulary.column(key).is_measure for score, key in numbers):

@@ -44,7 +44,9 @@ def _such_of_such(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     what, *again = (p for p in parts if isinstance(p, (Noun, Measured)))
     if so.kind in ("time", "related") or any(isinstance(n, Noun) and n.key is not None and n != what for n in again):
         return None
-    return (Shared(what, so.condition), *those)
+    # Emergency jobs as a share of the total cost are of the cost.
+    of = next((n for n in (what, *again) if isinstance(n, Measured)), what)
+    return (Shared(of, so.condition), *those)
 
 
 def _part_of(parts: tuple[object, ...]) -> Worked | None:
