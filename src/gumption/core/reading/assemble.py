@@ -170,6 +170,7 @@ _GAINS = frozenset(
     ]
 )
 """What is given to few, whatever kinds of it a column tells."""
+_OF_A_HUNDRED = frozenset(stem(w) for w in ["probability", "percent", "percentage", "chance", "likelihood"])
 _IN_ALL = frozenset(["total", "overall", "combined"])
 _USUAL = frozenset(["average", "mean", "typical", "avg"])
 _KEEPING_THEM = frozenset(["run", "use", "own", "have", "offer", "keep", "operate", "manage", "employ"])
@@ -1184,7 +1185,7 @@ class Assembler:
             ask = self._when_below(
                 self._when_so_often(_when_it_was(self._when_decided(ask), self.nouns.dates), draft), draft
             )
-            ask = self._by_their_averages(ask)
+            ask = self._of_hundreds(self._beyond_plan_in_percent(self._by_their_averages(ask), draft))
             # Customers with both a home and a car policy are counted, and no policies.
             one = next(iter(m.counted_in(ask.quantities)), ask.head)
             ask = self._those_without(ask.but(where=tuple(self.of_several(one, c) for c in ask.where)))
@@ -1404,7 +1405,11 @@ class Assembler:
         """True for an amount of money and what is a number, or a length of time, of something else."""
         if not isinstance(right, m.Col) or not isinstance(left, (m.Col, m.Length)):
             return False
-        columns = [self.nouns.column(e.key) for e in (left, right) if isinstance(e, m.Col)]
+        keys = [e.key for e in (left, right) if isinstance(e, m.Col)]
+        if any(PLANNED & set(self.nouns.vocabulary.columns[k].parts) for k in keys):
+            # A budget may stand without a word for money on one of its sides.
+            return False
+        columns = [self.nouns.column(k) for k in keys]
         if any(not c.is_measure for c in columns):
             return False
         return len({c.role is Role.MONEY for c in columns} | ({False} if isinstance(left, m.Length) else set())) == 2
@@ -1589,6 +1594,41 @@ class Assembler:
         then = dataclasses.replace(held[0], rows=m.Rows(rows.table, (*rows.where, times[0])))
         rest = ask.but(where=tuple(c for c in ask.where if c != times[0]))
         return m.replaced(rest, {held[0]: then})  # type: ignore[return-value]
+
+    def _beyond_plan_in_percent(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """An overrun in percent is of what was planned, and no share of all overruns."""
+        if "total" in draft.words:
+            return ask
+        change: dict[object, object] = {}
+        for quantity in ask.quantities:
+            match quantity:
+                case m.Along(m.Combined("-", _, m.Aggregated(expr=m.Col(planned)) as base) as beyond, "share"):
+                    pass
+                case m.Along(m.Aggregated("sum", m.Arithmetic("-", _, m.Col(planned))) as beyond, "share"):
+                    base = m.Aggregated("sum", m.Col(planned))
+                case _:
+                    continue
+            if PLANNED & set(self.nouns.vocabulary.columns[planned].parts):
+                change[quantity] = m.Combined("/", beyond, base, percent=True)
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
+
+    def _of_hundreds(self, ask: m.Ask) -> m.Ask:
+        """Value times probability, where that is told in per cent, is so many hundredths of the value."""
+        change: dict[object, object] = {}
+        for quantity in ask.quantities:
+            match quantity:
+                case m.Aggregated(expr=m.Arithmetic("*", m.Col(one), m.Col(two)) as product):
+                    if sum(self._is_of_a_hundred(k) for k in (one, two)) == 1:
+                        change[product] = m.Arithmetic("/", product, m.Number(100.0))
+                case _:
+                    pass
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
+
+    def _is_of_a_hundred(self, key: m.ColumnKey) -> bool:
+        """True for a column that tells so many of a hundred: a percentage, or a probability up to 100."""
+        column = self.nouns.column(key)
+        told = column.role is Role.PERCENTAGE or bool(_OF_A_HUNDRED & set(self.nouns.vocabulary.columns[key].parts))
+        return told and column.type.is_number and column.high is not None and 1.5 < float(column.high) <= 100
 
     def _by_their_averages(self, ask: m.Ask) -> m.Ask:
         """Pupils whose marks are below the average of their class: the average of each is held against that."""
@@ -1953,8 +1993,9 @@ class Assembler:
         pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
         pieces.items = tuple((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
+        before = pieces.settled
         often = [(i, v) for i, w in pieces.items for v in self._so_often(pieces, i, w)]
-        pieces.items = tuple((i, v) for i, v in often if i not in pieces.settled)
+        pieces.items = tuple((i, v) for i, v in often if i not in pieces.settled - before)
         pieces.items = _of_such_rows(self._held_in_all(pieces), pieces)
         pieces.items = tuple(self._with_kinds_shared(pieces))
         pieces.items = self._with_their_number(pieces)
@@ -3501,7 +3542,9 @@ class Assembler:
         if not quantities and groups and not besides and not versus_said:
             # Weeks in which so much was taken in all are shown with what that was.
             held = [h.quantity.quantity for _, h in draft.of(Held) if isinstance(h.quantity, Worked)]
-            quantities = held if draft.settled or not self._tables_named(draft) else []
+            quantities = [] if self._tables_named(draft) and not draft.settled else held
+            if quantities and not draft.settled:
+                draft.cost("silent count", 0.2)
         if not quantities and groups and not besides and not versus_said:
             groups = self._kinds_by(draft, groups)
         if not quantities and (groups or besides):

@@ -55,7 +55,7 @@ def _such(parts: tuple[object, ...]) -> Held | None:
 RULES = (
     Rule(
         "Q",
-        "SHARE|HOWMUCH of? the|our|their? E do|does|did we|they|you|it MV out? again|back|away|on?",
+        "SHARE of? the|our|their? E do|does|did we|they|you|it MV out? again|back|away|on?",
         lambda *p: _of(p[-2], Measured(m.Col(p[-1].key))) if p[-1].key is not None else None,
         ("what share of the fee do we sold",),
         weight=0.4,
