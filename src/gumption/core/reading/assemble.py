@@ -1140,6 +1140,14 @@ class Assembler:
             if any(isinstance(p, m.Compared) and self._are_unlike(p.left, p.right) for p in m.parts(ask.where)):
                 # What is in stock is not held against what it costs.
                 draft.cost("money held against what is none", 0.6)
+            for i, part in draft.of(Part):
+                counted_next = any(
+                    j == i + 1 and sequence.edges[j].start == sequence.edges[i].end and not noun.unknown
+                    for j, noun in draft.of(Noun)
+                )
+                if counted_next and isinstance(part.condition, m.Compared) and tokens[sequence.edges[i].end - 1].number:
+                    # Who took more than one course took so many courses, and paid no more than one.
+                    draft.cost("a number of something else", 0.5)
             if self._counts_figures(ask):
                 # How many appointments there were is a figure in the table, and not how many rows tell of it.
                 draft.cost("figures counted", 0.8)
@@ -1406,7 +1414,7 @@ class Assembler:
         if not isinstance(right, m.Col) or not isinstance(left, (m.Col, m.Length)):
             return False
         keys = [e.key for e in (left, right) if isinstance(e, m.Col)]
-        if any(PLANNED & set(self.nouns.vocabulary.columns[k].parts) for k in keys):
+        if isinstance(left, m.Col) and any(PLANNED & set(self.nouns.vocabulary.columns[k].parts) for k in keys):
             # A budget may stand without a word for money on one of its sides.
             return False
         columns = [self.nouns.column(k) for k in keys]

@@ -2668,6 +2668,10 @@ class Linker:
                     if lowers[0] in ("how", "length", "duration") and _ENDED & set(self.vocabulary.columns[first].full):
                         # How long it was runs from its beginning.
                         score -= 0.15
+                    if {"stay", "stays", "stayed"} & {t.lower for t in tokens}:
+                        # A stay is from when they came until they left, and not from when it was booked.
+                        here = _COMING & {*name_parts(first.column)} and _GOING & {*name_parts(last.column)}
+                        score += 0.2 if here else -0.1
                     score -= 0.12 * any(PROMISED & set(self.vocabulary.columns[k].full) for k in (first, last))
                     time = self.vocabulary.table(table).time_column
                     if time is not None and time.name == first.column:
@@ -3144,6 +3148,10 @@ _WITH_US = frozenset(
     ]
 )
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "per"])
+_COMING = frozenset(["arrive", "arrival", "arrived", "arr", "checkin", "in", "admitted", "admission", "from", "start"])
+_GOING = frozenset(
+    ["depart", "departure", "departed", "dep", "checkout", "out", "discharged", "discharge", "left", "to", "end"]
+)
 _NOT_DONE = frozenset(
     ["open", "pending", "outstanding", "in progress", "ongoing", "unresolved", "active", "waiting", "new"]
 )
