@@ -44,7 +44,7 @@ from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measure
 from gumption.core.reading.residents import residents
 from gumption.core.reading.schema import GROUND, PERSON_WORDS, STUFF
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
-from gumption.core.reading.tokens import Token, clock, stem
+from gumption.core.reading.tokens import Token, clock, stem, tokenise
 from gumption.core.reading.vocabulary import (
     BIRTH,
     COST_PARTS,
@@ -337,6 +337,7 @@ class Linker:
                 # More than 2,000 is a number before it is a year.
                 score -= 0.5
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
+        found.extend(self._not_for_so_long(tokens))
         found.extend(
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
         )
@@ -2579,6 +2580,22 @@ class Linker:
                         gone = bool(self.vocabulary.column(last).missing)
                         yield Edge("LIVE", start, start + size, (m.Col(first), m.Col(last), gone), 0.9)
 
+    def _not_for_so_long(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Who has not come for 60 days has not done so in the last 60 days."""
+        lowers = [t.lower for t in tokens]
+        for start, end, number, place in _numbers_of_units(tokens):
+            begin = next((p for p in range(start - 1, max(start - 5, 0), -1) if lowers[p] in ("for", "in")), None)
+            if begin is None or not {*lowers[begin + 1 : start]} <= _OR_LONGER or _stretch_of(tokens[place]) is None:
+                continue
+            ahead = lowers[max(begin - 8, 0) : begin]
+            denied = bool(_DENYING & {*ahead}) or any(w.endswith(("n't", "n’t")) for w in ahead)
+            if not denied or (lowers[begin] == "in" and not _HAVING_DONE & {*ahead}) or not float(number).is_integer():
+                continue
+            last = tokenise(f"in the last {int(number)} {tokens[place].lower}")
+            for mention in time_mentions(last, self.day, self.since):
+                if mention.end == len(last):
+                    yield Edge("TIME", begin, end, mention.span, 1.15)
+
     def _open_then(self, found: Iterable[Edge]) -> Iterator[Edge]:
         """Words for what is not done with: on a day gone by it was so from when it came in until it was done."""
         for edge in found:
@@ -3148,6 +3165,13 @@ _WITH_US = frozenset(
     ]
 )
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "per"])
+_OR_LONGER = frozenset(
+    ["over", "more", "than", "at", "least", "the", "last", "past", "about", "around", "nearly", "well"]
+)
+_DENYING = frozenset(["not", "no", "never", "nobody", "none", "without", "neither", "nothing"])
+_HAVING_DONE = frozenset(
+    ["have", "has", "had", "haven't", "hasn't", "hadn't", "haven’t", "hasn’t", "havent", "hasnt", "been"]
+)
 _COMING = frozenset(["arrive", "arrival", "arrived", "arr", "checkin", "in", "admitted", "admission", "from", "start"])
 _GOING = frozenset(
     ["depart", "departure", "departed", "dep", "checkout", "out", "discharged", "discharge", "left", "to", "end"]

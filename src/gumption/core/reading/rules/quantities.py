@@ -131,6 +131,12 @@ def _weighted(parts: tuple[object, ...]) -> Worked | None:
     return Worked(m.Combined("/", product, m.Aggregated("sum", m.Given(weight, known) if known else weight)))
 
 
+def _weighted_by(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """A weighted mean for each of something that is said between the two."""
+    mean = _weighted(parts)
+    return (mean, *(p for p in parts if isinstance(p, Grouped))) if mean is not None else None
+
+
 def _ratio(one: object, two: object) -> Ratio | None:
     return Ratio(one, two) if one != two else None  # type: ignore[arg-type]
 
@@ -1227,6 +1233,13 @@ RULES = (
     Rule("Q", "E : E", sums("/"), ("fee : cost",), weight=0.12),
     Rule("Q", "how much E per|for E", lambda a, b: sums("/")(a, b), ("how much fee per cost",), weight=0.3),
     Rule("Q", "E as a? multiple|fraction of E", sums("/"), ("cost as a multiple of fee",), weight=0.3),
+    Rule(
+        "QX",
+        "AGG of? E G ,? weighted by|with|for? the? E",
+        lambda *p: _weighted_by(p),
+        ("average rating by clinic, weighted by fee",),
+        weight=0.9,
+    ),
     *(
         Rule("Q", pattern, lambda *p: _weighted(p), (example,), weight=0.9)
         for pattern, example in (
