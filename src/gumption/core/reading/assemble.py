@@ -2556,6 +2556,8 @@ class Assembler:
                 for t in self.catalogue.tables
                 if self.nouns.is_about(t.name, never.verb) and self.catalogue.path(t.name, head)
             ]
+            # Owners who have not come had no visits, and not only no animal that was born.
+            happening = [c for c in (*children, *self._happening_to(head)) if self._happens(c)]
             if not said:
                 draft.cost("never of what", 0.3)
             elif never.verb.lower() in draft.words and any(
@@ -2565,7 +2567,7 @@ class Assembler:
                 draft.cost("never of what", -0.35)
             times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
             found = [c for c in found if c not in times]
-            found.append(m.Not(m.Has(m.Rows((said or children)[0], times))))
+            found.append(m.Not(m.Has(m.Rows((said or happening or children)[0], times))))
             draft.used.add(i)
         return found
 

@@ -1999,6 +1999,8 @@ RULES = (
         for pattern, example in (
             ("has|have|had NEG been back|in|here|seen? TIME", "have not been since May 2025"),
             ("has|have|had NEG come|visited|returned|attended|appeared back|in? TIME", "have not come since May 2025"),
+            ("haven't|hasn't|havent|hasnt been back|in|here|seen? TIME", "haven't been since May 2025"),
+            ("haven't|hasn't|havent|hasnt come|visited|returned|attended back|in? TIME", "haven't come since May 2025"),
         )
     ),
     # only ever, and both
