@@ -1290,6 +1290,11 @@ class Assembler:
 
         return sorted(found, key=rank)
 
+    def _done_below(self, table: str) -> list[str]:
+        """What tells of something done, and of no birth, those that point at a table first: owners came to visits."""
+        below = (*self.nouns.children(table), *self._happening_to(table))
+        return [t for t in below if self._happens(t)]
+
     def _doings_of(self, table: str) -> str:
         """The table of what happens to the rows of one, by which it is told how busy they are: the visits of dogs."""
         above = {link.other for link in self.catalogue.parents(table)} - self.nouns.vocabulary.shared
@@ -2556,8 +2561,6 @@ class Assembler:
                 for t in self.catalogue.tables
                 if self.nouns.is_about(t.name, never.verb) and self.catalogue.path(t.name, head)
             ]
-            # Owners who have not come had no visits, and not only no animal that was born.
-            happening = [c for c in (*children, *self._happening_to(head)) if self._happens(c)]
             if not said:
                 draft.cost("never of what", 0.3)
             elif never.verb.lower() in draft.words and any(
@@ -2567,7 +2570,7 @@ class Assembler:
                 draft.cost("never of what", -0.35)
             times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
             found = [c for c in found if c not in times]
-            found.append(m.Not(m.Has(m.Rows((said or happening or children)[0], times))))
+            found.append(m.Not(m.Has(m.Rows((said or self._done_below(head) or children)[0], times))))
             draft.used.add(i)
         return found
 
@@ -2596,11 +2599,13 @@ class Assembler:
         """The table of the people of whom it is told what they do; where there is none, the column that says who."""
         found: list[tuple[bool, bool, str | None, m.ColumnKey]] = []
         for table in self.nouns.facts:
-            doer = self.nouns.person(table, buys=False) if self._happens(table) else None
+            if not self._happens(table):
+                continue
+            doer = self.nouns.person(table, buys=False)
             if doer is None:
                 found += [
                     (False, not self.nouns.is_about(table, verb), link.other, m.ColumnKey(table, link.column))
-                    for link in (self.catalogue.parents(table) if self._happens(table) else ())
+                    for link in self.catalogue.parents(table)
                     if self.nouns.is_of_people(link.other)
                 ]
                 continue
@@ -2621,9 +2626,7 @@ class Assembler:
         if head is not None:
             children = [c for c in self.nouns.children(head) if event_time(self.catalogue, c) is not None]
             said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, verb)]
-            # Owners came to visits, and their animals were only born.
-            happening = [c for c in (*children, *self._happening_to(head)) if self._happens(c)]
-            return next(iter(said or happening or children), None)
+            return next(iter(said or self._done_below(head) or children), None)
         flat = [n.key.table for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
         about = [t for t in self.nouns.facts if self.nouns.is_about(t, verb) and event_time(self.catalogue, t)]
         return next(iter((*flat, *about)), None)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-import functools
 import itertools
 import re
 from collections.abc import Iterator
@@ -293,7 +292,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if estimated is not None and not costs:
         costs.append(estimated)
     if cost is None and costs:
-        cost = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), costs)
+        cost = m.added_up(costs)
     written = revenue is not None
     if revenue is None and priced_whole:
         # What grows with how many there are is the price of them all.
@@ -701,8 +700,7 @@ def admitted(vocabulary: Vocabulary, table: str) -> m.Expr | None:
     kinds = [c for c in columns if {stem(p.rstrip("0123456789s") or "over") for p in name_parts(c.name)} <= _ADMITTED]
     if len(kinds) < 2:
         return None
-    exprs: list[m.Expr] = [m.Col(ColumnKey(table, c.name)) for c in kinds]
-    return functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+    return m.added_up(m.Col(ColumnKey(table, c.name)) for c in kinds)
 
 
 def kinds_apart(vocabulary: Vocabulary, table: str) -> Iterator[tuple[tuple[str, ...], dict[str, ColumnKey]]]:
@@ -723,8 +721,7 @@ def kinds_apart(vocabulary: Vocabulary, table: str) -> Iterator[tuple[tuple[str,
 def _both_kinds(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
     """The goals of a match that has home goals and away goals: what stands in one column for each kind is added up."""
     for rest, kinds in kinds_apart(vocabulary, table):
-        exprs: list[m.Expr] = [m.Col(k) for k in kinds.values()]
-        joint = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+        joint = m.added_up(m.Col(k) for k in kinds.values())
         for phrase in dict.fromkeys(
             (" ".join(rest), " ".join(rest).removesuffix("s"), " ".join(rest).rstrip("s") + "s")
         ):
@@ -763,8 +760,7 @@ def _named_whole(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Ex
     named = [k for k in parts if own_words(vocabulary, k) & (_WHOLE | side)]
     if len(parts) < 2 or named or _counts_and_prices(vocabulary, table, parts):
         return
-    columns: list[m.Expr] = [m.Col(k) for k in parts]
-    whole = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), columns)
+    whole = m.added_up(m.Col(k) for k in parts)
     spent = stem(words[-1]) in _SPENT
     names = {words[-1], *(("cost", "costs", "spending", "expenses") if spent else ("takings", "sales", "revenue"))}
     for name in sorted(names):
@@ -889,7 +885,7 @@ def _all_alike(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr
     for head, columns in heads.items():
         if len(columns) < 2 or m.Number(0.0) in columns or (stem(head),) in vocabulary.names_alone:
             continue
-        whole = functools.reduce(lambda one, other: m.Arithmetic("+", one, other), columns)
+        whole = m.added_up(columns)
         yield from ((phrase, whole, 0.97) for phrase in (head, f"total {head}", f"all {head}", f"overall {head}"))
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
-import functools
 import itertools
 import math
 import re
@@ -2830,7 +2829,7 @@ class Linker:
                     yield Edge("K", start, end, Part(aged, "value"), 0.9)
             for columns in self.told_bands.values():
                 if keys := within(spoken, columns, leeway=leeway):
-                    joint, everybody = _sum_of(keys), _sum_of([k for k, _ in columns])
+                    joint, everybody = (m.added_up(m.Col(k) for k in ks) for ks in (keys, [k for k, _ in columns]))
                     begin = start - (
                         start > 0 and tokens[start - 1].lower in ("people", "persons", "those", "residents")
                     )
@@ -3795,12 +3794,6 @@ def _grades(column: Column) -> tuple[str, ...]:
         return ()
     in_a_row = "".join(letters) in "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
     return tuple(letters) if in_a_row and letters[0] in "AB" else ()
-
-
-def _sum_of(keys: Sequence[ColumnKey]) -> m.Expr:
-    """The columns added up, each row by itself."""
-    exprs: list[m.Expr] = [m.Col(k) for k in keys]
-    return functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
 
 
 def _is_who(token: Token) -> bool:

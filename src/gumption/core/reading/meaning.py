@@ -7,6 +7,8 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+import functools
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal, NamedTuple, TypeAlias
 
@@ -379,6 +381,11 @@ Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given, Below, AsAt)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
+
+
+def added_up(exprs: Iterable[Expr]) -> Expr:
+    """Several values of a row, at least one, put together by plus."""
+    return functools.reduce(lambda one, other: Arithmetic("+", one, other), exprs)
 
 
 def under(quantity: Aggregated | ShareOf | Combined, condition: Condition) -> Aggregated | Combined:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import functools
 import itertools
 import math
 from collections.abc import Iterator
@@ -36,8 +35,7 @@ def residing(vocabulary: Vocabulary, table: str) -> m.Expr | None:
 
 
 def _joint(table: str, names: list[str]) -> m.Expr:
-    exprs: list[m.Expr] = [m.Col(ColumnKey(table, name)) for name in names]
-    return functools.reduce(lambda one, other: m.Arithmetic("+", one, other), exprs)
+    return m.added_up(m.Col(ColumnKey(table, name)) for name in names)
 
 
 def residents(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr, float]]:

@@ -295,14 +295,12 @@ RULES: tuple[Rule, ...] = (
         ("% of attended visits",),
         weight=0.12,
     ),
-    *(
-        Rule("SHR", pattern, lambda shared, *p: _met(shared, p[-1]), (example,), weight=0.6)
-        for pattern, example in (
-            (
-                "SHR that|which? is|are|was|were|has|have|had|got|gets been? PP|MV K",
-                "share of visits that were sold overdue",
-            ),
-        )
+    Rule(
+        "SHR",
+        "SHR that|which? is|are|was|were|has|have|had|got|gets been? PP|MV K",
+        lambda shared, *p: _met(shared, p[-1]),
+        ("share of visits that were sold overdue",),
+        weight=0.6,
     ),
     Rule(
         "SHR",
