@@ -18,6 +18,7 @@ from gumption.core.model.files import CellReading, DateOrder, FileReading, Recip
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.intake.body import drop_empty, drop_repeated_headers, empty_note, judge_totals, set_totals_aside
+from gumption.intake.calendar_parts import Dated, with_dates
 from gumption.intake.cells import kind_of
 from gumption.intake.column import Context, Kind, values_of
 from gumption.intake.errors import UnreadableFile
@@ -314,6 +315,8 @@ class TableMaker:
             )
             for place, (column, kind) in enumerate(kinds.items())
         )
+        dated = with_dates(connection, parquet, kinds, recipe.declined) if len(kinds) <= BROAD else Dated(kinds)
+        kinds, cells, notes = dated.kinds, (*cells, *dated.cells), [*notes, *dated.notes]
         if recipe.steps:
             # Few tables have steps, and what works them takes as long to load as a small file to read.
             from gumption.intake.reshape import reshaped

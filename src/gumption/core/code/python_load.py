@@ -29,10 +29,13 @@ def load_lines(table: Table, reading: FileReading, wanted: Collection[str]) -> l
             f"{frame} = pd.read_parquet(FOLDER / {table.name + '.parquet'!r}, columns={[c.name for c in picked]!r})"
             + (f".astype({kinds!r})" if kinds else ""),
         ]
-    columns = [c for c in reading.columns if c.name in wanted]
+    made = [c for c in reading.columns if c.parts and c.name in wanted]
+    needed = {*wanted, *(part for c in made for _, part in c.parts)}
+    written = [c for c in reading.columns if not c.parts]
+    columns = [c for c in written if c.name in needed]
     # Rows that are empty or none of the table are counted over all columns.
     whole = reading.empty_rows or bool(reading.dropped_rows)
-    read = list(reading.columns) if whole else columns
+    read = written if whole else columns
     lines = [_read(table, reading, frame, read)]
     if reading.empty_rows:
         lines.append(f"{frame} = {frame}.dropna(how='all').reset_index(drop=True)")
@@ -41,15 +44,32 @@ def load_lines(table: Table, reading: FileReading, wanted: Collection[str]) -> l
     for column in columns:
         if (code := _typed(column, reading, frame, table)) is not None:
             lines.append(f"{frame}[{column.name!r}] = {code}")
-    if whole and len(columns) < len(read):
-        lines.append(f"{frame} = {frame}[{[c.name for c in columns]!r}]")
+    lines += [f"{frame}[{c.name!r}] = {_put_together(c, frame, table)}" for c in made]
+    kept = [c.name for c in (*columns, *made) if c.name in wanted]
+    if (whole and len(columns) < len(read)) or len(kept) < len(columns) + len(made):
+        lines.append(f"{frame} = {frame}[{kept!r}]")
     return lines
+
+
+def _put_together(column: CellReading, frame: str, table: Table) -> str:
+    """The date that other columns tell in parts."""
+    told = {unit: f"{frame}[{name!r}]" for unit, name in column.parts}
+    for unit, name in column.parts:
+        if table.column(name).type is Type.TEXT:
+            told[unit] += f".map({dict(column.words)!r})"
+    if "week" in told:
+        week = f"{told['week']}.astype('Int64').astype('string').str.zfill(2)"
+        weeks = f"{told['year']}.astype('Int64').astype('string') + '-W' + {week} + '-1'"
+        return f"pd.to_datetime({weeks}, format='%G-W%V-%u', errors='coerce')"
+    month = told.get("month", f"3 * {told.get('quarter')} - 2")
+    parts = f"{{'year': {told['year']}, 'month': {month}, 'day': {told.get('day', 1)}}}"
+    return f"pd.to_datetime(pd.DataFrame({parts}), errors='coerce')"
 
 
 def _read(table: Table, reading: FileReading, frame: str, columns: list[CellReading]) -> str:
     """The call that reads the file."""
     options = [f"FOLDER / {reading.file!r}"]
-    every = len(columns) == len(reading.columns)
+    every = len(columns) == sum(not c.parts for c in reading.columns)
     names = [c.name for c in columns]
     if reading.kind == "workbook":
         options.append(f"sheet_name={reading.sheet!r}")

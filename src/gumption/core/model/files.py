@@ -11,6 +11,8 @@ from gumption.core.model.types import Type
 
 DateOrder = Literal["day", "month"]
 """Which comes first in a date written in digits."""
+CalendarPart = Literal["year", "month", "quarter", "week", "day"]
+"""What of a date a column of its own may tell."""
 
 
 class CellReading(BaseModel):
@@ -21,7 +23,7 @@ class CellReading(BaseModel):
     name: str
     type: Type
     place: int
-    """Its place in the file, from 0."""
+    """Its place in the file, from 0; -1 where it was put together from others."""
     strip: tuple[str, ...] = ()
     """Marks taken off before a number is read: currency signs and codes, per cent signs."""
     thousands: str = ""
@@ -30,6 +32,10 @@ class CellReading(BaseModel):
     booleans: tuple[tuple[str, bool], ...] = ()
     odd: bool = True
     """True where some cells may be of no such type, and became missing."""
+    parts: tuple[tuple[CalendarPart, str], ...] = ()
+    """The columns that it was put together from, the year first, each with what it tells."""
+    words: tuple[tuple[str, int], ...] = ()
+    """The words by which these tell a part, such as a month's name, each with its number."""
 
 
 class FileReading(BaseModel):
