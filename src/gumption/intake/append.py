@@ -12,6 +12,7 @@ from gumption.core.model.files import FileReading
 from gumption.core.model.names import free_name
 from gumption.core.model.origin import Appended
 from gumption.core.model.types import Type
+from gumption.intake.calendar_parts import told_whole, with_dates
 from gumption.intake.column import Kind
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.making import ReadTable
@@ -38,11 +39,12 @@ def appended(name: str, origin: Appended, parquet: Mapping[str, Path], out: Path
             raise UnreadableFile(
                 name, "the tables' columns are of different types.", "Give the columns the same type in each first."
             ) from error
-        kinds = _kinds(connection, path)
-        rows, columns = profile(connection, _source(path), kinds, name)
+        dated = with_dates(connection, path, _kinds(connection, path), ())
+        rows, columns = profile(connection, _source(path), dated.kinds, name)
+    columns = told_whole(columns, dated)
     listed = ", ".join(origin.tables)
     note = Note(act=f"Made of {len(origin.tables)} tables, one under the other: {listed}", rows=rows)
-    table = Table(name=name, source=listed, rows=rows, columns=tuple(columns), notes=(note,))
+    table = Table(name=name, source=listed, rows=rows, columns=tuple(columns), notes=(note, *dated.notes))
     return ReadTable(table, FileReading(file=listed, kind="cleaned"), path)
 
 

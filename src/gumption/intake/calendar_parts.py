@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 import duckdb
 
-from gumption.core.model.catalogue import Note
+from gumption.core.model.catalogue import Column, Note
 from gumption.core.model.files import CalendarPart, CellReading
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
@@ -26,7 +26,9 @@ _PARTS: dict[str, CalendarPart] = {
 }
 _MAY_FOLLOW = frozenset(["no", "nr", "num", "number", "of", "the", "name", "iso"])
 """What a head may say besides: the month number, the day of the month."""
-_OTHER_YEARS = frozenset(["fiscal", "financial", "fy", "tax", "academic", "school", "season", "budget", "plan", "model"])
+_OTHER_YEARS = frozenset(
+    ["fiscal", "financial", "fy", "tax", "academic", "school", "season", "budget", "plan", "model"]
+)
 """What years that begin in another month, or are none of a calendar, are called."""
 _HIGHEST: dict[CalendarPart, int] = {"year": 2100, "month": 12, "quarter": 4, "week": 53, "day": 31}
 _EARLIEST = 1500
@@ -58,6 +60,8 @@ class Dated:
     kinds: dict[str, Kind]
     cells: tuple[CellReading, ...] = ()
     notes: tuple[Note, ...] = ()
+    whole: Mapping[str, str] = field(default_factory=dict)
+    """The columns that tell parts of a date, each with the column that tells it whole."""
 
 
 def with_dates(
@@ -69,6 +73,7 @@ def with_dates(
     """Put the dates that columns tell in parts beside them, in the table's file; nothing where a column has them whole."""
     cells: list[CellReading] = []
     notes: list[Note] = []
+    whole: dict[str, str] = {}
     for prefix, named in _families(kinds).items():
         source = f"read_parquet({literal(str(parquet))})"
         found = {unit: part for unit, name in named.items() if (part := _part(connection, source, unit, name, kinds))}
@@ -77,7 +82,11 @@ def with_dates(
             continue
         name = free_name("_".join(filter(None, (prefix, "date"))), kinds)
         key = f"parts:{name}"
-        if key in declined or not _is_new(connection, source, parts, kinds):
+        if key in declined:
+            continue
+        told = _told_whole(connection, source, parts, kinds)
+        whole |= {part.column: told or name for part in parts.values() if told is not None}
+        if told != "":
             continue
         last = list(parts.values())[-1].column
         listed = ", ".join(
@@ -90,7 +99,10 @@ def with_dates(
         after.replace(parquet)
         made = Kind(Type.DATE, quoted(name))
         kinds = {
-            k: v for column, kind in kinds.items() for k, v in ((column, kind), (name, made)) if k != name or column == last
+            k: v
+            for column, kind in kinds.items()
+            for k, v in ((column, kind), (name, made))
+            if k != name or column == last
         }
         cells.append(
             CellReading(
@@ -101,17 +113,26 @@ def with_dates(
                 words=tuple(pair for part in parts.values() for pair in part.words),
             )
         )
-        told = " and ".join(part.column for part in parts.values()).replace(" and ", ", ", len(parts) - 2)
-        first = {"month": ", the month's first day", "quarter": ", the quarter's first day", "week": ", the week's Monday"}
+        said = " and ".join(part.column for part in parts.values()).replace(" and ", ", ", len(parts) - 2)
+        first = {
+            "month": ", the month's first day",
+            "quarter": ", the quarter's first day",
+            "week": ", the week's Monday",
+        }
         notes.append(
             Note(
-                act=f"{name} was put together from {told}{first.get(list(parts)[-1], '')}",
+                act=f"{name} was put together from {said}{first.get(list(parts)[-1], '')}",
                 key=key,
                 column=name,
                 detail="so that rows can be asked about by date",
             )
         )
-    return Dated(kinds, tuple(cells), tuple(notes))
+    return Dated(kinds, tuple(cells), tuple(notes), whole)
+
+
+def told_whole(columns: list[Column], dated: Dated) -> list[Column]:
+    """The columns, each knowing which one tells the date whole that it tells a part of."""
+    return [c.model_copy(update={"whole": dated.whole[c.name]}) if c.name in dated.whole else c for c in columns]
 
 
 def _families(kinds: Mapping[str, Kind]) -> dict[str, dict[CalendarPart, str]]:
@@ -156,7 +177,9 @@ def _number_of(word: str, unit: CalendarPart) -> int | None:
     """What a month's name, or a quarter written Q1, stands for."""
     if unit == "month":
         return MONTHS.get(word.strip().rstrip(".").lower())
-    found = re.fullmatch(r"(?:q|qtr|quarter)\s*([1-4])|([1-4])(?:st|nd|rd|th)?\s*(?:q|qtr|quarter)", word.strip().lower())
+    found = re.fullmatch(
+        r"(?:q|qtr|quarter)\s*([1-4])|([1-4])(?:st|nd|rd|th)?\s*(?:q|qtr|quarter)", word.strip().lower()
+    )
     return int(found[1] or found[2]) if found else None
 
 
@@ -183,23 +206,25 @@ def _date(parts: Mapping[CalendarPart, _Part]) -> str:
     return f"TRY_CAST(printf('%04d-%02d-%02d', {year}, {month}, {day}) AS DATE)"
 
 
-def _is_new(
+def _told_whole(
     connection: duckdb.DuckDBPyConnection, source: str, parts: Mapping[CalendarPart, _Part], kinds: Mapping[str, Kind]
-) -> bool:
-    """True where the parts make dates, more than one, that no column has whole."""
+) -> str | None:
+    """The column that has the dates whole, empty where none has; None where the parts make no dates."""
     filled = " AND ".join(f"{quoted(p.column)} IS NOT NULL" for p in parts.values())
     made = _date(parts)
     unit = "day" if "day" in parts else list(parts)[-1]
-    others = [quoted(n) for n, k in kinds.items() if k.type in (Type.DATE, Type.TIMESTAMP)]
-    same = [f"count(*) FILTER (date_trunc('{unit}', {o}) = d)" for o in others]
+    others = [n for n, k in kinds.items() if k.type in (Type.DATE, Type.TIMESTAMP)]
+    same = [f"count(*) FILTER (date_trunc('{unit}', {quoted(o)}) = d)" for o in others]
     row = connection.execute(
-        f"SELECT count(*), count(d), count(DISTINCT d){''.join(f', {s}' for s in same)} "
+        f"SELECT count(*), count(d){''.join(f', {s}' for s in same)} "
         f"FROM (SELECT *, {made} AS d FROM {source} WHERE {filled})"
     ).fetchone()
     if row is None:
-        return False
-    rows, dated, different, *held = (int(v) for v in row)
-    return different > 1 and dated >= _FITS * rows and all(h < _FITS * rows for h in held)
+        return None
+    rows, dated, *held = (int(v) for v in row)
+    if not rows or dated < _FITS * rows:
+        return None
+    return next((o for o, h in zip(others, held, strict=True) if h >= _FITS * rows), "")
 
 
 def _up_to(kinds: Mapping[str, Kind], last: str) -> list[str]:

@@ -18,7 +18,7 @@ from gumption.core.model.files import CellReading, DateOrder, FileReading, Recip
 from gumption.core.model.names import free_name
 from gumption.core.model.types import Type
 from gumption.intake.body import drop_empty, drop_repeated_headers, empty_note, judge_totals, set_totals_aside
-from gumption.intake.calendar_parts import Dated, with_dates
+from gumption.intake.calendar_parts import Dated, told_whole, with_dates
 from gumption.intake.cells import kind_of
 from gumption.intake.column import Context, Kind, values_of
 from gumption.intake.errors import UnreadableFile
@@ -339,7 +339,7 @@ class TableMaker:
             }
         )
         said = dict(zip(source.names, source.described, strict=False))
-        columns = [c.model_copy(update={"description": said.get(c.name, "")}) for c in columns]
+        columns = [c.model_copy(update={"description": said.get(c.name, "")}) for c in told_whole(columns, dated)]
         table = Table(name=parquet.stem, source=source.file, rows=rows, columns=tuple(columns), notes=tuple(notes))
         return ReadTable(table, reading, parquet)
 

@@ -1407,6 +1407,11 @@ export interface components {
              */
             bars: components["schemas"]["Bar"][];
             /**
+             * Whole
+             * @default
+             */
+            whole: string;
+            /**
              * Display
              * @default
              */

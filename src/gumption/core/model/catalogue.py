@@ -53,6 +53,8 @@ class Column(BaseModel):
     separator: str = ""
     """What stands between the items of cells that hold several, such as "red; blue"; empty where a cell holds one value."""
     bars: tuple[Bar, ...] = ()
+    whole: str = ""
+    """The date beside it that was put together from it and others; it tells the year, the month or the day of it."""
     display: str = ""
     description: str = ""
     synonyms: tuple[str, ...] = ()

@@ -330,7 +330,11 @@ class Flow:
         if isinstance(value, ColumnRef):
             return value.name
         if expr not in self._derived:
-            name = self.free(label)
+            time = self.catalogue.table(self.base).time_column
+            of = [k.column for k in columns_in(expr)] or ([time.name] if time is not None else [])
+            # The month of the date, where a column is called the month.
+            taken = len(of) == 1 and free_name(label, self.taken) != label
+            name = self.free(f"{label}_of_{of[0]}" if taken else label)
             self.steps.append(st.Derive(name=name, expression=value))
             self._derived[expr] = name
         return self._derived[expr]

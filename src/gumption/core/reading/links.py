@@ -529,15 +529,14 @@ class Linker:
         found.extend(_edges_of_bands(tokens))
         return found
 
-    def _is_day_of_month(self, key: ColumnKey) -> bool:
-        """True for a number from 1 to 31 that stands beside the year and the month."""
+    def _comes_again(self, key: ColumnKey) -> bool:
+        """True for the day, the month or the quarter of a date that is told whole beside it, where it is that of
+        several: by month means one after the other, and not all the Mays together."""
         column = self.vocabulary.column(key)
-        others = {tuple(name_parts(c.name)) for c in self.vocabulary.table(key.table).columns}
-        return (
-            column.type is Type.INTEGER
-            and column.high in ("28", "29", "30", "31")
-            and {("year",), ("month",)} <= others
-        )
+        if not column.whole or "year" in (unit := name_parts(column.name)):
+            return False
+        date = self.vocabulary.column(ColumnKey(key.table, column.whole))
+        return date.distinct > column.distinct and ("day" in unit or (date.low or "")[:4] != (date.high or "")[:4])
 
     def _dates_of_what_is_named(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """Claims opened in May: the date is one of the claims, and not of the policies."""
@@ -851,9 +850,11 @@ class Linker:
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
-        if edge.category == "C" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
-            if tokens[edge.start].lower in ("day", "days") and self._is_day_of_month(value.key):
-                return dataclasses.replace(edge, score=edge.score - 0.45)
+        if edge.category in "CM" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
+            around = {t.lower.removesuffix("s") for t in tokens[max(edge.start - 2, 0) : edge.end + 2]}
+            named = "year" in around or any((t.number or 99) <= 31 for t in tokens[edge.end : edge.end + 2])
+            if not named and self._comes_again(value.key):
+                return dataclasses.replace(edge, score=edge.score - 3)
         if edge.category == "V" and isinstance(value, Values) and after and tokens[edge.start].text.istitle():
             written = [str(v) for v in value.values]
             if edge.end == edge.start + 1 and tokens[edge.end].text.istitle() and all(w.isupper() for w in written):
