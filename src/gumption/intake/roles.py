@@ -268,6 +268,7 @@ _TIME_PART_SHORT = {"mth": 12, "mnth": 12, "mon": 12, "qtr": 4, "wk": 53, "dow":
 """Short names of parts of a time, with the highest number that such a part may have."""
 _IDENTIFIER = frozenset(["id", "no", "nr", "number", "key", "code", "ref", "sku", "uuid", "isbn", "identifier", "num"])
 _NAME = frozenset(["name", "nm", "nme", "title", "company", "label", "fullname"])
+_ASKED = frozenset(["asking", "advertised", "guide", "market"])
 _PLACE = frozenset(
     [
         "city",
@@ -440,6 +441,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if taken and words[-1] in _TAKEN and not known & _SCORE:
                 # The price paid is what was paid, and no price on a list.
                 return Role.MONEY
+            if known & _ASKED and known & {"rent", "fee"}:
+                # What is asked for one is its price.
+                return Role.SCORE
             if known & {"yield"} and len(words) > 1 and words[-1] in _WEIGHED_OUT:
                 # So many kilos came of it.
                 return Role.QUANTITY

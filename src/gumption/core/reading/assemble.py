@@ -2806,8 +2806,8 @@ class Assembler:
                             draft.cost("sums of what is averaged", 1.0)
                     found.append(quantity)
                     draft.used.add(i)
-                case Joined(expr=expr):
-                    found.append(self.nouns.aggregate(expr))
+                case Joined(expr=expr, each=each):
+                    found.append(self.nouns.level(expr) if each else self.nouns.aggregate(expr))
                     draft.used.add(i)
                 case Counted(noun=Noun(table=None, key=None, unknown="")) if draft.of(Moved):
                     # In how many districts births fell counts these, and is no number of rows beside.
@@ -3265,7 +3265,7 @@ class Assembler:
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
             if isinstance(held.quantity, Measured) and isinstance(held.right, Function):
                 # A lower rating than all have is so on average.
-                own = self.nouns.aggregate(held.quantity.expr)
+                own = self.nouns.level(held.quantity.expr)
             if held.quantity == Worth("mean", Noun()):
                 # Whose average is below 50: the average of what is told of each of them.
                 figures = (self.nouns.main_measure(t) for t in (*self.nouns.children(head), head))
@@ -3852,7 +3852,7 @@ class Assembler:
             if not isinstance(condition, m.Compared) or self._of_row(groups, condition.left):
                 kept.append(condition)
             elif groups and condition.right == m.Aggregated("mean", condition.left) and condition not in single:
-                quantity = self.nouns.aggregate(condition.left)
+                quantity = self.nouns.level(condition.left)
                 having.append(m.over_average(quantity, condition.op, groups[-1]))
             elif (
                 isinstance(condition.right, m.Number)

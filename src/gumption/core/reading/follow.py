@@ -351,8 +351,8 @@ class _Edit:
                     told = self._in_unit(ask, quantity.expr) if isinstance(quantity, m.Aggregated) else None
                     found.append(told or quantity)
                     draft.used.add(i)
-                case Joined(expr=expr):
-                    found.append(self.nouns.aggregate(expr))
+                case Joined(expr=expr, each=each):
+                    found.append(self.nouns.level(expr) if each else self.nouns.aggregate(expr))
                     draft.used.add(i)
                 case Counted() if ask.lists and ask != self.earlier:
                     pass

@@ -65,9 +65,13 @@ class Shown:
 
 @dataclass(frozen=True)
 class Joined:
-    """A measure said beside another quantity: put together as its role says."""
+    """A measure said beside another quantity: put together as its role says.
+
+    `each` where it is held against that of others: higher salaries are so on average, higher sales in total.
+    """
 
     expr: m.Expr
+    each: bool = False
 
 
 @dataclass(frozen=True)

@@ -195,6 +195,10 @@ _FRACTIONS = frozenset(
 _PRICES = frozenset(
     stem(w) for w in ["price", "prices", "rate", "rates", "wage", "wages", "salary", "index", "temperature"]
 )
+_PAID_BY_EACH = frozenset(
+    stem(w) for w in ["salary", "wage", "pay", "premium", "rent", "fee", "fare", "price", "excess", "bonus", "pension", "bill"]
+)
+"""What one earns or pays: that of some is higher than that of others on average, however many there are."""
 _BUYERS = frozenset(
     stem(w)
     for w in [
@@ -642,6 +646,11 @@ class Nouns:
     def aggregate(self, expr: m.Expr) -> m.Aggregated:
         """An expression put together as its role says."""
         return m.Aggregated(self.function(expr), expr)  # type: ignore[arg-type]
+
+    def level(self, expr: m.Expr) -> m.Aggregated:
+        """An expression put together to be held against that of others: what each earns or pays is so on average."""
+        told = isinstance(expr, m.Col) and set(self.vocabulary.columns[expr.key].parts) & _PAID_BY_EACH
+        return m.Aggregated("mean", expr) if told else self.aggregate(expr)
 
     def function(self, expr: m.Expr) -> str:
         match expr:

@@ -21,6 +21,7 @@ from gumption.core.reading.pieces import (
     Counted,
     Function,
     Grouped,
+    Joined,
     Marker,
     Measured,
     Moved,
@@ -203,7 +204,12 @@ def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether one or the other has more of something."""
     one, two = (p for p in parts if isinstance(p, Part))
     versus = _versus(one, two)
-    return (versus, *(p for p in parts if isinstance(p, (Measured, Worked)))) if versus is not None else None
+    if versus is None:
+        return None
+    held = (p for p in parts if isinstance(p, (Measured, Worked)))
+    if "time" in (one.kind, two.kind):
+        return (versus, *held)
+    return (versus, *(Joined(p.expr, each=True) if isinstance(p, Measured) else p for p in held))
 
 
 def _on_average(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -967,6 +973,7 @@ RULES = (
     *(
         Rule("VERSUS_", pattern, lambda *p: _held_against(p), (example,), weight=0.3)
         for pattern, example in (
+            (f"{_IS} E K C|T? {_MORE} than that|those? K C|T?", "are fees for dogs higher than for cats"),
             ("K E than K", "dogs pay than cats"),
             ("E at|in|for|of|on? K than at|in|for|of|on? K", "fee in 2025 than in 2024"),
         )
