@@ -2404,14 +2404,16 @@ class Assembler:
     def _of_each_named(self, ask: m.Ask, draft: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """The average for dogs and cats is that of each: one over both would tell nothing of either."""
         named = [c for c in ask.where if isinstance(c, m.Is) and 2 <= len(c.values) <= MOST_NAMED]
-        if ask.groups or ask.order or ask.lists or len(named) != 1 or not ask.quantities or _ALIKE & set(draft.words):
+        if len(ask.groups) > 1 or ask.order or ask.lists or len(named) != 1 or not ask.quantities or _ALIKE & set(draft.words):
             return
         told = [v for _, p in draft.of(Part) for c in m.parts(p.condition) if isinstance(c, m.Is) for v in c.values]
         if not all(_is_of_each(q) for q in ask.quantities) or len(set(told)) < 2 or "and" not in draft.words:
             return
+        if m.Col(named[0].column) in ask.groups:
+            return
         each = draft.copy()
         draft.cost("one average of several", 0.3)
-        yield ask.but(groups=(m.Col(named[0].column),)), each
+        yield ask.but(groups=(*ask.groups, m.Col(named[0].column))), each
 
     def _to_show(self, value: object, *, worked: bool) -> object:
         """A column beside others: what is measured is worked out for groups, and stands on rows that are listed."""
@@ -3596,7 +3598,7 @@ class Assembler:
         if not quantities:
             return None
         where = self._conditions(draft, skip)
-        if not groups and not versus_said and not besides and not draft.of(Shared):
+        if not versus_said and not besides and not draft.of(Shared):
             where, groups = self._of_each(where, groups)
         silent = draft.features.get("silent count") is not None
         totals: tuple[m.Having, ...] = ()
@@ -3724,8 +3726,9 @@ class Assembler:
         """The average rating of hot and cold cereals, where there are no others, is asked of each."""
         for condition in where:
             if isinstance(condition, m.Is) and len(condition.values) > 1:
-                if len(set(condition.values)) >= self.nouns.column(condition.column).distinct:
-                    return tuple(c for c in where if c is not condition), [*groups, m.Col(condition.column)]
+                each = m.Col(condition.column)
+                if len(set(condition.values)) >= self.nouns.column(condition.column).distinct and each not in groups:
+                    return tuple(c for c in where if c is not condition), [*groups, each]
         return where, groups
 
     def _across(self, draft: Draft, groups: list[m.Expr], quantities: Sequence[m.Quantity]) -> list[m.Expr]:

@@ -39,7 +39,7 @@ from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
-from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Held, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.residents import residents
 from gumption.core.reading.schema import GROUND, PERSON_WORDS, STUFF
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
@@ -508,6 +508,8 @@ class Linker:
             for e in found
             if not (e.category == "AGG" and e.value == "mean" and e.start and tokens[e.start - 1].lower in ("i", "you"))
         ]
+        found.extend(self._paid_on(tokens, found))
+        found.extend(self._so_many_kinds(tokens, found))
         found.extend(self._of_things(tokens, found))
         found.extend(self._keyed(tokens, found))
         found.extend(self._unknown(tokens, found))
@@ -850,6 +852,10 @@ class Linker:
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
+        if edge.category == "C" and edge.score < 0.6 and edge.end == edge.start + 1 and before in ("who", "that"):
+            if tokens[edge.start].lower.endswith("ed"):
+                # Who worked did so, and is no kind of work.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category in "CM" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
             around = {t.lower.removesuffix("s") for t in tokens[max(edge.start - 2, 0) : edge.end + 2]}
             named = "year" in around or any((t.number or 99) <= 31 for t in tokens[edge.end : edge.end + 2])
@@ -2468,6 +2474,56 @@ class Linker:
                 yield Edge("IDLE", start - 1, end, "", 0.6)
                 continue
             yield Edge("V", start, end, Values(key, tuple(values), partly=True), score)
+
+    def _so_many_kinds(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """More than two vans, two or more different vans: so many different ones, and no amount."""
+        numbers = [e for e in found if e.category == "N" and isinstance(e.value, float) and e.value.is_integer()]
+        kinds: list[Edge] = []
+        for number in numbers:
+            if number.end - number.start > 1 or tokens[number.start].money:
+                continue
+            end = number.end
+            more = [t.lower for t in tokens[end : end + 2]] == ["or", "more"]
+            end += 2 if more else 0
+            told = end < len(tokens) and tokens[end].lower in ("different", "distinct", "unique", "separate")
+            named = [
+                e
+                for e in found
+                if e.start == end + told and e.category in ("C", "T") and e.score >= 0.8 and isinstance(e.value, Noun)
+            ]
+            columns = {e.end for e in named if e.category == "C"}
+            for edge in named:
+                # Rows are counted as they are, unless different ones are asked for that no column tells apart.
+                if edge.category == "T" and (not told or edge.end in columns):
+                    continue
+                if edge.value.key is not None and self.vocabulary.column(edge.value.key).is_measure:
+                    continue
+                score = edge.score - 0.1 + (0.2 if told else 0.0)
+                if more:
+                    held = Held(Counted(edge.value, True), ">=", number.value)
+                    kinds.append(Edge("H", number.start, edge.end, held, score))
+                else:
+                    kinds.append(Edge("KINDS", number.start, edge.end, (number.value, edge.value), score))
+        return kinds
+
+    def _paid_on(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """What was paid on claims, and claims paid as a share of something: the money, where the rows it stands on lead
+        to these."""
+        rows = {e.start: e for e in found if e.category == "T" and e.score >= 0.8 and isinstance(e.value, Noun)}
+        ends = {e.end: e for e in rows.values()}
+        paid: list[Edge] = []
+        for edge in found:
+            if edge.category != "MV" or not isinstance(edge.value, Noun) or edge.value.key is None:
+                continue
+            after = [t.lower for t in tokens[edge.end : edge.end + 3]]
+            on = rows.get(edge.end + 1) if after[:1] and after[0] in ("on", "for", "against", "towards") else None
+            begins = edge.start
+            if on is None and after[:1] == ["as"] and after[-1] in ("percentage", "percent", "%", "share", "proportion"):
+                on = ends.get(edge.start)
+                begins = on.start if on is not None else begins
+            if on is not None and self.vocabulary.catalogue.path(edge.value.key.table, on.value.table) is not None:
+                paid.append(Edge("M", begins, max(on.end, edge.end), edge.value, edge.score + 0.35))
+        return paid
 
     def _of_things(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The first order of each customer, how many orders there are of each, and customers who are new."""

@@ -196,7 +196,7 @@ _PRICES = frozenset(
     stem(w) for w in ["price", "prices", "rate", "rates", "wage", "wages", "salary", "index", "temperature"]
 )
 _PAID_BY_EACH = frozenset(
-    stem(w) for w in ["salary", "wage", "pay", "premium", "rent", "fee", "fare", "price", "excess", "bonus", "pension", "bill"]
+    stem(w) for w in ["salary", "wage", "premium", "rent", "fee", "fare", "price", "excess", "bonus", "pension", "bill"]
 )
 """What one earns or pays: that of some is higher than that of others on average, however many there are."""
 _BUYERS = frozenset(

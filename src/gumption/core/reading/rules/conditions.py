@@ -199,6 +199,33 @@ def _has(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | No
     return Part(m.Has(m.Rows(noun.table, tuple(p.condition for p in parts)), op, int(number)), "related")
 
 
+def _has_having(_: object, noun: Noun, part: Part) -> Part | None:
+    """Owners with animals that had no visits: rows of another table that themselves have some of a third, or none."""
+    if noun.table is None or part.kind != "related":
+        return None
+    has = part.condition.item if isinstance(part.condition, m.Not) else part.condition
+    if not isinstance(has, m.Has) or has.rows.table == noun.table:
+        return None
+    return Part(m.Has(m.Rows(noun.table, (part.condition,))), "related")
+
+
+def _whose_have(noun: Noun, part: Part) -> Part | None:
+    """Owners whose animals had no visits: none of them had any."""
+    some = _has_having(None, noun, part)
+    if some is None or noun.table is None or not isinstance(part.condition, m.Not):
+        return some
+    none = m.Not(m.Has(m.Rows(noun.table, (part.condition.item,))))
+    return Part(m.All((m.Has(m.Rows(noun.table)), none)), "related")
+
+
+def _across(found: Noun, op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
+    """Owners with visits of more than one animal: so many of one kind of rows that have some of another."""
+    inner = _has(">=", 1, found, *parts)
+    if inner is None or noun.table is None or found.table == noun.table or not float(number).is_integer():
+        return None
+    return Part(m.Has(m.Rows(noun.table, (inner.condition,)), op, int(number)), "related")
+
+
 def _such_rows(part: Part, op: m.Comparison, number: float, noun: Noun) -> Part | None:
     """Missed more than two appointments: so many that were missed."""
     if part.kind not in ("value", "state", "flag") or {k.table for k in m.columns_in(part.condition)} != {noun.table}:
@@ -853,6 +880,7 @@ RULES = (
     ),
     Rule("H", "CMP N", lambda op, n: Held(None, op, n), ("more than 5",), weight=-0.1),
     Rule("H", "N ORMORE", lambda n, op: Held(None, op, n), ("5 or more",), weight=-0.1),
+    Rule("H", "CMP KINDS", lambda op, k: Held(Counted(k[1], True), op, k[0]), ("more than 2 clinics",), weight=0.15),
     Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
     Rule(
         "K",
@@ -2367,6 +2395,22 @@ RULES = (
         )
     ),
     Rule("K", "HAVING T", lambda _, n: _has(">=", 1, n), ("owners with animals",), weight=-0.1),
+    Rule("K", "whose T K", lambda n, k: _whose_have(n, k), ("whose animals had no visits",), weight=0.35),
+    Rule(
+        "K",
+        "HAVING T on|across|for|under|from|of|with|in CMP N T",
+        lambda _, t, op, n, u: _across(t, op, n, u),
+        ("owners with visits for more than one animal",),
+        weight=0.35,
+    ),
+    Rule(
+        "K",
+        "HAVING K T on|across|for|under|from|of|with|in CMP N T",
+        lambda _, k, t, op, n, u: _across(t, op, n, u, k),
+        ("owners with overdue visits for more than one animal",),
+        weight=0.45,
+    ),
+    Rule("K", "HAVING T which|that|who? K", _has_having, ("owners with animals without visits",), weight=0.25),
     Rule("K", "HAVING CMP N T", lambda _, op, n, t: _has(op, n, t), ("owners with more than 3 animals",), weight=0.2),
     Rule("K", "HAVING N ORMORE T", lambda _, n, op, t: _has(op, n, t), ("owners with 3 or more animals",), weight=0.25),
     Rule("K", "CMP N T", lambda op, n, t: _has(op, n, t), ("more than 3 animals",), weight=0.1),

@@ -1068,6 +1068,13 @@ RULES = (
         weight=0.3,
     ),
     Rule("Q", "E share|percentage|proportion of E", sums("/", True), ("cost share of fee",), weight=0.3),
+    Rule(
+        "BESX",
+        "E G as a? %|percentage|percent|share|proportion of E",
+        lambda e, g, f: None if (of := sums("/", True)(e, f)) is None else (of, g),
+        ("cost by clinic as a percentage of fee",),
+        weight=0.45,
+    ),
     Rule("Q", "Q minus|less Q", _combined("-"), ("total fee less total cost",), weight=0.1),
     Rule("Q", "Q plus Q", _combined("+"), ("total fee plus total cost",), weight=0.1),
     Rule("Q", "Q divided by Q", _combined("/"), ("total fee divided by total cost",), weight=0.1),
