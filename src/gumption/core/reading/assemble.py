@@ -2404,7 +2404,14 @@ class Assembler:
     def _of_each_named(self, ask: m.Ask, draft: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """The average for dogs and cats is that of each: one over both would tell nothing of either."""
         named = [c for c in ask.where if isinstance(c, m.Is) and 2 <= len(c.values) <= MOST_NAMED]
-        if len(ask.groups) > 1 or ask.order or ask.lists or len(named) != 1 or not ask.quantities or _ALIKE & set(draft.words):
+        if (
+            len(ask.groups) > 1
+            or ask.order
+            or ask.lists
+            or len(named) != 1
+            or not ask.quantities
+            or _ALIKE & set(draft.words)
+        ):
             return
         told = [v for _, p in draft.of(Part) for c in m.parts(p.condition) if isinstance(c, m.Is) for v in c.values]
         if not all(_is_of_each(q) for q in ask.quantities) or len(set(told)) < 2 or "and" not in draft.words:
@@ -3287,6 +3294,14 @@ class Assembler:
                 continue
             if isinstance(held.right, Measured):
                 right = held.right.expr
+                nouns = [n for _, n in draft.of(Noun)] + [c.noun for _, c in draft.of(Counted)]
+                told = {n.key.table for n in nouns if n.key is not None and self.nouns.tells_rows(n.key)}
+                keys = {(n.key.table, n.key.column) for n in nouns if n.key is not None}
+                told |= {r.other for r in self.catalogue.relationships if (r.table, r.column) in keys}
+                said = {n.table for n in nouns} | told
+                if isinstance(held.quantity, Worked) and said & {*tables_of(held.quantity.quantity)}:
+                    # A tenancy with more occupants than bedrooms is so in its own row.
+                    draft.cost("one row added up", 1.5)
                 # Payments that are more than the premiums are both of money.
                 alike = isinstance(own, m.Aggregated) and all(
                     isinstance(e, m.Col) and self._is_money(e.key) for e in (own.expr, right)
@@ -3621,6 +3636,7 @@ class Assembler:
             if value == "more":
                 draft.used.add(i)
         groups_said = bool(groups)
+        groups = [self._of_its_own_time(g, head) for g in groups]
         groups = self._without_rows(draft, groups, quantities)
         groups = self._noun_groups(draft, groups, quantities, kinds)
         quantities = self._gaps(draft, quantities)
@@ -3719,6 +3735,17 @@ class Assembler:
                 draft.used.add(i)
                 return [one, two, m.Combined("-", two, one) if planned else m.Combined("-", one, two)]
         return quantities
+
+    def _of_its_own_time(self, group: m.Expr, head: str) -> m.Expr:
+        """By year, of rows that have a date, is by the year of that, and not by what another table calls so."""
+        if not isinstance(group, m.Col) or group.key.table == head or event_time(self.catalogue, head) is None:
+            return group
+        unit = next(
+            (u for u in ("year", "quarter", "month", "week", "day") if name_parts(group.key.column) == [u]), None
+        )
+        if unit is None or self.catalogue.path(head, group.key.table) is not None:
+            return group
+        return m.PartOf(unit, m.EventTime())  # type: ignore[arg-type]
 
     def _of_each(
         self, where: tuple[m.Condition, ...], groups: list[m.Expr]
@@ -4282,7 +4309,7 @@ class Assembler:
         groups = [_of_any_year(g, one, two) for g in groups]
         for quantity in quantities:
             if any(isinstance(g, m.PartOf) and g.unit not in _RECURRING for g in groups):
-                draft.cost("periods within periods", 0.5)
+                draft.cost("periods within periods", 1.5)
             if isinstance(quantity, (m.Aggregated, m.ShareOf, m.Combined)) and one is not None and two is not None:
                 atoms = [m.under(quantity, c) for c in (two, one)]
                 words = set(draft.words)

@@ -14,6 +14,7 @@ from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.residents import residing
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import (
     BIRTH,
@@ -908,14 +909,17 @@ def _density(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quanti
     people = vocabulary.weights.get(table)
     if people is not None and not _PEOPLE & {*own_words(vocabulary, people), *vocabulary.tables[table].parts}:
         return
-    if people is None:
+    together = residing(vocabulary, table)
+    elsewhere = any(residing(vocabulary, t) is not None for t in vocabulary.tables if t != table)
+    if people is None and together is None and not elsewhere:
         named = [key for key, _, words in _columns(vocabulary, table) if key.table == table and words & _PEOPLE]
         people = next((k for k in named if own_words(vocabulary, k) & _ALL), named[0] if len(named) == 1 else None)
-    if people is None:
+    all_there = together if people is None else m.Col(people)
+    if all_there is None:
         return
     for key, column, words in _columns(vocabulary, table):
         if key != people and column.is_measure and words & _LAND and not words & _PEOPLE:
-            ratio = m.Combined("/", m.Aggregated("sum", m.Col(people)), m.Aggregated("sum", m.Col(key)))
+            ratio = m.Combined("/", m.Aggregated("sum", all_there), m.Aggregated("sum", m.Col(key)))
             yield from ((phrase, ratio, 0.95) for phrase in _DENSELY)
             return
 

@@ -31,9 +31,41 @@ def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, 
         yield from _admitted(vocabulary, table)
         yield from _sizes(vocabulary, table)
         yield from _present(vocabulary, table)
+        yield from _spoken_of_as_rates(vocabulary, table)
         yield from _ledger(vocabulary, table)
         yield from _speeds(vocabulary, table)
         yield from _times(vocabulary, table, bare=not timed)
+
+
+_TOLD_AS_RATES = (
+    "unemployment",
+    "employment",
+    "inflation",
+    "poverty",
+    "mortality",
+    "fertility",
+    "literacy",
+    "inactivity",
+    "joblessness",
+)
+_RATE = stems("rate pct percent percentage")
+
+
+def _spoken_of_as_rates(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """Unemployment is the rate, where a table tells that and how many people it is of."""
+    own = set(vocabulary.tables[table].parts)
+    kinds = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.role is Role.CATEGORY]
+    if any(not vocabulary.totals(key) for key in kinds):
+        # Rates of several kinds of people make none of all together.
+        return
+    for said in (s for s in _TOLD_AS_RATES if stem(s) in own):
+        rates = [
+            ColumnKey(table, c.name)
+            for c in vocabulary.table(table).columns
+            if c.is_measure and _RATE & (words := {stem(p) for p in name_parts(c.name)}) and words <= own | _RATE
+        ]
+        if len(rates) == 1:
+            yield from ((phrase, m.Col(rates[0]), 1.08) for phrase in (said, f"rate of {said}", f"level of {said}"))
 
 
 _PRESENT, _ABSENT = stems("present attended"), stems("absent absences absentees")

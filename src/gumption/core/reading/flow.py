@@ -332,9 +332,10 @@ class Flow:
         if expr not in self._derived:
             time = self.catalogue.table(self.base).time_column
             of = [k.column for k in columns_in(expr)] or ([time.name] if time is not None else [])
-            # The month of the date, where a column is called the month.
-            taken = len(of) == 1 and free_name(label, self.taken) != label
-            name = self.free(f"{label}_of_{of[0]}" if taken else label)
+            # The month of the date, where a column is called the month; the start of it, where that is the date itself.
+            if len(of) == 1 and free_name(label, self.taken) != label:
+                label = f"{label}_start" if of[0].lower() == label.lower() else f"{label}_of_{of[0]}"
+            name = self.free(label)
             self.steps.append(st.Derive(name=name, expression=value))
             self._derived[expr] = name
         return self._derived[expr]

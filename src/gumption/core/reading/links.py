@@ -404,6 +404,15 @@ class Linker:
         aged = {e.start for e in self._in_bands(tokens) if e.start and e.category in ("V", "E")}
         aged = {p for p in aged if tokens[p - 1].lower in _GENDERED or tokens[p - 1].stem in _PEOPLE | PERSON_WORDS}
         found = [e for e in found if e.category != "CMP" or e.start not in aged]
+        if any(t.stem in lexicon.troubles() for t in tokens):
+            # Worse than the rest in what is the worse the more there is of it has more.
+            turned = {("worse", "<"): ">", ("better", ">"): "<"}
+            found = [
+                dataclasses.replace(e, value=turned.get((tokens[e.start].lower, e.value), e.value))
+                if e.category == "CMP"
+                else e
+                for e in found
+            ]
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         names = [e for e in whole if e.category == "V" and e.end > e.start + 1 and e.score >= 0.9]
@@ -852,10 +861,6 @@ class Linker:
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
                 return dataclasses.replace(edge, score=edge.score - 0.5)
-        if edge.category == "C" and edge.score < 0.6 and edge.end == edge.start + 1 and before in ("who", "that"):
-            if tokens[edge.start].lower.endswith("ed"):
-                # Who worked did so, and is no kind of work.
-                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category in "CM" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
             around = {t.lower.removesuffix("s") for t in tokens[max(edge.start - 2, 0) : edge.end + 2]}
             named = "year" in around or any((t.number or 99) <= 31 for t in tokens[edge.end : edge.end + 2])
@@ -2059,6 +2064,8 @@ class Linker:
                 told_by = [
                     (s - 0.2 if expr not in aged and old & {k.table for k in m.columns_in(expr)} else s, expr)
                     for s, expr in told_by
+                    if word not in ("oldest", "youngest")
+                    or not any(self.vocabulary.is_told_again(k.table) for k in m.columns_in(expr))
                 ]
             for score, expr in told_by:
                 # The oldest was born first, but has the most years.
@@ -2518,7 +2525,11 @@ class Linker:
             after = [t.lower for t in tokens[edge.end : edge.end + 3]]
             on = rows.get(edge.end + 1) if after[:1] and after[0] in ("on", "for", "against", "towards") else None
             begins = edge.start
-            if on is None and after[:1] == ["as"] and after[-1] in ("percentage", "percent", "%", "share", "proportion"):
+            if (
+                on is None
+                and after[:1] == ["as"]
+                and after[-1] in ("percentage", "percent", "%", "share", "proportion")
+            ):
                 on = ends.get(edge.start)
                 begins = on.start if on is not None else begins
             if on is not None and self.vocabulary.catalogue.path(edge.value.key.table, on.value.table) is not None:

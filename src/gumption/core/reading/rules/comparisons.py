@@ -870,6 +870,13 @@ RULES = (
         )
     ),
     Rule("MRK", "GREW", lambda _: Marker("grew"), ("rose",), weight=-0.25),
+    Rule(
+        "BESX",
+        "HOWMUCH|far have|has|had|did|do|does E GREW|changed|moved",
+        lambda *p: (next(v for v in p if isinstance(v, Measured)), Marker("grew")),
+        ("how much has the fee risen",),
+        weight=0.35,
+    ),
     Rule("MRK", "changed|developed|evolved|moved", lambda: Marker("grew"), ("changed",), weight=-0.25),
     Rule(
         "MOVED",

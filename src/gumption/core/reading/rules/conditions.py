@@ -1105,6 +1105,16 @@ RULES = (
             ("<", "fewer|less|lower|smaller", "lower"),
         )
     ),
+    *(
+        Rule(
+            "H",
+            f"HAVING {word} E than E",
+            lambda _, a, b, o=op: Held(Worked(m.Aggregated("sum", a.expr)), o, b),
+            (f"owners with {word.split('|')[0]} fee than cost",),
+            weight=0.35,
+        )
+        for op, word in ((">", "more|higher|larger|greater|bigger"), ("<", "fewer|less|lower|smaller"))
+    ),
     Rule("K", "E CMP E", lambda e, op, f: _two(op, e, f), ("cost more than fee",), weight=0.15),
     Rule("K", "with|where|whose|having E CMP E", lambda e, op, f: _two(op, e, f), ("with cost over fee",), weight=0.4),
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
