@@ -32,6 +32,8 @@ NUMBERS = {
     + "".join(f"{p[0]},{t},{n},{n + 1},{n + 2}\n" for p in PLACES for t, n in (("owned", 30), ("rented", 20))),
     "jobs.csv": "place_cd,qtr,vacancies\n"
     + "".join(f"{p[0]},{y}Q{q},{10 * q + p[4]}\n" for p in PLACES for y in (2024, 2025) for q in (1, 2, 3, 4)),
+    "unemployment.csv": "place_cd,yr,unemployed,rate_pct\n"
+    + "".join(f"{p[0]},{y},{p[4] * 30 + y - 2024},{9 - p[4] / 10 + y - 2024}\n" for p in PLACES for y in (2024, 2025)),
     "census.csv": "place,All people,Males,Females,Households,Households with no car\n"
     "Alder,900,400,500,300,60\nBirch,1000,510,490,400,100\nCedar,2100,1000,1100,900,90\n",
 }
@@ -49,6 +51,8 @@ ANSWERS_OF_NUMBERS: tuple[tuple[str, list[tuple[object, ...]]], ...] = (
     ("under 16s in Alder in 2025", [(2013,)]),
     ("total population in the North in 2024", [(18066,)]),
     ("owned homes in 2024", [(93,)]),
+    ("unemployment in Alder in 2025", [(9.0,)]),
+    ("how many unemployed in Alder in 2025", [(301,)]),
     ("vacancies in the last quarter of 2025", [(190,)]),
 )
 SHARES = {"share of females in Birch": 49.0, "percentage of households with no car in Alder": 20.0}

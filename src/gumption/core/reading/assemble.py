@@ -1901,10 +1901,13 @@ class Assembler:
     def _of_latest(self, ask: m.Ask) -> m.Ask:
         """How many people live somewhere is told of the last year there is, and not added up over the years."""
         stocks = [k for k in m.columns_in((ask.quantities, ask.having, ask.order)) if self.nouns.is_stock(k)]
+        own = {k.table for k in stocks}
         timed = [
             p
             for p in m.parts((ask.where, ask.quantities, ask.groups, ask.having))
             if isinstance(p, (m.Within, m.PartIs, m.PartOf, m.EventTime))
+            # When a country joined says nothing of the year that its people are counted in.
+            and not (isinstance(p, (m.Within, m.PartIs)) and isinstance(p.time, m.Col) and p.time.key.table not in own)
         ]
         times = {event_time(self.catalogue, k.table) for k in stocks}
         told = {*(g.key for g in ask.groups if isinstance(g, m.Col)), *m.columns_in(ask.where)}
@@ -2640,6 +2643,14 @@ class Assembler:
         about = [t for t in self.nouns.facts if self.nouns.is_about(t, verb) and event_time(self.catalogue, t)]
         return next(iter((*flat, *about)), None)
 
+    def _rows_said(self, draft: Draft) -> set[str]:
+        """The tables whose single rows a question speaks of: by their name, by what names them or points at them."""
+        nouns = [n for _, n in draft.of(Noun)] + [c.noun for _, c in draft.of(Counted)]
+        keys = {n.key for n in nouns if n.key is not None}
+        pointed = {r.other for r in self.catalogue.relationships if m.ColumnKey(r.table, r.column) in keys}
+        named = {n.table for n in nouns if n.table is not None}
+        return named | pointed | {k.table for k in keys if self.nouns.tells_rows(k)}
+
     def _tables_named(self, draft: Draft) -> list[tuple[int, str]]:
         return [(i, n.table) for i, n in draft.of(Noun) if n.table is not None]
 
@@ -3294,12 +3305,7 @@ class Assembler:
                 continue
             if isinstance(held.right, Measured):
                 right = held.right.expr
-                nouns = [n for _, n in draft.of(Noun)] + [c.noun for _, c in draft.of(Counted)]
-                told = {n.key.table for n in nouns if n.key is not None and self.nouns.tells_rows(n.key)}
-                keys = {(n.key.table, n.key.column) for n in nouns if n.key is not None}
-                told |= {r.other for r in self.catalogue.relationships if (r.table, r.column) in keys}
-                said = {n.table for n in nouns} | told
-                if isinstance(held.quantity, Worked) and said & {*tables_of(held.quantity.quantity)}:
+                if isinstance(held.quantity, Worked) and self._rows_said(draft) & {*tables_of(held.quantity.quantity)}:
                     # A tenancy with more occupants than bedrooms is so in its own row.
                     draft.cost("one row added up", 1.5)
                 # Payments that are more than the premiums are both of money.
