@@ -517,6 +517,7 @@ class Linker:
             for e in found
             if not (e.category == "AGG" and e.value == "mean" and e.start and tokens[e.start - 1].lower in ("i", "you"))
         ]
+        found.extend(self._never_at_all(tokens))
         found.extend(self._paid_on(tokens, found))
         found.extend(self._so_many_kinds(tokens, found))
         found.extend(self._of_things(tokens, found))
@@ -860,6 +861,10 @@ class Linker:
                 return dataclasses.replace(edge, score=1.08)
         if edge.category == "STATE" and edge.end == edge.start + 1 and after in _RUNNING:
             if tokens[edge.start].lower == "running":
+                return dataclasses.replace(edge, score=edge.score - 0.5)
+        if edge.category == "M" and edge.end > edge.start + 2 and tokens[edge.end - 2].lower == "of":
+            if (tokens[edge.end - 1].lower,) in self.states and edge.end < len(tokens):
+                # The paid amount of settled claims is that of the settled ones.
                 return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category in "CM" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
             around = {t.lower.removesuffix("s") for t in tokens[max(edge.start - 2, 0) : edge.end + 2]}
@@ -2501,17 +2506,27 @@ class Linker:
             columns = {e.end for e in named if e.category == "C"}
             for edge in named:
                 # Rows are counted as they are, unless different ones are asked for that no column tells apart.
-                if edge.category == "T" and (not told or edge.end in columns):
+                if edge.category == "T" and edge.end in columns:
                     continue
                 if edge.value.key is not None and self.vocabulary.column(edge.value.key).is_measure:
                     continue
-                score = edge.score - 0.1 + (0.2 if told else 0.0)
+                score = edge.score - 0.1 + (0.2 if told else 0.0 if edge.category == "C" else -0.4)
                 if more:
                     held = Held(Counted(edge.value, True), ">=", number.value)
                     kinds.append(Edge("H", number.start, edge.end, held, score))
                 else:
                     kinds.append(Edge("KINDS", number.start, edge.end, (number.value, edge.value), score))
         return kinds
+
+    def _never_at_all(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Who never claimed has none of the claims, whatever else is called after claiming."""
+        for place, token in enumerate(tokens[:-1]):
+            done = tokens[place + 1]
+            if token.lower != "never" or done.lower == done.stem:
+                continue
+            for table, words in self.vocabulary.tables.items():
+                if words.parts == (done.stem,):
+                    yield Edge("K", place, place + 2, Part(m.Not(m.Has(m.Rows(table))), "related"), 1.15)
 
     def _paid_on(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """What was paid on claims, and claims paid as a share of something: the money, where the rows it stands on lead

@@ -65,7 +65,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     low, high = float(column.low), float(column.high)
                     # Nothing is out of stock where the lowest is above nought: that answers, and is no slip.
                     if _is_beyond(op, value, low, high) and (op, value) != ("=", 0):
-                        found.append(("number beyond the column", 0.35))
+                        # Rents over 1 are all of them: another one is meant.
+                        all_of_them = low > 1 and op in (">", ">=") and 1 <= value <= 3
+                        found.append(("number beyond the column", 0.8 if all_of_them else 0.35))
                 if column.role is Role.CODE and op != "=" and not is_yearly(column):
                     found.append(("more of a code", 0.4))
                 if column.type is Type.INTEGER and not float(value).is_integer():
