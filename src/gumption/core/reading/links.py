@@ -541,14 +541,17 @@ class Linker:
         found.extend(_edges_of_bands(tokens))
         return found
 
-    def _comes_again(self, key: ColumnKey) -> bool:
+    def _comes_again(self, key: ColumnKey, tokens: list[Token]) -> bool:
         """True for the day, the month or the quarter of a date that is told whole beside it, where it is that of
         several: by month means one after the other, and not all the Mays together."""
         column = self.vocabulary.column(key)
         if not column.whole or "year" in (unit := name_parts(column.name)):
             return False
         date = self.vocabulary.column(ColumnKey(key.table, column.whole))
-        return date.distinct > column.distinct and ("day" in unit or (date.low or "")[:4] != (date.high or "")[:4])
+        if date.distinct <= column.distinct:
+            return False
+        several = (date.low or "")[:4] != (date.high or "")[:4] and not _is_of_one_year(tokens)
+        return "day" in unit or several
 
     def _dates_of_what_is_named(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """Claims opened in May: the date is one of the claims, and not of the policies."""
@@ -869,7 +872,7 @@ class Linker:
         if edge.category in "CM" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
             around = {t.lower.removesuffix("s") for t in tokens[max(edge.start - 2, 0) : edge.end + 2]}
             named = "year" in around or any((t.number or 99) <= 31 for t in tokens[edge.end : edge.end + 2])
-            if not named and self._comes_again(value.key):
+            if not named and self._comes_again(value.key, tokens):
                 return dataclasses.replace(edge, score=edge.score - 3)
         if edge.category == "V" and isinstance(value, Values) and after and tokens[edge.start].text.istitle():
             written = [str(v) for v in value.values]
@@ -3134,6 +3137,12 @@ class Linker:
     def _says(self, key: ColumnKey, words: list[str]) -> bool:
         names = self.vocabulary.columns[key]
         return any(lexicon.related(w, p) for w in words for p in names.parts if len(w) > 2)
+
+
+def _is_of_one_year(tokens: list[Token]) -> bool:
+    """True for a question of one year, in which each month comes once."""
+    years = [n for n, t in enumerate(tokens) if t.kind == "number" and t.number and 1900 <= t.number <= 2100]
+    return len(years) == 1 and years[0] > 0 and tokens[years[0] - 1].lower in ("in", "of", "for", "during")
 
 
 def _is_unit(word: str) -> bool:
