@@ -88,22 +88,13 @@ def with_dates(
         whole |= {part.column: told or name for part in parts.values() if told is not None}
         if told != "":
             continue
-        last = list(parts.values())[-1].column
-        listed = ", ".join(
-            [quoted(c) for c in _up_to(kinds, last)]
-            + [f"{_date(parts)} AS {quoted(name)}"]
-            + [quoted(c) for c in list(kinds)[len(_up_to(kinds, last)) :]]
-        )
+        place = list(kinds).index(list(parts.values())[-1].column) + 1
+        names = [*list(kinds)[:place], name, *list(kinds)[place:]]
+        listed = ", ".join(f"{_date(parts)} AS {quoted(n)}" if n == name else quoted(n) for n in names)
         after = parquet.with_name(f".{parquet.stem}.dated")
         connection.execute(f"COPY (SELECT {listed} FROM {source}) TO {literal(str(after))} (FORMAT parquet)")
         after.replace(parquet)
-        made = Kind(Type.DATE, quoted(name))
-        kinds = {
-            k: v
-            for column, kind in kinds.items()
-            for k, v in ((column, kind), (name, made))
-            if k != name or column == last
-        }
+        kinds = {n: kinds.get(n) or Kind(Type.DATE, quoted(n)) for n in names}
         cells.append(
             CellReading(
                 name=name,
@@ -225,8 +216,3 @@ def _told_whole(
     if not rows or dated < _FITS * rows:
         return None
     return next((o for o, h in zip(others, held, strict=True) if h >= _FITS * rows), "")
-
-
-def _up_to(kinds: Mapping[str, Kind], last: str) -> list[str]:
-    names = list(kinds)
-    return names[: names.index(last) + 1]

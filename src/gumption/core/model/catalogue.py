@@ -54,7 +54,7 @@ class Column(BaseModel):
     """What stands between the items of cells that hold several, such as "red; blue"; empty where a cell holds one value."""
     bars: tuple[Bar, ...] = ()
     whole: str = ""
-    """The date beside it that was put together from it and others; it tells the year, the month or the day of it."""
+    """The date beside it of which it tells the year, the month or the day; empty where it tells no such part."""
     display: str = ""
     description: str = ""
     synonyms: tuple[str, ...] = ()

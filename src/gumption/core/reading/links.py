@@ -2508,12 +2508,12 @@ class Linker:
             ]
             columns = {e.end for e in named if e.category == "C"}
             for edge in named:
-                # Rows are counted as they are, unless different ones are asked for that no column tells apart.
                 if edge.category == "T" and edge.end in columns:
                     continue
                 if edge.value.key is not None and self.vocabulary.column(edge.value.key).is_measure:
                     continue
-                score = edge.score - 0.1 + (0.2 if told else 0.0 if edge.category == "C" else -0.4)
+                # Rows of a table are more likely counted as they are, unless different ones are asked for.
+                score = edge.score + (0.1 if told else -0.1 if edge.category == "C" else -0.5)
                 if more:
                     held = Held(Counted(edge.value, True), ">=", number.value)
                     kinds.append(Edge("H", number.start, edge.end, held, score))

@@ -199,19 +199,19 @@ def _has(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | No
     return Part(m.Has(m.Rows(noun.table, tuple(p.condition for p in parts)), op, int(number)), "related")
 
 
-def _has_having(_: object, noun: Noun, part: Part) -> Part | None:
+def _has_having(noun: Noun, part: Part, op: m.Comparison = ">=", number: float = 1.0) -> Part | None:
     """Owners with animals that had no visits: rows of another table that themselves have some of a third, or none."""
-    if noun.table is None or part.kind != "related":
+    if noun.table is None or part.kind != "related" or not number.is_integer():
         return None
     has = part.condition.item if isinstance(part.condition, m.Not) else part.condition
     if not isinstance(has, m.Has) or has.rows.table == noun.table:
         return None
-    return Part(m.Has(m.Rows(noun.table, (part.condition,))), "related")
+    return Part(m.Has(m.Rows(noun.table, (part.condition,)), op, int(number)), "related")
 
 
 def _whose_have(noun: Noun, part: Part) -> Part | None:
     """Owners whose animals had no visits: none of them had any."""
-    some = _has_having(None, noun, part)
+    some = _has_having(noun, part)
     if some is None or noun.table is None or not isinstance(part.condition, m.Not):
         return some
     none = m.Not(m.Has(m.Rows(noun.table, (part.condition.item,))))
@@ -221,9 +221,7 @@ def _whose_have(noun: Noun, part: Part) -> Part | None:
 def _across(found: Noun, op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
     """Owners with visits of more than one animal: so many of one kind of rows that have some of another."""
     inner = _has(">=", 1, found, *parts)
-    if inner is None or noun.table is None or found.table == noun.table or not float(number).is_integer():
-        return None
-    return Part(m.Has(m.Rows(noun.table, (inner.condition,)), op, int(number)), "related")
+    return _has_having(noun, inner, op, number) if inner is not None else None
 
 
 def _such_rows(part: Part, op: m.Comparison, number: float, noun: Noun) -> Part | None:
@@ -2420,7 +2418,13 @@ RULES = (
         ("owners with overdue visits for more than one animal",),
         weight=0.45,
     ),
-    Rule("K", "HAVING T which|that|who? K", _has_having, ("owners with animals without visits",), weight=0.25),
+    Rule(
+        "K",
+        "HAVING T which|that|who? K",
+        lambda _, t, k: _has_having(t, k),
+        ("owners with animals without visits",),
+        weight=0.25,
+    ),
     Rule("K", "HAVING CMP N T", lambda _, op, n, t: _has(op, n, t), ("owners with more than 3 animals",), weight=0.2),
     Rule("K", "HAVING N ORMORE T", lambda _, n, op, t: _has(op, n, t), ("owners with 3 or more animals",), weight=0.25),
     Rule("K", "CMP N T", lambda op, n, t: _has(op, n, t), ("more than 3 animals",), weight=0.1),
