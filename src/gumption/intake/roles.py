@@ -339,6 +339,8 @@ _ADDED_UP = frozenset(
     ["worked", "spent", "hours", "overtime", "total", "played", "taught", "flown", "driven", "trained"]
 )
 """Words of lengths of time that are added up; others are averaged."""
+_TIME_LOGS = frozenset(["timesheet", "timesheets", "hours", "time"])
+"""What a table is called whose rows tell of time that somebody worked."""
 _SHORT_TIMES = frozenset(["min", "mins", "minute", "minutes", "sec", "secs", "second", "seconds"])
 _TAKEN = frozenset(["paid", "charged", "received"])
 _CONTACT = frozenset(
@@ -385,9 +387,10 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 and not counted
                 and words
                 and not known & (_SCORE | _MONEY)
+                and parts_of(table)[-1].endswith("s")
                 and set(words) == {p.removesuffix("s") for p in parts_of(table)}
             ):
-                # The number of a flight in a table of flights tells which, not how many.
+                # The number of a flight in a table of flights tells which, not how many; a table of population is of that.
                 return Role.CODE
             if words and words[-1] in _RELEASES and column.type is not Type.DURATION:
                 # Version 2.1 is one of a few, and no amount.
@@ -398,9 +401,10 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if column.type is Type.INTEGER and not known & _MONEY and _are_running_numbers(column, rows, first):
                 return Role.CODE
             told_of = len(words) > 2 and words[-2] in ("this", "last", "per", "each", "previous", "past")
+            bracketed = "(" in column.name.strip()[1:]
             if column.type is Type.INTEGER and words and (words[-1] in _TIME_PART | _NUMBERED or words[0] == "year"):
-                # What was sold this year is no year.
-                if not told_of:
+                # What was sold this year is no year, and neither is a population (mid-year).
+                if not told_of and not (bracketed and parts_of(column.name.split("(")[0])[-1:] != words[-1:]):
                     return Role.CODE
             if len(words) == 2 and words[-1] == "for" and words[0] in ("sold", "bought", "paid", "purchased", "valued"):
                 return Role.MONEY
@@ -421,6 +425,17 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if re.search(r"[a-zµ]/[a-z]", column.name.lower()):
                 # So much of one thing in another: mg/l, km/h.
                 return Role.SCORE
+            logged = bool({*parts_of(table)} & _TIME_LOGS) and known & {
+                "time",
+                "duration",
+                "hrs",
+                "mins",
+                "minutes",
+                "h",
+            }
+            if logged and not (known - {"time", "duration", "minutes"}) & (_SCORE | _RATE | _MONEY):
+                # The durations in a log of time worked are added up.
+                return Role.QUANTITY
             if column.type is Type.DURATION and not known & _ADDED_UP:
                 return Role.SCORE
             if column.unit in _SHORT_TIMES and not known & _ADDED_UP:
@@ -435,7 +450,10 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if known & {"attendance"} and column.type is Type.INTEGER and float(column.high or 0) > 100:
                 # So many came: more than a hundred is no rate.
                 return Role.QUANTITY
-            taken = column.unit in CURRENCIES or known & _MONEY or (words == ["invoice"] and _are_amounts(column))
+            signed = bool(re.search(r"[£€$]", column.name))
+            taken = (
+                column.unit in CURRENCIES or signed or known & _MONEY or (words == ["invoice"] and _are_amounts(column))
+            )
             # What an estimate or a quote comes to the penny is money.
             taken = taken or (bool(known & _GUESSED) and column.type is Type.DECIMAL and column.scale == 2)
             if taken and words[-1] in _TAKEN and not known & _SCORE:

@@ -66,7 +66,7 @@ from gumption.core.reading.schema import KIND_ROLES, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, unit_span
 from gumption.core.reading.tokens import Token, stem
-from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PLANNED, name_parts, word_stems
+from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PAID_FOR_THEM, PLANNED, name_parts, word_stems
 
 TOPS = frozenset(
     [
@@ -2181,6 +2181,13 @@ class Assembler:
             case Ratio(top=Counted(Noun(table=str(table)))) if pieces.words[pieces.edges[place].start] in _USUAL:
                 top = self._sum_of_money(table)
                 return dataclasses.replace(value, top=top) if top is not None else value
+            case Noun(table=str(table)) if (
+                pieces.of(Grouped)
+                and pieces.words[pieces.edges[place].end - 1].endswith("s")
+                and not any(isinstance(v, (*_MEASURING, Worked, Function, Counted)) for _, v in pieces.items)
+            ):
+                # Donations by fund are what they come to.
+                return self._sum_of_money(table) or value
             case Noun(key=m.ColumnKey() as key) if self._are_troubles(key) and pieces.of(Grouped):
                 plural = pieces.words[pieces.edges[place].end - 1].endswith("s")
                 worked = any(isinstance(v, (*_MEASURING, Worked, Function)) for _, v in pieces.items)
@@ -2546,6 +2553,11 @@ class Assembler:
         named = [t for _, t in self._tables_named(draft)]
         named += [n.key.table for _, n in draft.of(Noun) if n.key is not None and self.nouns.tells_rows(n.key)]
         for i, never in nevers:
+            times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
+            if (not_since := self._last_done(never.verb, named, times)) is not None:
+                found = [*(c for c in found if c not in times), not_since]
+                draft.used.add(i)
+                continue
             head = next((t for t in named if self.nouns.children(t)), None)
             if head is None:
                 head = next(
@@ -2564,7 +2576,8 @@ class Assembler:
                 draft.used.add(i)
                 continue
             if head is None:
-                draft.cost("never of what", 1.5)
+                # Left out, the question would be answered with its opposite.
+                draft.cost("never of what", 5.0)
                 continue
             children = self.nouns.children(head)
             said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, never.verb)]
@@ -2585,6 +2598,30 @@ class Assembler:
             found.append(m.Not(m.Has(m.Rows((said or self._done_below(head) or children)[0], times))))
             draft.used.add(i)
         return found
+
+    def _last_done(self, verb: str, named: list[str], times: tuple[m.Condition, ...]) -> m.Condition | None:
+        """Who has not visited since June has a last visit before June: where a table says when something was last done."""
+        tables = named or [t.name for t in self.catalogue.tables]
+        last = [
+            key
+            for key, words in self.nouns.vocabulary.columns.items()
+            if key.table in tables
+            and self.nouns.column(key).type.is_time
+            and {stem("last"), stem("latest")} & {*words.full}
+            and (verb == "came" or any(lexicon.related(stem(verb), p) for p in words.full))
+        ]
+        if len(last) != 1:
+            return None
+        key = last[0]
+        missing = self.nouns.column(key).missing > 0
+        match times:
+            case () if missing:
+                return m.Missing(key)
+            case (m.Within(low=dt.date() as low, high=high),) if high is None or high >= low:
+                before = m.Within(m.Col(key), None, low - dt.timedelta(days=1))
+                return m.Any((m.Missing(key), before)) if missing else before
+            case _:
+                return None
 
     def _those_without(self, ask: m.Ask) -> m.Ask:
         """Those with no rows of some kind, where a table lists them all: some have no rows at all."""
@@ -3391,11 +3428,12 @@ class Assembler:
         """The first amount of money on a table's own rows."""
         columns = self.catalogue.table(table).columns
         money = next((c for c in columns if c.is_measure and c.role is Role.MONEY), None)
-        costs = money is not None and bool({"cost", "costs", "bought", "purchase"} & {*name_parts(money.name)})
+        costs = money is not None and bool(PAID_FOR_THEM & {*name_parts(money.name)})
         if money is None or costs:
             # Of things with a price the price is what is under three pounds, and not what all of them are worth.
-            priced = (c for c in columns if c.is_measure and stem("price") in name_parts(c.name))
-            money = next(priced, money)
+            priced = [c for c in columns if c.is_measure and {stem("price"), "rrp"} & {*name_parts(c.name)}]
+            sold = (c for c in priced if not PAID_FOR_THEM & {*name_parts(c.name)})
+            money = next(sold, next(iter(priced), money))
         return m.Col(m.ColumnKey(table, money.name)) if money is not None else None
 
     def _each_counted(self, quantities: Sequence[m.Quantity]) -> m.Expr | None:

@@ -36,6 +36,12 @@ def stems(words: str) -> frozenset[str]:
 
 _QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
 _PRICE = stems("price rate fee tariff rrp msrp")
+_RATE = stem("rate")
+_RATED = stems(
+    "hourly daily weekly monthly nightly day night hour week month pay paid charge charged room unit standard base basic"
+    " billing bill sale selling price per each hire rental call out labour rate list job piece word mile km"
+)
+"""What stands beside a rate that is a price of one."""
 _COST = stems("cost costs")
 _DUE = stems("due billed invoiced charged owed expected payable billable")
 _PAID = stems("paid received collected settled payment payments payout payouts")
@@ -263,6 +269,10 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             # What a line of a stock list costs is each of them.
             unit_cost = unit_cost or m.Col(key)
             continue
+        if {"buy", "buying", "purchase", "trade"} & {*parts} and words & _PRICE and not summed:
+            # What is paid for one of them is no price that they are sold at.
+            unit_cost = unit_cost or m.Col(key)
+            continue
         total = here and bool(column.grows_with)
         if words & _COST and not total and (words & _PER or not summed or not here):
             unit_cost = unit_cost or m.Col(key)
@@ -279,6 +289,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         elif here and summed and column.role is Role.MONEY and vocabulary.columns[key].described[:1] in _INCOME:
             revenue = revenue or m.Col(key)
         elif (words & _PRICE or "selling" in parts) and head not in GENERIC_MONEY - _PRICE:
+            if words & _PRICE == {_RATE} and not words <= _RATED:
+                # An unemployment rate is the price of nothing.
+                continue
             price = price or m.Col(key)
             priced_whole = priced_whole or (total and price == m.Col(key))
         elif words & _QUANTITY and here and column.role is not Role.MONEY:
@@ -439,7 +452,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             and not (found.written or totals or _is_work(vocabulary, table))
         ):
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
-            yield from ((phrase, worth, 0.74) for phrase in WORTH)
+            yield from ((phrase, worth, 1.0 if "stock" in phrase else 0.74) for phrase in WORTH)
         if found.quantity is not None and found.unit_cost is not None:
             at_cost = m.Arithmetic("*", found.quantity, found.unit_cost)
             yield from ((phrase, at_cost, 1.0 if "stock" in phrase else 0.85) for phrase in AT_COST)
@@ -1163,17 +1176,40 @@ def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr 
     yield from ((phrase, left, 0.9) for phrase in ("left to spend", "unspent", "underspend"))
 
 
-def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
+_FEES = ("fees", "billing", "billings", "charges", "fee income", "billable value", "fees earned")
+_SALARIES = stems("salary wage wages")
+_HELD_BACK = stems("increase rise change deduction tax previous last old new target band minimum maximum")
+_WAGE_BILLS = tuple(
+    f"{paid} {bill}" for paid in ("wage", "salary", "pay", "wages", "payroll") for bill in ("bill", "cost", "costs")
+)
+
+
+def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     hours = rate = None
-    for key, _, words in _columns(vocabulary, table):
+    for key, column, words in _columns(vocabulary, table):
         called = words.union(*vocabulary.columns[key].synonyms)
+        if (
+            key.table == table
+            and column.is_measure
+            and column.role.is_summed
+            and words & _SALARIES
+            and not words & _HELD_BACK
+        ):
+            # What an employer pays in all is the salaries of all.
+            yield from ((phrase, m.Aggregated("sum", m.Col(key)), 0.97) for phrase in _WAGE_BILLS)
         # The stem of "hourly" is that of the hours themselves.
-        if "hourly" in name_parts(key.column) or {stem("rate"), stem("hour")} <= words or words == {stem("rate")}:
+        if (
+            "hourly" in name_parts(key.column)
+            or {stem("rate"), stem("hour")} <= words
+            or (_RATE in words and words <= _RATED)
+        ):
             rate = rate or m.Col(key)
         elif stem("hours") in called and key.table == table:
             hours = hours or m.Col(key)
     if hours is not None and rate is not None and not held & stems("pay wage wages salary"):
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in WAGES)
+    if hours is not None and rate is not None and not held & stems("fee charge pay wage"):
+        yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in _FEES)
 
 
 def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:

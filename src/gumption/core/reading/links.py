@@ -1532,7 +1532,11 @@ class Linker:
                     yield Edge("C", start, end, Noun(key=key), 0.62)
         if len(lowers) == 1 and lowers[0] in _SMALL:
             for score, table in self.vocabulary.tables_for(stems)[:1]:
-                if score >= 0.97:
+                called_after = self.vocabulary.figure_of(table)
+                if score >= 0.97 and called_after is not None:
+                    # The hours of a table of hours are those that were worked.
+                    yield from self._column(called_after, 0.95, start, end)
+                elif score >= 0.97:
                     yield Edge("T", start, end, Noun(table=table), 0.55)
             for score, key in self.vocabulary.columns_for(stems)[:3]:
                 if self.vocabulary.column(key).is_measure and not lowers[0].endswith("s") and lowers[0] != "time":
@@ -1599,6 +1603,9 @@ class Linker:
             if score < 0.8 and column_called:
                 # Tenants are the column called so before they are the rows of another table of people.
                 score -= 0.3
+            if score < 0.9 and len(stems) == 1 and stems[0] in PERSON_WORDS and self._who_is(stems, table):
+                # Donors are those who gave, and no donations.
+                score -= 0.2
             if score < 0.9 and (valued or lowers[0] in lexicon.verbs()):
                 # A word that stands as a value is no other word for a table; neither is what is done.
                 score -= 0.25 if lowers[0] not in lexicon.verbs() or lowers[0].endswith("s") else 0.45
@@ -1636,7 +1643,10 @@ class Linker:
                 # Whoever says population means the people, not the rows that tell how many there are.
                 yield Edge("E", start, end, Measured(m.Col(weight)), score + 0.02)
             told = self.vocabulary.main_figures.get(table)
-            if told is not None:
+            called = (
+                k for s, k in self.vocabulary.columns_for(stems) if s >= 0.6 and self.vocabulary.column(k).is_measure
+            )
+            if told is not None and all(k == told[1] for k in called if k.table == table):
                 # Whoever says claimants means how many there are, and not the rows of figures.
                 figure = m.Given(m.Col(told[1]), m.Is(told[0], (told[2],)))
                 yield Edge("E", start, end, Measured(figure), score + 0.02)
@@ -1837,6 +1847,13 @@ class Linker:
         others = self.vocabulary.table(key.table).columns
         return not any(c.name != key.column and c.role is Role.MONEY and c.role.is_summed for c in others)
 
+    def _who_is(self, stems: tuple[str, ...], table: str) -> bool:
+        """True where a column of a table says who is called so, and the table is of no people itself."""
+        return not PERSON_WORDS & {*self.vocabulary.tables[table].parts} and any(
+            s >= 0.7 and k.table == table and self.vocabulary.column(k).type is Type.TEXT
+            for s, k in self.vocabulary.columns_for(stems)
+        )
+
     def _is_main_figure(self, table: str, weight: ColumnKey, stems: tuple[str, ...]) -> bool:
         """True where a table's name stands for its figure: the only one there is, or one that is called alike."""
         added = [c for c in self.vocabulary.table(table).columns if c.is_measure]
@@ -2030,8 +2047,12 @@ class Linker:
             return
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
+            called = (*words.parts, *(s[0] for s in words.synonyms if len(s) == 1))
+            if words.head in KIND_WORDS or words.head in _STATED:
+                # The type of work is nobody who worked.
+                continue
             if column.type is Type.TEXT and any(
-                len(p) > 3 and p[: len(token.stem)] == token.stem and len(p) - len(token.stem) <= 3 for p in words.parts
+                len(p) > 3 and p[: len(token.stem)] == token.stem and len(p) - len(token.stem) <= 3 for p in called
             ):
                 yield Edge("DOER", start, end, Noun(key=key), 0.8)
 
@@ -2291,6 +2312,28 @@ class Linker:
         if len(span) == 1 and span[0].kind == "word" and not found and (not small or capital):
             places = list(self._places(span[0], start, end))
             yield from places or self._partly(span[0], start, end, before)
+        if len(span) > 1 and not hits and all(t.kind != "symbol" for t in span):
+            yield from self._within(span, start, end)
+
+    def _within(self, span: list[Token], start: int, end: int) -> Iterator[Edge]:
+        """Several words that longer values hold in a row: San Francisco of an airport, a frying pan of what it measures."""
+        stems = tuple(t.stem for t in span)
+        edges = (span[0], span[-1])
+        written = all(t.text[:1].isupper() for t in edges)
+        if any(t.lower in lexicon.fillers() or t.lower in _QUESTION_WORDS for t in edges):
+            return
+        if not written and any(t.lower in lexicon.phrase_words() for t in edges):
+            return
+        first = self.vocabulary.partial.get(max(stems, key=len))
+        for key, values in first.items():
+            held = tuple(v for v in values if _holds_in_row(word_stems(v), stems))
+            column = self.vocabulary.column(key)
+            if not held or len(held) > 0.5 * max(column.distinct, 1):
+                continue
+            named = any(
+                s >= 0.9 for s, _ in (*self.vocabulary.columns_for(stems)[:1], *self.vocabulary.tables_for(stems)[:1])
+            )
+            yield Edge("V", start, end, Values(key, held, partly=True), 0.5 if named else 0.85 if written else 0.78)
 
     def _made_of(self, word: str) -> Iterator[Values]:
         """Values that a word is made of."""
@@ -3208,6 +3251,7 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
 _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])
+_STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref", "reference", "id", "code", "number"])
 _QUESTION_WORDS = frozenset(
     [
         "how",
@@ -3712,6 +3756,10 @@ def _is_in_a_name(edge: Edge, whole: list[Edge], tokens: list[Token]) -> bool:
         )
         for w in whole
     )
+
+
+def _holds_in_row(stems: tuple[str, ...], wanted: tuple[str, ...]) -> bool:
+    return any(stems[at : at + len(wanted)] == wanted for at in range(len(stems) - len(wanted) + 1))
 
 
 def _is_inside(edge: Edge, whole: list[Edge]) -> bool:

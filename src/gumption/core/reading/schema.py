@@ -23,6 +23,7 @@ from gumption.core.reading.vocabulary import (
     COST_PARTS,
     GENERIC_MONEY,
     NAME,
+    PAID_FOR_THEM,
     PLANNED,
     Vocabulary,
     is_out_of,
@@ -131,6 +132,8 @@ _OF_PEOPLE = frozenset(
 )  # fmt: skip
 _FORCE = frozenset(stem(w) for w in ["active", "workforce", "labour", "labor"])
 _WORKING = frozenset(stem(w) for w in ["unemployed", "employed", "jobless"])
+_LEAST_METERED = 3000
+"""What no meter stands at for long: the mileage of one journey is less, and so is a mark in reading."""
 _BOUNDS = frozenset(
     ["ci", "lci", "uci", "lcl", "ucl", "lower", "upper", "confidence", "bound", "margin", "error", "deviation", "se"]
 )
@@ -157,7 +160,7 @@ _EXTRAS = frozenset(
 )
 _LEDGERS = frozenset(
     stem(w)
-    for w in ["costs", "cost", "payments", "expenses", "spend", "spending", "budget", "income", "transactions", "charges", "fees", "ledger", "receipts"]
+    for w in ["costs", "cost", "payments", "expenses", "spend", "spending", "budget", "income", "transactions", "charges", "fees", "ledger", "receipts", "donations", "contributions", "refunds", "grants", "bills"]
 )  # fmt: skip
 """Words for tables whose rows are sums of money."""
 _FLOWS = frozenset(
@@ -413,6 +416,8 @@ class Nouns:
             for c in self.catalogue.table(table).columns
             if c.is_measure and self.vocabulary.columns[ColumnKey(table, c.name)].head in GENERIC_MONEY
         ]
+        # Products under ten pounds are those that are sold for less, whatever was paid for them.
+        columns = [c for c in columns if not PAID_FOR_THEM & {*name_parts(c.name)}] or columns
         columns = [c for c in columns if not self._is_extra(ColumnKey(table, c.name))] or columns
         if columns:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
@@ -667,7 +672,8 @@ class Nouns:
                 small = column.type.is_number and column.type is not Type.INTEGER and column.high is not None
                 fraction = small and float(column.high or 0) <= 1.0
                 shared = fraction and bool(said & _FRACTIONS) and column.aggregate is None
-                if set(words.parts) <= _METERS and column.aggregate is None:
+                stood = not column.type.is_number or float(column.high or 0) > _LEAST_METERED
+                if set(words.parts) <= _METERS and column.aggregate is None and stood:
                     # What a meter stands at is not added up.
                     return "max"
                 return "mean" if averaged or shared else column.default_aggregate

@@ -393,6 +393,13 @@ class _Reader:
         day = self.as_of + dt.timedelta(days=days)
         return at + 2, Span(day, day)
 
+    def called_by_weekday(self, at: int) -> tuple[int, Span] | None:
+        """Monday 5 January is that day, whichever of the week it is called."""
+        if self.word(at) not in _DAYS:
+            return None
+        named = self.whole(at + 1 + (self.word(at + 1) in (",", "the")))
+        return named if named is not None and named[1].low is not None and named[1].low == named[1].high else None
+
     def up_to_now(self, at: int) -> tuple[int, Span] | None:
         """So far this year, the rest of the month: the part of a running period until today, or from tomorrow."""
         one = dt.timedelta(days=1)
@@ -467,7 +474,7 @@ class _Reader:
             return None
         for read in (
             self.up_to_now, self.running_up_to, self.beside_today, self.month_beside, self.numbered, self.end_of,
-            self.short, self.weekday, self.same_before,
+            self.short, self.weekday, self.called_by_weekday, self.same_before,
         ):  # fmt: skip
             if (part := read(at)) is not None:
                 return part
@@ -870,11 +877,9 @@ class _Reader:
         return self.found(at)
 
     def found(self, at: int) -> TimeMention | None:
+        if self.word(at) in _DAYS and (named := self.called_by_weekday(at)) is not None:
+            return TimeMention(at, named[0], named[1])
         if self.word(at) in _DAYS:
-            named = self.whole(at + 1 + (self.word(at + 1) in (",", "the")))
-            if named is not None and named[1].low is not None and named[1].low == named[1].high:
-                # Monday 5 January is that day, whichever of the week it is called.
-                return TimeMention(at, named[0], named[1])
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(_DAYS[self.word(at)],)))
         if self.word(at) in ("weekend", "weekends"):
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(6, 7)))

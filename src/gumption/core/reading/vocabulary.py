@@ -83,6 +83,11 @@ _HEADS = frozenset(
     stem(w) for w in ["people", "persons", "population", "residents", "inhabitants", "headcount", "citizens"]
 )
 _NEVER_ADDED = frozenset(stem(w) for w in ["price", "median", "mean", "average", "avg", "rate", "index", "med"])
+_PRICE = stem("price")
+PAID_FOR_THEM = frozenset(["cost", "costs", "buy", "buying", "bought", "purchase", "purchased", "trade", "wholesale"])
+"""What stands in the name of an amount that was paid for a thing, and not asked for it."""
+_PRICED = frozenset(stem(w) for w in ["price", "cost", "rate", "value", "charge", "fee"])
+_COUNTED_IDEAS = frozenset(stem(w) for w in ["quantity", "units"])
 _AMOUNT_WORDS = frozenset(stem(w) for w in ["amount", "value", "sum", "figure", "money", "total"])
 _TIME_WORDS = frozenset(stem(w) for w in ["time", "times", "duration", "length"])
 _PARTS_OF_TIME = [[w] for w in ("month", "week", "quarter", "day", "weekday", "hour")]
@@ -94,6 +99,10 @@ _UNIT_STEMS = frozenset(
 KIND_WORDS = frozenset(
     stem(w) for w in ["type", "kind", "category", "class", "sort", "group", "segment", "sector", "method"]
 )
+_TELLING_ROLES = frozenset([Role.IDENTIFIER, Role.LINK, Role.CODE])
+_OF_MONEY = frozenset(stem(w) for w in ["value", "money"])
+_IN_STOCK_PARTS = frozenset(["stock", "soh", "inventory"])
+"""Of so many in stock, the value is no number."""
 _SHARE_WORDS = frozenset(stem(w) for w in ["share", "percent", "percentage", "rate", "proportion"])
 _DATED = frozenset(["date", "day", "on", "at", "dt", "when", "time"])
 GENERIC_MONEY = frozenset(["total", "amount", "gross", "net", "valu", "revenu", "sum", "price", "cost", "line"])
@@ -314,6 +323,9 @@ _OVER_DAYS = re.compile(r"^(.*?[a-z])[\s_(]*(?:last )?(\d{1,3}) ?(d|days)\)?$", 
 """What stands in a head that tells how often something was so in the days before: Visits 90d."""
 
 
+_UNIT_STEMS = frozenset(stem(w) for w in ("hours", "minutes", "miles", "mileage", "days"))
+_RATED_OVER = frozenset(["hour", "hr", "day", "week", "month", "minute", "mile", "km", "year", "annum", "night"])
+_EACH_TIME = frozenset(["month", "week", "year", "annum", "quarter", "night", "day"])
 _UNITS_IN_SHORT = frozenset(
     [
         "kg",
@@ -383,8 +395,10 @@ def _plain_name(name: str) -> str:
     """A name without what it is measured in and what stands in brackets behind it; empty where there is neither."""
     head = re.split(r"[\s_]*[(\[]", name, maxsplit=1)[0]
     words = [w for w in re.split(r"[\s_]+", head) if w]
-    while len(words) > 1 and words[-1].lower().rstrip(".,") in _UNITS_IN_SHORT:
+    while len(words) > 1 and words[-1].lower().strip(".,£€$") in ("", *_UNITS_IN_SHORT):
         words.pop()
+    if len(words) > 2 and words[-2].lower() == "per" and words[-1].lower() in _EACH_TIME:
+        words = words[:-2]
     plain = " ".join(w for p in words for w in name_parts(p))
     return plain if words and plain != " ".join(name_parts(name)) else ""
 
@@ -393,7 +407,7 @@ _FOR_ONE = {
     "t": "tonne", "kg": "kilo", "g": "gram", "l": "litre", "ha": "hectare", "ac": "acre", "hr": "hour", "h": "hour",
     "day": "day", "wk": "week", "week": "week", "month": "month", "yr": "year", "unit": "unit", "ea": "unit",
 }  # fmt: skip
-_FOR_EACH = re.compile(r"(?<=\w) ?/ ?(" + "|".join(_FOR_ONE) + r")\b", re.I)
+_FOR_EACH = re.compile(r"(?<=[\w£€$]) ?/ ?(" + "|".join(_FOR_ONE) + r")\b", re.I)
 """What a price is for, as it is written in short: Price/t."""
 _WORD = re.compile(r"[^\W_]+(?:['’][^\W\d_]+)?")
 
@@ -531,7 +545,8 @@ def _column_words(column: Column) -> NameWords:
         words = dataclasses.replace(words, free=_SHARE_WORDS)
     elif column.is_measure:
         timed = column.type is Type.DURATION or bool({*name_parts(column.name)} & _TIME_UNITS)
-        words = dataclasses.replace(words, free=_AMOUNT_WORDS | _TIME_WORDS if timed else _AMOUNT_WORDS)
+        amounts = _AMOUNT_WORDS - _OF_MONEY if _IN_STOCK_PARTS & {*name_parts(column.name)} else _AMOUNT_WORDS
+        words = dataclasses.replace(words, free=amounts | _TIME_WORDS if timed else amounts)
     raw = _raw_parts(column.name)
     if column.is_measure and raw[-1:] == ["pm"] and len(raw) > 1:
         # The rent pm is that of a month.
@@ -550,7 +565,8 @@ def _column_words(column: Column) -> NameWords:
 def code_list(column: Column) -> list[tuple[tuple[str, ...], str | int]]:
     """What a description says that the codes in a column stand for: "L large", "1 = under 30", "COL picked up"."""
     found: list[tuple[tuple[str, ...], str | int]] = []
-    if {"gender", "sex"} & {*name_parts(column.name), *re.findall(r"[a-z]+", column.description.lower())[:2]}:
+    both = {v.lower() for v in column.values} in ({"m", "f"}, {"male", "female"})
+    if both or {"gender", "sex"} & {*name_parts(column.name), *re.findall(r"[a-z]+", column.description.lower())[:2]}:
         for letter, words in _GENDERS.items():
             values = [v for v in column.values if v.lower() in (letter, *words)]
             found += [((stem(word),), v) for v in values for word in words]
@@ -766,9 +782,20 @@ class Vocabulary:
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *names))
         if also := self._also_called(table, column, raw):
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *also))
+        priced = bool(re.fullmatch(r"[A-Z]{3}|[£€$]", column.unit or "") or re.search(r"[£€$]", column.name))
+        if priced and column.is_measure and not {stem(p) for p in raw} & (INCOME_WORDS | COST_PARTS | GENERIC_MONEY):
+            # So many pounds of fuel are its cost.
+            costing = tuple((*(stem(p) for p in raw), stem(w)) for w in ("cost", "spend", "bill", "charge"))
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, *costing))
         if over := _OVER_DAYS.match(column.name):
             named = word_stems(f"{' '.join(name_parts(over[1]))} last {over[2]} days")
             words = dataclasses.replace(words, synonyms=(*words.synonyms, named))
+        if "per" in raw[1:-1] and column.is_measure and raw[-1] in _RATED_OVER and raw.index("per") == len(raw) - 2:
+            # So much per hour is no number of hours.
+            rated = tuple(stem(expanded(p)) for p in raw[:-2])
+            words = dataclasses.replace(
+                words, parts=_content(rated) or rated, head=rated[-1], synonyms=(*words.synonyms, words.full)
+            )
         if len(raw) == 1 and raw[0] in ("net", "gross") and column.is_measure:
             # The net pay stands in Net.
             paid = tuple((stem(raw[0]), stem(w)) for w in ("pay", "price", "salary", "wage", "cost", "earnings"))
@@ -1129,6 +1156,11 @@ class Vocabulary:
         if words.said_of == set(span) and self.column(key).is_measure:
             # The yield in tonnes per hectare is the yield.
             best = max(best, 0.93)
+        if best > 0.5 and span == words.parts[:-1] and self.column(key).role in _TELLING_ROLES:
+            beside = (ColumnKey(key.table, c.name) for c in self.table(key.table).columns if c.is_measure)
+            if any(self.columns[k].parts == span for k in beside) and span != self.tables[key.table].parts:
+                # The stock is how much there is, and not the stock code.
+                best = 0.5
         if len(span) > 1 and span[-1] in _LOOSE and self.column(key).role in (Role.IDENTIFIER, Role.LINK, Role.CODE):
             # A claim number is the claim.
             best = max(best, 0.97 * _described_score(span[:-1], words.described))
@@ -1160,12 +1192,18 @@ class Vocabulary:
         """The measure that a table is called after: the price in a table of house prices, whose rows are no prices."""
         if table not in self._figures:
             own, found = self.tables[table].parts, self.table(table)
+            timed = own if len(own) == 1 and own[0] in _UNIT_STEMS else ()
             called = [
                 key
                 for c in found.columns
-                if len(own) > 1
-                and c.is_measure
-                and self.columns[key := ColumnKey(table, c.name)].parts[-1:] == own[-1:]
+                if c.is_measure
+                and (parts := self.columns[key := ColumnKey(table, c.name)].parts)
+                and (
+                    parts[-1:] == own[-1:]
+                    if len(own) > 1
+                    else timed and {*parts, *self.columns[key].full} & {*timed, stem("time"), stem("duration")}
+                )
+                and stem("rate") not in parts
             ]
             self._figures[table] = called[0] if len(called) == 1 and found.key is None else None
         return self._figures[table]
@@ -1192,7 +1230,13 @@ class Vocabulary:
                     if not numeric and not dated:
                         continue
                     inside = known in words.parts
+                    if words.head in _PRICED and idea in _COUNTED_IDEAS:
+                        # A unit price is no number of units.
+                        continue
                     score = (0.8 if exact else 0.62) - 0.03 * place - (0 if inside else 0.12)
+                    if idea == _PRICE and PAID_FOR_THEM & {*name_parts(key.column)}:
+                        # What is expensive is so by its price, and not by what was once paid for it.
+                        score -= 0.2
                     if inside and known != words.head:
                         score -= 0.08
                     found[key] = max(found.get(key, 0.0), score)
