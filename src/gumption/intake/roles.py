@@ -402,7 +402,11 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 return Role.CODE
             told_of = len(words) > 2 and words[-2] in ("this", "last", "per", "each", "previous", "past")
             bracketed = "(" in column.name.strip()[1:]
-            if column.type is Type.INTEGER and words and (words[-1] in _TIME_PART | _NUMBERED or words[0] == "year"):
+            if (
+                column.type is Type.INTEGER
+                and words
+                and (words[-1] in _TIME_PART | _NUMBERED or words[0] in ("year", "yr"))
+            ):
                 # What was sold this year is no year, and neither is a population (mid-year).
                 if not told_of and not (bracketed and parts_of(column.name.split("(")[0])[-1:] != words[-1:]):
                     return Role.CODE

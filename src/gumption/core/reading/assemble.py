@@ -227,7 +227,9 @@ _SERVED = frozenset(
 """What is done by those who are served and pay, not by those who work there."""
 _DOING = frozenset(
     ["handles", "handle", "handled", "does", "did", "made", "makes", "works", "worked", "runs", "ran", "printed", "took",
-     "brewed", "served", "sold", "wrote", "taught", "built", "fixed", "recorded", "processed", "completed", "manages"]
+     "brewed", "served", "sold", "wrote", "taught", "built", "fixed", "recorded", "processed", "completed", "manages",
+     "closed", "close", "closes", "resolved", "resolves", "solved", "solves", "answered", "answers", "dealt", "deals",
+     "delivered", "delivers", "drove", "drives", "repaired", "inspected", "cleaned", "managed", "treated", "packed"]
 )  # fmt: skip
 """What is done by those who work there, not by those who buy."""
 _GAINING = frozenset(
@@ -2177,7 +2179,7 @@ class Assembler:
                     return Worked(m.Aggregated("count", table=key.table, where=(*where, m.Not(m.Missing(key)))))
             case Counted(Noun(table=str(table)), distinct=False) if pieces.words[pieces.edges[place].start] in _IN_ALL:
                 # The total payments are what they come to.
-                return self._sum_of_money(table) or value
+                return self._sum_of_money(table, pieces.words[pieces.edges[place].end - 1]) or value
             case Ratio(top=Counted(Noun(table=str(table)))) if pieces.words[pieces.edges[place].start] in _USUAL:
                 top = self._sum_of_money(table)
                 return dataclasses.replace(value, top=top) if top is not None else value
@@ -2187,7 +2189,7 @@ class Assembler:
                 and not any(isinstance(v, (*_MEASURING, Worked, Function, Counted)) for _, v in pieces.items)
             ):
                 # Donations by fund are what they come to.
-                return self._sum_of_money(table) or value
+                return self._sum_of_money(table, pieces.words[pieces.edges[place].end - 1]) or value
             case Noun(key=m.ColumnKey() as key) if self._are_troubles(key) and pieces.of(Grouped):
                 plural = pieces.words[pieces.edges[place].end - 1].endswith("s")
                 worked = any(isinstance(v, (*_MEASURING, Worked, Function)) for _, v in pieces.items)
@@ -2198,9 +2200,9 @@ class Assembler:
                 pass
         return value
 
-    def _sum_of_money(self, table: str) -> Worked | None:
-        """What the rows of a table come to, where they are sums of money themselves."""
-        expr = self.nouns.main_measure(table) if self.nouns.is_of_money(table) else None
+    def _sum_of_money(self, table: str, called: str = "") -> Worked | None:
+        """What the rows of a table come to, where they are sums of money themselves, or are called so."""
+        expr = self.nouns.main_measure(table) if self.nouns.is_of_money(table, called) else None
         return Worked(m.Aggregated("sum", expr)) if expr is not None else None
 
     def _held_in_all(self, pieces: Draft) -> Items:

@@ -240,6 +240,11 @@ def _columns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, Co
                 yield key, column, own_words(vocabulary, key)
 
 
+def _is_so_many(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    """True for a column that people call a quantity, whatever its head is: bottles, stock on hand."""
+    return any(name in (("quantiti",), ("stock",)) for name in vocabulary.columns[key].synonyms)
+
+
 def trade(vocabulary: Vocabulary, table: str) -> Trade:
     """The trade of a table by the names of its columns."""
     price: m.Expr | None = None
@@ -294,7 +299,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
                 continue
             price = price or m.Col(key)
             priced_whole = priced_whole or (total and price == m.Col(key))
-        elif words & _QUANTITY and here and column.role is not Role.MONEY:
+        elif here and column.role is not Role.MONEY and (words & _QUANTITY or _is_so_many(vocabulary, key)):
             quantity = quantity or m.Col(key)
         elif here and summed and head in GENERIC_MONEY | _BROUGHT_IN | {"sale", "amount", "paid"}:
             revenue = revenue or m.Col(key)
@@ -893,7 +898,7 @@ def _all_alike(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr
     heads: dict[str, list[m.Expr]] = {}
     for column in vocabulary.table(table).columns:
         parts = name_parts(column.name)
-        if column.role is Role.MONEY and column.aggregate is None and len(parts) == 2:
+        if column.role is Role.MONEY and column.aggregate is None and len(parts) == 2 and parts[1] != "for":
             kinds = [] if stem(parts[0]) in _NO_KINDS else [m.Col(ColumnKey(table, column.name))]
             heads.setdefault(parts[1], []).extend(kinds or [m.Number(0.0)])
     for head, columns in heads.items():
@@ -1208,7 +1213,7 @@ def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple
             hours = hours or m.Col(key)
     if hours is not None and rate is not None and not held & stems("pay wage wages salary"):
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in WAGES)
-    if hours is not None and rate is not None and not held & stems("fee charge pay wage"):
+    if hours is not None and rate is not None and not held & stems("fee pay wage"):
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in _FEES)
 
 

@@ -782,13 +782,21 @@ class Flow:
         return ex.Compare(op=op, left=moment, right=number_constant(60 * hour + minute))
 
 
+_SCHOOL_YEARS = 14
+"""The last year of school: whole numbers up to it are no years of the calendar."""
+
+
 def tells_when(column: Column) -> bool:
     """True for a column of years, or of quarters written as text, in which the rows happened."""
     if column.type is Type.TEXT:
         return are_periods(column.values)
     words = set(re.findall(r"[a-z]+", column.name.lower()))
     yearly = (
-        column.type is Type.INTEGER and column.role is Role.CODE and column.low is not None and column.high is not None
+        column.type is Type.INTEGER
+        and column.role is Role.CODE
+        and column.low is not None
+        and column.high is not None
+        and int(column.high) > _SCHOOL_YEARS
     )
     told = column.description.lower()
     said = bool(words & {"year", "yr", "fy", "season"}) or re.match(r"(the )?year\b", told) is not None

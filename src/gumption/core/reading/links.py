@@ -887,6 +887,10 @@ class Linker:
             if before in ("can", "could", "do", "did", "does", "would", "should", "when", "where", "if", "how"):
                 # What people could expect is asked of nobody in particular.
                 return dataclasses.replace(edge, score=edge.score - 0.5)
+        if edge.category == "M" and isinstance(value, Noun) and value.key is not None and edge.score < 0.9:
+            if self.vocabulary.column(value.key).role is Role.QUANTITY and _is_held_against_money(tokens, edge.end):
+                # Products under ten pounds are no number of them.
+                return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "STATE" and before == "longest":
             return dataclasses.replace(edge, score=edge.score - 0.5)
         if (
@@ -1662,7 +1666,8 @@ class Linker:
             if called_so and len(stems) == 1 and score < 0.9 and stems[0] not in self.vocabulary.columns[key].full:
                 # By queue is by the column called so, and no wait.
                 score -= 0.3
-            named_by = _is_participle_like(lowers[0]) or lowers[0].endswith("s")
+            acted = lowers[0].endswith("s") and (lowers[0] in lexicon.verbs() or not lowers[0].endswith("ions"))
+            named_by = _is_participle_like(lowers[0]) or acted
             if len(lowers) == 1 and not named_by and name_parts(key.column)[-1:] == ["by"]:
                 # Milked By is who milked, and no milk.
                 score -= 0.45
@@ -3252,6 +3257,9 @@ _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])
 _STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref", "reference", "id", "code", "number"])
+_UP_TO_MONEY = frozenset(
+    "under over above below less more than at least most up to between is are costing priced worth of".split()
+)
 _QUESTION_WORDS = frozenset(
     [
         "how",
@@ -3760,6 +3768,13 @@ def _is_in_a_name(edge: Edge, whole: list[Edge], tokens: list[Token]) -> bool:
 
 def _holds_in_row(stems: tuple[str, ...], wanted: tuple[str, ...]) -> bool:
     return any(stems[at : at + len(wanted)] == wanted for at in range(len(stems) - len(wanted) + 1))
+
+
+def _is_held_against_money(tokens: list[Token], at: int) -> bool:
+    """True where the next words say that something is over or under a sum of money."""
+    ahead = tokens[at : at + 5]
+    sum_of_money = next((i for i, t in enumerate(ahead) if t.money), 0)
+    return sum_of_money > 0 and all(t.lower in _UP_TO_MONEY for t in ahead[:sum_of_money])
 
 
 def _is_inside(edge: Edge, whole: list[Edge]) -> bool:

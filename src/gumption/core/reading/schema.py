@@ -42,6 +42,9 @@ PERSON_WORDS = frozenset(
     for w in [
         "person",
         "name",
+        "user",
+        "requester",
+        "caller",
         "employee",
         "staff",
         "customer",
@@ -216,6 +219,9 @@ _BUYERS = frozenset(
         "buyer",
         "owner",
         "attendee",
+        "user",
+        "requester",
+        "caller",
         "pupil",
         "student",
         "visitor",
@@ -360,9 +366,9 @@ class Nouns:
             self._measures[table] = m.Col(came) if came is not None else main
         return self._measures[table]
 
-    def is_of_money(self, table: str) -> bool:
-        """True for a table whose rows are sums of money: costs, payments, a budget."""
-        return self.has_money(table) and bool(_LEDGERS & set(self.vocabulary.tables[table].parts))
+    def is_of_money(self, table: str, called: str = "") -> bool:
+        """True for a table whose rows are sums of money: costs, payments, a budget; or are called such."""
+        return self.has_money(table) and bool(_LEDGERS & {*self.vocabulary.tables[table].parts, stem(called)})
 
     def has_total(self, table: str) -> bool:
         """True where what a row comes to stands on it, and not only a part such as its freight."""
@@ -587,6 +593,11 @@ class Nouns:
             return (coded, thing, bool(_BUYERS & parts) is not buys)
 
         texts = sorted(self._texts(table), key=rank)
+        if not buys:
+            doing = (c for c in texts if name_parts(c.name)[-1:] in (["by"], ["to"]) and rank(c)[2] is False)
+            if (doer := next((c for c in doing if _holds_names(c)), None)) is not None:
+                # Who closed a ticket is whoever it was assigned to.
+                return m.Col(ColumnKey(table, doer.name))
         for column in texts:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
             if column.role is Role.PERSON or set(words.parts) & PERSON_WORDS:
@@ -701,9 +712,15 @@ class Nouns:
 def _is_doer(column: Column) -> bool:
     """True for a column named after one who does something, a sampler or an organiser, that holds full names."""
     parts = name_parts(column.name)
+    return (
+        bool(parts) and len(parts[-1]) > 5 and parts[-1].endswith(("er", "or", "ist", "ian")) and _holds_names(column)
+    )
+
+
+def _holds_names(column: Column) -> bool:
+    """True for text of two or three words, each with a capital, as the full names of people are."""
     named = [v for v in column.values[:60] if len(v.split()) in (2, 3) and all(w[:1].isupper() for w in v.split())]
-    doing = bool(parts) and len(parts[-1]) > 5 and parts[-1].endswith(("er", "or", "ist", "ian"))
-    return doing and len(named) >= 0.9 * min(len(column.values), 60) and len(named) > 1
+    return len(named) >= 0.9 * min(len(column.values), 60) and len(named) > 1
 
 
 def tables_of(node: object) -> list[str]:

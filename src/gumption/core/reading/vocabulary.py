@@ -100,6 +100,8 @@ KIND_WORDS = frozenset(
     stem(w) for w in ["type", "kind", "category", "class", "sort", "group", "segment", "sector", "method"]
 )
 _TELLING_ROLES = frozenset([Role.IDENTIFIER, Role.LINK, Role.CODE])
+_MARKED = frozenset(["score", "mark", "marks", "test", "result", "grade", "exam", "points"])
+_MARKS = frozenset(stem(w) for w in _MARKED)
 _OF_MONEY = frozenset(stem(w) for w in ["value", "money"])
 _IN_STOCK_PARTS = frozenset(["stock", "soh", "inventory"])
 """Of so many in stock, the value is no number."""
@@ -546,6 +548,14 @@ def _column_words(column: Column) -> NameWords:
     elif column.is_measure:
         timed = column.type is Type.DURATION or bool({*name_parts(column.name)} & _TIME_UNITS)
         amounts = _AMOUNT_WORDS - _OF_MONEY if _IN_STOCK_PARTS & {*name_parts(column.name)} else _AMOUNT_WORDS
+        if (
+            column.role is Role.SCORE
+            and {*name_parts(column.name)} & _MARKED
+            or column.type is Type.INTEGER
+            and column.role is Role.SCORE
+        ):
+            # A reading score is the mark in reading, whatever the mark of another subject is called.
+            amounts = amounts | _MARKS
         words = dataclasses.replace(words, free=amounts | _TIME_WORDS if timed else amounts)
     raw = _raw_parts(column.name)
     if column.is_measure and raw[-1:] == ["pm"] and len(raw) > 1:
@@ -1105,6 +1115,11 @@ class Vocabulary:
                     (s if k in called or set(span) & {*w.parts, *w.described} or span in w.synonyms else 0.9 * s, k)
                     for s, k, w in own
                 ]
+            if len(span) > 1 and (subject := set(span) - _MARKS) != set(span):
+                # The reading score is the mark in reading, and not the maths score.
+                marked = [(s, k, {*self.columns[k].parts, *self.columns[k].full}) for s, k in scored]
+                if any(subject <= held for _, _, held in marked):
+                    scored = [(s if subject & held or not _MARKS & held else 0.7 * s, k) for s, k, held in marked]
             self._column_cache[span] = sorted((s for s in scored if s[0] >= 0.4), key=lambda s: (-s[0], s[1]))
         return self._column_cache[span]
 
@@ -1192,20 +1207,28 @@ class Vocabulary:
         """The measure that a table is called after: the price in a table of house prices, whose rows are no prices."""
         if table not in self._figures:
             own, found = self.tables[table].parts, self.table(table)
-            timed = own if len(own) == 1 and own[0] in _UNIT_STEMS else ()
-            called = [
-                key
+            measures = [
+                (ColumnKey(table, c.name), self.columns[ColumnKey(table, c.name)])
                 for c in found.columns
                 if c.is_measure
-                and (parts := self.columns[key := ColumnKey(table, c.name)].parts)
-                and (
-                    parts[-1:] == own[-1:]
-                    if len(own) > 1
-                    else timed and {*parts, *self.columns[key].full} & {*timed, stem("time"), stem("duration")}
-                )
-                and stem("rate") not in parts
             ]
-            self._figures[table] = called[0] if len(called) == 1 and found.key is None else None
+            if len(own) > 1:
+                called = [key for key, words in measures if words.parts[-1:] == own[-1:]]
+            elif own and own[0] in _UNIT_STEMS:
+                lasting = {own[0], stem("time"), stem("duration")}
+                called = [
+                    k
+                    for k, words in measures
+                    if {*words.parts, *words.full} & lasting and stem("rate") not in words.parts
+                ]
+            else:
+                called = []
+            if own == ("stock",):
+                # The stock in a list of stock is how much there is of each.
+                heaped = [key for key, words in measures if own in (words.parts, *words.synonyms)]
+                self._figures[table] = heaped[0] if len(heaped) == 1 else None
+            else:
+                self._figures[table] = called[0] if len(called) == 1 and found.key is None else None
         return self._figures[table]
 
     def columns_of_ideas(
@@ -1296,7 +1319,8 @@ def _name_score(span: tuple[str, ...], words: NameWords) -> float:
         return 0.0
     if span in (parts, words.full):
         return 1.0 if span == words.full or not words.dated else 0.72
-    rest = [p for p in parts if p not in _LOOSE] or list(parts)
+    marks = _MARKS & words.free
+    rest = [p for p in parts if p not in _LOOSE and p not in marks] or list(parts)
     if len(rest) > 1 and rest[-1] in _UNIT_STEMS:
         rest.pop()
     whole = list(rest)

@@ -924,6 +924,13 @@ RULES = (
     Rule("K", "N ORMORE E", lambda n, op, e: _compared(op, e.expr, n), ("5 or more minutes wait",), weight=0.15),
     Rule("K", "N E ORMORE", lambda n, e, op: _compared(op, e.expr, n), ("20 seats or more",), weight=0.15),
     Rule("K", "N E", lambda n, e: _compared("=", e.expr, n), ("3 seats",), weight=-0.12),
+    Rule(
+        "K",
+        "scored|score|scoring|got|gets|get|achieved|gained|reached|marked CMP N marks|points|%? in|for|at|on the|their? E",
+        lambda op, n, e: _compared(op, e.expr, n),
+        ("scored under 40 in rating",),
+        weight=0.5,
+    ),
     Rule("K", "CMP N in|for|at|on E", lambda op, n, e: _compared(op, e.expr, n), ("under 40 in rating",), weight=0.0),
     Rule("K", "CMP N in|for|on both|all? of? E and|& E", _two_compared, ("over 80 in both fee and cost",), weight=0.25),
     Rule(
