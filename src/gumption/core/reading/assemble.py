@@ -232,6 +232,7 @@ _DOING = frozenset(
      "delivered", "delivers", "drove", "drives", "repaired", "inspected", "cleaned", "managed", "treated", "packed"]
 )  # fmt: skip
 """What is done by those who work there, not by those who buy."""
+_OF_SIZE = frozenset(["big", "bigger", "biggest", "large", "larger", "largest", "small", "smaller", "smallest"])
 _GAINING = frozenset(
     ["gained", "gain", "gains", "added", "lost", "lose", "loses", "biggest", "largest", "smallest", "dropped", "drop",
      "increase", "rise", "decrease", "fall", "most"]
@@ -3673,7 +3674,7 @@ class Assembler:
         versus = draft.of(Versus)
         head = self._head(draft, quantities, groups)
         if versus:
-            quantities, groups, extra = self._versus(draft, versus, quantities, groups)
+            quantities, groups, extra = self.versus(draft, versus, quantities, groups)
             # "Year to date against last year to date" says one of its times twice.
             where = (*(c for c in where if c not in (versus[0][1].one, versus[0][1].two)), *extra)
         elif any(v == "more" for _, v in draft.items):
@@ -4019,7 +4020,7 @@ class Assembler:
             told = asked[place : place + 1] if several else asked[:1]
             if moved.measured is not None:
                 told = [self.nouns.aggregate(moved.measured.expr)]
-            made, _, _ = self._versus(draft, pairs[:1], told, groups)
+            made, _, _ = self.versus(draft, pairs[:1], told, groups)
             change = _change_among(made)
             if change is None:
                 continue
@@ -4284,13 +4285,14 @@ class Assembler:
             head, expr = None, m.Col(weight)
         return m.ShareOf((condition,), head, expr), condition, replaces
 
-    def _versus(
+    def versus(
         self,
         draft: Draft,
         versus: list[tuple[int, Versus]],
         quantities: list[m.Quantity],
         groups: list[m.Expr],
     ) -> tuple[list[m.Quantity], list[m.Expr], tuple[m.Condition, ...]]:
+        """What is worked out of both of two, the groups it is told by, and the conditions that leave the two."""
         i, pair = versus[0]
         draft.used.add(i)
         one, two = pair.one, pair.two
@@ -4584,7 +4586,7 @@ class Assembler:
             # The most of what changed.
             if not ask.groups or not ask.quantities:
                 return None
-            made, groups, extra = self._versus(draft, versus, [ask.quantities[0]], list(ask.groups))
+            made, groups, extra = self.versus(draft, versus, [ask.quantities[0]], list(ask.groups))
             lined = next((q for q in made if isinstance(q, m.Along)), None)
             change = _change_among(made) or lined
             if change is None:
@@ -5096,10 +5098,12 @@ class Assembler:
             table = earning or (
                 lower[0] if lower else subject.key.table if subject.key is not None else self.nouns.facts[0]
             )
-            beneath = self.nouns.children(table) if subject.key is not None and not lower else []
+            peopled = subject.key is not None and self.nouns.is_of_people(table)
+            beneath = self.nouns.children(table) if subject.key is not None and not (lower or peopled) else []
             if self.nouns.main_measure(table) is None and beneath:
                 table = beneath[0]
-            expr = self.nouns.main_measure(table)
+            # The biggest class is the one with most pupils, whatever else is told of them.
+            expr = None if peopled and _OF_SIZE & set(draft.words) else self.nouns.main_measure(table)
             added = expr is not None and (
                 self.nouns.function(expr) == "sum" or bool(JUDGING & set(draft.words)) or self._is_performance(expr)
             )
@@ -5375,6 +5379,13 @@ class Assembler:
             asked = self.nouns.place(head)
             if asks[0] == "who":
                 done = self._what_was_done_with(draft, head)
+                held = next((c.rows.table for c in where if isinstance(c, m.Has) and c.rows.table != head), None)
+                own = next(
+                    (r.other for r in self.catalogue.parents(held or "") if self.nouns.is_of_people(r.other)), None
+                )
+                if own is not None:
+                    # Who had ten absences are the pupils whose absences these are.
+                    return m.Ask(own, where, chart=self._chart(draft))
                 taught = self._taught_by(head, buys=not {*_DOING, *_TEACHES} & set(draft.words))
                 if taught is not None and taught.table is not None:
                     more, _ = self._holds(draft, head, (), None)

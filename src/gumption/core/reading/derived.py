@@ -1158,6 +1158,11 @@ def came_of(vocabulary: Vocabulary, planned: ColumnKey) -> ColumnKey | None:
         fit = 2 * len(wanted & words) + len(words & _ACTUAL)
         if fit and (best is None or fit > best[0]):
             best = (fit, key)
+    if best is None and not wanted:
+        # A target stands beside the one number that was to reach it.
+        here = ((ColumnKey(planned.table, c.name), c) for c in vocabulary.table(planned.table).columns)
+        others = [k for k, c in here if k != planned and c.is_measure and not PLANNED & {*vocabulary.columns[k].parts}]
+        return others[0] if len(others) == 1 else None
     return best[1] if best is not None else None
 
 

@@ -84,6 +84,8 @@ _OPENERS = frozenset(
 _ADDED = frozenset(["add", "include", "plus"])
 _BESIDE = _ADDED | frozenset(["also", "too", "beside", "alongside", "put"])
 """What says that a value comes to the one before, and does not take its place."""
+_OTHERS = frozenset(["rest", "others", "other", "everyone", "everybody"])
+_AGAINST = frozenset(["against", "versus", "vs", "compared", "compare"])
 _STATES = frozenset(["status", "state", "stage", "phase", "progress"])
 _THOSE = frozenset(["them", "those", "they", "these"])
 _AGAIN = frozenset(["same", "likewise", "redo", "repeat", "ditto", "again"])
@@ -165,7 +167,12 @@ class _Edit:
     def apply(self) -> m.Ask | None:
         draft, ask = self.draft, self.earlier
         if draft.of(Versus):
-            return None
+            held = self._held_against(ask)
+            if held is None:
+                return None
+            ask = held
+        elif (apart := self._against_the_rest(ask)) is not None:
+            return apart
         ask = self._rows_behind(ask)
         each = bool({"each", "every", "same"} & set(self.words))
         for i, change in draft.of(Changed):
@@ -197,6 +204,30 @@ class _Edit:
             if isinstance(value, (Marker, Asking)):
                 draft.used.add(i)
         return ask
+
+    # --- one held against another
+
+    def _held_against(self, ask: m.Ask) -> m.Ask | None:
+        """Mornings against evenings, this year against last: of what was worked out before."""
+        versus = self.draft.of(Versus)
+        pair = versus[0][1]
+        if not ask.quantities or pair.one is None or pair.two is None:
+            return None
+        where = tuple(c for c in ask.where if not _replaces(pair.one, c) and not _replaces(pair.two, c))
+        plain = [q for q in ask.quantities if not isinstance(q, (m.Between, m.Along))]
+        made, groups, extra = self.assembler.versus(self.draft, versus, plain, list(ask.groups))
+        return ask.but(quantities=tuple(made), groups=tuple(groups), where=(*where, *extra), order=(), limit=None)
+
+    def _against_the_rest(self, ask: m.Ask) -> m.Ask | None:
+        """Against the others: those of the last condition, and those that it left out."""
+        others = bool(_OTHERS & set(self.words)) and bool(_AGAINST & set(self.words))
+        told = [c for c in ask.where if isinstance(c, (m.Is, m.Compared, m.Says, m.Has))]
+        plain = all(isinstance(v, (Noun, Marker)) for _, v in self.draft.items)
+        if not others or not told or not ask.quantities or not plain:
+            return None
+        self.draft.used.update(i for i, _ in self.draft.items)
+        kept = tuple(c for c in ask.where if c is not told[-1])
+        return ask.but(where=kept, groups=(*ask.groups, m.Test(told[-1])), order=(), limit=None)
 
     # --- rows behind a number
 

@@ -413,6 +413,13 @@ class Linker:
                 else e
                 for e in found
             ]
+        exact = {(e.start, e.end) for e in found if e.category in ("M", "C", "D", "F") and e.score >= 0.97}
+        # Litres are the column called so, and not who milked.
+        found = [
+            e
+            for e in found
+            if not ((e.start, e.end) in exact and e.category in ("M", "C", "D", "F") and e.score < _FAINT)
+        ]
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         names = [e for e in whole if e.category == "V" and e.end > e.start + 1 and e.score >= 0.9]
@@ -3257,6 +3264,8 @@ _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])
 _STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref", "reference", "id", "code", "number"])
+_FAINT = 0.45
+"""How well a column is called that nobody means by a word that is another column's own."""
 _UP_TO_MONEY = frozenset(
     "under over above below less more than at least most up to between is are costing priced worth of".split()
 )

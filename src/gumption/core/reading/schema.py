@@ -431,6 +431,8 @@ class Nouns:
             return m.Col(ColumnKey(table, min(columns, key=rank).name))
         scores = [c for c in self.catalogue.table(table).columns if c.is_measure]
         told = [c for c in scores if not _BOUNDS & set(name_parts(c.name)) and not is_out_of(c.name)]
+        # What was reached is asked about before what was to be.
+        told = [c for c in told if not PLANNED & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts}] or told
         sums = [c for c in told if c.role is Role.QUANTITY]
         # What was brought in is asked about before the acres that it grew on.
         sums = [c for c in sums if not GROUND & set(name_parts(c.name))] or sums
@@ -508,9 +510,14 @@ class Nouns:
             # What is reordered at so many is so by how many there are, and not by what it costs.
             here = (ColumnKey(planned.key.table, c.name) for c in self.catalogue.table(planned.key.table).columns)
             measured = (k for k in here if k != planned.key and self.column(k).is_measure)
-            came = next((k for k in measured if _IN_STOCK & {*self.vocabulary.columns[k].full}), None)
+            came = next((k for k in measured if self._is_in_stock(k)), None)
         came = came or came_of(self.vocabulary, planned.key)
         return m.Col(came) if came is not None else None
+
+    def _is_in_stock(self, key: ColumnKey) -> bool:
+        """True for how much there is of something: by the column's own name, or by what people call it."""
+        words = self.vocabulary.columns[key]
+        return bool(_IN_STOCK & {*words.full}) or (stem("stock"),) in words.synonyms
 
     def came_below(self, planned: m.Expr, tables: list[str]) -> m.Expr | None:
         """What came of a plan on the rows below, where it is called alike: the hours of the budget of hours."""

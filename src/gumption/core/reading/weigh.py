@@ -85,7 +85,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     found.append(("no number", 2.0))
             case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
                 here = key.table == ask.head
-                found.append(("a gap where there is none", (2.2 if here else 1.2) if nouns.names_rows(key) else 0.4))
+                found.append(("a gap where there is none", (2.2 if here else 1.2) if nouns.names_rows(key) else 0.8))
             case m.Is(column=key, values=values) if (
                 len(values) > 1 and len(set(values)) >= nouns.column(key).distinct and m.Col(key) not in ask.groups
             ):

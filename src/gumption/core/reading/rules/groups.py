@@ -520,8 +520,8 @@ RULES = (
         for verb, who, does, example in (
             ("do|does|did|are|is|were", "T", "C", "how do visits country"),
             ("do|does|did|are|is|were", "U", "C", "how do jobs country"),
-            ("do|does|did|are|is|were", "T", "DOER", "how are visits attended"),
-            ("do|does|did|are|is|were", "U", "DOER", "how do jobs attend"),
+            ("do|does|did|are|is|were", "T", "DOER", "how are animals breeds"),
+            ("do|does|did|are|is|were", "U", "DOER", "how do jobs breeds"),
         )
     ),
     Rule("G", "BY E in? years?", lambda _, e: _by_length(e), ("by days from opened to closed",), weight=0.1),
@@ -690,6 +690,14 @@ RULES = (
     ),
     Rule("G", "K or|versus|vs not", _yes_or_no, ("attended or not",), weight=0.3),
     Rule("G", "K VERSUS OTHERS", lambda k, *_: _yes_or_no(k), ("cats vs the rest",), weight=0.35),
+    *(
+        Rule("G", pattern, lambda *p: _yes_or_no(next(x for x in p if isinstance(x, Part))), (example,), weight=0.5)
+        for pattern, example in (
+            ("of|for|in|by|among? K T VERSUS with|to? OTHERS T|C?", "of cat owners against the rest"),
+            ("of|for|in|by|among? K VERSUS with|to? the? other|rest T|C", "of cats against other visits"),
+            ("of|for|in|by|among? K T VERSUS with|to? the? other|rest T|C", "of cat owners against other owners"),
+        )
+    ),
     Rule("G", "K OR OTHERS", lambda k, *_: _yes_or_no(k), ("cats and the rest",), weight=0.25),
     Rule("G", "K / other|others|rest", _yes_or_no, ("cats / other",), weight=0.3),
     Rule("G", "BY K / other|others|rest", lambda _, k: _yes_or_no(k), ("by cats / other",), weight=0.3),
