@@ -663,6 +663,13 @@ def _is_ratio(quantity: m.Quantity) -> bool:
     return isinstance(quantity, m.Combined) and quantity.op == "/" and quantity.percent
 
 
+def told_last(quantities: Sequence[m.Quantity]) -> m.Quantity | None:
+    """What comes first by rank: of the same at two times, the later one."""
+    change = next((q for q in quantities if isinstance(q, m.Between)), None)
+    later = (q for q in quantities if change is not None and getattr(q, "where", ())[-1:] == (change.compared,))
+    return next(later, quantities[0] if quantities else None)
+
+
 def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
@@ -3496,7 +3503,7 @@ class Assembler:
             if found:
                 found = [m.Order(found[0].by, direction.descending)]
                 continue
-            target: m.Quantity | m.Expr | None = quantities[0] if quantities else None
+            target: m.Quantity | m.Expr | None = told_last(quantities)
             since = None if quantities else self._since_said(draft, head)
             if since is not None and draft.says(i, ("longest", "oldest", "newest", "latest")):
                 # Who has been with us since before 2014, longest first: the earliest of these days.

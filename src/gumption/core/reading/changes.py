@@ -281,6 +281,12 @@ def shifted(ask: m.Ask, shift: Shifted) -> m.Ask | None:
         return first, _months_on(high, months)
 
     spans = {p for p in m.parts(ask) if isinstance(p, m.Within) and p.low is not None and p.high is not None}
+    named = {p for p in m.parts(ask) if isinstance(p, m.PartIs) and p.unit == shift.unit and len(p.numbers) == 1}
+    if not spans and len(named) == 1 and shift.unit in ("month", "quarter"):
+        # The month before May is April, of whichever year.
+        part, most = next(iter(named)), 12 if shift.unit == "month" else 4
+        step = (part.numbers[0] - 1 + shift.count) % most + 1
+        return m.replaced(ask, {part: dataclasses.replace(part, numbers=(step,))})  # type: ignore[return-value]
     if not spans or len(spans) > 2:
         return None
     new: dict[object, object] = {}

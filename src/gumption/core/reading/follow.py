@@ -7,7 +7,7 @@ import itertools
 from collections.abc import Iterator, Sequence
 
 from gumption.core.reading import meaning as m
-from gumption.core.reading.assemble import JUDGING, Assembler, Candidate, Draft, Sequence_
+from gumption.core.reading.assemble import JUDGING, Assembler, Candidate, Draft, Sequence_, told_last
 from gumption.core.reading.changes import changed, is_time, shifted
 from gumption.core.reading.pieces import (
     Asking,
@@ -463,6 +463,11 @@ class _Edit:
                     if not self.draft.of(Grouped) and noun.table is None
                     else self.nouns.counted(ask.head)
                 )
+            if isinstance(first, m.Aggregated) and isinstance(first.expr, m.Col) and noun.table is None:
+                key = first.expr.key
+                if key.table == ask.head and self.nouns.column(key).missing:
+                    # How many were those that came to so much: the rows that have it.
+                    return m.Aggregated("count", table=ask.head, where=(*first.where, m.Not(m.Missing(key))))
             return self.nouns.counted(ask.head)
         return self.assembler.count(self.draft, counted)
 
@@ -539,6 +544,7 @@ class _Edit:
             counted = self.nouns.counted(ask.head)
             return m.Ask(ask.head, ask.where, (counted,), tuple(groups))
         stacked = any({"stacked", "whole", "grouped"} & set(c.wish.looks) for _, c in self.draft.of(Charted))
+        stacked = stacked or bool({"stack", "stacked"} & set(self.words))
         across = any(g.across for _, g in self.draft.of(Grouped))
         crossed = (across or stacked) and len(ask.groups) == 1
         splits = crossed or ({"split", "break", "broken", "divided"} & set(self.words) and not self.instead)
@@ -696,7 +702,7 @@ class _Edit:
             number = top.number if top.number is not None else 1
             by: m.Quantity | m.Expr | None = None
             if ask.quantities and ask.groups:
-                by = ask.quantities[0]
+                by = told_last(ask.quantities)
                 if top.by is not None:
                     by = next((q for q in ask.quantities if isinstance(q, m.Aggregated) and q.expr == top.by), by)
             elif ask.lists:

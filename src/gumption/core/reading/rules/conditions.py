@@ -99,6 +99,11 @@ def _known(noun: Noun) -> Part | None:
     return Part(m.Not(m.Missing(noun.key)), "gap") if noun.key is not None else None
 
 
+def _came_to_nothing(noun: Noun) -> Part | None:
+    """Those who did not pay: what they paid is nothing."""
+    return Part(m.Compared("=", m.Col(noun.key), m.Number(0)), "number") if noun.key is not None else None
+
+
 def _missing(noun: Noun) -> Part | None:
     return Part(m.Missing(noun.key), "gap") if noun.key is not None else None
 
@@ -1655,6 +1660,7 @@ RULES = (
         "MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0
     ),
     # gaps
+    Rule("K", "NEG MV", lambda _, n: _came_to_nothing(n), ("did not pay",), weight=0.35),
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
     *(
         Rule("K", pattern, lambda *p: _missing(p[-1]), (example,), weight=weight)
@@ -2302,6 +2308,7 @@ RULES = (
                 0.72,
             ),
             ("NPX", f"{word}|{word}-time T|C", f"{word} visits", 0.25),
+            ("K", f"{word} ones|one|only", f"{word} ones", 0.72),
         )
     ),
     Rule("K", "overnight|night-time", lambda: _part_of_day(*_PARTS_OF_DAY[3][1:]), ("overnight",), weight=0.6),

@@ -270,6 +270,7 @@ RULES = (
             ("back a|one|another UNIT", "back one month", -1),
             ("a|one|another UNIT earlier|before|ago|previously|prior|back", "a month earlier", -1),
             ("the? UNIT before|prior|previous that|it|this", "the month before that", -1),
+            ("the UNIT before|prior|previous", "the month before", -1),
             ("the? previous|preceding|prior UNIT", "the preceding week", -1),
             ("a|one|another UNIT later|after|on|ahead|further", "a month later", 1),
             ("the? next|following|subsequent UNIT", "the following month", 1),
