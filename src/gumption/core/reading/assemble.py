@@ -229,7 +229,7 @@ _DOING = frozenset(
     ["handles", "handle", "handled", "does", "did", "made", "makes", "works", "worked", "runs", "ran", "printed", "took",
      "brewed", "served", "sold", "wrote", "taught", "built", "fixed", "recorded", "processed", "completed", "manages",
      "closed", "close", "closes", "resolved", "resolves", "solved", "solves", "answered", "answers", "dealt", "deals",
-     "delivered", "delivers", "drove", "drives", "repaired", "inspected", "cleaned", "managed", "treated", "packed"]
+     "finishes", "finish", "finished", "delivered", "delivers", "drove", "drives", "repaired", "inspected", "cleaned", "managed", "treated", "packed"]
 )  # fmt: skip
 """What is done by those who work there, not by those who buy."""
 _OF_SIZE = frozenset(["big", "bigger", "biggest", "large", "larger", "largest", "small", "smaller", "smallest"])
@@ -2185,7 +2185,11 @@ class Assembler:
                 start = pieces.edges[place].start
                 if pieces.words[start : start + 2] == ("how", "many"):
                     return Worked(m.Aggregated("count", table=key.table, where=(*where, m.Not(m.Missing(key)))))
-            case Counted(Noun(table=str(table)), distinct=False) if pieces.words[pieces.edges[place].start] in _IN_ALL:
+            case Counted(Noun(table=str(table)), distinct=False) if pieces.words[
+                pieces.edges[place].start
+            ] in _IN_ALL and not {"number", "count", "no"} & {
+                *pieces.words[pieces.edges[place].start : pieces.edges[place].end]
+            }:
                 # The total payments are what they come to.
                 return self._sum_of_money(table, pieces.words[pieces.edges[place].end - 1]) or value
             case Ratio(top=Counted(Noun(table=str(table)))) if pieces.words[pieces.edges[place].start] in _USUAL:

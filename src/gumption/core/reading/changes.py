@@ -29,6 +29,8 @@ def changed(
             return _between_the_two(ask, before) if before is not None else None
         case "beside":
             return _beside(ask, change.condition)
+        case "earlier":
+            return _beside_earlier(ask, change.unit)
         case "every row":
             return _or_none(ask, ask.but(where=(), having=(), limit=None, skip=0))
         case "last":
@@ -402,13 +404,31 @@ def _beside(ask: m.Ask, new: m.Condition | None) -> m.Ask | None:
     """The question beside another value or time of what it is about."""
     for old in ask.where:
         times = isinstance(old, m.Within) and isinstance(new, m.Within)
+        parts = isinstance(old, m.PartIs) and isinstance(new, m.PartIs) and old.unit == new.unit
         values = isinstance(old, m.Is) and isinstance(new, m.Is) and old.column == new.column
-        if (times or values) and new != old:
-            if isinstance(old, m.Within) and isinstance(new, m.Within):
+        if (times or values or parts) and new != old:
+            if isinstance(old, (m.Within, m.PartIs)) and isinstance(new, (m.Within, m.PartIs)):
                 new = dataclasses.replace(new, time=old.time)
             assert new is not None
             return _held_against(ask.but(where=tuple(c for c in ask.where if c != old)), old, new)
     return None
+
+
+def _beside_earlier(ask: m.Ask, unit: str) -> m.Ask | None:
+    """The question beside the same one unit of time before."""
+    earlier = shifted(ask, Shifted(unit, -1))
+    times = [c for c in ask.where if isinstance(c, (m.Within, m.PartIs))]
+    if earlier is None or len(times) != 1:
+        return None
+    before = next(c for c, old in zip(earlier.where, ask.where, strict=True) if old == times[0])
+    return _held_against(ask.but(where=tuple(c for c in ask.where if c != times[0])), times[0], before)
+
+
+def _begins(time: m.Within | m.PartIs) -> int | None:
+    """When a time begins, as a number that orders it among others of its kind."""
+    if isinstance(time, m.PartIs):
+        return time.numbers[0] if len(time.numbers) == 1 else None
+    return time.low.toordinal() if time.low is not None else None
 
 
 def _held_against(ask: m.Ask, one: m.Condition, two: m.Condition) -> m.Ask | None:
@@ -419,7 +439,8 @@ def _held_against(ask: m.Ask, one: m.Condition, two: m.Condition) -> m.Ask | Non
             groups = ask.groups if group in ask.groups else (*ask.groups, group)
             both = m.Is(column, tuple(dict.fromkeys((*first, *second))))
             return ask.but(where=(*ask.where, both), groups=groups, limit=None)
-        case m.Within(low=low), m.Within(low=after):
+        case ((m.Within() | m.PartIs()), (m.Within() | m.PartIs())):
+            low, after = _begins(one), _begins(two)
             if low is None or after is None or not ask.quantities:
                 return None
             base, later = (one, two) if low <= after else (two, one)

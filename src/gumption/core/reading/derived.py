@@ -796,8 +796,23 @@ def _counts_and_prices(vocabulary: Vocabulary, table: str, parts: list[ColumnKey
     return priced or any(money) != all(money)
 
 
+_IN_AND_OUT = (
+    ("in", "out"), ("money in", "money out"), ("paid in", "paid out"), ("income", "expenditure"), ("credit", "debit"),
+    ("receipts", "payments"), ("income", "expenses"), ("deposits", "withdrawals"),
+)  # fmt: skip
+"""The heads of two columns of which one says what came in and the other what went out."""
+_LEFT_OVER = ("balance", "net", "net total", "surplus", "net position", "what is left", "net income", "closing balance")
+
+
 def _balances(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
-    """What comes in less what goes out, of rows that say which they are."""
+    """What comes in less what goes out: of rows that say which they are, or in two columns beside each other."""
+    beside = {
+        " ".join(name_parts(c.name)): ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure
+    }
+    for coming, going in _IN_AND_OUT:
+        if coming in beside and going in beside:
+            came, went = (m.Aggregated("sum", m.Col(beside[head])) for head in (coming, going))
+            yield from ((phrase, m.Combined("-", came, went), 0.95) for phrase in _LEFT_OVER)
     amount = vocabulary.weights.get(table) or next(
         (ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure and c.role is Role.MONEY),
         None,

@@ -32,7 +32,7 @@ from gumption.core.reading.pieces import (
     Worked,
 )
 from gumption.core.reading.refer import pointing
-from gumption.core.reading.schema import KIND_ROLES, tables_of
+from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
 from gumption.core.reading.tokens import Token
 from gumption.core.reading.vocabulary import name_parts
 
@@ -214,7 +214,7 @@ class _Edit:
         if not ask.quantities or pair.one is None or pair.two is None:
             return None
         where = tuple(c for c in ask.where if not _replaces(pair.one, c) and not _replaces(pair.two, c))
-        plain = [q for q in ask.quantities if not isinstance(q, (m.Between, m.Along))]
+        plain: list[m.Quantity] = [q for q in ask.quantities if not isinstance(q, (m.Between, m.Along))]
         made, groups, extra = self.assembler.versus(self.draft, versus, plain, list(ask.groups))
         return ask.but(quantities=tuple(made), groups=tuple(groups), where=(*where, *extra), order=(), limit=None)
 
@@ -264,7 +264,8 @@ class _Edit:
         """The rows behind a number."""
         quantity = ask.quantities[0]
         if isinstance(quantity, m.Aggregated) and quantity.function == "distinct" and quantity.expr is not None:
-            return m.Ask(ask.head, (*ask.where, *quantity.where), groups=(quantity.expr,))
+            person = self._person(ask.head, asks) if "who" in (*asks, *self.words[:1]) else ()
+            return m.Ask(ask.head, (*ask.where, *quantity.where), groups=(quantity.expr, *person))
         head, where = ask.head, ask.where
         if isinstance(quantity, m.Aggregated):
             head, where = quantity.table or head, (*where, *quantity.where)
@@ -405,6 +406,14 @@ class _Edit:
                 case Measured() if draft.of(Counted):
                     draft.cost("beside a count", 0.15)
                     draft.used.add(i)
+                case Measured(expr=expr) if (
+                    self.words[:1] in (["per"], ["a"])
+                    and len(draft.items) == 2
+                    and (rated := self._for_each(ask, expr))
+                ):
+                    # Per night: what was added up, for each of those.
+                    draft.used.add(i)
+                    return rated
                 case Measured(expr=expr) if not ask.lists and not draft.of(Top):
                     functions = draft.of(Function)
                     same = self._in_unit(ask, expr)
@@ -441,6 +450,19 @@ class _Edit:
         if found == list(ask.quantities):
             return ask
         return ask.but(quantities=tuple(found), order=order)
+
+    def _for_each(self, ask: m.Ask, expr: m.Expr) -> m.Ask | None:
+        """A sum over how many nights, hours or miles it was for."""
+        first = ask.quantities[0] if len(ask.quantities) == 1 else None
+        if not isinstance(first, m.Aggregated) or first.function not in ("sum", "count") or ask.lists:
+            return None
+        if self.nouns.function(expr) != "sum" or first.expr == expr:
+            return None
+        ratio = m.Combined("/", first, m.Aggregated("sum", expr, where=first.where))
+        return ask.but(
+            quantities=(ratio,),
+            order=tuple(dataclasses.replace(o, by=ratio) if o.by == first else o for o in ask.order),
+        )
 
     @staticmethod
     def _in_unit(ask: m.Ask, expr: m.Expr | None) -> m.Aggregated | None:
@@ -644,6 +666,12 @@ class _Edit:
                 continue
             assert noun.key is not None
             column = m.Col(noun.key)
+            known = [c for c in ask.where if _is_known_time(c, self.nouns)]
+            if self.nouns.column(noun.key).type.is_time and known and ask.quantities and self.words[:1] == ["and"]:
+                # How many have started, and finished: those of which that date is known instead.
+                self.draft.used.add(i)
+                ask = ask.but(where=(*(c for c in ask.where if c not in known), m.Not(m.Missing(noun.key))))
+                continue
             if self.nouns.column(noun.key).type.is_time and self.draft.of(Counted) and ask.quantities:
                 # How many of those replied: those of which that date is known.
                 self.draft.used.add(i)
@@ -723,6 +751,15 @@ class _Edit:
                 return ask
             return ask.but(order=order)
         return ask
+
+
+def _is_known_time(condition: m.Condition, nouns: Nouns) -> bool:
+    """True for rows on which a date stands."""
+    match condition:
+        case m.Not(item=m.Missing(column=key)):
+            return nouns.column(key).type.is_time
+        case _:
+            return False
 
 
 def _figures_apart(ask: m.Ask, found: Sequence[m.Quantity]) -> m.Ask:

@@ -383,9 +383,9 @@ class Linker:
                 # What is done with what was asked about already: how many hectares do we farm.
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         for place in range(1, len(tokens) - 1):
-            told = any(e.category in ("E", "M") and e.start <= place < e.end and e.score > 0.6 for e in found)
-            if tokens[place].lower == "people" and tokens[place - 1].lower in ("do", "did", "does") and not told:
+            if tokens[place].lower == "people" and tokens[place - 1].lower in ("do", "did", "does"):
                 # How far ahead people book is asked of the bookings, whoever made them.
+                found = [e for e in found if e.category not in ("E", "M") or not e.start <= place < e.end]
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         for place, token in enumerate(tokens[:-1]):
             following = tokens[place + 1].lower
@@ -413,13 +413,7 @@ class Linker:
                 else e
                 for e in found
             ]
-        exact = {(e.start, e.end) for e in found if e.category in ("M", "C", "D", "F") and e.score >= 0.97}
-        # Litres are the column called so, and not who milked.
-        found = [
-            e
-            for e in found
-            if not ((e.start, e.end) in exact and e.category in ("M", "C", "D", "F") and e.score < _FAINT)
-        ]
+        found = self._without_faint(tokens, found)
         whole = [e for e in found if isinstance(e.value, Values) and not e.value.partly]
         found = [e for e in found if not _is_inside(e, whole) and not _is_in_a_name(e, whole, tokens)]
         names = [e for e in whole if e.category == "V" and e.end > e.start + 1 and e.score >= 0.9]
@@ -754,6 +748,25 @@ class Linker:
         time = self.vocabulary.table(table).time_column if table is not None else None
         return table is not None and time is not None and not is_birth(self.vocabulary, ColumnKey(table, time.name))
 
+    def _without_faint(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """Litres are the column called so, and not who milked; nights are a number, and no bookings."""
+        exact = {(e.start, e.end, e.category) for e in found if e.category in "MCDF" and e.score >= 0.97}
+
+        def meant(edge: Edge) -> bool:
+            if edge.score >= _FAINT or edge.category not in ("M", "C", "D", "F", "T"):
+                return True
+            key = edge.value.key if isinstance(edge.value, Noun) else None
+            said = {t.stem for t in tokens[edge.start : edge.end]}
+            if key is not None and said & {*self.vocabulary.columns[key].parts}:
+                # The same column of other rows is called so too.
+                return True
+            if edge.category == "T" and (not edge.start or tokens[edge.start - 1].lower != "by"):
+                return True
+            others = "M" if edge.category == "T" else "MCDF"
+            return not any((edge.start, edge.end, c) in exact for c in others)
+
+        return [e for e in found if meant(e)]
+
     def _is_of_periods(self, edge: Edge) -> bool:
         values = edge.value
         return isinstance(values, Values) and are_periods(self.vocabulary.column(values.column).values)
@@ -898,6 +911,14 @@ class Linker:
             if self.vocabulary.column(value.key).role is Role.QUANTITY and _is_held_against_money(tokens, edge.end):
                 # Products under ten pounds are no number of them.
                 return dataclasses.replace(edge, score=edge.score - 0.6)
+        if edge.category == "C" and before in ("most", "least") and after and tokens[edge.start].lower.endswith("ed"):
+            if edge.end == edge.start + 1 and tokens[edge.start].lower in lexicon.verbs():
+                # The most borrowed book is borrowed most often, by however many.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
+        led = tokens[edge.start - 2].lower if before in ("the", "its", "their") and edge.start > 1 else before
+        if edge.category == "D" and edge.score < 0.95 and led in ("over", "under", "above", "below", "beyond"):
+            # Over the quote is over what was quoted, and not over the days of the quotes.
+            return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "STATE" and before == "longest":
             return dataclasses.replace(edge, score=edge.score - 0.5)
         if (
@@ -1377,7 +1398,9 @@ class Linker:
         if len(span) == 1 and span[0].stem in self.kept:
             yield Edge("M", start, end, Noun(key=self.kept[span[0].stem]), 0.93)
         if len(span) == 1 and span[0].stem in self.rows_by_column:
-            yield Edge("T", start, end, Noun(table=self.rows_by_column[span[0].stem]), 0.9)
+            rows = self.rows_by_column[span[0].stem]
+            # Quotes are what was quoted before they are the jobs.
+            yield Edge("T", start, end, Noun(table=rows), 0.6 if self._amounts_to(span[0].stem, rows) else 0.9)
         if lowers in (("headcount",), ("head", "count")):
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
@@ -1438,8 +1461,8 @@ class Linker:
                 yield from self._column(key, 0.97, start, end)
         if len(span) == 3 and lowers[0].rstrip("s") in _KIND_WORDS and lowers[1] == "of":
             for key, words in self.vocabulary.columns.items():
-                rows = self.vocabulary.tables[key.table]
-                meant = span[2].stem in (*rows.parts, *words.described) or bool(
+                of = self.vocabulary.tables[key.table]
+                meant = span[2].stem in (*of.parts, *words.described) or bool(
                     [t for s, t in self.vocabulary.tables_for((span[2].stem,)) if s >= 0.6 and t == key.table]
                 )
                 if words.parts in _KIND_NAMES and meant and not self.vocabulary.column(key).is_measure:
@@ -1594,7 +1617,7 @@ class Linker:
             or lowers in lexicon.phrases()
             or any(lowers[:n] in lexicon.phrases() for n in range(2, len(lowers)))
         )
-        measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), _MOST))
+        measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
         least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
         column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
@@ -1655,7 +1678,7 @@ class Linker:
                 yield Edge("E", start, end, Measured(m.Col(weight)), score + 0.02)
             told = self.vocabulary.main_figures.get(table)
             called = (
-                k for s, k in self.vocabulary.columns_for(stems) if s >= 0.6 and self.vocabulary.column(k).is_measure
+                k for s, k in self.vocabulary.columns_for(stems) if s >= 0.9 and self.vocabulary.column(k).is_measure
             )
             if told is not None and all(k == told[1] for k in called if k.table == table):
                 # Whoever says claimants means how many there are, and not the rows of figures.
@@ -1858,6 +1881,14 @@ class Linker:
         """True where nothing else on the rows is added up in money."""
         others = self.vocabulary.table(key.table).columns
         return not any(c.name != key.column and c.role is Role.MONEY and c.role.is_summed for c in others)
+
+    def _amounts_to(self, word: str, table: str) -> bool:
+        """True where a word is the whole name of an amount of money on the rows of a table."""
+        return any(
+            self.vocabulary.columns[key].parts == (word,) and c.is_measure and c.role is Role.MONEY
+            for c in self.vocabulary.table(table).columns
+            if (key := ColumnKey(table, c.name))
+        )
 
     def _who_is(self, stems: tuple[str, ...], table: str) -> bool:
         """True where a column of a table says who is called so, and the table is of no people itself."""
@@ -2089,7 +2120,7 @@ class Linker:
         if adjective is None and len(lowers) == 2 and lowers[0] in ("most", "least"):
             adjective, reverse = plain.get(word), lowers[0] == "least"
             if adjective is None:
-                adjective = _MOST.get(word)
+                adjective = MOST.get(word)
         words = lowers if len(lowers) == 2 else tuple(lowers[0].split("-")) if len(lowers) == 1 else ()
         if len(words) == 2 and words[0] in _COMPOUNDED and _is_participle_like(words[1]):
             yield from self._compound(_COMPOUNDED[words[0]], words[1], start, end)
@@ -2155,7 +2186,7 @@ class Linker:
                 yield Edge("SUP", start, end, Top(not _FIRST[lowers], by=expr), score - 0.05)
         related = more.get(word) if len(lowers) == 1 else None
         if len(lowers) == 2 and lowers[0] in ("more", "less"):
-            related = plain.get(word) or _MOST.get(word)
+            related = plain.get(word) or MOST.get(word)
         if related is not None:
             for score, expr in list(self._ages()) if related.dated else self._of_ideas(related):
                 # Larger is told of all there is, and dearer of what each costs.
@@ -2257,7 +2288,8 @@ class Linker:
         if len(span) == 1 and span[0].text in ("US", "UK") and not vocabulary.values.get((span[0].stem,)):
             yield from self._places(span[0], start, end)
             return
-        stems = tuple(part for token in span for part in word_stems(token.text))
+        # A word that was put right is what it was put right to.
+        stems = tuple(p for t in span for p in word_stems(t.text if t.text.lower() == t.lower else t.lower))
         small = len(span) == 1 and (
             (span[0].lower in lexicon.fillers() and not (span[0].meant and span[0].text[:1].isupper()))
             or (span[0].kind != "word" and len(span[0].text) < 3)
@@ -3267,7 +3299,27 @@ _STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref
 _FAINT = 0.45
 """How well a column is called that nobody means by a word that is another column's own."""
 _UP_TO_MONEY = frozenset(
-    "under over above below less more than at least most up to between is are costing priced worth of".split()
+    [
+        "under",
+        "over",
+        "above",
+        "below",
+        "less",
+        "more",
+        "than",
+        "at",
+        "least",
+        "most",
+        "up",
+        "to",
+        "between",
+        "is",
+        "are",
+        "costing",
+        "priced",
+        "worth",
+        "of",
+    ]
 )
 _QUESTION_WORDS = frozenset(
     [
@@ -3660,7 +3712,7 @@ _LISTING = frozenset(["giving", "showing", "listing", "stating", "including", "w
 _LISTED = _LISTING | {"and", ","}
 _GLUED_UNIT = re.compile(r"(\d+(?:\.\d+)?)([A-Za-zµ°]{1,4})")
 _WHEN = frozenset(["in", "on", "since", "before", "after", "during", "between", "last", "this", "from", "until"])
-_MOST = {
+MOST = {
     "expensive": lexicon.Adjective(
         True, tuple(stem(w) for w in ["price", "cost", "fee", "rate", "fare", "total", "amount"]), False, False
     ),

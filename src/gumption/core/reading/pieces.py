@@ -313,6 +313,7 @@ Change: TypeAlias = Literal[
     "against average",
     "moved",
     "beside",
+    "earlier",
     "between",
     "limit",
     "share",
@@ -333,6 +334,8 @@ class Changed:
     op: m.Comparison | None = None
     condition: m.Condition | None = None
     """What the question before is held against."""
+    unit: str = ""
+    """The unit of time by which an earlier time lies before it."""
 
 
 @dataclass(frozen=True)

@@ -18,6 +18,7 @@ from gumption.core.model.term import Term
 from gumption.core.plan.fields import PlanError
 from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import schema_of
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
 from gumption.core.reading.agreement import disagreements, unmodelled
@@ -37,7 +38,7 @@ from gumption.core.reading.glossing import ROWS, Gloss, bare_glosses, glosses_of
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
 from gumption.core.reading.learned import Lessons, wording_of
-from gumption.core.reading.links import Linker
+from gumption.core.reading.links import MOST, Linker
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask, ColumnKey, PartOf, parts
 from gumption.core.reading.measuring import by_other_figures
@@ -47,6 +48,7 @@ from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
+from gumption.core.reading.spelling import is_regular
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.tokens import Token, stem, tokenise
 from gumption.core.reading.vocabulary import Vocabulary, is_common, is_short_for, name_parts
@@ -66,6 +68,7 @@ TAUGHT_TRUST = 0.97
 VAGUE_TRUST = 0.32
 """How sure at most a reading is of which was best, by what its reader took for a measure."""
 _JUDGING = frozenset(["best", "worst", "better", "worse"])
+_NAMES_OF_TIMES = frozenset(name.lower() for name in (*MONTH_NAMES, *DAY_NAMES))
 _MEASURES = frozenset(["M", "MV", "E", "Q", "STATE", "COUNT", "SHARE"])
 LINKED = frozenset(["T", "C", "D", "M", "MV", "F", "V", "E", "Q", "STATE", "K", "U", "BD"])
 """Categories of words that name something in the data."""
@@ -243,6 +246,7 @@ class QuestionReader:
         self.vocabulary = Vocabulary(self.known, columns, self.roles, frozenset(self.shared))
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
         parts = {p for t in catalogue.tables for c in t.columns for p in name_parts(c.name)}
+        self.speller = self.vocabulary.speller(FOLLOWING.literals | {*MOST})
         self._name_parts = sorted(p for p in parts if len(p) > 2 and p.isalpha())
         self._written = {plain(name) for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns))}
         self._linkers: dict[dt.date, Linker] = {}
@@ -557,23 +561,31 @@ class QuestionReader:
                 continue
             if token.lower in FOLLOWING.literals or token.lower in lexicon.verbs() or token.lower in lexicon.units():
                 continue
-            if token.stem in known.known or token.lower in known.known:
+            if token.lower in known.known or (token.stem in known.known and is_regular(token.lower, token.stem)):
                 continue
             bare = token.lower.removeprefix("un").removeprefix("-")
             if bare != token.lower and (stem(bare) in known.known or (token.lower.replace("-", ""),) in known.values):
                 # Un-furnished is what is not furnished, and no slip for unfinished.
                 continue
-            if token.stem in known.partial or (token.stem,) in known.values or (token.text[:1].isupper() and place > 0):
+            if token.stem in known.partial or (token.stem,) in known.values:
                 continue
+            if token.text[:1].isupper() and place > 0:
+                # A name that is not here may be a name all the same, but a month is a month.
+                better = self.speller.mended(token.lower)
+                if better is None or not (
+                    better in _NAMES_OF_TIMES or (self.speller.is_own(better) and len(better) > 4)
+                ):
+                    continue
             if (short := self._short_of(token)) is not None:
                 changes[place] = short
                 found[place] = Token(token.text, "word", token.start, token.end, short, stem(short))
                 continue
-            if token.stem in lexicon.concepts() or is_common(token.stem) or token.lower in lexicon.demonyms():
+            familiar = token.stem in lexicon.concepts() or is_common(token.stem)
+            if (familiar and is_regular(token.lower, token.stem)) or token.lower in lexicon.demonyms():
                 continue
             if any((base,) in known.values for base in bases(token.lower)):
                 continue
-            better = known.spelled(token.lower)
+            better = self.speller.mended(token.lower)
             if better is not None:
                 changes[place] = better
                 found[place] = Token(token.text, "word", token.start, token.end, better, stem(better))

@@ -8,11 +8,9 @@ import itertools
 import math
 import re
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-
-from rapidfuzz import fuzz, process
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.names import spaced
@@ -21,12 +19,14 @@ from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, rows_called, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.lexicon import concepts, expanded, related
 from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.spelling import Speller
 from gumption.core.reading.times import TIME_WORDS, are_periods
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.value_index import ValueIndex
 
 LONGEST_VALUE = 6
-_SPELLING_LIKENESS = 80
+_SPELLED_VALUES = 500
+"""Different values that a column has at most whose words are put right where they are misspelled."""
 _ARTICLES = frozenset(
     ["a", "an", "the", "of", "in", "on", "at", "for", "to", "by", "was", "is", "and", "or", "it", "that"]
 )
@@ -548,11 +548,8 @@ def _column_words(column: Column) -> NameWords:
     elif column.is_measure:
         timed = column.type is Type.DURATION or bool({*name_parts(column.name)} & _TIME_UNITS)
         amounts = _AMOUNT_WORDS - _OF_MONEY if _IN_STOCK_PARTS & {*name_parts(column.name)} else _AMOUNT_WORDS
-        if (
-            column.role is Role.SCORE
-            and {*name_parts(column.name)} & _MARKED
-            or column.type is Type.INTEGER
-            and column.role is Role.SCORE
+        if (column.role is Role.SCORE and {*name_parts(column.name)} & _MARKED) or (
+            column.type is Type.INTEGER and column.role is Role.SCORE
         ):
             # A reading score is the mark in reading, whatever the mark of another subject is called.
             amounts = amounts | _MARKS
@@ -767,7 +764,6 @@ class Vocabulary:
         """The names of columns that are more than one word."""
         self.names_alone = {words.parts for words in self.columns.values() if len(words.parts) == 1}
         self.known = self._known_words()
-        self._spellable = sorted(w for w in self.known if len(w) >= 4)
         # Kept here and not beside the class, so that they are let go with the vocabulary.
         self._related_columns = functools.lru_cache(maxsize=20_000)(self._columns_related_to)
         self._of_ideas = functools.lru_cache(maxsize=5_000)(self._columns_of_ideas)
@@ -1088,15 +1084,19 @@ class Vocabulary:
                     known.setdefault(part, part)
         return known
 
-    def spelled(self, word: str) -> str | None:
-        """The known word that a misspelled one stands for; None where none is near."""
-        if len(word) < 4:
-            return None
-        found = process.extract(word, self._spellable, scorer=fuzz.ratio, score_cutoff=_SPELLING_LIKENESS, limit=3)
-        for candidate, _, _ in found:
-            if abs(len(candidate) - len(word)) <= 2 and candidate[0] == word[0]:
-                return str(candidate)
-        return None
+    def speller(self, asking: Iterable[str]) -> Speller:
+        """What misspelled words are put right against; `asking` are further words that questions are made of."""
+        own: set[str] = {p for key in self.columns for p in name_parts(key.column)}
+        own |= {p for name in self.tables for p in name_parts(name)}
+        for key in self.columns:
+            column = self.column(key)
+            if column.distinct <= _SPELLED_VALUES and column.type is Type.TEXT and column.role is not Role.TEXT:
+                own |= {w for value in column.values for w in re.findall(r"[a-z]+", value.lower())}
+        words = {w for phrase in (*lexicon.phrases(), *lexicon.states()) for w in phrase} | TIME_WORDS
+        words |= {w for group in lexicon.adjectives() for w in group} | {*lexicon.verbs(), *asking}
+        words |= {w for gender in _GENDERS.values() for w in gender}
+        ideas = {w for names in lexicon.called().values() for name in names for w in name.split()}
+        return Speller(own, words, ideas | lexicon.ideas())
 
     # --- columns
 
@@ -1257,6 +1257,10 @@ class Vocabulary:
                         # A unit price is no number of units.
                         continue
                     score = (0.8 if exact else 0.62) - 0.03 * place - (0 if inside else 0.12)
+                    part = idea == _PRICE and not inside
+                    if part and all(len(name) > 1 for name in words.synonyms if known in name):
+                        # A part of what a column may be called is less than a name for it.
+                        score -= 0.15
                     if idea == _PRICE and PAID_FOR_THEM & {*name_parts(key.column)}:
                         # What is expensive is so by its price, and not by what was once paid for it.
                         score -= 0.2

@@ -167,7 +167,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 *(q.table for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) and q.table),
             }
             if nouns.names_rows(group.key) and own <= {group.key.table} and ask.quantities and rows > 1:
-                found.append(("groups of one", 0.45 if ask.limit is not None else 1.0))
+                counts = all(isinstance(q, m.Aggregated) and q.expr is None for q in ask.quantities)
+                found.append(("groups of one", 1.45 if counts else 0.45 if ask.limit is not None else 1.0))
             if column.is_measure and column.distinct > 20:
                 found.append(("groups by a measure", 0.3))
             if column.distinct > 300 and ask.limit is None and not ask.having:
@@ -183,7 +184,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         # Of each order the first three pubs: an order has one.
         each = [nouns.column(g.key).role for g in ask.groups[: ask.per] if isinstance(g, m.Col)]
         found.append(("firsts of what tells apart", 0.5 * (Role.IDENTIFIER in each)))
-    found.append(("counts of one", 1.0 * _counts_of_one(ask, nouns)))
+    none = {c.item.rows.table for c in ask.where if isinstance(c, m.Not) and isinstance(c.item, m.Has)}
+    # Of loans without a loan there are none.
+    found.append(("none of what is counted", 2.0 * bool(counted & none)))
     found.append(("what tables share, asked of one", 0.6 * _shared_for_one(ask, nouns)))
     keys = tables_of((ask.quantities, ask.groups, ask.shows))
     found.append(("tables", 0.05 * max(len(keys) - 1, 0)))
@@ -192,16 +195,3 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if twice and not any(isinstance(c, m.Compared) for c in ask.where):
         found.append(("two conditions of one column", 0.25 * twice))
     return found
-
-
-def _counts_of_one(ask: m.Ask, nouns: Nouns) -> bool:
-    """True where the rows of a table are counted for each of themselves, which is one for every one."""
-    keys = [g.key for g in ask.groups if isinstance(g, m.Col)]
-    own = [k for k in keys if (key := nouns.catalogue.table(k.table).key) is not None and key.name == k.column]
-    return (
-        bool(own)
-        and all(
-            isinstance(q, m.Aggregated) and q.function == "count" and q.table == own[0].table for q in ask.quantities
-        )
-        and bool(ask.quantities)
-    )

@@ -28,6 +28,12 @@ def concepts() -> dict[str, frozenset[int]]:
 
 
 @functools.cache
+def ideas() -> frozenset[str]:
+    """Every word of an idea as it is written."""
+    return frozenset(word for line in _lines("concepts.txt") for word in line.split())
+
+
+@functools.cache
 def called() -> dict[str, tuple[str, ...]]:
     """What people call columns whose heads are written so; a head in capitals is an acronym, which may stand anywhere."""
     found: dict[str, tuple[str, ...]] = {}

@@ -99,11 +99,6 @@ def _known(noun: Noun) -> Part | None:
     return Part(m.Not(m.Missing(noun.key)), "gap") if noun.key is not None else None
 
 
-def _came_to_nothing(noun: Noun) -> Part | None:
-    """Those who did not pay: what they paid is nothing."""
-    return Part(m.Compared("=", m.Col(noun.key), m.Number(0)), "number") if noun.key is not None else None
-
-
 def _missing(noun: Noun) -> Part | None:
     return Part(m.Missing(noun.key), "gap") if noun.key is not None else None
 
@@ -365,6 +360,14 @@ def _so_many_of(op: m.Comparison, number: float, values: Values) -> Part | None:
         return None
     rows = m.Rows(values.column.table, (m.Is(values.column, values.values),))
     return Part(m.Has(rows, op, int(number)), "related")
+
+
+def _so_many_so(op: m.Comparison, number: float, part: Part) -> Part | None:
+    """With more than three overdue: so many rows of which that is so."""
+    tables = {k.table for k in m.columns_in(part.condition)}
+    if not float(number).is_integer() or number < 1 or len(tables) != 1:
+        return None
+    return Part(m.Has(m.Rows(next(iter(tables)), (part.condition,)), op, int(number)), "related")
 
 
 def _one_without(one: Values, two: Values) -> Part | None:
@@ -1660,7 +1663,6 @@ RULES = (
         "MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0
     ),
     # gaps
-    Rule("K", "NEG MV", lambda _, n: _came_to_nothing(n), ("did not pay",), weight=0.35),
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
     *(
         Rule("K", pattern, lambda *p: _missing(p[-1]), (example,), weight=weight)
@@ -2248,6 +2250,11 @@ RULES = (
                 "only ever bought Dog",
             ),
             ("ONLY bought|ordered|used|visited|buy|order|use|take|taken|booked VS U?", "only bought Dog"),
+            (
+                "ONLY ever? come|comes|came|go|goes|went|travel|travels|pay|pays|paid|book|books|shop|shops|deal|deals"
+                " by|at|in|with|through|via|from|on|for VS U?",
+                "only come from France",
+            ),
         )
     ),
     Rule(
@@ -2393,6 +2400,7 @@ RULES = (
         Rule("K", pattern, build, (example,), weight=0.45)
         for pattern, build, example in (
             ("HAVING CMP N VS", lambda _, op, n, v: _so_many_of(op, n, v), "with at least 2 Dog"),
+            ("HAVING CMP N STATE", lambda _, op, n, part: _so_many_so(op, n, part), "with more than 3 overdue"),
             ("HAVING N ORMORE VS", lambda _, n, op, v: _so_many_of(op, n, v), "with 2 or more Dog"),
             ("HAVING ONLY VS", lambda _, __, v: _only_values(v), "with only Dog"),
             ("HAVING VS ONLY", lambda _, v, __: _only_values(v), "with Dog only"),

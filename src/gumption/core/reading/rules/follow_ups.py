@@ -101,6 +101,13 @@ RULES = (
             ),
         )
     ),
+    Rule(
+        "ED",
+        "VERSUS with|to? the UNIT before|previous|prior that|it?",
+        lambda *p: Changed("earlier", unit=p[-1]),
+        ("vs the month before",),
+        weight=0.9,
+    ),
     Rule("ED", "EDIT", _kind, ("undo",), weight=0.3),
     Rule("ED", "WITHOUT it|that|one|them|any?", lambda *_: Changed("negated"), ("without that",), weight=0.3),
     Rule(

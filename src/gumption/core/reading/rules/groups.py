@@ -789,6 +789,19 @@ RULES = (
             ("weekend|weekends", "weekday|weekdays", "weekend versus weekday"),
         )
     ),
+    *(
+        Rule(
+            "G",
+            f"{one} D VERSUS|OR {other} D",
+            lambda d, _, __: Grouped(m.Test(m.PartIs("weekday", m.Col(d.key), (6, 7)))),
+            (example,),
+            weight=0.6,
+        )
+        for one, other, example in (
+            ("weekday|weekdays", "weekend|weekends", "weekday opened vs weekend opened"),
+            ("weekend|weekends", "weekday|weekdays", "weekend opened vs weekday opened"),
+        )
+    ),
     # two groups crossed
     Rule(
         "CNTX",

@@ -426,7 +426,9 @@ RULES = (
     Rule("TOP", "N MOST", lambda n, s: _number(Top(s == "+"), n), ("five most",), weight=0.0),
     Rule("TOP", "MOST N", lambda s, n: _number(Top(s == "+"), n), ("most 5",), weight=-0.1),
     Rule("TOP", "top NP", lambda n: Top(True, noun=n), ("top clinic",), weight=0.5),
-    Rule("TOPX", "TOP C for|of T", lambda t, c, rows: _of_rows(t, c, rows), ("top 3 countries for visits",), weight=0.45),
+    Rule(
+        "TOPX", "TOP C for|of T", lambda t, c, rows: _of_rows(t, c, rows), ("top 3 countries for visits",), weight=0.45
+    ),
     Rule("TOP", "TOP NP", _of, ("heaviest animal", "top 5 clinics"), weight=0.1),
     Rule(
         "TOP",
