@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 
 from gumption.cli.files import BadUsage
+from tools.bench.heads import bench_heads
 from tools.bench.names import bench_names
 from tools.bench.packs import bench_packs
 from tools.bench.parts import PARTS, bench
@@ -23,6 +24,8 @@ def parser() -> argparse.ArgumentParser:
     top.add_argument("--share", type=float, default=1.0, help="share of the wordings that is tried (default: 1)")
     names = "look for names of packs that the reader knows, which it must not"
     top.add_argument("--names", nargs="+", type=Path, metavar="DIR", help=names)
+    top.add_argument("--heads", type=int, metavar="N", help="plain questions of N variants of each kind of file")
+    top.add_argument("--misspelled", action="store_true", help="with --heads: a slip in a word of each question")
     top.add_argument("--scale", type=float, default=1.0, help="scale of the TPC-H data (default: 1)")
     top.add_argument("--only", choices=PARTS, action="append", help="this part; may be given again")
     return top
@@ -34,6 +37,8 @@ def main(arguments: list[str] | None = None) -> int:
     try:
         if options.packs:
             return bench_packs(options.packs)
+        if options.heads:
+            return bench_heads(options.heads, slips=options.misspelled)
         if options.names:
             return bench_names(options.names)
         if options.wordings:

@@ -459,6 +459,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 column.unit in CURRENCIES or signed or known & _MONEY or (words == ["invoice"] and _are_amounts(column))
             )
             # What an estimate or a quote comes to the penny is money.
+            taken = taken or (words == ["sum"] and column.type is Type.DECIMAL and column.scale == 2)
             taken = taken or words in (["quoted"], ["quote"], ["quotation"], ["tender"], ["bid"])
             taken = taken or (bool(known & _GUESSED) and column.type is Type.DECIMAL and column.scale == 2)
             if taken and words[-1] in _TAKEN and not known & _SCORE:

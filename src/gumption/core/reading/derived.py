@@ -36,6 +36,8 @@ def stems(words: str) -> frozenset[str]:
 
 _QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
 _PRICE = stems("price rate fee tariff rrp msrp")
+_BOUGHT = stems("bookings enrolments enrollments reservations registrations tickets")
+"""Rows of what somebody pays for, one at a time."""
 _RATE = stem("rate")
 _RATED = stems(
     "hourly daily weekly monthly nightly day night hour week month pay paid charge charged room unit standard base basic"
@@ -316,8 +318,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if revenue is None and priced_whole:
         # What grows with how many there are is the price of them all.
         revenue = price
-    if revenue is None and price is not None and quantity is None and cost is not None and _stands_on(price, table):
-        # A job's price is what it brings in where nothing says how many there are.
+    paid_for = cost is not None or bool(_BOUGHT & {*vocabulary.tables[table].parts})
+    if revenue is None and price is not None and quantity is None and paid_for and _stands_on(price, table):
+        # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
         revenue = price
     if revenue is None and price is not None and quantity is not None and not _is_work(vocabulary, table):
         revenue = m.Arithmetic("*", quantity, price)

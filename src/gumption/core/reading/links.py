@@ -185,6 +185,8 @@ class Linker:
         """Tables that are the diary of something which a column of theirs tells, with what it is."""
         self.rows_by_column = dict(self._rows_of_columns())
         """What the rows are by the name of a column: a trip date is the date of a trip."""
+        self.rows_by_kind = dict(self._rows_of_kinds())
+        """What the rows are by the name of a column of their kinds: a trip type is one of a trip."""
         self.costed = any(
             COST_PARTS & {*words.parts, *words.described} and vocabulary.column(key).is_measure
             for key, words in vocabulary.columns.items()
@@ -295,6 +297,20 @@ class Linker:
                 if o.table == key.table and o != key and name_parts(o.column)[:1] == parts[:1]
             ]
             if tells and not called and not numbered and not parts[0].endswith(("ed", "ing")):
+                yield kept, key.table
+
+    def _rows_of_kinds(self) -> Iterator[tuple[str, str]]:
+        for key, words in self.vocabulary.columns.items():
+            parts = name_parts(key.column)
+            if len(parts) != 2 or words.head not in KIND_WORDS or stem(parts[0]) in self.rows_by_column:
+                continue
+            if name_parts(key.table)[-1] not in _LOGS:
+                # The van type of a driver makes no vans of drivers.
+                continue
+            kept = stem(parts[0])
+            called = any(s >= 0.7 for s, _ in self.vocabulary.tables_for((kept,))[:1])
+            headed = any(other.parts == (kept,) for k, other in self.vocabulary.columns.items() if k.table == key.table)
+            if not called and not headed and self.vocabulary.column(key).type is Type.TEXT:
                 yield kept, key.table
 
     def _unpaid(self) -> Iterator[tuple[tuple[str, ...], m.Expr, float]]:
@@ -908,7 +924,9 @@ class Linker:
                 # What people could expect is asked of nobody in particular.
                 return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category == "M" and isinstance(value, Noun) and value.key is not None and edge.score < 0.9:
-            if self.vocabulary.column(value.key).role is Role.QUANTITY and _is_held_against_money(tokens, edge.end):
+            told = self.vocabulary.column(value.key)
+            priced = told.role is Role.MONEY or bool({*name_parts(value.key.column)} & _PRICED_BY)
+            if not priced and _is_held_against_money(tokens, edge.end):
                 # Products under ten pounds are no number of them.
                 return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "C" and before in ("most", "least") and after and tokens[edge.start].lower.endswith("ed"):
@@ -1401,6 +1419,8 @@ class Linker:
             rows = self.rows_by_column[span[0].stem]
             # Quotes are what was quoted before they are the jobs.
             yield Edge("T", start, end, Noun(table=rows), 0.6 if self._amounts_to(span[0].stem, rows) else 0.9)
+        if len(span) == 1 and span[0].stem in self.rows_by_kind and lowers[0].endswith("s"):
+            yield Edge("T", start, end, Noun(table=self.rows_by_kind[span[0].stem]), 0.8)
         if lowers in (("headcount",), ("head", "count")):
             yield from self._heads_counted(start, end)
         if len(span) == 1 and span[0].kind == "word":
@@ -1572,6 +1592,11 @@ class Linker:
                     yield from self._column(called_after, 0.95, start, end)
                 elif score >= 0.97:
                     yield Edge("T", start, end, Noun(table=table), 0.55)
+            if lowers[0] in _HOURS:
+                # The hours stand in a column called time.
+                for key, words in self.vocabulary.columns.items():
+                    if words.parts in ((stem("time"),), (stem("duration"),)) and self.vocabulary.column(key).is_measure:
+                        yield from self._column(key, 0.9, start, end)
             for score, key in self.vocabulary.columns_for(stems)[:3]:
                 if self.vocabulary.column(key).is_measure and not lowers[0].endswith("s") and lowers[0] != "time":
                     # Per year is no length in years.
@@ -1696,7 +1721,7 @@ class Linker:
             if called_so and len(stems) == 1 and score < 0.9 and stems[0] not in self.vocabulary.columns[key].full:
                 # By queue is by the column called so, and no wait.
                 score -= 0.3
-            acted = lowers[0].endswith("s") and (lowers[0] in lexicon.verbs() or not lowers[0].endswith("ions"))
+            acted = lowers[0].endswith("s") and (lowers[0] in lexicon.verbs() or not lowers[0].endswith(_DOINGS))
             named_by = _is_participle_like(lowers[0]) or acted
             if len(lowers) == 1 and not named_by and name_parts(key.column)[-1:] == ["by"]:
                 # Milked By is who milked, and no milk.
@@ -1877,6 +1902,10 @@ class Linker:
             return "minutes" if max(gaps) < 3 * 3600 else "hours"
         return "minutes" if max(gaps) < 3 * 3600 else "hours" if max(gaps) < 20 * 3600 else "days"
 
+    def _is_what_people_pay(self, key: ColumnKey) -> bool:
+        """True for what each booking costs, which is what comes in by it, where no other money stands beside it."""
+        return bool(_BOUGHT & {*self.vocabulary.tables[key.table].parts}) and self._only_money(key)
+
     def _only_money(self, key: ColumnKey) -> bool:
         """True where nothing else on the rows is added up in money."""
         others = self.vocabulary.table(key.table).columns
@@ -1962,7 +1991,7 @@ class Linker:
                     yield Edge("MV", start, end, Noun(key=key), 0.62)
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
-            if word in INCOME_WORDS and COST_PARTS & set(words.parts):
+            if word in INCOME_WORDS and COST_PARTS & set(words.parts) and not self._is_what_people_pay(key):
                 continue
             if word in SPENDING_WORDS and INCOME_PARTS & set(words.parts):
                 continue
@@ -2087,6 +2116,9 @@ class Linker:
     def _doers(self, token: Token, start: int, end: int) -> Iterator[Edge]:
         """A verb for the column that says who does it: owns for owner, directed for Director, assigned for Assigned To."""
         if not token.lower.endswith(("s", "ed", "es", "t", "d", "n")) or len(token.stem) < 3:
+            return
+        if token.lower.endswith(_DOINGS):
+            # Bookings are what was done, and not who booked.
             return
         for key, words in self.vocabulary.columns.items():
             column = self.vocabulary.column(key)
@@ -3296,6 +3328,18 @@ _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])
 _STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref", "reference", "id", "code", "number"])
+_BOUGHT = frozenset(
+    stem(w)
+    for w in ["bookings", "enrolments", "enrollments", "orders", "sales", "tickets", "reservations", "registrations"]
+)
+"""Rows of what somebody pays for."""
+_HOURS = frozenset(["hours", "hrs", "minutes", "mins"])
+_LOGS = frozenset(
+    ["log", "list", "data", "report", "record", "records", "register", "sheet", "file", "export", "extract"]
+)
+"""What a table is called whose name does not say what its rows are."""
+_DOINGS = ("ions", "ings", "ments")
+_PRICED_BY = frozenset(["price", "cost", "fee", "rate", "rrp", "charge", "value", "rent", "salary", "pay", "amount"])
 _FAINT = 0.45
 """How well a column is called that nobody means by a word that is another column's own."""
 _UP_TO_MONEY = frozenset(
