@@ -2508,10 +2508,12 @@ class Assembler:
         """Twenty per cent of a column of fractions is 0.2, and five billion of one told in billions is 5."""
         if not isinstance(condition, m.Compared):
             return condition
-        if not isinstance(condition.left, m.Col) or not isinstance(condition.right, m.Number):
+        lost = isinstance(condition.left, m.Arithmetic) and condition.left.right == m.Number(-1)
+        measured = condition.left.left if lost and isinstance(condition.left, m.Arithmetic) else condition.left
+        if not isinstance(measured, m.Col) or not isinstance(condition.right, m.Number):
             return condition
         value = condition.right.value
-        column = self.nouns.column(condition.left.key)
+        column = self.nouns.column(measured.key)
         told = f"{column.name} {column.description}".lower()
         scale = next(
             (size for words, size in _SCALES if any(re.search(rf"(?<![a-z]){w}(?![a-z])", told) for w in words)), 0
@@ -2521,7 +2523,7 @@ class Assembler:
         if draft.says(place, ("%", "percent", "pct")):
             if column.high is not None and float(column.high) <= 1.0 < value:
                 return dataclasses.replace(condition, right=m.Number(value / 100))
-            if not self.nouns.is_rate(condition.left.key):
+            if not self.nouns.is_rate(measured.key):
                 draft.cost("percent of no percentage", 0.5)
         return condition
 

@@ -1413,6 +1413,13 @@ class Linker:
             yield from self._had_on_them(start, end)
         if lowers == ("person",) and start and tokens[start - 1].lower == "by":
             yield from self._who_did(start, end)
+        if len(span) == 1 and lowers[0] in _LOSING:
+            # What a firm lost is its profit, told the other way round.
+            for key, words in self.vocabulary.columns.items():
+                column = self.vocabulary.column(key)
+                if _PROFITS & {*words.parts} and column.is_measure and float(column.low or 0) < 0:
+                    lost = m.Arithmetic("*", m.Col(key), m.Number(-1))
+                    yield Edge("E", start, end, Measured(lost, verb=True), 0.8)
         if len(span) == 1 and span[0].stem in self.kept:
             yield Edge("M", start, end, Noun(key=self.kept[span[0].stem]), 0.93)
         if len(span) == 1 and span[0].stem in self.rows_by_column:
@@ -3333,6 +3340,8 @@ _BOUGHT = frozenset(
     for w in ["bookings", "enrolments", "enrollments", "orders", "sales", "tickets", "reservations", "registrations"]
 )
 """Rows of what somebody pays for."""
+_LOSING = frozenset(["lost", "lose", "loses", "losing"])
+_PROFITS = frozenset(stem(w) for w in ["profit", "profits", "result", "surplus", "earnings", "gain", "margin"])
 _HOURS = frozenset(["hours", "hrs", "minutes", "mins"])
 _LOGS = frozenset(
     ["log", "list", "data", "report", "record", "records", "register", "sheet", "file", "export", "extract"]

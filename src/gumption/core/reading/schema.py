@@ -674,7 +674,21 @@ class Nouns:
 
     def aggregate(self, expr: m.Expr) -> m.Aggregated:
         """An expression put together as its role says."""
+        expr = self._of_as_many(expr)
         return m.Aggregated(self.function(expr), expr)  # type: ignore[arg-type]
+
+    def _of_as_many(self, expr: m.Expr) -> m.Expr:
+        """What a line came to less what one of them cost is less what as many cost as there are on it."""
+        match expr:
+            case m.Arithmetic(op="-", left=m.Col(key=line), right=m.Col() as each) if (
+                self.column(line).role is Role.MONEY
+                and (found := trade(self.vocabulary, line.table)).unit_cost == each
+                and found.quantity is not None
+                and found.price != m.Col(line)
+            ):
+                return m.Arithmetic("-", expr.left, m.Arithmetic("*", found.quantity, each))
+            case _:
+                return expr
 
     def level(self, expr: m.Expr) -> m.Aggregated:
         """An expression put together to be held against that of others: what each earns or pays is so on average."""

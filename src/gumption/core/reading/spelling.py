@@ -69,28 +69,62 @@ class Speller:
     def mended(self, word: str) -> str | None:
         """The word that a misspelled one stands for; None where none is near, or several are equally so."""
         if word not in self._mended:
-            self._mended[word] = self._nearest(word) if len(word) >= SHORTEST and word.isalpha() else None
+            long = len(word) >= SHORTEST
+            self._mended[word] = (self._nearest(word) if long else _short(word)) if word.isalpha() else None
         return self._mended[word]
 
     def _nearest(self, word: str) -> str | None:
         slips = 2 if len(word) >= _LONG else 1
         near = process.extract(word, self._words, scorer=OSA.distance, score_cutoff=slips, limit=_NEAREST)
         ranked = sorted(
-            (_far(word, found, slips) + _LESS_OWN * self._rank[found], found)
+            (_far(word, found, slips) + _LESS_OWN * (0.4 if found in _COMMONEST else self._rank[found]), found)
             for found, slips, _ in near
             if slips < 2 or self.is_own(found)
         )
         if not ranked or ranked[0][1] == word:
             return None
-        far, best = ranked[0]
-        rivals = [one for one, other in ranked[1:] if not _are_one(other, best)]
-        return best if self.is_own(best) or not rivals or rivals[0] - far >= _APART else None
+        # Of two words about as near, the one that questions are full of is meant.
+        close = [one for one in ranked if one[0] - ranked[0][0] < _APART]
+        far, best = next((one for one in close if one[1] in _COMMONEST), ranked[0])
+        rivals = [one for one, other in ranked if not _are_one(other, best)]
+        sure = self.is_own(best) or best in _COMMONEST or not rivals or rivals[0] - far >= _APART
+        return best if sure else None
 
 
+_COMMONEST = frozenset(
+    [
+        "which",
+        "what",
+        "when",
+        "where",
+        "many",
+        "much",
+        "total",
+        "average",
+        "month",
+        "year",
+        "last",
+        "this",
+        "each",
+        "with",
+    ]
+)
+"""Words that questions begin with and are full of."""
 _LESS_OWN = 0.35
 """How much farther a word is that only asks, or is only an idea, than one of the workspace."""
 _APART = 0.15
 """How much nearer a word has to be than the next one."""
+
+
+_SMALL = ("how", "the", "and", "for", "who", "are", "many", "much", "what", "last", "this", "each", "with")
+
+
+def _short(word: str) -> str | None:
+    """The small word of a question that three letters stand for, where two of them changed places or a vowel is lacking."""
+    if len(word) != 3:
+        return None
+    near = [w for w in _SMALL if sorted(w) == sorted(word) or re.sub(r"[aeiou]", "", w) == word]
+    return near[0] if len(near) == 1 else None
 
 
 def _far(word: str, other: str, slips: int) -> float:

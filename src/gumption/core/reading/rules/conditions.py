@@ -2291,6 +2291,13 @@ RULES = (
     Rule("K", "STATE within|in DUR", _done_within, ("closed within 3 days",), weight=0.35),
     Rule(
         "NPX",
+        "T that|which|who ACT TIME",
+        lambda t, _, span: (t, Part(span_condition(span, m.EventTime()), "time")),
+        ("visits that began in 2025",),
+        weight=0.3,
+    ),
+    Rule(
+        "NPX",
         "T that|which|who D TIME",
         lambda t, d, s: _rows_dated(t, d, s),
         ("visits that closed in 2025",),

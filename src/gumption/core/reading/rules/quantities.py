@@ -783,6 +783,7 @@ RULES = (
         )
     ),
     Rule("E", "M", _measure, ("fee", "amount"), weight=0.03),
+    Rule("E", "years of E", lambda e: e, ("years of age",), weight=0.1),
     Rule("E", "MV", lambda n: Measured(m.Col(n.key), True), ("paid",), weight=-0.03),
     Rule(
         "E",
