@@ -44,13 +44,13 @@ class Spelling(unittest.TestCase):
             "firts": "first",
             "undr": "under",
         }
-        for slip, meant in {**slips, "marign": "margin", "tenatns": "tenants"}.items():
+        for slip, meant in {**slips, "marign": "margin", "tenatns": "tenants", "mny": "many", "teh": "the"}.items():
             with self.subTest(slip):
                 self.assertEqual(self.speller.mended(slip), meant)
 
     def test_what_is_near_nothing_or_several_stays(self) -> None:
         speller = Speller([], ["sale", "same", "save"], [])
-        for word in ("sare", "tap", "zebra", "motor"):
+        for word in ("sare", "tap", "rof", "zebra", "motor"):
             with self.subTest(word):
                 self.assertIsNone(speller.mended(word))
 

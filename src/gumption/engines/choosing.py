@@ -11,6 +11,7 @@ from dataclasses import replace
 
 from gumption.core.model.types import Value
 from gumption.core.reading.differing import asked_back
+from gumption.core.reading.glossing import respelled
 from gumption.core.reading.judgement import MANY_ROWS, doubtful, too_doubtful, worth_asking
 from gumption.core.reading.meaning import Aggregated, Among, Condition, Has, Missing, Not, PartOf
 from gumption.core.reading.read import Reading, Understanding
@@ -73,7 +74,7 @@ def chosen(found: Understanding, answerer: Answerer) -> Understanding:
     return replace(
         found,
         readings=readings,
-        doubt=best.doubtful or doubtful(best.trust),
+        doubt=best.doubtful or doubtful(best.trust) or bool(respelled(best.glosses)),
         glosses=best.glosses,
         unread=best.unread,
     )

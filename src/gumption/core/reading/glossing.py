@@ -27,6 +27,15 @@ class Gloss:
     note: str
 
 
+_SPELLED = "spelled "
+
+
+def respelled(glosses: tuple[Gloss, ...]) -> list[str]:
+    """The values that were spelled otherwise in the question: a name that is near another may be another's all the same."""
+    notes = (part for gloss in glosses if gloss.kind == "value" for part in gloss.note.split("; "))
+    return [note.removeprefix(_SPELLED) for note in notes if note.startswith(_SPELLED)]
+
+
 ROWS = "the rows"
 """The note of words that nothing here is called, taken for the rows."""
 _NOTES = {
@@ -112,7 +121,7 @@ def glosses_of(
             if described is None or covered & set(places):
                 continue
             kind, note = described
-            mends = [f"spelled {spelling[i]}" for i in places if i in spelling]
+            mends = [f"{_SPELLED}{spelling[i]}" for i in places if i in spelling]
             found.append(Gloss(tokens[leaf.start].start, tokens[leaf.end - 1].end, kind, "; ".join([note, *mends])))
             covered.update(places)
         for place in range(edge.start, edge.end):

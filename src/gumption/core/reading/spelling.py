@@ -123,7 +123,8 @@ def _short(word: str) -> str | None:
     """The small word of a question that three letters stand for, where two of them changed places or a vowel is lacking."""
     if len(word) != 3:
         return None
-    near = [w for w in _SMALL if sorted(w) == sorted(word) or re.sub(r"[aeiou]", "", w) == word]
+    swapped = [w for w in _SMALL if sorted(w) == sorted(word) and OSA.distance(w, word) == 1]
+    near = swapped or [w for w in _SMALL if re.sub(r"[aeiou]", "", w) == word]
     return near[0] if len(near) == 1 else None
 
 
