@@ -387,8 +387,8 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
                 and not counted
                 and words
                 and not known & (_SCORE | _MONEY)
-                and parts_of(table)[-1].endswith("s")
                 and set(words) == {p.removesuffix("s") for p in parts_of(table)}
+                and parts_of(table)[-1].endswith("s")
             ):
                 # The number of a flight in a table of flights tells which, not how many; a table of population is of that.
                 return Role.CODE

@@ -2628,12 +2628,13 @@ class Assembler:
         ]
         if len(last) != 1:
             return None
-        key = last[0]
-        missing = self.nouns.column(key).missing > 0
+        key, column = last[0], self.nouns.column(last[0])
+        missing = column.missing > 0
         match times:
             case () if missing:
                 return m.Missing(key)
-            case (m.Within(low=dt.date() as low, high=high),) if high is None or high >= low:
+            # Of a month that is over the last visit does not tell whether there was one in it.
+            case (m.Within(low=dt.date() as low, high=high),) if high is None or str(high) >= (column.high or "")[:10]:
                 before = m.Within(m.Col(key), None, low - dt.timedelta(days=1))
                 return m.Any((m.Missing(key), before)) if missing else before
             case _:

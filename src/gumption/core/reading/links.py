@@ -304,7 +304,7 @@ class Linker:
             parts = name_parts(key.column)
             if len(parts) != 2 or words.head not in KIND_WORDS or stem(parts[0]) in self.rows_by_column:
                 continue
-            if name_parts(key.table)[-1] not in _LOGS:
+            if not _LOGS & {*name_parts(key.table)[-1:]}:
                 # The van type of a driver makes no vans of drivers.
                 continue
             kept = stem(parts[0])
