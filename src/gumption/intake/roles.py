@@ -454,7 +454,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if known & {"attendance"} and column.type is Type.INTEGER and float(column.high or 0) > 100:
                 # So many came: more than a hundred is no rate.
                 return Role.QUANTITY
-            signed = bool(re.search(r"[£€$]", column.name))
+            signed = bool(re.search(r"[£€$]", column.name)) and not known & _RATE
             taken = (
                 column.unit in CURRENCIES or signed or known & _MONEY or (words == ["invoice"] and _are_amounts(column))
             )

@@ -318,7 +318,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if revenue is None and priced_whole:
         # What grows with how many there are is the price of them all.
         revenue = price
-    paid_for = cost is not None or bool(_BOUGHT & {*vocabulary.tables[table].parts})
+    bought = bool(_BOUGHT & {*vocabulary.tables[table].parts}) and not vocabulary.has_money(table)
+    paid_for = cost is not None or bought
     if revenue is None and price is not None and quantity is None and paid_for and _stands_on(price, table):
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
         revenue = price

@@ -766,7 +766,15 @@ class Linker:
 
     def _without_faint(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """Litres are the column called so, and not who milked; nights are a number, and no bookings."""
-        exact = {(e.start, e.end, e.category) for e in found if e.category in "MCDF" and e.score >= 0.97}
+        exact = {
+            (e.start, e.end, e.category)
+            for e in found
+            if e.category in ("M", "C", "D", "F")
+            and e.score >= 0.97
+            and isinstance(e.value, Noun)
+            # How many units there are is no "Unit £".
+            and (e.value.key is None or self.vocabulary.column(e.value.key).role is not Role.SCORE)
+        }
 
         def meant(edge: Edge) -> bool:
             if edge.score >= _FAINT or edge.category not in ("M", "C", "D", "F", "T"):

@@ -789,7 +789,8 @@ class Vocabulary:
         if also := self._also_called(table, column, raw):
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *also))
         priced = bool(re.fullmatch(r"[A-Z]{3}|[£€$]", column.unit or "") or re.search(r"[£€$]", column.name))
-        if priced and column.is_measure and not {stem(p) for p in raw} & (INCOME_WORDS | COST_PARTS | GENERIC_MONEY):
+        whole = column.is_measure and column.role.is_summed
+        if priced and whole and not {stem(p) for p in raw} & (INCOME_WORDS | COST_PARTS | GENERIC_MONEY):
             # So many pounds of fuel are its cost.
             costing = tuple((*(stem(p) for p in raw), stem(w)) for w in ("cost", "spend", "bill", "charge"))
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *costing))
