@@ -341,6 +341,8 @@ _ADDED_UP = frozenset(
 """Words of lengths of time that are added up; others are averaged."""
 _TIME_LOGS = frozenset(["timesheet", "timesheets", "hours", "time"])
 """What a table is called whose rows tell of time that somebody worked."""
+_LASTING = frozenset(["time", "duration", "hrs", "mins", "minutes", "h"])
+"""What a column of such a time is called."""
 _SHORT_TIMES = frozenset(["min", "mins", "minute", "minutes", "sec", "secs", "second", "seconds"])
 _TAKEN = frozenset(["paid", "charged", "received"])
 _CONTACT = frozenset(
@@ -429,14 +431,7 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             if re.search(r"[a-zµ]/[a-z]", column.name.lower()):
                 # So much of one thing in another: mg/l, km/h.
                 return Role.SCORE
-            logged = bool({*parts_of(table)} & _TIME_LOGS) and known & {
-                "time",
-                "duration",
-                "hrs",
-                "mins",
-                "minutes",
-                "h",
-            }
+            logged = bool({*parts_of(table)} & _TIME_LOGS and known & _LASTING)
             if logged and not (known - {"time", "duration", "minutes"}) & (_SCORE | _RATE | _MONEY):
                 # The durations in a log of time worked are added up.
                 return Role.QUANTITY

@@ -232,6 +232,8 @@ _DOING = frozenset(
      "finishes", "finish", "finished", "delivered", "delivers", "drove", "drives", "repaired", "inspected", "cleaned", "managed", "treated", "packed"]
 )  # fmt: skip
 """What is done by those who work there, not by those who buy."""
+_COUNTS = frozenset(["number", "count", "no"])
+"""What says that a total is how many there are."""
 _OF_SIZE = frozenset(["big", "bigger", "biggest", "large", "larger", "largest", "small", "smaller", "smallest"])
 _GAINING = frozenset(
     ["gained", "gain", "gains", "added", "lost", "lose", "loses", "biggest", "largest", "smallest", "dropped", "drop",
@@ -665,9 +667,9 @@ def _is_ratio(quantity: m.Quantity) -> bool:
 
 def told_last(quantities: Sequence[m.Quantity]) -> m.Quantity | None:
     """What comes first by rank: of the same at two times, the later one."""
-    change = next((q for q in quantities if isinstance(q, m.Between)), None)
-    later = (q for q in quantities if change is not None and getattr(q, "where", ())[-1:] == (change.compared,))
-    return next(later, quantities[0] if quantities else None)
+    later = {q.compared for q in quantities if isinstance(q, m.Between)}
+    held = (q for q in quantities if isinstance(q, m.Aggregated) and later & {*q.where[-1:]})
+    return next(held, quantities[0] if quantities else None)
 
 
 def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
@@ -2180,30 +2182,26 @@ class Assembler:
 
     def _as_many(self, pieces: Draft, place: int, value: object) -> object:
         """How many deposits there are is no sum of money, and faults by machine are how many each has."""
+        said = pieces.words[pieces.edges[place].start : pieces.edges[place].end]
         match value:
             case Worked(m.Aggregated("sum", m.Col(key), None, where)) if self.nouns.column(key).role is Role.MONEY:
-                start = pieces.edges[place].start
-                if pieces.words[start : start + 2] == ("how", "many"):
+                if said[:2] == ("how", "many"):
                     return Worked(m.Aggregated("count", table=key.table, where=(*where, m.Not(m.Missing(key)))))
-            case Counted(Noun(table=str(table)), distinct=False) if pieces.words[
-                pieces.edges[place].start
-            ] in _IN_ALL and not {"number", "count", "no"} & {
-                *pieces.words[pieces.edges[place].start : pieces.edges[place].end]
-            }:
+            case Counted(Noun(table=str(table)), distinct=False) if said[0] in _IN_ALL and not _COUNTS & {*said}:
                 # The total payments are what they come to.
-                return self._sum_of_money(table, pieces.words[pieces.edges[place].end - 1]) or value
-            case Ratio(top=Counted(Noun(table=str(table)))) if pieces.words[pieces.edges[place].start] in _USUAL:
+                return self._sum_of_money(table, said[-1]) or value
+            case Ratio(top=Counted(Noun(table=str(table)))) if said[0] in _USUAL:
                 top = self._sum_of_money(table)
                 return dataclasses.replace(value, top=top) if top is not None else value
             case Noun(table=str(table)) if (
                 pieces.of(Grouped)
-                and pieces.words[pieces.edges[place].end - 1].endswith("s")
+                and said[-1].endswith("s")
                 and not any(isinstance(v, (*_MEASURING, Worked, Function, Counted)) for _, v in pieces.items)
             ):
                 # Donations by fund are what they come to.
-                return self._sum_of_money(table, pieces.words[pieces.edges[place].end - 1]) or value
+                return self._sum_of_money(table, said[-1]) or value
             case Noun(key=m.ColumnKey() as key) if self._are_troubles(key) and pieces.of(Grouped):
-                plural = pieces.words[pieces.edges[place].end - 1].endswith("s")
+                plural = said[-1].endswith("s")
                 worked = any(isinstance(v, (*_MEASURING, Worked, Function)) for _, v in pieces.items)
                 if plural and not worked and not _APART & set(pieces.words):
                     # Medals by country: how many each has.
@@ -2508,9 +2506,15 @@ class Assembler:
         """Twenty per cent of a column of fractions is 0.2, and five billion of one told in billions is 5."""
         if not isinstance(condition, m.Compared):
             return condition
-        lost = isinstance(condition.left, m.Arithmetic) and condition.left.right == m.Number(-1)
-        measured = condition.left.left if lost and isinstance(condition.left, m.Arithmetic) else condition.left
-        if not isinstance(measured, m.Col) or not isinstance(condition.right, m.Number):
+        match condition.left:
+            case m.Col() as measured:
+                pass
+            case m.Arithmetic(op="*", left=m.Col() as measured, right=m.Number(value=-1)):
+                # What was lost is told in the unit of the profit.
+                pass
+            case _:
+                return condition
+        if not isinstance(condition.right, m.Number):
             return condition
         value = condition.right.value
         column = self.nouns.column(measured.key)
@@ -5394,9 +5398,8 @@ class Assembler:
             if asks[0] == "who":
                 done = self._what_was_done_with(draft, head)
                 held = next((c.rows.table for c in where if isinstance(c, m.Has) and c.rows.table != head), None)
-                own = next(
-                    (r.other for r in self.catalogue.parents(held or "") if self.nouns.is_of_people(r.other)), None
-                )
+                above = [r.other for r in self.catalogue.parents(held)] if held is not None else []
+                own = next((t for t in above if self.nouns.is_of_people(t)), None)
                 if own is not None:
                     # Who had ten absences are the pupils whose absences these are.
                     return m.Ask(own, where, chart=self._chart(draft))

@@ -36,7 +36,7 @@ def stems(words: str) -> frozenset[str]:
 
 _QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
 _PRICE = stems("price rate fee tariff rrp msrp")
-_BOUGHT = stems("bookings enrolments enrollments reservations registrations tickets")
+BOUGHT = stems("bookings enrolments enrollments reservations registrations tickets")
 """Rows of what somebody pays for, one at a time."""
 _RATE = stem("rate")
 _RATED = stems(
@@ -318,7 +318,7 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if revenue is None and priced_whole:
         # What grows with how many there are is the price of them all.
         revenue = price
-    bought = bool(_BOUGHT & {*vocabulary.tables[table].parts}) and not vocabulary.has_money(table)
+    bought = bool(BOUGHT & {*vocabulary.tables[table].parts}) and not vocabulary.has_money(table)
     paid_for = cost is not None or bought
     if revenue is None and price is not None and quantity is None and paid_for and _stands_on(price, table):
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.

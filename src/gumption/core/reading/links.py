@@ -23,6 +23,7 @@ from gumption.core.reading.conditions_of_state import StateFinder
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.derived import (
     BEGUN,
+    BOUGHT,
     DOCKETS,
     OWED,
     PROMISED,
@@ -1919,7 +1920,7 @@ class Linker:
 
     def _is_what_people_pay(self, key: ColumnKey) -> bool:
         """True for what each booking costs, which is what comes in by it, where no other money stands beside it."""
-        return bool(_BOUGHT & {*self.vocabulary.tables[key.table].parts}) and self._only_money(key)
+        return bool(_PAID_FOR & {*self.vocabulary.tables[key.table].parts}) and self._only_money(key)
 
     def _only_money(self, key: ColumnKey) -> bool:
         """True where nothing else on the rows is added up in money."""
@@ -1928,11 +1929,8 @@ class Linker:
 
     def _amounts_to(self, word: str, table: str) -> bool:
         """True where a word is the whole name of an amount of money on the rows of a table."""
-        return any(
-            self.vocabulary.columns[key].parts == (word,) and c.is_measure and c.role is Role.MONEY
-            for c in self.vocabulary.table(table).columns
-            if (key := ColumnKey(table, c.name))
-        )
+        money = (c for c in self.vocabulary.table(table).columns if c.is_measure and c.role is Role.MONEY)
+        return any(self.vocabulary.columns[ColumnKey(table, c.name)].parts == (word,) for c in money)
 
     def _who_is(self, stems: tuple[str, ...], table: str) -> bool:
         """True where a column of a table says who is called so, and the table is of no people itself."""
@@ -3343,10 +3341,7 @@ _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])
 _STATED = frozenset(stem(w) for w in ["status", "state", "stage", "reason", "ref", "reference", "id", "code", "number"])
-_BOUGHT = frozenset(
-    stem(w)
-    for w in ["bookings", "enrolments", "enrollments", "orders", "sales", "tickets", "reservations", "registrations"]
-)
+_PAID_FOR = BOUGHT | frozenset([stem("orders"), stem("sales")])
 """Rows of what somebody pays for."""
 _LOSING = frozenset(["lost", "lose", "loses", "losing"])
 _PROFITS = frozenset(stem(w) for w in ["profit", "profits", "result", "surplus", "earnings", "gain", "margin"])

@@ -48,7 +48,7 @@ from gumption.core.reading.roles import as_taken, in_roles
 from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
-from gumption.core.reading.spelling import is_regular
+from gumption.core.reading.spelling import Speller, is_regular
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.tokens import Token, stem, tokenise
 from gumption.core.reading.vocabulary import Vocabulary, is_common, is_short_for, name_parts
@@ -246,7 +246,6 @@ class QuestionReader:
         self.vocabulary = Vocabulary(self.known, columns, self.roles, frozenset(self.shared))
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
         parts = {p for t in catalogue.tables for c in t.columns for p in name_parts(c.name)}
-        self.speller = self.vocabulary.speller(FOLLOWING.literals | {*MOST})
         self._name_parts = sorted(p for p in parts if len(p) > 2 and p.isalpha())
         self._written = {plain(name) for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns))}
         self._linkers: dict[dt.date, Linker] = {}
@@ -543,6 +542,11 @@ class QuestionReader:
                         if words[place - start] in _TURNING:
                             found[place] = dataclasses.replace(found[place], meant=True)
         return found
+
+    @functools.cached_property
+    def speller(self) -> Speller:
+        """What misspelled words are put right against; made when the first is met."""
+        return self.vocabulary.speller(FOLLOWING.literals | {*MOST})
 
     def mended(self, tokens: list[Token]) -> tuple[list[Token], dict[int, str]]:
         """Tokens with misspelled words put right against the workspace's words, and what was put for which place."""

@@ -13,12 +13,40 @@ SHORTEST = 4
 _LONG = 9
 """Letters from which on two slips may stand in a word of the workspace."""
 _NEAREST = 12
+"""Words looked at for each misspelled one."""
+_LESS_OWN = 0.35
+"""How much farther a word is that only asks, or is only an idea, than one of the workspace."""
+_OF_THE_COMMONEST = 0.4
+"""Of that, for the words that questions are full of."""
+_APART = 0.15
+"""How much nearer a word has to be than the next one."""
+_COMMONEST = frozenset(
+    [
+        "which",
+        "what",
+        "when",
+        "where",
+        "many",
+        "much",
+        "total",
+        "average",
+        "month",
+        "year",
+        "last",
+        "this",
+        "each",
+        "with",
+    ]
+)
+"""Words that questions begin with and are full of."""
+_SMALL = ("how", "the", "and", "for", "who", "are", "many", "much", "what", "last", "this", "each", "with")
+"""Words that three letters may stand for."""
 _ENDINGS = frozenset(
     ["", "s", "e", "es", "ed", "d", "ing", "er", "ers", "or", "ors", "r", "rs", "ly", "y", "ies", "ied", "ion", "ions",
      "ation", "ations", "ment", "ments", "ness", "al", "ally", "ive", "ous", "able", "ible", "ance", "ances", "ence",
      "ences", "ity", "ities", "ial", "ist", "ists", "ful", "less", "age", "ages", "ant", "ants", "ent", "ents", "ar",
-     "ary", "ory", "ure", "ures", "ic", "ical", "ate", "ates", "ated", "ating", "ator", "ators", "ator", "ship", "ships",
-     "le", "les", "led", "en", "ens", "ened", "est", "ier", "iest", "t", "ly", "ern", "uous", "ality", "ively"]
+     "ary", "ory", "ure", "ures", "ic", "ical", "ate", "ates", "ated", "ating", "ator", "ators", "ship", "ships",
+     "le", "les", "led", "en", "ens", "ened", "est", "ier", "iest", "t", "ern", "uous", "ality", "ively"]
 )  # fmt: skip
 """What may stand behind the stem of an everyday word."""
 
@@ -77,7 +105,11 @@ class Speller:
         slips = 2 if len(word) >= _LONG else 1
         near = process.extract(word, self._words, scorer=OSA.distance, score_cutoff=slips, limit=_NEAREST)
         ranked = sorted(
-            (_far(word, found, slips) + _LESS_OWN * (0.4 if found in _COMMONEST else self._rank[found]), found)
+            (
+                _far(word, found, slips)
+                + _LESS_OWN * (_OF_THE_COMMONEST if found in _COMMONEST else self._rank[found]),
+                found,
+            )
             for found, slips, _ in near
             if slips < 2 or self.is_own(found)
         )
@@ -89,34 +121,6 @@ class Speller:
         rivals = [one for one, other in ranked if not _are_one(other, best)]
         sure = self.is_own(best) or best in _COMMONEST or not rivals or rivals[0] - far >= _APART
         return best if sure else None
-
-
-_COMMONEST = frozenset(
-    [
-        "which",
-        "what",
-        "when",
-        "where",
-        "many",
-        "much",
-        "total",
-        "average",
-        "month",
-        "year",
-        "last",
-        "this",
-        "each",
-        "with",
-    ]
-)
-"""Words that questions begin with and are full of."""
-_LESS_OWN = 0.35
-"""How much farther a word is that only asks, or is only an idea, than one of the workspace."""
-_APART = 0.15
-"""How much nearer a word has to be than the next one."""
-
-
-_SMALL = ("how", "the", "and", "for", "who", "are", "many", "much", "what", "last", "this", "each", "with")
 
 
 def _short(word: str) -> str | None:

@@ -877,7 +877,7 @@ class _Reader:
         return self.found(at)
 
     def found(self, at: int) -> TimeMention | None:
-        if self.word(at) in _DAYS and (named := self.called_by_weekday(at)) is not None:
+        if (named := self.called_by_weekday(at)) is not None:
             return TimeMention(at, named[0], named[1])
         if self.word(at) in _DAYS:
             return TimeMention(at, at + 1, Span(part="weekday", numbers=(_DAYS[self.word(at)],)))

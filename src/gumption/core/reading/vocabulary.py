@@ -26,7 +26,7 @@ from gumption.core.reading.value_index import ValueIndex
 
 LONGEST_VALUE = 6
 _SPELLED_VALUES = 500
-"""Different values that a column has at most whose words are put right where they are misspelled."""
+"""Different values that a column has at most whose words are known, and put right where they are misspelled."""
 _ARTICLES = frozenset(
     ["a", "an", "the", "of", "in", "on", "at", "for", "to", "by", "was", "is", "and", "or", "it", "that"]
 )
@@ -1057,38 +1057,22 @@ class Vocabulary:
         keys = self._by_word.get(word, set())
         return next(iter(keys)) if len(keys) == 1 else None
 
-    def _known_words(self) -> dict[str, str]:
-        """Every word that means something here, by its spelling, with its stem."""
-        known: dict[str, str] = {}
+    def _known_words(self) -> frozenset[str]:
+        """Every word that means something here, by its spelling and by its stem."""
+        known: set[str] = {*TIME_WORDS, *(part for stems in self.codes for part in stems)}
         for words in [*self.columns.values(), *self.tables.values()]:
-            for part in (*words.full, *words.described, *(s for group in words.synonyms for s in group)):
-                known.setdefault(part, part)
+            known |= {*words.full, *words.described, *(s for group in words.synonyms for s in group)}
+        known |= {p for name in (*(k.column for k in self.columns), *self.tables) for p in name_parts(name)}
+        known |= {w for phrase in (*lexicon.phrases(), *lexicon.states()) for w in phrase}
+        known |= {w for group in lexicon.adjectives() for w in group}
         for key in self.columns:
-            for part in name_parts(key.column):
-                known.setdefault(part, stem(part))
-        for name in self.tables:
-            for part in name_parts(name):
-                known.setdefault(part, stem(part))
-        known.update({word: stem(word) for word in TIME_WORDS})
-        for phrase in (*lexicon.phrases(), *lexicon.states()):
-            for word in phrase:
-                known.setdefault(word, stem(word))
-        for group in lexicon.adjectives():
-            for word in group:
-                known.setdefault(word, stem(word))
-        for stems in self.codes:
-            for part in stems:
-                known.setdefault(part, part)
-        for key in self.columns:
-            for value in self.column(key).values if self.column(key).distinct <= 500 else ():
-                for part in word_stems(value):
-                    known.setdefault(part, part)
-        return known
+            if self.column(key).distinct <= _SPELLED_VALUES:
+                known |= {part for value in self.column(key).values for part in word_stems(value)}
+        return frozenset(known)
 
     def speller(self, asking: Iterable[str]) -> Speller:
         """What misspelled words are put right against; `asking` are further words that questions are made of."""
-        own: set[str] = {p for key in self.columns for p in name_parts(key.column)}
-        own |= {p for name in self.tables for p in name_parts(name)}
+        own = {p for name in (*(k.column for k in self.columns), *self.tables) for p in name_parts(name)}
         for key in self.columns:
             column = self.column(key)
             if column.distinct <= _SPELLED_VALUES and column.type is Type.TEXT and column.role is not Role.TEXT:
@@ -1208,28 +1192,18 @@ class Vocabulary:
         """The measure that a table is called after: the price in a table of house prices, whose rows are no prices."""
         if table not in self._figures:
             own, found = self.tables[table].parts, self.table(table)
-            measures = [
-                (ColumnKey(table, c.name), self.columns[ColumnKey(table, c.name)])
-                for c in found.columns
-                if c.is_measure
-            ]
-            if len(own) > 1:
-                called = [key for key, words in measures if words.parts[-1:] == own[-1:]]
-            elif own and own[0] in _UNIT_STEMS:
-                lasting = {own[0], stem("time"), stem("duration")}
-                called = [
-                    k
-                    for k, words in measures
-                    if {*words.parts, *words.full} & lasting and stem("rate") not in words.parts
-                ]
-            else:
-                called = []
+            keys = [ColumnKey(table, c.name) for c in found.columns if c.is_measure]
+            called: list[ColumnKey] = []
             if own == ("stock",):
                 # The stock in a list of stock is how much there is of each.
-                heaped = [key for key, words in measures if own in (words.parts, *words.synonyms)]
-                self._figures[table] = heaped[0] if len(heaped) == 1 else None
-            else:
-                self._figures[table] = called[0] if len(called) == 1 and found.key is None else None
+                called = [k for k in keys if own in (self.columns[k].parts, *self.columns[k].synonyms)]
+            elif found.key is None and len(own) > 1:
+                called = [k for k in keys if self.columns[k].parts[-1:] == own[-1:]]
+            elif found.key is None and own and own[0] in _UNIT_STEMS:
+                lasting = {own[0], stem("time"), stem("duration")}
+                words = ((k, {*self.columns[k].parts, *self.columns[k].full}) for k in keys)
+                called = [k for k, held in words if held & lasting and stem("rate") not in held]
+            self._figures[table] = called[0] if len(called) == 1 else None
         return self._figures[table]
 
     def columns_of_ideas(

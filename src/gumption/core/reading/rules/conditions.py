@@ -356,10 +356,9 @@ def _none_of(values: Values) -> Part:
 
 def _so_many_of(op: m.Comparison, number: float, values: Values) -> Part | None:
     """At least two dogs: so many rows with that value."""
-    if not float(number).is_integer() or number < 1 or (op, number) == (">=", 1):
+    if (op, number) == (">=", 1):
         return None
-    rows = m.Rows(values.column.table, (m.Is(values.column, values.values),))
-    return Part(m.Has(rows, op, int(number)), "related")
+    return _so_many_so(op, number, Part(m.Is(values.column, values.values), "value"))
 
 
 def _so_many_so(op: m.Comparison, number: float, part: Part) -> Part | None:
@@ -932,14 +931,18 @@ RULES = (
     Rule("K", "N ORMORE E", lambda n, op, e: _compared(op, e.expr, n), ("5 or more minutes wait",), weight=0.15),
     Rule("K", "N E ORMORE", lambda n, e, op: _compared(op, e.expr, n), ("20 seats or more",), weight=0.15),
     Rule("K", "N E", lambda n, e: _compared("=", e.expr, n), ("3 seats",), weight=-0.12),
-    Rule(
-        "K",
-        "scored|score|scoring|got|gets|get|achieved|gained|reached|marked CMP N marks|points|%? in|for|at|on the|their? E",
-        lambda op, n, e: _compared(op, e.expr, n),
-        ("scored under 40 in rating",),
-        weight=0.5,
+    *(
+        Rule("K", pattern, lambda op, n, e: _compared(op, e.expr, n), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("CMP N in|for|at|on E", "under 40 in rating", 0.0),
+            (
+                "scored|score|scoring|got|gets|get|achieved|gained|reached|marked CMP N marks|points|%?"
+                " in|for|at|on the|their? E",
+                "scored under 40 in rating",
+                0.5,
+            ),
+        )
     ),
-    Rule("K", "CMP N in|for|at|on E", lambda op, n, e: _compared(op, e.expr, n), ("under 40 in rating",), weight=0.0),
     Rule("K", "CMP N in|for|on both|all? of? E and|& E", _two_compared, ("over 80 in both fee and cost",), weight=0.25),
     Rule(
         "K",

@@ -103,6 +103,11 @@ def _yes_or_no(part: object) -> Grouped | None:
     return Grouped(m.Test(condition))
 
 
+def _at_weekends(time: m.Expr) -> Grouped:
+    """What was at weekends and what was not."""
+    return Grouped(m.Test(m.PartIs("weekday", time, (6, 7))))
+
+
 def comes_again(condition: m.Condition) -> bool:
     """True for a time that comes again and again: weekends, mornings."""
     weekly = isinstance(condition, m.PartIs) and condition.unit in ("weekday", "hour")
@@ -777,29 +782,19 @@ RULES = (
         "G", "for|of|in|at V and|& for|of|in|at V", lambda a, b: each_of(a, b), ("for dogs and for cats",), weight=0.25
     ),
     *(
-        Rule(
-            "G",
-            f"{one} T|VS? VERSUS|OR {other}",
-            lambda *p: (Grouped(m.Test(m.PartIs("weekday", m.EventTime(), (6, 7)))), *_of_such(p)),
-            (example,),
-            weight=0.6,
-        )
-        for one, other, example in (
-            ("weekday|weekdays", "weekend|weekends", "weekdays vs weekends"),
-            ("weekend|weekends", "weekday|weekdays", "weekend versus weekday"),
-        )
-    ),
-    *(
-        Rule(
-            "G",
-            f"{one} D VERSUS|OR {other} D",
-            lambda d, _, __: Grouped(m.Test(m.PartIs("weekday", m.Col(d.key), (6, 7)))),
-            (example,),
-            weight=0.6,
-        )
-        for one, other, example in (
-            ("weekday|weekdays", "weekend|weekends", "weekday opened vs weekend opened"),
-            ("weekend|weekends", "weekday|weekdays", "weekend opened vs weekday opened"),
+        Rule("G", pattern, build, (example,), weight=0.6)
+        for one, other in (("weekday", "weekend"), ("weekend", "weekday"))
+        for pattern, build, example in (
+            (
+                f"{one}|{one}s T|VS? VERSUS|OR {other}|{other}s",
+                lambda *p: (_at_weekends(m.EventTime()), *_of_such(p)),
+                f"{one}s vs {other}s",
+            ),
+            (
+                f"{one}|{one}s D VERSUS|OR {other}|{other}s D",
+                lambda date, *_: _at_weekends(m.Col(date.key)),
+                f"{one} opened vs {other} opened",
+            ),
         )
     ),
     # two groups crossed
