@@ -22,6 +22,7 @@ from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
 from gumption.core.reading.agreement import disagreements, unmodelled
+from gumption.core.reading.asides import without_asides
 from gumption.core.reading.assemble import (
     Apart,
     Assembler,
@@ -247,6 +248,7 @@ class QuestionReader:
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
         parts = {p for t in catalogue.tables for c in t.columns for p in name_parts(c.name)}
         self._name_parts = sorted(p for p in parts if len(p) > 2 and p.isalpha())
+        self._names = {plain(t.name) for t in catalogue.tables} | parts
         self._written = {plain(name) for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns))}
         self._linkers: dict[dt.date, Linker] = {}
         self._apart = Apart(self.known)
@@ -268,7 +270,7 @@ class QuestionReader:
         if not self.catalogue.tables:
             return Understanding("declined", problem="There is no table yet; bring in a file first.")
         try:
-            held = self.terms.with_own(terms).held(tokenise(question), self.linker(as_of))
+            held = self.terms.with_own(terms).held(self._asked(question), self.linker(as_of))
             tokens, spelling = self.mended(held.tokens)
             if not any(t.kind != "symbol" for t in tokens):
                 return Understanding("declined", problem="There is no word in it that can be read.")
@@ -336,7 +338,7 @@ class QuestionReader:
 
     def heard(self, question: str, as_of: dt.date) -> int:
         """What the words of a question of its own could stand for, as it is told of what came of reading it."""
-        held = self.terms.held(tokenise(question), self.linker(as_of))
+        held = self.terms.held(self._asked(question), self.linker(as_of))
         tokens, _ = self.mended(held.tokens)
         return _heard(tokens, self.linker(as_of).edges(tokens, held.edges))
 
@@ -515,6 +517,11 @@ class QuestionReader:
         """True for a word written as a name inside the question: leaving it out would answer for all the others too."""
         place = next((i for i, t in enumerate(tokens) if t.text == word), 0)
         return place > 0 and word[:1].isupper() and word[1:2].islower() and not is_common(tokens[place].stem)
+
+    def _asked(self, question: str) -> list[Token]:
+        """The tokens of what is asked, without what is said beside it."""
+        tokens = tokenise(question)
+        return without_asides(tokens, self._names)
 
     def _apart_by_capitals(self, tokens: list[Token]) -> list[Token]:
         """A column's name as it stands in the file, LitresPlanned, in the words that it is made of."""

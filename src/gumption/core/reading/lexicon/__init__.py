@@ -197,6 +197,14 @@ def prepositions() -> frozenset[str]:
 
 
 @functools.cache
+def asides() -> tuple[frozenset[str], frozenset[str]]:
+    """Stems of words about the one who asks and not about the data, and those that may stand beside them."""
+    lines = _lines("asides.txt")
+    sure = frozenset(stem(word) for line in lines if not line.startswith("~") for word in line.split())
+    return sure, frozenset(stem(word) for line in lines if line.startswith("~") for word in line[1:].split())
+
+
+@functools.cache
 def chatter() -> frozenset[str]:
     """Words of politeness and of talk about the question, skipped at little cost."""
     return frozenset(word for line in _lines("chatter.txt") for word in line.split())
