@@ -676,6 +676,7 @@ def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
 
+_BESIDE_COUNTS = (("and",), ("&",), ("plus",), (",",), (",", "and"), ("and", "the"), ("and", "for"), ("with",))
 Items: TypeAlias = tuple[tuple[int, object], ...]
 """Pieces with their places, in order."""
 
@@ -744,6 +745,16 @@ class Draft:
         """True where a piece is asked for beside another: claims by cause, and what they came to."""
         start = self.edges[place].start
         return start > 0 and self.words[start - 1] == "and" and self.words[start] in ("what", "how")
+
+    def joined_to_count(self, place: int) -> bool:
+        """True for a piece that stands beside how many there are: how many and how much, number and sum."""
+        edge = self.edges[place]
+        return any(
+            self.words[one.end : other.start] in _BESIDE_COUNTS
+            for other_place, value in self.items
+            if isinstance(value, Counted)
+            for one, other in ((self.edges[other_place], edge), (edge, self.edges[other_place]))
+        )
 
     def measures_trouble(self) -> bool:
         """True where what is measured is worse the more there is of it: late deliveries, complaints, days lost."""
@@ -3104,6 +3115,14 @@ class Assembler:
         """Average order, median claim: of the table's main measure."""
         made: list[m.Quantity] = []
         for i, function in functions:
+            counted = found[0] if len(found) == 1 else None
+            if isinstance(counted, m.Aggregated) and counted.expr is None and counted.table and not counted.where:
+                beside = function.beside or draft.joined_to_count(i) or (function.main and draft.asks_besides(i))
+                money = self._money_beside(counted.table) if beside else None
+                if money is not None:
+                    made.append(m.Aggregated(function.function, money, percent=function.percent))  # type: ignore[arg-type]
+                    draft.used.add(i)
+                    continue
             if function.function == "sum" and found:
                 draft.used.add(i)
                 continue
@@ -3139,6 +3158,11 @@ class Assembler:
             draft.used.add(i)
             draft.cost("main measure", 0.2)
         return made
+
+    def _money_beside(self, counted: str) -> m.Expr | None:
+        """What the rows that are counted come to, else what those that happened to them do."""
+        tables = [counted, *(t for t in self._happening_to(counted) if self._happens(t))]
+        return next((e for t in tables if (e := self.nouns.main_measure(t)) is not None), None)
 
     def _part_of_ratio(self, draft: Draft, part: object) -> m.Quantity | None:
         match part:
@@ -4301,7 +4325,7 @@ class Assembler:
         weight = self.nouns.vocabulary.weights.get(head) if head is not None and expr is None else None
         if weight is not None:
             head, expr = None, m.Col(weight)
-        return m.ShareOf((condition,), head, expr), condition, replaces
+        return self._share_of(condition, head, expr), condition, replaces
 
     def versus(
         self,
@@ -4396,6 +4420,15 @@ class Assembler:
             found.append(group)
         units = [g.unit for g in found if isinstance(g, m.PartOf)]
         return found if len(units) == 1 and units[0] in ("year", "quarter", "month", "week", "day") else None
+
+    def _share_of(self, condition: m.Condition, table: str | None, expr: m.Expr | None) -> m.ShareOf:
+        """A share; of a yes or no it is of those who have said either."""
+        among: tuple[m.Condition, ...] = ()
+        if expr is None and isinstance(condition, m.Is) and condition.column.table == table:
+            column = self.nouns.vocabulary.column(condition.column)
+            if column.type is Type.BOOLEAN and column.missing and column.distinct > 1:
+                among = (m.Not(m.Missing(condition.column)),)
+        return m.ShareOf((condition,), table, expr, among)
 
     def _share_of_such(self, draft: Draft, quantities: list[m.Quantity]) -> m.ShareOf | None:
         """Cancelled visits as a percentage are told of all visits."""

@@ -556,8 +556,18 @@ class Linker:
         found.extend(self._occupied(tokens))
         found.extend(self._rated(tokens))
         found.extend(self._owing(tokens))
-        found.extend(_edges_of_bands(tokens))
+        bands = list(_edges_of_bands(tokens))
+        found.extend(bands)
+        found.extend(self._sized_in(tokens, bands))
         return found
+
+    def _sized_in(self, tokens: list[Token], bands: list[Edge]) -> Iterator[Edge]:
+        """By size, before a list of bands: by what each of the rows comes to."""
+        for edge in bands:
+            place = edge.start - 1 - (edge.start > 0 and tokens[edge.start - 1].lower == ":")
+            if place >= 0 and tokens[place].lower in _SIZES:
+                for money in self._generic_money("amount", place, place + 1):
+                    yield Edge("E", place, place + 1, Measured(m.Col(money.value.key)), money.score)  # type: ignore[attr-defined]
 
     def _comes_again(self, key: ColumnKey, tokens: list[Token]) -> bool:
         """True for the day, the month or the quarter of a date that is told whole beside it, where it is that of
@@ -3322,6 +3332,7 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
                 and words[place] in ("and", "or")
                 and place + 1 < len(tokens)
                 and words[place + 1] in _OPEN
+                and all(t.number is None for t in tokens[place + 2 : place + 3])
             ):
                 place += 2
             if place < len(tokens) and words[place] == "+":
@@ -3337,6 +3348,7 @@ def _edges_of_bands(tokens: list[Token]) -> Iterator[Edge]:
             yield Edge("EDGES", start, place, (-math.inf, *edges) if begins else tuple(edges), 0.95)
 
 
+_SIZES = frozenset(["size", "sizes", "value", "worth", "amount"])
 _BELOW = frozenset(["under", "below", "less", "up"])
 _ABOVE = frozenset(["over", "above", "more"])
 _OPEN = frozenset(["up", "over", "more", "above", "older"])

@@ -484,18 +484,24 @@ class Lowering:
     ) -> tuple[list[Aggregate], str]:
         """The aggregates of an atom, and the name its value will have."""
         match atom:
-            case m.ShareOf(condition=condition, table=table, expr=expr):
+            case m.ShareOf(condition=condition, table=table, expr=expr, among=among):
                 where = all_of([flow.test(self._fitted(flow, c)) for c in condition])
                 if expr is None:
                     name = free_name("share", taken)
                     if table is not None and table != base:
                         return self._share_of_parents(flow, table, where, taken)
-                    return [Aggregate(name=name, function="share", where=where)], name
+                    if not among:
+                        return [Aggregate(name=name, function="share", where=where)], name
+                    of = all_of([flow.test(self._fitted(flow, c)) for c in among])
+                    return [
+                        Aggregate(name=free_name("matching", taken), function="count", where=where),
+                        Aggregate(name=free_name("known", taken), function="count", where=of),
+                    ], name
                 column = flow.named(expr, self._label(expr))
-                met, of = free_name(f"matching_{column}", taken), free_name(f"total_{column}", taken)
+                met, whole = free_name(f"matching_{column}", taken), free_name(f"total_{column}", taken)
                 return [
                     Aggregate(name=met, function="sum", column=column, where=where),
-                    Aggregate(name=of, function="sum", column=column),
+                    Aggregate(name=whole, function="sum", column=column),
                 ], free_name("share", taken)
             case m.Aggregated():
                 conditions = [flow.test(self._fitted(flow, c)) for c in atom.where]

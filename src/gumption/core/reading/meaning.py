@@ -259,11 +259,13 @@ class Aggregated:
 
 @dataclass(frozen=True)
 class ShareOf:
-    """The share of the rows that meet conditions, in per cent of those that meet `of`; of a sum where there is an expression."""
+    """The share of the rows that meet conditions, in per cent; of a sum where there is an expression."""
 
     condition: tuple[Condition, ...]
     table: str | None = None
     expr: Expr | None = None
+    among: tuple[Condition, ...] = ()
+    """What holds of the rows that it is a share of; all of them where nothing does."""
 
 
 @dataclass(frozen=True)
@@ -393,11 +395,11 @@ def under(quantity: Aggregated | ShareOf | Combined, condition: Condition) -> Ag
     match quantity:
         case Aggregated():
             return dataclasses.replace(quantity, where=(*quantity.where, condition))
-        case ShareOf(condition=met, table=table, expr=expr):
+        case ShareOf(condition=met, table=table, expr=expr, among=among):
             function: AggregateName = "count" if expr is None else "sum"
             part, whole = (
                 Aggregated(function, expr, table if expr is None else None, where=(*said, condition))
-                for said in (met, ())
+                for said in ((*among, *met), among)
             )
             return Combined("/", part, whole, percent=True)
         case Combined(left=left, right=right):

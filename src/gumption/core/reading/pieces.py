@@ -104,6 +104,8 @@ class Function:
     percent: float | None = None
     main: bool = False
     """True for "how much", which is of the main measure where nothing else is said."""
+    beside: bool = False
+    """True where it is asked for beside how many there are."""
 
 
 @dataclass(frozen=True)

@@ -290,10 +290,11 @@ class _Words:
                 if function == "percentile":
                     return f"the {percent:g}th percentile of {self.expr(expr)}{inner}"
                 return f"the {_AGGREGATES.get(function, function)} {self.expr(expr)}{inner}"
-            case m.ShareOf(condition=condition, table=table, expr=expr):
+            case m.ShareOf(condition=condition, table=table, expr=expr, among=among):
                 of = self.expr(expr) if expr is not None else self.table(table) if table else "rows"
                 there = self._of(table)
-                return f"the share of {of} where {listed([there.condition(c) for c in condition])}"
+                whole = f", of those where {listed([there.condition(c) for c in among])}" if among else ""
+                return f"the share of {of} where {listed([there.condition(c) for c in condition])}{whole}"
             case m.Combined(op=op, left=left, right=right, percent=percent):
                 other_words = f"{right.value:,.10g}" if isinstance(right, m.Number) else self.quantity(right)
                 verb = {"+": "plus", "-": "less", "*": "times", "/": "as a percentage of" if percent else "over"}[op]

@@ -3,15 +3,25 @@
 from __future__ import annotations
 
 import dataclasses
+from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Axis, Counted, Grouped, Noun, Part, Shown, Some, Values, Worked
+from gumption.core.reading.pieces import Axis, Counted, Function, Grouped, Noun, Part, Shown, Some, Values, Worked
 from gumption.core.reading.rules.groups import each_of
 
 
 def _counted(noun: Noun) -> Counted:
     return Counted(noun)
+
+
+def _with_sum(*parts: object) -> tuple[object, ...] | None:
+    """How many rows there are, and what they come to."""
+    noun = parts[-1]
+    functions = [p for p in parts if isinstance(p, str) and p in get_args(m.AggregateName)]
+    if not isinstance(noun, Noun) or len(set(functions)) != len(functions):
+        return None
+    return Counted(noun), *(Function(f, beside=True) for f in functions)
 
 
 def _distinct(noun: Noun) -> Counted:
@@ -215,6 +225,36 @@ RULES = (
     Rule("NPX", "KEYED", lambda k: k, ("bill 2",), weight=0.05),
     Rule("CNTX", "COUNT NPX", lambda _, n: _counted_axis(n), ("how many new clinics",), weight=0.15),
     Rule("CNTX", "COUNT V and|& V", lambda _, a, b: _each_of(a, b), ("how many dogs and cats",), weight=0.0),
+    *(
+        Rule("CNTX", pattern, lambda *p: _with_sum(*p), (example,), weight=0.3)
+        for pattern, example in (
+            ("COUNT OR OR? AGG of? T|U", "number and average of visits"),
+            ("AGG OR OR? COUNT of? T|U", "total and number of visits"),
+            ("COUNT OR OR? AGG OR OR? AGG of? T|U", "number, total and average of visits"),
+            ("AGG OR OR? AGG OR OR? COUNT of? T|U", "total, average and number of visits"),
+        )
+    ),
+    *(
+        Rule("CNTX", pattern, lambda n: (Counted(n), Function("sum", beside=True)), (example,), weight=0.5)
+        for pattern, example in (
+            ("volume|volumes|number|count and|& value|worth of T|U", "volume and value of visits"),
+            ("T by volume and|& value", "visits by volume and value"),
+        )
+    ),
+    Rule(
+        "CNTX",
+        "T|U and|& AGG",
+        lambda n, f: (Counted(n), Function(f, beside=True)) if f in ("sum", "mean") else None,
+        ("visits and total",),
+        weight=-0.1,
+    ),
+    Rule(
+        "CNTX",
+        "COUNT of? T|U and|& AGG",
+        lambda _, n, f: (Counted(n), Function(f, beside=True)),
+        ("number of visits and average",),
+        weight=0.2,
+    ),
     Rule("CNT", "T volume|volumes|numbers|total", _counted, ("visit volume",), weight=0.2),
     *(
         Rule("SOME", pattern, lambda *p: _some(p[-1]), (example,), weight=weight)
