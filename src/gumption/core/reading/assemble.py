@@ -3067,6 +3067,8 @@ class Assembler:
         table = worth.of.table or (worth.of.key.table if worth.of.key is not None else "")
         if not table:
             return None
+        if worth.by is not None:
+            return self._spent_by_each(worth, table)
         expr = self.nouns.main_measure(table)
         key = worth.of.key
         if key is not None and not self.nouns.tells_rows(key) and expr is not None:
@@ -3083,6 +3085,16 @@ class Assembler:
                 return m.OverGroups(worth.function, self.nouns.aggregate(expr), each, worth.percent)  # type: ignore[arg-type]
             return None
         return m.Aggregated(worth.function, expr, percent=worth.percent) if expr is not None else None  # type: ignore[arg-type]
+
+    def _spent_by_each(self, worth: Worth, table: str) -> m.Quantity | None:
+        """What a customer spends on average: all that each has spent, and not what stands on a row."""
+        assert worth.by is not None and worth.by.key is not None
+        summed, own = m.Aggregated("sum", m.Col(worth.by.key)), self.catalogue.table(table).key
+        if worth.by.key.table == table:
+            return m.Aggregated(worth.function, m.Col(worth.by.key))  # type: ignore[arg-type]
+        if own is None or not self.catalogue.path(worth.by.key.table, table):
+            return None
+        return m.OverGroups(worth.function, summed, m.Col(m.ColumnKey(table, own.name)))  # type: ignore[arg-type]
 
     def _over_each(
         self, draft: Draft, functions: list[tuple[int, Function]], found: list[m.Quantity]

@@ -20,10 +20,10 @@ _DESCRIBED = 0.25
 """How much less sure a state is that is told by what was said of a column, and not by its name."""
 _SIGNS: dict[str, m.Comparison] = {
     "after": ">", "notafter": "<=", "before": "<",
-    "over": ">", "nought": "=", "below": "<",
+    "over": ">", "nought": "=", "below": "<", "whole": ">=", "part": "<",
     "under": "<", "reach": ">=", "beyond": ">",
 }  # fmt: skip
-"""How one date is held against another, a number against nought, and one number against another."""
+"""How one date is held against another, a number against nought or one, and one number against another."""
 
 _BRIMS: dict[str, m.Comparison] = {"brimful": ">=", "overbrim": ">", "underbrim": "<"}
 
@@ -136,10 +136,11 @@ class StateFinder:
                         time = m.Col(ColumnKey(table, column.name))
                         held = m.Compared("<" if kind == "past" else ">", time, m.Today(self.day))
                         yield self._begun(held, time.key) if kind == "ahead" else held
-            case "over" | "nought" | "below":
+            case "over" | "nought" | "below" | "whole" | "part":
                 for column in first:
                     if column.type.is_number and column.role is not Role.IDENTIFIER:
-                        yield m.Compared(_SIGNS[kind], m.Col(ColumnKey(table, column.name)), m.Number(0))
+                        number = m.Number(1 if kind in ("whole", "part") else 0)
+                        yield m.Compared(_SIGNS[kind], m.Col(ColumnKey(table, column.name)), number)
             case "during":
                 for one, two in pairs:
                     if one.type.is_time and two.type.is_time:

@@ -369,6 +369,8 @@ class Worth:
     function: str
     of: Noun
     percent: float | None = None
+    by: Noun | None = None
+    """The column that is added up for each; None for what the rows come to."""
 
 
 @dataclass(frozen=True)

@@ -323,12 +323,38 @@ def _with_number_words(tokens: list[Token]) -> list[Token]:
     return found
 
 
+_PARTS_OF_A_SCALE = (
+    (("a", "quarter", "of", "a"), 0.25),
+    (("quarter", "of", "a"), 0.25),
+    (("half", "a"), 0.5),
+    (("a",), 1.0),
+    (("one",), 1.0),
+)
+"""What of a thousand or a million is told before it."""
+
+
 def _with_scales(tokens: list[Token]) -> list[Token]:
     """`5 million` as one number."""
     scales = {"hundred": 1e2, "thousand": 1e3, "million": 1e6, "billion": 1e9}
     joined: list[Token] = []
     for token in tokens:
         last = joined[-1] if joined else None
+        if token.lower == "half" and [t.lower for t in joined[-2:]] == ["and", "a"] and len(joined) > 2:
+            whole = joined[-3]
+            if whole.number is not None and (whole.kind == "number" or whole.lower == "one"):
+                # Two and a half.
+                del joined[-3:]
+                text = f"{whole.text} and a half"
+                joined.append(Token(text, "number", whole.start, token.end, text, text, whole.number + 0.5, whole.money))
+                continue
+        if token.lower in scales:
+            for words, part in _PARTS_OF_A_SCALE:
+                if tuple(t.lower for t in joined[-len(words) :]) == words:
+                    first, *_ = joined[-len(words) :]
+                    del joined[-len(words) :]
+                    last = Token(" ".join(words), "number", first.start, token.start, "", "", part)
+                    joined.append(last)
+                    break
         if last is not None and last.kind == "number" and last.number is not None and token.lower in scales:
             text = f"{last.text} {token.text}"
             number = last.number * scales[token.lower]

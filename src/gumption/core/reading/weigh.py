@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 
+from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Candidate
@@ -46,6 +47,11 @@ def _shared_for_one(ask: m.Ask, nouns: Nouns) -> bool:
     return bool(taken & shared) and len(taken - shared) < 2 and not without
 
 
+def _has_noughts(column: Column) -> bool:
+    """True for what is added up and comes to nought at least."""
+    return column.role.is_summed and column.type.is_number and column.low is not None and float(column.low) == 0
+
+
 def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
     for part in m.parts((ask.where, ask.quantities)):
@@ -86,6 +92,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
                 here = key.table == ask.head
                 found.append(("a gap where there is none", (2.2 if here else 1.2) if nouns.names_rows(key) else 0.8))
+            case m.Missing(column=key) if _has_noughts(nouns.column(key)):
+                # Days with no sales are those of nought, where there are such, and not those of which nothing is known.
+                found.append(("a gap where there are noughts", 0.2))
             case m.Is(column=key, values=values) if (
                 len(values) > 1 and len(set(values)) >= nouns.column(key).distinct and m.Col(key) not in ask.groups
             ):

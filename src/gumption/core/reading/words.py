@@ -285,6 +285,9 @@ class _Words:
                 inner = f" where {listed([there.condition(c) for c in where])}" if where else ""
                 if expr is None:
                     return f"the number of {self.table(table) if table else 'rows'}{inner}"
+                if isinstance(expr, m.Below) and not isinstance(expr.quantity.expr, m.Col):
+                    said = self.expr(expr).removeprefix("the ")
+                    return f"the {_AGGREGATES.get(function, function)} {said} of each {self.column(expr.key)}{inner}"
                 if function == "correlation" and other is not None:
                     return f"the correlation of {self.expr(expr)} and {self.expr(other)}{inner}"
                 if function == "percentile":

@@ -481,6 +481,25 @@ _RISES = "rises|rise|grows|grow|increases|increase|falls|fall|drops|drop|climbs|
 _MORE = "more|higher|bigger|longer|larger|older|greater"
 _OTHER = "more|higher|bigger|longer|larger|better|lower|less|fewer|worse|shorter|smaller"
 
+_DOES_ONE = "does|do|did|can|will a|an|each|every|one|any"
+_HAVE = "have|has|get|make|place|buy|do|give|hold|take|receive|see|bring|attend|own|contain"
+
+
+def _spent_by_one(*parts: object) -> Worth | None:
+    """What one of them pays on average."""
+    function = next((p for p in parts if p in ("mean", "median")), None)
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    if function is None or len(nouns) != 2 or nouns[1].key is None:
+        return None
+    return Worth(str(function), nouns[0], by=nouns[1])
+
+
+def _over_one(parts: tuple[object, ...]) -> Ratio | None:
+    """How many there are to each one, on average."""
+    one, two = (p for p in parts if isinstance(p, Noun))
+    return _over("mean", one, two) if "mean" in parts else None
+
+
 RULES = (
     *(
         Rule("Q", pattern.format(units), lambda *p, u=unit: _passed(u, p), (example,), weight=0.8)
@@ -1316,6 +1335,15 @@ RULES = (
         ("p90 of visit value",),
         weight=0.6,
     ),
+    *(
+        Rule("WORTH", pattern, _spent_by_one, (example,), weight=0.25)
+        for asked, said in (("what", "what"), ("how much", "how much"), ("HOWMUCH", "how much"))
+        for pattern, example in (
+            (f"{asked} {_DOES_ONE} T|C MV in? total? on? AGG", f"{said} does a clinic paid on average"),
+            (f"AGG ,? {asked} {_DOES_ONE} T|C MV", f"on average {said} does a clinic paid"),
+            (f"{asked} does|do|did|will the? AGG T|C MV", f"{said} does the average clinic paid"),
+        )
+    ),
     Rule("RATIO", "E per E", _ratio, ("fee per seat",), weight=-0.05),
     Rule("RATIO", "E per T", _ratio, ("fee per visit",), weight=0.0),
     Rule(
@@ -1654,6 +1682,16 @@ RULES = (
         )
     ),
     Rule("RATIO", "AGG T|U per|for T", lambda f, a, b: _over(f, a, b), ("average visits per clinic",), weight=0.12),
+    *(
+        Rule("RATIO", pattern, lambda *p: _over_one(p), (example,), weight=0.4)
+        for pattern, example in (
+            (f"COUNT T|U {_DOES_ONE} T on? AGG", "how many visits does a clinic on average"),
+            (f"COUNT T|U {_DOES_ONE} T {_HAVE} on? AGG", "how many visits does a clinic have on average"),
+            (f"COUNT T|U on? AGG {_DOES_ONE} T {_HAVE}?", "how many visits on average does a clinic have"),
+            (f"AGG ,? COUNT T|U {_DOES_ONE} T {_HAVE}?", "on average how many visits does a clinic have"),
+            (f"COUNT T|U does|do|did|will the? AGG T {_HAVE}?", "how many visits does the average clinic have"),
+        )
+    ),
     Rule("FN", "AGG", lambda f: Function(f), ("average",), weight=-0.05),
     Rule(
         "FN",
