@@ -490,6 +490,32 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _turnout(vocabulary, table)
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
+        yield from _time_lost(vocabulary, table)
+
+
+_STANDING = stems("stoppage stop downtime outage breakdown interruption standstill closure halt")
+_TIME_LOST = ("downtime", "down time", "lost time", "time lost", "standing time", "time standing still", "idle time")
+_LOST_IN = (
+    "{} lost", "lost {}", "{} of downtime", "downtime {}", "downtime in {}", "{} down", "{} of stoppage", "{} of stoppages",
+    "stopped {}", "{} stopped", "{} of outage", "{} of standstill", "{} standing still", "{} out of action",
+)  # fmt: skip
+
+
+def _time_lost(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """How long things stood still: from when each stoppage began to when it ended, added up."""
+    moments = [
+        pair
+        for pair in time_pairs(vocabulary, table)
+        if all(vocabulary.column(key).type in (Type.TIMESTAMP, Type.TIME) for key in pair)
+    ]
+    if len(moments) != 1 or not _STANDING & set(vocabulary.tables[table].parts):
+        return
+    units: tuple[m.LengthUnit, ...] = ("hours", "minutes", "days")
+    for unit in units:
+        lasted = m.Aggregated("sum", m.Length(unit, *(m.Col(key) for key in moments[0])))
+        yield from ((phrase.format(unit), lasted, 0.97) for phrase in _LOST_IN)
+        if unit == "hours":
+            yield from ((phrase, lasted, 0.97) for phrase in _TIME_LOST)
 
 
 _EXPECTED = frozenset(

@@ -353,6 +353,7 @@ class Linker:
                 # More than 2,000 is a number before it is a year.
                 score -= 0.5
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
+        found.extend(self._begun_or_ended(tokens, [e for e in found if e.category == "TIME"]))
         found.extend(self._not_for_so_long(tokens))
         found.extend(
             Edge("LASTYTD", start, end, span, 0.95) for start, end, span in same_days_last_year(tokens, self.day)
@@ -544,6 +545,7 @@ class Linker:
         found.extend(self._lengths(tokens))
         found.extend(self._reversed(tokens))
         found.extend(self._dates_done(tokens))
+        found.extend(self._beginning(tokens))
         found.extend(self._modified(tokens, found))
         found.extend(self._taken(tokens))
         found.extend(self._measured(tokens))
@@ -560,6 +562,33 @@ class Linker:
         found.extend(bands)
         found.extend(self._sized_in(tokens, bands))
         return found
+
+    def _begun_or_ended(self, tokens: list[Token], times: list[Edge]) -> Iterator[Edge]:
+        """Stays starting in July start then, and are not all from July on."""
+        for edge in times:
+            word = tokens[edge.start].stem
+            if word not in _BEGINS | _ENDED or not edge.start or tokens[edge.start + 1].lower in ("from", "with"):
+                continue
+            after = edge.start + 1 + (tokens[edge.start + 1].lower in ("in", "on", "during"))
+            named = next((t for t in times if t.start == after and t.end == edge.end), None)
+            rows = {
+                table for score, table in self.vocabulary.tables_for((tokens[edge.start - 1].stem,)) if score >= 0.8
+            }
+            pairs = [pair for table, pair in self.pairs if table in rows]
+            pairs = [p for p in pairs if self._is_told(p[0], _ARRIVING) and self._is_told(p[1], _LEAVING)] or pairs
+            if named is not None and isinstance(named.value, Span) and pairs:
+                date = pairs[0][word not in _BEGINS]
+                condition = span_condition(named.value, m.Col(date))
+                yield Edge("K", edge.start, edge.end, Part(condition, "time"), edge.score + 0.1)
+
+    def _beginning(self, tokens: list[Token]) -> Iterator[Edge]:
+        """When a stay starts: the first of two dates of which the last says when somebody leaves, as they arrive."""
+        for place, token in enumerate(tokens):
+            if token.stem not in _BEGINS:
+                continue
+            for _, (first, last) in self.pairs:
+                if self._is_told(first, _ARRIVING) and self._is_told(last, _LEAVING):
+                    yield Edge("D", place, place + 1, Noun(key=first), 0.66)
 
     def _sized_in(self, tokens: list[Token], bands: list[Edge]) -> Iterator[Edge]:
         """By size, before a list of bands: by what each of the rows comes to."""
@@ -1524,7 +1553,7 @@ class Linker:
         if len(span) == 1 and span[0].lower in lexicon.fillers() and span[0].lower in self.vocabulary.tables:
             # A table may be called by a small word, such as lets.
             yield Edge("T", start, end, Noun(table=span[0].lower), 0.9)
-        if len(span) == 1 and span[0].lower in lexicon.fillers():
+        if len(span) == 1 and _is_small(span[0]):
             for key in self.spelled.get(lowers, ()):
                 if self.vocabulary.column(key).type is Type.BOOLEAN:
                     # How many came, where a column says who did.
@@ -1534,11 +1563,11 @@ class Linker:
                 yield Edge("DONE", start, end, Noun(key=key), 0.95)
                 if _is_participle(span[0].lower):
                     yield Edge("PP", start, end, Noun(key=key), 0.95)
-        if span[0].lower in lexicon.fillers() or span[-1].lower in lexicon.fillers():
+        if _is_small(span[0]) or _is_small(span[-1]):
             return
         if any(t.kind in ("date", "symbol") for t in span) or all(t.kind == "number" for t in span):
             return
-        if any(t.lower in lexicon.fillers() and t.lower not in ("of", "the", "a", "in") for t in span[1:-1]):
+        if any(_is_small(t) and t.lower not in ("of", "the", "a", "in") for t in span[1:-1]):
             return
         if len(span) > 1 and any(t.lower in _RELATIVE for t in span):
             return
@@ -1548,7 +1577,7 @@ class Linker:
         if "by" in lowers[1:-1] and any(s >= 0.8 for s, _ in self.vocabulary.columns_for((span[-1].stem,))[:1]):
             # The unemployed by industry are told for each industry, whatever the table is called.
             return
-        stems = tuple(t.stem for t in span if t.lower not in lexicon.fillers())
+        stems = tuple(t.stem for t in span if not _is_small(t))
         for condition, score in self.gaps.get(stems, ()):
             yield Edge("STATE", start, end, Part(condition, "state"), score + bonus)
         yield from self._names(stems, lowers, start, end, one=one)
@@ -1557,17 +1586,17 @@ class Linker:
             for name, words in self.vocabulary.tables.items():
                 if words.parts == (whole,):
                     yield Edge("T", start, end, Noun(table=name), 0.97)
-        parted = tuple(s for t in span if t.lower not in lexicon.fillers() for s in (word_stems(t.lower) or (t.stem,)))
+        parted = tuple(s for t in span if not _is_small(t) for s in (word_stems(t.lower) or (t.stem,)))
         if parted != stems and any("-" in w for w in lowers):
             # Fly-tipping is of the fly tips, and an e-mail address an email.
-            joined = tuple(stem(t.lower.replace("-", "")) for t in span if t.lower not in lexicon.fillers())
+            joined = tuple(stem(t.lower.replace("-", "")) for t in span if not _is_small(t))
             if joined[-1:] == ("address",) and len(joined) == 2:
                 joined = joined[:1]
             for score, key in (*self.vocabulary.columns_for(parted)[:2], *self.vocabulary.columns_for(joined)[:2]):
                 if score >= 0.8:
                     yield from self._column(key, score, start, end)
         # A name may be typed as it is written, in short.
-        spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if t.lower not in lexicon.fillers())
+        spelled = tuple(stem(lexicon.expanded(t.lower)) for t in span if not _is_small(t))
         if spelled != stems and not any((t.lower,) in lexicon.phrases() for t in span):
             yield from self._names(spelled, lowers, start, end, one=one)
 
@@ -3281,6 +3310,11 @@ class Linker:
         return any(lexicon.related(w, p) for w in words for p in names.parts if len(w) > 2)
 
 
+def _is_small(token: Token) -> bool:
+    """True for a word that says nothing; US and IT as they stand in a column's name say something."""
+    return token.lower in lexicon.fillers() and not (token.meant and token.text.isupper())
+
+
 def _is_of_one_year(tokens: list[Token]) -> bool:
     """True for a question of one year, in which each month comes once."""
     years = [n for n, t in enumerate(tokens) if t.kind == "number" and t.number and 1900 <= t.number <= 2100]
@@ -3636,6 +3670,13 @@ _OCCUPYING = frozenset(stem(w) for w in ["tenancy", "tenancies", "lease", "letti
 _ENDED = frozenset(stem(w) for w in ["end", "ended", "finish", "fin", "closed", "expiry", "left", "due"])
 _STARTED = frozenset(
     stem(w) for w in ["start", "started", "begin", "began", "beginning", "from", "opened", "inception"]
+)
+_BEGINS = frozenset(stem(w) for w in ["start", "begin", "commence", "began"])
+_ARRIVING = frozenset(
+    stem(w) for w in ["arrival", "arrive", "arrived", "checkin", "admission", "admitted", "collection", "pickup"]
+)
+_LEAVING = frozenset(
+    stem(w) for w in ["departure", "depart", "checkout", "discharge", "discharged", "leaving", "return", "returned"]
 )
 _FINISHED = _ENDED | {stem(w) for w in ["until", "to", "till", "stop"]}
 _AT_LOSS = frozenset(

@@ -6,6 +6,7 @@ import dataclasses
 import datetime as dt
 import functools
 import logging
+import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from types import MappingProxyType
@@ -248,6 +249,7 @@ class QuestionReader:
         self.nouns = Nouns(self.vocabulary) if catalogue.tables else None
         parts = {p for t in catalogue.tables for c in t.columns for p in name_parts(c.name)}
         self._name_parts = sorted(p for p in parts if len(p) > 2 and p.isalpha())
+        self._capitals = {w for t in catalogue.tables for c in t.columns for w in re.findall(r"\b[A-Z]{2,}\b", c.name)}
         self._names = {plain(t.name) for t in catalogue.tables} | parts
         self._written = {plain(name) for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns))}
         self._linkers: dict[dt.date, Linker] = {}
@@ -609,7 +611,7 @@ class QuestionReader:
         return next((p for p in self._name_parts if is_short_for(p, token.lower)), None)
 
     def _stands_for_a_value(self, token: Token, tokens: list[Token]) -> bool:
-        """True for a small word in capitals that is a value as it is written, in a question that is not all in capitals."""
+        """True for a small word in capitals that is a value, or stands in a column's name, as it is written, in a question that is not all in capitals."""
         if token.lower not in lexicon.fillers():
             return False
         if (
@@ -621,7 +623,9 @@ class QuestionReader:
             return any(token.stem == stem(v) for vs in self.vocabulary.values.get((token.stem,)).values() for v in vs)
         if len(token.text) < 2 or not token.text.isupper():
             return False
-        spelled = any(token.text in values for values in self.vocabulary.values.get((token.stem,)).values())
+        spelled = token.text in self._capitals or any(
+            token.text in values for values in self.vocabulary.values.get((token.stem,)).values()
+        )
         return spelled and any(t.text.islower() for t in tokens)
 
     def _is_a_value(self, tokens: list[Token], place: int) -> bool:

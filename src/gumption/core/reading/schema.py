@@ -245,6 +245,25 @@ _FOR_ONE = re.compile(
 _INDICES = frozenset(stem(w) for w in ["index", "indices", "rates", "percentages", "ratios"])
 """Words for tables whose figures are never added up."""
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
+_SOUND = frozenset(stem(w) for w in ["good", "ok", "passed", "accepted", "sound", "usable", "fine"])
+_SPOILED = frozenset(
+    stem(w)
+    for w in [
+        "scrap",
+        "scrapped",
+        "rejected",
+        "reject",
+        "rejects",
+        "failed",
+        "bad",
+        "defective",
+        "defects",
+        "waste",
+        "wasted",
+        "faulty",
+        "spoiled",
+    ]
+)
 _WHOLES = tuple(
     stem(w)
     for w in [
@@ -462,6 +481,9 @@ class Nouns:
         whole = self.whole_of(expr.key)
         if whole is not None:
             return m.Col(whole)
+        sound = self._sound_beside(expr.key)
+        if sound is not None:
+            return m.Arithmetic("+", m.Col(sound), expr)
         came = _CAME & {*self.vocabulary.columns[expr.key].parts}
         for wanted in (*_SIGNED_UP, *_WHOLES) if came else _WHOLES:
             for column in self.catalogue.table(expr.key.table).columns:
@@ -471,6 +493,16 @@ class Nouns:
                     if wanted in (*words.parts, *words.described):
                         return m.Col(key)
         return self._largest_beside(expr.key)
+
+    def _sound_beside(self, part: ColumnKey) -> ColumnKey | None:
+        """What came out well, beside what did not: together they are all that was made, whatever was planned."""
+        if not {*self.vocabulary.columns[part].parts} & _SPOILED:
+            return None
+        for column in self.catalogue.table(part.table).columns:
+            key = ColumnKey(part.table, column.name)
+            if column.type.is_number and column.role.is_summed and {*self.vocabulary.columns[key].parts} & _SOUND:
+                return key
+        return None
 
     def _largest_beside(self, part: ColumnKey) -> m.Expr | None:
         """The one number of the same kind on the same rows that is never smaller, as far as the ends tell."""

@@ -345,7 +345,9 @@ def _with_scales(tokens: list[Token]) -> list[Token]:
                 # Two and a half.
                 del joined[-3:]
                 text = f"{whole.text} and a half"
-                joined.append(Token(text, "number", whole.start, token.end, text, text, whole.number + 0.5, whole.money))
+                joined.append(
+                    Token(text, "number", whole.start, token.end, text, text, whole.number + 0.5, whole.money)
+                )
                 continue
         if token.lower in scales:
             for words, part in _PARTS_OF_A_SCALE:

@@ -501,6 +501,13 @@ RULES = (
             ("MOST RATIO", "most visits per owner", 0.1),
         )
     ),
+    Rule(
+        "TOPX",
+        "MOST Q",
+        lambda s, q: (Top(s == "+"), q) if isinstance(q, Worked) else None,
+        ("most average fee",),
+        weight=0.2,
+    ),
     *(
         Rule(
             "TOP",
