@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import functools
+import itertools
 import logging
 import re
 from collections.abc import Iterable, Mapping, Sequence
@@ -251,7 +252,11 @@ class QuestionReader:
         self._name_parts = sorted(p for p in parts if len(p) > 2 and p.isalpha())
         self._capitals = {w for t in catalogue.tables for c in t.columns for w in re.findall(r"\b[A-Z]{2,}\b", c.name)}
         self._names = {plain(t.name) for t in catalogue.tables} | parts
-        self._written = {plain(name) for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns))}
+        names = (name for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns)))
+        self._written = {
+            plain(name): parts for name in names if len(parts := re.findall(r"[^\W_]+", spaced(name))) > 1
+        }
+        """What names of several words are written as in one, and their words."""
         self._linkers: dict[dt.date, Linker] = {}
         self._apart = Apart(self.known)
 
@@ -526,18 +531,28 @@ class QuestionReader:
         return without_asides(tokens, self._names)
 
     def _apart_by_capitals(self, tokens: list[Token]) -> list[Token]:
-        """A column's name as it stands in the file, LitresPlanned, in the words that it is made of."""
+        """A column's name as it stands in the file, LitresPlanned, or in one as litresplanned, in the words it is made of."""
         found: list[Token] = []
         for token in tokens:
-            parts = spaced(token.text).split() if token.kind == "word" else []
-            known = len(parts) > 1 and plain(token.text) in self._written
+            parts = self._parts_written(token) if token.kind == "word" else []
             at = token.start
-            for part in parts if known else ():
+            for part in parts:
                 found.append(Token(part, "word", at, at + len(part), part.lower(), stem(part.lower())))
                 at += len(part)
-            if not known:
+            if not parts:
                 found.append(token)
         return found
+
+    def _parts_written(self, token: Token) -> list[str]:
+        """The words of a name that is written in one; none where a word of the language is written so."""
+        word = token.text
+        for many in ("", "s"):
+            parts = self._written.get(token.lower.removesuffix(many))
+            own = many or spaced(token.text) == token.text
+            if parts is not None and not (own and (is_common(token.stem) or token.lower in lexicon.ideas())):
+                ends = list(itertools.accumulate(len(p) for p in parts))
+                return [word[end - len(p) : end + (end == ends[-1]) * len(many)] for p, end in zip(parts, ends, strict=True)]
+        return []
 
     @staticmethod
     def _with_states(tokens: list[Token]) -> list[Token]:
