@@ -244,6 +244,11 @@ _RELATIVELY = frozenset(
     ["fastest", "quickest", "slowest", "percent", "%", "percentage", "rate", "relative", "relatively", "grew", "growth",
      "grown", "growing", "grow", "proportionally", "pct"]
 )  # fmt: skip
+SEVERAL = 10
+"""How many are meant by the most common breeds, where nobody says how many."""
+SEVERAL_OF_EACH = 3
+_TIMES = frozenset(["months", "weeks", "weekdays", "days", "years", "quarters", "hours", "mornings", "evenings"])
+_ONE_AND_MANY = frozenset(["species", "series", "news", "means", "always", "sales"])
 _MANY = frozenset(["children", "men", "women", "staff", "sheep", "cattle", "fish", "livestock", "kit", "stock", "crew"])
 """Plurals that do not look like one."""
 _COMPARING = frozenset(
@@ -755,6 +760,25 @@ class Draft:
             if isinstance(value, Counted)
             for one, other in ((self.edges[other_place], edge), (edge, self.edges[other_place]))
         )
+
+    def asks_for_several(self, noun: Noun) -> bool:
+        """True for the most common breeds, and which breeds are: more than one is asked for."""
+        for edge in self.edges:
+            for leaf in leaves(edge):
+                word, before = self.words[leaf.end - 1], self.words[: leaf.start]
+                if leaf.value != noun or not (word in _MANY or (word.endswith("s") and word[-2:] not in ("ss", "us", "is"))):
+                    continue
+                of_which = before[-2:] in (("of", "the"), ("of", "our")) or before[-1:] == ("of",)
+                one = self.words[leaf.end : leaf.end + 1] in (("has",), ("is",), ("was",), ("does",), ("gets",))
+                return word not in _ONE_AND_MANY and not of_which and not one
+        return False
+
+    def asks_for_times(self, place: int) -> bool:
+        """True for the busiest months, and which weekdays are busiest."""
+        edge = self.edges[place]
+        beside = (*self.words[edge.end : edge.end + 1], *self.words[edge.start : edge.end])
+        asked = self.words[1:2] if self.words[:1] in (("which",), ("what",)) else ()
+        return bool({*beside, *asked} & _TIMES)
 
     def measures_trouble(self) -> bool:
         """True where what is measured is worse the more there is of it: late deliveries, complaints, days lost."""
@@ -4631,7 +4655,9 @@ class Assembler:
         if versus and top.by is not None and not quantities:
             quantities = [self.nouns.aggregate(top.by)]
             top = dataclasses.replace(top, by=None)
-        number = top.number if top.number is not None else 1
+        of_what = None if groups and isinstance(groups[-1], m.PartOf) else subject
+        several = draft.asks_for_several(of_what) if of_what is not None else draft.asks_for_times(i)
+        number = top.number if top.number is not None else SEVERAL if several else 1
         follows = any(j == i + 1 and n == subject for j, n in draft.of(Noun)) and self._each(draft)
         # The busiest hour for visits is one of the hours.
         of_times = top.counts and len(groups) == 1 and isinstance(groups[0], m.PartOf)
@@ -4643,6 +4669,8 @@ class Assembler:
         ask = self._ranked(draft, top, subject, groups, quantities, where, number)
         if ask is None:
             return None
+        if ask.per and several and top.number is None:
+            ask = ask.but(limit=SEVERAL_OF_EACH)
         if not judged and not turned and draft.says(i, JUDGING) and ask.quantities:
             ask = self.judged(ask)
         if versus:
