@@ -766,7 +766,9 @@ class Draft:
         for edge in self.edges:
             for leaf in leaves(edge):
                 word, before = self.words[leaf.end - 1], self.words[: leaf.start]
-                if leaf.value != noun or not (word in _MANY or (word.endswith("s") and word[-2:] not in ("ss", "us", "is"))):
+                if leaf.value != noun or not (
+                    word in _MANY or (word.endswith("s") and word[-2:] not in ("ss", "us", "is"))
+                ):
                     continue
                 of_which = before[-2:] in (("of", "the"), ("of", "our")) or before[-1:] == ("of",)
                 one = self.words[leaf.end : leaf.end + 1] in (("has",), ("is",), ("was",), ("does",), ("gets",))
@@ -4510,6 +4512,10 @@ class Assembler:
             runs = unit == "year" and time is not None and self.nouns.column(time).type.is_time and last.month < 12
             spans = unit_span(unit, last, -1 if runs and low.year < last.year - 1 else 0), Span(low, high)
         end, first = (m.Within(base.time, s.low, s.high) for s in spans)
+        if end == first and unit is not None:
+            # Of the last month that the data tell of the next is what it is held against, though nothing is there yet.
+            after = unit_span(unit, low, 1)
+            end = m.Within(base.time, after.low, after.high)
         return (end, first) if end != first else None
 
     def _so_far(

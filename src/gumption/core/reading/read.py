@@ -253,9 +253,7 @@ class QuestionReader:
         self._capitals = {w for t in catalogue.tables for c in t.columns for w in re.findall(r"\b[A-Z]{2,}\b", c.name)}
         self._names = {plain(t.name) for t in catalogue.tables} | parts
         names = (name for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns)))
-        self._written = {
-            plain(name): parts for name in names if len(parts := re.findall(r"[^\W_]+", spaced(name))) > 1
-        }
+        self._written = {plain(name): parts for name in names if len(parts := re.findall(r"[^\W_]+", spaced(name))) > 1}
         """What names of several words are written as in one, and their words."""
         self._linkers: dict[dt.date, Linker] = {}
         self._apart = Apart(self.known)
@@ -551,7 +549,9 @@ class QuestionReader:
             own = many or spaced(token.text) == token.text
             if parts is not None and not (own and (is_common(token.stem) or token.lower in lexicon.ideas())):
                 ends = list(itertools.accumulate(len(p) for p in parts))
-                return [word[end - len(p) : end + (end == ends[-1]) * len(many)] for p, end in zip(parts, ends, strict=True)]
+                return [
+                    word[end - len(p) : end + (end == ends[-1]) * len(many)] for p, end in zip(parts, ends, strict=True)
+                ]
         return []
 
     @staticmethod

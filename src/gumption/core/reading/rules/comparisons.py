@@ -375,6 +375,15 @@ _COMES = (
     "brings|bring|makes|make|has|have|had|earns|earn|gets|get|takes|take|gives|give|does|do|did|costs|cost|pays|pay"
 )
 
+
+def _than_before(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether there is more of something than at an earlier time: that time is held against the next, or the last."""
+    span = parts[-1]
+    versus = to_the_last(span) or the_next_after(span) if isinstance(span, Span) else None
+    said = next((p for p in parts if isinstance(p, (Noun, Measured))), None)
+    return (said, versus) if versus is not None and said is not None else None
+
+
 RULES = (
     *(
         Rule("G", pattern, lambda *p: each_of(*(x for x in p if isinstance(x, Values))), (example,), weight=0.45)
@@ -734,6 +743,20 @@ RULES = (
         lambda s: to_the_last(s) or the_next_after(s),
         ("up on last month",),
         weight=0.35,
+    ),
+    *(
+        Rule("QX", pattern, lambda *p: _than_before(p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "is|are|was|were|do|did|have|has we|there? had|have|get|got|see|seen? more|fewer|less T|E than|as|to TIME",
+                "were there more visits than last month",
+            ),
+            (
+                "how is|are|was|were|do|did|does T|E doing|going|faring|looking|do|compare compared? with|to|versus|against|than TIME",
+                "how are visits doing compared to last month",
+            ),
+            ("how do|does|did T|E compare with|to|against TIME", "how do visits compare with last month"),
+        )
     ),
     Rule(
         "VERSUS_",

@@ -1831,6 +1831,20 @@ RULES = (
     Rule("K", "ONLY weekday|weekdays", lambda _: _workdays(), ("only weekdays",), weight=0.35),
     Rule("K", "on|during weekday|weekdays", _workdays, ("on weekdays",), weight=0.75),
     Rule("K", "mon-fri|monday-friday", _workdays, ("Mon-Fri",), weight=0.95),
+    *(
+        Rule(
+            "K",
+            f"{pattern} {what}",
+            lambda *p: _has_none(*(x for x in p if isinstance(x, (Noun, Part)))),
+            (said,),
+            weight=0.5,
+        )
+        for pattern in (
+            "minus|less|except|excepting|without|leaving|but|bar out|for|not? those|ones|any HAVING",
+            "NEG those|ones HAVING",
+        )
+        for what, said in (("T", "minus those with animals"), ("T K", "minus those with visits in 2024"))
+    ),
     Rule("K", "NEG those|ones HAVING T", lambda _, __, t: _has_none(t), ("excluding those with animals",), weight=0.3),
     Rule(
         "K",

@@ -775,6 +775,13 @@ RULES: tuple[Rule, ...] = (
         )
     ),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),
+    Rule(
+        "BESX",
+        "E|CNT to date at|by|as the? close|end of each|every|the UNIT",
+        lambda e, u: (e, Grouped(m.PartOf(u, m.EventTime())), Beside("running")),
+        ("fee to date at the close of each quarter",),
+        weight=0.7,
+    ),
     Rule("BES", "RUNNING", lambda _: Beside("running"), ("running total",), weight=0.05),
     Rule("BES", "RUNNING of", lambda _: Beside("running"), ("running total of",), weight=0.07),
     Rule("BES", "GROWTH", lambda kind: Beside(kind), ("growth",), weight=0.05),
