@@ -765,12 +765,15 @@ class Draft:
         """True for the most common breeds, and which breeds are: more than one is asked for."""
         for edge in self.edges:
             for leaf in leaves(edge):
-                word, before = self.words[leaf.end - 1], self.words[: leaf.start]
+                said, before = self.words[leaf.start : leaf.end], self.words[: leaf.start]
+                # The reasons for a visit are several, and a reason for visits is one.
+                word = said[next((n for n, w in enumerate(said) if w in ("for", "of")), len(said)) - 1]
                 if leaf.value != noun or not (
                     word in _MANY or (word.endswith("s") and word[-2:] not in ("ss", "us", "is"))
                 ):
                     continue
-                of_which = before[-2:] in (("of", "the"), ("of", "our")) or before[-1:] == ("of",)
+                behind = [w for w in before[-2:] if w not in ("the", "our", "all")][-1:]
+                of_which = behind and behind[0] in ("of", "for", "in", "by", "with", "from", "to", "at")
                 one = self.words[leaf.end : leaf.end + 1] in (("has",), ("is",), ("was",), ("does",), ("gets",))
                 return word not in _ONE_AND_MANY and not of_which and not one
         return False

@@ -47,6 +47,9 @@ def _shared_for_one(ask: m.Ask, nouns: Nouns) -> bool:
     return bool(taken & shared) and len(taken - shared) < 2 and not without
 
 
+_SCALES = {1e3: "thousand", 1e6: "million", 1e9: "billion"}
+
+
 def _has_noughts(column: Column) -> bool:
     """True for what is added up and comes to nought at least."""
     return column.role.is_summed and column.type.is_number and column.low is not None and float(column.low) == 0
@@ -54,6 +57,7 @@ def _has_noughts(column: Column) -> bool:
 
 def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
+    told = {p.item for p in m.parts((ask.where, ask.quantities)) if isinstance(p, m.Not)}
     for part in m.parts((ask.where, ask.quantities)):
         match part:
             case m.Compared(left=left, right=right) if left == right:
@@ -78,6 +82,13 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     found.append(("more of a code", 0.4))
                 if column.type is Type.INTEGER and not float(value).is_integer():
                     found.append(("broken number of whole ones", 0.2))
+            case m.Combined(op="/", left=m.Aggregated(expr=m.Col(key=key)), right=m.Number(value=scale)) if (
+                _SCALES.get(scale, "")
+                in f"{key.column} {nouns.column(key).unit} {nouns.column(key).description}".lower()
+                and scale in _SCALES
+            ):
+                # What stands in billions is told in billions as it is.
+                found.append(("in thousands already", 3.0))
             case m.Aggregated(function="distinct", expr=m.Col(key=key)) if any(
                 isinstance(c, m.Is) and c.column == key and len(c.values) == 1 for c in ask.where
             ):
@@ -92,7 +103,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
                 here = key.table == ask.head
                 found.append(("a gap where there is none", (2.2 if here else 1.2) if nouns.names_rows(key) else 0.8))
-            case m.Missing(column=key) if _has_noughts(nouns.column(key)):
+            case m.Missing(column=key) if part not in told and _has_noughts(nouns.column(key)):
                 # Days with no sales are those of nought, where there are such, and not those of which nothing is known.
                 found.append(("a gap where there are noughts", 0.2))
             case m.Is(column=key, values=values) if (

@@ -642,6 +642,8 @@ RULES = (
             (f"by|in {word}s", f" in {word}s"),
             (f"by the {word}", f" by the {word}"),
         )
+        # In thousands it is told, and by thousands it is put in bands.
+        if word in ("ten", "hundred") or "|in" not in pattern
     ),
     *(
         Rule(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import itertools
 from collections.abc import Callable
+from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
@@ -480,6 +481,15 @@ _TIED = "linked|tied|connected|related|correlated|coupled"
 _RISES = "rises|rise|grows|grow|increases|increase|falls|fall|drops|drop|climbs|climb|shrinks|shrink"
 _MORE = "more|higher|bigger|longer|larger|older|greater"
 _OTHER = "more|higher|bigger|longer|larger|better|lower|less|fewer|worse|shorter|smaller"
+
+
+def _scaled(parts: tuple[object, ...], wide: float) -> Worked | None:
+    """A sum told in thousands."""
+    function, measured = parts[0] if len(parts) > 1 else "sum", parts[-1]
+    if not isinstance(measured, Measured) or function not in get_args(m.AggregateName):
+        return None
+    return Worked(m.Combined("/", m.Aggregated(function, measured.expr), m.Number(wide)))  # type: ignore[arg-type]
+
 
 _DOES_ONE = "does|do|did|can|will a|an|each|every|one|any"
 _HAVE = "have|has|get|make|place|buy|do|give|hold|take|receive|see|bring|attend|own|contain"
@@ -1343,6 +1353,18 @@ RULES = (
             (f"AGG ,? {asked} {_DOES_ONE} T|C MV", f"on average {said} does a clinic paid"),
             (f"{asked} does|do|did|will the? AGG T|C MV", f"{said} does the average clinic paid"),
         )
+    ),
+    *(
+        Rule("Q", pattern, lambda *p, w=wide: _scaled(p, w), (example,), weight=0.4)
+        for word, wide in (("thousands", 1000.0), ("millions", 1e6), ("billions", 1e9))
+        for pattern, example in ((f"E ,? in {word}", f"fee in {word}"), (f"AGG E ,? in {word}", f"total fee in {word}"))
+    ),
+    Rule(
+        "Q",
+        "variance|difference of|between|in E vs|versus|against|and|to E",
+        lambda a, b: Worked(m.Combined("-", m.Aggregated("sum", a.expr), m.Aggregated("sum", b.expr))),
+        ("variance of fee vs cost",),
+        weight=0.3,
     ),
     Rule("RATIO", "E per E", _ratio, ("fee per seat",), weight=-0.05),
     Rule("RATIO", "E per T", _ratio, ("fee per visit",), weight=0.0),
