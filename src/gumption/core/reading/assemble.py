@@ -247,7 +247,17 @@ _RELATIVELY = frozenset(
 SEVERAL = 10
 """How many are meant by the most common breeds, where nobody says how many."""
 SEVERAL_OF_EACH = 3
-_TIMES = frozenset(["months", "weeks", "weekdays", "days", "years", "quarters", "hours", "mornings", "evenings"])
+_TIMES = {
+    "month": frozenset(["months"]),
+    "month_of_year": frozenset(["months"]),
+    "week": frozenset(["weeks"]),
+    "weekday": frozenset(["weekdays", "days"]),
+    "day": frozenset(["days", "dates"]),
+    "year": frozenset(["years"]),
+    "quarter": frozenset(["quarters"]),
+    "hour": frozenset(["hours", "times"]),
+}
+"""What several times of each kind are called."""
 _ONE_AND_MANY = frozenset(["species", "series", "news", "means", "always", "sales"])
 _MANY = frozenset(["children", "men", "women", "staff", "sheep", "cattle", "fish", "livestock", "kit", "stock", "crew"])
 """Plurals that do not look like one."""
@@ -778,12 +788,9 @@ class Draft:
                 return word not in _ONE_AND_MANY and not of_which and not one
         return False
 
-    def asks_for_times(self, place: int) -> bool:
+    def asks_for_times(self, unit: str) -> bool:
         """True for the busiest months, and which weekdays are busiest."""
-        edge = self.edges[place]
-        beside = (*self.words[edge.end : edge.end + 1], *self.words[edge.start : edge.end])
-        asked = self.words[1:2] if self.words[:1] in (("which",), ("what",)) else ()
-        return bool({*beside, *asked} & _TIMES)
+        return bool(_TIMES.get(unit, frozenset()) & {*self.words})
 
     def measures_trouble(self) -> bool:
         """True where what is measured is worse the more there is of it: late deliveries, complaints, days lost."""
@@ -1146,8 +1153,13 @@ class Assembler:
         )
         shared = any(isinstance(v, Shared) for edge in sequence.edges for v in _flat(edge.value))
         crossed = sum(_crosses_a_clause(edge, tokens, shared) for edge in sequence.edges)
+        firsts = any(isinstance(v, Part) and v.kind == "first" for e in sequence.edges for v in _flat(e.value))
+        named = any(isinstance(v, (Noun, Counted)) for e in sequence.edges for v in _flat(e.value))
         for ask, draft in asks:
             draft.cost("a known word taken for rows", 0.4 * as_rows)
+            if firsts and not named:
+                # The first visit of 2024 is a visit, and nobody whose first one it was.
+                draft.cost("whose first it was", 2.0)
             if things:
                 # To settle a claim on average is of claims, and of no amount that was claimed.
                 draft.cost("a thing taken for a measure", 0.5 * things)
@@ -4664,8 +4676,11 @@ class Assembler:
         if versus and top.by is not None and not quantities:
             quantities = [self.nouns.aggregate(top.by)]
             top = dataclasses.replace(top, by=None)
-        of_what = None if groups and isinstance(groups[-1], m.PartOf) else subject
-        several = draft.asks_for_several(of_what) if of_what is not None else draft.asks_for_times(i)
+        last = groups[-1] if groups else None
+        if isinstance(last, m.PartOf):
+            several = draft.asks_for_times(last.unit)
+        else:
+            several = subject is not None and draft.asks_for_several(subject)
         number = top.number if top.number is not None else SEVERAL if several else 1
         follows = any(j == i + 1 and n == subject for j, n in draft.of(Noun)) and self._each(draft)
         # The busiest hour for visits is one of the hours.

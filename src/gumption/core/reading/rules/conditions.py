@@ -78,6 +78,14 @@ def _compared(op: m.Comparison, expr: m.Expr, number: float) -> Part:
     return Part(m.Compared(op, expr, m.Number(number)), "number")
 
 
+def _both_ends(measured: Measured, one: m.Comparison, a: float, two: m.Comparison, b: float) -> Part | None:
+    """At least so much and less than so much."""
+    if one[0] == two[0] or "=" in (one, two):
+        return None
+    ends = tuple(m.Compared(op, measured.expr, m.Number(n)) for op, n in ((one, a), (two, b)))
+    return Part(m.All(ends), "number")
+
+
 def _is_year(number: float) -> bool:
     return number.is_integer() and 1950 <= number <= 2050
 
@@ -954,6 +962,13 @@ RULES = (
     Rule("K", "C N", lambda c, n: _numbered(c, n), ("seats 3",), weight=0.02),
     Rule("K", "C N OR N", lambda c, n, _, k: _numbered(c, n, k), ("seats 3 or 2",), weight=0.05),
     Rule("K", "E ( N OR N )", lambda e, n, _, k: _one_of(e, n, k), ("fee (3 or 2)",), weight=0.4),
+    *(
+        Rule("K", pattern, lambda e, one, a, two, b: _both_ends(e, one, a, two, b), (example,), weight=0.5)
+        for pattern, example in (
+            ("E CMP N and|&|but|, CMP N", "fee >= 2 & < 4"),
+            ("E SIGN N and|&|but|, SIGN N", "fee > 2 and < 4"),
+        )
+    ),
     Rule("K", "E of? N -|to N", lambda e, a, b: _between(e.expr, a, b), ("fee 20-50",), weight=0.2),
     Rule("K", "N -|to N E", lambda a, b, e: _between(e.expr, a, b), ("2-4 seats",), weight=0.2),
     Rule("K", "E ( N -|to N )", lambda e, a, b: _between(e.expr, a, b), ("fee (20-50)",), weight=0.4),

@@ -284,6 +284,12 @@ def _things_by(noun: Noun, by: Worked) -> tuple[object, ...] | None:
     return Grouped(noun), by, Direction(True)
 
 
+def _by_how_many(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Towns by how many owners they have."""
+    one, two = (p for p in parts if isinstance(p, Noun))
+    return (Grouped(one), Counted(two), Direction(True)) if one != two else None
+
+
 RULES = (
     *(
         Rule(
@@ -499,6 +505,13 @@ RULES = (
             ("N NP HAVING|DO MOST RATIO", "five clinics with the most visits per owner", 0.45),
             ("NP HAVING|DO MOST RATIO", "clinic with the most visits per owner", 0.35),
             ("MOST RATIO", "most visits per owner", 0.1),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _by_how_many(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("T|C by|with COUNT T they|each have|has|had|got|own", "clinics by how many visits they have"),
+            ("T|C in|by order of COUNT T they|each? have|has|had|got", "clinics in order of how many visits they have"),
         )
     ),
     Rule(
