@@ -141,6 +141,7 @@ _DONE = frozenset(
 )  # fmt: skip
 """Ends of what is the better the sooner it is over."""
 JUDGING = frozenset(["best", "worst", "poorest", "weakest"])
+_JUDGED = JUDGING | {"top", "bottom"}
 _MANNER = frozenset(["via", "by", "at", "on", "in", "from", "to", "through"])
 _APART = frozenset(["different", "distinct", "unique", "kinds", "types", "sorts", "various"])
 _DOINGS = frozenset(
@@ -773,19 +774,24 @@ class Draft:
 
     def asks_for_several(self, noun: Noun) -> bool:
         """True for the most common breeds, and which breeds are: more than one is asked for."""
+        called = {stem(p) for p in name_parts(noun.table or (noun.key.column if noun.key is not None else ""))}
         for edge in self.edges:
             for leaf in leaves(edge):
                 said, before = self.words[leaf.start : leaf.end], self.words[: leaf.start]
-                # The reasons for a visit are several, and a reason for visits is one.
-                word = said[next((n for n, w in enumerate(said) if w in ("for", "of")), len(said)) - 1]
-                if leaf.value != noun or not (
-                    word in _MANY or (word.endswith("s") and word[-2:] not in ("ss", "us", "is"))
-                ):
+                if leaf.value != noun or leaf.category == "DOER":
+                    continue
+                # The reasons for a visit are several, and a reason for visits is one; so is which tutor teaches the most.
+                said = said[: next((n for n, w in enumerate(said) if w in ("for", "of")), len(said))]
+                named = [w for w in said if len(said) == 1 or stem(w) in called]
+                if not named or named[-1] in lexicon.verbs() or before[-1:] == ("who",):
+                    continue
+                if len(before) == 2 and before[0] in ("which", "what") and named[-1] not in _MANY:
+                    # What stands behind "which tutor" is what the tutor does.
                     continue
                 behind = [w for w in before[-2:] if w not in ("the", "our", "all")][-1:]
-                of_which = behind and behind[0] in ("of", "for", "in", "by", "with", "from", "to", "at")
+                of_which = bool(behind) and behind[0] in ("of", "for", "in", "by", "with", "from", "to", "at")
                 one = self.words[leaf.end : leaf.end + 1] in (("has",), ("is",), ("was",), ("does",), ("gets",))
-                return word not in _ONE_AND_MANY and not of_which and not one
+                return _is_plural(named[-1]) and not of_which and not one
         return False
 
     def asks_for_times(self, unit: str) -> bool:
@@ -999,6 +1005,11 @@ def _is_worked_out(value: object) -> bool:
             return False
 
 
+def _is_plural(word: str) -> bool:
+    plural = word.endswith("s") and word[-2:] not in ("ss", "us", "is")
+    return (plural and word not in _ONE_AND_MANY) or word in _MANY
+
+
 def _flat(value: object) -> Iterator[object]:
     if isinstance(value, tuple) and not hasattr(value, "_fields"):
         for item in value:
@@ -1153,11 +1164,13 @@ class Assembler:
         )
         shared = any(isinstance(v, Shared) for edge in sequence.edges for v in _flat(edge.value))
         crossed = sum(_crosses_a_clause(edge, tokens, shared) for edge in sequence.edges)
-        firsts = any(isinstance(v, Part) and v.kind == "first" for e in sequence.edges for v in _flat(e.value))
-        named = any(isinstance(v, (Noun, Counted)) for e in sequence.edges for v in _flat(e.value))
+        firsts = (
+            e.start for e in sequence.edges if any(isinstance(v, Part) and v.kind == "first" for v in _flat(e.value))
+        )
+        of_nobody = any(all(word_weight(t) < 1.0 for t in tokens[:start]) for start in firsts)
         for ask, draft in asks:
             draft.cost("a known word taken for rows", 0.4 * as_rows)
-            if firsts and not named:
+            if of_nobody:
                 # The first visit of 2024 is a visit, and nobody whose first one it was.
                 draft.cost("whose first it was", 2.0)
             if things:
@@ -4641,6 +4654,8 @@ class Assembler:
             if isinstance(measure, m.Col) and measure.key in raced and draft.says(i, _RANKING):
                 # The top ten of a race are those who took least.
                 top = dataclasses.replace(top, descending=draft.says(i, _LAST_OF_ALL), by=measure)
+        if top.by is None and not top.counts and draft.says(i, _JUDGED) and not draft.of(Measured):
+            top = self._judged_by_how_many(draft, i, top)
         if top.by is None and top.noun is not None and not top.counts:
             top = self._by_a_group(draft, top)
         if top.by is None and top.noun is None and self._is_of_doings(draft, i):
@@ -4748,6 +4763,18 @@ class Assembler:
             skip=top.skip,
             chart=self._chart(draft),
         )
+
+    @staticmethod
+    def _judged_by_how_many(draft: Draft, place: int, top: Top) -> Top:
+        """The worst for no-shows has the most of them, and the worst for those who came the fewest."""
+        for j, part in draft.of(Part):
+            said = draft.words[draft.edges[j].start : draft.edges[j].end]
+            led = draft.words[max(draft.edges[j].start - 1, 0)] in ("for", "on", "at", "by", "with") or said[0] == "for"
+            if j > place and led and part.kind in ("state", "flag"):
+                trouble = any(stem(w.replace("-", "")) in lexicon.troubles() for w in said)
+                turned = trouble and draft.says(place, JUDGING)
+                return dataclasses.replace(top, counts=True, descending=top.descending != turned)
+        return top
 
     def judged(self, ask: m.Ask) -> m.Ask:
         """The best and the worst by what is worse the more there is of it, such as how late something came."""

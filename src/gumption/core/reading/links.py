@@ -596,7 +596,7 @@ class Linker:
             place = edge.start - 1 - (edge.start > 0 and tokens[edge.start - 1].lower == ":")
             if place >= 0 and tokens[place].lower in _SIZES:
                 for money in self._generic_money("amount", place, place + 1):
-                    yield Edge("E", place, place + 1, Measured(m.Col(money.value.key)), money.score)  # type: ignore[attr-defined]
+                    yield Edge("E", place, place + 1, Measured(m.Col(money.value.key)), money.score)
 
     def _comes_again(self, key: ColumnKey, tokens: list[Token]) -> bool:
         """True for the day, the month or the quarter of a date that is told whole beside it, where it is that of

@@ -252,8 +252,10 @@ class QuestionReader:
         self._name_parts = sorted(p for p in parts if len(p) > 2 and p.isalpha())
         self._capitals = {w for t in catalogue.tables for c in t.columns for w in re.findall(r"\b[A-Z]{2,}\b", c.name)}
         self._names = {plain(t.name) for t in catalogue.tables} | parts
-        names = (name for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns)))
-        self._written = {plain(name): parts for name in names if len(parts := re.findall(r"[^\W_]+", spaced(name))) > 1}
+        written = (name for t in catalogue.tables for name in (t.name, *(c.name for c in t.columns)))
+        self._written: dict[str, list[str]] = {
+            plain(name): words for name in written if len(words := re.findall(r"[^\W_]+", spaced(name))) > 1
+        }
         """What names of several words are written as in one, and their words."""
         self._linkers: dict[dt.date, Linker] = {}
         self._apart = Apart(self.known)

@@ -57,7 +57,7 @@ def _has_noughts(column: Column) -> bool:
 
 def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     found: list[tuple[str, float]] = []
-    told = {p.item for p in m.parts((ask.where, ask.quantities)) if isinstance(p, m.Not)}
+    denied = {p.item for p in m.parts((ask.where, ask.quantities)) if isinstance(p, m.Not)}
     for part in m.parts((ask.where, ask.quantities)):
         match part:
             case m.Compared(left=left, right=right) if left == right:
@@ -103,7 +103,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
                 here = key.table == ask.head
                 found.append(("a gap where there is none", (2.2 if here else 1.2) if nouns.names_rows(key) else 0.8))
-            case m.Missing(column=key) if part not in told and _has_noughts(nouns.column(key)):
+            case m.Missing(column=key) if part not in denied and _has_noughts(nouns.column(key)):
                 # Days with no sales are those of nought, where there are such, and not those of which nothing is known.
                 found.append(("a gap where there are noughts", 0.2))
             case m.Is(column=key, values=values) if (

@@ -286,6 +286,12 @@ def _has_none(noun: Noun, *parts: Part) -> Part | None:
     return Part(m.Not(found.condition), "related") if found is not None else None
 
 
+def _none_of_those(parts: tuple[object, ...]) -> Part | None:
+    """All but those with visits in 2024."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    return _has_none(noun, *(p for p in parts if isinstance(p, Part)))
+
+
 def _then_none(parts: tuple[object, ...]) -> Part | None:
     """Rows of another table at one time, and none at another."""
     return _at_two_times(parts, lambda noun, last: _has_none(noun, last))
@@ -1850,7 +1856,7 @@ RULES = (
         Rule(
             "K",
             f"{pattern} {what}",
-            lambda *p: _has_none(*(x for x in p if isinstance(x, (Noun, Part)))),
+            lambda *p: _none_of_those(p),
             (said,),
             weight=0.5,
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 from typing import get_args
 
+from gumption.core.plan.expressions import AggregateName
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Axis, Counted, Function, Grouped, Noun, Part, Shown, Some, Values, Worked
@@ -18,7 +19,7 @@ def _counted(noun: Noun) -> Counted:
 def _with_sum(*parts: object) -> tuple[object, ...] | None:
     """How many rows there are, and what they come to."""
     noun = parts[-1]
-    functions = [p for p in parts if isinstance(p, str) and p in get_args(m.AggregateName)]
+    functions = [p for p in parts if isinstance(p, str) and p in get_args(AggregateName)]
     if not isinstance(noun, Noun) or len(set(functions)) != len(functions):
         return None
     return Counted(noun), *(Function(f, beside=True) for f in functions)

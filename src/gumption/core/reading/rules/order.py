@@ -284,6 +284,19 @@ def _things_by(noun: Noun, by: Worked) -> tuple[object, ...] | None:
     return Grouped(noun), by, Direction(True)
 
 
+def _most_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Where there are most that are so: the most cancellations."""
+    sign = next(p for p in parts if p in ("+", "-"))
+    noun = next((p for p in parts if isinstance(p, Noun)), None)
+    number = next((p for p in parts if isinstance(p, float)), None)
+    top = dataclasses.replace(Top(sign == "+", counts=True), noun=noun)
+    if number is not None:
+        top = _number(top, number) or top
+    states = tuple(p for p in parts if isinstance(p, Part))
+    tables = {key.table for key in m.columns_in(tuple(p.condition for p in states))}
+    return (top, *states, Counted(Noun(table=tables.pop()))) if len(tables) == 1 else None
+
+
 def _by_how_many(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Towns by how many owners they have."""
     one, two = (p for p in parts if isinstance(p, Noun))
@@ -512,6 +525,15 @@ RULES = (
         for pattern, example in (
             ("T|C by|with COUNT T they|each have|has|had|got|own", "clinics by how many visits they have"),
             ("T|C in|by order of COUNT T they|each? have|has|had|got", "clinics in order of how many visits they have"),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _most_so(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("MOST STATE", "most overdue", 0.35),
+            ("MOST VS STATE", "most Dog overdue", 0.3),
+            ("NP HAVING MOST STATE", "clinics with the most overdue", 0.45),
+            ("N NP HAVING MOST STATE", "3 clinics with the most overdue", 0.45),
         )
     ),
     Rule(

@@ -7,6 +7,7 @@ import itertools
 from collections.abc import Callable
 from typing import get_args
 
+from gumption.core.plan.expressions import AggregateName
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
@@ -486,7 +487,7 @@ _OTHER = "more|higher|bigger|longer|larger|better|lower|less|fewer|worse|shorter
 def _scaled(parts: tuple[object, ...], wide: float) -> Worked | None:
     """A sum told in thousands."""
     function, measured = parts[0] if len(parts) > 1 else "sum", parts[-1]
-    if not isinstance(measured, Measured) or function not in get_args(m.AggregateName):
+    if not isinstance(measured, Measured) or function not in get_args(AggregateName):
         return None
     return Worked(m.Combined("/", m.Aggregated(function, measured.expr), m.Number(wide)))  # type: ignore[arg-type]
 
