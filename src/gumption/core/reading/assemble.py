@@ -2619,6 +2619,11 @@ class Assembler:
                     found.append(m.Col(part.condition.item.column))
         return found
 
+    def _of_theirs(self, draft: Draft, groups: tuple[m.Expr, ...]) -> list[m.Col]:
+        """Customers with their town, where both stand on the same rows: the town beside each of them."""
+        own = {g.key.table for g in groups if isinstance(g, m.Col) and not self.nouns.names_rows(g.key)}
+        return [e for e in self._named_by_gaps(draft) if e not in groups and e.key.table in own]
+
     def _is_panel(self, draft: Draft) -> bool:
         """True where what is measured is told again each year, quarter or month of the same things."""
         tables = {k.table for _, v in draft.of(Measured) for k in m.columns_in(v.expr)}
@@ -3156,6 +3161,9 @@ class Assembler:
         """How many visits each owner has on average: the groups are worked over."""
         groups = [(i, g) for i, g in draft.of(Grouped) if isinstance(g.by, Noun)]
         if len(found) != 1 or len(groups) != 1 or functions[0][1].function not in ("mean", "median", "max", "min"):
+            return []
+        if functions[0][1].beside or draft.joined_to_count(functions[0][0]):
+            # Number and average: of what the rows come to.
             return []
         counted, (place, group) = found[0], groups[0]
         if not isinstance(counted, m.Aggregated) or counted.expr is not None or not isinstance(group.by, Noun):
@@ -4736,8 +4744,9 @@ class Assembler:
                 ask = ask.but(quantities=wrapped, order=order)
         more, having = self._holds(draft, ask.head, ask.quantities, ask.groups[-1] if ask.groups else None)
         by_gaps = [e for e in self._named_by_gaps(draft) if ask.lists or self.is_told_of(ask, e.key.table)]
-        told = {m.Not(m.Missing(e.key)) for e in by_gaps}
-        ask = ask.but(where=tuple(c for c in ask.where if c not in told))
+        theirs = [] if ask.per or ask.lists else self._of_theirs(draft, ask.groups)
+        told = {m.Not(m.Missing(e.key)) for e in (*by_gaps, *theirs)}
+        ask = ask.but(where=tuple(c for c in ask.where if c not in told), groups=(*ask.groups, *theirs))
         shows = (*self._shown(draft, ask), *by_gaps)
         if ask.lists and (names := self.nouns.split_name(ask.head)):
             shows = (*(n for n in names if n not in (*ask.shows, *shows)), *shows)
@@ -5557,11 +5566,13 @@ class Assembler:
         if not quantities and any(c.wish.kind == "pie" for _, c in draft.of(Charted)):
             # A pie of kinds shows how many there are of each.
             quantities = (self.nouns.counted(lowest or head),)
+        theirs = self._of_theirs(draft, (group,))
+        told_too = {m.Not(m.Missing(e.key)) for e in theirs}
         return m.Ask(
             lowest or head,
-            kept,
+            tuple(c for c in kept if c not in told_too),
             quantities,
-            (group,),
+            (group, *theirs),
             having=(*having, *counted),
             order=self.order(draft, quantities, (), head),
             chart=self._chart(draft),

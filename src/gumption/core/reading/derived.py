@@ -312,6 +312,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
     if estimated is not None and not costs:
         costs.append(estimated)
+    billed = billed_in_parts(vocabulary, table) if cost is None and revenue is None else None
+    if billed is not None:
+        return Trade(billed, None, price, unit_cost, quantity, True)
     if cost is None and costs:
         cost = m.added_up(costs)
     written = revenue is not None
@@ -330,6 +333,23 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+_BILLED = stems("parts part labour labor materials material callout travel sundries fitting installation consumables")
+_BESIDE_A_BILL = stems("paid deposit vat tax discount balance due refund refunded tip")
+
+
+def billed_in_parts(vocabulary: Vocabulary, table: str) -> m.Expr | None:
+    """What a job comes to, where it is told in parts alone: for parts, for labour, for travel."""
+    money = [
+        ColumnKey(table, c.name)
+        for c in vocabulary.table(table).columns
+        if c.is_measure and c.role is Role.MONEY and c.role.is_summed
+    ]
+    money = [k for k in money if not {*vocabulary.columns[k].parts} & _BESIDE_A_BILL]
+    named = [k for k in money if {*vocabulary.columns[k].parts} & _BILLED]
+    plain = all(not {*vocabulary.columns[k].parts} & (_COST | _PRICE | _WHOLE) - _BILLED for k in named)
+    return m.added_up(m.Col(k) for k in named) if len(named) > 1 and named == money and plain else None
 
 
 def _is_of_stock(vocabulary: Vocabulary, table: str) -> bool:
@@ -491,6 +511,24 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
         yield from _time_lost(vocabulary, table)
+        billed = billed_in_parts(vocabulary, table)
+        if billed is not None:
+            yield from ((phrase, billed, 0.85) for phrase in (*WORTH, *_BILLS) if phrase not in PROFIT)
+
+
+_BILLS = (
+    "bill",
+    "bills",
+    "charge",
+    "charges",
+    "amount",
+    "amounts",
+    "total bill",
+    "total charge",
+    "price",
+    "cost",
+    "costs",
+)
 
 
 _STANDING = stems("stoppage stop downtime outage breakdown interruption standstill closure halt")

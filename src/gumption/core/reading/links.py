@@ -27,6 +27,7 @@ from gumption.core.reading.derived import (
     DOCKETS,
     OWED,
     PROMISED,
+    billed_in_parts,
     derived_measures,
     docket,
     estimates,
@@ -272,6 +273,12 @@ class Linker:
         self.people = list(vocabulary.heads())
         self.acts = {stem(w) for w in lexicon.verbs()}
         """What is done, which is no other word for a value."""
+        self.billed = {
+            key: whole
+            for table in vocabulary.tables
+            if (whole := billed_in_parts(vocabulary, table)) is not None
+            for key in m.columns_in(whole)
+        }
         self.nouns = {p for words in vocabulary.tables.values() for p in words.parts}
 
     def _kept_diaries(self) -> Iterator[tuple[str, str]]:
@@ -561,7 +568,16 @@ class Linker:
         bands = list(_edges_of_bands(tokens))
         found.extend(bands)
         found.extend(self._sized_in(tokens, bands))
-        return found
+        return [self._billed_whole(e, tokens) for e in found]
+
+    def _billed_whole(self, edge: Edge, tokens: list[Token]) -> Edge:
+        """What was charged for a job is all of its parts, where a verb alone says that it is money."""
+        if edge.category != "MV" or not isinstance(edge.value, Noun) or edge.value.key not in self.billed:
+            return edge
+        own = self.vocabulary.columns[edge.value.key].parts
+        if any(t.stem in own for t in tokens[edge.start : edge.end]):
+            return edge
+        return Edge("E", edge.start, edge.end, Measured(self.billed[edge.value.key], verb=True), edge.score)
 
     def _begun_or_ended(self, tokens: list[Token], times: list[Edge]) -> Iterator[Edge]:
         """Stays starting in July start then, and are not all from July on."""

@@ -11,7 +11,7 @@ from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import came_of, estimates, trade
+from gumption.core.reading.derived import billed_in_parts, came_of, estimates, trade
 from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
@@ -419,6 +419,9 @@ class Nouns:
             settled = column.missing > 0 and stem("paid") in words.parts
             return (not called, settled, min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
+        billed = billed_in_parts(self.vocabulary, table)
+        if billed is not None:
+            return billed
         rows = {*self.vocabulary.tables[table].parts}
         columns = [
             c
