@@ -179,6 +179,8 @@ class _Words:
                 return f"{self._operand(left, op)} {sign} {self._operand(right, op, last=True)}"
             case m.Length(unit="whole_years", start=start, end=m.Today()):
                 return f"age by {self.expr(start)}"
+            case m.Length(unit="days", start=m.PartOf(unit="day", of=start), end=m.PartOf(unit="day", of=end)):
+                return f"days from {self.expr(start)} to {self.expr(end)}"
             case m.Length(unit=unit, start=start, end=end):
                 return f"{_LENGTHS.get(unit, unit)} from {self.expr(start)} to {self.expr(end)}"
             case m.PartOf(unit=unit, of=of):

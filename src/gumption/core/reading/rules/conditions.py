@@ -128,6 +128,15 @@ def _done_within(part: Part, stretch: tuple[m.LengthUnit, float]) -> Part | None
     return Part(m.Compared("<=", length, m.Number(stretch[1])), "state")
 
 
+def _done_days_later(part: Part, op: m.Comparison, days: float) -> Part | None:
+    """Done the same day: so many days after it happened."""
+    known = part.condition.item if isinstance(part.condition, m.Not) else None
+    if not isinstance(known, m.Missing):
+        return None
+    length = m.Length("days", m.PartOf("day", m.EventTime()), m.PartOf("day", m.Col(known.column)))
+    return Part(m.Compared(op, length, m.Number(days)), "state")
+
+
 def _rows_dated(rows: Noun, date: Noun, span: Span) -> tuple[Noun, Part] | None:
     """Absences that began in 2024: by a date of their own."""
     if rows.table is None or date.key is None or date.key.table != rows.table:
@@ -2326,6 +2335,13 @@ RULES = (
         )
     ),
     Rule("K", "paid|pay|paying|charged|billed by|in? VS", _is, ("paid by Dog",), weight=0.25),
+    *(
+        Rule("K", pattern, lambda k, op=op, n=n: _done_days_later(k, op, n), (example,), weight=0.9)
+        for words, op, n in (("the? same", "=", 0.0), ("the? next|following", "=", 1.0))
+        for pattern, example in (
+            (f"STATE on|in|within? {words} day", f"closed the {words.split()[-1].split('|')[0]} day"),
+        )
+    ),
     Rule("K", "STATE within|in DUR", _done_within, ("closed within 3 days",), weight=0.35),
     Rule(
         "NPX",
