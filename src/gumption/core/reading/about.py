@@ -26,8 +26,9 @@ _DATA = frozenset(["data", "dataset", "file", "information", "workspace", "every
 _TELLING = frozenset(["describe", "overview", "inside", "explain", "structure", "introduce", "begin", "start"])
 _LINKS = frozenset(["connected", "linked", "related", "joined", "joins", "links", "relationships", "connect"])
 _FRESH = frozenset(["fresh", "updated", "recent", "newest"])
+_SPANNED = frozenset(["range", "period", "cover", "covers", "span", "spans", "timeframe", "dates"])
 _GAPS = frozenset(["quality", "holes", "gaps", "blanks", "missing", "incomplete", "trust", "problems"])
-_TOPICS = _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _GAPS
+_TOPICS = _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _SPANNED | _GAPS
 _KINDS_SHOWN = 6
 
 
@@ -42,7 +43,7 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
         return None
     table, left = _named_table(words, catalogue)
     asked = left & (_TABLES | _DATA | _TELLING)
-    if not left <= _known_words() or {stem(w) for w in left & _TOPICS} & _names(catalogue):
+    if not left <= _known_words() or {stem(w) for w in (left & _TOPICS) - {"dates"}} & _names(catalogue):
         # A farm's fields and an hotel's tables are no columns and no files.
         return None
     if left & _COLUMNS:
@@ -52,7 +53,9 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
     if left & _GAPS and (table is not None or left & _DATA) and "missing" not in left:
         return _gaps([table] if table is not None else list(catalogue.tables))
     if left & _FRESH and left & (_DATA | {"this"}):
-        return _fresh(catalogue)
+        return _dated(catalogue, whole=False)
+    if left & _SPANNED and left & (_DATA | {"this"}):
+        return _dated(catalogue, whole=True)
     if table is not None and left & (_TELLING | {"table"}) and not {"many", "start", "begin"} & said:
         return _columns(table)
     if table is not None:
@@ -176,10 +179,13 @@ def _gaps(tables: list[Table]) -> str:
     return "\n".join(["Values that are missing:", *found]) if found else "No value is missing."
 
 
-def _fresh(catalogue: Catalogue) -> str:
+def _dated(catalogue: Catalogue, *, whole: bool) -> str:
+    """Up to when the tables tell, and from when on where the whole time is asked for."""
     lines = [
-        f"• {_called(t)}: {_called(t.time_column)} up to {_day(str(t.time_column.high))}"
+        f"• {_called(t)}: {_called(t.time_column)}"
+        f"{f' from {_day(str(t.time_column.low))} to' if whole else ' up to'} {_day(str(t.time_column.high))}"
         for t in catalogue.tables
         if t.time_column is not None and t.time_column.high is not None
     ]
-    return "\n".join(["The latest dates are:", *lines]) if lines else "No table has a date."
+    head = "The dates are:" if whole else "The latest dates are:"
+    return "\n".join([head, *lines]) if lines else "No table has a date."

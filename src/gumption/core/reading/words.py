@@ -109,9 +109,7 @@ class _Words:
                 told = told.replace("its change", f"the change of {self.quantity(having.quantity.quantity)}", 1)
             text += f", only where {told}"
         if ask.order:
-            order = ask.order[0]
-            by = self.expr(order.by) if isinstance(order.by, m.EXPRESSIONS) else self.quantity(order.by)
-            text += f", by {by}, {'highest' if order.descending else 'lowest'} first"
+            text += ", by " + ", then by ".join(self._order(o) for o in ask.order)
         if ask.limit is not None:
             if ask.skip and ask.limit > 1:
                 text += f": number {ask.skip + 1} to {ask.skip + ask.limit}"
@@ -122,12 +120,14 @@ class _Words:
             if ask.per:
                 text += f" of each {listed([self.expr(g) for g in (ask.groups or ask.shows)[: ask.per]])}"
         if ask.then:
-            last = ask.then[0]
-            by = self.expr(last.by) if isinstance(last.by, m.EXPRESSIONS) else self.quantity(last.by)
-            text += f", shown by {by}, {'highest' if last.descending else 'lowest'} first"
+            text += f", shown by {self._order(ask.then[0])}"
         if ask.chart is not None and ask.chart != ChartWish():
             text += f", {ask.chart.words}"
         return text
+
+    def _order(self, order: m.Order) -> str:
+        by = self.expr(order.by) if isinstance(order.by, m.EXPRESSIONS) else self.quantity(order.by)
+        return f"{by}, {'highest' if order.descending else 'lowest'} first"
 
     def _named_below(self, ask: m.Ask) -> str:
         return listed([self.expr(e) for e in ask.stacked if isinstance(e, m.EXPRESSIONS)])
