@@ -19,6 +19,7 @@ class About(unittest.TestCase):
             ("what columns does visits have", "attended: yes or no"),
             ("describe the animals table", "born on: 6 Aug 2012 to 2 Jul 2026"),
             ("how fresh is this data", "visit date up to 31 Oct 2026"),
+            ("what dates does the data cover", "visit date from 4 Jan 2024 to 31 Oct 2026"),
             ("any gaps in the data?", "rating of visits: missing in 14,342 of 47,634"),
             ("how is visits connected", "one of clinics, by clinic id"),
         ):

@@ -4162,8 +4162,12 @@ class Assembler:
 
     def _when_named(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """On which weekday most bookings start: a date of the rows that is only named is when they count."""
+        # Members who left each month are counted, by the same words, by when they did.
+        counted = {i for i, _ in draft.of(Counted)}
         for i, noun in draft.of(Noun):
-            if i in draft.used or noun.key is None or noun.key not in self.nouns.dates or noun.key.table != ask.head:
+            if noun.key is None or noun.key not in self.nouns.dates or noun.key.table != ask.head:
+                continue
+            if i in draft.used - counted:
                 continue
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
                 draft.used.add(i)

@@ -251,9 +251,12 @@ def _by_what_percentage(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 def _doing_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether the one or the other does something more often: how many rows there are of each."""
+    last = max((n for n, p in enumerate(parts) if isinstance(p, Part)), default=len(parts))
     nouns = [p for p in parts if isinstance(p, Noun) and p.table is not None]
+    # What gold members do more than silver members stands between the two.
+    done = [p for p in parts[:last] if isinstance(p, Noun) and p.table is not None] or nouns
     versus = _held_against(parts)
-    return (*versus, Counted(nouns[-1])) if versus is not None and nouns else None
+    return (*versus, Counted(done[-1])) if versus is not None and done else None
 
 
 def _more_often_so(parts: tuple[object, ...]) -> tuple[object, ...] | None:

@@ -484,6 +484,15 @@ _MORE = "more|higher|bigger|longer|larger|older|greater"
 _OTHER = "more|higher|bigger|longer|larger|better|lower|less|fewer|worse|shorter|smaller"
 
 
+def _over_such(parts: tuple[object, ...]) -> tuple[Ratio, Part] | None:
+    """How many there are to each one that is so, on average."""
+    ratio = _over_one(tuple(p for p in parts if isinstance(p, (Noun, str))))
+    such = next((p for p in parts if isinstance(p, (Part, Values))), None)
+    if isinstance(such, Values):
+        such = Part(m.Is(such.column, such.values))
+    return (ratio, such) if ratio is not None and isinstance(such, Part) else None
+
+
 def _scaled(parts: tuple[object, ...], wide: float) -> Worked | None:
     """A sum told in thousands."""
     function, measured = parts[0] if len(parts) > 1 else "sum", parts[-1]
@@ -1713,6 +1722,13 @@ RULES = (
             (f"COUNT T|U on? AGG {_DOES_ONE} T {_HAVE}?", "how many visits on average does a clinic have"),
             (f"AGG ,? COUNT T|U {_DOES_ONE} T {_HAVE}?", "on average how many visits does a clinic have"),
             (f"COUNT T|U does|do|did|will the? AGG T {_HAVE}?", "how many visits does the average clinic have"),
+        )
+    ),
+    *(
+        Rule("QX", pattern, lambda *p: _over_such(p), (example,), weight=0.5)
+        for pattern, example in (
+            (f"COUNT T|U {_DOES_ONE} K T {_HAVE}? on? AGG", "how many visits does an overdue owner have on average"),
+            (f"COUNT T|U {_DOES_ONE} V T {_HAVE}? on? AGG", "how many visits does a Dog owner have on average"),
         )
     ),
     Rule("FN", "AGG", lambda f: Function(f), ("average",), weight=-0.05),
