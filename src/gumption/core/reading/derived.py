@@ -513,10 +513,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _time_lost(vocabulary, table)
         billed = billed_in_parts(vocabulary, table)
         if billed is not None:
-            yield from ((phrase, billed, 0.85) for phrase in (*WORTH, *_BILLS) if phrase not in PROFIT)
+            yield from ((phrase, billed, 0.85) for phrase in (*WORTH, *_CALLED_A_BILL) if phrase not in PROFIT)
 
 
-_BILLS = (
+_CALLED_A_BILL = (
     "bill",
     "bills",
     "charge",

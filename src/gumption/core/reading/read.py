@@ -527,8 +527,17 @@ class QuestionReader:
 
     def _asked(self, question: str) -> list[Token]:
         """The tokens of what is asked, without what is said beside it."""
-        tokens = tokenise(question)
-        return without_asides(tokens, self._names)
+        tokens = without_asides(tokenise(question), self._names)
+        if not tokens or tokens[0].lower not in ("which", "who") or any(t.lower == "than" for t in tokens):
+            return tokens
+        # Which is busier, of all of them, is which is busiest.
+        most = lexicon.superlatives()
+        return [
+            dataclasses.replace(t, lower=most[t.lower], stem=stem(most[t.lower]))
+            if t.lower in most and before.lower in ("is", "are", "was", "were")
+            else t
+            for before, t in zip([tokens[0], *tokens], tokens, strict=False)
+        ]
 
     def _apart_by_capitals(self, tokens: list[Token]) -> list[Token]:
         """A column's name as it stands in the file, LitresPlanned, or in one as litresplanned, in the words it is made of."""

@@ -85,6 +85,13 @@ def adjectives() -> tuple[dict[str, Adjective], dict[str, Adjective], dict[str, 
     return plain, more, most
 
 
+@functools.cache
+def superlatives() -> dict[str, str]:
+    """The superlative of each comparative."""
+    forms = (line.split("|")[0].split() for line in _lines("adjectives.txt"))
+    return {more: most for _, more, most in forms}
+
+
 VerbKind = Literal["money", "count", "quantity", "time"]
 
 
