@@ -50,6 +50,21 @@ class Architecture(unittest.TestCase):
                 self.assertLessEqual(layers, allowed, path)
                 self.assertFalse({"tools", "tests"} & {name.split(".")[0] for name in names}, path)
 
+    def test_no_name_is_given_twice(self) -> None:
+        """A second value for a name of a module, or a method of a class, silently takes the place of the first."""
+        for path in sorted(SOURCE.rglob("*.py")):
+            tree = ast.parse(path.read_text(encoding="utf-8"))
+            for scope in (tree, *(n for n in tree.body if isinstance(n, ast.ClassDef))):
+                names = [
+                    target.id
+                    for node in scope.body
+                    if isinstance(node, ast.Assign)
+                    for target in node.targets
+                    if isinstance(target, ast.Name)
+                ]
+                twice = {name for name in names if names.count(name) > 1}
+                self.assertEqual(twice, set(), path)
+
     def test_the_core_knows_no_driver_and_no_clock(self) -> None:
         for path in (SOURCE / "core").rglob("*.py"):
             text = path.read_text()

@@ -60,9 +60,7 @@ READ = {
     "on what weekday are most visits": f"the number of visits, for each weekday, {MOST}",
     "which clinic has the most no-shows": f"{VISITS}, where attended is no, {MOST}",
     "worst clinic for no-shows": f"{VISITS}, where attended is no, {MOST}",
-    "best clinic for no-shows": (
-        f"{VISITS}, where attended is no, by the number of visits, lowest first: the first"
-    ),
+    "best clinic for no-shows": (f"{VISITS}, where attended is no, by the number of visits, lowest first: the first"),
     "first visit of 2025": "the visits, where visit date is in 2025, by visit date, lowest first: the first",
     "owners whose first visit was in 2025": "the owners, where first visit date of visits is in 2025",
     "fee net >= 20 & < 40": "the visits, where fee net is at least 20 and fee net is under 40",

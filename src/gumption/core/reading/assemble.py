@@ -2622,7 +2622,10 @@ class Assembler:
     def _of_theirs(self, draft: Draft, groups: tuple[m.Expr, ...]) -> list[m.Col]:
         """Customers with their town, where both stand on the same rows: the town beside each of them."""
         own = {g.key.table for g in groups if isinstance(g, m.Col) and not self.nouns.names_rows(g.key)}
-        return [e for e in self._named_by_gaps(draft) if e not in groups and e.key.table in own]
+        shown = any(
+            draft.words[draft.edges[i].start] in ("with", "plus", "including", "showing") for i, _ in draft.of(Part)
+        )
+        return [e for e in self._named_by_gaps(draft) if shown and e not in groups and e.key.table in own]
 
     def _is_panel(self, draft: Draft) -> bool:
         """True where what is measured is told again each year, quarter or month of the same things."""

@@ -335,7 +335,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     return Trade(revenue, cost, price, unit_cost, quantity, written)
 
 
-_BILLED = stems("parts part labour labor materials material callout travel sundries fitting installation consumables")
+_TOLD_IN_PARTS = stems(
+    "parts part labour labor materials material callout travel sundries fitting installation consumables"
+)
 _BESIDE_A_BILL = stems("paid deposit vat tax discount balance due refund refunded tip")
 
 
@@ -347,8 +349,8 @@ def billed_in_parts(vocabulary: Vocabulary, table: str) -> m.Expr | None:
         if c.is_measure and c.role is Role.MONEY and c.role.is_summed
     ]
     money = [k for k in money if not {*vocabulary.columns[k].parts} & _BESIDE_A_BILL]
-    named = [k for k in money if {*vocabulary.columns[k].parts} & _BILLED]
-    plain = all(not {*vocabulary.columns[k].parts} & (_COST | _PRICE | _WHOLE) - _BILLED for k in named)
+    named = [k for k in money if {*vocabulary.columns[k].parts} & _TOLD_IN_PARTS]
+    plain = all(not {*vocabulary.columns[k].parts} & (_COST | _PRICE | _WHOLE) - _TOLD_IN_PARTS for k in named)
     return m.added_up(m.Col(k) for k in named) if len(named) > 1 and named == money and plain else None
 
 

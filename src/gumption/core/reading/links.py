@@ -2860,7 +2860,7 @@ class Linker:
             if begin is None or not {*lowers[begin + 1 : start]} <= _OR_LONGER or _stretch_of(tokens[place]) is None:
                 continue
             ahead = lowers[max(begin - 8, 0) : begin]
-            denied = bool(_DENYING & {*ahead}) or any(w.endswith(("n't", "n’t")) for w in ahead)
+            denied = bool(_SAYING_NO & {*ahead}) or any(w.endswith(("n't", "n’t")) for w in ahead)
             if not denied or (lowers[begin] == "in" and not _HAVING_DONE & {*ahead}) or not float(number).is_integer():
                 continue
             last = tokenise(f"in the last {int(number)} {tokens[place].lower}")
@@ -3490,7 +3490,7 @@ _ONE_OF = frozenset(["a", "an", "one", "each", "every", "per"])
 _OR_LONGER = frozenset(
     ["over", "more", "than", "at", "least", "the", "last", "past", "about", "around", "nearly", "well"]
 )
-_DENYING = frozenset(["not", "no", "never", "nobody", "none", "without", "neither", "nothing"])
+_SAYING_NO = frozenset(["not", "no", "never", "nobody", "none", "without", "neither", "nothing"])
 _HAVING_DONE = frozenset(
     ["have", "has", "had", "haven't", "hasn't", "hadn't", "haven’t", "hasn’t", "havent", "hasnt", "been"]
 )

@@ -325,7 +325,7 @@ _OVER_DAYS = re.compile(r"^(.*?[a-z])[\s_(]*(?:last )?(\d{1,3}) ?(d|days)\)?$", 
 """What stands in a head that tells how often something was so in the days before: Visits 90d."""
 
 
-_UNIT_STEMS = frozenset(stem(w) for w in ("hours", "minutes", "miles", "mileage", "days"))
+_LASTING_STEMS = frozenset(stem(w) for w in ("hours", "minutes", "miles", "mileage", "days"))
 _RATED_OVER = frozenset(["hour", "hr", "day", "week", "month", "minute", "mile", "km", "year", "annum", "night"])
 _EACH_TIME = frozenset(["month", "week", "year", "annum", "quarter", "night", "day"])
 _UNITS_IN_SHORT = frozenset(
@@ -1199,7 +1199,7 @@ class Vocabulary:
                 called = [k for k in keys if own in (self.columns[k].parts, *self.columns[k].synonyms)]
             elif found.key is None and len(own) > 1:
                 called = [k for k in keys if self.columns[k].parts[-1:] == own[-1:]]
-            elif found.key is None and own and own[0] in _UNIT_STEMS:
+            elif found.key is None and own and own[0] in _LASTING_STEMS:
                 lasting = {own[0], stem("time"), stem("duration")}
                 words = ((k, {*self.columns[k].parts, *self.columns[k].full}) for k in keys)
                 called = [k for k, held in words if held & lasting and stem("rate") not in held]
