@@ -152,6 +152,7 @@ class Understanding:
 _TURNING = frozenset(["out", "off", "over", "under", "up", "down", "not", "no"])
 """Small words that turn what stands beside them into something else."""
 _HELD_AGAINST = ("vs", "versus", "v", "against")
+_BEING = ("is", "are", "was", "were")
 _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
@@ -528,13 +529,14 @@ class QuestionReader:
     def _asked(self, question: str) -> list[Token]:
         """The tokens of what is asked, without what is said beside it."""
         tokens = without_asides(tokenise(question), self._names)
-        if not tokens or tokens[0].lower not in ("which", "who") or any(t.lower == "than" for t in tokens):
+        named = len(tokens) > 1 and tokens[0].lower in ("which", "who") and tokens[1].lower not in _BEING
+        if not named or any(t.lower == "than" for t in tokens):
             return tokens
         # Which is busier, of all of them, is which is busiest.
         most = lexicon.superlatives()
         return [
             dataclasses.replace(t, lower=most[t.lower], stem=stem(most[t.lower]))
-            if t.lower in most and before.lower in ("is", "are", "was", "were")
+            if t.lower in most and before.lower in _BEING
             else t
             for before, t in zip([tokens[0], *tokens], tokens, strict=False)
         ]

@@ -83,9 +83,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 if column.type is Type.INTEGER and not float(value).is_integer():
                     found.append(("broken number of whole ones", 0.2))
             case m.Combined(op="/", left=m.Aggregated(expr=m.Col(key=key)), right=m.Number(value=scale)) if (
-                _SCALES.get(scale, "")
-                in f"{key.column} {nouns.column(key).unit} {nouns.column(key).description}".lower()
-                and scale in _SCALES
+                scale in _SCALES
+                and _SCALES[scale] in f"{key.column} {nouns.column(key).unit} {nouns.column(key).description}".lower()
             ):
                 # What stands in billions is told in billions as it is.
                 found.append(("in thousands already", 3.0))

@@ -637,13 +637,12 @@ RULES = (
         Rule("G", f"E {pattern}", lambda e, w=wide: _band(e, w), (f"fee{example}",), weight=0.4)
         for word, wide in _TENS
         for pattern, example in (
-            (f", by|in {word}s", f", in {word}s"),
+            # In thousands it is told, and by thousands it is put in bands.
+            (f", by{'|in' if wide < 1000 else ''} {word}s", f", by {word}s"),
             (f", by the {word}", f", by the {word}"),
-            (f"by|in {word}s", f" in {word}s"),
+            (f"by{'|in' if wide < 1000 else ''} {word}s", f" by {word}s"),
             (f"by the {word}", f" by the {word}"),
         )
-        # In thousands it is told, and by thousands it is put in bands.
-        if word in ("ten", "hundred") or "|in" not in pattern
     ),
     *(
         Rule(
