@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Collection
 
 from gumption.core.reading import lexicon
@@ -32,7 +33,7 @@ def without_asides(tokens: list[Token], names: Collection[str]) -> list[Token]:
     """The words that ask, where others stand before or after them; words of the data's `names` are never beside them."""
     start = max((_said_again(tokens, at) for at in range(1, len(tokens))), default=0) or _after_lead(tokens, names)
     found = tokens[start:]
-    return found[: _before_tail(found, names)]
+    return found[: _before_tail(found)]
 
 
 def _lowers(tokens: list[Token]) -> list[str]:
@@ -41,16 +42,15 @@ def _lowers(tokens: list[Token]) -> list[str]:
 
 def _asks(tokens: list[Token]) -> bool:
     """True where a question begins here."""
-    words = _lowers([t for t in tokens if t.kind != "symbol"][:2])
+    words = list(itertools.islice((t.lower for t in tokens if t.kind != "symbol"), 2))
     return bool(words) and (words[0] in _ASKING or tuple(words) in _WANTING)
 
 
 def _said_again(tokens: list[Token], at: int) -> int:
     """Where a question is put again, in other words, after this place; 0 where it is not."""
-    lowers = _lowers(tokens)
     for words in _AGAIN:
         end = at + len(words)
-        if tuple(lowers[at:end]) == words:
+        if tuple(_lowers(tokens[at:end])) == words:
             end += len([t for t in tokens[end : end + 1] if t.kind == "symbol" and t.lower in _ENDS])
             if _asks(tokens[end:]) and _asks(tokens):
                 return end
@@ -63,8 +63,11 @@ def _after_lead(tokens: list[Token], names: Collection[str]) -> int:
     for at, token in enumerate(tokens[:-1]):
         ends = token.kind == "symbol" and token.lower in _ENDS
         begins = at + 1 if ends else at
+        asks = _asks(tokens[begins:])
+        if not ends and not asks:
+            continue
         clause = [t for t in tokens[start:at] if t.kind != "symbol"]
-        if clause and _is_aside(clause, names, ends=ends, asks=_asks(tokens[begins:])):
+        if clause and _is_aside(clause, names, ends=ends, asks=asks):
             start = begins
     return max(start, _after_wish(tokens, start, names))
 
@@ -79,7 +82,7 @@ def _after_wish(tokens: list[Token], start: int, names: Collection[str]) -> int:
     return 0
 
 
-def _before_tail(tokens: list[Token], names: Collection[str]) -> int:
+def _before_tail(tokens: list[Token]) -> int:
     """Where the question ends, before what is said after it."""
     for at in range(len(tokens) - 1, 1, -1):
         if tokens[at].kind == "symbol" and tokens[at].lower in _ENDS:
