@@ -7,6 +7,7 @@ tables' own rows.
 from __future__ import annotations
 
 import collections
+import dataclasses
 import datetime as dt
 import itertools
 import json
@@ -24,11 +25,12 @@ from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.fields import PlanError
 from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
+from gumption.core.reading.briefs import brief_of, may_be_several
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.judgement import signs
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.read import QuestionReader, Reading
+from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.core.reading.schema import Nouns
 from gumption.engines.answering import Answerer
 from gumption.engines.choosing import chosen, says_nothing
@@ -36,13 +38,15 @@ from gumption.engines.errors import CannotAnswer
 from tools.bench.packs import keep, opened_pack
 from tools.bench.wordings_edits import Edited, slots_before, steps_of
 from tools.bench.wordings_meanings import SLOT, Filling, Meanings
-from tools.bench.wordings_notation import Call, Node, NotWritten, parsed
+from tools.bench.wordings_notation import Call, Infix, Node, NotWritten, parsed
 
 TRIES = 5
 """Fillings that are tried until a meaning has an answer that says something."""
 _UNITS = {"GBP": "pounds", "EUR": "euros", "USD": "dollars", "min": "minutes"}
 
 _OF_RELATED = re.compile(r"Rows\(\{related\}, where=(?:[^()]|\([^()]*\))*\)")
+_SAYS_NAME = re.compile(r"\{name\} (contains|starts|ends)")
+_NAMED = re.compile(r"\{(name|row|related_one)\} !?= \{value\}")
 _BOTH = re.compile(r"Between\((.+), \{cat\} = \{value2?\}, \{cat\} = \{value2?\}, both\)")
 
 Rows = tuple[tuple[Value, ...], ...]
@@ -89,14 +93,15 @@ class Filler:
             below = set(SLOT.findall(" ".join(_OF_RELATED.findall(means))))
             below -= set(SLOT.findall(_OF_RELATED.sub("", means)))
             own += [self._key(related, c) for c in related.columns]
-        if table.naming_column is not None:
-            self._column(found, "name", self._key(table, table.naming_column))
+        naming = table.naming_column
+        if naming is not None and (naming.type is Type.TEXT or not _SAYS_NAME.search(means)):
+            self._column(found, "name", self._key(table, naming))
         kinds = (
             (("measure", "measure2"), [k for k in own if self._summed(k)]),
             (("score",), [k for k in own if self._scored(k)]),
             (("cat", "cat2"), [k for k in own if self._category(k)]),
             (("flag",), [k for k in own if self._flag(k)]),
-            (("date",), self._times(own, slots, spoken_slots)),
+            (("date",), self._times(own, slots, spoken_slots, by_hour="hour(" in means)),
         )
         for names, keys in kinds:
             wanted = [
@@ -125,6 +130,8 @@ class Filler:
         if slots & {"start", "end"} and not self._two_times(found, table):
             return None
         self._values(found, chance)
+        if (of_rows := _NAMED.search(means)) is not None and not self._named(found, of_rows[1], chance):
+            return None
         self._numbers(found, slots, chance)
         return found if slots <= set(found.said) else None
 
@@ -183,9 +190,13 @@ class Filler:
     def _time(self, key: ColumnKey) -> bool:
         return self._of(key).type.is_time and self._of(key).low is not None
 
-    def _times(self, own: list[ColumnKey], slots: set[str], spoken_slots: set[str]) -> list[ColumnKey]:
-        """The dates of a slot: any that is said, else the one that rows happened on."""
+    def _times(
+        self, own: list[ColumnKey], slots: set[str], spoken_slots: set[str], *, by_hour: bool
+    ) -> list[ColumnKey]:
+        """The dates of a slot: any that is said, else the one that rows happened on; with a time of day `by_hour`."""
         usual = self.table.time_column
+        if by_hour:
+            return [k for k in own if self._of(k).type is Type.TIMESTAMP]
         if "date" in spoken_slots or "related" in slots or usual is None:
             return [k for k in own if self._time(k)]
         return [self._key(self.table, usual)]
@@ -208,6 +219,16 @@ class Filler:
                 continue
             for name, value in zip(names, chance.sample(usual, len(names)), strict=True):
                 found.said[name], found.values[name] = value, value
+
+    def _named(self, found: Filling, what: str, chance: random.Random) -> bool:
+        """A value that is the name of one of the rows."""
+        table = found.tables["related"] if what == "related_one" else found.tables["rows"]
+        naming = self.nouns.naming(table)
+        values = self._of(naming.key).values if isinstance(naming, m.Col) else ()
+        if not values:
+            return False
+        found.said["value"] = found.values["value"] = chance.choice(values[:20])
+        return True
 
     def _numbers(self, found: Filling, slots: set[str], chance: random.Random) -> None:
         n = chance.choice((3, 4, 5))
@@ -320,7 +341,8 @@ class Bank:
             trees = [parsed(text) for text in means]
         except NotWritten:
             return Verdict(family, "unsaid", say, means[0])
-        if not isinstance(trees[0], Call) or trees[0].name not in ("Ask", "Decline"):
+        asked = [_asked(tree) for tree in trees]
+        if not all(asked):
             return Verdict(family, "unsaid", say, means[0])
         why, reason = "unfit", ""
         for _ in range(TRIES):
@@ -328,16 +350,21 @@ class Bank:
             if filling is None:
                 continue
             question = filling.told(say)
-            if trees[0].name == "Decline":
-                return self._declined(family, question, trees[0])
-            golds: list[Rows] = []
-            for tree in trees:
+            first = asked[0][0]
+            if first.name == "Decline":
+                return self._declined(family, question, first)
+            if first.name == "About" and len(asked[0]) == 1:
+                return self._told(family, question, means[0])
+            golds: list[tuple[Rows, ...]] = []
+            for several in asked:
                 try:
-                    golds.append(self._gold(tree, filling))
+                    golds.append(tuple(self._gold(one, filling) for one in several))
                 except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError) as error:
                     why, reason = "unsaid", repr(error)
-            if golds and not all(says_nothing(g) for g in golds):
-                return self._read(family, question, means[0], golds)
+            if golds and not all(says_nothing(g) for several in golds for g in several):
+                if len(golds[0]) > 1:
+                    return self._read_several(family, question, means[0], golds)
+                return self._read(family, question, means[0], [g for several in golds for g in several])
         return Verdict(family, why, say, means[0], reason)
 
     def _follow_up(self, family: str, say: str, means: list[str], chance: random.Random) -> Verdict:
@@ -356,9 +383,14 @@ class Bank:
                 except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError, KeyError) as error:
                     why, reason = "unsaid", repr(error)
             if golds and not all(says_nothing(g) for g in golds):
-                earlier = Reading(self.reader.plan_of(before, self.day), before, "", (), (), 0.0)
+                earlier = self._as_read(before)
+                if steps_of(means[0])[0].what == "undo":
+                    earlier = dataclasses.replace(self._as_read(before.but(groups=())), before=earlier)
                 return self._read(family, filling.told(say), means[0], golds, earlier)
         return Verdict(family, why, say, means[0], reason)
+
+    def _as_read(self, ask: m.Ask) -> Reading:
+        return Reading(self.reader.plan_of(ask, self.day), ask, "", (), (), 0.0)
 
     def _gold(self, tree: Node, filling: Filling) -> Rows:
         return self._rows_of(Meanings(self.catalogue, self.nouns, self.day, filling).ask(tree))
@@ -378,10 +410,46 @@ class Bank:
         words = found.readings[0].words if found.readings else found.problem
         return Verdict(family, outcome, question, tree.raw, words, found.doubt)
 
+    def _told(self, family: str, question: str, means: str) -> Verdict:
+        """A question about the data themselves."""
+        found = chosen(self.reader.read(question, self.day), self.answerer)
+        words = found.readings[0].words if found.readings else found.problem
+        return Verdict(
+            family, "understood" if found.status == "told" else "misread", question, means, words, found.doubt
+        )
+
+    def _read_several(self, family: str, question: str, means: str, golds: list[tuple[Rows, ...]]) -> Verdict:
+        """Several questions in one: each that is meant is answered by one of those that it is cut into."""
+        verdicts = []
+        for several in golds:
+            tasks = brief_of(question, self.reader, self.day).tasks if may_be_several(question) else ()
+            texts = [(t.text, t.understanding) for t in tasks] or [(question, self.reader.read(question, self.day))]
+            each = [
+                [self._held_against(family, text, means, [gold], found) for text, found in texts] for gold in several
+            ]
+            known = all(any(v.outcome == "understood" for v in tried) for tried in each)
+            flat = [v for tried in each for v in tried]
+            verdicts.append(
+                Verdict(
+                    family,
+                    "understood" if known else "misread",
+                    question,
+                    means,
+                    " // ".join(dict.fromkeys(v.reading for v in flat)),
+                    any(v.doubt or v.outcome == "declined" for v in flat),
+                )
+            )
+        return next((v for v in verdicts if v.outcome == "understood"), verdicts[0])
+
     def _read(
         self, family: str, question: str, means: str, golds: list[Rows], earlier: Reading | None = None
     ) -> Verdict:
-        found = chosen(self.reader.read(question, self.day, earlier), self.answerer)
+        return self._held_against(family, question, means, golds, self.reader.read(question, self.day, earlier))
+
+    def _held_against(
+        self, family: str, question: str, means: str, golds: list[Rows], understanding: Understanding
+    ) -> Verdict:
+        found = chosen(understanding, self.answerer)
         if not found.readings:
             return Verdict(family, "declined", question, means, found.problem)
         best = found.readings[0]
@@ -400,6 +468,21 @@ class Bank:
         return Verdict(
             family, "understood" if right else "misread", question, means, best.words, found.doubt, told, right
         )
+
+
+def _asked(tree: Node) -> tuple[Call, ...]:
+    """The questions of a meaning, one or several; none where it is no question."""
+    match tree:
+        case Call(name="Both", arguments=several):
+            found = [_asked(one) for one in several]
+            return tuple(q for one in found for q in one) if all(found) else ()
+        case Infix(op="and", left=left, right=right):
+            one, other = _asked(left), _asked(right)
+            return (*one, *other) if one and other else ()
+        case Call(name="Ask" | "Decline" | "About"):
+            return (tree,)
+        case _:
+            return ()
 
 
 def _side_by_side(means: str) -> str | None:

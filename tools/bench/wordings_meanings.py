@@ -81,8 +81,9 @@ class Meanings:
             "limit",
             "per",
             "chart",
+            "skip",
         }
-        if unknown or node.arguments:
+        if unknown or (node.arguments and node.get("order") is None):
             raise NotWritten(f"{unknown} is not known")
         rows = self.rows(node.get("rows")) if node.get("rows") is not None else None
         heads: list[str] = [rows.table] if rows is not None else []
@@ -106,23 +107,49 @@ class Meanings:
             raise NotWritten("a condition on no group")
         if having and groups and not quantities:
             quantities = (having[0].quantity,)
-        order = self.order(node.get("order"), quantities, common)
-        if rows is not None and not groups and order and not isinstance(order[0].by, m.EXPRESSIONS):
-            # Rows in the order of what is worked out of others that belong to them.
-            naming = self.nouns.naming(rows.table)
-            if naming is None or shows or quantities:
-                raise NotWritten("rows without names")
-            quantities, groups = tuple(o.by for o in order if not isinstance(o.by, m.EXPRESSIONS)), (naming,)
+        written_order = node.get("order")
+        if written_order is not None:
+            # What stands behind an order with no name of its own goes on with it.
+            written_order = wn.Items((*self.items(written_order), *node.arguments))
+        order = self.order(written_order, quantities, common, of_rows=rows is not None)
         per = self.items(node.get("per"))
         if per:
             each = tuple(self.expr(p) for p in per)
-            if not quantities and not groups:
-                raise NotWritten("the first rows of each")
-            if groups[: len(each)] != each:
-                groups = (*each, *(g for g in groups if g not in each))
+            if quantities or groups:
+                if groups[: len(each)] != each:
+                    groups = (*each, *(g for g in groups if g not in each))
+            else:
+                own = shows or (self.called(heads[0]),)
+                shows = (*each, *(s for s in own if s not in each))
+        limit, skip = self.limit(node.get("limit")), self.limit(node.get("skip"))
         return m.Ask(
-            heads[0], where, quantities, groups, shows, having, order, self.limit(node.get("limit")), per=len(per)
+            heads[0], where, quantities, groups, shows, having, order, limit, skip or 0, per=len(per)
         )  # fmt: skip
+
+    def called(self, table: str) -> m.Expr:
+        """What tells the rows of a table from each other: their name, else their key."""
+        naming = self.nouns.naming(table)
+        key = self.catalogue.table(table).key
+        if naming is not None:
+            return naming
+        if key is None:
+            raise NotWritten("rows without names")
+        return m.Col(ColumnKey(table, key.name))
+
+    def below(self, node: wn.Call) -> m.Below:
+        """What the rows beside come to for a row. Raises NotWritten for what is worked of the rows themselves."""
+        quantity = self.quantity(node, ())
+        of = {
+            found.arguments[0].name
+            for found in wn.inside(node)
+            if isinstance(found, wn.Call) and found.name == "Rows" and isinstance(found.arguments[0], wn.Slot)
+        }
+        beside = {("related",): "rows", ("rows",): "related"}.get(tuple(of))
+        table = self.filling.tables.get(beside or "")
+        key = self.catalogue.table(table).key if table is not None else None
+        if not isinstance(quantity, m.Aggregated) or table is None or key is None:
+            raise NotWritten(f"{node} is no value of a row")
+        return m.Below(quantity, ColumnKey(table, key.name))
 
     def named_values(self, node: wn.Node) -> m.Condition | None:
         """Only the values that a group names."""
@@ -176,6 +203,8 @@ class Meanings:
                 if naming is None:
                     raise NotWritten("rows without names")
                 return naming
+            case wn.Slot(name="row"):
+                return self.called(self.filling.tables["rows"])
             case wn.Slot() | wn.Figure():
                 return m.Number(self.number(node))
             case wn.Word(text="today"):
@@ -186,6 +215,10 @@ class Meanings:
                 return m.Length(_LENGTHS[name], self.expr(start), self.expr(end))
             case wn.Call(name="duration", arguments=(start, end)):
                 return m.Length("days", self.expr(start), self.expr(end))
+            case wn.Call(name="duration", arguments=(start, end, wn.Word(text=unit))) if unit in _LENGTHS:
+                return m.Length(_LENGTHS[unit], self.expr(start), self.expr(end))
+            case wn.Call(name="Count" | "Distinct" | "Sum" | "Min" | "Max" | "Mean"):
+                return self.below(node)
             case wn.Call(name="flag", arguments=(condition,)):
                 found = self.conditions(condition, self.filling.tables["rows"])
                 return m.Test(found[0] if len(found) == 1 else m.All(found))
@@ -204,6 +237,8 @@ class Meanings:
     def is_time(self, node: wn.Node) -> bool:
         if isinstance(node, wn.Word):
             return node.text == "today"
+        if isinstance(node, wn.Call) and node.name in ("Min", "Max"):
+            return self.is_time(node.arguments[0])
         return isinstance(node, wn.Slot) and node.name in ("date", "start", "end", "day")
 
     # --- conditions
@@ -244,6 +279,22 @@ class Meanings:
                 return part if op == "=" else m.Not(part)
             case wn.Infix(op="in", left=wn.Slot(name=name), right=wn.Items(items=items)):
                 return m.Is(self.column(name), tuple(s for v in items for s in self.spelled(name, v)))
+            case wn.Call(name="among", arguments=(inner,)):
+                return self.among_rows(self.ask(inner))
+            case wn.Infix(op="among", left=wn.Slot(name="row"), right=right) if "row" not in self.filling.tables:
+                return self.among_rows(self.ask(right))
+            case wn.Infix(op=">" | ">=" as op, left=wn.Call(name="abs", arguments=(inner,)), right=right):
+                far = self.number(right)
+                beyond = m.Compared(op, self.expr(inner), m.Number(far))
+                return m.Any((beyond, m.Compared(_OPPOSITE[op], self.expr(inner), m.Number(-far))))
+            case wn.Infix(
+                op="=" | "!=" as op, left=wn.Slot(name="row" | "related_one" as name), right=wn.Slot() as right
+            ):
+                named = self.expr(wn.Slot(name))
+                if not isinstance(named, m.Col) or right.name not in self.filling.values:
+                    raise NotWritten(f"{right} names no row")
+                same = m.Is(named.key, (self.filling.values[right.name],))
+                return same if op == "=" else m.Not(same)
             case wn.Infix(op="among", left=wn.Slot(name=name), right=right):
                 key = self.column(name) if name in self.filling.columns else cast(m.Col, self.expr(wn.Slot(name))).key
                 return m.Among(key, self.ask(right))
@@ -270,12 +321,24 @@ class Meanings:
             case _:
                 raise NotWritten(f"{node} is no condition")
 
+    def among_rows(self, ask: m.Ask) -> m.Among:
+        """Of those rows that another question lists."""
+        table = self.catalogue.table(ask.head)
+        if not ask.lists or table.key is None:
+            raise NotWritten("rows that nothing tells apart")
+        key = ColumnKey(table.name, table.key.name)
+        return m.Among(key, ask.but(shows=(m.Col(key),)))
+
     def compared(self, op: m.Comparison, left: wn.Node, right: wn.Node, table: str) -> m.Condition:
         if isinstance(left, wn.Call) and left.name == "Count":
             rows = self.rows(left.arguments[0])
             if rows.table != table:
                 return m.Has(rows, op, int(self.number(right)))
-        if self.is_time(left) and isinstance(right, (wn.Slot, wn.Word, wn.Figure)) and not self.is_time_column(right):
+        if (
+            self.is_time(left)
+            and isinstance(right, (wn.Slot, wn.Word, wn.Text, wn.Figure))
+            and not self.is_time_column(right)
+        ):
             low, high = self.days(self.raw(right))
             time = self.expr(left)
             match op:
@@ -302,7 +365,7 @@ class Meanings:
         match node:
             case wn.Slot(name=name):
                 return "{" + name + "}"
-            case wn.Word(text=text):
+            case wn.Word(text=text) | wn.Text(text=text):
                 return text
             case wn.Figure(value=value):
                 return f"{value:g}"
@@ -310,7 +373,7 @@ class Meanings:
                 raise NotWritten(f"{node} is no time")
 
     def span(self, time: m.Expr, raw: str) -> m.Condition:
-        raw = raw.rstrip(")").strip()
+        raw = raw.replace('"', "").rstrip(")").strip()
         if raw.lower() in ("{month}", "{month2}"):
             name = self.filling.told(raw).lower()
             return m.PartIs("month", time, (_MONTHS.index(name) + 1,))
@@ -332,6 +395,10 @@ class Meanings:
             return dt.date(year - 1, 1, 1), self.day.replace(year=year - 1)
         if text in ("up to today", "to today"):
             return None, self.day
+        if text == "the day before yesterday":
+            return self.day - dt.timedelta(days=2), self.day - dt.timedelta(days=2)
+        if text == "last year to the same day":
+            return dt.date(year - 1, 1, 1), self.day.replace(year=year - 1)
         if text.startswith(("start of ", "end of ")):
             low, high = self.days(text.split(" of ", 1)[1])
             return (low, low) if text.startswith("start") else (high, high)
@@ -486,6 +553,8 @@ class Meanings:
                 return m.Along(quantity, "year_before")
             case wn.Call(name="moving", arguments=(n,)):
                 return m.Along(quantity, "moving", int(self.number(n)))
+            case wn.Call(name="moving_sum", arguments=(n,)):
+                return m.Along(quantity, "moving_total", int(self.number(n)))
             case wn.Call(name="share_within"):
                 return m.Along(quantity, "share_within")
             case _:
@@ -506,18 +575,23 @@ class Meanings:
                 raise NotWritten(f"{node} is no condition on groups")
 
     def order(
-        self, node: wn.Node | None, quantities: tuple[m.Quantity, ...], common: tuple[m.Condition, ...]
+        self,
+        node: wn.Node | None,
+        quantities: tuple[m.Quantity, ...],
+        common: tuple[m.Condition, ...],
+        *,
+        of_rows: bool = False,
     ) -> tuple[m.Order, ...]:
         if node is None:
             return ()
         if isinstance(node, wn.Items):
-            return tuple(o for item in node.items for o in self.order(item, quantities, common))
+            return tuple(o for item in node.items for o in self.order(item, quantities, common, of_rows=of_rows))
         descending = isinstance(node, wn.Postfix) and node.op == "desc"
         of = node.of if isinstance(node, wn.Postfix) else node
         if isinstance(of, wn.Word):
             return (m.Order(quantities[0], descending),) if quantities else ()
         by: Callable[[], m.Quantity | m.Expr] = lambda: self.quantity(of, common)  # noqa: E731
-        if not (
+        if of_rows or not (
             isinstance(of, wn.Call)
             and of.name in (*_FUNCTIONS, "Count", "Share", "Ratio", "Between", "Percentile", "Diff")
         ):

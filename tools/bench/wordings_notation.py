@@ -6,6 +6,7 @@ Names with arguments, lists, conditions and arithmetic with the usual precedence
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 _TOKEN = re.compile(
@@ -78,13 +79,35 @@ class Postfix:
 Node = Slot | Word | Text | Figure | Items | Call | Infix | Postfix
 
 
+_SHORT = (
+    (re.compile(r"(\{\w+\}|\w+) between (\{\w+\}|[\d.]+) and (\{\w+\}|[\d.]+)"), r"\1 >= \2 and \1 <= \3"),
+    (re.compile(r"limit=(\d+) offset (\d+)"), r"limit=\1, skip=\2"),
+    (re.compile(r"((?:\d+ [A-Z][a-z]+|start of|\{month\}) \{year2?\})(?! -)"), r'"\1"'),
+    (re.compile(r"month of year\("), "month_of_year("),
+)
+"""What the bank writes in words, as the notation has it elsewhere."""
+
+
 def parsed(text: str) -> Node:
     """The syntax tree of a meaning. Raises NotWritten."""
+    for short, long in _SHORT:
+        text = short.sub(long, text)
     parser = _Parser(text)
     node = parser.expression(0)
     if parser.at < len(parser.tokens):
         raise NotWritten(f"{text!r}: nothing fits “{parser.tokens[parser.at][1]}”")
     return node
+
+
+def inside(node: object) -> Iterator[Node]:
+    """A node and all that stands in it."""
+    if isinstance(node, tuple):
+        for item in node:
+            yield from inside(item)
+    elif isinstance(node, (Slot, Word, Text, Figure, Items, Call, Infix, Postfix)):
+        yield node
+        for name in node.__dataclass_fields__:
+            yield from inside(getattr(node, name))
 
 
 class _Parser:

@@ -41,6 +41,7 @@ from gumption.core.reading.pieces import (
     Joined,
     Laid,
     Lapsed,
+    Listing,
     Marker,
     Measured,
     Moved,
@@ -2105,6 +2106,9 @@ class Assembler:
         if Laid in kinds:
             yield from self._laid_in_rows(pieces)
             return
+        if Listing in kinds:
+            yield from self._listed_with(pieces)
+            return
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
             if two_steps is not None:
@@ -2384,6 +2388,29 @@ class Assembler:
             ask = self._rows(draft, {type(v) for _, v in draft.items})
             if ask is not None and ask.lists:
                 yield with_columns_in_rows(ask, laid.columns, self.catalogue), draft
+
+    def _listed_with(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        """Rows of their own with the columns that are asked for of each."""
+        (place, listing), *others = pieces.of(Listing)
+        head = listing.rows.table
+        shows: list[m.Expr] = []
+        for column in listing.columns:
+            if isinstance(column, Measured):
+                shows.append(column.expr)
+            elif column.key is not None:
+                shows.append(m.Col(column.key))
+            elif column.table is not None and (name := self.nouns.naming(column.table)) is not None:
+                shows.append(name)
+        if head is None or others or len(shows) < len(listing.columns):
+            return
+        if any(self.catalogue.path(head, t) is None for s in shows for t in tables_of(s)):
+            return
+        draft = pieces.fresh()
+        draft.items = tuple((i, listing.rows if i == place else v) for i, v in draft.items)
+        draft.items = (*draft.items, (place, Asking("list")))
+        ask = self._rows(draft, {type(v) for _, v in draft.items})
+        if ask is not None and ask.lists and ask.head == head:
+            yield ask.but(shows=tuple(dict.fromkeys((*shows, *ask.shows)))), draft
 
     def _in_two_steps(self, pieces: Draft) -> Draft | None:
         """Visits at the clinic with the most vets: that clinic is found first, and what is asked is asked of it."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import datetime as dt
 import itertools
 from collections.abc import Iterator, Sequence
 
@@ -33,6 +34,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.refer import pointing
 from gumption.core.reading.schema import KIND_ROLES, Nouns, tables_of
+from gumption.core.reading.times import months_later
 from gumption.core.reading.tokens import Token
 from gumption.core.reading.vocabulary import name_parts
 
@@ -89,6 +91,7 @@ _AGAINST = frozenset(["against", "versus", "vs", "compared", "compare"])
 _STATES = frozenset(["status", "state", "stage", "phase", "progress"])
 _THOSE = frozenset(["them", "those", "they", "these"])
 _AGAIN = frozenset(["same", "likewise", "redo", "repeat", "ditto", "again"])
+_OF_ANY_YEAR = frozenset(["every", "each", "any", "all", "always", "overall"])
 _POINTING = frozenset(
     [
         "those",
@@ -305,6 +308,7 @@ class _Edit:
                 # Another time of what was asked about, by the date that it went by.
                 by = [c.time for c in replaced if isinstance(c, (m.Within, m.PartIs))]
                 new = dataclasses.replace(new, time=by[0]) if by else new
+                new = self._in_its_year(new, replaced)
             if any(isinstance(c, m.Is) for c in replaced):
                 self.draft.features["another value of a column"] = 0.25
             beside = next((c for c in replaced if isinstance(c, m.Is) and isinstance(new, m.Is)), None)
@@ -354,6 +358,18 @@ class _Edit:
         kept, having = self.assembler.counts_of_groups(tuple(where), list(ask.groups), ask.quantities)
         return ask.but(where=kept, having=(*ask.having, *having))
 
+    def _in_its_year(self, new: m.Within | m.PartIs, replaced: list[m.Condition]) -> m.Within | m.PartIs:
+        """And in May, after June 2024: May of that year, unless that of every year is meant."""
+        spans = [c for c in replaced if isinstance(c, m.Within)]
+        if not isinstance(new, m.PartIs) or len(new.numbers) != 1 or len(spans) != 1 or _OF_ANY_YEAR & set(self.words):
+            return new
+        low, high = spans[0].low, spans[0].high
+        months = {"month": 1, "quarter": 3}.get(new.unit)
+        if low is None or high is None or low.year != high.year or months is None:
+            return new
+        first = dt.date(low.year, (new.numbers[0] - 1) * months + 1, 1)
+        return m.Within(new.time, first, months_later(first, months) - dt.timedelta(days=1))
+
     @staticmethod
     def _tells_state(condition: m.Condition) -> bool:
         """True for a value of a column that says how things stand."""
@@ -386,7 +402,7 @@ class _Edit:
                 case Joined(expr=expr, each=each):
                     found.append(self.nouns.level(expr) if each else self.nouns.aggregate(expr))
                     draft.used.add(i)
-                case Counted() if ask.lists and ask != self.earlier:
+                case Counted() if ask.lists and (ask != self.earlier or self._stands_beside(ask, value)):
                     pass
                 case Counted():
                     draft.used.add(i)
@@ -450,6 +466,12 @@ class _Edit:
         if found == list(ask.quantities):
             return ask
         return ask.but(quantities=tuple(found), order=order)
+
+    def _stands_beside(self, ask: m.Ask, counted: Counted) -> bool:
+        """True for a count of what belongs to each of the rows that are listed, where it is asked for besides."""
+        rows = counted.noun.table
+        besides = self.also or {"each", "every"} & set(self.words)
+        return bool(besides) and rows is not None and rows != ask.head
 
     def _for_each(self, ask: m.Ask, expr: m.Expr) -> m.Ask | None:
         """A sum over how many nights, hours or miles it was for."""

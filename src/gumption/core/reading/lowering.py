@@ -732,6 +732,7 @@ class Lowering:
                 "rank": "rank",
                 "rank_within": "rank_within",
                 "moving": "moving_average",
+                "moving_total": "moving_total",
                 "year_before": "change_on_year",
             }[quantity.kind]
         )
@@ -745,10 +746,10 @@ class Lowering:
                 step = st.Window(name=name, function="change", column=source, order=order, within=others)
             case "change_percent":
                 step = st.Window(name=name, function="change_percent", column=source, order=order, within=others)
-            case "moving":
+            case "moving" | "moving_total":
                 step = st.Window(
                     name=name,
-                    function="moving_average",
+                    function="moving_average" if quantity.kind == "moving" else "moving_total",
                     column=source,
                     order=order,
                     within=others,
@@ -882,7 +883,7 @@ class Lowering:
 
 def _seen_late(ask: m.Ask) -> tuple[m.Ask, tuple[m.Within, ...]]:
     """The question without the times that are only to be shown: a change or a moving average needs what was before."""
-    looking_back = ("change", "change_percent", "moving", "year_before")
+    looking_back = ("change", "change_percent", "moving", "moving_total", "year_before")
     along = [p for q in ask.quantities for p in m.parts(q) if isinstance(p, m.Along)]
     times = [g for g in ask.groups if isinstance(g, m.PartOf)]
     if not along or len(times) != 1 or any(p.kind not in looking_back for p in along):

@@ -297,7 +297,16 @@ class Along:
 
     quantity: Quantity
     kind: Literal[
-        "share", "share_within", "running", "change", "change_percent", "rank", "rank_within", "moving", "year_before"
+        "share",
+        "share_within",
+        "running",
+        "change",
+        "change_percent",
+        "rank",
+        "rank_within",
+        "moving",
+        "moving_total",
+        "year_before",
     ]
     number: int = 1
 
@@ -314,7 +323,7 @@ class OverGroups:
     """What the quantity of a thing must come to for it to be taken."""
 
 
-ALONG_TIME = ("running", "change", "change_percent", "moving", "year_before")
+ALONG_TIME = ("running", "change", "change_percent", "moving", "moving_total", "year_before")
 """What is seen beside the answer's other rows in the order of time."""
 
 Quantity: TypeAlias = Aggregated | ShareOf | Combined | Between | Along | OverGroups

@@ -211,6 +211,14 @@ class Laid:
 
 
 @dataclass(frozen=True)
+class Listing:
+    """Rows that are listed one by one, with what is to stand beside each."""
+
+    rows: Noun
+    columns: tuple[Noun | Measured, ...]
+
+
+@dataclass(frozen=True)
 class Ratio:
     """One quantity for each of something, or to another."""
 

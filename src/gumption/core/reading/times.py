@@ -793,6 +793,7 @@ class _Reader:
             (("as", "of"), "until"),
             (("as", "at"), "until"),
             (("untill",), "until"),
+            (("since", "from"), "since"),
             (("since", "the", "start", "of"), "since"),
             (("since", "the", "beginning", "of"), "since"),
             (("from", "the", "start", "of"), "since"),

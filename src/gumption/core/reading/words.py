@@ -316,6 +316,7 @@ class _Words:
                     "rank": "with its rank",
                     "rank_within": "with its rank within the group",
                     "moving": f"and its moving average over {number}",
+                    "moving_total": f"and its total over the last {number}",
                     "year_before": "and the change on a year before in per cent",
                 }[kind]
                 return f"{self.quantity(inner)} {said}"

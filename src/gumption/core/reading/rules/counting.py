@@ -75,6 +75,7 @@ def _listed(*parts: object) -> tuple[Shown, ...] | None:
 RULES = (
     Rule("SHI", "C|D|M|F|T", lambda n: n, ("rating",)),
     Rule("SHI", "C|D|M of T", lambda n, _: n, ("rating of the visit",), weight=0.02),
+    Rule("SHL", "SHI plus|+|/ SHI", _listed, ("rating plus species",), weight=0.02),
     Rule("SHL", "SHI ,|;|and|& SHI", _listed, ("rating, species",), weight=0.1),
     Rule("SHL", "SHL ,|;|and|& SHI", _listed, ("rating, species, fee",), weight=0.1),
     Rule("SHL", "SHL , and SHI", _listed, ("rating, species, and fee",), weight=0.12),

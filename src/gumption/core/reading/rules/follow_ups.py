@@ -141,6 +141,11 @@ RULES = (
         for pattern, example, weight in (
             ("all|every|any the? C|T again?", "all species", 0.5),
             ("for|in|at|over|across all|every|any the? C|T", "for all species", 0.55),
+            (
+                "for|in|at|over|across? all|every|each the? C|T , not just|only VS",
+                "for every species, not only Dog",
+                0.85,
+            ),
             ("all|every the? C|T together|combined|taken", "all species together", 0.75),
         )
     ),
@@ -159,6 +164,7 @@ RULES = (
             ("put|bring|take VS back in?", "put Dog back in"),
             ("VS after all", "Dog after all"),
             ("include VS after? all?|again", "include Dog again"),
+            ("return|bring|put|take|let VS again|back in", "return Dog again in"),
         )
     ),
     *(
@@ -166,6 +172,20 @@ RULES = (
         for pattern, example in (
             (f"{_DROP} the? minimum|maximum|threshold|cut-off", "drop the minimum"),
             (f"{_DROP} the? last condition|filter|restriction", "drop the last filter"),
+        )
+    ),
+    *(
+        Rule("ED", pattern, lambda *p: (Counted(_noun(p) or Noun()), Marker("instead")), (example,), weight=0.8)
+        for pattern, example in (
+            ("T in place|lieu of the? T|E", "visits in place of owners"),
+            ("COUNT T instead|rather of|than the? T|E", "number of visits rather than owners"),
+        )
+    ),
+    *(
+        Rule("ED", pattern, lambda _, n, *__: (Counted(n, distinct=True), Marker("instead")), (example,), weight=0.9)
+        for pattern, example in (
+            ("DISTINCT T , not the? T|E", "different owners, not visits"),
+            ("DISTINCT T in|instead|rather place? of|than the? T|E", "different owners rather than visits"),
         )
     ),
     *(

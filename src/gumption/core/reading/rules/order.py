@@ -444,6 +444,7 @@ RULES = (
     Rule("TOP", "SUP N", lambda t, n: _number(t, n), ("heaviest five",), weight=0.15),
     Rule("TOP", "N MOST", lambda n, s: _number(Top(s == "+"), n), ("five most",), weight=0.0),
     Rule("TOP", "MOST N", lambda s, n: _number(Top(s == "+"), n), ("most 5",), weight=-0.1),
+    Rule("TOP", "N HAVING TOP", lambda n, _, t: _number(t, n), ("5 with the highest fee",), weight=0.3),
     Rule("TOP", "top NP", lambda n: Top(True, noun=n), ("top clinic",), weight=0.5),
     Rule(
         "TOPX", "TOP C for|of T", lambda t, c, rows: _of_rows(t, c, rows), ("top 3 countries for visits",), weight=0.45
@@ -1016,11 +1017,22 @@ RULES = (
         )
         for pattern, example in (
             ("ORDERBY NP|E and|then|, then? by? NP|E", "sorted by species then by fee"),
+            ("ORDERBY NP|E , ties|equals|equal? ones? by NP|E", "sorted by species, ties by fee"),
             (
                 "ORDERBY NP|E and|, within a|each|every|the? NP , by NP|E",
                 "sorted by species and, within a species, by fee",
             ),
         )
+    ),
+    *(
+        Rule(
+            "ORD",
+            pattern,
+            lambda t, *_: Sorted(Measured(t.by), t.descending) if t.by is not None else None,
+            (example,),
+            weight=0.5,
+        )
+        for pattern, example in (("SUP to SUP", "newest to oldest"), ("from SUP to SUP", "from oldest to newest"))
     ),
     Rule("ORD", "sort by NP", lambda n: Sorted(n), ("sort by species",), weight=0.15),
     Rule(

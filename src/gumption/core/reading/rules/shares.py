@@ -22,7 +22,7 @@ from gumption.core.reading.pieces import (
     as_counted,
 )
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, each_of
-from gumption.core.reading.times import Span
+from gumption.core.reading.times import MONTHS_IN, Span
 
 
 def _of(of: Noun | Measured) -> Shared:
@@ -139,10 +139,16 @@ def _difference_made(noun: Noun, measured: Measured) -> tuple[object, ...]:
     return Grouped(noun), Worked(m.Aggregated("mean", measured.expr))
 
 
-def _moving(number: float, unit: m.Unit) -> tuple[Grouped, Beside] | None:
+def _moving(number: float, unit: m.Unit, kind: str = "moving") -> tuple[Grouped, Beside] | None:
     if number < 2 or not float(number).is_integer():
         return None
-    return Grouped(m.PartOf(unit, m.EventTime())), Beside("moving", int(number))
+    return Grouped(m.PartOf(unit, m.EventTime())), Beside(kind, int(number))
+
+
+def _rolling(unit: m.Unit) -> tuple[Grouped, Beside] | None:
+    """A rolling year: of every month, what the twelve up to it come to."""
+    months = MONTHS_IN.get(unit)
+    return _moving(months, "month", "moving_total") if months is not None else None
 
 
 def _from_one_to_the_next(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -550,6 +556,28 @@ RULES: tuple[Rule, ...] = (
         ("averaged over 4 weeks at a time",),
         weight=0.3,
     ),
+    *(
+        Rule("BESX", pattern, lambda n, u, *_, k=kind: _moving(n, u, k), (example,), weight=weight)
+        for pattern, example, kind, weight in (
+            ("trailing N UNIT", "trailing 12 months", "moving_total", 0.35),
+            ("trailing|rolling|moving N UNIT average|avg|mean", "trailing 3 month average", "moving", 0.6),
+            (
+                "trailing|rolling|moving N UNIT total|totals|sum|sums of?|for?",
+                "rolling 3 month total",
+                "moving_total",
+                0.6,
+            ),
+            ("trailing|rolling|moving total|sum of|over N UNIT", "rolling total of 3 months", "moving_total", 0.6),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _rolling(p[0] if p else "year"), (example,), weight=0.5)
+        for pattern, example in (
+            ("rolling|trailing|moving UNIT", "rolling year"),
+            ("rolling|trailing|moving annual total", "moving annual total"),
+            ("ttm|ltm|mat", "ttm"),
+        )
+    ),
     Rule("BESX", "MOVING N UNIT", lambda _, n, u: _moving(n, u), ("trailing 12 months",), weight=0.25),
     Rule("BESX", "N UNIT MOVING", lambda n, u, _: _moving(n, u), ("4 week moving average",), weight=0.3),
     Rule(
@@ -772,6 +800,31 @@ RULES: tuple[Rule, ...] = (
                 "its change on the previous month",
             ),
             ("its|their|the change on|from|over|since the UNIT before", "its change from the month before"),
+            (
+                "with? the? difference|change|gap to|from|on|against the? UNIT|period|one before",
+                "the difference to the month before",
+            ),
+            (
+                "with? the? difference|change|gap to|from|on|against the? previous|preceding|prior UNIT|period|one",
+                "the change on the preceding period",
+            ),
+            (
+                "next|beside to? the? previous|preceding|prior UNIT|period|one",
+                "next to the preceding month",
+            ),
+        )
+    ),
+    *(
+        Rule("BES", pattern, lambda *_: Beside("year_before"), (example,), weight=0.6)
+        for pattern, example in (
+            ("what it|they was|were a|one year before|earlier|ago", "what it was a year before"),
+            ("what it|they was|were 12|twelve months before|earlier|ago", "what it was 12 months before"),
+            (
+                "with? the? prior-year|prior|previous|last year|year's? figure|figures|value|values|number|numbers "
+                "beside|alongside|next to? each|it|them?",
+                "with the prior-year figure beside each",
+            ),
+            ("with? the? figure|figures|value|number a|one year before|earlier", "with the figure a year earlier"),
         )
     ),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),

@@ -1,0 +1,163 @@
+"""Rows listed with the columns that are asked for: the fee and the date of every visit."""
+
+from __future__ import annotations
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Listing, Measured, Noun, Shown
+
+_EACH = "each|every|all"
+_COLUMNS = "columns|column|fields|field"
+_SHOWS = "columns|fields|showing|just|only|giving|with|having"
+
+
+def _listed(*parts: object) -> Listing | None:
+    """The rows of a table with columns, each named once; what is measured beside them stands on each."""
+    told = [p for part in parts for p in (part if isinstance(part, tuple) else (part,))]
+    columns = [p.noun if isinstance(p, Shown) else p for p in told if isinstance(p, (Noun, Shown, Measured))]
+    rows = [c for c in columns if isinstance(c, Noun) and c.table is not None]
+    if not rows:
+        return None
+    beside = tuple(dict.fromkeys(c for c in columns if c != rows[-1]))
+    return Listing(rows[-1], beside) if beside else None
+
+
+def _rows_first(rows: Noun, *parts: object) -> Listing | None:
+    return _listed(*parts, rows)
+
+
+def _one_by_one(columns: object, rows: Noun, again: Noun) -> Listing | None:
+    """Fee and date visit by visit."""
+    return _listed(columns, rows) if rows == again else None
+
+
+def _when(rows: Noun, *columns: object) -> Listing | None:
+    """When each of them was, with more of it."""
+    listing = _listed(*columns, rows)
+    return Listing(rows, (Measured(m.EventTime()), *listing.columns)) if listing is not None else None
+
+
+def _taking(rows: Noun, start: Noun, end: Noun) -> Listing | None:
+    """How long each of the rows took from one day to another."""
+    if start.key is None or end.key is None or start == end:
+        return None
+    return Listing(rows, (Measured(m.Length("days", m.Col(start.key), m.Col(end.key))),))
+
+
+def _figures_per(columns: object, rows: Noun) -> Listing | None:
+    """Several figures per visit, which stand on each; one alone is what a visit comes to on average."""
+    listing = _each_ones(rows, columns)
+    return listing if listing is not None and len(listing.columns) > 1 else None
+
+
+def _each_ones(rows: Noun, columns: object) -> Listing | None:
+    """Every visit's fee, told of its own rows."""
+    listing = _listed(columns, rows)
+    own = listing and all(isinstance(c, Noun) and c.key and c.key.table == rows.table for c in listing.columns)
+    return listing if own else None
+
+
+def _of_own(column: Noun, rows: Noun) -> Listing | None:
+    """One column of each of the rows that it stands on."""
+    return _listed(column, rows) if column.key is not None and column.key.table == rows.table else None
+
+
+RULES = (
+    *(
+        Rule("BESX", pattern, _listed, (example,), weight=weight)
+        for pattern, example, weight in (
+            (f"SHL of|from|for|on|in {_EACH} of? the? T", "fee and rating of every visit", 0.35),
+            (f"SHL {_COLUMNS} of|from|for|on|in {_EACH}? the? T", "fee and rating columns from visits", 0.45),
+            (f"only|just SHL of|from|for|on|in {_EACH}? the? T", "only fee and rating for the visits", 0.4),
+            (f"SHL , {_EACH} of? the? T", "fee and rating, all visits", 0.3),
+            (f"SHL - {_EACH} of? the? T", "fee and rating - all visits", 0.35),
+            (f"SHL shown|listed for|of|on {_EACH}? the? T", "fee and rating shown for all visits", 0.45),
+            (
+                f"put|show|list SHI next|beside to? SHI for|of|on {_EACH}? the? T",
+                "put fee next to rating for all visits",
+                0.5,
+            ),
+            (f"SHI against|versus|vs SHI for|of|on {_EACH}? the? T", "fee against rating for visits", 0.35),
+            (
+                f"which|what SHI does|do|did {_EACH} the? T fall|belong|come|go|have under|into|to|in?",
+                "which species does each visit have",
+                0.5,
+            ),
+            (f"which|what SHI is|are|was|were {_EACH} the? T in|under|of|on?", "which species is each visit in", 0.5),
+            (
+                "which|what SHI did|do|does the? different|various T have , and|& in|of? which|what SHI were|was|are|is they|it",
+                "what fee did the different visits have, and in which species were they",
+                0.6,
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, _of_own, (example,), weight=weight)
+        for pattern, example, weight in (
+            (f"WHICH C|D|F of|on|for|in {_EACH} the? T", "what's the clinic of each visit", 0.6),
+            (
+                f"what|which is|are|was|were the? C|D|F of|on|for|in {_EACH} the? T",
+                "what is the clinic of each visit",
+                0.5,
+            ),
+            (f"how much was|is|were|are the? M on|of|for|in {_EACH} the? T", "how much was the fee on each visit", 0.3),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda rows, *columns: _rows_first(rows, *columns), (example,), weight=weight)
+        for pattern, example, weight in (
+            (f"T , {_SHOWS} =|: SHL", "visits, columns = fee, rating", 0.5),
+            (f"T having|with {_COLUMNS} SHL", "visits having columns fee, rating", 0.5),
+            ("T : just|only SHL", "visits: just fee and rating", 0.45),
+            ("T incl|incl.|including SHL", "visits incl. fee and rating", 0.4),
+            ("T HAVING their|its SHI", "visits with their fee", 0.45),
+            ("each|every|all T HAVING SHL", "each visit with fee and rating", 0.35),
+            (
+                "T HAVING|including|showing the? SHI each|they|it one? got|has|had|have|gets|made|took",
+                "visits including the rating each one got",
+                0.5,
+            ),
+            ("T together|along with their|its|the SHI|SHL", "visits together with their fee", 0.4),
+            (
+                "T along|together with the? T they|it belong|belongs to",
+                "visits along with the owner they belong to",
+                0.5,
+            ),
+            ("T and|with the? T they|it belong|belongs to", "visits and the owner they belong to", 0.5),
+        )
+    ),
+    Rule(
+        "BESX",
+        "SHL T by T",
+        _one_by_one,
+        ("fee and rating visit by visit",),
+        weight=0.5,
+    ),
+    Rule(
+        "BESX",
+        f"who|what|which or? what? is|was|are|were the? T on|of|for|in|behind {_EACH} the? T",
+        lambda one, rows: _listed(one, rows) if one != rows else None,
+        ("who was the owner on each visit",),
+        weight=0.5,
+    ),
+    *(
+        Rule("BESX", pattern, lambda rows, *p: _when(rows, *p), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                f"when was|were|is|are {_EACH} the? T , and|& what|how? much? was|were|is|are the? SHI",
+                "when was each visit, and what was the fee",
+            ),
+            (f"when was|were|is|are {_EACH} the? T , and|& WHICH SHI", "when was each visit and what was the fee"),
+        )
+    ),
+    Rule(
+        "BESX",
+        "T and|with|, how long each|it|they|these one? took|takes|take|lasted|was|were from? D to|until|till D",
+        _taking,
+        ("visits and how long each took from opened to closed",),
+        weight=0.6,
+    ),
+    Rule("BESX", "SHL per|by T", _figures_per, ("fee and rating per visit",), weight=0.15),
+    Rule("BESX", "each|every T SHI|SHL", _each_ones, ("every visit's fee",), weight=0.3),
+    Rule("BESX", f"N? {_COLUMNS} :|= SHL", lambda *p: p[-1], ("three columns: fee, rating",), weight=0.5),
+)
