@@ -127,7 +127,7 @@ class Filler:
                 return None
             for name, key in zip(wanted, chance.sample(pool, len(wanted)), strict=True):
                 self._column(found, name, key)
-        if slots & {"start", "end"} and not self._two_times(found, table):
+        if slots & {"start", "end"} and not self._two_times(found, table, said=bool(spoken_slots & {"start", "end"})):
             return None
         self._values(found, chance)
         if (of_rows := _NAMED.search(means)) is not None and not self._named(found, of_rows[1], chance):
@@ -201,14 +201,21 @@ class Filler:
             return [k for k in own if self._time(k)]
         return [self._key(self.table, usual)]
 
-    def _two_times(self, found: Filling, table: Table) -> bool:
+    def _two_times(self, found: Filling, table: Table, *, said: bool) -> bool:
+        """When rows began and ended: any two dates that are said, else the ones that are meant where nobody says which."""
         times = [c for c in table.columns if c.type.is_time and c.low is not None]
-        for one, other in itertools.permutations(times, 2):
-            if one.type is other.type and str(one.low) <= str(other.low) and str(one.high) <= str(other.high):
-                for name, column in (("start", one), ("end", other)):
-                    self._column(found, name, self._key(table, column))
-                return True
-        return False
+        pairs = [
+            (one, other)
+            for one, other in itertools.permutations(times, 2)
+            if one.type is other.type and str(one.low) <= str(other.low) and str(one.high) <= str(other.high)
+        ]
+        if not said and table.time_column is not None:
+            pairs = [(one, other) for one, other in pairs if one == table.time_column]
+            pairs.sort(key=lambda pair: not pair[1].missing)
+        for start, end in pairs[:1]:
+            for name, column in (("start", start), ("end", end)):
+                self._column(found, name, self._key(table, column))
+        return bool(pairs)
 
     def _values(self, found: Filling, chance: random.Random) -> None:
         for slot, names in (("cat", ("value", "value2", "value3")), ("cat2", ("value_b",))):
@@ -301,7 +308,7 @@ def same_table(gold: Rows, got: Rows) -> bool:
     counted = [collections.Counter(c) for c in held]
     fits: list[list[tuple[int, list[object]]]] = []
     for column in wanted:
-        scaled = [column, *([hundreds] if (hundreds := _in_hundreds(column)) != column else [])]
+        scaled = [column, *(other for by in (100, 0.01) if (other := _scaled(column, by)) != column)]
         fits.append([(i, w) for w in scaled for i, c in enumerate(counted) if c == collections.Counter(w)])
     for choice in itertools.islice(itertools.product(*fits), 50):
         rows = collections.Counter(zip(*(w for _, w in choice), strict=True))
@@ -310,11 +317,11 @@ def same_table(gold: Rows, got: Rows) -> bool:
     return False
 
 
-def _in_hundreds(column: list[object]) -> list[object]:
-    """A share as a percentage."""
+def _scaled(column: list[object], by: float) -> list[object]:
+    """A share as a percentage, or a percentage as a share."""
     if not all(isinstance(v, float) or v == "None" for v in column):
         return column
-    return [float(f"{v * 100:.6g}") if isinstance(v, float) else v for v in column]
+    return [float(f"{v * by:.6g}") if isinstance(v, float) else v for v in column]
 
 
 class Bank:
@@ -358,11 +365,15 @@ class Bank:
             golds: list[tuple[Rows, ...]] = []
             for several in asked:
                 try:
-                    golds.append(tuple(self._gold(one, filling) for one in several))
+                    meant = [Meanings(self.catalogue, self.nouns, self.day, filling).ask(one) for one in several]
+                    golds.append(tuple(map(self._rows_of, meant)))
+                    told = [self._shares_of_known(ask) for ask in meant]
+                    if told != meant:
+                        golds.append(tuple(map(self._rows_of, told)))
                 except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError) as error:
                     why, reason = "unsaid", repr(error)
             if golds and not all(says_nothing(g) for several in golds for g in several):
-                if len(golds[0]) > 1:
+                if len(golds[0]) > 1 or may_be_several(question):
                     return self._read_several(family, question, means[0], golds)
                 return self._read(family, question, means[0], [g for several in golds for g in several])
         return Verdict(family, why, say, means[0], reason)
@@ -389,11 +400,18 @@ class Bank:
                 return self._read(family, filling.told(say), means[0], golds, earlier)
         return Verdict(family, why, say, means[0], reason)
 
+    def _shares_of_known(self, ask: m.Ask) -> m.Ask:
+        """Shares of a yes or no told of those rows alone on which either stands: as good a reading as of all of them."""
+        known: dict[object, object] = {}
+        for part in m.parts(ask.quantities):
+            if isinstance(part, m.ShareOf) and not part.among and len(part.condition) == 1:
+                (told,) = part.condition
+                if isinstance(told, m.Is) and self.nouns.column(told.column).type is Type.BOOLEAN:
+                    known[part] = dataclasses.replace(part, among=(m.Not(m.Missing(told.column)),))
+        return m.replaced(ask, known)  # type: ignore[return-value]
+
     def _as_read(self, ask: m.Ask) -> Reading:
         return Reading(self.reader.plan_of(ask, self.day), ask, "", (), (), 0.0)
-
-    def _gold(self, tree: Node, filling: Filling) -> Rows:
-        return self._rows_of(Meanings(self.catalogue, self.nouns, self.day, filling).ask(tree))
 
     def _rows_of(self, ask: m.Ask) -> Rows:
         if ask.lists and not ask.shows:
@@ -428,6 +446,7 @@ class Bank:
                 [self._held_against(family, text, means, [gold], found) for text, found in texts] for gold in several
             ]
             known = all(any(v.outcome == "understood" for v in tried) for tried in each)
+            known = known or (len(several) == 1 and self._told_in_parts(several[0], [found for _, found in texts]))
             flat = [v for tried in each for v in tried]
             verdicts.append(
                 Verdict(
@@ -440,6 +459,18 @@ class Bank:
                 )
             )
         return next((v for v in verdicts if v.outcome == "understood"), verdicts[0])
+
+    def _told_in_parts(self, gold: Rows, found: list[Understanding]) -> bool:
+        """True where what is meant stands in the answers of several questions, one beside the other."""
+        answers = []
+        for one in found:
+            best = chosen(one, self.answerer)
+            if best.status != "answered":
+                return False
+            answers.append(self.answerer.rows(best.readings[0].plan)[1])
+        if len(answers) < 2 or any(len(rows) != len(gold) for rows in answers):
+            return False
+        return same_table(gold, tuple(tuple(itertools.chain(*rows)) for rows in zip(*answers, strict=True)))
 
     def _read(
         self, family: str, question: str, means: str, golds: list[Rows], earlier: Reading | None = None

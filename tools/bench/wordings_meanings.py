@@ -144,7 +144,7 @@ class Meanings:
             for found in wn.inside(node)
             if isinstance(found, wn.Call) and found.name == "Rows" and isinstance(found.arguments[0], wn.Slot)
         }
-        beside = {("related",): "rows", ("rows",): "related"}.get(tuple(of))
+        beside = {frozenset({"related"}): "rows", frozenset({"rows"}): "related"}.get(frozenset(of))
         table = self.filling.tables.get(beside or "")
         key = self.catalogue.table(table).key if table is not None else None
         if not isinstance(quantity, m.Aggregated) or table is None or key is None:

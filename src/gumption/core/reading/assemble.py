@@ -130,6 +130,7 @@ _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, 
 _SO_OFTEN = frozenset(["most", "least"])
 _ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
 _LIKED = frozenset(["popular", "popularest", "demand", "wanted"])
+_SIDE_BY_SIDE = frozenset(["and", "&", ",", "plus", "the", "also", "or", "/"])
 _BUSY = frozenset(["busy", "busier", "busiest", "quiet", "quieter", "quietest"])
 _RANKING = frozenset(["best", "worst", "top", "bottom", "leading"])
 _LAST_OF_ALL = frozenset(["worst", "bottom"])
@@ -2121,6 +2122,18 @@ class Assembler:
                 yield ask, draft
                 yield from self._variants(ask, draft)
 
+    def _counted_side_by_side(self, draft: Draft) -> list[str]:
+        """The first table that is named, and those that are named beside it: contracts and payments per year."""
+        (place, table), *others = self._tables_named(draft)
+        found = [table]
+        for other, beside in others:
+            between = draft.words[draft.edges[place].end : draft.edges[other].start]
+            if other != place + 1 or not between or not {*between} <= _SIDE_BY_SIDE or beside in found:
+                break
+            place = other
+            found.append(beside)
+        return found
+
     def _counted_when(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """Most claims reported: claims are counted, by the day that they were reported."""
         for i, value in pieces.items:
@@ -3791,7 +3804,7 @@ class Assembler:
             if not named:
                 self._use_unknown(draft)
             if named:
-                quantities = [self.nouns.counted(self._tables_named(draft)[0][1])]
+                quantities = [self.nouns.counted(t) for t in self._counted_side_by_side(draft)]
             else:
                 quantities = [self._of_such(head, said if groups else ())]
             if any(isinstance(g, m.Band) and quantities == [m.Aggregated("sum", g.of)] for g in groups):

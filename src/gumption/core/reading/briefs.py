@@ -35,6 +35,11 @@ _CUTS = (
     re.compile(rf"\s+(?:and|then|plus)\s+(?:also\s+)?(?={_ASKING}\b)", re.IGNORECASE),
     re.compile(rf"\s*,\s*(?={_ASKING}\b)", re.IGNORECASE),
     re.compile(r"\s*,?\s+and\s+(?:also\s+)?(?=the (?:number|total|average|share|percentage)\b)", re.IGNORECASE),
+    re.compile(
+        r"\s*,?\s+(?:and\s+)?(?:while you(?:'|’)?re at it|while we are at it|as a second thing|separately)[\s,]+",
+        re.IGNORECASE,
+    ),
+    re.compile(r"(?<=\S)\s+and\s+(?=(?:\w+\s+){1,4}(?:by|per)\s)", re.IGNORECASE),
 )
 _FOR_ALL = re.compile(
     r"^(?:and\s+)?(?:please\s+)?(?:note:?\s*)?(?:can (?:you|we)\s+)?(?:"
@@ -101,7 +106,7 @@ class _Reads:
 def may_be_several(text: str) -> bool:
     """True for a text worth cutting: more than a line or a sentence, or two things asked in one."""
     plain = text.strip()
-    several = len(_sentences(plain)) > 1 or "\n" in plain
+    several = len(_sentences(plain)) > 1 or "\n" in plain or _numbered_apart(plain) != plain
     return several or any(cut.search(plain, 3) for cut in _CUTS)
 
 
@@ -277,8 +282,7 @@ def _task(own: str, holds: list[str], reads: _Reads, earlier: Reading | None, *,
     text = ", ".join([_TAIL.sub("", own) if holds else own, *(h for h in holds if h.lower() not in own.lower())])
     fresh = reads.first(text)
     opened = own.lower().startswith(tuple(f"{w} " for w in _LEANING))
-    stands = fresh.status == "answered" and not fresh.unread and not fresh.readings[0].ask.lists
-    if earlier is not None and (pointing(words) or leans or (opened and not stands)):
+    if earlier is not None and (pointing(words) or leans or opened):
         found = reads.after(earlier, own)
         if found.status == "answered" and found.readings[0].follows and _lost(found) <= _lost(fresh):
             return Task(own, own, found, follows=True)

@@ -673,6 +673,11 @@ class _Edit:
             if place is not None and place not in ask.groups:
                 shows.append(place)
                 self.draft.features["where they are"] = 0.6
+        dates = any(isinstance(s, m.Col) and self.nouns.column(s.key).type.is_time for s in shows)
+        if "when" in self.draft.asks() and ask.lists and not dates:
+            time = self.nouns.catalogue.table(ask.head).time_column
+            if time is not None:
+                shows.append(m.Col(m.ColumnKey(ask.head, time.name)))
         for i, noun in self.draft.of(Noun):
             if i in self.draft.used or noun.unknown:
                 continue

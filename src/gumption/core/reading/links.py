@@ -390,8 +390,8 @@ class Linker:
             for e in found
         ]
         found.extend(list(self._of_grades(found, tokens)))
-        said = [t.lower for t in tokens]
-        found.extend(list(self._open_then(e for e in found if tuple(said[e.start : e.end]) not in _LIVE_WORDS)))
+        found.extend(list(self._open_then(found, tokens)))
+        found.extend(list(self._ages_of_rows(found, tokens)))
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
         found.extend(list(self._named_with_years(tokens, found)))
@@ -2850,7 +2850,37 @@ class Linker:
                 if tuple(said[start : start + size]) in _LIVE_WORDS:
                     for first, last in spans[:2]:
                         gone = bool(self.vocabulary.column(last).missing)
-                        yield Edge("LIVE", start, start + size, (m.Col(first), m.Col(last), gone), 0.9)
+                        live = (m.Col(first), m.Col(last), gone, self._broken_off(last))
+                        yield Edge("LIVE", start, start + size, live, 0.9)
+
+    def _broken_off(self, last: ColumnKey) -> m.Col | None:
+        """The day on which what was to run until another day was given up, such as a policy that was cancelled."""
+        for table, condition, _ in self.states.get(("active",), ()):
+            if table == last.table and isinstance(condition, m.All):
+                early = next((c.column for c in condition.items if isinstance(c, m.Missing) and c.column != last), None)
+                if early is not None:
+                    return m.Col(early)
+        return None
+
+    def _has_ends(self, table: str) -> bool:
+        """True for rows that run from one date of theirs to another."""
+        return any(f.table == table and self._are_ends(f, last) for _, (f, last) in self.pairs if last.table == table)
+
+    def _ages_of_rows(self, found: Iterable[Edge], tokens: Sequence[Token]) -> Iterator[Edge]:
+        """How old orders are is told from when they came in, and not from a birthday beside them; open ones in days."""
+        lowers = [t.lower for t in tokens]
+        places = [p for p, word in enumerate(lowers) if word in ("age", "ages") and lowers[p + 1 : p + 2] == ["of"]]
+        unit: m.LengthUnit = (
+            "days" if any(e.category in ("STATE", "LIVE") and e.score > 0.6 for e in found) else "years"
+        )
+        for table in {e.value.table for e in found if e.category == "T" and e.score > 0.9} if places else ():
+            time = self.vocabulary.table(table).time_column if table is not None else None
+            if table is None or time is None or table in self.ages:
+                continue
+            if PERSON_WORDS & {*self.vocabulary.tables[table].parts}:
+                continue
+            length = m.Length(unit, m.Col(ColumnKey(table, time.name)), m.Today(self.day))
+            yield from (Edge("E", p, p + 1, Measured(length), 1.1) for p in places)
 
     def _not_for_so_long(self, tokens: list[Token]) -> Iterator[Edge]:
         """Who has not come for 60 days has not done so in the last 60 days."""
@@ -2868,7 +2898,7 @@ class Linker:
                 if mention.end == len(last):
                     yield Edge("TIME", begin, end, mention.span, 1.15)
 
-    def _open_then(self, found: Iterable[Edge]) -> Iterator[Edge]:
+    def _open_then(self, found: Iterable[Edge], tokens: Sequence[Token]) -> Iterator[Edge]:
         """Words for what is not done with: on a day gone by it was so from when it came in until it was done."""
         for edge in found:
             if edge.category != "STATE" or not isinstance(edge.value, Part):
@@ -2880,6 +2910,8 @@ class Linker:
             if done is None and not told:
                 continue
             table = m.columns_in(condition)[0].table
+            if tuple(t.lower for t in tokens[edge.start : edge.end]) in _LIVE_WORDS and self._has_ends(table):
+                continue
             spans = [
                 (first, last)
                 for _, (first, last) in self.pairs
@@ -2888,7 +2920,7 @@ class Linker:
                 and not PROMISED & set(self.vocabulary.columns[first].full)
             ]
             for place, (first, last) in enumerate(reversed(spans[-2:])):
-                live = (m.Col(first), m.Col(last), True)
+                live = (m.Col(first), m.Col(last), True, None)
                 yield Edge("LIVE", edge.start, edge.end, live, 0.92 - 0.02 * place)
 
     def _lengths(self, tokens: list[Token]) -> Iterator[Edge]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 from collections.abc import Callable
+from typing import TypeAlias
 
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
@@ -38,8 +39,11 @@ def _is(values: Values) -> Part:
 
 
 def _not(part: Part) -> Part | None:
-    if not isinstance(part, Part) or isinstance(part.condition, m.Not):
+    if not isinstance(part, Part):
         return None
+    if isinstance(part.condition, m.Not):
+        # Not dealt with, where what is dealt with has a day on which it was.
+        return Part(part.condition.item, part.kind) if part.kind == "state" else None
     return Part(m.Not(part.condition), part.kind)
 
 
@@ -466,9 +470,14 @@ def _times_the_mean(parts: tuple[object, ...], times: float) -> Part | None:
     return Part(m.Compared(op, measured.expr, m.Combined("*", usual, m.Number(said))), "number")  # type: ignore[arg-type]
 
 
-def _running_then(live: tuple[m.Col, m.Col, bool], span: Span, end: str) -> Part | None:
+Live: TypeAlias = tuple[m.Col, m.Col, bool, m.Col | None]
+"""What tells from when to when something is in force: its first and last day, whether the last may be missing, and
+the day on which it was given up before that, where there is one."""
+
+
+def _running_then(live: Live, span: Span, end: str) -> Part | None:
     """In force on a day: it had begun by then, and had not ended."""
-    first, last, gone = live
+    first, last, gone, given_up = live
     if span.low is None or span.high is None or span.part is not None or (not end and span.low != span.high):
         return None
     day = span.high if end == "high" else span.low
@@ -477,10 +486,28 @@ def _running_then(live: tuple[m.Col, m.Col, bool], span: Span, end: str) -> Part
         # What was done with on the last day was not open any more at its end.
         later = m.Within(last, day + dt.timedelta(days=1), None) if end == "high" else ended
         ended = m.Any((m.Missing(last.key), later))
-    return Part(m.All((m.Within(first, None, day), ended)), "state")
+    return Part(m.All((m.Within(first, None, day), ended, *_not_given_up(given_up, day))), "state")
 
 
-def _such_running_then(live: tuple[m.Col, m.Col, bool], noun: Noun, span: Span, end: str) -> tuple[Noun, Part] | None:
+def _not_given_up(on: m.Col | None, day: dt.date) -> tuple[m.Condition, ...]:
+    """What was not given up by a day: not at all, or later."""
+    if on is None:
+        return ()
+    return (m.Any((m.Missing(on.key), m.Within(on, day + dt.timedelta(days=1), None))),)
+
+
+def _running_within(live: Live, span: Span) -> Part | None:
+    """Open at any time of a year: it had begun before that ended, and had not ended before that began."""
+    first, last, gone, given_up = live
+    if span.low is None or span.high is None or span.part is not None:
+        return None
+    ended: m.Condition = m.Within(last, span.low, None)
+    if gone:
+        ended = m.Any((m.Missing(last.key), ended))
+    return Part(m.All((m.Within(first, None, span.high), ended, *_not_given_up(given_up, span.low))), "state")
+
+
+def _such_running_then(live: Live, noun: Noun, span: Span, end: str) -> tuple[Noun, Part] | None:
     """Active policies at the end of a year."""
     part = _running_then(live, span, end)
     return (noun, part) if part is not None and noun.table == live[0].key.table else None
@@ -1589,6 +1616,23 @@ RULES = (
             ("LIVE at|by|as the|of? end of TIME", "high", "active at the end of 2025"),
             ("LIVE at|by the? start|beginning of TIME", "low", "active at the start of 2025"),
             ("LIVE on|at|as of? TIME", "", "active on 5 January 2025"),
+        )
+    ),
+    Rule(
+        "CNTX",
+        "on|at|as? of? TIME , COUNT T was|were|is|are LIVE",
+        lambda span, _, noun, live: (
+            (Counted(noun), such[1]) if (such := _such_running_then(live, noun, span, "")) is not None else None
+        ),
+        ("on 5 January 2025, how many visits were active",),
+        weight=0.9,
+    ),
+    *(
+        Rule("K", pattern, _running_within, (example,), weight=0.6)
+        for pattern, example in (
+            ("LIVE at|on any time|point|stage|day|moment in|during|within|of? TIME", "active at any time during 2025"),
+            ("LIVE sometime|somewhen in|during|within? TIME", "active sometime in 2025"),
+            ("LIVE during|throughout TIME", "active during 2025"),
         )
     ),
     *(

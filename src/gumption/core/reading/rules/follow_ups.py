@@ -388,6 +388,8 @@ RULES = (
             ("the? change|difference|gap|growth between the? two|them|both", "the difference between the two"),
             ("how do|does|did the? two|they|both compare|differ", "how do the two compare"),
             ("compare the? two|them|both", "compare the two"),
+            ("by how much more|less|higher|lower?", "by how much"),
+            ("how much more|less|fewer|higher|lower is|was that|it", "how much more is that"),
             ("the? difference|change then?", "the difference"),
             ("WHICH the? difference|change|gap", "what is the difference"),
         )

@@ -57,8 +57,9 @@ def _each_ones(rows: Noun, columns: object) -> Listing | None:
     return listing if own else None
 
 
-def _of_own(column: Noun, rows: Noun) -> Listing | None:
+def _of_own(*parts: object) -> Listing | None:
     """One column of each of the rows that it stands on."""
+    column, rows = (p for p in parts if isinstance(p, Noun))
     return _listed(column, rows) if column.key is not None and column.key.table == rows.table else None
 
 
@@ -147,7 +148,6 @@ RULES = (
                 f"when was|were|is|are {_EACH} the? T , and|& what|how? much? was|were|is|are the? SHI",
                 "when was each visit, and what was the fee",
             ),
-            (f"when was|were|is|are {_EACH} the? T , and|& WHICH SHI", "when was each visit and what was the fee"),
         )
     ),
     Rule(

@@ -58,6 +58,25 @@ def _part_of(parts: tuple[object, ...]) -> Worked | None:
     return Worked(m.Combined("/", one, all_, True))
 
 
+def _so_common(*parts: object) -> tuple[object, ...] | None:
+    """How common something is: the share of the rows that are so."""
+    part = next((p for p in parts if isinstance(p, Part)), None)
+    rows = next((p for p in parts if isinstance(p, Noun)), None)
+    if part is None or rows is None or part.kind == "time":
+        return None
+    return (Shared(rows, part.condition),)
+
+
+def _one_in(*parts: object) -> Worked | None:
+    """One in how many is so: how many there are for each that is."""
+    part = next((p for p in parts if isinstance(p, Part)), None)
+    rows = next((p for p in parts if isinstance(p, Noun)), None)
+    if part is None or rows is None or rows.table is None or part.kind == "time":
+        return None
+    count = m.Aggregated("count", table=rows.table)
+    return Worked(m.Combined("/", count, m.Aggregated("count", table=rows.table, where=(part.condition,))))
+
+
 def _complete(said: Noun | Measured) -> Shared | None:
     """How much of a column is filled in."""
     key = said.key if isinstance(said, Noun) else said.expr.key if isinstance(said.expr, m.Col) else None
@@ -522,6 +541,36 @@ RULES: tuple[Rule, ...] = (
         ),
         ("dog share of France",),
         weight=0.3,
+    ),
+    *(
+        Rule("BESX", pattern, _so_common, (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "how common|frequent|usual|rare|prevalent|widespread is|are K among|in|for|with|across the? T",
+                "how common is Dog among the visits",
+            ),
+            ("how common|frequent|usual|rare|prevalent are|is K T", "how common are overdue visits"),
+            ("is|are K rare|common|frequent|usual|unusual|uncommon for|among|in|with the? T", "is Dog rare for visits"),
+            ("K is|are rare|common|frequent|usual|unusual|uncommon for|among|in|with the? T", "Dog is rare for visits"),
+            ("to what extent|degree is|are|was|were T K", "to what extent are visits overdue"),
+            ("how far|much is|are|was|were T made? up? of K", "how much are visits made up of Dog"),
+            (
+                "is it true|right|correct|so that? N %|percent of? T is|are|was|were K",
+                "is it true that 80% of visits are Dog",
+            ),
+            ("do|does|did|is|are N %|percent of? T K", "are 80% of visits overdue"),
+            (
+                "what are|is the? odds|chances|chance|probability|likelihood of|that a|an|the? T is|being|was? K",
+                "what are the odds of a visit being Dog",
+            ),
+        )
+    ),
+    *(
+        Rule("Q", pattern, _one_in, (example,), weight=0.7)
+        for pattern, example in (
+            ("one|1 in|of|out how many|of? how? many? T is|are|was|were K", "one in how many visits is Dog"),
+            ("one|1 T in how many is|are|was|were K", "one visit in how many is Dog"),
+        )
     ),
     Rule("SHR", "K SHARE of? NP", lambda k, _, n: _met(_of(n), k), ("dog share of visits",), weight=0.15),
     Rule("SHR", "K SHARE of? E", lambda k, _, e: _met(_of(e), k), ("dog share of fee",), weight=0.15),
