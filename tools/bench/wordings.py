@@ -28,7 +28,6 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.briefs import brief_of, may_be_several
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.judgement import signs
-from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.core.reading.schema import Nouns
@@ -324,6 +323,21 @@ def _scaled(column: list[object], by: float) -> list[object]:
     return [float(f"{v * by:.6g}") if isinstance(v, float) else v for v in column]
 
 
+@dataclass(frozen=True)
+class Gold:
+    """The answer of a meaning; where its limit cuts through rows that are level, all of those it may have kept."""
+
+    rows: Rows
+    level: Rows = ()
+
+    def is_told_by(self, got: Rows) -> bool:
+        if same_table(self.rows, got):
+            return True
+        told = [{*map(_known, row)} for row in got]
+        among = [row for row in self.level if any({*map(_known, row)} <= one for one in told)]
+        return len(among) == len(self.rows) and same_table(tuple(among), got)
+
+
 class Bank:
     """The wordings over the tables of one workspace."""
 
@@ -362,17 +376,18 @@ class Bank:
                 return self._declined(family, question, first)
             if first.name == "About" and len(asked[0]) == 1:
                 return self._told(family, question, means[0])
-            golds: list[tuple[Rows, ...]] = []
+            golds: list[tuple[Gold, ...]] = []
             for several in asked:
                 try:
                     meant = [Meanings(self.catalogue, self.nouns, self.day, filling).ask(one) for one in several]
-                    golds.append(tuple(map(self._rows_of, meant)))
-                    told = [self._shares_of_known(ask) for ask in meant]
-                    if told != meant:
-                        golds.append(tuple(map(self._rows_of, told)))
+                    golds.append(tuple(map(self._gold, meant)))
+                    for as_well in (self._shares_of_known, self._of_those_with_any):
+                        told = [as_well(ask) for ask in meant]
+                        if told != meant:
+                            golds.append(tuple(map(self._gold, told)))
                 except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError) as error:
                     why, reason = "unsaid", repr(error)
-            if golds and not all(says_nothing(g) for several in golds for g in several):
+            if golds and not all(says_nothing(g.rows) for several in golds for g in several):
                 if len(golds[0]) > 1 or may_be_several(question):
                     return self._read_several(family, question, means[0], golds)
                 return self._read(family, question, means[0], [g for several in golds for g in several])
@@ -386,14 +401,14 @@ class Bank:
             if filling is None:
                 continue
             edited = Edited(Meanings(self.catalogue, self.nouns, self.day, filling), filling)
-            golds: list[Rows] = []
+            golds: list[Gold] = []
             for text in means:
                 try:
                     before = edited.before(steps_of(means[0]))
-                    golds.append(self._rows_of(edited.after(before, steps_of(text))))
+                    golds.append(self._gold(edited.after(before, steps_of(text))))
                 except (NotWritten, CannotPlan, PlanError, CannotAnswer, ValueError, KeyError) as error:
                     why, reason = "unsaid", repr(error)
-            if golds and not all(says_nothing(g) for g in golds):
+            if golds and not all(says_nothing(g.rows) for g in golds):
                 earlier = self._as_read(before)
                 if steps_of(means[0])[0].what == "undo":
                     earlier = dataclasses.replace(self._as_read(before.but(groups=())), before=earlier)
@@ -410,17 +425,38 @@ class Bank:
                     known[part] = dataclasses.replace(part, among=(m.Not(m.Missing(told.column)),))
         return m.replaced(ask, known)  # type: ignore[return-value]
 
+    def _of_those_with_any(self, ask: m.Ask) -> m.Ask:
+        """Counts of what belongs to each without the things that have none: as good a reading as with their noughts."""
+        counts = [s.quantity for s in ask.shows if isinstance(s, m.Below) and s.quantity.table is not None]
+        if not ask.lists or not counts or counts[0].table is None:
+            return ask
+        return ask.but(where=(*ask.where, m.Has(m.Rows(counts[0].table, counts[0].where))))
+
     def _as_read(self, ask: m.Ask) -> Reading:
         return Reading(self.reader.plan_of(ask, self.day), ask, "", (), (), 0.0)
 
-    def _rows_of(self, ask: m.Ask) -> Rows:
+    def _gold(self, ask: m.Ask) -> Gold:
         if ask.lists and not ask.shows:
             naming = self.nouns.naming(ask.head)
             key = self.catalogue.table(ask.head).key
             shown = naming if naming is not None else m.Col(ColumnKey(ask.head, key.name)) if key is not None else None
             ask = ask.but(shows=(shown,) if shown is not None else ())
-        _, rows = self.answerer.rows(plan_of(ask, self.catalogue, self.day))
-        return tuple(rows)
+        rows = self._rows_of(ask)
+        if ask.limit is None or ask.per or not ask.order or len(rows) != ask.limit:
+            return Gold(rows)
+        by = ask.order[0].by
+        if isinstance(by, m.EXPRESSIONS):
+            beside = ask.but(limit=None, skip=0, shows=(*(s for s in ask.shows if s != by), by))
+        else:
+            beside = ask.but(limit=None, skip=0, quantities=(*(q for q in ask.quantities if q != by), by))
+        every = self._rows_of(beside)[ask.skip :]
+        cut = every[len(rows) - 1][-1] if len(every) >= len(rows) else None
+        level = [row for place, row in enumerate(every) if place < len(rows) or row[-1] == cut]
+        width = len(rows[0]) if rows else 0
+        return Gold(rows, tuple(row[:width] for row in level) if len(level) > len(rows) else ())
+
+    def _rows_of(self, ask: m.Ask) -> Rows:
+        return tuple(self.answerer.rows(self.reader.plan_of(ask, self.day))[1])
 
     def _declined(self, family: str, question: str, tree: Call) -> Verdict:
         found = chosen(self.reader.read(question, self.day), self.answerer)
@@ -436,7 +472,7 @@ class Bank:
             family, "understood" if found.status == "told" else "misread", question, means, words, found.doubt
         )
 
-    def _read_several(self, family: str, question: str, means: str, golds: list[tuple[Rows, ...]]) -> Verdict:
+    def _read_several(self, family: str, question: str, means: str, golds: list[tuple[Gold, ...]]) -> Verdict:
         """Several questions in one: each that is meant is answered by one of those that it is cut into."""
         verdicts = []
         for several in golds:
@@ -460,7 +496,7 @@ class Bank:
             )
         return next((v for v in verdicts if v.outcome == "understood"), verdicts[0])
 
-    def _told_in_parts(self, gold: Rows, found: list[Understanding]) -> bool:
+    def _told_in_parts(self, gold: Gold, found: list[Understanding]) -> bool:
         """True where what is meant stands in the answers of several questions, one beside the other."""
         answers = []
         for one in found:
@@ -468,17 +504,17 @@ class Bank:
             if best.status != "answered":
                 return False
             answers.append(self.answerer.rows(best.readings[0].plan)[1])
-        if len(answers) < 2 or any(len(rows) != len(gold) for rows in answers):
+        if len(answers) < 2 or any(len(rows) != len(gold.rows) for rows in answers):
             return False
-        return same_table(gold, tuple(tuple(itertools.chain(*rows)) for rows in zip(*answers, strict=True)))
+        return same_table(gold.rows, tuple(tuple(itertools.chain(*rows)) for rows in zip(*answers, strict=True)))
 
     def _read(
-        self, family: str, question: str, means: str, golds: list[Rows], earlier: Reading | None = None
+        self, family: str, question: str, means: str, golds: list[Gold], earlier: Reading | None = None
     ) -> Verdict:
         return self._held_against(family, question, means, golds, self.reader.read(question, self.day, earlier))
 
     def _held_against(
-        self, family: str, question: str, means: str, golds: list[Rows], understanding: Understanding
+        self, family: str, question: str, means: str, golds: list[Gold], understanding: Understanding
     ) -> Verdict:
         found = chosen(understanding, self.answerer)
         if not found.readings:
@@ -493,7 +529,7 @@ class Bank:
             _, rows = self.answerer.rows(plan)
         except CannotAnswer:
             return Verdict(family, "declined", question, means, found.problem, signs=told)
-        right = any(same_table(g, tuple(rows)) for g in golds)
+        right = any(g.is_told_by(tuple(rows)) for g in golds)
         if found.status != "answered":
             return Verdict(family, "declined", question, means, found.problem, signs=told, right=right)
         return Verdict(

@@ -2410,6 +2410,8 @@ class Assembler:
         for column in listing.columns:
             if isinstance(column, Measured):
                 shows.append(column.expr)
+            elif isinstance(column, Counted):
+                shows += self._so_many_of_each(column.noun.table, head)
             elif column.key is not None:
                 shows.append(m.Col(column.key))
             elif column.table is not None and (name := self.nouns.naming(column.table)) is not None:
@@ -2424,6 +2426,13 @@ class Assembler:
         ask = self._rows(draft, {type(v) for _, v in draft.items})
         if ask is not None and ask.lists and ask.head == head:
             yield ask.but(shows=tuple(dict.fromkeys((*shows, *ask.shows)))), draft
+
+    def _so_many_of_each(self, rows: str | None, head: str | None) -> Iterator[m.Expr]:
+        """How many rows of a table belong to each one of another, the ones that have none among them."""
+        key = self.catalogue.table(head).key if head is not None else None
+        if rows is not None and head is not None and key is not None and rows != head:
+            if self.catalogue.path(rows, head) is not None:
+                yield m.Below(m.Aggregated("count", table=rows), m.ColumnKey(head, key.name))
 
     def _in_two_steps(self, pieces: Draft) -> Draft | None:
         """Visits at the clinic with the most vets: that clinic is found first, and what is asked is asked of it."""

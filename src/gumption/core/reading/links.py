@@ -2744,6 +2744,7 @@ class Linker:
     def _of_things(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The first order of each customer, how many orders there are of each, and customers who are new."""
         yield from self._first_times(tokens, found)
+        yield from self._so_many_each(tokens, found)
         for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8]:
             before = tokens[edge.start - 1].lower if edge.start else ""
             noun = edge.value
@@ -2763,7 +2764,8 @@ class Linker:
             start = edge.start - 1 - (edge.start > 1 and tokens[edge.start - 2].lower in ("very", "most"))
             end = edge.end + (edge.end < len(tokens) and tokens[edge.end].lower == "ever")
             ends = _ENDMOST.get(before)
-            counted = before == "of" and edge.start > 1 and tokens[edge.start - 2].lower in ("number", "count")
+            ahead = tuple(t.lower for t in tokens[max(edge.start - 2, 0) : edge.start])
+            counted = ahead in (("number", "of"), ("count", "of"), ("how", "many"), ("no", "of"))
             if ends is None and not counted:
                 continue
             for other in self.vocabulary.catalogue.tables:
@@ -2776,6 +2778,22 @@ class Linker:
                 if counted:
                     count = m.Aggregated("count", table=noun.table)
                     yield Edge("BC", edge.start - 2, edge.end, m.Below(count, of), edge.score)
+
+    def _so_many_each(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Payments per contract, over the contracts: how many there are of each."""
+        lowers = [t.lower for t in tokens]
+        tables = [
+            e for e in found if e.category == "T" and e.score >= 0.8 and isinstance(e.value, Noun) and e.value.table
+        ]
+        for one, other in itertools.permutations(tables, 2):
+            between = tuple(lowers[one.end : other.start])
+            key = self.vocabulary.table(other.value.table).key
+            if between not in _OVER_EACH or key is None or one.value.table == other.value.table:
+                continue
+            if self.vocabulary.catalogue.path(one.value.table, other.value.table) is not None:
+                count = m.Aggregated("count", table=one.value.table)
+                below = m.Below(count, ColumnKey(other.value.table, key.name))
+                yield Edge("BCP", one.start, other.end, below, (one.score + other.score) / 2)
 
     def _first_times(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Guests who stayed for the first time: when the first of the rows was that tell of them."""
@@ -3534,6 +3552,25 @@ _NOT_DONE = frozenset(
     ["open", "pending", "outstanding", "in progress", "ongoing", "unresolved", "active", "waiting", "new"]
 )
 """Values of a status that say that something is not done with."""
+_OVER_EACH = frozenset(
+    tuple(words.split())
+    for words in (
+        "per",
+        "a",
+        "for each",
+        "for every",
+        "by",
+        "in each",
+        "of each",
+        "over the",
+        "across the",
+        "among the",
+        "spread over the",
+        "spread across the",
+        "spread among the",
+        "divided among the",
+    )
+)
 _LIVE_WORDS: frozenset[tuple[str, ...]] = frozenset(
     [
         ("active",),

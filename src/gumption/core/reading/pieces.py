@@ -215,7 +215,7 @@ class Listing:
     """Rows that are listed one by one, with what is to stand beside each."""
 
     rows: Noun
-    columns: tuple[Noun | Measured, ...]
+    columns: tuple[Noun | Measured | Counted, ...]
 
 
 @dataclass(frozen=True)

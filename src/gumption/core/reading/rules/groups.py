@@ -318,6 +318,12 @@ _USUAL = "in|on|during|over a|an|the normal|typical|average|usual|ordinary"
 
 _MADE_UP = "breakdown|split|makeup|make-up|composition|mix|spread|summary"
 
+
+def _how_many_have_so_many(each: m.Below) -> tuple[object, ...]:
+    """How many things have one row of their own, how many have two, and so on."""
+    return Counted(Noun(table=each.key.table)), Grouped(each)
+
+
 RULES = (
     *_time_rules(),
     *(
@@ -539,6 +545,16 @@ RULES = (
         )
     ),
     Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),
+    Rule(
+        "G", "BY BC they|it|each have|has|had", lambda _, b: Grouped(b), ("by how many visits they have",), weight=0.3
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _how_many_have_so_many(p[-1]), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("DISTRIB of? the? BCP", "distribution of visits per owner", 0.5),
+            ("how are|is the? BCP", "how are visits spread over the owners", 0.5),
+        )
+    ),
     Rule(
         "MRK",
         ",? going|counting|counted|judging|judged|based|dated|measured by|from|on|since the? date|day|time? of? BD",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Listing, Measured, Noun, Shown
+from gumption.core.reading.pieces import Counted, Listing, Measured, Noun, Shown
 
 _EACH = "each|every|all"
 _COLUMNS = "columns|column|fields|field"
@@ -48,6 +48,19 @@ def _figures_per(columns: object, rows: Noun) -> Listing | None:
     """Several figures per visit, which stand on each; one alone is what a visit comes to on average."""
     listing = _each_ones(rows, columns)
     return listing if listing is not None and len(listing.columns) > 1 else None
+
+
+def _with_count(rows: Noun, *parts: object) -> Listing | None:
+    """Owners with how many visits each of them has."""
+    counted = next(p for p in reversed(parts) if isinstance(p, Noun))
+    columns = tuple(p.noun for part in parts if isinstance(part, tuple) for p in part if isinstance(p, Shown))
+    return Listing(rows, (*columns, Counted(counted))) if counted != rows else None
+
+
+def _including_none(parts: tuple[object, ...]) -> Listing | None:
+    """How many visits each owner has, nought where there are none."""
+    counted, rows = (p for p in parts if isinstance(p, Noun))
+    return Listing(rows, (Counted(counted),)) if counted != rows else None
 
 
 def _each_ones(rows: Noun, columns: object) -> Listing | None:
@@ -156,6 +169,52 @@ RULES = (
         _taking,
         ("visits and how long each took from opened to closed",),
         weight=0.6,
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p: _with_count(*(x for x in p if not isinstance(x, str))),
+            (example,),
+            weight=weight,
+        )
+        for pattern, example, weight in (
+            ("T HAVING|and|, their|its COUNT of? T", "owners with their number of visits", 0.6),
+            ("T HAVING COUNT of? T", "owners with number of visits", 0.4),
+            (
+                "T and|with|next|beside to? COUNT of? T they|each|it have|has|had|'ve|got?",
+                "owners and how many visits they have",
+                0.6,
+            ),
+            ("T HAVING|and|, their|its T COUNT", "owners and their visits count", 0.6),
+            (
+                "T , SHL , and how often|frequently they turn|turned|come|came|appear|appeared|occur up? in T",
+                "clinics, rating, fee, and how often they turn up in visits",
+                0.7,
+            ),
+            (
+                "T and|, how often|frequently they turn|turned|come|came|appear|appeared|occur up? in T",
+                "clinics and how often they turn up in visits",
+                0.6,
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _including_none(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "including those|ones? with none|zero|no|0 , COUNT? T for|of|per every|each? T",
+                "including those with none, visits for every owner",
+            ),
+            (
+                "COUNT? T for|of|per every|each? T , including|with? also|even? those|ones|the with|of? none|zero|zeros|noughts",
+                "visits per owner, including those with none",
+            ),
+            (
+                "COUNT T does|do|did|has|have each|every T have|had|got? , including|with? also|even? those|ones|the with|of? none|zero|zeros|noughts",
+                "how many visits does each owner have, including those with none",
+            ),
+        )
     ),
     Rule("BESX", "SHL per|by T", _figures_per, ("fee and rating per visit",), weight=0.15),
     Rule("BESX", "each|every T SHI|SHL", _each_ones, ("every visit's fee",), weight=0.3),
