@@ -44,6 +44,7 @@ from gumption.core.reading.pieces import (
     Listing,
     Marker,
     Measured,
+    Moment,
     Moved,
     Never,
     Noun,
@@ -2118,6 +2119,7 @@ class Assembler:
                 draft.items = tuple((i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items)
             ask = shape(draft, kinds if Shown not in kinds else {type(v) for _, v in draft.items})
             if ask is not None:
+                ask = self._with_whose(ask, draft)
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
@@ -2412,6 +2414,8 @@ class Assembler:
                 shows.append(column.expr)
             elif isinstance(column, Counted):
                 shows += self._so_many_of_each(column.noun.table, head)
+            elif isinstance(column, Moment):
+                shows += self._moments_of_each(column, head)
             elif column.key is not None:
                 shows.append(m.Col(column.key))
             elif column.table is not None and (name := self.nouns.naming(column.table)) is not None:
@@ -2426,6 +2430,16 @@ class Assembler:
         ask = self._rows(draft, {type(v) for _, v in draft.items})
         if ask is not None and ask.lists and ask.head == head:
             yield ask.but(shows=tuple(dict.fromkeys((*shows, *ask.shows)))), draft
+
+    def _moments_of_each(self, moment: Moment, head: str | None) -> Iterator[m.Expr]:
+        """When each one of a table first or last had a row of another, in the order of their own times."""
+        rows = moment.rows.table
+        time = self.catalogue.table(rows).time_column if rows is not None else None
+        for counted in self._so_many_of_each(rows, head):
+            if isinstance(counted, m.Below) and rows is not None and time is not None:
+                when = m.Aggregated(moment.end, m.Col(m.ColumnKey(rows, time.name)))
+                below = dataclasses.replace(counted, quantity=when)
+                yield m.Length("days", below, m.Now()) if moment.since else below
 
     def _so_many_of_each(self, rows: str | None, head: str | None) -> Iterator[m.Expr]:
         """How many rows of a table belong to each one of another, the ones that have none among them."""
@@ -5471,8 +5485,8 @@ class Assembler:
         elif "who" in asks and (person := self.nouns.person(head)) is not None and person != self.nouns.naming(head):
             shows.insert(0, person)
             draft.cost("who as rows", 0.25)
-        if "where" in asks and (where_column := self.nouns.place(head)) is not None and where_column not in shows:
-            shows.append(where_column)
+        if "where" in asks:
+            shows += self._where_they_are(draft, head, shows)
         if "when" in asks:
             dates = [s for s in shows if isinstance(s, m.Col) and self.nouns.column(s.key).type.is_time]
             known = [c.item.column for c in where if isinstance(c, m.Not) and isinstance(c.item, m.Missing)]
@@ -5492,6 +5506,9 @@ class Assembler:
             and all(self.catalogue.path(head, t) is not None for t in tables_of(c.left))
         )
         shows += [s for s in measured if s not in shows]
+        unlike = [c for c in (*where, *more) if isinstance(c, m.Compared) and c.op == "!="]
+        # Where two figures do not agree is shown with both of them.
+        shows += [e for c in unlike for e in (c.left, c.right) if isinstance(e, m.Col) and e not in shows]
         if not asks and not named and not keyed:
             draft.cost("not asked", 0.1)
         if head in self.nouns.vocabulary.weights and "list" not in asks:
@@ -5502,6 +5519,28 @@ class Assembler:
         if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf, m.Test)) for o in order):
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
+
+    def _with_whose(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """Whose was it: with the person that the rows are of, else with what they point at."""
+        asked = any(
+            one == "whose" and two in ("is", "was", "are", "were") for one, two in itertools.pairwise(draft.words)
+        )
+        if not asked or not ask.lists:
+            return ask
+        above = (self.nouns.naming(r.other) for r in self.catalogue.parents(ask.head))
+        whose = self.nouns.person(ask.head) or next((name for name in above if name is not None), None)
+        return ask.but(shows=(whose, *ask.shows)) if whose is not None and whose not in ask.shows else ask
+
+    def _where_they_are(self, draft: Draft, head: str, shows: list[m.Expr]) -> tuple[m.Expr, ...]:
+        """The place of rows; where nothing tells one, the word that asks for it is not answered."""
+        place = self.nouns.place(head)
+        if place is None:
+            told = any(isinstance(c, m.Is) for _, p in draft.of(Part) for c in m.parts(p.condition))
+            for i, asking in draft.of(Asking):
+                if asking.what == "where" and not told and not shows:
+                    draft.lost.add(draft.edges[i].start)
+            return ()
+        return () if place in shows else (place,)
 
     def _above(self, head: str, where: tuple[m.Condition, ...]) -> tuple[tuple[m.Condition, ...], list[m.Expr]]:
         """Visits with their owner: what rows belong to is no condition, and is shown."""

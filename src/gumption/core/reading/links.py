@@ -2765,7 +2765,8 @@ class Linker:
             end = edge.end + (edge.end < len(tokens) and tokens[edge.end].lower == "ever")
             ends = _ENDMOST.get(before)
             ahead = tuple(t.lower for t in tokens[max(edge.start - 2, 0) : edge.start])
-            counted = ahead in (("number", "of"), ("count", "of"), ("how", "many"), ("no", "of"))
+            held = edge.end < len(tokens) and tokens[edge.end].lower in ("they", "it", "each")
+            counted = ahead in (("number", "of"), ("count", "of")) or (ahead == ("how", "many") and held)
             if ends is None and not counted:
                 continue
             for other in self.vocabulary.catalogue.tables:

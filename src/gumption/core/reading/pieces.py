@@ -211,11 +211,20 @@ class Laid:
 
 
 @dataclass(frozen=True)
+class Moment:
+    """When the first or the last of those rows was that belong to each thing, or how long ago that is."""
+
+    rows: Noun
+    end: Literal["min", "max"]
+    since: bool = False
+
+
+@dataclass(frozen=True)
 class Listing:
     """Rows that are listed one by one, with what is to stand beside each."""
 
     rows: Noun
-    columns: tuple[Noun | Measured | Counted, ...]
+    columns: tuple[Noun | Measured | Counted | Moment, ...]
 
 
 @dataclass(frozen=True)

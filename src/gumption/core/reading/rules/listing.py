@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Listing, Measured, Noun, Shown
+from gumption.core.reading.pieces import Counted, Listing, Measured, Moment, Noun, Shown
 
 _EACH = "each|every|all"
 _COLUMNS = "columns|column|fields|field"
@@ -61,6 +63,13 @@ def _including_none(parts: tuple[object, ...]) -> Listing | None:
     """How many visits each owner has, nought where there are none."""
     counted, rows = (p for p in parts if isinstance(p, Noun))
     return Listing(rows, (Counted(counted),)) if counted != rows else None
+
+
+def _moments(rows: Noun, of: Noun, *ends: Literal["min", "max"], since: bool = False) -> Listing | None:
+    """Owners with when their first or last visit was, or how long ago that is."""
+    if rows == of or of.table is None:
+        return None
+    return Listing(rows, tuple(Moment(of, end, since) for end in ends))
 
 
 def _each_ones(rows: Noun, columns: object) -> Listing | None:
@@ -215,6 +224,40 @@ RULES = (
                 "how many visits does each owner have, including those with none",
             ),
         )
+    ),
+    *(
+        Rule("BESX", pattern, lambda t, *p: _moments(t, p[-1], "min", "max"), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "T HAVING|and|, the? date|dates|day of? their|its|the? first and|& last|latest T",
+                "owners with date of first and last visit",
+            ),
+            (
+                "T HAVING|and|, their|its first and|& last|latest T date|dates",
+                "owners with their first and last visit dates",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda t, *p, e=end: _moments(t, p[-1], e), (example,), weight=0.9)
+        for words, end in (("first|earliest", "min"), ("last|latest|newest", "max"))
+        for pattern, example in (
+            (
+                f"T HAVING|and|, the? date|day|time of their|its|the? {words} T",
+                f"owners with the date of their {words.split('|')[0]} visit",
+            ),
+            (
+                f"T and|with|, when|day|date they|it {words} had|got|made|have|has a|an? T",
+                f"owners and when they {words.split('|')[0]} had a visit",
+            ),
+        )
+    ),
+    Rule(
+        "BESX",
+        "how long since the|their? last|latest T , by|per|for T",
+        lambda of, t: _moments(t, of, "max", since=True),
+        ("how long since the last visit, by owner",),
+        weight=0.9,
     ),
     Rule("BESX", "SHL per|by T", _figures_per, ("fee and rating per visit",), weight=0.15),
     Rule("BESX", "each|every T SHI|SHL", _each_ones, ("every visit's fee",), weight=0.3),

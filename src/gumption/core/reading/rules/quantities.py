@@ -1159,6 +1159,30 @@ RULES = (
     Rule("Q", "last|latest|newest D", lambda n: _end("max", n), ("last visit date",), weight=0.02),
     Rule("QX", "date|dates|period range|span|covered of|for|by? T", _covered, ("date range of visits",), weight=0.35),
     Rule("QX", "what|which period|dates do|does T cover|span", _covered, ("what period do visits cover",), weight=0.35),
+    *(
+        Rule("QX", pattern, _covered, (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "from? when until|till|to when do|does|did the? T run|go|reach|last|cover",
+                "from when until when do visits run",
+            ),
+            ("what|which dates do|does|did the? T run|go|reach from and? to?", "what dates do visits run from and to"),
+        )
+    ),
+    Rule(
+        "Q",
+        "since|from when do|did|have|has|does we|they|you|it have|had|has|got? T",
+        lambda t: _end("min", t),
+        ("since when do we have visits",),
+        weight=0.6,
+    ),
+    Rule(
+        "QX",
+        "since|from when do|did|have|has|does we|they|you|it have|had|has|got? K T",
+        lambda k, t: (k, _end("min", t)) if k.kind != "time" else None,
+        ("since when do we have overdue visits",),
+        weight=0.6,
+    ),
     Rule("QX", "range of D", _covered, ("range of visit date",), weight=0.3),
     Rule("QX", "earliest|first and|& latest|last D", _covered, ("earliest and latest visit date",), weight=0.4),
     Rule(
@@ -1721,6 +1745,7 @@ RULES = (
             (f"COUNT T|U {_DOES_ONE} T {_HAVE} on? AGG", "how many visits does a clinic have on average"),
             (f"COUNT T|U on? AGG {_DOES_ONE} T {_HAVE}?", "how many visits on average does a clinic have"),
             (f"AGG ,? COUNT T|U {_DOES_ONE} T {_HAVE}?", "on average how many visits does a clinic have"),
+            ("AGG ,? COUNT T|U to|per|for|in a|an|each|one? T", "on average, how many visits to a clinic"),
             (f"COUNT T|U does|do|did|will the? AGG T {_HAVE}?", "how many visits does the average clinic have"),
         )
     ),
