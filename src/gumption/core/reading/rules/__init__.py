@@ -3,6 +3,7 @@
 from gumption.core.reading.grammar import Grammar
 from gumption.core.reading.rules import (
     against_all,
+    arithmetic,
     comparisons,
     conditions,
     conversation,
@@ -25,6 +26,7 @@ FAMILIES = {
     "conditions": conditions.RULES,
     "comparisons": comparisons.RULES,
     "against_all": against_all.RULES,
+    "arithmetic": arithmetic.RULES,
     "portions": portions.RULES,
     "differences": differences.RULES,
     "either": either.RULES,

@@ -816,10 +816,31 @@ RULES = (
         )
         for pattern, example in (
             (
+                f"time|length|gap|delay? from|between D to|and|until|till D in {words}",
+                f"from opened to closed in {words.split('|')[0]}",
+            ),
+            (
                 f"time|length|gap|period|delay|wait in {words} from|between D to|and|until|till D",
                 f"time in {words.split('|')[0]} from opened to closed",
             ),
         )
+    ),
+    *(
+        Rule("E", pattern, lambda a, b: _length("working_days")(a, b), (example,), weight=0.6)
+        for pattern, example in (
+            ("working|business|week days from|between D to|and|until|till D", "working days from opened to closed"),
+            ("weekdays|workdays from|between D to|and|until|till D", "weekdays from opened to closed"),
+        )
+    ),
+    *(
+        Rule(
+            "E",
+            f"D minus|- D in {words}",
+            lambda b, a, u=unit: _length(u)(a, b),
+            (f"closed minus opened in {words.split('|')[0]}",),
+            weight=0.5,
+        )
+        for words, unit in (("hours|hrs", "hours"), ("days", "days"), ("minutes|mins", "minutes"))
     ),
     Rule("E", "M", _measure, ("fee", "amount"), weight=0.03),
     Rule("E", "years of E", lambda e: e, ("years of age",), weight=0.1),
@@ -1182,6 +1203,36 @@ RULES = (
         lambda k, t: (k, _end("min", t)) if k.kind != "time" else None,
         ("since when do we have overdue visits",),
         weight=0.6,
+    ),
+    *(
+        Rule("Q", pattern, lambda e, *_: _aggregate("deviation", e), (example,), weight=0.7)
+        for pattern, example in (
+            (
+                "how much does|do the? E vary|fluctuate|differ|swing|change from one T|row|line|day|month to the? next|another|other",
+                "how much does the fee vary from one visit to the next",
+            ),
+            ("how much does|do the? E vary|fluctuate|swing", "how much does the fee vary"),
+        )
+    ),
+    *(
+        Rule("QX", pattern, lambda e: (_aggregate("deviation", e), _aggregate("mean", e)), (example,), weight=0.7)
+        for pattern, example in (
+            (
+                "is|are the? E all over the place or? pretty|fairly|quite? steady|stable|even?",
+                "is fee all over the place or steady",
+            ),
+            (
+                "is|are the? E steady|stable|even|erratic|volatile or all over the place",
+                "is fee steady or all over the place",
+            ),
+        )
+    ),
+    Rule(
+        "Q",
+        "cap|limit|ceiling on the? E : WHICH? the? highest|maximum",
+        lambda *p: _aggregate("max", p[0]),
+        ("cap on fee: what's the highest",),
+        weight=0.9,
     ),
     Rule("QX", "range of D", _covered, ("range of visit date",), weight=0.3),
     Rule("QX", "earliest|first and|& latest|last D", _covered, ("earliest and latest visit date",), weight=0.4),
