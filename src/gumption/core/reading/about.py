@@ -27,43 +27,120 @@ _TELLING = frozenset(["describe", "overview", "inside", "explain", "structure", 
 _LINKS = frozenset(["connected", "linked", "related", "joined", "joins", "links", "relationships", "connect"])
 _FRESH = frozenset(["fresh", "updated", "recent", "newest"])
 _SPANNED = frozenset(["range", "period", "cover", "covers", "span", "spans", "timeframe", "dates"])
-_GAPS = frozenset(["quality", "holes", "gaps", "blanks", "missing", "incomplete", "trust", "problems"])
-_TOPICS = _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _SPANNED | _GAPS
+_GAPS = frozenset(["quality", "holes", "gaps", "blanks", "missing", "trust", "problems"])
+_MEANING = frozenset(
+    ["mean", "means", "meaning", "meanings", "definition", "define", "stands", "stand", "worked", "refer"]
+)
+_UNIT = frozenset(["unit", "units", "measured", "currency"])
+_VALUES = frozenset(["values", "value", "take", "options", "possible", "inside"])
+_REPEATS = frozenset(["duplicates", "duplicate", "duplicated", "repeats", "doubles", "twice"])
+_SIZE = frozenset(["rows", "columns", "records", "lines", "big", "large", "long", "size"])
+_SOURCE = frozenset(["source", "sources", "come", "came", "comes", "origin"])
+_EXAMPLES = frozenset(["ideas", "examples", "suggestions", "suggest", "ask", "questions", "new"])
+_COVERED = frozenset(["complete", "whole", "partial", "part"])
+_TOPICS = (
+    _COLUMNS | _TABLES | _DATA | _TELLING | _LINKS | _FRESH | _SPANNED | _GAPS | _MEANING | _UNIT | _VALUES | _REPEATS
+    | _SIZE | _SOURCE | _EXAMPLES | _COVERED
+)  # fmt: skip
+_AROUND = frozenset(
+    ["talking", "these", "those", "there", "where", "each", "one", "when", "last", "does", "else", "every", "min", "max", "so", "on",
+     "count", "getting", "numbers", "figures", "some", "first", "few", "tells", "can", "if", "something", "run", "runs", "until", "till"]
+)  # fmt: skip
+"""Words that stand around the topic of such questions."""
 _KINDS_SHOWN = 6
+_MOST_KINDS = 200
 
 
 def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str | None:
     """What the data are, where a question asks that and nothing else; None for one that asks for an answer from them."""
     words = [t.lower for t in tokens if t.kind == "word"]
+    years = [int(t.number) for t in tokens if t.kind == "number" and t.number is not None and 1900 < t.number < 2200]
     said = set(words)
-    if len(words) != len([t for t in tokens if t.kind != "symbol"]):
+    if len(words) + len(years) != len([t for t in tokens if t.kind != "symbol"]):
         return None
     if words[:1] in (["as"], ["in"], ["into"], ["with"], ["just"], ["only"]):
         # As columns, just the table: how an answer is to look.
         return None
-    table, left = _named_table(words, catalogue)
-    asked = left & (_TABLES | _DATA | _TELLING)
-    if not left <= _known_words() or {stem(w) for w in (left & _TOPICS) - {"dates"}} & _names(catalogue):
+    table, column, left = _named(words, catalogue)
+    if not left <= _known_words():
+        return None
+    if {stem(w) for w in (left & _TOPICS) - {"dates"}} & _names(catalogue):
         # A farm's fields and an hotel's tables are no columns and no files.
         return None
+    if years:
+        asked = table is None and column is None and left & (_DATA | _COVERED)
+        return _covered(years, catalogue) if asked else None
+    if column is not None:
+        return _of_column(column, left, said)
+    return _of_tables(table, left, words, catalogue, nouns)
+
+
+def _of_column(column: tuple[Table, Column], left: set[str], said: set[str]) -> str | None:
+    """What is asked about a column: its meaning, its unit, its values or its gaps."""
+    table, own = column
+    meant = left & (_MEANING - {"mean"}) or ("mean" in left and {"does", "do"} & said)
+    asked = bool(meant or left & _UNIT) and not {"average", "total", "many"} & said
+    values = bool(left & {"values", "options"} and left & {"take", "possible"}) or {"inside", "column"} <= left
+    trusted = bool(left & (_GAPS - {"missing"})) or {"tells", "column"} <= said
+    if not (asked or values or trusted):
+        return None
+    lines = [f"{_called(own)} of {_called(table)}: {_holds(own)}."]
+    if own.unit is None and left & _UNIT:
+        lines.append("Nothing in the file says in what it is measured.")
+    if left & _MEANING and not own.description.strip():
+        lines.append("Nobody has said yet what it means; a description can be given beside the column.")
+    if left & _GAPS:
+        lines.append(_gaps([table.model_copy(update={"columns": (own,)})]))
+    return "\n".join(lines)
+
+
+def _of_tables(table: Table | None, left: set[str], words: list[str], catalogue: Catalogue, nouns: Nouns) -> str | None:
+    """What is asked about a table, or about everything that is here."""
+    said = set(words)
+    tables = [table] if table is not None else list(catalogue.tables)
+    if left & _REPEATS and not left & _COLUMNS:
+        return "\n".join(map(_repeats, tables))
+    if {"one", "row"} <= said and table is not None and left & {"what", "row"}:
+        return f"One row of {_called(table)} is {_grain(table)}."
+    if (
+        left & _SIZE
+        and ("columns" in left or "rows" in left)
+        and {"how", "many"} <= said
+        and {"rows", "columns"} <= left
+    ):
+        return "\n".join(
+            f"{_called(t)} has {plural(t.rows, 'row')} and {plural(len(t.columns), 'column')}." for t in tables
+        )
+    if {"how", "big"} <= said and left <= {"how", "big", "is", "are", "the", "data", "dataset", "file", "table"}:
+        return "\n".join(
+            f"{_called(t)} has {plural(t.rows, 'row')} and {plural(len(t.columns), 'column')}." for t in tables
+        )
+    if table is None and left & _SOURCE and left & (_DATA | {"numbers", "figures", "these", "this"}):
+        return "\n".join(f"{_called(t)} comes from {t.source}." for t in tables)
+    begins = {"new", "start"} <= said or {"new", "begin"} <= said or {"can", "ask"} <= said
+    if left & {"ideas", "examples", "suggestions", "suggest"} or (table is None and begins and "many" not in said):
+        return _tables(catalogue, nouns)
     if left & _COLUMNS:
-        return _columns(table) if table is not None else "\n\n".join(_columns(t) for t in catalogue.tables)
+        return "\n\n".join(map(_columns, tables))
     if left & _LINKS and table is not None:
         return _links(catalogue, table)
-    if left & _GAPS and (table is not None or left & _DATA) and "missing" not in left:
-        return _gaps([table] if table is not None else list(catalogue.tables))
-    if left & _FRESH and left & (_DATA | {"this"}):
+    if left & _GAPS and (table is not None or left & _DATA) and "missing" not in left and not {"many", "much"} & said:
+        return _gaps(tables)
+    if left & _FRESH and left & (_DATA | {"this", "these"}):
         return _dated(catalogue, whole=False)
     if left & _SPANNED and left & (_DATA | {"this"}):
         return _dated(catalogue, whole=True)
+    if {"from", "to", "when"} <= said and left & _DATA:
+        return _dated(catalogue, whole=True)
     if table is not None and left & (_TELLING | {"table"}) and not {"many", "start", "begin"} & said:
         return _columns(table)
-    if table is not None:
+    if table is not None or not left <= _known_words() - _MEANING - _UNIT - _REPEATS:
         return None
     if len(catalogue.tables) == 1 and said & {"show", "list", "give"}:
         # The rows of the only table are what is asked for.
         return None
-    if asked & (_TABLES | _DATA | (_TELLING - {"inside"})) or {"can", "ask"} <= said or words[-1:] == ["here"]:
+    asked = left & (_TABLES | _DATA | (_TELLING - {"inside"}))
+    if asked or words[-1:] == ["here"]:
         return _tables(catalogue, nouns)
     return None
 
@@ -71,23 +148,35 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
 @functools.cache
 def _known_words() -> frozenset[str]:
     """Every word that a question about the data may have besides the names of tables."""
-    return lexicon.chatter() | lexicon.fillers() | _SMALL | _TOPICS
+    return lexicon.chatter() | lexicon.fillers() | _SMALL | _TOPICS | _AROUND
 
 
 def _names(catalogue: Catalogue) -> set[str]:
-    """The stems of the words of which tables and columns are called."""
-    things: list[Table | Column] = [*catalogue.tables, *(c for t in catalogue.tables for c in t.columns)]
-    return {stem(w) for thing in things for w in (*name_parts(thing.name), *thing.display.lower().split())}
+    """The stems of the words of which tables, columns and kinds are called."""
+    columns = [c for t in catalogue.tables for c in t.columns]
+    things: list[Table | Column] = [*catalogue.tables, *columns]
+    kinds = (v for c in columns if c.role.is_category and c.distinct <= _MOST_KINDS for v in c.values)
+    words = (w for thing in things for w in (*name_parts(thing.name), *thing.display.lower().split()))
+    return {*map(stem, words), *(stem(w) for value in kinds for w in value.lower().split())}
 
 
-def _named_table(words: list[str], catalogue: Catalogue) -> tuple[Table | None, set[str]]:
-    """The table that is called by some of the words, and the words that are left."""
-    said, best, own = set(words), None, frozenset[str]()
+def _named(words: list[str], catalogue: Catalogue) -> tuple[Table | None, tuple[Table, Column] | None, set[str]]:
+    """The table, or else the column, that is called by some of the words, and the words that are left."""
+    said = {*words, *(w.removesuffix("s") for w in words if len(w) > 3)}
+    best: tuple[Table, Column | None] | None = None
+    own = frozenset[str]()
     for table in catalogue.tables:
-        called = frozenset([*spoken(table.name).lower().split(), *table.display.lower().split()])
-        if called <= said and len(called) > len(own):
-            best, own = table, called
-    return best, said - own
+        things: list[Table | Column] = [table, *table.columns]
+        for thing in things:
+            for name in (spoken(thing.name), thing.display):
+                called = frozenset(name.lower().split())
+                if called and called <= said and len(called) > len(own):
+                    best, own = (table, thing if isinstance(thing, Column) else None), called
+    left = {w for w in words if w not in own and w.removesuffix("s") not in own}
+    if best is None:
+        return None, None, left
+    table, column = best
+    return (table, None, left) if column is None else (None, (table, column), left)
 
 
 def _called(thing: Table | Column) -> str:
@@ -177,6 +266,44 @@ def _gaps(tables: list[Table]) -> str:
         if c.missing
     ]
     return "\n".join(["Values that are missing:", *found]) if found else "No value is missing."
+
+
+def _repeats(table: Table) -> str:
+    """Whether rows of a table can be told apart."""
+    if table.key is not None and table.key.tells_apart(table.rows):
+        return f"No row of {_called(table)} stands twice: each has a {_called(table.key)} of its own."
+    if table.key is not None:
+        return (
+            f"{_called(table)} has {plural(table.rows, 'row')} and {table.key.distinct:,} different "
+            f"{_called(table.key)}, so some of these stand on several rows."
+        )
+    return f"Nothing in {_called(table)} tells its rows apart, so rows that are alike could not be told from copies."
+
+
+def _grain(table: Table) -> str:
+    """What one row of a table is."""
+    key = table.key
+    return f"one {_called(key)}" if key is not None and key.tells_apart(table.rows) else "one line of the file"
+
+
+def _covered(years: list[int], catalogue: Catalogue) -> str | None:
+    """Whether there is something of a year, and whether all of it."""
+    lines = []
+    for table in catalogue.tables:
+        time = table.time_column
+        if time is None or time.low is None or time.high is None:
+            continue
+        low, high = time.low[:10], time.high[:10]
+        for year in years:
+            first, last = f"{year}-01-01", f"{year}-12-31"
+            if high < first or low > last:
+                lines.append(f"• {_called(table)}: nothing of {year}; {_called(time)} goes from {_span(time)}")
+            elif low > f"{year}-01-31" or high < f"{year}-12-01":
+                begins, ends = max(low, first), min(high, last)
+                lines.append(f"• {_called(table)}: of {year} only {_day(begins)} to {_day(ends)}")
+            else:
+                lines.append(f"• {_called(table)}: {year} from {_day(max(low, first))} to {_day(min(high, last))}")
+    return "\n".join(["By the dates that there are:", *lines]) if lines else None
 
 
 def _dated(catalogue: Catalogue, *, whole: bool) -> str:

@@ -1192,6 +1192,13 @@ RULES = (
     ),
     Rule(
         "Q",
+        "up|until|till to? what|which date|day do|does|did|have|has we|they|you|it? have|got|go|run|reach? T",
+        lambda t: _end("max", t),
+        ("up to what date do we have visits",),
+        weight=0.7,
+    ),
+    Rule(
+        "Q",
         "since|from when do|did|have|has|does we|they|you|it have|had|has|got? T",
         lambda t: _end("min", t),
         ("since when do we have visits",),
