@@ -3572,7 +3572,9 @@ class Assembler:
                 expr = (self._money_of(head) if money else aged) or self.nouns.main_measure(head)
                 if expr is None:
                     continue
-                where.append(m.Compared(held.op, expr, number))
+                beyond = m.Compared(held.op, expr, number)
+                low = m.Number(held.or_below) if held.or_below is not None else None
+                where.append(beyond if low is None else m.Any((m.Compared("<", expr, low), beyond)))
                 draft.cost("main measure", 0.12)
             draft.used.add(i)
         for i, every in draft.of(InEvery) if not draft.of(Top) else ():
@@ -5505,7 +5507,7 @@ class Assembler:
             and not isinstance(c.left, m.EventTime)
             and all(self.catalogue.path(head, t) is not None for t in tables_of(c.left))
         )
-        shows += [s for s in measured if s not in shows]
+        shows += [s for s in dict.fromkeys(measured) if s not in shows]
         unlike = [c for c in (*where, *more) if isinstance(c, m.Compared) and c.op == "!="]
         # Where two figures do not agree is shown with both of them.
         shows += [e for c in unlike for e in (c.left, c.right) if isinstance(e, m.Col) and e not in shows]

@@ -244,6 +244,8 @@ class Held:
     quantity: Worked | Measured | Counted | Ratio | Rated | Worth | None
     op: m.Comparison
     right: float | Function | Measured
+    or_below: float | None = None
+    """Or below this number: outside of two."""
 
 
 @dataclass(frozen=True)

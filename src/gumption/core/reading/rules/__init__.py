@@ -16,6 +16,7 @@ from gumption.core.reading.rules import (
     order,
     portions,
     quantities,
+    ranges,
     reshaping,
     shares,
 )
@@ -34,6 +35,7 @@ FAMILIES = {
     "listing": listing.RULES,
     "order": order.RULES,
     "shares": shares.RULES,
+    "ranges": ranges.RULES,
     "reshaping": reshaping.RULES,
     "conversation": conversation.RULES,
 }

@@ -90,12 +90,13 @@ def _both_ends(measured: Measured, one: m.Comparison, a: float, two: m.Compariso
     return Part(m.All(ends), "number")
 
 
-def _is_year(number: float) -> bool:
+def is_year(number: float) -> bool:
+    """True for a number that is rather the name of a year."""
     return number.is_integer() and 1950 <= number <= 2050
 
 
 def _between(expr: m.Expr, low: float, high: float) -> Part | None:
-    if high < low or (_is_year(low) and _is_year(high)):
+    if high < low or (is_year(low) and is_year(high)):
         return None
     return Part(m.All((m.Compared(">=", expr, m.Number(low)), m.Compared("<=", expr, m.Number(high)))), "number")
 
