@@ -11,8 +11,10 @@ from gumption.core.model.catalogue import Column, Table
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
+from gumption.core.reading.derived import PROMISED
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.schema import Nouns
+from gumption.core.reading.tokens import stem
 from tools.bench.wordings_meanings import SLOT, Filling
 
 _UNITS = {"GBP": "pounds", "EUR": "euros", "USD": "dollars", "min": "minutes"}
@@ -22,6 +24,10 @@ _OF_RELATED = re.compile(
 """What is said of the rows beside: what holds of them, and what is worked out of a column of theirs."""
 _ASKED_FOR = re.compile(r"Ask\(rows=Rows\(\{related\}")
 _ABOVE = re.compile(r"(?:has\w*\([^()]*|of=)Rows\(\{rows\}(?:, where=(?:[^()]|\([^()]*\))*)?\)")
+_HELD_TO = re.compile(
+    r"\{end\} [<>]=? \{date\}|\{end\} missing and \{date\} <|\{date\} < [^)]*\{end\} missing|duration\(\{date\}, \{end\}"
+)
+"""What came held against when it was promised."""
 _SAYS_NAME = re.compile(r"\{name\} (contains|starts|ends)")
 _NAMED = re.compile(r"\{(name|row|related_one)\} !?= \{value\}")
 
@@ -111,6 +117,8 @@ class Filler:
             for name, key in zip(wanted, chance.sample(pool, len(wanted)), strict=True):
                 self._column(found, name, key)
         if slots & {"start", "end"} and not self._two_times(found, table, said=bool(spoken_slots & {"start", "end"})):
+            return None
+        if _HELD_TO.search(means) and not spoken_slots & {"date", "start", "end"} and not self._promised(found, table):
             return None
         self._values(found, chance)
         if (of_rows := _NAMED.search(means)) is not None and not self._named(found, of_rows[1], chance):
@@ -203,6 +211,17 @@ class Filler:
             for name, column in (("start", start), ("end", end)):
                 self._column(found, name, self._key(table, column))
         return bool(pairs)
+
+    def _promised(self, found: Filling, table: Table) -> bool:
+        """The day that was promised, and the one on which it came: what nobody names in asking what is late."""
+        times = [c for c in table.columns if c.type.is_time and c.low is not None]
+        due = next((c for c in times if PROMISED & {*map(stem, spoken(c.name).lower().split())}), None)
+        came = next((c for c in times if c.missing and c != due), None)
+        if due is None or came is None or due.type is not came.type:
+            return False
+        for name, column in (("date", due), ("end", came)):
+            self._column(found, name, self._key(table, column))
+        return True
 
     def _values(self, found: Filling, chance: random.Random) -> None:
         for slot, names in (("cat", ("value", "value2", "value3")), ("cat2", ("value_b",))):

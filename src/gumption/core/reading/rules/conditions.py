@@ -330,6 +330,12 @@ def _only_such(noun: Noun, part: Part) -> Part | None:
     return Part(every, "related")
 
 
+def _rows_and_part(parts: tuple[object, ...]) -> tuple[Noun, Part]:
+    rows = next(p for p in parts if isinstance(p, Noun))
+    told = next(p for p in parts if isinstance(p, (Part, Values)))
+    return rows, _is(told) if isinstance(told, Values) else told
+
+
 def _both(one: Values, two: Values) -> Part | None:
     """Rows of the values' table with the one, and others with the other."""
     if one.column != two.column or one == two:
@@ -348,6 +354,27 @@ def _all_held(*kinds: Values) -> Part | None:
     if len({v.column for v in kinds}) != 1 or len(set(kinds)) != len(kinds):
         return None
     return Part(m.All(tuple(_holds(v).condition for v in kinds)), "related")
+
+
+def _one_not_other(one: Values, other: Values) -> Part | None:
+    """Rows with the one, and none with the other."""
+    if one.column != other.column or one == other:
+        return None
+    return Part(m.All((_holds(one).condition, m.Not(_holds(other).condition))), "related")
+
+
+def _just_one_of(one: Values, other: Values) -> Part | None:
+    """Rows with one of two values, and not with both."""
+    if one.column != other.column or one == other:
+        return None
+    first, second = _holds(one).condition, _holds(other).condition
+    return Part(m.Any((m.All((first, m.Not(second))), m.All((second, m.Not(first))))), "related")
+
+
+def _neither_held(one: Values, other: Values) -> Part | None:
+    """No rows with the one, and none with the other."""
+    both = _either(one, other)
+    return Part(m.Not(_holds(both).condition), "related") if both is not None else None
 
 
 def _held_by(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -2171,6 +2198,18 @@ RULES = (
     Rule(
         "K", "ONLY had|have|has|ever|got K T", lambda _, k, t: _only_such(t, k), ("only ever Dog visits",), weight=0.4
     ),
+    *(
+        Rule("K", pattern, lambda *p: _only_such(*_rows_and_part(p)), (example,), weight=0.6)
+        for pattern, example in (
+            ("HAVING T of|from|for|with|in VS ONLY|exclusively|alone", "with animals of Dog only"),
+            ("HAVING T of|from|for|with|in ONLY VS", "with animals of only Dog"),
+            (
+                "where|for|of whom|which? every|all T is|are|was|were|took place? in|at|of? K",
+                "for which all visits were overdue",
+            ),
+            ("where|that no T is|was|were|are anything other than VS", "where no animal was anything other than Dog"),
+        )
+    ),
     Rule("K", "HAVING ONLY K T", lambda _, __, k, t: _only_such(t, k), ("with only Dog animals",), weight=0.4),
     Rule("K", "HAVING K T ONLY", lambda _, k, t, __: _only_such(t, k), ("with Dog animals only",), weight=0.4),
     Rule(
@@ -2223,6 +2262,36 @@ RULES = (
             ),
             ("V +|and|& V both|together , COUNT", "Dog and Cat both, how many", 0.3),
             ("HAVING V as? well as V", "with Dog as well as Cat", 0.5),
+            ("common to V and|& V", "common to Dog and Cat", 0.7),
+            ("in V and|& in? V at the same time", "in Dog and Cat at the same time", 0.7),
+            ("V and|& V alike", "Dog and Cat alike", 0.5),
+            ("HAVING V and|& HAVING V", "have Dog and have Cat", 0.5),
+            ("not just V but V on top|too|also|as? well?", "not just Dog but Cat on top", 0.7),
+            ("V and|& V in one|the and? the? same", "Dog and Cat in one and the same", 0.7),
+            ("listed|found|filed|recorded under V and|& under? V", "listed under Dog and under Cat", 0.6),
+            ("V and|& in? V together|both", "Dog and in Cat both", 0.3),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _one_not_other(*(v for v in p if isinstance(v, Values))), (example,), weight=0.7)
+        for pattern, example in (
+            ("V yes , V no", "Dog yes, Cat no"),
+            ("HAVING V but|and not|no V T?", "with Dog but not Cat"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _just_one_of(*(v for v in p if isinstance(v, Values))), (example,), weight=0.9)
+        for pattern, example in (
+            ("either V or V but|and|, not both", "either Dog or Cat but not both"),
+            ("V or V but|and|, not|never both", "Dog or Cat but not both"),
+            ("only one of V and|or|& V", "only one of Dog and Cat"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _neither_held(*(v for v in p if isinstance(v, Values))), (example,), weight=0.8)
+        for pattern, example in (
+            ("HAVING neither VS nor V T", "with neither Dog nor Cat animals"),
+            ("HAVING no VS nor|or V T", "with no Dog or Cat animals"),
         )
     ),
     *(
@@ -2251,6 +2320,10 @@ RULES = (
             ("WITHOUT exception|exceptions VS", "without exception Dog"),
             ("HAVING 100 % VS T", "with 100 % Dog animals"),
             ("nothing but VS T?", "nothing but Dog"),
+            ("not once anything|anyone|anybody but|except VS", "not once anything but Dog"),
+            ("never anything|anyone|anybody but|except VS", "never anything but Dog"),
+            ("never strayed|strays|stray|moved|deviated from VS", "never strayed from Dog"),
+            ("VS from start|beginning to finish|end", "Dog from start to finish"),
         )
     ),
     Rule(
