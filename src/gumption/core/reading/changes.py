@@ -72,6 +72,9 @@ def changed(
             return ask.but(quantities=made) if ask.groups and made else None
         case "rows":
             return None
+        case "known":
+            gaps = tuple(m.Not(m.Missing(g.key)) for g in ask.groups if isinstance(g, m.Col))
+            return _or_none(ask, ask.but(where=(*ask.where, *(c for c in gaps if c not in ask.where))))
         case "next":
             return _next(ask, change.number)
         case "place":

@@ -339,6 +339,7 @@ Change: TypeAlias = Literal[
     "limit",
     "share",
     "rows",
+    "known",
 ]
 
 

@@ -68,6 +68,11 @@ _NAMED_DAYS = {
     ("valentine's", "day"): (2, 14),
     ("halloween",): (10, 31),
 }
+_CAME = frozenset(
+    ["is", "are", "was", "were", "in", "back", "out", "came", "arrived", "delivered", "shipped", "returned", "paid", "finished",
+     "completed", "sent", "closed", "ran"]
+)  # fmt: skip
+"""What goes before late where it says how something came, and not when: came in late in 2024."""
 _MONTHS = (
     {name.lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
     | {name[:3].lower(): i for i, name in enumerate(MONTH_NAMES, 1)}
@@ -639,7 +644,7 @@ class _Reader:
             return (at + 3, Span(dt.date(year, 1, 1), dt.date(year, 6, 30))) if year is not None else None
         if self.word(at) not in ("early", "mid", "late"):
             return None
-        if self.word(at) == "late" and self.word(at + 1) == "in" and self.word(at - 1) in ("is", "are", "was", "were"):
+        if self.word(at) == "late" and self.word(at + 1) == "in" and self.word(at - 1) in _CAME:
             # Those that were late in 2024 were so at any time of it.
             return None
         third = ("early", "mid", "late").index(self.word(at))

@@ -1688,6 +1688,13 @@ RULES = (
     ),
     Rule("E", "how STATE", lambda k: _lateness("days", k), ("how late",), weight=0.3),
     *(
+        Rule("E", pattern, lambda k: _lateness("days", k), (example,), weight=0.7)
+        for pattern, example in (
+            ("STATE by how much", "late by how much"),
+            ("by how much|many days? STATE", "by how much late"),
+        )
+    ),
+    *(
         Rule(
             "E",
             pattern,

@@ -11,6 +11,7 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
+    Beside,
     Change,
     Changed,
     Counted,
@@ -165,6 +166,55 @@ RULES = (
             ("VS after all", "Dog after all"),
             ("include VS after? all?|again", "include Dog again"),
             ("return|bring|put|take|let VS again|back in", "return Dog again in"),
+        )
+    ),
+    *(
+        Rule("ED", pattern, lambda *_: Changed("known"), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "ignore|skip|exclude|remove|drop|omit|without the? blanks|blank|empties|empty|missing|unknown|unknowns|nulls ones|values|rows?",
+                "ignore blanks",
+            ),
+            (
+                "leave out the? blanks|blank|empties|empty|missing|unknown|unknowns|nulls ones|values|rows?",
+                "leave out the blanks",
+            ),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: Part(m.Is(p[-1].column, p[-1].values), "value"), (example,), weight=0.6)
+        for pattern, example in (
+            ("how does|do|did|is|are|was|were it|that? VS look|looking|do|doing|fare", "how does Dog look"),
+            ("how did|does|is|was it at|in|for|with VS", "how was it at Dog"),
+            ("how it was|is|looks at|in|for|with VS", "how it was at Dog"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: Part(span_condition(p[-1], m.EventTime()), "time"), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "how did|does|do|was|were that|it|this|they look|go|do|run back? in|on? TIME",
+                "how did that look back in March 2025",
+            ),
+            (
+                "extend|change|set|move|shift|widen it|that|this|the? dates|period|range|time? to TIME",
+                "extend it to 2025",
+            ),
+            ("how was|were|is|are TIME overall|altogether|then?", "how was 2025 overall"),
+        )
+    ),
+    Rule(
+        "K",
+        "both V and|& V",
+        lambda a, b: Part(m.Is(a.column, (*a.values, *b.values)), "value") if a.column == b.column and a != b else None,
+        ("both Dog and Cat",),
+        weight=0.9,
+    ),
+    *(
+        Rule("ED", pattern, lambda *_: Beside("change"), (example,), weight=0.9)
+        for pattern, example in (
+            ("is|are|was|were that|it|this|they|these up or down", "is that up or down"),
+            ("up or down then?", "up or down"),
         )
     ),
     *(
