@@ -22,6 +22,12 @@ class About(unittest.TestCase):
             ("what dates does the data cover", "visit date from 4 Jan 2024 to 31 Oct 2026"),
             ("any gaps in the data?", "rating of visits: missing in 14,342 of 47,634"),
             ("how is visits connected", "one of clinics, by clinic id"),
+            ("are there duplicates in visits?", "each has a visit id of its own"),
+            ("what does rating mean?", "rating of visits: 1 to 5"),
+            ("what values can species take?", "6 different, such as “Dog”"),
+            ("how many rows and columns are we talking about?", "visits has 47,634 rows and 11 columns"),
+            ("have we data for 2023 in there?", "visits: nothing of 2023"),
+            ("what is one row of visits?", "One row of visits is one visit id"),
         ):
             with self.subTest(question):
                 found = reader.read(question, DEMO_DAY)
@@ -30,7 +36,15 @@ class About(unittest.TestCase):
 
     def test_questions_of_the_data_are_answered(self) -> None:
         _, reader = demo()
-        for question in ("how many visits are there", "list the visits", "visits by clinic", "visits without a rating"):
+        for question in (
+            "how many visits are there",
+            "list the visits",
+            "visits by clinic",
+            "visits without a rating",
+            "how many new owners start in 2025",
+            "where do these owners come from",
+            "mean rating",
+        ):
             with self.subTest(question):
                 self.assertEqual(reader.read(question, DEMO_DAY).status, "answered")
 

@@ -5523,15 +5523,15 @@ class Assembler:
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
 
     def _with_whose(self, ask: m.Ask, draft: Draft) -> m.Ask:
-        """Whose was it: with the person that the rows are of, else with what they point at."""
+        """Whose was it: with the person that the rows are of, and with everything that they point at."""
         asked = any(
             one == "whose" and two in ("is", "was", "are", "were") for one, two in itertools.pairwise(draft.words)
         )
         if not asked or not ask.lists:
             return ask
-        above = (self.nouns.naming(r.other) for r in self.catalogue.parents(ask.head))
-        whose = self.nouns.person(ask.head) or next((name for name in above if name is not None), None)
-        return ask.but(shows=(whose, *ask.shows)) if whose is not None and whose not in ask.shows else ask
+        above = [self.nouns.naming(r.other) for r in self.catalogue.parents(ask.head)]
+        whose = dict.fromkeys(name for name in (self.nouns.person(ask.head), *above) if name is not None)
+        return ask.but(shows=(*(name for name in whose if name not in ask.shows), *ask.shows))
 
     def _where_they_are(self, draft: Draft, head: str, shows: list[m.Expr]) -> tuple[m.Expr, ...]:
         """The place of rows; where nothing tells one, the word that asks for it is not answered."""

@@ -180,6 +180,12 @@ def _from_one_to_the_next(parts: tuple[object, ...]) -> tuple[object, ...] | Non
     return (Grouped(m.PartOf(rest[-1], m.EventTime())), Beside(str(kind)), *told)  # type: ignore[arg-type]
 
 
+def _up_to_each(number: float, unit: m.Unit, of: Noun | Measured) -> tuple[object, ...] | None:
+    """Trailing twelve months of something: of every month what the twelve up to it come to."""
+    moving = _moving(number, unit, "moving_total")
+    return (*moving, as_counted(of)) if moving is not None else None
+
+
 def _smoothed(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """A moving average of sums or counts, over so many months, days or weeks; three months where none are said."""
     number = next((p for p in parts if isinstance(p, float)), 3.0)
@@ -605,11 +611,12 @@ RULES: tuple[Rule, ...] = (
         ("averaged over 4 weeks at a time",),
         weight=0.3,
     ),
+    Rule("BESX", "trailing N UNIT E|T", _up_to_each, ("trailing 12 months fee",), weight=0.9),
     *(
         Rule("BESX", pattern, lambda n, u, *_, k=kind: _moving(n, u, k), (example,), weight=weight)
         for pattern, example, kind, weight in (
-            ("trailing N UNIT", "trailing 12 months", "moving_total", 0.35),
-            ("trailing|rolling|moving N UNIT average|avg|mean", "trailing 3 month average", "moving", 0.6),
+            ("trailing N UNIT", "trailing 12 months", "moving_total", 0.8),
+            ("trailing|rolling|moving N UNIT average|avg|mean", "trailing 3 month average", "moving", 1.0),
             (
                 "trailing|rolling|moving N UNIT total|totals|sum|sums of?|for?",
                 "rolling 3 month total",
