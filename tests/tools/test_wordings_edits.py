@@ -10,7 +10,7 @@ from gumption.core.reading.meaning import ColumnKey
 from tests.support import DEMO_DAY, demo
 from tools.bench.wordings_edits import Edited, Step, slots_before, steps_of
 from tools.bench.wordings_meanings import Filling, Meanings
-from tools.bench.wordings_notation import NotWritten
+from tools.bench.wordings_notation import NotWritten, parsed
 
 SPECIES = ColumnKey("animals", "species")
 
@@ -21,7 +21,11 @@ def edited() -> Edited:
     filling = Filling(
         said={"value": "Dog", "value2": "Cat", "year": "2025", "n": "3"},
         tables={"rows": "visits"},
-        columns={"cat": SPECIES, "measure": ColumnKey("visits", "fee_net")},
+        columns={
+            "cat": SPECIES,
+            "measure": ColumnKey("visits", "fee_net"),
+            "name": ColumnKey("visits", "visit_id"),
+        },
         values={"value": "Dog", "value2": "Cat"},
         numbers={"n": 3, "year": 2025},
     )
@@ -50,6 +54,26 @@ class Edits(unittest.TestCase):
         shifted = steps_of("edit(shift_time -1 year)")
         (_, span) = over.after(over.before(shifted), shifted).where
         self.assertEqual(span, m.Within(m.EventTime(), dt.date(2024, 1, 1), dt.date(2024, 12, 31)))
+
+    def test_columns_and_order_of_listed_rows(self) -> None:
+        over = edited()
+        added = steps_of("edit(add_column {measure}, order {measure} desc)")
+        before = over.before(added)
+        self.assertTrue(before.lists)
+        after = over.after(before, added)
+        fee = m.Col(ColumnKey("visits", "fee_net"))
+        self.assertIn(fee, after.shows)
+        self.assertEqual(after.order, (m.Order(fee, True),))
+        changed = steps_of("edit(as_change previous)")
+        self.assertEqual(over.after(over.before(changed), changed).quantities[0].kind, "change")  # type: ignore[union-attr]
+
+    def test_what_rows_beside_come_to_stands_on_each(self) -> None:
+        over = edited()
+        over.filling.tables |= {"rows": "animals", "related": "visits"}
+        over.filling.columns["name"] = ColumnKey("animals", "animal_id")
+        asked = over.meanings.ask(parsed("Ask(rows=Rows({rows}), show=[{name}, Count(Rows({related}))])"))
+        counted = m.Below(m.Aggregated("count", table="visits"), ColumnKey("animals", "animal_id"))
+        self.assertEqual(asked.shows, (m.Col(ColumnKey("animals", "animal_id")), counted))
 
     def test_what_is_not_told(self) -> None:
         over = edited()
