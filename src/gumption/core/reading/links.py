@@ -2892,7 +2892,9 @@ class Linker:
         unit: m.LengthUnit = (
             "days" if any(e.category in ("STATE", "LIVE") and e.score > 0.6 for e in found) else "years"
         )
-        for table in {e.value.table for e in found if e.category == "T" and e.score > 0.9} if places else ():
+        named = [e for e in found if e.category == "T" and e.score > 0.9 and places and e.start > places[0]]
+        first = min((e.start for e in named), default=0)
+        for table in {e.value.table for e in named if e.start == first}:
             time = self.vocabulary.table(table).time_column if table is not None else None
             if table is None or time is None or table in self.ages:
                 continue

@@ -2211,7 +2211,7 @@ RULES = (
             ("HAVING T of|from|for|with|in VS ONLY|exclusively|alone", "with animals of Dog only"),
             ("HAVING T of|from|for|with|in ONLY VS", "with animals of only Dog"),
             (
-                "where|for|of whom|which? every|all T is|are|was|were|took place? in|at|of? K",
+                "for|of whom|which every|all T is|are|was|were|took place? in|at|of? K",
                 "for which all visits were overdue",
             ),
             ("where|that no T is|was|were|are anything other than VS", "where no animal was anything other than Dog"),

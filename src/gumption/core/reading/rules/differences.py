@@ -63,11 +63,6 @@ def _off_by(*parts: object) -> Part | None:
     return Part(m.Any((beyond, short)), "number")
 
 
-def _held(op: m.Comparison, *parts: object) -> Part | None:
-    one, two = (p for p in parts if isinstance(p, Measured))
-    return Part(m.Compared(op, one.expr, two.expr), "number") if one != two else None
-
-
 def _moving_by(unit: m.Unit, *of: object) -> tuple[object, ...]:
     """How something goes from one month, or week, to the next."""
     told = next((p for p in of if isinstance(p, (Measured, Noun))), None)
@@ -169,11 +164,6 @@ RULES = (
             ("off|out|apart by CMP N between|of E and E", "off by more than 5 between fee and cost"),
             ("E and E CMP N apart", "fee and cost more than 5 apart"),
         )
-    ),
-    *(
-        Rule("K", pattern, lambda *p, k=op: _held(k, *p), (example,), weight=0.45)
-        for words, op in (("more|higher|bigger|larger", ">"), ("less|fewer|lower|smaller", "<"))
-        for pattern, example in ((f"HAVING {words} E than E", f"had {words.split('|')[0]} fee than cost"),)
     ),
     *(
         Rule("BESX", pattern, lambda *p: _moving_by(_unit_of(p), *p), (example,), weight=0.6)

@@ -25,6 +25,9 @@ def _so_or_so(*parts: object) -> tuple[object, ...] | None:
     """Those of two states, told apart; where one of the two is always so, nothing else is left out."""
     told = [p for p in parts if isinstance(p, Part)]
     one, two = told[0].condition, told[-1].condition
+    if isinstance(one, m.Is) and isinstance(two, m.Is) and not isinstance(one.values[0], bool):
+        # Men and women are values, and stand each for itself.
+        return None
     if one == two or {k.table for k in m.columns_in(one)} != {k.table for k in m.columns_in(two)}:
         return None
     rest = () if two in (_turned(one), m.Not(one)) or one == m.Not(two) else (Part(m.Any((one, two)), "state"),)
