@@ -671,6 +671,30 @@ RULES = (
     ),
     *(
         Rule(
+            "TOP",
+            f"{words} C",
+            lambda c, d=down: Top(d, counts=True, noun=c),
+            (f"{words.split('|')[0]} species",),
+            weight=0.5,
+        )
+        for words, down in (("prevailing|predominant|dominant|favourite|favorite", True), ("rarest|least-used", False))
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"the? {words} T TIME",
+            lambda t, k, d=down: (
+                (Top(d, by=m.EventTime(), noun=t), Part(span_condition(k, m.EventTime()), "time"))
+                if t.table is not None
+                else None
+            ),
+            (f"{words.split('|')[0]} visit before 5 January 2025",),
+            weight=0.3,
+        )
+        for words, down in (("first|earliest", False), ("last|latest|newest", True))
+    ),
+    *(
+        Rule(
             "TOPX",
             f"the {word} T of TIME",
             lambda t, k, d=down: (Top(d, by=m.EventTime(), noun=t), Part(span_condition(k, m.EventTime()), "time")),
