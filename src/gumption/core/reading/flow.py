@@ -58,6 +58,16 @@ def lowest_table(tables: list[str], catalogue: Catalogue) -> str | None:
     return min(bridging)[1] if bridging else None
 
 
+def _called_below(quantity: m.Aggregated, table: str, catalogue: Catalogue) -> str:
+    """What a column is called that tells of the rows below: the first visit date, the count of visits."""
+    end = {"min": "first", "max": "last"}.get(quantity.function)
+    if end is not None and isinstance(quantity.expr, m.Col):
+        key = quantity.expr.key
+        if catalogue.table(key.table).column(key.column).type.is_time:
+            return f"{end}_{key.column}"
+    return f"{quantity.function}_of_{table}"
+
+
 def _own_names(catalogue: Catalogue, table: str) -> dict[ColumnKey, str]:
     """What a table's own columns are called."""
     columns = catalogue.table(table).columns
@@ -565,7 +575,7 @@ class Flow:
         other.keep(quantity.where)
         by = other.named(m.Col(below.key), "of")
         column = other.named(quantity.expr, "value") if quantity.expr is not None else None
-        value, of = (self.free(f"{n}_of_{table}") for n in (quantity.function, by))
+        value, of = self.free(_called_below(quantity, table, self.catalogue)), self.free(f"{by}_of_{table}")
         other.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=by)))))
         aggregate = ex.Aggregate(name=value, function=quantity.function, column=column)
         other.steps.append(st.Group(by=(by,), aggregates=(aggregate,)))
