@@ -102,19 +102,9 @@ def _of_tables(table: Table | None, left: set[str], words: list[str], catalogue:
         return "\n".join(map(_repeats, tables))
     if {"one", "row"} <= said and table is not None and left & {"what", "row"}:
         return f"One row of {_called(table)} is {_grain(table)}."
-    if (
-        left & _SIZE
-        and ("columns" in left or "rows" in left)
-        and {"how", "many"} <= said
-        and {"rows", "columns"} <= left
-    ):
-        return "\n".join(
-            f"{_called(t)} has {plural(t.rows, 'row')} and {plural(len(t.columns), 'column')}." for t in tables
-        )
-    if {"how", "big"} <= said and left <= {"how", "big", "is", "are", "the", "data", "dataset", "file", "table"}:
-        return "\n".join(
-            f"{_called(t)} has {plural(t.rows, 'row')} and {plural(len(t.columns), 'column')}." for t in tables
-        )
+    big = {"how", "big"} <= said and left <= {"how", "big", "is", "are", "the", "data", "dataset", "file", "table"}
+    if big or ({"how", "many"} <= said and {"rows", "columns"} <= left):
+        return "\n".join(f"{_size(t)}." for t in tables)
     if table is None and left & _SOURCE and left & (_DATA | {"numbers", "figures", "these", "this"}):
         return "\n".join(f"{_called(t)} comes from {t.source}." for t in tables)
     begins = {"new", "start"} <= said or {"new", "begin"} <= said or {"can", "ask"} <= said
@@ -210,8 +200,12 @@ def _example(catalogue: Catalogue, nouns: Nouns) -> str:
     return f"Ask for example “{'” or “'.join(asks)}”; “columns of {_called(table)}” tells what it holds."
 
 
+def _size(table: Table) -> str:
+    return f"{_called(table)} has {plural(table.rows, 'row')} and {plural(len(table.columns), 'column')}"
+
+
 def _columns(table: Table) -> str:
-    lines = [f"{_called(table)} has {plural(table.rows, 'row')} and {plural(len(table.columns), 'column')}:"]
+    lines = [f"{_size(table)}:"]
     return "\n".join([*lines, *(f"• {_called(c)}: {_holds(c)}" for c in table.columns)])
 
 

@@ -2413,7 +2413,7 @@ class Assembler:
             if isinstance(column, Measured):
                 shows.append(column.expr)
             elif isinstance(column, Counted):
-                shows += self._so_many_of_each(column.noun.table, head)
+                shows += self.so_many_of_each(column.noun.table, head)
             elif isinstance(column, Moment):
                 shows += self._moments_of_each(column, head)
             elif column.key is not None:
@@ -2435,13 +2435,13 @@ class Assembler:
         """When each one of a table first or last had a row of another, in the order of their own times."""
         rows = moment.rows.table
         time = self.catalogue.table(rows).time_column if rows is not None else None
-        for counted in self._so_many_of_each(rows, head):
+        for counted in self.so_many_of_each(rows, head):
             if isinstance(counted, m.Below) and rows is not None and time is not None:
                 when = m.Aggregated(moment.end, m.Col(m.ColumnKey(rows, time.name)))
                 below = dataclasses.replace(counted, quantity=when)
                 yield m.Length("days", below, m.Now()) if moment.since else below
 
-    def _so_many_of_each(self, rows: str | None, head: str | None) -> Iterator[m.Expr]:
+    def so_many_of_each(self, rows: str | None, head: str | None) -> Iterator[m.Expr]:
         """How many rows of a table belong to each one of another, the ones that have none among them."""
         key = self.catalogue.table(head).key if head is not None else None
         if rows is not None and head is not None and key is not None and rows != head:

@@ -136,14 +136,7 @@ def _negated(ask: m.Ask) -> m.Ask | None:
     place = next((i for i in reversed(range(len(ask.where))) if not is_time(ask.where[i])), None)
     if place is None:
         return None
-    old = ask.where[place]
-    match old:
-        case m.Is(column=column, values=(bool() as one,)):
-            new: m.Condition = m.Is(column, (not one,))
-        case m.Not(item=item):
-            new = item
-        case _:
-            new = m.Not(old)
+    new = m.turned(ask.where[place])
     return ask.but(where=(*ask.where[:place], new, *ask.where[place + 1 :]))
 
 

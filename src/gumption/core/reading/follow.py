@@ -718,12 +718,12 @@ class _Edit:
                 self.draft.used.add(i)
         if ask.lists:
             for i, counted in self.draft.of(Counted):
-                own = self.nouns.catalogue.table(ask.head).key
-                rows = counted.noun.table
-                if i not in self.draft.used and own is not None and rows is not None and rows != ask.head:
-                    if self.nouns.catalogue.path(rows, ask.head) is not None:
-                        shows.append(m.Below(m.Aggregated("count", table=rows), m.ColumnKey(ask.head, own.name)))
-                        self.draft.used.add(i)
+                each = (
+                    () if i in self.draft.used else tuple(self.assembler.so_many_of_each(counted.noun.table, ask.head))
+                )
+                if each:
+                    shows += each
+                    self.draft.used.add(i)
             for i, measured in self.draft.of(Measured):
                 if i not in self.draft.used:
                     if all(self._reaches(ask, t) for t in tables_of(measured.expr)):

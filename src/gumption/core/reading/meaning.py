@@ -419,6 +419,17 @@ def under(quantity: Aggregated | ShareOf | Combined, condition: Condition) -> Ag
             )
 
 
+def turned(condition: Condition) -> Condition:
+    """What holds where a condition does not."""
+    match condition:
+        case Not(item=item):
+            return item
+        case Is(column=column, values=(bool() as one,)):
+            return Is(column, (not one,))
+        case _:
+            return Not(condition)
+
+
 def over_average(quantity: Aggregated | Combined | ShareOf, op: Comparison, group: Expr) -> Having:
     """Above the average: of all rows where it is averaged, of the groups where it is added up."""
     if isinstance(quantity, Aggregated) and quantity.function in ("sum", "count", "distinct"):

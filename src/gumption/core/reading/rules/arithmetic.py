@@ -5,18 +5,14 @@ from __future__ import annotations
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Grouped, Measured, Noun, Top, Worked
+from gumption.core.reading.rules.quantities import arithmetic
 
 _TIMES = "times|x|×|*|multiplied|multiplicated"
 _PERCENT = "%|percent|pct"
 _TAX = "tax|vat|gst|surcharge|fee|margin|commission|interest|inflation|increase|rise|top|extra|more"
 
 
-def _product(one: Measured, two: Measured) -> Measured | None:
-    return Measured(m.Arithmetic("*", one.expr, two.expr)) if one != two else None
-
-
-def _sum(one: Measured, two: Measured) -> Measured | None:
-    return Measured(m.Arithmetic("+", one.expr, two.expr)) if one != two else None
+_product, _sum = arithmetic("*"), arithmetic("+")
 
 
 def _scaled(measured: Measured, by: float) -> Measured | None:
@@ -59,7 +55,7 @@ def _amount_of(parts: tuple[object, ...]) -> tuple[Measured, float]:
     return measured, number
 
 
-def _swiftest(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+def _swiftest(*parts: object) -> tuple[object, ...] | None:
     """Which of them is slowest from one day to another: by how long it is on average."""
     by, start, end = (p for p in parts if isinstance(p, Noun))
     top = next(p for p in parts if isinstance(p, Top))
@@ -155,7 +151,7 @@ RULES = (
     Rule("E", "half of the? E", lambda e: _scaled(e, 0.5), ("half of the fee",), weight=0.35),
     Rule("E", f"E {_TIMES} by? N", lambda e, n: _scaled(e, n), ("fee * 2",), weight=0.4),
     *(
-        Rule("TOPX", pattern, lambda *p: _swiftest(p), (example,), weight=0.9)
+        Rule("TOPX", pattern, _swiftest, (example,), weight=0.9)
         for pattern, example in (
             (
                 "WHICH C is|are|was|were the? SUP from D to|until|till D",

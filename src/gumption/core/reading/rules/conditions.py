@@ -95,7 +95,7 @@ def is_year(number: float) -> bool:
     return number.is_integer() and 1950 <= number <= 2050
 
 
-def _between(expr: m.Expr, low: float, high: float) -> Part | None:
+def between(expr: m.Expr, low: float, high: float) -> Part | None:
     if high < low or (is_year(low) and is_year(high)):
         return None
     return Part(m.All((m.Compared(">=", expr, m.Number(low)), m.Compared("<=", expr, m.Number(high)))), "number")
@@ -1039,15 +1039,15 @@ RULES = (
             ("E SIGN N and|&|but|, SIGN N", "fee > 2 and < 4"),
         )
     ),
-    Rule("K", "E of? N -|to N", lambda e, a, b: _between(e.expr, a, b), ("fee 20-50",), weight=0.2),
-    Rule("K", "N -|to N E", lambda a, b, e: _between(e.expr, a, b), ("2-4 seats",), weight=0.2),
-    Rule("K", "E ( N -|to N )", lambda e, a, b: _between(e.expr, a, b), ("fee (20-50)",), weight=0.4),
+    Rule("K", "E of? N -|to N", lambda e, a, b: between(e.expr, a, b), ("fee 20-50",), weight=0.2),
+    Rule("K", "N -|to N E", lambda a, b, e: between(e.expr, a, b), ("2-4 seats",), weight=0.2),
+    Rule("K", "E ( N -|to N )", lambda e, a, b: between(e.expr, a, b), ("fee (20-50)",), weight=0.4),
     Rule("K", "E ( N ORMORE )", lambda e, n, op: _compared(op, e.expr, n), ("fee (20 or more)",), weight=0.4),
     Rule("NPX", "E T ( N OR N )", lambda e, t, n, _, k: (t, _one_of(e, n, k)), ("fee visits (3 or 2)",), weight=0.5),
     Rule(
         "NPX",
         "E T ( N -|to N )",
-        lambda e, t, a, b: _told_with(t, _between(e.expr, a, b)),
+        lambda e, t, a, b: _told_with(t, between(e.expr, a, b)),
         ("fee visits (3-5)",),
         weight=0.5,
     ),
@@ -1114,12 +1114,10 @@ RULES = (
     Rule("K", "on|under|in|for|getting|receiving F", _flag, ("on attended",), weight=0.0),
     Rule("K", "COMP N", lambda c, n: _compared(c[0], c[1], n), ("heavier than 20",), weight=0.15),
     Rule(
-        "K", "E BETWEEN N and|to N", lambda e, _, a, b: _between(e.expr, a, b), ("fee between 20 and 50",), weight=0.25
+        "K", "E BETWEEN N and|to N", lambda e, _, a, b: between(e.expr, a, b), ("fee between 20 and 50",), weight=0.25
     ),
-    Rule(
-        "K", "BETWEEN N and|to N E", lambda _, a, b, e: _between(e.expr, a, b), ("between 2 and 5 seats",), weight=0.2
-    ),
-    Rule("K", "E from? N to|- N", lambda e, a, b: _between(e.expr, a, b), ("fee 20 to 50",), weight=0.2),
+    Rule("K", "BETWEEN N and|to N E", lambda _, a, b, e: between(e.expr, a, b), ("between 2 and 5 seats",), weight=0.2),
+    Rule("K", "E from? N to|- N", lambda e, a, b: between(e.expr, a, b), ("fee 20 to 50",), weight=0.2),
     Rule("K", "E CMP average|mean|typical", lambda e, op: _than_average(op, e), ("fee above average",), weight=0.2),
     Rule("K", "E CMP AVGOF", lambda e, op, _: _than_average(op, e), ("fee above the overall average",), weight=0.2),
     *(
@@ -1138,7 +1136,7 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda e, a, b: _between(e.expr, a, b), (example,), weight=0.3)
+        Rule("K", pattern, lambda e, a, b: between(e.expr, a, b), (example,), weight=0.3)
         for pattern, example in (
             ("E in|within the range of? N and|to|- N", "fee in the range 20 to 50"),
             ("E within N and|to N", "fee within 20 and 50"),
@@ -1156,7 +1154,7 @@ RULES = (
     Rule(
         "K",
         "E about|around|roughly|approximately|circa|nearly N",
-        lambda e, n: _between(e.expr, 0.9 * n, 1.1 * n) if n > 0 else None,
+        lambda e, n: between(e.expr, 0.9 * n, 1.1 * n) if n > 0 else None,
         ("fee of about 50",),
         weight=0.4,
     ),
@@ -1557,9 +1555,9 @@ RULES = (
         weight=0.2,
     ),
     Rule(
-        "K", "BETWEEN N and|to NU", lambda _, n, a: _between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15
+        "K", "BETWEEN N and|to NU", lambda _, n, a: between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15
     ),
-    Rule("K", "between N and|to NU", lambda n, a: _between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15),
+    Rule("K", "between N and|to NU", lambda n, a: between(a.expr, n, a.number), ("between 5 and 10 kg",), weight=0.15),
     Rule("K", "NU", lambda a: _compared("=", a.expr, a.number), ("20 kg",), weight=-0.1),
     Rule(
         "K",

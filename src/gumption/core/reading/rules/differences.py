@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Beside, Counted, Grouped, Listing, Measured, Noun, Part, Worked
+from gumption.core.reading.pieces import Beside, Grouped, Listing, Measured, Noun, Part, Worked, as_counted
 from gumption.core.reading.rules.quantities import sums
 
 _IS = "is|are|was|were"
 _NOT = "isn't|isnt|not|aren't|wasn't|weren't"
 _MORE = "higher|more|larger|bigger|greater|over|above"
-_LESS = "lower|less|smaller|fewer|under|below"
 _EACH = "each|every|all"
 
 _first_less = sums("-")
@@ -66,7 +65,7 @@ def _off_by(*parts: object) -> Part | None:
 def _moving_by(unit: m.Unit, *of: object) -> tuple[object, ...]:
     """How something goes from one month, or week, to the next."""
     told = next((p for p in of if isinstance(p, (Measured, Noun))), None)
-    what = () if told is None else (Counted(told),) if isinstance(told, Noun) else (told,)
+    what = () if told is None else (as_counted(told),)
     return (*what, Grouped(m.PartOf(unit, m.EventTime())), Beside("change"))
 
 

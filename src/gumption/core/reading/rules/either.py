@@ -10,17 +10,6 @@ _IS = "is|are|was|were|has|have|had|got|been"
 _NOT = "not|haven't|hasn't|hadn't|aren't|isn't|weren't|wasn't|don't|doesn't|didn't|other|others|otherwise"
 
 
-def _turned(condition: m.Condition) -> m.Condition:
-    """What holds where a condition does not."""
-    match condition:
-        case m.Not(item=item):
-            return item
-        case m.Is(column=column, values=(bool() as one,)):
-            return m.Is(column, (not one,))
-        case _:
-            return m.Not(condition)
-
-
 def _so_or_so(*parts: object) -> tuple[object, ...] | None:
     """Those of two states, told apart; where one of the two is always so, nothing else is left out."""
     told = [p for p in parts if isinstance(p, Part)]
@@ -30,7 +19,7 @@ def _so_or_so(*parts: object) -> tuple[object, ...] | None:
         return None
     if one == two or {k.table for k in m.columns_in(one)} != {k.table for k in m.columns_in(two)}:
         return None
-    rest = () if two in (_turned(one), m.Not(one)) or one == m.Not(two) else (Part(m.Any((one, two)), "state"),)
+    rest = () if two in (m.turned(one), m.Not(one)) or one == m.Not(two) else (Part(m.Any((one, two)), "state"),)
     rows = next((Counted(p) for p in parts if isinstance(p, Noun)), None)
     return (*((rows,) if rows is not None else ()), *rest, Grouped(m.Test(one)))
 

@@ -127,7 +127,7 @@ RULES = (
         )
     ),
     *(
-        Rule("BESX", pattern, lambda rows, *columns: _rows_first(rows, *columns), (example,), weight=weight)
+        Rule("BESX", pattern, _rows_first, (example,), weight=weight)
         for pattern, example, weight in (
             (f"T , {_SHOWS} =|: SHL", "visits, columns = fee, rating", 0.5),
             (f"T having|with {_COLUMNS} SHL", "visits having columns fee, rating", 0.5),
@@ -163,14 +163,12 @@ RULES = (
         ("who was the owner on each visit",),
         weight=0.5,
     ),
-    *(
-        Rule("BESX", pattern, lambda rows, *p: _when(rows, *p), (example,), weight=0.5)
-        for pattern, example in (
-            (
-                f"when was|were|is|are {_EACH} the? T , and|& what|how? much? was|were|is|are the? SHI",
-                "when was each visit, and what was the fee",
-            ),
-        )
+    Rule(
+        "BESX",
+        f"when was|were|is|are {_EACH} the? T , and|& what|how? much? was|were|is|are the? SHI",
+        _when,
+        ("when was each visit, and what was the fee",),
+        weight=0.5,
     ),
     Rule(
         "BESX",
@@ -183,7 +181,7 @@ RULES = (
         Rule(
             "BESX",
             pattern,
-            lambda *p: _with_count(*(x for x in p if not isinstance(x, str))),
+            _with_count,
             (example,),
             weight=weight,
         )

@@ -59,7 +59,7 @@ def _percentile(number: float, measured: Measured) -> Worked | None:
     return Worked(m.Aggregated("percentile", measured.expr, percent=number)) if 0 <= number <= 100 else None
 
 
-def _arithmetic(op: str):  # type: ignore[no-untyped-def]
+def arithmetic(op: str):  # type: ignore[no-untyped-def]
     def build(one: Measured, two: Measured) -> Measured | None:
         if one == two:
             return None
@@ -894,12 +894,11 @@ RULES = (
     ),
     Rule("Q", "WHICH is|was? top E", lambda _, e: _aggregate("max", e), ("what's the top fee",), weight=0.35),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
-    Rule("E", "E times|x|multiplied|* by? E", _arithmetic("*"), ("quantity times price",), weight=0.15),
-    Rule("E", "E minus|less|- E", _arithmetic("-"), ("fee minus cost",), weight=0.15),
-    Rule("E", "E plus|+ E", _arithmetic("+"), ("fee plus extras",), weight=0.12),
-    Rule("E", "E incl|inc|inclusive of? the? E", _arithmetic("+"), ("fee incl extras",), weight=0.35),
-    Rule("E", "E including the? E", _arithmetic("+"), ("fee including extras",), weight=0.12),
-    Rule("E", "E ( incl|inc|including E )", _arithmetic("+"), ("fee (incl extras)",), weight=0.4),
+    Rule("E", "E minus|less|- E", arithmetic("-"), ("fee minus cost",), weight=0.15),
+    Rule("E", "E plus|+ E", arithmetic("+"), ("fee plus extras",), weight=0.12),
+    Rule("E", "E incl|inc|inclusive of? the? E", arithmetic("+"), ("fee incl extras",), weight=0.35),
+    Rule("E", "E including the? E", arithmetic("+"), ("fee including extras",), weight=0.12),
+    Rule("E", "E ( incl|inc|including E )", arithmetic("+"), ("fee (incl extras)",), weight=0.4),
     Rule("Q", "E divided by E", sums("/"), ("fee divided by cost",), weight=0.15),
     Rule("Q", "E / E", sums("/"), ("fee / cost",), weight=0.1),
     Rule("Q", "E over E", sums("/"), ("cost over fee",), weight=0.1),

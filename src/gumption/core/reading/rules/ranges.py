@@ -5,7 +5,7 @@ from __future__ import annotations
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Held, Measured, Part
-from gumption.core.reading.rules.conditions import is_year
+from gumption.core.reading.rules.conditions import between, is_year
 
 _TO = "to|and|-|–|til|till|until|thru|through|up"
 _RANGE = "range|bracket|band|interval|bin|bucket"
@@ -21,9 +21,7 @@ def _inside(*parts: object) -> Part | None:
     """A named measure between two numbers, in whichever order they are said."""
     ends = _ends(parts)
     expr = next(p.expr for p in parts if isinstance(p, Measured))
-    if ends is None:
-        return None
-    return Part(m.All((m.Compared(">=", expr, m.Number(ends[0])), m.Compared("<=", expr, m.Number(ends[1])))), "number")
+    return between(expr, *ends) if ends is not None else None
 
 
 def _outside(*parts: object) -> Part | None:
