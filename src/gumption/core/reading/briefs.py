@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from gumption.core.reading import lexicon
+from gumption.core.reading import meaning as m
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.core.reading.refer import pointing
 from gumption.core.reading.times import time_mentions
@@ -40,7 +41,20 @@ _CUTS = (
         re.IGNORECASE,
     ),
     re.compile(r"(?<=\S)\s+and\s+(?=(?:\w+\s+){1,4}(?:by|per)\s)", re.IGNORECASE),
+    re.compile(r"\s*,?\s+and\s+(?=(?:is|are|was|were|does|do|did)\s)", re.IGNORECASE),
 )
+_EACH_BY_ITSELF = re.compile(
+    r"(?:\s*[,;&]\s*(?:and\s+)?|\s+and\s+)(?:(?:also|then|separately|as a second thing|apart from that)[\s,]+)?",
+    re.IGNORECASE,
+)
+"""Between two things that may each be asked for by themselves."""
+_ASKS_OF_IT = re.compile(r"\band (?:is|are|was|were|does|do|did|has|have) (?:that|it|this|they|these|those)\b", re.IGNORECASE)
+_SAID_APART = re.compile(r"separately|second thing|apart from", re.IGNORECASE)
+_HELD_TOGETHER = re.compile(
+    r"\b(?:compar\w*|versus|vs|against|between|both|difference|ratio|change\w*|share|percentage|together|combined|from)\b|%",
+    re.IGNORECASE,
+)
+_TWO_OF = re.compile(r"^.{0,40}\b(?:two|2|three|3) (?:things|questions|figures|numbers|lists|tables)\b[^:]{0,20}:\s*", re.IGNORECASE)
 _FOR_ALL = re.compile(
     r"^(?:and\s+)?(?:please\s+)?(?:note:?\s*)?(?:can (?:you|we)\s+)?(?:"
     r"(?:all|everything|each|every one)(?:\s+of\s+(?:it|this|these|them|that))?(?:\s+(?:below|above|here|is|are|should be|please))*"
@@ -87,6 +101,14 @@ class _Piece:
     """True for a line of a list, which stands by itself."""
 
 
+@dataclass(frozen=True)
+class _Cut:
+    """A part of a sentence, and whether it leans on the part before."""
+
+    text: str
+    leans: bool = False
+
+
 class _Reads:
     """Readings of one text's parts, each as a first question read once however often it is looked at."""
 
@@ -107,7 +129,8 @@ def may_be_several(text: str) -> bool:
     """True for a text worth cutting: more than a line or a sentence, or two things asked in one."""
     plain = text.strip()
     several = len(_sentences(plain)) > 1 or "\n" in plain or _numbered_apart(plain) != plain
-    return several or any(cut.search(plain, 3) for cut in _CUTS)
+    apart = not _HELD_TOGETHER.search(plain) and any(len(plain[f.end() :].split()) > 1 for f in _pauses(plain))
+    return several or apart or any(cut.search(plain, 3) for cut in _CUTS)
 
 
 def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
@@ -126,8 +149,8 @@ def brief_of(text: str, reader: QuestionReader, day: dt.date) -> Brief:
         elif _says_nothing(piece.text, reads):
             left.append(piece.text)
         else:
-            one, *more = _cut(_STARTS.sub("", piece.text) if piece.item else piece.text, reads)
-            asked += [(one, scope, False, title), *((part, scope, True, "") for part in more)]
+            parts = _cut(_STARTS.sub("", piece.text) if piece.item else piece.text, reads)
+            asked += [(p.text, scope, p.leans, title if not i else "") for i, p in enumerate(parts)]
             title = ""
     tasks: list[Task] = []
     earlier: Reading | None = None
@@ -252,11 +275,14 @@ def _lost(found: Understanding) -> int:
     return len(found.unread) + (0 if found.status == "answered" else 3)
 
 
-def _cut(text: str, reads: _Reads) -> list[str]:
+def _cut(text: str, reads: _Reads) -> list[_Cut]:
     """A sentence as one question, or as two where they are read better apart."""
+    text = _TWO_OF.sub("", text)
+    if (parts := _each_by_itself(text, reads)) is not None:
+        return parts
     whole = reads.first(text)
-    if not _lost(whole) and whole.status == "answered" and not whole.doubt:
-        return [text]
+    if not _lost(whole) and whole.status == "answered" and not whole.doubt and not _ASKS_OF_IT.search(text):
+        return [_Cut(text)]
     for cut in _CUTS:
         for found in cut.finditer(text, 3):
             one, two = text[: found.start()].strip(), text[found.end() :].strip()
@@ -268,11 +294,51 @@ def _cut(text: str, reads: _Reads) -> list[str]:
             second = reads.after(first.readings[0], two)
             if _lost(second) or (_lost(first) >= _lost(whole) and not _asks_twice(text)):
                 continue
-            return [one, *_cut(two, reads)]
-    return [text]
+            other, *more = _cut(two, reads)
+            return [_Cut(one), replace(other, leans=True), *more]
+    return [_Cut(text)]
+
+
+def _each_by_itself(text: str, reads: _Reads) -> list[_Cut] | None:
+    """Two things each of which has what it is told by or of beside it: visits by clinic and income by month."""
+    if _HELD_TOGETHER.search(text):
+        return None
+    for found in _pauses(text):
+        halves = text[: found.start()].strip(), text[found.end() :].strip()
+        apart = _SAID_APART.search(found[0]) is not None
+        if any(len(_content(half)) < (1 if apart else 2) for half in halves):
+            continue
+        one, two = map(reads.first, halves)
+        lists = all(u.readings and u.readings[0].ask.lists for u in (one, two))
+        if lists and _content(halves[1])[0] not in _content(halves[0]):
+            # Jobs finished in March and booked in April are jobs once; jobs in March and jobs in April are named twice.
+            continue
+        if all(u.status == "answered" and not u.unread for u in (one, two)) and (
+            apart or _differ(one.readings[0].ask, two.readings[0].ask)
+        ):
+            return [_Cut(halves[0]), *(_each_by_itself(halves[1], reads) or [_Cut(halves[1])])]
+    return None
+
+
+def _pauses(text: str) -> Iterator[re.Match[str]]:
+    """Where a text may be cut in two that both say something."""
+    return (found for found in _EACH_BY_ITSELF.finditer(text) if found.start() > 3)
+
+
+def _differ(one: m.Ask, two: m.Ask) -> bool:
+    """True where what one tells and of what are its own, and the other's too."""
+    if one.head != two.head and one.lists and two.lists:
+        return False
+    told_by = bool(one.groups) and bool(two.groups) and one.groups != two.groups
+    told_of = bool(one.where) and bool(two.where) and one.where != two.where
+    if one.lists or two.lists:
+        return one.lists and two.lists and told_of and one.head == two.head
+    return told_of or (told_by and one.quantities != two.quantities)
 
 
 def _asks_twice(text: str) -> bool:
+    if _ASKS_OF_IT.search(text):
+        return True
     return len(re.findall(rf"\b{_ASKING}\b", text, re.IGNORECASE)) > 1
 
 
@@ -282,7 +348,7 @@ def _task(own: str, holds: list[str], reads: _Reads, earlier: Reading | None, *,
     text = ", ".join([_TAIL.sub("", own) if holds else own, *(h for h in holds if h.lower() not in own.lower())])
     fresh = reads.first(text)
     opened = own.lower().startswith(tuple(f"{w} " for w in _LEANING))
-    if earlier is not None and (pointing(words) or leans or opened):
+    if earlier is not None and (pointing(words) or leans or opened or _lost(fresh)):
         found = reads.after(earlier, own)
         if found.status == "answered" and found.readings[0].follows and _lost(found) <= _lost(fresh):
             return Task(own, own, found, follows=True)

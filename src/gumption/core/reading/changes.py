@@ -26,7 +26,8 @@ def changed(
     """The question with one thing done to it, `before` the one before it; None where there is nothing to do it to."""
     match change.kind:
         case "between":
-            return _between_the_two(ask, before) if before is not None else None
+            apart = _of_two_groups(ask)
+            return apart if apart is not None or before is None else _between_the_two(ask, before)
         case "beside":
             return _beside(ask, change.condition)
         case "earlier":
@@ -243,9 +244,22 @@ def _with_number(ask: m.Ask, number: float) -> m.Ask | None:
 
 
 def _next(ask: m.Ask, number: float | None) -> m.Ask | None:
+    if ask.limit is None and (after := _after_its_days(ask)) is not None:
+        return after.but(limit=int(number or 1))
     if ask.limit is None or ask.per:
         return None
     return ask.but(skip=ask.skip + ask.limit, limit=int(number or ask.limit))
+
+
+def _after_its_days(ask: m.Ask) -> m.Ask | None:
+    """The rows that come after a day or a period, soonest first."""
+    days = [c for c in ask.where if isinstance(c, m.Within) and c.high is not None]
+    if not ask.lists or len(days) != 1:
+        return None
+    (told,) = days
+    assert told.high is not None
+    later = dataclasses.replace(told, low=told.high + dt.timedelta(days=1), high=None)
+    return ask.but(where=tuple(later if c == told else c for c in ask.where), order=(m.Order(told.time, False),))
 
 
 def _spans(ask: m.Ask, move: Callable[[dt.date, dt.date], tuple[dt.date, dt.date] | None]) -> m.Ask | None:
@@ -394,6 +408,22 @@ def _between_the_two(ask: m.Ask, before: m.Ask) -> m.Ask | None:
     if len(gone) != 1 or len(come) != 1 or (ask.quantities, ask.groups) != (before.quantities, before.groups):
         return None
     return _held_against(ask.but(where=tuple(c for c in ask.where if c not in come)), gone[0], come[0])
+
+
+def _of_two_groups(ask: m.Ask) -> m.Ask | None:
+    """Two values that stand one below the other, held against each other."""
+    for told in ask.where:
+        match told:
+            case m.Is(column=column, values=(one, two)) if m.Col(column) in ask.groups and ask.quantities:
+                base, later = m.Is(column, (one,)), m.Is(column, (two,))
+                held = [m.Between(q, base, str(one), later, str(two)) for q in ask.quantities]
+                shown = [x for b in held for x in (m.under(b.quantity, base), m.under(b.quantity, later), b)]
+                groups = tuple(g for g in ask.groups if g != m.Col(column) and not isinstance(g, m.Beside))
+                where = tuple(c for c in ask.where if c != told)
+                return ask.but(quantities=tuple(shown), groups=groups, where=where, order=(), limit=None)
+            case _:
+                pass
+    return None
 
 
 def _beside(ask: m.Ask, new: m.Condition | None) -> m.Ask | None:

@@ -134,6 +134,8 @@ def edits(
             person = next((p for t in (earlier.head, *above) if (p := nouns.person(t, buys=False)) is not None), None)
             # Who has them: each of whom it is told on the same rows.
             ask = m.Ask(earlier.head, earlier.where, groups=(person,)) if person is not None else ask
+        if ask == earlier and any(v.kind == "gap" for _, v in draft.of(Marker)):
+            continue
         if ask == earlier and (asks or not all(isinstance(v, (Marker, Asking)) for _, v in draft.items)):
             unknown = any(c.noun.unknown for _, c in draft.of(Counted))
             if asks or unknown or any(i not in draft.used for i, _ in draft.items):
@@ -146,6 +148,15 @@ def edits(
                 # How many visits they had is asked of those five, and not of the five with most visits.
                 draft.cost("ranked anew", 0.9)
         yield from assembler.finished([(ask, draft)], sequence, tokens, follows=True)
+
+
+def _of_what_it_counts(ask: m.Ask) -> m.Ask:
+    """What only a number was worked out of, as what the question is of: how many were dogs, and what did they cost."""
+    match ask.quantities:
+        case (m.Aggregated(where=where) as one,) if where and not ask.groups and one.table in (None, ask.head):
+            return ask.but(where=(*ask.where, *where), quantities=(dataclasses.replace(one, where=()),))
+        case _:
+            return ask
 
 
 class _Edit:
@@ -169,6 +180,8 @@ class _Edit:
 
     def apply(self) -> m.Ask | None:
         draft, ask = self.draft, self.earlier
+        if _THOSE & set(self.words):
+            ask = _of_what_it_counts(ask)
         if draft.of(Versus):
             held = self._held_against(ask)
             if held is None:
@@ -454,7 +467,8 @@ class _Edit:
             return self._share(ask, shares[0])
         if not found:
             return ask
-        if ask.lists or (not ask.quantities and not draft.of(Grouped) and not self.also):
+        each = "each" in self.words and bool(ask.groups)
+        if ask.lists or (not ask.quantities and not draft.of(Grouped) and not self.also and not each):
             return m.Ask(ask.head, ask.where, tuple(found))
         more = bool(ask.groups) and self.words[:1] == ["and"]
         ask = _figures_apart(ask, found)
@@ -587,6 +601,11 @@ class _Edit:
         if ask.lists or not ask.quantities:
             counted = self.nouns.counted(ask.head)
             return m.Ask(ask.head, ask.where, (counted,), tuple(groups))
+        if {"differ", "vary", "different"} & set(self.words):
+            # The most common breed, and whether that differs by clinic: that of each.
+            first = 1 if ask.limit is not None and len(ask.groups) == 1 else 0
+            groups = [g for g in groups if g not in ask.groups]
+            return ask.but(groups=(*groups, *ask.groups), per=ask.per or len(groups) * first)
         stacked = any({"stacked", "whole", "grouped"} & set(c.wish.looks) for _, c in self.draft.of(Charted))
         stacked = stacked or bool({"stack", "stacked"} & set(self.words))
         across = any(g.across for _, g in self.draft.of(Grouped))

@@ -187,6 +187,10 @@ RULES = (
             ("how does|do|did|is|are|was|were it|that? VS look|looking|do|doing|fare", "how does Dog look"),
             ("how did|does|is|was it at|in|for|with VS", "how was it at Dog"),
             ("how it was|is|looks at|in|for|with VS", "how it was at Dog"),
+            (
+                "is|are|was|were VS above|below|over|under|higher|lower|better|worse|more|less than? it|that|this?",
+                "is Dog above it",
+            ),
         )
     ),
     *(
@@ -245,6 +249,7 @@ RULES = (
             ("count|counts|number instead|rather", "count instead"),
             ("count|number rather than the? FN", "count rather than total"),
             ("COUNT is|are that|this|it|those|these then?", "how many is that"),
+            ("and? COUNT each|apiece", "how many each"),
             ("just|only the? number|count", "just the number"),
         )
     ),
@@ -312,6 +317,8 @@ RULES = (
             ("next|following N ones|rows|T", "next 5 rows"),
             ("N more", "5 more"),
             ("and? the? next|following one", "the next one"),
+            ("and? WHEN is|was|are the? next|following one|ones?", "when is the next one"),
+            ("and? WHEN the? next|following one?", "when the next one"),
         )
     ),
     *(
@@ -408,6 +415,9 @@ RULES = (
     ),
     Rule("K", f"{_DROP}|skip|exclude the? TIME", lambda s: outside(s), ("drop 2024",), weight=0.6),
     Rule("FN", "use|try the? FN instead|rather?", lambda f: f, ("use the median instead",), weight=0.6),
+    Rule(
+        "FN", "how much|many is|was|were|are that|it|this|they FN", lambda f: f, ("how much is that on average",), weight=0.9
+    ),
     Rule("FN", "not the? FN , the? FN", lambda _, f: f, ("not average, median",), weight=0.6),
     Rule("FN", "FN rather than the? FN", lambda f, _: f, ("median rather than the average",), weight=0.6),
     *(
@@ -476,6 +486,11 @@ RULES = (
         for pattern, example in (
             ("split|break|divide it|that|this|them down? further by|into C|T|UNIT", "break it down further by species"),
             ("further by C|T|UNIT", "further by species"),
+            (
+                "does|do|did that|it|this|they differ|vary|change by|with|between|across|per C|T|UNIT",
+                "does that differ by species",
+            ),
+            ("is|are|was|were that|it|this|they different by|between|across|per C|T|UNIT", "is it different by species"),
         )
     ),
     *(
