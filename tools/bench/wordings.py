@@ -153,7 +153,7 @@ class Bank:
                 try:
                     meant = [Meanings(self.catalogue, self.nouns, self.day, filling).ask(one) for one in several]
                     golds.append(tuple(map(self._gold, meant)))
-                    for as_well in (self._shares_of_known, self._of_those_with_any, _sums_apart):
+                    for as_well in (self._shares_of_known, self._of_those_with_any, self._of_known_groups, _sums_apart):
                         told = [as_well(ask) for ask in meant]
                         if told != meant:
                             golds.append(tuple(map(self._gold, told)))
@@ -203,6 +203,11 @@ class Bank:
         if not ask.lists or not counts or counts[0].table is None:
             return ask
         return ask.but(where=(*ask.where, m.Has(m.Rows(counts[0].table, counts[0].where))))
+
+    def _of_known_groups(self, ask: m.Ask) -> m.Ask:
+        """Without a group for those of which it is missing: as good a reading as with it."""
+        groups = [g for g in ask.groups if isinstance(g, m.Col) and self.nouns.column(g.key).missing]
+        return ask.but(where=(*ask.where, *(m.Not(m.Missing(g.key)) for g in groups))) if groups else ask
 
     def _as_read(self, ask: m.Ask) -> Reading:
         return Reading(self.reader.plan_of(ask, self.day), ask, "", (), (), 0.0)

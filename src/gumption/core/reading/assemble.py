@@ -31,6 +31,7 @@ from gumption.core.reading.pieces import (
     Axis,
     Basis,
     Beside,
+    Bounded,
     Charted,
     Counted,
     Direction,
@@ -1186,6 +1187,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
+            ask = self._with_their_counts(ask)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -1738,6 +1740,19 @@ class Assembler:
                 case _:
                     where.append(condition)
         return ask.but(where=tuple(where))
+
+    def _with_their_counts(self, ask: m.Ask) -> m.Ask:
+        """Those with more than three visits, and how many each has: what they were chosen by stands beside them."""
+        key = self.catalogue.table(ask.head).key
+        if not ask.lists or key is None:
+            return ask
+        own = m.ColumnKey(ask.head, key.name)
+        counts = [
+            m.Below(m.Aggregated("count", table=c.rows.table, where=c.rows.where), own)
+            for c in ask.where
+            if isinstance(c, m.Has) and (c.op, c.number) not in ((">=", 1), (">", 0), ("=", 0), ("<", 1), ("<=", 0))
+        ]
+        return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *counts))))
 
     def _is_only_numbered(self, table: str) -> bool:
         """True where nothing but a number tells the rows of a table apart, which says nothing of what they are."""
@@ -2585,6 +2600,18 @@ class Assembler:
             came = self.nouns.came_of(value.planned.expr)
             if came is not None:
                 return Part(m.Compared(value.op, came, value.planned.expr), "number")
+        if isinstance(value, Bounded) and (measure := self.nouns.main_measure(value.table)) is not None:
+            bound = m.Compared(value.op, measure, m.Number(value.number))
+            some = m.Has(m.Rows(value.table, (bound,)))
+            beyond = m.Not(m.Has(m.Rows(value.table, (m.Not(bound),))))
+            every = m.All((m.Has(m.Rows(value.table)), beyond))
+            match value.how:
+                case "all":
+                    return Part(every, "related")
+                case "some":
+                    return Part(some, "related")
+                case "none":
+                    return Part(m.Not(some), "related")
         if isinstance(value, Part):
             gap = value.condition.item if isinstance(value.condition, m.Not) else value.condition
             nothing = self._says_none(gap.column) if isinstance(gap, m.Missing) else ()
@@ -3578,7 +3605,10 @@ class Assembler:
                 draft.cost("main measure", 0.12)
             draft.used.add(i)
         for i, every in draft.of(InEvery) if not draft.of(Top) else ():
-            each = m.PartOf(every.of, m.EventTime()) if isinstance(every.of, str) else self.nouns.group(every.of)
+            rows_of = every.rows.table if every.rows is not None else None
+            dated = self.catalogue.table(rows_of).time_column if rows_of is not None else None
+            time = m.Col(m.ColumnKey(rows_of, dated.name)) if rows_of and dated is not None else m.EventTime()
+            each = m.PartOf(every.of, time) if isinstance(every.of, str) else self.nouns.group(every.of)
             rows = isinstance(group, m.Col) and group.key.table in tables_of(each) and self.nouns.tells_rows(group.key)
             if each is not None and group is not None and each != group and not rows:
                 met = m.Aggregated("distinct", each)

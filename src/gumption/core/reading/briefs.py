@@ -48,13 +48,17 @@ _EACH_BY_ITSELF = re.compile(
     re.IGNORECASE,
 )
 """Between two things that may each be asked for by themselves."""
-_ASKS_OF_IT = re.compile(r"\band (?:is|are|was|were|does|do|did|has|have) (?:that|it|this|they|these|those)\b", re.IGNORECASE)
+_ASKS_OF_IT = re.compile(
+    r"\band (?:is|are|was|were|does|do|did|has|have) (?:that|it|this|they|these|those)\b", re.IGNORECASE
+)
 _SAID_APART = re.compile(r"separately|second thing|apart from", re.IGNORECASE)
 _HELD_TOGETHER = re.compile(
     r"\b(?:compar\w*|versus|vs|against|between|both|difference|ratio|change\w*|share|percentage|together|combined|from)\b|%",
     re.IGNORECASE,
 )
-_TWO_OF = re.compile(r"^.{0,40}\b(?:two|2|three|3) (?:things|questions|figures|numbers|lists|tables)\b[^:]{0,20}:\s*", re.IGNORECASE)
+_TWO_OF = re.compile(
+    r"^.{0,40}\b(?:two|2|three|3) (?:things|questions|figures|numbers|lists|tables)\b[^:]{0,20}:\s*", re.IGNORECASE
+)
 _FOR_ALL = re.compile(
     r"^(?:and\s+)?(?:please\s+)?(?:note:?\s*)?(?:can (?:you|we)\s+)?(?:"
     r"(?:all|everything|each|every one)(?:\s+of\s+(?:it|this|these|them|that))?(?:\s+(?:below|above|here|is|are|should be|please))*"

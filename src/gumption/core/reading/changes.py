@@ -416,9 +416,10 @@ def _of_two_groups(ask: m.Ask) -> m.Ask | None:
         match told:
             case m.Is(column=column, values=(one, two)) if m.Col(column) in ask.groups and ask.quantities:
                 base, later = m.Is(column, (one,)), m.Is(column, (two,))
-                held = [m.Between(q, base, str(one), later, str(two)) for q in ask.quantities]
+                plain = [q for q in ask.quantities if isinstance(q, (m.Aggregated, m.ShareOf, m.Combined))]
+                held = [m.Between(q, base, str(one), later, str(two)) for q in plain]
                 shown = [x for b in held for x in (m.under(b.quantity, base), m.under(b.quantity, later), b)]
-                groups = tuple(g for g in ask.groups if g != m.Col(column) and not isinstance(g, m.Beside))
+                groups = tuple(g for g in ask.groups if g != m.Col(column))
                 where = tuple(c for c in ask.where if c != told)
                 return ask.but(quantities=tuple(shown), groups=groups, where=where, order=(), limit=None)
             case _:

@@ -65,7 +65,7 @@ def _called_below(quantity: m.Aggregated, table: str, catalogue: Catalogue) -> s
         key = quantity.expr.key
         if catalogue.table(key.table).column(key.column).type.is_time:
             return f"{end}_{key.column}"
-    return f"{quantity.function}_of_{table}"
+    return table if quantity.function == "count" else f"{quantity.function}_of_{table}"
 
 
 def _own_names(catalogue: Catalogue, table: str) -> dict[ColumnKey, str]:
@@ -575,7 +575,11 @@ class Flow:
         other.keep(quantity.where)
         by = other.named(m.Col(below.key), "of")
         column = other.named(quantity.expr, "value") if quantity.expr is not None else None
-        value, of = self.free(_called_below(quantity, table, self.catalogue)), self.free(f"{by}_of_{table}")
+        called, filled = (
+            _called_below(quantity, table, self.catalogue),
+            quantity.function in ("count", "distinct", "sum"),
+        )
+        value, of = self.free(f"{called}_or_none" if filled else called), self.free(f"{by}_of_{table}")
         other.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=by)))))
         aggregate = ex.Aggregate(name=value, function=quantity.function, column=column)
         other.steps.append(st.Group(by=(by,), aggregates=(aggregate,)))
@@ -583,8 +587,8 @@ class Flow:
         self.bring([below.key])
         on = (KeyPair(left=self.names[below.key], right=of),)
         self.steps.append(st.Join(other=other.plan(), on=on, how="left"))
-        if quantity.function in ("count", "distinct", "sum"):
-            name = self.free(value)
+        if filled:
+            name = self.free(called)
             known = ex.FirstKnown(items=(ColumnRef(name=value), number_constant(0)))
             self.steps.append(st.Derive(name=name, expression=known))
             value = name

@@ -249,10 +249,22 @@ class Held:
 
 
 @dataclass(frozen=True)
+class Bounded:
+    """All, some or none of the rows of a table, where what one comes to is held against a number."""
+
+    table: str
+    how: Literal["all", "some", "none"]
+    op: m.Comparison
+    number: float
+
+
+@dataclass(frozen=True)
 class InEvery:
     """What a group must have rows of all of: every month, every clinic."""
 
     of: Noun | m.Unit
+    rows: Noun | None = None
+    """The rows that they have of each, where it is said which."""
 
 
 @dataclass(frozen=True)

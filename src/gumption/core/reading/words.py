@@ -250,6 +250,8 @@ class _Words:
                 inner = f" where {listed([below.condition(c) for c in rows.where])}" if rows.where else ""
                 if (op, number) == (">=", 1):
                     return f"there are {self.table(rows.table)}{inner}"
+                if op == "=" and number > 0:
+                    return f"the number of {self.table(rows.table)}{inner} is {number:,}"
                 count = {">": "more than ", ">=": "at least ", "<": "fewer than ", "<=": "at most "}.get(op, "")
                 return f"there are {count}{number:,} {self.table(rows.table)}{inner}"
             case m.Among(column=key, ask=m.Ask(limit=int(limit), order=(m.Order(by=by, descending=most), *_)) as ask):

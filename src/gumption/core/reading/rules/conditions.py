@@ -214,7 +214,7 @@ def _hour(hour: float, later: int) -> str | None:
     return f"{int(hour) % 12 + later if later else int(hour):02d}:00:00"
 
 
-def _has(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
+def rows_having(op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
     """So many rows of another table, of those that meet conditions."""
     if noun.table is None or not float(number).is_integer() or any(p.kind == "related" for p in parts):
         return None
@@ -242,7 +242,7 @@ def _whose_have(noun: Noun, part: Part) -> Part | None:
 
 def _across(found: Noun, op: m.Comparison, number: float, noun: Noun, *parts: Part) -> Part | None:
     """Owners with visits of more than one animal: so many of one kind of rows that have some of another."""
-    inner = _has(">=", 1, found, *parts)
+    inner = rows_having(">=", 1, found, *parts)
     return _has_having(noun, inner, op, number) if inner is not None else None
 
 
@@ -250,7 +250,7 @@ def _such_rows(part: Part, op: m.Comparison, number: float, noun: Noun) -> Part 
     """Missed more than two appointments: so many that were missed."""
     if part.kind not in ("value", "state", "flag") or {k.table for k in m.columns_in(part.condition)} != {noun.table}:
         return None
-    return _has(op, number, noun, part)
+    return rows_having(op, number, noun, part)
 
 
 _DONE_SO = frozenset(
@@ -286,42 +286,47 @@ def _in_every(parts: tuple[object, ...]) -> InEvery | None:
     done = next((p for p in reversed(parts[:-1]) if isinstance(p, str)), "")
     if not done.endswith("ed") and done not in _DONE_SO:
         return None
-    match parts[-1]:
-        case Noun() as noun if not noun.unknown:
-            return InEvery(noun)
-        case str() as unit if unit in UNITS_OF_TIME:
-            return InEvery(unit)
+    return every_one(parts[-1])
+
+
+def every_one(of: object, rows: Noun | None = None) -> InEvery | None:
+    """Every one of some things, or every period, of which there are rows."""
+    match of:
+        case Noun() if not of.unknown:
+            return InEvery(of, rows)
+        case str() if of in UNITS_OF_TIME:
+            return InEvery(of, rows)
         case _:
             return None
 
 
-def _has_none(noun: Noun, *parts: Part) -> Part | None:
-    found = _has(">=", 1, noun, *parts)
+def has_none(noun: Noun, *parts: Part) -> Part | None:
+    found = rows_having(">=", 1, noun, *parts)
     return Part(m.Not(found.condition), "related") if found is not None else None
 
 
 def _none_of_those(parts: tuple[object, ...]) -> Part | None:
     """All but those with visits in 2024."""
     noun = next(p for p in parts if isinstance(p, Noun))
-    return _has_none(noun, *(p for p in parts if isinstance(p, Part)))
+    return has_none(noun, *(p for p in parts if isinstance(p, Part)))
 
 
 def _then_none(parts: tuple[object, ...]) -> Part | None:
     """Rows of another table at one time, and none at another."""
-    return _at_two_times(parts, lambda noun, last: _has_none(noun, last))
+    return _at_two_times(parts, lambda noun, last: has_none(noun, last))
 
 
 def _at_two_times(parts: tuple[object, ...], other: Callable[[Noun, Part], Part | None]) -> Part | None:
     """Rows of another table at one time, and what is said of them at another."""
     noun = next(p for p in parts if isinstance(p, Noun))
     first, last = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
-    had, then = _has(">=", 1, noun, first), other(noun, last)
+    had, then = rows_having(">=", 1, noun, first), other(noun, last)
     if had is None or then is None or first == last:
         return None
     return Part(m.All((had.condition, then.condition)), "related")
 
 
-def _only_such(noun: Noun, part: Part) -> Part | None:
+def only_such(noun: Noun, part: Part) -> Part | None:
     """Rows of another table there are, and none that is otherwise."""
     if noun.table is None or part.kind in ("time", "related"):
         return None
@@ -336,7 +341,7 @@ def _rows_and_part(parts: tuple[object, ...]) -> tuple[Noun, Part]:
     return rows, _is(told) if isinstance(told, Values) else told
 
 
-def _both(one: Values, two: Values) -> Part | None:
+def both(one: Values, two: Values) -> Part | None:
     """Rows of the values' table with the one, and others with the other."""
     if one.column != two.column or one == two:
         return None
@@ -387,7 +392,7 @@ def _held_by(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 def _so_many(op: m.Comparison, parts: tuple[object, ...]) -> Part | None:
     """So many rows of another table, however that is said."""
     noun = next(p for p in parts if isinstance(p, Noun))
-    return _has(op, next(p for p in parts if isinstance(p, float)), noun)
+    return rows_having(op, next(p for p in parts if isinstance(p, float)), noun)
 
 
 def _so_many_only(parts: tuple[object, ...]) -> Part | None:
@@ -894,7 +899,7 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda *p: _at_two_times(p, lambda n, t: _has(">=", 1, n, t)), (example,), weight=0.6)
+        Rule("K", pattern, lambda *p: _at_two_times(p, lambda n, t: rows_having(">=", 1, n, t)), (example,), weight=0.6)
         for pattern, example in (
             ("HAVING T both? TIME and|& again|also TIME", "with visits in 2024 and again in 2025"),
             ("HAVING T in|during? both TIME and|& TIME", "had visits both in 2024 and in 2025"),
@@ -1952,7 +1957,7 @@ RULES = (
         )
         for what, said in (("T", "minus those with animals"), ("T K", "minus those with visits in 2024"))
     ),
-    Rule("K", "NEG those|ones HAVING T", lambda _, __, t: _has_none(t), ("excluding those with animals",), weight=0.3),
+    Rule("K", "NEG those|ones HAVING T", lambda _, __, t: has_none(t), ("excluding those with animals",), weight=0.3),
     Rule(
         "K",
         "NEG T WITHOUT C|D|M",
@@ -1989,9 +1994,9 @@ RULES = (
     Rule("K", "TOOK CMP a|an|one hour", _lasting("hours"), ("took more than an hour",), weight=0.35),
     Rule("K", "TOOK CMP a|one week", _lasting("days", 7), ("took more than a week",), weight=0.35),
     Rule("K", "TOOK CMP a|one month", _lasting("months"), ("took more than a month",), weight=0.35),
-    Rule("K", "WITHOUT K T", lambda _, k, t: _has_none(t, k), ("owners with no Dog animals",), weight=0.28),
+    Rule("K", "WITHOUT K T", lambda _, k, t: has_none(t, k), ("owners with no Dog animals",), weight=0.28),
     *(
-        Rule("K", pattern, lambda *p: _has_none(p[1], p[-1]), (example,), weight=0.22)
+        Rule("K", pattern, lambda *p: has_none(p[1], p[-1]), (example,), weight=0.22)
         for pattern, example in (
             ("WITHOUT T where|which|that|when? K", "owners with no animals where Dog"),
             ("WITHOUT T at all K", "owners with no visits at all in 2025"),
@@ -2001,43 +2006,43 @@ RULES = (
     Rule(
         "K",
         "WITHOUT T K K",
-        lambda _, t, *k: _has_none(t, *k),
+        lambda _, t, *k: has_none(t, *k),
         ("owners with no animals in 2025 overdue",),
         weight=0.25,
     ),
-    Rule("K", "HAVING K T", lambda _, k, t: _has(">=", 1, t, k), ("owners with Dog animals",), weight=0.08),
+    Rule("K", "HAVING K T", lambda _, k, t: rows_having(">=", 1, t, k), ("owners with Dog animals",), weight=0.08),
     Rule(
         "K",
         "HAVING T where|which|that|when? K",
-        lambda _, t, k: _has(">=", 1, t, k),
+        lambda _, t, k: rows_having(">=", 1, t, k),
         ("owners with animals in 2025",),
         weight=0.05,
     ),
     Rule(
         "K",
         "HAVING CMP N K T",
-        lambda _, op, n, k, t: _has(op, n, t, k),
+        lambda _, op, n, k, t: rows_having(op, n, t, k),
         ("owners with more than 2 Dog animals",),
         weight=0.3,
     ),
     Rule(
         "K",
         "HAVING CMP N T where|which|that|when? K",
-        lambda _, op, n, t, k: _has(op, n, t, k),
+        lambda _, op, n, t, k: rows_having(op, n, t, k),
         ("owners with more than 2 animals in 2025",),
         weight=0.3,
     ),
     Rule(
         "K",
         "HAVING N ORMORE T where|which|that|when? K",
-        lambda _, n, op, t, k: _has(op, n, t, k),
+        lambda _, n, op, t, k: rows_having(op, n, t, k),
         ("owners with 2 or more animals in 2025",),
         weight=0.3,
     ),
     Rule(
         "K",
         "HAVING N ORMORE K T",
-        lambda _, n, op, k, t: _has(op, n, t, k),
+        lambda _, n, op, k, t: rows_having(op, n, t, k),
         ("owners with 2 or more Dog animals",),
         weight=0.3,
     ),
@@ -2048,17 +2053,23 @@ RULES = (
             ("K N ORMORE T", lambda k, n, op, t: _such_rows(k, op, n, t), "overdue 2 or more visits"),
         )
     ),
-    Rule("K", "HAVING N T", lambda _, n, t: _has("=", n, t), ("owners with 2 animals",), weight=0.1),
-    Rule("K", "HAVING ONLY N T", lambda _, __, n, t: _has("=", n, t), ("owners with only 1 animal",), weight=0.3),
+    Rule("K", "HAVING N T", lambda _, n, t: rows_having("=", n, t), ("owners with 2 animals",), weight=0.1),
+    Rule(
+        "K", "HAVING ONLY N T", lambda _, __, n, t: rows_having("=", n, t), ("owners with only 1 animal",), weight=0.3
+    ),
     Rule(
         "K",
         "HAVING? several|multiple T",
-        lambda *p: _has(">=", 2, p[-1]),
+        lambda *p: rows_having(">=", 2, p[-1]),
         ("owners with several animals",),
         weight=0.25,
     ),
     Rule(
-        "K", "HAVING more than one T", lambda _, t: _has(">=", 2, t), ("owners with more than one animal",), weight=0.4
+        "K",
+        "HAVING more than one T",
+        lambda _, t: rows_having(">=", 2, t),
+        ("owners with more than one animal",),
+        weight=0.4,
     ),
     Rule(
         "NEVER",
@@ -2071,14 +2082,14 @@ RULES = (
     Rule(
         "K",
         "never has|have|had|been? W us|with|for|at? a|an|any|one? T",
-        lambda _, t: _has_none(t),
+        lambda _, t: has_none(t),
         ("never made a visit",),
         weight=0.35,
     ),
     Rule(
         "K",
         "HAVING never|not W us|with|for|at? a|an|any|one? T",
-        lambda *p: _has_none(p[-1]),
+        lambda *p: has_none(p[-1]),
         ("who have never made a visit",),
         weight=0.35,
     ),
@@ -2182,29 +2193,27 @@ RULES = (
     Rule(
         "K",
         "whose every|all|only T is|are|was|were|in|for? K",
-        _only_such,
+        only_such,
         ("whose every visit was overdue",),
         weight=0.35,
     ),
     Rule(
         "K",
         "whose T is|are|was|were|have|has|had all|only|always K",
-        _only_such,
+        only_such,
         ("whose visits are all overdue",),
         weight=0.35,
     ),
     Rule(
         "K",
         "all|every of? their|its|his|her|whose T is|are|was|were|in|for|from? K",
-        _only_such,
+        only_such,
         ("all their visits are Dog",),
         weight=0.35,
     ),
-    Rule(
-        "K", "ONLY had|have|has|ever|got K T", lambda _, k, t: _only_such(t, k), ("only ever Dog visits",), weight=0.4
-    ),
+    Rule("K", "ONLY had|have|has|ever|got K T", lambda _, k, t: only_such(t, k), ("only ever Dog visits",), weight=0.4),
     *(
-        Rule("K", pattern, lambda *p: _only_such(*_rows_and_part(p)), (example,), weight=0.6)
+        Rule("K", pattern, lambda *p: only_such(*_rows_and_part(p)), (example,), weight=0.6)
         for pattern, example in (
             ("HAVING T of|from|for|with|in VS ONLY|exclusively|alone", "with animals of Dog only"),
             ("HAVING T of|from|for|with|in ONLY VS", "with animals of only Dog"),
@@ -2215,24 +2224,24 @@ RULES = (
             ("where|that no T is|was|were|are anything other than VS", "where no animal was anything other than Dog"),
         )
     ),
-    Rule("K", "HAVING ONLY K T", lambda _, __, k, t: _only_such(t, k), ("with only Dog animals",), weight=0.4),
-    Rule("K", "HAVING K T ONLY", lambda _, k, t, __: _only_such(t, k), ("with Dog animals only",), weight=0.4),
+    Rule("K", "HAVING ONLY K T", lambda _, __, k, t: only_such(t, k), ("with only Dog animals",), weight=0.4),
+    Rule("K", "HAVING K T ONLY", lambda _, k, t, __: only_such(t, k), ("with Dog animals only",), weight=0.4),
     Rule(
         "K",
         "HAVING K T and nothing|none else",
-        lambda _, k, t: _only_such(t, k),
+        lambda _, k, t: only_such(t, k),
         ("with Dog animals and nothing else",),
         weight=0.35,
     ),
     Rule(
         "K",
         "HAVING K and no other T",
-        lambda _, k, t: _only_such(t, k),
+        lambda _, k, t: only_such(t, k),
         ("with Dog and no other animals",),
         weight=0.35,
     ),
     *(
-        Rule("K", pattern, lambda k, t, *_: _only_such(t, k), (example,), weight=0.35)
+        Rule("K", pattern, lambda k, t, *_: only_such(t, k), (example,), weight=0.35)
         for pattern, example in (
             (
                 "STATE every|all single? of? their|its|his|her? T they|he|she|it? have|has|had|ever? W?",
@@ -2340,7 +2349,7 @@ RULES = (
     ),
     # none at all, in other words
     *(
-        Rule("K", pattern, lambda *p: _has_none(next(t for t in p if isinstance(t, Noun))), (example,), weight=0.6)
+        Rule("K", pattern, lambda *p: has_none(next(t for t in p if isinstance(t, Noun))), (example,), weight=0.6)
         for pattern, example in (
             (
                 "that|which don't|doesn't|didn't|never appear|show|turn|occur|feature|figure up? among|in|under the? T at? all?",
@@ -2358,7 +2367,7 @@ RULES = (
         )
     ),
     *(
-        Rule("NPX", pattern, lambda *p: (p[0], _has_none(p[1])), (example,), weight=0.6)
+        Rule("NPX", pattern, lambda *p: (p[0], has_none(p[1])), (example,), weight=0.6)
         for pattern, example in (
             (
                 "is|are each|every|all the? T covered|matched|served|met by some|a|any T , or|and are|is there gaps|holes",
@@ -2397,17 +2406,17 @@ RULES = (
     Rule(
         "NPX",
         "the? T needs|need|must have? N T to qualify ,|;|: who|which qualifies|qualify",
-        lambda a, n, b: (a, _has(">=", n, b)),
+        lambda a, n, b: (a, rows_having(">=", n, b)),
         ("the owner needs 3 animals to qualify; who qualifies",),
         weight=0.8,
     ),
-    Rule("K", "never T but|except|other K", _only_such, ("never animals but Dog",), weight=0.4),
-    Rule("K", "WITHOUT T but|except|besides K", lambda _, t, k: _only_such(t, k), ("no animals but Dog",), weight=0.4),
-    Rule("K", "WITHOUT T NEG K", lambda _, t, __, k: _only_such(t, k), ("no animals other than Dog",), weight=0.4),
+    Rule("K", "never T but|except|other K", only_such, ("never animals but Dog",), weight=0.4),
+    Rule("K", "WITHOUT T but|except|besides K", lambda _, t, k: only_such(t, k), ("no animals but Dog",), weight=0.4),
+    Rule("K", "WITHOUT T NEG K", lambda _, t, __, k: only_such(t, k), ("no animals other than Dog",), weight=0.4),
     Rule(
         "K",
         "WITHOUT T CMP N E",
-        lambda _, t, op, n, e: _has_none(t, _compared(op, e.expr, n)),
+        lambda _, t, op, n, e: has_none(t, _compared(op, e.expr, n)),
         ("never a visit under 5 wait",),
         weight=0.3,
     ),
@@ -2443,10 +2452,10 @@ RULES = (
             ("ACT K", "bought Dog"),
         )
     ),
-    Rule("K", "both VS and|& V", _both, ("both Dog and Cat",), weight=0.25),
-    Rule("K", "VS and|& V both", _both, ("Dog and Cat both",), weight=0.25),
-    Rule("K", "VS and|but|& also|too V", _both, ("Dog and also Cat",), weight=0.3),
-    Rule("K", "VS as well as V", _both, ("Dog as well as Cat",), weight=0.2),
+    Rule("K", "both VS and|& V", both, ("both Dog and Cat",), weight=0.25),
+    Rule("K", "VS and|& V both", both, ("Dog and Cat both",), weight=0.25),
+    Rule("K", "VS and|but|& also|too V", both, ("Dog and also Cat",), weight=0.3),
+    Rule("K", "VS as well as V", both, ("Dog as well as Cat",), weight=0.2),
     Rule("K", "VS but|and not|never|no|without V", _one_without, ("Dog but not Cat",), weight=0.3),
     Rule("K", "VS without V", _one_without, ("Dog without Cat",), weight=0.1),
     *(
@@ -2591,9 +2600,9 @@ RULES = (
         )
     ),
     # rows of other tables
-    Rule("K", "WITHOUT T", lambda _, n: _has_none(n), ("owners without animals",), weight=0.1),
+    Rule("K", "WITHOUT T", lambda _, n: has_none(n), ("owners without animals",), weight=0.1),
     *(
-        Rule("K", pattern, lambda *p: _has_none(p[-1]), (example,), weight=0.45)
+        Rule("K", pattern, lambda *p: has_none(p[-1]), (example,), weight=0.45)
         for pattern, example in (
             ("NEG in|on|at any|a|the T", "owners not in any visit"),
             ("NEG part|member of any|a|the T", "owners not part of any visit"),
@@ -2601,14 +2610,14 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda t: _has(">=", 1, t), (example,), weight=weight)
+        Rule("K", pattern, lambda t: rows_having(">=", 1, t), (example,), weight=weight)
         for pattern, example, weight in (
             ("in any T", "owners in any visit", 0.15),
             ("who|that is|are|were in a T", "owners who are in a visit", 0.3),
             ("in a T", "owners in a visit", -0.3),
         )
     ),
-    Rule("K", "HAVING T", lambda _, n: _has(">=", 1, n), ("owners with animals",), weight=-0.1),
+    Rule("K", "HAVING T", lambda _, n: rows_having(">=", 1, n), ("owners with animals",), weight=-0.1),
     Rule("K", "whose T K", lambda n, k: _whose_have(n, k), ("whose animals had no visits",), weight=0.35),
     Rule(
         "K",
@@ -2631,9 +2640,21 @@ RULES = (
         ("owners with animals without visits",),
         weight=0.25,
     ),
-    Rule("K", "HAVING CMP N T", lambda _, op, n, t: _has(op, n, t), ("owners with more than 3 animals",), weight=0.2),
-    Rule("K", "HAVING N ORMORE T", lambda _, n, op, t: _has(op, n, t), ("owners with 3 or more animals",), weight=0.25),
-    Rule("K", "CMP N T", lambda op, n, t: _has(op, n, t), ("more than 3 animals",), weight=0.1),
-    Rule("K", "N ORMORE T", lambda n, op, t: _has(op, n, t), ("3 or more animals",), weight=0.1),
-    Rule("K", "N T ORMORE", lambda n, t, op: _has(op, n, t), ("3 animals or more",), weight=0.1),
+    Rule(
+        "K",
+        "HAVING CMP N T",
+        lambda _, op, n, t: rows_having(op, n, t),
+        ("owners with more than 3 animals",),
+        weight=0.2,
+    ),
+    Rule(
+        "K",
+        "HAVING N ORMORE T",
+        lambda _, n, op, t: rows_having(op, n, t),
+        ("owners with 3 or more animals",),
+        weight=0.25,
+    ),
+    Rule("K", "CMP N T", lambda op, n, t: rows_having(op, n, t), ("more than 3 animals",), weight=0.1),
+    Rule("K", "N ORMORE T", lambda n, op, t: rows_having(op, n, t), ("3 or more animals",), weight=0.1),
+    Rule("K", "N T ORMORE", lambda n, t, op: rows_having(op, n, t), ("3 animals or more",), weight=0.1),
 )

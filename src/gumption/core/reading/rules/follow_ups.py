@@ -416,7 +416,11 @@ RULES = (
     Rule("K", f"{_DROP}|skip|exclude the? TIME", lambda s: outside(s), ("drop 2024",), weight=0.6),
     Rule("FN", "use|try the? FN instead|rather?", lambda f: f, ("use the median instead",), weight=0.6),
     Rule(
-        "FN", "how much|many is|was|were|are that|it|this|they FN", lambda f: f, ("how much is that on average",), weight=0.9
+        "FN",
+        "how much|many is|was|were|are that|it|this|they FN",
+        lambda f: f,
+        ("how much is that on average",),
+        weight=0.9,
     ),
     Rule("FN", "not the? FN , the? FN", lambda _, f: f, ("not average, median",), weight=0.6),
     Rule("FN", "FN rather than the? FN", lambda f, _: f, ("median rather than the average",), weight=0.6),
@@ -490,7 +494,10 @@ RULES = (
                 "does|do|did that|it|this|they differ|vary|change by|with|between|across|per C|T|UNIT",
                 "does that differ by species",
             ),
-            ("is|are|was|were that|it|this|they different by|between|across|per C|T|UNIT", "is it different by species"),
+            (
+                "is|are|was|were that|it|this|they different by|between|across|per C|T|UNIT",
+                "is it different by species",
+            ),
         )
     ),
     *(
