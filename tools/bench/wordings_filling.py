@@ -173,6 +173,9 @@ class Filler:
         column, table = self._of(key), self.catalogue.table(key.table)
         if column.type is not Type.TEXT or not self._plain(key) or not column.values:
             return False
+        if any(r.table == table.name and r.column == column.name for r in self.catalogue.relationships):
+            # A code that points at another table is asked about by the name that stands there.
+            return False
         return 3 <= column.distinct <= 60 and column is not table.key and column.role is not Role.IDENTIFIER
 
     def _flag(self, key: ColumnKey) -> bool:

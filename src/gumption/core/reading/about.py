@@ -80,7 +80,9 @@ def _of_column(column: tuple[Table, Column], left: set[str], said: set[str]) -> 
     table, own = column
     meant = left & (_MEANING - {"mean"}) or ("mean" in left and {"does", "do"} & said)
     asked = bool(meant or left & _UNIT) and not {"average", "total", "many"} & said
-    values = bool(left & {"values", "options"} and left & {"take", "possible"}) or {"inside", "column"} <= left
+    # The kinds that there are of something are listed, one a row.
+    values = bool(left & {"values", "options"} and left & {"take", "possible"} and not own.role.is_category)
+    values = values or {"inside", "column"} <= left
     trusted = bool(left & (_GAPS - {"missing"})) or {"tells", "column"} <= said
     if not (asked or values or trusted):
         return None

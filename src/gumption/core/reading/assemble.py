@@ -40,6 +40,7 @@ from gumption.core.reading.pieces import (
     Held,
     InEvery,
     Joined,
+    Kinds,
     Laid,
     Lapsed,
     Listing,
@@ -98,6 +99,7 @@ TOPS = frozenset(
         "MORE",
         "NPX",
         "BESX",
+        "KDX",
         "H",
         "MOVED",
         "NEVER",
@@ -2126,6 +2128,9 @@ class Assembler:
         if Listing in kinds:
             yield from self._listed_with(pieces)
             return
+        if Kinds in kinds:
+            yield from self._kinds_of(pieces)
+            return
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
             if two_steps is not None:
@@ -2418,6 +2423,19 @@ class Assembler:
             ask = self._rows(draft, {type(v) for _, v in draft.items})
             if ask is not None and ask.lists:
                 yield with_columns_in_rows(ask, laid.columns, self.catalogue), draft
+
+    def _kinds_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        """The different values of columns, of those rows that are meant."""
+        (place, kinds), *others = pieces.of(Kinds)
+        groups = tuple(m.Col(n.key) for n in kinds.columns if n.key is not None)
+        draft = pieces.fresh()
+        draft.used |= {place, *(i for i, v in draft.items if isinstance(v, (Asking, Marker)))}
+        where = self._conditions(draft)
+        head = self._head(draft, *groups, *where)
+        draft.used |= {i for i, n in draft.of(Noun) if n.table == head}
+        if not others and len(groups) == len(kinds.columns):
+            held, _ = self._holds(draft, head, (), None)
+            yield m.Ask(head, (*where, *held), groups=groups, order=self.order(draft, (), (), head)), draft
 
     def _listed_with(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Rows of their own with the columns that are asked for of each."""

@@ -228,6 +228,13 @@ class Listing:
 
 
 @dataclass(frozen=True)
+class Kinds:
+    """The different values of columns that there are, each combination once."""
+
+    columns: tuple[Noun, ...]
+
+
+@dataclass(frozen=True)
 class Ratio:
     """One quantity for each of something, or to another."""
 
