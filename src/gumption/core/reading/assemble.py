@@ -1053,14 +1053,42 @@ def _each_figure(ask: m.Ask) -> m.Ask:
     return m.replaced(ask, apart) if apart else ask  # type: ignore[return-value]
 
 
-def _none_of_such(ask: m.Ask) -> m.Ask:
+def _ordered_by_groups(ask: m.Ask) -> m.Ask:
+    """What is told by month in date order is so by its months, and by clinic from A to Z by its clinics."""
+    if not ask.groups or not ask.order:
+        return ask
+    period = next((g for g in ask.groups if isinstance(g, m.PartOf)), None)
+    order: list[m.Order] = []
+    for one in ask.order:
+        if isinstance(one.by, m.EventTime):
+            if period is not None:
+                order.append(m.Order(period, one.descending))
+            elif not ask.quantities:
+                order.append(one)
+        elif isinstance(one.by, m.Col) and one.by not in ask.groups and ask.quantities:
+            order.append(m.Order(ask.groups[0], one.descending))
+        else:
+            order.append(one)
+    return ask.but(order=tuple(dict.fromkeys(order)))
+
+
+def _none_of_such(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
     """People who have not worked on the app have none of its hours: of all they did, none is of that."""
     none = [
         h
         for h in ask.having
         if h.op == "=" and h.right == m.Number(0.0) and isinstance(h.quantity, m.Aggregated) and not h.quantity.where
     ]
-    such = tuple(c for c in ask.where if isinstance(c, m.Is))
+    told_by = {k for g in ask.groups for k in m.columns_in(g)}
+    above = {r.other for r in catalogue.relationships if m.ColumnKey(r.table, r.column) in told_by}
+    # European countries are so however many companies they have.
+    such = tuple(
+        c
+        for c in ask.where
+        if isinstance(c, m.Is)
+        and c.column.table not in above
+        and all(catalogue.path(t, c.column.table) is not None for h in none for t in m.counted_in(h.quantity))
+    )
     if (
         len(none) != 1
         or len(ask.having) != 1
@@ -1189,7 +1217,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
-            ask = self._with_their_counts(ask)
+            ask = _ordered_by_groups(self._with_their_counts(ask))
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -1293,7 +1321,7 @@ class Assembler:
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
-            ask = _none_of_such(_each_figure(self._averaged_apart(self._on_birthdays(ask, draft))))
+            ask = _none_of_such(_each_figure(self._averaged_apart(self._on_birthdays(ask, draft))), self.catalogue)
             ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
@@ -1752,7 +1780,9 @@ class Assembler:
         counts = [
             m.Below(m.Aggregated("count", table=c.rows.table, where=c.rows.where), own)
             for c in ask.where
-            if isinstance(c, m.Has) and (c.op, c.number) not in ((">=", 1), (">", 0), ("=", 0), ("<", 1), ("<=", 0))
+            if isinstance(c, m.Has)
+            and self.catalogue.path(c.rows.table, ask.head) is not None
+            and (c.op, c.number) not in ((">=", 1), (">", 0), ("=", 0), ("<", 1), ("<=", 0))
         ]
         return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *counts))))
 
@@ -2104,7 +2134,8 @@ class Assembler:
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Every meaning of some pieces, each with what was used of them."""
         pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
-        pieces.items = tuple((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
+        many = ((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
+        pieces.items = tuple((i, one) for i, v in many for one in (v if isinstance(v, tuple) else (v,)))
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
         before = pieces.settled
         often = [(i, v) for i, w in pieces.items for v in self._so_often(pieces, i, w)]
@@ -2302,8 +2333,9 @@ class Assembler:
                 and said[-1].endswith("s")
                 and not any(isinstance(v, (*_MEASURING, Worked, Function, Counted)) for _, v in pieces.items)
             ):
-                # Donations by fund are what they come to.
-                return self._sum_of_money(table, said[-1]) or value
+                # Donations by fund are what they come to, and how many there are.
+                summed = self._sum_of_money(table, said[-1])
+                return (summed, Counted(value)) if summed is not None else value
             case Noun(key=m.ColumnKey() as key) if self._are_troubles(key) and pieces.of(Grouped):
                 plural = said[-1].endswith("s")
                 worked = any(isinstance(v, (*_MEASURING, Worked, Function)) for _, v in pieces.items)
@@ -2433,7 +2465,9 @@ class Assembler:
         where = self._conditions(draft)
         head = self._head(draft, *groups, *where)
         draft.used |= {i for i, n in draft.of(Noun) if n.table == head}
-        if not others and len(groups) == len(kinds.columns):
+        links = {m.ColumnKey(r.table, r.column) for r in self.catalogue.relationships}
+        rows = any(g.key in links or self.nouns.names_rows(g.key) for g in groups)
+        if not others and not rows and len(groups) == len(kinds.columns):
             held, _ = self._holds(draft, head, (), None)
             yield m.Ask(head, (*where, *held), groups=groups, order=self.order(draft, (), (), head)), draft
 
@@ -3742,6 +3776,10 @@ class Assembler:
             if isinstance(target, m.Along) and target.kind == "rank":
                 # The first in rank comes first by what it is ranked by.
                 target = target.quantity
+            if quantities and direction.by is not None and self._is_when(direction.by):
+                # Income by month, newest first: its months are, and not the highest income.
+                found.append(m.Order(m.EventTime(), direction.descending))
+                continue
             if direction.by is not None and not quantities:
                 if tables_of(direction.by) != [head]:
                     draft.cost("sorted from elsewhere", 0.4)
@@ -3754,6 +3792,10 @@ class Assembler:
             if target is not None:
                 found.append(m.Order(target, direction.descending))
         return tuple(found)
+
+    def _is_when(self, by: m.Expr) -> bool:
+        """True for a day or a time, by which things are new or old."""
+        return isinstance(by, m.EventTime) or (isinstance(by, m.Col) and self.nouns.column(by.key).type.is_time)
 
     def _since_said(self, draft: Draft, head: str) -> m.Col | None:
         """The date of some rows that a condition is on, and that tells since when they are there."""
@@ -5566,6 +5608,10 @@ class Assembler:
         if not where and not more and not shows and "list" not in asks:
             draft.cost("lists everything", 0.3)
         order = self.order(draft, (), shows, head)
+        when = self.catalogue.table(head).time_column
+        if when is not None:
+            own = m.Col(m.ColumnKey(head, when.name))
+            order = tuple(dataclasses.replace(o, by=own) if isinstance(o.by, m.EventTime) else o for o in order)
         if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf, m.Test)) for o in order):
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))

@@ -21,6 +21,7 @@ from gumption.core.reading.rules import (
     ranges,
     reshaping,
     shares,
+    sorting,
 )
 
 FAMILIES = {
@@ -38,6 +39,7 @@ FAMILIES = {
     "listing": listing.RULES,
     "order": order.RULES,
     "shares": shares.RULES,
+    "sorting": sorting.RULES,
     "quantifiers": quantifiers.RULES,
     "ranges": ranges.RULES,
     "reshaping": reshaping.RULES,

@@ -32,7 +32,7 @@ RULES = (
                 "what values does breed take",
                 0.9,
             ),
-("LIST? the? C names? , no|without repeats|duplicates|repetition|repetitions", "species, no repeats", 0.9),
+            ("LIST? the? C names? , no|without repeats|duplicates|repetition|repetitions", "species, no repeats", 0.9),
             (
                 "LIST? the? C names? WITHOUT repeats|duplicates|repetition|repetitions",
                 "species without duplicates",
