@@ -219,6 +219,10 @@ class Bank:
             shown = naming if naming is not None else m.Col(ColumnKey(ask.head, key.name)) if key is not None else None
             ask = ask.but(shows=(shown,) if shown is not None else ())
         rows = self._rows_of(ask)
+        if ask.having and all(isinstance(q, m.Aggregated) for q in ask.quantities):
+            # What groups were only chosen by need not stand in the answer.
+            width = len(ask.groups) + len(ask.quantities)
+            rows = tuple(row[:width] for row in rows)
         if ask.limit is None or ask.per or not ask.order or len(rows) != ask.limit:
             return Gold(rows)
         by = ask.order[0].by

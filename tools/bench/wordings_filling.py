@@ -195,8 +195,9 @@ class Filler:
         if below and "date" not in spoken_slots:
             usual_beside = {t: self.catalogue.table(t).time_column for t in beside}
             return [ColumnKey(t, column.name) for t, column in usual_beside.items() if column is not None]
-        if "date" in spoken_slots or "related" in slots or usual is None:
+        if "date" in spoken_slots or usual is None:
             return [k for k in own if self._time(k)]
+        # A date that nobody names is the one on which the rows happened.
         return [self._key(self.table, usual)]
 
     def _two_times(self, found: Filling, table: Table, *, said: bool) -> bool:

@@ -1217,7 +1217,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
-            ask = _ordered_by_groups(self._with_their_counts(ask))
+            ask = _ordered_by_groups(ask)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -1326,7 +1326,7 @@ class Assembler:
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
-            ask = self._told_apart(self._with_names(self._of_known(ask)))
+            ask = self._told_apart(self._with_their_counts(self._with_names(self._of_known(ask))))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -2162,6 +2162,7 @@ class Assembler:
         if Kinds in kinds:
             yield from self._kinds_of(pieces)
             return
+        yield from self._those_that_had(pieces)
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
             if two_steps is not None:
@@ -2174,6 +2175,38 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _those_that_had(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
+        """Which animals had visits in May: the animals, each once, of whom there are such visits."""
+        plain = (Noun, Part, Marker, Asking, Held)
+        if not all(isinstance(v, plain) for _, v in pieces.items):
+            return
+        which = next((i for i, a in pieces.of(Asking) if a.what == "which"), None)
+        nouns = pieces.of(Noun)
+        things = next((n for i, n in nouns if which is not None and i == which + 1), None)
+        rows = [n.table for i, n in nouns if n != things]
+        if things is None or len(rows) != 1 or rows[0] is None or len(nouns) != 2:
+            return
+        points = (r.other for r in self.catalogue.relationships if things.key == m.ColumnKey(r.table, r.column))
+        head = things.table or next(points, None)
+        if head is None or head == rows[0] or self.catalogue.path(rows[0], head) is None:
+            return
+        draft = pieces.fresh()
+        where: list[m.Condition] = []
+        for _, part in draft.of(Part):
+            if any(self.catalogue.path(rows[0], t) is None for t in tables_of(part.condition)):
+                return
+            where.append(part.condition)
+        for _, held in draft.of(Held):
+            measure = self.nouns.main_measure(rows[0])
+            if held.quantity is not None or not isinstance(held.right, float) or measure is None:
+                return
+            where.append(m.Compared(held.op, measure, m.Number(held.right)))
+        if not where:
+            return
+        draft.used |= {i for i, _ in draft.items}
+        draft.cost("each of those", -0.2)
+        yield m.Ask(head, (m.Has(m.Rows(rows[0], tuple(where))),)), draft
 
     def _counted_side_by_side(self, draft: Draft) -> list[str]:
         """The first table that is named, and those that are named beside it: contracts and payments per year."""

@@ -83,8 +83,15 @@ class _Words:
             text = f"the {self.table(ask.head)}"
             if ask.stacked:
                 text += f", a row for each of {self._named_below(ask)}"
-            elif ask.shows:
-                text += f" with {listed([self.expr(e) for e in ask.shows])}"
+            else:
+                # Of how many there are more than three is said where they are chosen.
+                chosen = [c.rows for c in ask.where if isinstance(c, m.Has)]
+                shown = [
+                    e
+                    for e in ask.shows
+                    if not isinstance(e, m.Below) or m.Rows(e.quantity.table or "", e.quantity.where) not in chosen
+                ]
+                text += f" with {listed([self.expr(e) for e in shown])}" if shown else ""
         elif not ask.quantities:
             text = f"each different {listed([self.expr(g) for g in ask.groups])} of {self.table(ask.head)}"
         else:
