@@ -40,7 +40,7 @@ def _of(top: Top, noun: Noun) -> Top | None:
     return dataclasses.replace(top, noun=noun) if top.noun is None else None
 
 
-def _by(top: Top, measured: object) -> Top | None:
+def top_by(top: Top, measured: object) -> Top | None:
     if top.by is not None or top.counts:
         return None
     match measured:
@@ -172,7 +172,7 @@ def _percent_of(number: float, noun: Noun, descending: bool) -> Top | None:
 
 def _by_ratio(top: Top, measured: Measured, unit: Measured) -> Top | None:
     """The lowest price per kilo."""
-    found = _by(top, measured)
+    found = top_by(top, measured)
     return _per_unit(found, unit.expr) if found is not None and not _of_two_tables(measured.expr, unit.expr) else None
 
 
@@ -340,7 +340,7 @@ RULES = (
             f"{word} N T",
             lambda n, t, d=down: _by_time(n, t, d),
             (f"{word.split('|')[0]} 5 visits",),
-            weight=0.55,
+            weight=1.1,
         )
         for word, down in (("last|latest|newest", True), ("first|earliest|oldest", False))
     ),
@@ -456,12 +456,20 @@ RULES = (
         ("five clinics with the highest fee",),
         weight=0.2,
     ),
-    Rule("TOP", "TOP E", lambda t, e: _by(t, e), ("highest fee",), weight=0.08),
+    Rule("TOP", "TOP E", lambda t, e: top_by(t, e), ("highest fee",), weight=0.08),
     Rule(
-        "TOP", "TOP by|in|for|on|of|going|measured by? E", lambda t, e: _by(t, e), ("top 5 clinics by fee",), weight=0.2
+        "TOP",
+        "TOP by|in|for|on|of|going|measured by? E",
+        lambda t, e: top_by(t, e),
+        ("top 5 clinics by fee",),
+        weight=0.2,
     ),
     Rule(
-        "TOP", "TOP amount|number|value|level of E", lambda t, e: _by(t, e), ("highest number of units",), weight=0.15
+        "TOP",
+        "TOP amount|number|value|level of E",
+        lambda t, e: top_by(t, e),
+        ("highest number of units",),
+        weight=0.15,
     ),
     Rule("TOP", "OWED us|me? MOST", lambda e, s: Top(s == "+", by=e.expr), ("owes us most",), weight=0.15),
     Rule("TOP", "OWED us|me? MOST M|T", lambda e, s, _: Top(s == "+", by=e.expr), ("owes the most fees",), weight=0.2),
@@ -834,7 +842,7 @@ RULES = (
         ("highest fee per visit",),
         weight=0.2,
     ),
-    Rule("TOP", "SUP at|in E", lambda t, e: _by(t, e) if t.by is None else None, ("best at fee",), weight=0.2),
+    Rule("TOP", "SUP at|in E", lambda t, e: top_by(t, e) if t.by is None else None, ("best at fee",), weight=0.2),
     Rule("TOP", "MOSTC", lambda s: Top(s == "+", counts=True), ("most often",)),
     Rule("TOP", "MOST", lambda s: Top(s == "+"), ("most",), weight=-0.05),
     *(

@@ -41,7 +41,7 @@ def _rows_sorted(*parts: object) -> tuple[object, ...] | None:
     keys: list[Sorted] = []
     for part in parts:
         match part:
-            case Noun(key=key) if key is not None:
+            case Noun(key=key) if key is not None and all(k.by != part for k in keys):
                 keys.append(Sorted(part, False))
             case Measured():
                 keys.append(Sorted(part, False))
@@ -49,7 +49,7 @@ def _rows_sorted(*parts: object) -> tuple[object, ...] | None:
                 keys[-1] = dataclasses.replace(keys[-1], descending=descending)
             case _:
                 pass
-    if rows is None or not keys or len({k.by for k in keys}) < len(keys):
+    if rows is None or not keys:
         return None
     return rows, Asking("list"), *keys
 
