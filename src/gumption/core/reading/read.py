@@ -53,6 +53,7 @@ from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.spelling import Speller, is_regular
 from gumption.core.reading.terms import Held, Terms, spelled_out
+from gumption.core.reading.times import is_short_unit
 from gumption.core.reading.tokens import Token, stem, tokenise
 from gumption.core.reading.vocabulary import Vocabulary, is_common, is_short_for, name_parts
 from gumption.core.reading.weigh import weighed
@@ -601,6 +602,8 @@ class QuestionReader:
             if token.kind != "word" or token.lower in lexicon.fillers() or token.lower in lexicon.chatter():
                 continue
             if token.lower in FOLLOWING.literals or token.lower in lexicon.verbs() or token.lower in lexicon.units():
+                continue
+            if is_short_unit(token.lower):
                 continue
             if token.lower in known.known or (token.stem in known.known and is_regular(token.lower, token.stem)):
                 continue

@@ -38,6 +38,8 @@ class TimeMention:
 UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
 MONTHS_IN = {"month": 1, "quarter": 3, "year": 12}
 _SHORT_UNITS = {"mo": "month", "mth": "month", "yr": "year", "wk": "week", "qtr": "quarter"}
+A_FEW = 3
+"""How many the last few weeks or months are taken to be."""
 _SEASONS = {"spring": 3, "summer": 6, "autumn": 9, "winter": 12}
 """The month in which each begins, in the north."""
 _BY_PERIODS = frozenset(["monthly", "weekly", "quarterly", "daily", "yearly", "line", "trend"])
@@ -219,6 +221,11 @@ def are_years(values: tuple[str, ...]) -> bool:
 
 _SHIFTS = {"this": 0, "last": -1, "previous": -1, "next": 1}
 """How many units from the one that runs a word points."""
+
+
+def is_short_unit(word: str) -> bool:
+    """True for a unit of time cut short: mths, yrs, wk."""
+    return word.removesuffix("s") in _SHORT_UNITS
 
 
 def unit_span(unit: str, day: dt.date, shift: int) -> Span:
@@ -553,7 +560,7 @@ class _Reader:
         if self.word(at + 1) in _WHOLE and self.unit(at + 2):
             if token.lower in _RUNNING:
                 return at + 3, unit_span(self.unit(at + 2), self.as_of, 0)
-            if token.lower in _BEFORE:
+            if token.lower in _BEFORE or token.lower == "latest":
                 return at + 3, unit_span(self.unit(at + 2), self.as_of, -1)
         unit = self.unit(at + 1)
         several = self.word(at + 1).endswith("s") and not self.word(at + 1).endswith("'s")
@@ -581,6 +588,8 @@ class _Reader:
         if token.lower in ("last", "past", "previous"):
             count = self.at(at + 1)
             unit = self.unit(at + 2)
+            if self.word(at + 1) in ("few", "several") and unit:
+                return at + 3, self.past(A_FEW, unit)
             if count is not None and count.number and unit:
                 return at + 3, self.past(int(count.number), unit)
         return None
@@ -700,7 +709,7 @@ class _Reader:
     def ago(self, at: int) -> tuple[int, Span] | None:
         """Two months ago, the year before last."""
         count, unit = self.at(at), self.unit(at + 1)
-        if count is not None and count.number and unit in UNITS and self.word(at + 2) == "ago":
+        if count is not None and count.number and unit in UNITS and self.word(at + 2) in ("ago", "back"):
             return at + 3, unit_span(unit, self.as_of, -int(count.number))
         if self.word(at) == "a" and unit and self.word(at + 2) == "ago":
             return at + 3, unit_span(unit, self.as_of, -1)

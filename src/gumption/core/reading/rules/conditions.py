@@ -300,6 +300,11 @@ def every_one(of: object, rows: Noun | None = None) -> InEvery | None:
             return None
 
 
+def _gone_by(noun: Noun) -> Part | None:
+    """Those whose day has gone by."""
+    return Part(m.Compared("<", m.Col(noun.key), m.Now()), "time") if noun.key is not None else None
+
+
 def has_none(noun: Noun, *parts: Part) -> Part | None:
     found = rows_having(">=", 1, noun, *parts)
     return Part(m.Not(found.condition), "related") if found is not None else None
@@ -1753,7 +1758,17 @@ RULES = (
     ),
     Rule("K", "older than DUR", lambda s: _aged(">", s), ("older than 60 days",), weight=0.35),
     Rule("K", "newer|younger than DUR", lambda s: _aged("<", s), ("newer than 60 days",), weight=0.35),
-    Rule("K", "CMP DUR old|ago", lambda op, s: _aged(op, s), ("more than 60 days old",), weight=0.35),
+    Rule("K", "CMP DUR old", lambda op, s: _aged(op, s), ("more than 60 days old",), weight=0.35),
+    # From two years ago is of that year, which a time says better.
+    Rule("K", "CMP DUR ago", lambda op, s: _aged(op, s), ("more than 60 days ago",), weight=0.05),
+    *(
+        Rule("K", pattern, lambda d: _gone_by(d), (example,), weight=0.7)
+        for pattern, example in (
+            ("past|beyond their|its|his|her|the D", "past their due"),
+            ("whose D has|have|had? gone|passed|lapsed|expired by|already?", "whose due has passed"),
+            ("that|which are|is past|beyond D", "that are past due"),
+        )
+    ),
     Rule("K", "aged? DUR ORMORE", lambda s, op: _aged(op, s), ("60 days or older",), weight=0.3),
     Rule("K", "aged? DUR old ORMORE", lambda s, op: _aged(op, s), ("60 days old or more",), weight=0.4),
     Rule(

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Kinds, Noun
+from gumption.core.reading.pieces import Grouped, Kinds, Measured, Noun, Worked
 
 _VALUES = "values|options|choices|labels|categories|kinds|types|entries"
 _PAIRS = "combinations|combination|combos|combo|pairs|pairings|mixes"
@@ -21,7 +22,65 @@ def _pairs(*parts: object) -> Kinds | None:
     return kinds if kinds is not None and len(kinds.columns) > 1 else None
 
 
+def _how_many(*parts: object) -> Worked | None:
+    """How many different values there are."""
+    for part in parts:
+        match part:
+            case Noun(key=key) if key is not None:
+                return Worked(m.Aggregated("distinct", m.Col(key)))
+            case Measured(expr=m.Col() as expr):
+                return Worked(m.Aggregated("distinct", expr))
+            case _:
+                pass
+    return None
+
+
+def _how_many_by(kinds: Noun, group: Noun) -> tuple[object, ...] | None:
+    """Different breeds by species: how many of each."""
+    counted = _how_many(kinds)
+    return (counted, Grouped(group)) if counted is not None and kinds != group else None
+
+
 RULES = (
+    *(
+        Rule("Q", pattern, lambda *p: _how_many(*p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"COUNT different|distinct|unique? {_VALUES} does|do|can the? C column? take|have|hold|contain",
+                "how many values does species take",
+            ),
+            (
+                f"COUNT different|distinct|unique {_VALUES}|amounts|numbers do|does|are|have we|you|they|there? see|have|get|find|got? for|of|in|under the? C|E|D",
+                "how many different amounts do we see for fee",
+            ),
+            (
+                "COUNT different|distinct|unique names|ones|entries come|show|turn|appear up? under|in|for the? C",
+                "how many distinct names come up under species",
+            ),
+            (
+                "across|over|among COUNT C is|are|were|was our|the? T spread|distributed|split|shared?",
+                "across how many species are our visits spread",
+            ),
+            (
+                "COUNT C appear|appears|occur|occurs|feature|features|come up? among|in|across|over the? T",
+                "how many species appear among the visits",
+            ),
+            (
+                "COUNT C without|WITHOUT repeating|repeats|repetition|duplicates|duplication",
+                "how many species without repeating",
+            ),
+            ("C ,|- each|every one? counted|counting once|one?", "species - each one counted once"),
+            ("COUNT C ,|- no double counting|counts?", "how many species, no double counting"),
+            ("is it all one C or are|is there several|many|more|others?", "is it all one species or are there several"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _how_many_by(p[-2], p[-1]), (example,), weight=0.9)
+        for pattern, example in (
+            ("different|distinct|unique C by|per|for|in each|every? C", "different breeds by species"),
+            ("DISTINCT C BY C", "distinct breeds for each species"),
+        )
+    ),
     *(
         Rule("KDX", pattern, _kinds, (example,), weight=weight)
         for pattern, example, weight in (

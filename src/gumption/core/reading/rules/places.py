@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Direction, Grouped, Measured, Noun, Top, Worked
+from gumption.core.reading.pieces import Counted, Direction, Grouped, Measured, Noun, Top, Worked, as_counted
 from gumption.core.reading.rules.groups import by_one
 from gumption.core.reading.rules.order import top_by
-from gumption.core.reading.rules.quantities import as_counted
 
 _PLACES = (("second|2nd", 1), ("third|3rd", 2), ("fourth|4th", 3), ("fifth|5th", 4))
 _CAME = "came|comes|come|coming|was|is|ranked|ranks|finished|finishes|placed|stood|stands"
