@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -225,7 +226,18 @@ class Meanings:
             case wn.Call(name="values", arguments=(column, *_)):
                 return self.expr(column)
             case wn.Call(name="bins", arguments=(column, *_), named=named):
-                width = dict(named).get("width")
+                told = dict(named)
+                if "count" in told:
+                    raise NotWritten("bands of equal width, so many of them")
+                if "quantiles" in told:
+                    return m.Tile(self.expr(column), int(self.number(told["quantiles"])))
+                if "edges" in told:
+                    # The first band ends before the first edge, and the last begins behind the last.
+                    said = told["edges"]
+                    edges = [self.number(e) for e in (said.items if isinstance(said, wn.Items) else (said,))]
+                    last = math.nextafter(edges[-1], math.inf) if len(edges) > 1 else edges[-1]
+                    return m.Band(self.expr(column), None, (-math.inf, *edges[:-1], last))
+                width = told.get("width")
                 return m.Band(self.expr(column), self.number(width) if width is not None else None)
             case wn.Infix(op="-", left=left, right=right) if self.is_time(left) and self.is_time(right):
                 return m.Length("days", self.expr(right), self.expr(left))

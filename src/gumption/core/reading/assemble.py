@@ -1072,6 +1072,15 @@ def _ordered_by_groups(ask: m.Ask) -> m.Ask:
     return ask.but(order=tuple(dict.fromkeys(order)))
 
 
+def _with_ends_of_tiles(ask: m.Ask) -> m.Ask:
+    """Each quartile of the fee with the fees that it goes from and to."""
+    tiles = [g for g in ask.groups if isinstance(g, m.Tile)]
+    if not ask.quantities or len(tiles) != 1:
+        return ask
+    ends = (m.Aggregated("min", tiles[0].of), m.Aggregated("max", tiles[0].of))
+    return ask.but(quantities=tuple(dict.fromkeys((*ask.quantities, *ends))))
+
+
 def _none_of_such(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
     """People who have not worked on the app have none of its hours: of all they did, none is of that."""
     none = [
@@ -1326,6 +1335,7 @@ class Assembler:
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
+            ask = _with_ends_of_tiles(ask)
             ask = self._told_apart(self._with_their_counts(self._with_names(self._of_known(ask))))
             yield Candidate(
                 ask,

@@ -58,6 +58,10 @@ def lowest_table(tables: list[str], catalogue: Catalogue) -> str | None:
     return min(bridging)[1] if bridging else None
 
 
+TILES = {2: "half", 3: "third", 4: "quartile", 5: "quintile", 10: "decile", 100: "percentile"}
+"""What groups of as many rows each are called."""
+
+
 def _called_below(quantity: m.Aggregated, table: str, catalogue: Catalogue) -> str:
     """What a column is called that tells of the rows below: the first visit date, the count of visits."""
     end = {"min": "first", "max": "last"}.get(quantity.function)
@@ -191,6 +195,8 @@ class Flow:
             case m.Band(of=of, width=width, edges=edges):
                 placed = tuple(self._edge(of, e) for e in edges)
                 return ex.Bin(value=self._expression(of), width=width, edges=placed)
+            case m.Tile():
+                return ColumnRef(name=self._tile(expr))
             case m.Test(condition=condition):
                 return self.test(condition)
             case m.Given(of=of, condition=condition):
@@ -201,6 +207,16 @@ class Flow:
                 return ColumnRef(name=self._as_at(expr))
             case _:
                 assert_never(expr)
+
+    def _tile(self, tile: m.Tile) -> str:
+        """The column that numbers so many groups of as many rows each, of the rows on which the number stands."""
+        if tile not in self._derived:
+            of = self.named(tile.of, "value")
+            self.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=of)))))
+            name = self.free(TILES.get(tile.number, f"group of {tile.number}"))
+            self.steps.append(st.Window(name=name, function="quantile_bin", column=of, bins=tile.number))
+            self._derived[tile] = name
+        return self._derived[tile]
 
     def _bin_width(self, of: m.Expr) -> float | None:
         """A round width that gives about ten bins; None where the few whole values are bins of their own."""

@@ -25,6 +25,7 @@ from gumption.core.plan.words import rows_called, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.across import across
 from gumption.core.reading.flow import (
+    TILES,
     CannotPlan,
     Flow,
     all_of,
@@ -866,6 +867,8 @@ class Lowering:
                 return {"+": "sum", "-": "difference", "*": "product", "/": "ratio"}[op]
             case m.Band(of=of):
                 return f"{self._label(of)}_band"
+            case m.Tile(of=of, number=number):
+                return f"{self._label(of)}_{TILES.get(number, 'group')}"
             case m.Given(condition=m.Is(values=(str(value),))):
                 return re.sub(r"\W+", "_", value).strip("_").lower()
             case m.Given(of=of):

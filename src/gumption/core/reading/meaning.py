@@ -100,6 +100,14 @@ class Band:
 
 
 @dataclass(frozen=True)
+class Tile:
+    """Which of so many groups of as many rows each a number falls in, 1 the lowest: its quartile, its decile."""
+
+    of: Expr
+    number: int
+
+
+@dataclass(frozen=True)
 class Test:
     """A condition as a group of two: those that meet it and the rest."""
 
@@ -131,7 +139,7 @@ class AsAt:
 
 
 Expr: TypeAlias = (
-    Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Test | Given | Below | AsAt
+    Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Tile | Test | Given | Below | AsAt
 )
 
 
@@ -390,7 +398,7 @@ class Ask:
 Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 
-EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Test, Given, Below, AsAt)
+EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Tile, Test, Given, Below, AsAt)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
 
 

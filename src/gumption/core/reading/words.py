@@ -19,7 +19,7 @@ from gumption.core.plan.words import (
     spoken,
 )
 from gumption.core.reading import meaning as m
-from gumption.core.reading.flow import event_time, year_of_rows
+from gumption.core.reading.flow import TILES, event_time, year_of_rows
 from gumption.core.reading.times import are_whole_years
 
 _AGGREGATES = {
@@ -195,6 +195,8 @@ class _Words:
                 return _UNITS.get(unit, unit) + inner
             case m.Band(of=of, width=width):
                 return f"band of {width:g} of {self.expr(of)}" if width else f"band of {self.expr(of)}"
+            case m.Tile(of=of, number=number):
+                return f"{TILES.get(number, f'of {number} equal groups')} of {self.expr(of)}"
             case m.Given(of=of, condition=m.Is(values=(str(value),))):
                 return f"{value} ({self.expr(of)})"
             case m.Given(of=of, condition=condition):

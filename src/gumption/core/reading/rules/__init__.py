@@ -4,6 +4,7 @@ from gumption.core.reading.grammar import Grammar
 from gumption.core.reading.rules import (
     against_all,
     arithmetic,
+    bands,
     comparisons,
     conditions,
     conversation,
@@ -32,6 +33,7 @@ FAMILIES = {
     "comparisons": comparisons.RULES,
     "against_all": against_all.RULES,
     "arithmetic": arithmetic.RULES,
+    "bands": bands.RULES,
     "portions": portions.RULES,
     "differences": differences.RULES,
     "either": either.RULES,
