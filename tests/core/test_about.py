@@ -24,7 +24,6 @@ class About(unittest.TestCase):
             ("how is visits connected", "one of clinics, by clinic id"),
             ("are there duplicates in visits?", "each has a visit id of its own"),
             ("what does rating mean?", "rating of visits: 1 to 5"),
-            ("what values can species take?", "6 different, such as “Dog”"),
             ("how many rows and columns are we talking about?", "visits has 47,634 rows and 11 columns"),
             ("have we data for 2023 in there?", "visits: nothing of 2023"),
             ("what is one row of visits?", "One row of visits is one visit id"),

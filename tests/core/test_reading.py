@@ -62,7 +62,7 @@ READINGS = {
     "best rated clinic": "the average rating, for each clinic, by the average rating, highest first: the first",
     "the five heaviest animals": "the animals, by weight kg, highest first: the first 5",
     "average rating per region, highest first": "the average rating, for each region, by the average rating, highest first",
-    "clinics sorted by rooms": "the clinics with clinic, by rooms, lowest first",
+    "clinics sorted by rooms": "the clinics, by rooms, lowest first",
     "best three reasons by income in each region": "the total fee net, for each region and reason, by the total fee net, highest first: the first 3 of each region",
     "top two vets by number of visits for every clinic": "the number of visits, for each clinic and vet name, by the number of visits, highest first: the first 2 of each clinic",
     "share of visits by clinic": "the number of visits as a share of the total, for each clinic",

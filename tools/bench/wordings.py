@@ -153,7 +153,13 @@ class Bank:
                 try:
                     meant = [Meanings(self.catalogue, self.nouns, self.day, filling).ask(one) for one in several]
                     golds.append(tuple(map(self._gold, meant)))
-                    for as_well in (self._shares_of_known, self._of_those_with_any, self._of_known_groups, _sums_apart):
+                    for as_well in (
+                        self._shares_of_known,
+                        self._of_those_with_any,
+                        self._of_known_groups,
+                        _sums_apart,
+                        _turned,
+                    ):
                         told = [as_well(ask) for ask in meant]
                         if told != meant:
                             golds.append(tuple(map(self._gold, told)))
@@ -329,6 +335,26 @@ def _sums_apart(ask: m.Ask) -> m.Ask:
             case _:
                 pass
     return m.replaced(ask, change)  # type: ignore[return-value]
+
+
+def _turned(ask: m.Ask) -> m.Ask:
+    """Groups of a condition told by its opposite: those that are closed, and those that are not open."""
+    tests = {
+        g: m.Test(g.condition.item if isinstance(g.condition, m.Not) else m.Not(g.condition))
+        for g in ask.groups
+        if isinstance(g, m.Test)
+    }
+    return m.replaced(ask, tests) if tests else ask  # type: ignore[return-value, arg-type]
+
+
+def _the_other_way(ask: m.Ask) -> m.Ask:
+    """How far one value is ahead of another told by how far that is behind it."""
+    held = {
+        p: dataclasses.replace(p, base=p.compared, compared=p.base)
+        for p in m.parts(ask)
+        if isinstance(p, m.Between) and isinstance(p.base, m.Is)
+    }
+    return m.replaced(ask, held) if held else ask  # type: ignore[return-value, arg-type]
 
 
 def _asked(tree: Node) -> tuple[Call, ...]:

@@ -2987,6 +2987,7 @@ class Assembler:
             # Nights per inhabitant are of nights, which meet the inhabitants in their country.
             return apart[0]
         conditions = [t for _, p in draft.of(Part) for t in tables_of(p.condition)]
+        conditions += [t for _, v in draft.of(Versus) for c in (v.one, v.two) if c is not None for t in tables_of(c)]
         if conditions:
             found = lowest_table(list(dict.fromkeys(conditions)), self.catalogue)
             if found is not None:

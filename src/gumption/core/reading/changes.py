@@ -415,10 +415,10 @@ def _of_two_groups(ask: m.Ask) -> m.Ask | None:
     for told in ask.where:
         match told:
             case m.Is(column=column, values=(one, two)) if m.Col(column) in ask.groups and ask.quantities:
-                base, later = m.Is(column, (one,)), m.Is(column, (two,))
+                later, base = m.Is(column, (one,)), m.Is(column, (two,))
                 plain = [q for q in ask.quantities if isinstance(q, (m.Aggregated, m.ShareOf, m.Combined))]
-                held = [m.Between(q, base, str(one), later, str(two)) for q in plain]
-                shown = [x for b in held for x in (m.under(b.quantity, base), m.under(b.quantity, later), b)]
+                held = [m.Between(q, base, str(two), later, str(one)) for q in plain]
+                shown = [x for b in held for x in (m.under(b.quantity, later), m.under(b.quantity, base), b)]
                 groups = tuple(g for g in ask.groups if g != m.Col(column))
                 where = tuple(c for c in ask.where if c != told)
                 return ask.but(quantities=tuple(shown), groups=groups, where=where, order=(), limit=None)

@@ -17,11 +17,18 @@ from gumption.core.plan.constants import number_constant
 from gumption.core.plan.expressions import AllOf, AnyOf, ColumnRef, Constant, Expression, IsMissing, Negated
 from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
 from gumption.core.plan.typing import schema_of
-from gumption.core.plan.words import MONTH_NAMES, spoken
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey, columns_in
-from gumption.core.reading.times import are_periods, are_whole_years, are_years, period_of, written_in_order
+from gumption.core.reading.times import (
+    are_periods,
+    are_whole_years,
+    are_years,
+    months_later,
+    period_of,
+    written_in_order,
+)
 
 
 class CannotPlan(Exception):
@@ -62,6 +69,24 @@ TILES = {2: "half", 3: "third", 4: "quartile", 5: "quintile", 10: "decile", 100:
 """What groups of as many rows each are called."""
 
 
+def told_by(where: tuple[m.Condition, ...]) -> str:
+    """What a figure of some rows alone is called after: cash, 2024, 2024_03; nothing where that takes many words."""
+    match where:
+        case (m.Is(values=(str(value),)),):
+            return re.sub(r"\W+", "_", value).strip("_").lower()
+        case (m.Within(low=dt.date() as low, high=dt.date() as high),):
+            if (low, high) == (dt.date(low.year, 1, 1), dt.date(low.year, 12, 31)):
+                return str(low.year)
+            whole = low.day == 1 and high == months_later(low, 1) - dt.timedelta(days=1)
+            return f"{low:%Y_%m}" if whole else ""
+        case (m.PartIs(unit="weekday", numbers=(day,)),):
+            return DAY_NAMES[day - 1].lower()
+        case (m.PartIs(unit="month", numbers=(month,)),):
+            return MONTH_NAMES[month - 1].lower()
+        case _:
+            return ""
+
+
 def _called_below(quantity: m.Aggregated, table: str, catalogue: Catalogue) -> str:
     """What a column is called that tells of the rows below: the first visit date, the count of visits."""
     end = {"min": "first", "max": "last"}.get(quantity.function)
@@ -69,7 +94,9 @@ def _called_below(quantity: m.Aggregated, table: str, catalogue: Catalogue) -> s
         key = quantity.expr.key
         if catalogue.table(key.table).column(key.column).type.is_time:
             return f"{end}_{key.column}"
-    return table if quantity.function == "count" else f"{quantity.function}_of_{table}"
+    told = told_by(quantity.where)
+    called = table if quantity.function == "count" else f"{quantity.function}_of_{table}"
+    return f"{called}_{told}" if told else called
 
 
 def _own_names(catalogue: Catalogue, table: str) -> dict[ColumnKey, str]:
@@ -589,7 +616,11 @@ class Flow:
         table = quantity.table or next(k.table for k in columns_in((quantity.expr,)))
         other = Flow(self.catalogue, table, self.day, self.scalar)
         other.keep(quantity.where)
-        by = other.named(m.Col(below.key), "of")
+        links = self.catalogue.relationships
+        told = (below.key.table, below.key.column)
+        # The rows that point at a thing say themselves which one that is.
+        direct = next((r for r in links if r.table == table and (r.other, r.other_column) == told and not r.also), None)
+        by = other.named(m.Col(ColumnKey(table, direct.column) if direct is not None else below.key), "of")
         column = other.named(quantity.expr, "value") if quantity.expr is not None else None
         called, filled = (
             _called_below(quantity, table, self.catalogue),

@@ -33,6 +33,7 @@ from gumption.core.reading.flow import (
     lowest_table,
     may_be_missing,
     names_rows,
+    told_by,
 )
 from gumption.core.reading.meaning import ColumnKey, columns_in
 from gumption.core.reading.stacking import NAMES, VALUES
@@ -126,7 +127,16 @@ class Lowering:
         ask = self.ask
         table = self.catalogue.table(ask.head)
         flow = self._flow(ask.head)
-        flow.keep(ask.where)
+        # So many rows below that both choose the rows and stand beside them are counted once.
+        counts = {m.Rows(e.quantity.table or "", e.quantity.where): e for e in ask.shows if isinstance(e, m.Below)}
+        flow.keep(
+            tuple(
+                m.Compared(c.op, counts[c.rows], m.Number(float(c.number)))
+                if isinstance(c, m.Has) and c.rows in counts
+                else c
+                for c in ask.where
+            )
+        )
         shown: list[m.Expr] = list(ask.shows)
         outer = tuple(flow.named(e, self._label(e)) for e in ask.shows[: ask.per])
         naming = table.naming_column
@@ -511,7 +521,8 @@ class Lowering:
                     return self._count(flow, atom, base, where_one, taken)
                 source = flow.named(atom.expr, self._label(atom.expr))
                 other = flow.named(atom.other, self._label(atom.other)) if atom.other is not None else None
-                name = aggregate_name(atom.function, source, atom.percent, taken)
+                plain, told = aggregate_name(atom.function, source, atom.percent), told_by(atom.where)
+                name = free_name(f"{plain}_{told}" if told else plain, taken)
                 function, percent = atom.function, atom.percent
                 return [
                     Aggregate(
@@ -530,7 +541,8 @@ class Lowering:
         self, flow: Flow, atom: m.Aggregated, base: str, where: Expression | None, taken: set[str]
     ) -> tuple[list[Aggregate], str]:
         table = atom.table or base
-        name = free_name(rows_called(table).replace(" ", "_"), taken)
+        plain, told = rows_called(table).replace(" ", "_"), told_by(atom.where)
+        name = free_name(f"{plain}_{told}" if told else plain, taken)
         if table == base:
             return [Aggregate(name=name, function="count", where=where)], name
         path = self.catalogue.path(base, table)

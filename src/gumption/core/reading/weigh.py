@@ -207,7 +207,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     # Of loans without a loan there are none.
     found.append(("none of what is counted", 2.0 * bool(counted & none)))
     found.append(("what tables share, asked of one", 0.6 * _shared_for_one(ask, nouns)))
-    keys = tables_of((ask.quantities, ask.groups, ask.shows))
+    # How many of them there are stands beside each of those that were chosen by it.
+    keys = tables_of((ask.quantities, ask.groups, tuple(s for s in ask.shows if not isinstance(s, m.Below))))
     found.append(("tables", 0.05 * max(len(keys) - 1, 0)))
     repeated = [k for c in ask.where for k in m.columns_in(c)]
     twice = len(repeated) - len(set(repeated))

@@ -315,6 +315,8 @@ class _Words:
                 other_words = f"{right.value:,.10g}" if isinstance(right, m.Number) else self.quantity(right)
                 verb = {"+": "plus", "-": "less", "*": "times", "/": "as a percentage of" if percent else "over"}[op]
                 return f"{self.quantity(left)} {verb} {other_words}"
+            case m.Between(base=m.Is(values=(base_value,)), compared=m.Is(values=(value,))):
+                return f"how much more {value} has than {base_value}"
             case m.Between(quantity=inner, base=base, compared=compared):
                 return f"its change from {self.condition(base)} to {self.condition(compared)}"
             case m.Along(quantity=inner, kind=kind, number=number):

@@ -23,6 +23,7 @@ from gumption.core.reading.rules import (
     ranges,
     reshaping,
     shares,
+    sides,
     sorting,
 )
 
@@ -43,6 +44,7 @@ FAMILIES = {
     "order": order.RULES,
     "places": places.RULES,
     "shares": shares.RULES,
+    "sides": sides.RULES,
     "sorting": sorting.RULES,
     "quantifiers": quantifiers.RULES,
     "ranges": ranges.RULES,

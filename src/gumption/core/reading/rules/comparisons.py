@@ -739,7 +739,14 @@ RULES = (
     Rule(
         "VERSUS_", "K and K", lambda a, b: _versus(b, a) if a.kind == "time" else None, ("2024 and 2025",), weight=0.05
     ),
-    Rule("VERSUS_", "between K and K", lambda a, b: _versus(b, a), ("between 2024 and 2025",), weight=-0.05),
+    # The difference between dogs and cats is what dogs have more; between two years it is what came on top.
+    Rule(
+        "VERSUS_",
+        "between K and K",
+        lambda a, b: _versus(b, a) if a.kind == "time" else _versus(a, b),
+        ("between 2024 and 2025",),
+        weight=-0.05,
+    ),
     Rule(
         "VERSUS_",
         "up|down|higher|lower|more|fewer|rising|falling|better|worse|changed on|than|since|over|against|compared TIME",
@@ -941,13 +948,13 @@ RULES = (
             f"VERSUS {what} in|of|for|from? K and|with|to|against|, K",
             lambda _, q, a, b: _compared_in(q, a, b),
             (example,),
-            weight=0.4,
+            weight=weight,
         )
-        for what, example in (
-            ("E", "compare fee in 2024 and 2025"),
-            ("Q", "compare average fee in 2024 and 2025"),
-            ("CNT", "compare number of visits in 2024 and 2025"),
-            ("T", "compare visits in 2024 and 2025"),
+        for what, example, weight in (
+            ("E", "compare fee in 2024 and 2025", 0.4),
+            ("Q", "compare average fee in 2024 and 2025", 0.4),
+            ("CNT", "compare number of visits in 2024 and 2025", 0.55),
+            ("T", "compare visits in 2024 and 2025", 0.4),
         )
     ),
     Rule(

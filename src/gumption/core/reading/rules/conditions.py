@@ -1762,7 +1762,7 @@ RULES = (
     # From two years ago is of that year, which a time says better.
     Rule("K", "CMP DUR ago", lambda op, s: _aged(op, s), ("more than 60 days ago",), weight=0.05),
     *(
-        Rule("K", pattern, lambda d: _gone_by(d), (example,), weight=0.7)
+        Rule("K", pattern, lambda d: _gone_by(d), (example,), weight=-0.15)
         for pattern, example in (
             ("past|beyond their|its|his|her|the D", "past their due"),
             ("whose D has|have|had? gone|passed|lapsed|expired by|already?", "whose due has passed"),

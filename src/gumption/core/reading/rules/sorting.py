@@ -8,7 +8,7 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Asking, Basis, Direction, Grouped, Measured, Noun, Sorted, Top
 
-_SORT = "sort|order|arrange|rank|list|put|show|give|sequence"
+_SORT = "sort|order|arrange|list|put|show|give|sequence"
 _SORTED = "sorted|ordered|arranged|ranked|sequenced|listed|ordinated|laid"
 _BY = "by|on|after|according"
 
@@ -29,8 +29,8 @@ def _rows_by(rows: Noun, by: Measured, way: Direction) -> tuple[object, ...] | N
 
 
 def _first_of_all(top: Top, rows: Noun) -> tuple[object, ...] | None:
-    """Newest visits first: all of them."""
-    if top.noun is not None or top.number is not None or rows.table is None:
+    """Newest visits first: all of them; richest countries first is said of what is worked out of each."""
+    if top.noun is not None or top.number is not None or rows.table is None or top.by is None:
         return None
     return rows, Asking("list"), Direction(top.descending, top.by)
 
@@ -43,8 +43,10 @@ def _rows_sorted(*parts: object) -> tuple[object, ...] | None:
         match part:
             case Noun(key=key) if key is not None and all(k.by != part for k in keys):
                 keys.append(Sorted(part, False))
-            case Measured():
+            case Measured() if rows is None or not rows.table or _own_rows(part) == rows:
                 keys.append(Sorted(part, False))
+            case Measured():
+                return None
             case Direction(descending=descending) if keys:
                 keys[-1] = dataclasses.replace(keys[-1], descending=descending)
             case _:
