@@ -127,6 +127,8 @@ _State: TypeAlias = tuple[float, tuple[Edge, ...], tuple[int, ...], frozenset[st
 LONG_AGO = dt.date.min
 _HELD_BY = frozenset(["of", "at", "in", "for", "from", "by", "with", "to", "under", "on"])
 """What joins those that something is asked of to it."""
+_EACH_OF = frozenset(["each", "every", "per"])
+_OVER_TIME = frozenset(["over", "time"])
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
 _WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
@@ -2173,9 +2175,11 @@ class Assembler:
             yield from self._kinds_of(pieces)
             return
         yield from self._those_that_had(pieces)
+        if (along := self._tops_over_time(pieces)) is not None:
+            yield from self.asks_of(along)
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
-            if two_steps is not None:
+            if two_steps is not None or along is not None:
                 draft.cost("the most of all and not of these", 0.5)
             if Shown in kinds:
                 draft.items = tuple((i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items)
@@ -2595,6 +2599,48 @@ class Assembler:
         settled = frozenset({first_place, place, *(i for i, _ in after)})
         outer = Draft(pieces.edges, rest, pieces.words, defined=pieces.defined, settled=settled)
         outer.items = (*outer.items, (place, Part(m.Among(group.key, first), "related")))
+        return outer
+
+    def _tops_over_time(self, pieces: Draft) -> Draft | None:
+        """The three biggest clinics over time: which three they are is found first, and each is a line of its own."""
+        tops = pieces.of(Top)
+        lines = [g for _, g in pieces.of(Grouped) if isinstance(g.by, m.PartOf)]
+        if len(tops) != 1 or len(lines) != 1 or len(pieces.of(Grouped)) != 1 or _EACH_OF & set(pieces.words):
+            return None
+        place, top = tops[0]
+        noun = top.noun or next((n for i, n in pieces.of(Noun) if i == place + 1), None)
+        start = pieces.edges[place].start
+        of_them = bool(_HELD_BY & set(pieces.words[max(start - 2, 0) : start]))
+        drawn = bool(pieces.of(Charted)) or _OVER_TIME <= set(pieces.words)
+        if noun is None or top.number is None or top.number < 2 or top.percent or not (of_them or drawn):
+            return None
+        group = self.nouns.group(noun)
+        measures = [(i, v) for i, v in pieces.items if isinstance(v, (Basis, Measured, Worked, Counted))]
+        if not isinstance(group, m.Col) or len(measures) > 1:
+            return None
+        told = measures[0][1] if measures else None
+        by = told.by if isinstance(told, Basis) else told
+        quantity: m.Quantity | None
+        match by:
+            case Measured(expr=expr):
+                quantity = self.nouns.aggregate(expr)
+            case Worked():
+                quantity = by.quantity
+            case Counted():
+                quantity = self.count(pieces, by)
+            case _:
+                main = top.by or self.nouns.main_measure(group.key.table)
+                quantity = self.nouns.aggregate(main) if main is not None else self.nouns.counted(group.key.table)
+        if quantity is None:
+            return None
+        where = self._conditions(pieces.fresh())
+        head = self._head(pieces, group, quantity)
+        chosen = m.Ask(head, where, (quantity,), (group,), order=(m.Order(quantity, top.descending),), limit=top.number)
+        gone = {place, *(i for i, n in pieces.of(Noun) if n == noun), *(i for i, _ in measures)}
+        rest = tuple((i, v) for i, v in pieces.items if i not in gone)
+        outer = Draft(pieces.edges, rest, pieces.words, defined=pieces.defined, settled=frozenset(gone))
+        among = Part(m.Among(group.key, chosen), "related")
+        outer.items = (*outer.items, (place, Worked(quantity)), (place, among), (place, Grouped(noun)))
         return outer
 
     def _of_those_held(self, pieces: Draft) -> Draft | None:
