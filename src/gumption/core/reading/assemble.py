@@ -43,6 +43,7 @@ from gumption.core.reading.pieces import (
     Kinds,
     Laid,
     Lapsed,
+    Leading,
     Listing,
     Marker,
     Measured,
@@ -100,6 +101,7 @@ TOPS = frozenset(
         "NPX",
         "BESX",
         "KDX",
+        "KB",
         "H",
         "MOVED",
         "NEVER",
@@ -2146,6 +2148,9 @@ class Assembler:
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Every meaning of some pieces, each with what was used of them."""
         pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
+        if any(isinstance(v, (Leading, Bounded)) for _, v in pieces.items):
+            # What nothing here can tell leaves no question over.
+            return
         many = ((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
         pieces.items = tuple((i, one) for i, v in many for one in (v if isinstance(v, tuple) else (v,)))
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
@@ -2611,7 +2616,7 @@ class Assembler:
         noun = top.noun or next((n for i, n in pieces.of(Noun) if i == place + 1), None)
         start = pieces.edges[place].start
         of_them = bool(_HELD_BY & set(pieces.words[max(start - 2, 0) : start]))
-        drawn = bool(pieces.of(Charted)) or _OVER_TIME <= set(pieces.words)
+        drawn = bool(pieces.of(Charted)) or set(pieces.words) >= _OVER_TIME
         if noun is None or top.number is None or top.number < 2 or top.percent or not (of_them or drawn):
             return None
         group = self.nouns.group(noun)
@@ -2741,6 +2746,9 @@ class Assembler:
             came = self.nouns.came_of(value.planned.expr)
             if came is not None:
                 return Part(m.Compared(value.op, came, value.planned.expr), "number")
+        if isinstance(value, Leading):
+            led = self._those_that_lead(value)
+            return value if led is None else Part(m.Not(led) if value.others else led, "related")
         if isinstance(value, Bounded) and (measure := self.nouns.main_measure(value.table)) is not None:
             bound = m.Compared(value.op, measure, m.Number(value.number))
             some = m.Has(m.Rows(value.table, (bound,)))
@@ -2761,6 +2769,35 @@ class Assembler:
                 none = m.Is(gap.column, nothing)
                 return Part(m.Not(none) if isinstance(value.condition, m.Not) else none, value.kind)
         return value
+
+    def _those_that_lead(self, leading: Leading) -> m.Among | None:
+        """The things of a kind that come first in something, as a condition on what belongs to them."""
+        kind = leading.kind
+        own = self.catalogue.table(kind.table).key if kind.table is not None else None
+        key = m.ColumnKey(kind.table, own.name) if kind.table is not None and own is not None else kind.key
+        if key is None:
+            return None
+        limit, skip = leading.number, leading.skip
+        if isinstance(leading.by, Measured) and tables_of(leading.by.expr) == [kind.table]:
+            order = (m.Order(leading.by.expr, leading.descending),)
+            return m.Among(key, m.Ask(key.table, shows=(m.Col(key),), order=order, limit=limit, skip=skip))
+        quantity: m.Quantity
+        match leading.by:
+            case Counted(noun=Noun(table=str(rows))):
+                quantity = self.nouns.counted(rows)
+            case Measured(expr=expr):
+                quantity = self.nouns.aggregate(expr)
+            case None:
+                main = self.nouns.main_measure(key.table)
+                quantity = self.nouns.aggregate(main) if main is not None else self.nouns.counted(key.table)
+            case _:
+                return None
+        tables = [key.table, *tables_of(quantity), *m.counted_in(quantity)]
+        head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
+        if head is None:
+            return None
+        order = (m.Order(quantity, leading.descending),)
+        return m.Among(key, m.Ask(head, (), (quantity,), (m.Col(key),), order=order, limit=limit, skip=skip))
 
     def _says_none(self, key: m.ColumnKey) -> tuple[str, ...]:
         """The values of a category by which it says that there is none."""

@@ -256,6 +256,19 @@ class Held:
 
 
 @dataclass(frozen=True)
+class Leading:
+    """Those of a kind that lead in something: the clinic with the most visits, all but the three longest boats."""
+
+    kind: Noun
+    by: Counted | Measured | None
+    descending: bool
+    number: int = 1
+    skip: int = 0
+    others: bool = False
+    """True for all the others."""
+
+
+@dataclass(frozen=True)
 class Bounded:
     """All, some or none of the rows of a table, where what one comes to is held against a number."""
 

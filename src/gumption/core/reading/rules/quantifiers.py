@@ -33,7 +33,7 @@ def _such(how: Literal["all", "some", "none"], parts: tuple[object, ...]) -> Par
 
 RULES = (
     *(
-        Rule("K", pattern, lambda *p: _such("all", p), (example,), weight=0.6)
+        Rule("KB", pattern, lambda *p: _such("all", p), (example,), weight=0.6)
         for pattern, example in (
             (f"where|whose|HAVING every|each single? T {_BE}? K", "where every visit was overdue"),
             (f"where|whose|HAVING every|each single? T {_BE}? H", "where every visit is over 5"),
@@ -45,7 +45,7 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda *p: _such("none", p), (example,), weight=0.6)
+        Rule("KB", pattern, lambda *p: _such("none", p), (example,), weight=0.6)
         for pattern, example in (
             (f"WITHOUT T that|which|where|when|costing|worth|{_BE}? H", "with no visits over 5"),
             (f"where|whose no|none of? the|their|its? T {_BE}? K", "where none of their visits was overdue"),
@@ -55,7 +55,7 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda *p: _such("some", p), (example,), weight=0.6)
+        Rule("KB", pattern, lambda *p: _such("some", p), (example,), weight=0.6)
         for pattern, example in (
             (f"where a|one|some|any T {_BE} K", "where a visit was overdue"),
             (f"where at least one|1 T {_BE}? K", "where at least one visit was overdue"),

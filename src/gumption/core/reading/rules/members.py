@@ -1,0 +1,79 @@
+"""What belongs to those that lead: visits of the clinic with the most visits, the animals of the oldest owner."""
+
+from __future__ import annotations
+
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Asking, Counted, Leading, Measured, Noun, Top
+
+_OF = "of|in|from|at|under|by|for|on"
+_THEIR = "their|its|his|her|whose"
+_OUTSIDE = "outside|beyond|below|except|besides"
+
+
+def _led_by(rows: Noun, kind: Noun, sign: str, counted: Noun) -> tuple[object, ...] | None:
+    """Visits of the clinic with the most animals."""
+    if rows.table is None or counted.table is None or kind == rows:
+        return None
+    return rows, Asking("list"), Leading(kind, Counted(counted), sign == "+")
+
+
+def _more_than_others(rows: Noun, kind: Noun, counted: Noun) -> tuple[object, ...] | None:
+    return _led_by(rows, kind, "+", counted)
+
+
+def _of_the_top(rows: Noun, top: Top, *, others: bool = False) -> tuple[object, ...] | None:
+    """The top three clinics, all their visits."""
+    if rows.table is None or top.noun is None or top.percent or top.noun == rows:
+        return None
+    by = Measured(top.by) if top.by is not None else Counted(rows) if top.counts else None
+    return rows, Asking("list"), Leading(top.noun, by, top.descending, top.number or 1, top.skip, others)
+
+
+def _beyond(rows: Noun, kind: Noun, number: float) -> tuple[object, ...] | None:
+    """Visits of clinics outside the top three."""
+    return _of_the_top(rows, Top(True, int(number), noun=kind, counts=True), others=True)
+
+
+RULES = (
+    *(
+        Rule("BESX", pattern, lambda *p: _led_by(p[0], p[-3], p[-2], p[-1]), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"T {_OF} the? C|T that|which|who? has|have|had|with|having the? MOST T",
+                "visits of the clinic with the most visits",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _led_by(p[-1], p[-3], p[-2], p[-1]), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "WHO is|are|was|were? in the? C that|which? has|with|having the? MOST T",
+                "who is in the species with the most animals",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _more_than_others(*p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"T {_OF} the? C|T that|which|who? has|have|had|having|with more T than any|all|the other|others|else",
+                "visits of the clinic having more visits than any other",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda t, rows: _of_the_top(rows, t), (example,), weight=0.9)
+        for pattern, example in (
+            (f"TOP , and|with? all? of? {_THEIR} T", "top 3 clinics, all their visits"),
+            (f"TOP and|with|plus all? of? {_THEIR} T", "top 3 clinics and all their visits"),
+            (f"TOP , show|list|give? every|all? of? {_THEIR} T", "oldest owner, list their animals"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _beyond(*p), (example,), weight=0.9)
+        for pattern, example in (
+            (f"T in|of|from|at C|T {_OUTSIDE} the? top|biggest|largest|first N", "visits at clinics outside the top 3"),
+        )
+    ),
+)
