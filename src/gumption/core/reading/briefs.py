@@ -51,6 +51,12 @@ _EACH_BY_ITSELF = re.compile(
 _ASKS_OF_IT = re.compile(
     r"\band (?:is|are|was|were|does|do|did|has|have) (?:that|it|this|they|these|those)\b", re.IGNORECASE
 )
+_ENDS = r"(?:\w{3,}est|(?:most|least) \w+|first|last|best|worst|top|bottom)"
+_BOTH_ENDS = re.compile(
+    rf"^(?P<before>.*?)\b(?:both\s+)?(?:the\s+)?(?P<one>{_ENDS})(?:\s+and\s+|\s*&\s*)(?:the\s+)?(?P<two>{_ENDS})\s+(?P<of>\w.*)$",
+    re.IGNORECASE,
+)
+"""The oldest and the newest of something: two questions that share what they are of."""
 _SAID_APART = re.compile(r"separately|second thing|apart from", re.IGNORECASE)
 _HELD_TOGETHER = re.compile(
     r"\b(?:compar\w*|versus|vs|against|between|both|difference|ratio|change\w*|share|percentage|together|combined|from)\b|%",
@@ -134,6 +140,7 @@ def may_be_several(text: str) -> bool:
     plain = text.strip()
     several = len(_sentences(plain)) > 1 or "\n" in plain or _numbered_apart(plain) != plain
     apart = not _HELD_TOGETHER.search(plain) and any(len(plain[f.end() :].split()) > 1 for f in _pauses(plain))
+    apart = apart or _BOTH_ENDS.match(plain) is not None
     return several or apart or any(cut.search(plain, 3) for cut in _CUTS)
 
 
@@ -285,6 +292,8 @@ def _cut(text: str, reads: _Reads) -> list[_Cut]:
     if (parts := _each_by_itself(text, reads)) is not None:
         return parts
     whole = reads.first(text)
+    if (ends := _both_ends(text, whole, reads)) is not None:
+        return ends
     if not _lost(whole) and whole.status == "answered" and not whole.doubt and not _ASKS_OF_IT.search(text):
         return [_Cut(text)]
     for cut in _CUTS:
@@ -322,6 +331,19 @@ def _each_by_itself(text: str, reads: _Reads) -> list[_Cut] | None:
         ):
             return [_Cut(halves[0]), *(_each_by_itself(halves[1], reads) or [_Cut(halves[1])])]
     return None
+
+
+def _both_ends(text: str, whole: Understanding, reads: _Reads) -> list[_Cut] | None:
+    """The oldest and the newest visit, each by itself; the highest and the lowest fee are two figures of one answer."""
+    found = _BOTH_ENDS.match(text)
+    figures = whole.status == "answered" and len(whole.readings[0].ask.quantities) > 1
+    if found is None or figures:
+        return None
+    parts = [f"{found['before']}the {found[end]} {found['of']}" for end in ("one", "two")]
+    read = [reads.first(part) for part in parts]
+    if any(_lost(u) or u.status != "answered" for u in read) or read[0].readings[0].ask == read[1].readings[0].ask:
+        return None
+    return [_Cut(part) for part in parts]
 
 
 def _pauses(text: str) -> Iterator[re.Match[str]]:
