@@ -35,6 +35,7 @@ from gumption.core.reading.pieces import (
     Charted,
     Counted,
     Direction,
+    EndWas,
     Function,
     Grouped,
     Held,
@@ -2148,7 +2149,8 @@ class Assembler:
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Every meaning of some pieces, each with what was used of them."""
         pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
-        if any(isinstance(v, (Leading, Bounded)) for _, v in pieces.items):
+        pieces.items = tuple((i, self._as_their_end(pieces, v)) for i, v in pieces.items)
+        if any(isinstance(v, (Leading, Bounded, EndWas)) for _, v in pieces.items):
             # What nothing here can tell leaves no question over.
             return
         many = ((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
@@ -2798,6 +2800,20 @@ class Assembler:
             return None
         order = (m.Order(quantity, leading.descending),)
         return m.Among(key, m.Ask(head, (), (quantity,), (m.Col(key),), order=order, limit=limit, skip=skip))
+
+    def _as_their_end(self, pieces: Draft, value: object) -> object:
+        """Their first row is the one of the earliest day among the rows that point at the same thing."""
+        rows = value.rows.table if isinstance(value, EndWas) else None
+        time = self.catalogue.table(rows).time_column if rows is not None else None
+        if not isinstance(value, EndWas) or rows is None or time is None:
+            return value
+        named = [t for _, t in self._tables_named(pieces) if t != rows]
+        link = next((r for r in self.catalogue.relationships if r.table == rows and r.other in named), None)
+        if link is None or {*tables_of(value.was)} != {rows}:
+            return value
+        when = m.Col(m.ColumnKey(rows, time.name))
+        own = m.Compared("=", when, m.Below(m.Aggregated(value.end, when), m.ColumnKey(rows, link.column)))
+        return Part(m.Has(m.Rows(rows, (own, value.was))), "related")
 
     def _says_none(self, key: m.ColumnKey) -> tuple[str, ...]:
         """The values of a category by which it says that there is none."""

@@ -16,7 +16,7 @@ from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.core.reading.refer import pointing
-from gumption.core.reading.times import time_mentions
+from gumption.core.reading.times import UNITS, time_mentions
 from gumption.core.reading.tokens import tokenise
 
 LONGEST_BRIEF = 20_000
@@ -319,7 +319,10 @@ def _each_by_itself(text: str, reads: _Reads) -> list[_Cut] | None:
     for found in _pauses(text):
         halves = text[: found.start()].strip(), text[found.end() :].strip()
         apart = _SAID_APART.search(found[0]) is not None
-        if any(len(_content(half)) < (1 if apart else 2) for half in halves):
+        if any(len(_content(half)) < (1 if apart else 2) for half in halves) or any(
+            UNITS.keys() >= {*_content(half)} for half in halves
+        ):
+            # Year on year is how, and no question.
             continue
         one, two = map(reads.first, halves)
         lists = all(u.readings and u.readings[0].ask.lists for u in (one, two))

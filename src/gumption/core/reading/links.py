@@ -1161,7 +1161,9 @@ class Linker:
         if token.kind == "clock" and (at := clock(token.text)):
             yield Edge("CLOCK", start, end, at, 0.95)
         if token.kind == "word":
-            yield Edge("W", start, end, token.text, 0.3)
+            # A word that is a value here is less likely to be any word at all.
+            named = (token.stem,) in self.vocabulary.values and token.lower not in lexicon.verbs()
+            yield Edge("W", start, end, token.text, 0.1 if named else 0.3)
         if (
             token.lower == "year"
             and _LISTING & {t.lower for t in tokens[:start]}

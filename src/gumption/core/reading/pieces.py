@@ -269,6 +269,15 @@ class Leading:
 
 
 @dataclass(frozen=True)
+class EndWas:
+    """Of those whose first row of a table, or last, was such: contracts whose first payment was by card."""
+
+    rows: Noun
+    end: Literal["min", "max"]
+    was: m.Condition
+
+
+@dataclass(frozen=True)
 class Bounded:
     """All, some or none of the rows of a table, where what one comes to is held against a number."""
 

@@ -254,6 +254,13 @@ class _Words:
             case m.Says(column=key, how=how, pattern=pattern):
                 verb = {"contains": "contains", "starts": "starts with", "ends": "ends with"}[how]
                 return f"{self.column(key)} {verb} “{pattern}”"
+            case m.Has(rows=m.Rows(table=table, where=(m.Compared("=", m.Col() as when, m.Below() as end), *rest))) if (
+                end.quantity.expr == when and end.quantity.function in ("min", "max") and rest
+            ):
+                which = "first" if end.quantity.function == "min" else "last"
+                inside = self._of(table)
+                told = listed([inside.condition(c) for c in rest])
+                return f"of the {self.table(table)} the {which} by {inside.expr(when)} is one where {told}"
             case m.Has(rows=rows, op=op, number=number):
                 below = self._of(rows.table)
                 inner = f" where {listed([below.condition(c) for c in rows.where])}" if rows.where else ""

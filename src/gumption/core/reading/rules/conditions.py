@@ -300,6 +300,14 @@ def every_one(of: object, rows: Noun | None = None) -> InEvery | None:
             return None
 
 
+def _by_sign(noun: Noun, op: str, values: Values) -> Part | None:
+    """A column with or without a value, said by a sign."""
+    if noun.key != values.column or op not in ("=", "!="):
+        return None
+    told = m.Is(values.column, values.values)
+    return Part(told if op == "=" else m.Not(told), "value")
+
+
 def _gone_by(noun: Noun) -> Part | None:
     """Those whose day has gone by."""
     return Part(m.Compared("<", m.Col(noun.key), m.Now()), "time") if noun.key is not None else None
@@ -1999,7 +2007,15 @@ RULES = (
     Rule("H", "zeros|zeroes left|taken|kept out", lambda: Held(None, "!=", 0.0), ("zeros left out",), weight=0.9),
     # rows of other tables, with what is said of them
     Rule("K", "WITHOUT VS", lambda _, v: _lacks(v), ("without Dog",), weight=0.12),
-    Rule("K", "WITHOUT|NEG VS TIME", lambda _, v, s: _lacks(v, s), ("without Dog in 2024",), weight=0.12),
+    Rule("K", "C SIGN VS", lambda c, op, v: _by_sign(c, op, v), ("species != Dog",), weight=0.9),
+    Rule(
+        "BESX",
+        "E minus|less VS",
+        lambda e, v: (e, Part(m.Not(m.Is(v.column, v.values)), "value")),
+        ("fee minus Dog",),
+        weight=0.6,
+    ),
+    Rule("K", "WITHOUT VS TIME", lambda _, v, s: _lacks(v, s), ("without Dog in 2024",), weight=0.12),
     Rule("K", "HAVING VS TIME", lambda _, v, s: _holds(v, s), ("with Dog in 2024",), weight=0.05),
     Rule("K", "in M", lambda n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("in rating",), weight=-0.15),
     Rule("K", "TOOK CMP N weeks|week", _lasting("days", 7), ("took more than 2 weeks",), weight=0.35),

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
+from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Asking, Counted, Leading, Measured, Noun, Top
+from gumption.core.reading.pieces import Asking, Counted, EndWas, Leading, Measured, Noun, Part, Top, Values
 
 _OF = "of|in|from|at|under|by|for|on"
 _THEIR = "their|its|his|her|whose"
@@ -34,7 +37,31 @@ def _beyond(rows: Noun, kind: Noun, number: float) -> tuple[object, ...] | None:
     return _of_the_top(rows, Top(True, int(number), noun=kind, counts=True), others=True)
 
 
+def _ended(end: Literal["min", "max"], parts: tuple[object, ...]) -> EndWas | None:
+    """Contracts whose first payment was by card, or that ended on one."""
+    rows = next(p for p in parts if isinstance(p, Noun))
+    told = next(p for p in parts if isinstance(p, (Part, Values)))
+    if rows.table is None or (isinstance(told, Part) and told.kind in ("time", "related")):
+        return None
+    return EndWas(rows, end, m.Is(told.column, told.values) if isinstance(told, Values) else told.condition)
+
+
 RULES = (
+    *(
+        Rule("KB", pattern, lambda *p, e=end: _ended(e, p), (example,), weight=0.9)
+        for first, began, end in (
+            ("first|earliest|initial|opening", "started|began|opened|start|begin", "min"),
+            ("last|latest|newest|final|closing", "ended|finished|closed|end|finish", "max"),
+        )
+        for pattern, example in (
+            (
+                f"whose very? {first} T was|is|were by|with|for|a|an|at|in|on|of? VS",
+                f"whose {first.split('|')[0]} animal was Dog",
+            ),
+            (f"whose very? {first} T was|is|were K", f"whose {first.split('|')[0]} visit was overdue"),
+            (f"{began} on|with|by|at|in a|an VS T", f"{began.split('|')[0]} with a Dog animal"),
+        )
+    ),
     *(
         Rule("BESX", pattern, lambda *p: _led_by(p[0], p[-3], p[-2], p[-1]), (example,), weight=0.9)
         for pattern, example in (
