@@ -57,6 +57,12 @@ _BOTH_ENDS = re.compile(
     re.IGNORECASE,
 )
 """The oldest and the newest of something: two questions that share what they are of."""
+_LEANS = re.compile(
+    r"(?:for|by|per|in|of|with|without|since|between|before|after|from|until|till|during|at|on|within|across|among|over|under|if|when"
+    r"|where|which|who|that|each|every|not|no|only|excluding|except|instead|then)\b",
+    re.IGNORECASE,
+)
+"""How a part begins that says more of what stands before it, or behind."""
 _SAID_APART = re.compile(r"separately|second thing|apart from", re.IGNORECASE)
 _HELD_TOGETHER = re.compile(
     r"\b(?:compar\w*|versus|vs|against|between|both|difference|ratio|change\w*|share|percentage|together|combined|from)\b|%",
@@ -320,9 +326,9 @@ def _each_by_itself(text: str, reads: _Reads) -> list[_Cut] | None:
         halves = text[: found.start()].strip(), text[found.end() :].strip()
         apart = _SAID_APART.search(found[0]) is not None
         if any(len(_content(half)) < (1 if apart else 2) for half in halves) or any(
-            UNITS.keys() >= {*_content(half)} for half in halves
+            UNITS.keys() >= {*_content(half)} or _LEANS.match(half) for half in halves
         ):
-            # Year on year is how, and no question.
+            # Year on year, or for each clinic, is how and of what, and no question.
             continue
         one, two = map(reads.first, halves)
         lists = all(u.readings and u.readings[0].ask.lists for u in (one, two))

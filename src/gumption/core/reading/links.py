@@ -359,6 +359,9 @@ class Linker:
             ):
                 # More than 2,000 is a number before it is a year.
                 score -= 0.5
+            if tokens[mention.start].lower in ("no", "not"):
+                # No earlier than a day is from that day on, whatever else a "no" could say.
+                score += 0.5
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
         found.extend(self._begun_or_ended(tokens, [e for e in found if e.category == "TIME"]))
         found.extend(self._not_for_so_long(tokens))

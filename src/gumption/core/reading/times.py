@@ -611,6 +611,9 @@ class _Reader:
             return None
         if int(last.number) not in (year + 1, (year + 1) % 100):
             return None
+        if sign != "/" and last.number > 100 and place == at:
+            # 2024-25 is a financial year, 2024-2025 are two years.
+            return place + 3, Span(dt.date(year, 1, 1), dt.date(year + 1, 12, 31))
         return place + 3, Span(dt.date(year, 4, 1), dt.date(year + 1, 3, 31))
 
     def half(self, at: int) -> tuple[int, Span] | None:
@@ -837,6 +840,15 @@ class _Reader:
             (("till",), "until"),
             (("up", "to"), "until"),
             (("prior", "to"), "before"),
+            (("leading", "up", "to"), "before"),
+            (("older", "than"), "before"),
+            (("younger", "than"), "after"),
+            (("pre",), "before"),
+            (("post",), "after"),
+            (("from", "the", "start", "through"), "until"),
+            (("from", "the", "start", "until"), "until"),
+            (("from", "the", "start", "to"), "until"),
+            (("from", "the", "beginning", "to"), "until"),
             (("from",), "from"),
         ):
             if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
@@ -846,7 +858,7 @@ class _Reader:
                     return TimeMention(at, found[0], self.bounded("since", found[1]))
                 if kind == "from" and found:
                     # "From 2021" alone is since 2021 only where it says "on"; else it is "of 2021".
-                    if self.word(found[0]) in ("on", "onwards", "onward"):
+                    if self.word(found[0]) in ("on", "onwards", "onward", "forward", "forwards"):
                         return TimeMention(at, found[0] + 1, self.bounded("since", self.dated(found[1])))
                     return TimeMention(at, found[0], found[1])
                 if kind == "since" and found is None and self.word(at + len(phrase)) in _DAYS:

@@ -302,7 +302,7 @@ _AMBIGUOUS = frozenset(["one", "once", "twice", "half", "zero"])
 """Number words that are more often something else; they are numbers only where the grammar asks for one."""
 
 
-_PARTS_OF_A_YEAR = frozenset(["early", "mid", "late"])
+_PARTS_OF_A_YEAR = frozenset(["early", "mid", "late", "pre", "post"])
 _DATED = _PARTS_OF_A_YEAR | {spelled for name in MONTH_NAMES for spelled in (name.lower(), name[:3].lower())}
 """What stands before a year."""
 _BESIDES = frozenset(["above", "below", "over", "under", "sub", "non"])

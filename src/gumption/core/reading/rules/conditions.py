@@ -2011,7 +2011,7 @@ RULES = (
     Rule(
         "BESX",
         "E minus|less VS",
-        lambda e, v: (e, Part(m.Not(m.Is(v.column, v.values)), "value")),
+        lambda e, v: (e, Part(m.Not(m.Is(v.column, v.values)), "value")) if isinstance(e.expr, m.Col) else None,
         ("fee minus Dog",),
         weight=0.6,
     ),
