@@ -359,8 +359,9 @@ class Linker:
             ):
                 # More than 2,000 is a number before it is a year.
                 score -= 0.5
-            if tokens[mention.start].lower in ("no", "not"):
-                # No earlier than a day is from that day on, whatever else a "no" could say.
+            opens, closes = tokens[mention.start].lower, tokens[mention.end - 1].lower
+            if opens in ("no", "not") or (opens, closes) == ("from", "ago"):
+                # No earlier than a day is from that day on, and from two years ago is of that year and not of more.
                 score += 0.5
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
         found.extend(self._begun_or_ended(tokens, [e for e in found if e.category == "TIME"]))

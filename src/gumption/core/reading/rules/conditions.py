@@ -82,6 +82,12 @@ def _compared(op: m.Comparison, expr: m.Expr, number: float) -> Part:
     return Part(m.Compared(op, expr, m.Number(number)), "number")
 
 
+def _more_of_it(op: m.Comparison, expr: m.Expr, number: float) -> Part | None:
+    """Heavier than 20; what is older than 2015 is no 2015 years old."""
+    aged = isinstance(expr, m.Length) and expr.unit in ("years", "whole_years")
+    return _compared(op, expr, number) if not aged or not is_year(number) else None
+
+
 def _both_ends(measured: Measured, one: m.Comparison, a: float, two: m.Comparison, b: float) -> Part | None:
     """At least so much and less than so much."""
     if one[0] == two[0] or "=" in (one, two):
@@ -1130,7 +1136,7 @@ RULES = (
     Rule("NPX", "F T", lambda f, n: (n, p) if (p := _flag(f)) is not None else None, ("attended visits",), weight=0.1),
     Rule("K", "F VS", lambda f, v: _both_so(f, v), ("attended dogs",), weight=0.1),
     Rule("K", "on|under|in|for|getting|receiving F", _flag, ("on attended",), weight=0.0),
-    Rule("K", "COMP N", lambda c, n: _compared(c[0], c[1], n), ("heavier than 20",), weight=0.15),
+    Rule("K", "COMP N", lambda c, n: _more_of_it(c[0], c[1], n), ("heavier than 20",), weight=0.15),
     Rule(
         "K", "E BETWEEN N and|to N", lambda e, _, a, b: between(e.expr, a, b), ("fee between 20 and 50",), weight=0.25
     ),
