@@ -72,8 +72,8 @@ SIDES = {
     "fee net in March 2025 vs April 2025": "the total fee net where visit date is in March 2025, the total fee net where visit date is in April 2025 and its change from visit date is in March 2025 to visit date is in April 2025",
 }
 BANDS = {
-    "split fee net into quartiles": "the number of visits, the lowest fee net and the highest fee net, for each quartile of fee net",
-    "visits in 5 equal-sized groups by fee net": "the number of visits, the lowest fee net and the highest fee net, for each quintile of fee net",
+    "split fee net into quartiles": "the average fee net, the number of visits, the lowest fee net and the highest fee net, for each quartile of fee net",
+    "visits in 5 equal-sized groups by fee net": "the average fee net, the number of visits, the lowest fee net and the highest fee net, for each quintile of fee net",
     "cut fee net at 50: visits either side": "the number of visits, for each band of fee net",
     "2025 fee net distribution, bin size 20": "the number of visits, for each band of 20 of fee net, where visit date is in 2025",
     "which fee net bands have the most visits": "the number of visits, for each band of fee net, by the number of visits, highest first",

@@ -82,6 +82,8 @@ class Figures:
     """True for a cross table."""
     ranked: bool = False
     """True where the first rows stand for what was asked."""
+    lowest_first: bool = False
+    """True where the answer goes from the lowest of its first numbers up."""
     cells: tuple[tuple[int, str], ...] = ()
     """Of a cross table: the answer's row, and its column, that each row here is of."""
     colour: str = ""
@@ -153,7 +155,9 @@ def figures(answer: Answer) -> Figures:
         if i not in told
         for n in [answer.columns[i]]
     )
-    return Figures(labels, numbers, len(answer.rows), ranked=answer.group is None)
+    key = answer.sorted_by.keys[0] if answer.sorted_by is not None else None
+    lowest = key is not None and bool(numbers) and key.column == numbers[0].name and not key.descending
+    return Figures(labels, numbers, len(answer.rows), ranked=answer.group is None, lowest_first=lowest)
 
 
 def _values(answer: Answer, place: int) -> tuple[Value, ...]:

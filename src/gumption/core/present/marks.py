@@ -128,7 +128,10 @@ def bars(of: Figures, wish: ChartWish, most: int) -> Spec:
     entries = _rows(of, number, places[:most])
     if wish.has("rest") and number.adds_up and beyond:
         entries.append(_others(number, beyond))
-    named = next((e for e in entries if e["at"] is not None), None)
+    # What was ranked has its first on top; else that one stands out of which the finding tells.
+    known = [e for e, i in zip(entries, places, strict=False) if label.values[i] is not None]
+    end = min if of.lowest_first else max
+    named = next(iter(known), None) if of.ranked else end(known, key=lambda e: float(e["value"]), default=None)
     for entry in entries:
         entry["first"] = entry is named
     sizes = [float(v) for e in entries if isinstance(v := e["value"], (int, float))]

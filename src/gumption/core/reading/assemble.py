@@ -1083,7 +1083,10 @@ def _with_ends_of_tiles(ask: m.Ask) -> m.Ask:
     if not ask.quantities or len(tiles) != 1:
         return ask
     ends = (m.Aggregated("min", tiles[0].of), m.Aggregated("max", tiles[0].of))
-    return ask.but(quantities=tuple(dict.fromkeys((*ask.quantities, *ends))))
+    # As many rows as each other they have by their making: what tells them apart comes first.
+    counted = all(isinstance(q, m.Aggregated) and q.function == "count" for q in ask.quantities)
+    mean = (m.Aggregated("mean", tiles[0].of),) if counted else ()
+    return ask.but(quantities=tuple(dict.fromkeys((*mean, *ask.quantities, *ends))))
 
 
 def _none_of_such(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
