@@ -1058,25 +1058,6 @@ def _each_figure(ask: m.Ask) -> m.Ask:
     return m.replaced(ask, apart) if apart else ask  # type: ignore[return-value]
 
 
-def _ordered_by_groups(ask: m.Ask) -> m.Ask:
-    """What is told by month in date order is so by its months, and by clinic from A to Z by its clinics."""
-    if not ask.groups or not ask.order:
-        return ask
-    period = next((g for g in ask.groups if isinstance(g, m.PartOf)), None)
-    order: list[m.Order] = []
-    for one in ask.order:
-        if isinstance(one.by, m.EventTime):
-            if period is not None:
-                order.append(m.Order(period, one.descending))
-            elif not ask.quantities:
-                order.append(one)
-        elif isinstance(one.by, m.Col) and one.by not in ask.groups and ask.quantities:
-            order.append(m.Order(ask.groups[0], one.descending))
-        else:
-            order.append(one)
-    return ask.but(order=tuple(dict.fromkeys(order)))
-
-
 def _with_ends_of_tiles(ask: m.Ask) -> m.Ask:
     """Each quartile of the fee with the fees that it goes from and to."""
     tiles = [g for g in ask.groups if isinstance(g, m.Tile)]
@@ -1234,7 +1215,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
-            ask = _ordered_by_groups(ask)
+            ask = self._ordered_by_groups(ask)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -1788,6 +1769,26 @@ class Assembler:
                 case _:
                     where.append(condition)
         return ask.but(where=tuple(where))
+
+    def _ordered_by_groups(self, ask: m.Ask) -> m.Ask:
+        """What is told by month in date order is so by its months, and by clinic from A to Z by its clinics."""
+        if not ask.groups:
+            own = self.catalogue.table(ask.head).time_column
+            when = m.Col(m.ColumnKey(ask.head, own.name)) if own is not None else m.EventTime()
+            return ask.but(order=tuple(m.Order(when, o.descending) if o.by == m.EventTime() else o for o in ask.order))
+        period = next((g for g in ask.groups if isinstance(g, m.PartOf)), None)
+        order: list[m.Order] = []
+        for one in ask.order:
+            if isinstance(one.by, m.EventTime):
+                if period is not None:
+                    order.append(m.Order(period, one.descending))
+                elif not ask.quantities:
+                    order.append(one)
+            elif isinstance(one.by, m.Col) and one.by not in ask.groups and ask.quantities:
+                order.append(m.Order(ask.groups[0], one.descending))
+            else:
+                order.append(one)
+        return ask.but(order=tuple(dict.fromkeys(order)))
 
     def _with_their_counts(self, ask: m.Ask) -> m.Ask:
         """Those with more than three visits, and how many each has: what they were chosen by stands beside them."""
@@ -5754,11 +5755,7 @@ class Assembler:
         if not where and not more and not shows and "list" not in asks:
             draft.cost("lists everything", 0.3)
         order = self.order(draft, (), shows, head)
-        when = self.catalogue.table(head).time_column
-        if when is not None:
-            own = m.Col(m.ColumnKey(head, when.name))
-            order = tuple(dataclasses.replace(o, by=own) if isinstance(o.by, m.EventTime) else o for o in order)
-        if any(not isinstance(o.by, (m.Col, m.Arithmetic, m.Length, m.PartOf, m.Test)) for o in order):
+        if any(not isinstance(o.by, (m.Col, m.EventTime, m.Arithmetic, m.Length, m.PartOf, m.Test)) for o in order):
             return None
         return m.Ask(head, (*where, *more), shows=tuple(shows), order=order, chart=self._chart(draft))
 

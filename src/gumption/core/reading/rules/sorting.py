@@ -190,7 +190,7 @@ RULES = (
         Rule("ORD", pattern, lambda *_, d=newest: _by_time(newest=d), (example,), weight=0.9)
         for pattern, example, newest in (
             ("in|by? a? chronological|date|time order|sequence", "in date order", False),
-            ("sorted|ordered|arranged? chronologically", "chronologically", False),
+            ("sorted|ordered|arranged? chronologically|chronological", "chronologically", False),
             ("in|by order|sequence of date|time", "in order of date", False),
             (
                 "in|by? reverse|reversed|descending chronological|date|time order|sequence?",
@@ -211,6 +211,8 @@ RULES = (
         for pattern, example, down in (
             ("z to|- a by C|T", "z to a by species", True),
             ("a to|- z by C|T", "a to z by species", False),
+            ("a-z|alphabetical by C|T", "a-z by species", False),
+            ("z-a by C|T", "z-a by species", True),
             ("alphabetically|alphabetical|alphabeticaly by C|T", "alphabetically by species", False),
             ("in|by? reverse|reversed alphabetical|alphabetic order", "in reverse alphabetical order", True),
             ("z to|- a", "z to a", True),
@@ -248,9 +250,14 @@ RULES = (
         Rule("ORD", pattern, lambda *p: _as_sorted(*p), (example,), weight=0.6)
         for pattern, example in (
             ("C|E|D DIR , C|E|D DIR", "species ascending, fee descending"),
+            ("first by C|E|D , then by C|E|D DIR?", "first by species, then by fee descending"),
             ("ORDERBY C|E|D , and|then? by? C|E|D DIR", "sorted by species, fee descending"),
             ("ORDERBY C|E|D and|then then? by? C|E|D DIR", "sorted by species then fee descending"),
         )
+    ),
+    *(
+        Rule("ORD", pattern, lambda c, *e: (Sorted(c, False), Sorted(e[-1], True)), (example,), weight=0.9)
+        for pattern, example in (("within|inside|in each|every C ,? ORDERBY E", "within each species, order by fee"),)
     ),
     Rule("BESX", "TOP T first", lambda t, n: _first_of_all(t, n), ("newest visits first",), weight=1.0),
     # the other end
