@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any, ClassVar
 
 from gumption.cli.files import Opened, open_files
-from gumption.core.reading.read import QuestionReader
+from gumption.core.reading.read import QuestionReader, Reading
 from gumption.engines.choosing import chosen
 
 HOME = Path(__file__).resolve().parents[1]
@@ -146,3 +146,13 @@ def _same(one: Any, other: Any) -> bool:
     if isinstance(one, float) and isinstance(other, float):
         return abs(one - other) <= 1e-6 * max(1.0, abs(one))
     return bool(one == other)
+
+
+def said_in_turn(reader: QuestionReader, questions: Sequence[str]) -> tuple[str, ...]:
+    """How the questions of a conversation are read, each after the one before it."""
+    told: list[str] = []
+    earlier: Reading | None = None
+    for question in questions:
+        earlier = reader.read(question, DEMO_DAY, earlier).readings[0]
+        told.append(earlier.words)
+    return tuple(told)

@@ -5,8 +5,7 @@ from __future__ import annotations
 import unittest
 
 from gumption.core.reading.briefs import brief_of
-from gumption.core.reading.read import Reading
-from tests.support import DEMO_DAY, demo
+from tests.support import DEMO_DAY, demo, said_in_turn
 
 KINDS = {
     "what values can species take": "each different species of animals",
@@ -164,11 +163,9 @@ class FamiliesOfWordings(unittest.TestCase):
     def test_what_was_asked_is_gone_on_with(self) -> None:
         _, reader = demo()
         for asked in CONVERSATIONS:
-            earlier: Reading | None = None
-            for question, words in asked:
-                with self.subTest(question):
-                    earlier = reader.read(question, DEMO_DAY, earlier).readings[0]
-                    self.assertEqual(earlier.words, words)
+            questions, words = zip(*asked, strict=True)
+            with self.subTest(questions[0]):
+                self.assertEqual(said_in_turn(reader, questions), words)
 
     def test_the_first_row_is_that_of_the_earliest_day(self) -> None:
         """Held against the rows by hand: those of an animal sorted by day, and the first of them."""

@@ -19,6 +19,7 @@ from gumption.core.model.wish import ChartWish
 from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
+from gumption.core.reading.besides import ordered_by_groups, with_ends_of_tiles, with_their_counts
 from gumption.core.reading.changes import is_time
 from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, trade
 from gumption.core.reading.ends import over_time, unit_of
@@ -26,6 +27,7 @@ from gumption.core.reading.flow import event_time, is_since, last_day, lowest_ta
 from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.items import holding_all
+from gumption.core.reading.leading import as_condition, whose_end_was, within_bounds
 from gumption.core.reading.pieces import (
     Asking,
     Axis,
@@ -1058,18 +1060,6 @@ def _each_figure(ask: m.Ask) -> m.Ask:
     return m.replaced(ask, apart) if apart else ask  # type: ignore[return-value]
 
 
-def _with_ends_of_tiles(ask: m.Ask) -> m.Ask:
-    """Each quartile of the fee with the fees that it goes from and to."""
-    tiles = [g for g in ask.groups if isinstance(g, m.Tile)]
-    if not ask.quantities or len(tiles) != 1:
-        return ask
-    ends = (m.Aggregated("min", tiles[0].of), m.Aggregated("max", tiles[0].of))
-    # As many rows as each other they have by their making: what tells them apart comes first.
-    counted = all(isinstance(q, m.Aggregated) and q.function == "count" for q in ask.quantities)
-    mean = (m.Aggregated("mean", tiles[0].of),) if counted else ()
-    return ask.but(quantities=tuple(dict.fromkeys((*mean, *ask.quantities, *ends))))
-
-
 def _none_of_such(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
     """People who have not worked on the app have none of its hours: of all they did, none is of that."""
     none = [
@@ -1215,7 +1205,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
-            ask = self._ordered_by_groups(ask)
+            ask = ordered_by_groups(ask, self.catalogue)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -1324,8 +1314,8 @@ class Assembler:
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
-            ask = _with_ends_of_tiles(ask)
-            ask = self._told_apart(self._with_their_counts(self._with_names(self._of_known(ask))))
+            ask = with_ends_of_tiles(ask)
+            ask = self._told_apart(with_their_counts(self._with_names(self._of_known(ask)), self.catalogue))
             yield Candidate(
                 ask,
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
@@ -1770,41 +1760,6 @@ class Assembler:
                     where.append(condition)
         return ask.but(where=tuple(where))
 
-    def _ordered_by_groups(self, ask: m.Ask) -> m.Ask:
-        """What is told by month in date order is so by its months, and by clinic from A to Z by its clinics."""
-        if not ask.groups:
-            own = self.catalogue.table(ask.head).time_column
-            when = m.Col(m.ColumnKey(ask.head, own.name)) if own is not None else m.EventTime()
-            return ask.but(order=tuple(m.Order(when, o.descending) if o.by == m.EventTime() else o for o in ask.order))
-        period = next((g for g in ask.groups if isinstance(g, m.PartOf)), None)
-        order: list[m.Order] = []
-        for one in ask.order:
-            if isinstance(one.by, m.EventTime):
-                if period is not None:
-                    order.append(m.Order(period, one.descending))
-                elif not ask.quantities:
-                    order.append(one)
-            elif isinstance(one.by, m.Col) and one.by not in ask.groups and ask.quantities:
-                order.append(m.Order(ask.groups[0], one.descending))
-            else:
-                order.append(one)
-        return ask.but(order=tuple(dict.fromkeys(order)))
-
-    def _with_their_counts(self, ask: m.Ask) -> m.Ask:
-        """Those with more than three visits, and how many each has: what they were chosen by stands beside them."""
-        key = self.catalogue.table(ask.head).key
-        if not ask.lists or key is None:
-            return ask
-        own = m.ColumnKey(ask.head, key.name)
-        counts = [
-            m.Below(m.Aggregated("count", table=c.rows.table, where=c.rows.where), own)
-            for c in ask.where
-            if isinstance(c, m.Has)
-            and self.catalogue.path(c.rows.table, ask.head) is not None
-            and (c.op, c.number) not in ((">=", 1), (">", 0), ("=", 0), ("<", 1), ("<=", 0))
-        ]
-        return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *counts))))
-
     def _is_only_numbered(self, table: str) -> bool:
         """True where nothing but a number tells the rows of a table apart, which says nothing of what they are."""
         told = self.catalogue.table(table).naming_column
@@ -2153,7 +2108,10 @@ class Assembler:
     def asks_of(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Every meaning of some pieces, each with what was used of them."""
         pieces.items = tuple((i, self._as_condition(v)) for i, v in _with_basis(pieces.items))
-        pieces.items = tuple((i, self._as_their_end(pieces, v)) for i, v in pieces.items)
+        named = [t for _, t in self._tables_named(pieces)]
+        pieces.items = tuple(
+            (i, whose_end_was(v, named, self.catalogue) or v if isinstance(v, EndWas) else v) for i, v in pieces.items
+        )
         if any(isinstance(v, (Leading, Bounded, EndWas)) for _, v in pieces.items):
             # What nothing here can tell leaves no question over.
             return
@@ -2753,20 +2711,9 @@ class Assembler:
             if came is not None:
                 return Part(m.Compared(value.op, came, value.planned.expr), "number")
         if isinstance(value, Leading):
-            led = self._those_that_lead(value)
-            return value if led is None else Part(m.Not(led) if value.others else led, "related")
-        if isinstance(value, Bounded) and (measure := self.nouns.main_measure(value.table)) is not None:
-            bound = m.Compared(value.op, measure, m.Number(value.number))
-            some = m.Has(m.Rows(value.table, (bound,)))
-            beyond = m.Not(m.Has(m.Rows(value.table, (m.Not(bound),))))
-            every = m.All((m.Has(m.Rows(value.table)), beyond))
-            match value.how:
-                case "all":
-                    return Part(every, "related")
-                case "some":
-                    return Part(some, "related")
-                case "none":
-                    return Part(m.Not(some), "related")
+            return as_condition(value, self.nouns) or value
+        if isinstance(value, Bounded):
+            return within_bounds(value, self.nouns) or value
         if isinstance(value, Part):
             gap = value.condition.item if isinstance(value.condition, m.Not) else value.condition
             nothing = self._says_none(gap.column) if isinstance(gap, m.Missing) else ()
@@ -2775,49 +2722,6 @@ class Assembler:
                 none = m.Is(gap.column, nothing)
                 return Part(m.Not(none) if isinstance(value.condition, m.Not) else none, value.kind)
         return value
-
-    def _those_that_lead(self, leading: Leading) -> m.Among | None:
-        """The things of a kind that come first in something, as a condition on what belongs to them."""
-        kind = leading.kind
-        own = self.catalogue.table(kind.table).key if kind.table is not None else None
-        key = m.ColumnKey(kind.table, own.name) if kind.table is not None and own is not None else kind.key
-        if key is None:
-            return None
-        limit, skip = leading.number, leading.skip
-        if isinstance(leading.by, Measured) and tables_of(leading.by.expr) == [kind.table]:
-            order = (m.Order(leading.by.expr, leading.descending),)
-            return m.Among(key, m.Ask(key.table, shows=(m.Col(key),), order=order, limit=limit, skip=skip))
-        quantity: m.Quantity
-        match leading.by:
-            case Counted(noun=Noun(table=str(rows))):
-                quantity = self.nouns.counted(rows)
-            case Measured(expr=expr):
-                quantity = self.nouns.aggregate(expr)
-            case None:
-                main = self.nouns.main_measure(key.table)
-                quantity = self.nouns.aggregate(main) if main is not None else self.nouns.counted(key.table)
-            case _:
-                return None
-        tables = [key.table, *tables_of(quantity), *m.counted_in(quantity)]
-        head = lowest_table(list(dict.fromkeys(tables)), self.catalogue)
-        if head is None:
-            return None
-        order = (m.Order(quantity, leading.descending),)
-        return m.Among(key, m.Ask(head, (), (quantity,), (m.Col(key),), order=order, limit=limit, skip=skip))
-
-    def _as_their_end(self, pieces: Draft, value: object) -> object:
-        """Their first row is the one of the earliest day among the rows that point at the same thing."""
-        rows = value.rows.table if isinstance(value, EndWas) else None
-        time = self.catalogue.table(rows).time_column if rows is not None else None
-        if not isinstance(value, EndWas) or rows is None or time is None:
-            return value
-        named = [t for _, t in self._tables_named(pieces) if t != rows]
-        link = next((r for r in self.catalogue.relationships if r.table == rows and r.other in named), None)
-        if link is None or {*tables_of(value.was)} != {rows}:
-            return value
-        when = m.Col(m.ColumnKey(rows, time.name))
-        own = m.Compared("=", when, m.Below(m.Aggregated(value.end, when), m.ColumnKey(rows, link.column)))
-        return Part(m.Has(m.Rows(rows, (own, value.was))), "related")
 
     def _says_none(self, key: m.ColumnKey) -> tuple[str, ...]:
         """The values of a category by which it says that there is none."""
