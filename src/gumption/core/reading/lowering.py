@@ -129,6 +129,8 @@ class Lowering:
         flow = self._flow(ask.head)
         # So many rows below that both choose the rows and stand beside them are counted once.
         counts = {m.Rows(e.quantity.table or "", e.quantity.where): e for e in ask.shows if isinstance(e, m.Below)}
+        implied = [counts[c.rows] for c in ask.where if isinstance(c, m.Has) and c.rows in counts]
+        asked = [e for e in ask.shows if e not in implied]
         flow.keep(
             tuple(
                 m.Compared(c.op, counts[c.rows], m.Number(float(c.number)))
@@ -147,7 +149,7 @@ class Lowering:
                 shown.append(order.by)
         told_apart = (Role.CATEGORY, Role.PERSON, Role.PLACE, Role.DATE, Role.NAME, Role.LINK)
         bare = not any(isinstance(e, m.Col) and self._role(e) in told_apart for e in ask.shows)
-        if naming is None and (ask.order or ask.shows) and bare:
+        if naming is None and (ask.order or asked) and bare:
             # What has no name is told by its kinds: the highest figure by its area, its year and its sex.
             fixed = {c.column for c in ask.where if isinstance(c, m.Is) and len(c.values) == 1}
             kinds = [
@@ -156,8 +158,8 @@ class Lowering:
                 if (c.role in told_apart or is_in_time_order(c)) and ColumnKey(table.name, c.name) not in fixed
             ]
             shown = list(dict.fromkeys([*(m.Col(ColumnKey(table.name, c.name)) for c in kinds), *shown]))
-        if not ask.shows and not ask.order and (naming is None or naming.role is Role.IDENTIFIER):
-            shown = [m.Col(ColumnKey(table.name, c.name)) for c in table.columns]
+        if not asked and not ask.order and (naming is None or naming.role is Role.IDENTIFIER):
+            shown = [*(m.Col(ColumnKey(table.name, c.name)) for c in table.columns), *implied]
         elif naming is not None and naming.role is Role.NAME and naming is not table.key and table.key is not None:
             key = m.Col(ColumnKey(table.name, table.key.name))
             if names_rows(ColumnKey(table.name, naming.name), self.catalogue) and key not in shown:
