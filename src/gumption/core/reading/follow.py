@@ -121,6 +121,8 @@ def edits(
     leaning = (
         0.3 * bool(words and words[0] in _OPENERS) + 0.45 * bool(pointing(words, _POINTING)) + 0.3 * (len(words) <= 5)
     )
+    # Told of those that it counts, the question is still the same.
+    same = (earlier, _of_what_it_counts(earlier))
     for adds in (False, True):
         draft = Draft.of_edges(sequence.edges, tokens)
         draft.items = tuple((i, v.noun if isinstance(v, Shown) else v) for i, v in draft.items)
@@ -128,15 +130,15 @@ def edits(
         if ask is None:
             continue
         asks = bool({"who", "where", "when"} & {*draft.asks()})
-        if ask == earlier and "who" in draft.asks() and pointing(words):
+        if ask in same and "who" in draft.asks() and pointing(words):
             nouns = assembler.nouns
             above = (link.other for link in nouns.catalogue.parents(earlier.head))
             person = next((p for t in (earlier.head, *above) if (p := nouns.person(t, buys=False)) is not None), None)
             # Who has them: each of whom it is told on the same rows.
             ask = m.Ask(earlier.head, earlier.where, groups=(person,)) if person is not None else ask
-        if ask == earlier and any(v.kind == "gap" for _, v in draft.of(Marker)):
+        if ask in same and any(v.kind == "gap" for _, v in draft.of(Marker)):
             continue
-        if ask == earlier and (asks or not all(isinstance(v, (Marker, Asking)) for _, v in draft.items)):
+        if ask in same and (asks or not all(isinstance(v, (Marker, Asking)) for _, v in draft.items)):
             unknown = any(c.noun.unknown for _, c in draft.of(Counted))
             if asks or unknown or any(i not in draft.used for i, _ in draft.items):
                 # Who has them, where that changes nothing, was not understood.
