@@ -347,16 +347,6 @@ def _turned(ask: m.Ask) -> m.Ask:
     return m.replaced(ask, tests) if tests else ask  # type: ignore[return-value, arg-type]
 
 
-def _the_other_way(ask: m.Ask) -> m.Ask:
-    """How far one value is ahead of another told by how far that is behind it."""
-    held = {
-        p: dataclasses.replace(p, base=p.compared, compared=p.base)
-        for p in m.parts(ask)
-        if isinstance(p, m.Between) and isinstance(p.base, m.Is)
-    }
-    return m.replaced(ask, held) if held else ask  # type: ignore[return-value, arg-type]
-
-
 def _asked(tree: Node) -> tuple[Call, ...]:
     """The questions of a meaning, one or several; none where it is no question."""
     match tree:

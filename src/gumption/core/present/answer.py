@@ -81,6 +81,11 @@ class Answer:
     def sorted_by(self) -> Sort | None:
         return next((s for s in reversed(self.plan.steps) if isinstance(s, Sort)), None)
 
+    def goes_up_by(self, column: str) -> bool:
+        """True where the answer goes from the lowest of a column's values up."""
+        key = self.sorted_by.keys[0] if self.sorted_by is not None else None
+        return key is not None and key.column == column and not key.descending
+
     @property
     def filtered(self) -> bool:
         return any(

@@ -155,8 +155,7 @@ def figures(answer: Answer) -> Figures:
         if i not in told
         for n in [answer.columns[i]]
     )
-    key = answer.sorted_by.keys[0] if answer.sorted_by is not None else None
-    lowest = key is not None and bool(numbers) and key.column == numbers[0].name and not key.descending
+    lowest = bool(numbers) and answer.goes_up_by(numbers[0].name)
     return Figures(labels, numbers, len(answer.rows), ranked=answer.group is None, lowest_first=lowest)
 
 

@@ -213,9 +213,7 @@ def _groups(answer: Answer) -> str:
     if not known:
         return f"{plural(len(answer.rows), 'group')}, none with a value for {measure}."
     ranked = [(number, i) for number, i in known if _is_named(answer, i)] or known
-    lowest_first = bool(
-        answer.sorted_by and answer.sorted_by.keys[0].column == name and not answer.sorted_by.keys[0].descending
-    )
+    lowest_first = answer.goes_up_by(name)
     top_value, top = (min if lowest_first else max)(
         ranked, key=lambda pair: (pair[0], pair[1] if lowest_first else -pair[1])
     )

@@ -8,6 +8,7 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import lowest_table
 from gumption.core.reading.pieces import Bounded, Counted, EndWas, Leading, Measured, Noun, Part
+from gumption.core.reading.rules.quantifiers import such_rows
 from gumption.core.reading.schema import Nouns, tables_of
 
 
@@ -51,19 +52,11 @@ def those_that_lead(leading: Leading, nouns: Nouns) -> m.Among | None:
 
 def within_bounds(bounded: Bounded, nouns: Nouns) -> Part | None:
     """Rows of which what one comes to is held against a number: all of them, some or none."""
-    measure = nouns.main_measure(bounded.table)
+    measure = nouns.main_measure(bounded.rows.table) if bounded.rows.table is not None else None
     if measure is None:
         return None
     bound = m.Compared(bounded.op, measure, m.Number(bounded.number))
-    some = m.Has(m.Rows(bounded.table, (bound,)))
-    match bounded.how:
-        case "all":
-            beyond = m.Not(m.Has(m.Rows(bounded.table, (m.Not(bound),))))
-            return Part(m.All((m.Has(m.Rows(bounded.table)), beyond)), "related")
-        case "some":
-            return Part(some, "related")
-        case "none":
-            return Part(m.Not(some), "related")
+    return such_rows(bounded.how, bounded.rows, Part(bound, "number"))
 
 
 def whose_end_was(was: EndWas, named: Sequence[str], catalogue: Catalogue) -> Part | None:

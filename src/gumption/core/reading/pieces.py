@@ -277,12 +277,15 @@ class EndWas:
     was: m.Condition
 
 
+HowMany: TypeAlias = Literal["all", "some", "none"]
+
+
 @dataclass(frozen=True)
 class Bounded:
     """All, some or none of the rows of a table, where what one comes to is held against a number."""
 
-    table: str
-    how: Literal["all", "some", "none"]
+    rows: Noun
+    how: HowMany
     op: m.Comparison
     number: float
 

@@ -2,31 +2,32 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Bounded, Held, Noun, Part
+from gumption.core.reading.pieces import Bounded, Held, HowMany, Noun, Part
 from gumption.core.reading.rules.conditions import both, every_one, has_none, only_such, rows_having
 
 _BE = "is|are|was|were|has|have|had|been|being|in|for|on|of"
 _WHOSE = "whose|their|its|his|her|whom|which"
 
 
-def _such(how: Literal["all", "some", "none"], parts: tuple[object, ...]) -> Part | Bounded | None:
+def such_rows(how: HowMany, rows: Noun, part: Part) -> Part | None:
+    """All, some or none of the rows of a table are so."""
+    match how:
+        case "all":
+            return only_such(rows, part)
+        case "some":
+            return rows_having(">=", 1, rows, part)
+        case "none":
+            return has_none(rows, part)
+
+
+def _such(how: HowMany, parts: tuple[object, ...]) -> Part | Bounded | None:
     rows = next(p for p in parts if isinstance(p, Noun))
     match parts[-1]:
-        case Part(kind="related"):
-            return None
         case Part() as part:
-            match how:
-                case "all":
-                    return only_such(rows, part)
-                case "some":
-                    return rows_having(">=", 1, rows, part)
-                case "none":
-                    return has_none(rows, part)
+            return such_rows(how, rows, part) if part.kind != "related" else None
         case Held(quantity=None, op=op, right=float(number), or_below=None) if rows.table is not None:
-            return Bounded(rows.table, how, op, number)
+            return Bounded(rows, how, op, number)
         case _:
             return None
 
