@@ -222,8 +222,9 @@ class Bank:
         if ask.lists and not ask.shows:
             naming = self.nouns.naming(ask.head)
             key = self.catalogue.table(ask.head).key
-            shown = naming if naming is not None else m.Col(ColumnKey(ask.head, key.name)) if key is not None else None
-            ask = ask.but(shows=(shown,) if shown is not None else ())
+            # Lines with no number of their own are told by what they belong to.
+            keys = (key.name,) if key is not None else [link.column for link in self.catalogue.parents(ask.head)]
+            ask = ask.but(shows=(naming,) if naming is not None else tuple(m.Col(ColumnKey(ask.head, k)) for k in keys))
         rows = self._rows_of(ask)
         if ask.having and all(isinstance(q, m.Aggregated) for q in ask.quantities):
             # What groups were only chosen by need not stand in the answer.

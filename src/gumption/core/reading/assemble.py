@@ -73,7 +73,7 @@ from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import KIND_ROLES, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, unit_span
-from gumption.core.reading.tokens import Token, stem
+from gumption.core.reading.tokens import CURRENCIES, Token, stem
 from gumption.core.reading.vocabulary import BIRTH, GENERIC_MONEY, PAID_FOR_THEM, PLANNED, name_parts, word_stems
 
 TOPS = frozenset(
@@ -3695,13 +3695,17 @@ class Assembler:
                 draft.cost("held", 0.05)
             else:
                 edge = draft.edges[i]
-                money = any(unicodedata.category(w[0]) == "Sc" for w in draft.words[edge.start : edge.end] if w)
+                said = draft.words[edge.start : edge.end + 1]
+                money = any(unicodedata.category(w[0]) == "Sc" or w.removesuffix("s") in CURRENCIES for w in said if w)
                 # Those under 65 are people; what is under £80 is told in money.
                 percent = {"%", "percent", "pct"} & set(draft.words[edge.start : edge.end + 1])
                 aged = self._age_of(head) if 15 < held.right < 110 and not money and not percent else None
-                expr = (self._money_of(head) if money else aged) or self.nouns.main_measure(head)
+                paid = self._money_of(head) if money else None
+                expr = paid or aged or self.nouns.main_measure(head)
                 if expr is None:
                     continue
+                if money and paid is None:
+                    draft.cost("no money", 0.4)
                 beyond = m.Compared(held.op, expr, number)
                 low = m.Number(held.or_below) if held.or_below is not None else None
                 where.append(beyond if low is None else m.Any((m.Compared("<", expr, low), beyond)))

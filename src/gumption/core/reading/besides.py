@@ -6,8 +6,11 @@ from gumption.core.model.catalogue import Catalogue
 from gumption.core.reading import meaning as m
 
 
-def with_their_counts(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
-    """Those with more than three visits, and how many each has: what they were chosen by stands beside them."""
+def with_their_counts(ask: m.Ask, catalogue: Catalogue, *, all_of_them: bool = False) -> m.Ask:
+    """Those with more than three visits, and how many each has: what they were chosen by stands beside them.
+
+    That something belongs to a thing at all says no number; with `all_of_them` its number is told as well.
+    """
     key = catalogue.table(ask.head).key
     if not ask.lists or key is None:
         return ask
@@ -17,7 +20,8 @@ def with_their_counts(ask: m.Ask, catalogue: Catalogue) -> m.Ask:
         for c in ask.where
         if isinstance(c, m.Has)
         and catalogue.path(c.rows.table, ask.head) is not None
-        and (c.op, c.number) not in ((">=", 1), (">", 0), ("=", 0), ("<", 1), ("<=", 0))
+        and (c.op, c.number) not in (("=", 0), ("<", 1), ("<=", 0))
+        and (all_of_them or (c.op, c.number) not in ((">=", 1), (">", 0)))
     ]
     return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *counts))))
 

@@ -9,6 +9,7 @@ from collections.abc import Callable
 
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
+from gumption.core.reading.besides import with_their_counts
 from gumption.core.reading.pieces import Changed, Counted, Measured, Noun, Shifted, Worked
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.times import MONTHS_IN, UNITS, months_later
@@ -54,6 +55,8 @@ def changed(
             return _negated(ask)
         case "plain":
             return _plain(ask)
+        case "count of each":
+            return _count_of_each(ask, nouns)
         case "count":
             counted = nouns.counted(ask.head)
             order = tuple(m.Order(counted, o.descending) for o in ask.order if o.by in ask.quantities)
@@ -220,6 +223,36 @@ def _back_in(ask: m.Ask, change: Changed) -> m.Ask | None:
             case _:
                 where.append(c)
     return ask.but(where=tuple(where)) if done else None
+
+
+def _count_of_each(ask: m.Ask, nouns: Nouns) -> m.Ask | None:
+    """How many there are of each of what is listed: of what it was chosen by, of each value asked for, of each kind."""
+    counted = nouns.counted(ask.head)
+    if not ask.lists:
+        return _with_numbers(ask, counted, nouns) if ask.groups else None
+    told = with_their_counts(ask, nouns.catalogue, all_of_them=True)
+    if any(isinstance(s, m.Below) for s in told.shows):
+        return told
+    held = [c.left for c in ask.where if isinstance(c, m.Compared) and isinstance(c.left, m.Col)]
+    held += [s for s in ask.shows if isinstance(s, m.Col) and nouns.column(s.key).type.is_number]
+    if held:
+        return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *held))))
+    kinds = [m.Col(c.column) for c in ask.where if isinstance(c, m.Is) and len(c.values) > 1]
+    kinds += [s for s in ask.shows if isinstance(s, m.Col) and nouns.column(s.key).role is Role.CATEGORY]
+    return m.Ask(ask.head, ask.where, (counted,), (kinds[0],)) if kinds else None
+
+
+def _with_numbers(ask: m.Ask, counted: m.Quantity, nouns: Nouns) -> m.Ask:
+    """The same groups with how many there are of each; kegs that were added up are such a number already."""
+    for told in ask.quantities:
+        match told:
+            case m.Aggregated(function="count" | "distinct"):
+                return ask
+            case m.Aggregated(function="sum", expr=m.Col(key=key)) if nouns.column(key).role is Role.QUANTITY:
+                return ask
+            case _:
+                pass
+    return ask.but(quantities=(*ask.quantities, counted))
 
 
 def _with_number(ask: m.Ask, number: float) -> m.Ask | None:

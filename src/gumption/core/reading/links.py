@@ -45,7 +45,7 @@ from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Held, M
 from gumption.core.reading.residents import residents
 from gumption.core.reading.schema import GROUND, PERSON_WORDS, STUFF
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
-from gumption.core.reading.tokens import Token, clock, stem, tokenise
+from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, tokenise
 from gumption.core.reading.vocabulary import (
     BIRTH,
     COST_PARTS,
@@ -996,6 +996,12 @@ class Linker:
             priced = told.role is Role.MONEY or bool({*name_parts(value.key.column)} & _PRICED_BY)
             if not priced and _is_held_against_money(tokens, edge.end):
                 # Products under ten pounds are no number of them.
+                return dataclasses.replace(edge, score=edge.score - 0.6)
+        if edge.category in "CM" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
+            told = tokens[edge.start]
+            counted = edge.start > 0 and tokens[edge.start - 1].number is not None
+            if counted and told.stem in CURRENCIES and told.stem not in self.vocabulary.columns[value.key].parts:
+                # Over sixty pounds says of no column that it is the one.
                 return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "C" and before in ("most", "least") and after and tokens[edge.start].lower.endswith("ed"):
             if edge.end == edge.start + 1 and tokens[edge.start].lower in lexicon.verbs():

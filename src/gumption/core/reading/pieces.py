@@ -365,6 +365,7 @@ Change: TypeAlias = Literal[
     "negated",
     "plain",
     "count",
+    "count of each",
     "drop",
     "all of",
     "back in",

@@ -333,12 +333,17 @@ _PARTS_OF_A_SCALE = (
 """What of a thousand or a million is told before it."""
 
 
+CURRENCIES = frozenset(["pound", "euro", "dollar", "quid", "buck"])
+
+
 def _with_scales(tokens: list[Token]) -> list[Token]:
     """`5 million` as one number."""
     scales = {"hundred": 1e2, "thousand": 1e3, "million": 1e6, "billion": 1e9}
     joined: list[Token] = []
     for token in tokens:
         last = joined[-1] if joined else None
+        if token.stem in CURRENCIES and last is not None and last.kind == "number":
+            joined[-1] = dataclasses.replace(last, money=True)
         if token.lower == "half" and [t.lower for t in joined[-2:]] == ["and", "a"] and len(joined) > 2:
             whole = joined[-3]
             if whole.number is not None and (whole.kind == "number" or whole.lower == "one"):

@@ -26,6 +26,7 @@ from gumption.core.reading.rules import (
     shares,
     sides,
     sorting,
+    told_by,
 )
 
 FAMILIES = {
@@ -48,6 +49,7 @@ FAMILIES = {
     "shares": shares.RULES,
     "sides": sides.RULES,
     "sorting": sorting.RULES,
+    "told_by": told_by.RULES,
     "quantifiers": quantifiers.RULES,
     "ranges": ranges.RULES,
     "reshaping": reshaping.RULES,

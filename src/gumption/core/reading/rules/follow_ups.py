@@ -249,10 +249,10 @@ RULES = (
             ("count|counts|number instead|rather", "count instead"),
             ("count|number rather than the? FN", "count rather than total"),
             ("COUNT is|are that|this|it|those|these then?", "how many is that"),
-            ("and? COUNT each|apiece", "how many each"),
             ("just|only the? number|count", "just the number"),
         )
     ),
+    Rule("ED", "and? COUNT each", lambda *_: Changed("count of each"), ("how many each",), weight=0.8),
     *(
         Rule("ED", pattern, lambda *p: Changed("number", number=p[-1]), (example,), weight=0.85)
         for pattern, example in (

@@ -8,6 +8,7 @@ from gumption.core.reading.pieces import Held, Measured, Part
 from gumption.core.reading.rules.conditions import between, is_year
 
 _TO = "to|and|-|–|til|till|until|thru|through|up"
+_OF_MONEY = "pounds|euros|dollars|quid|bucks"
 _RANGE = "range|bracket|band|interval|bin|bucket"
 
 
@@ -94,6 +95,10 @@ RULES = (
                 "between 20 and 50",
                 0.2,
             ),
+            (f"BETWEEN N {_TO} N {_OF_MONEY}", "between 20 and 50 pounds", 0.3),
+            (f"from N up? {_TO} N {_OF_MONEY}?", "from 20 to 50", 0.1),
+            (f"at least N and no|not more than N {_OF_MONEY}?", "at least 20 and no more than 50", 0.3),
+            (f"N {_TO} N {_OF_MONEY}?", "20 to 50", 0.0),
             (f"in the? N {_TO} N {_RANGE}", "in the 20 to 50 range", 0.5),
             (f"anywhere|somewhere from N {_TO} to? N", "anywhere from 20 up to 50", 0.5),
             (f"somewhere in the middle , N {_TO} N", "somewhere in the middle, 20 to 50", 0.5),

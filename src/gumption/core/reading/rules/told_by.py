@@ -1,0 +1,119 @@
+"""One thing told by another: visits / species, a species breakdown of the visits, how the fee varies with the clinic."""
+
+from __future__ import annotations
+
+from gumption.core.reading import meaning as m
+from gumption.core.reading.grammar import Rule
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Worked
+from gumption.core.reading.rules.groups import UNITS_OF_TIME, by_one
+
+_MADE_UP = "breakdown|split|makeup|make-up|composition|mix|profile|analysis"
+_VARIES = "vary|varies|varied|differ|differs|differed|change|changes|changed"
+_IN = "by|with|between|across|among|amongst|over|per|from"
+
+
+def _rows_by(*parts: object, rows_last: bool = False) -> tuple[object, ...] | None:
+    """How many of the rows there are for each."""
+    told = [p for p in parts if isinstance(p, Noun) or p in UNITS_OF_TIME]
+    rows, by = reversed(told) if rows_last else told
+    return (Counted(rows), by_one(by)) if rows != by and isinstance(rows, Noun) else None
+
+
+def _mean_by(measured: Measured, told: object) -> tuple[object, ...]:
+    """What something is on average for each."""
+    return Worked(m.Aggregated("mean", measured.expr)), by_one(told)  # type: ignore[arg-type]
+
+
+def _as_said(figure: object, told: Noun | m.Unit) -> tuple[object, ...] | None:
+    """A figure whose aggregate is said, or that says none, for each."""
+    return (figure, Grouped(told) if isinstance(told, Noun) else by_one(told))
+
+
+RULES = (
+    *(
+        Rule("BESX", pattern, _rows_by, (example,), weight=weight)
+        for pattern, example, weight in (
+            ("T / C|F|UNIT", "visits / species", 0.5),
+            (
+                "distribution|spread|division of|for? T among|amongst|between|across|over|by C|UNIT",
+                "distribution of visits among species",
+                0.5,
+            ),
+            (
+                "how are|is|were|was the? T spread|divided|shared|split|distributed out|up? over|across|among|between|by|into the? C",
+                "how are visits spread over species",
+                0.6,
+            ),
+            ("the? T count|counts|number|numbers|total|totals BY|regarding to? the? C", "visits count by species", 0.4),
+            (
+                "the? T count|counts|number|numbers regarding|concerning|respecting to? the? C",
+                "visits count regarding to the species",
+                0.6,
+            ),
+            ("COUNT T regarding|concerning to? the? C", "number of visits regarding the species", 0.5),
+            ("where do|did|are the? T come|coming|came from , C", "where do visits come from, species", 0.6),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _rows_by(*p, rows_last=True), (example,), weight=weight)
+        for pattern, example, weight in (
+            (f"C|F {_MADE_UP} of|for|in the|our|all? T", "species breakdown of visits", 0.5),
+            ("WHICH C had|has|have|got COUNT T", "which species had how many visits", 0.6),
+            ("HOWMUCH T has|have|had each of|the? C", "how much visits has each of species", 0.4),
+            ("C and|, COUNT T each has|have|had", "species and how many visits each has", 0.6),
+            ("C and|, COUNT T each one|of them has|have|had", "species and how many visits each one has", 0.6),
+            ("C and|, COUNT T they|it has|have|had", "species and how many visits they have", 0.5),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, _mean_by, (example,), weight=weight)
+        for pattern, example, weight in (
+            (f"how does|do|did the? E {_VARIES} {_IN} the? C|T|F|UNIT", "how does fee vary with species", 0.6),
+            (f"does|do|did the? E {_VARIES} {_IN} the? C|T|F|UNIT", "does fee differ between species", 0.6),
+            (
+                "is|are the? E different|unlike by|with|between|across|among|per|from|for the? C|T|F|UNIT",
+                "is the fee different across species",
+                0.6,
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda t, e: _mean_by(e, t), (example,), weight=weight)
+        for pattern, example, weight in (
+            (
+                "how do|does|did the? C|T compare|stack on|in|for|by|with up? on|in? E",
+                "how do species compare on fee",
+                0.6,
+            ),
+            ("compare the? C|T on|in E", "compare the species on fee", 0.4),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda t, q: _as_said(q, t), (example,), weight=weight)
+        for pattern, example, weight in (
+            (
+                "from one C|T to the next|other|another , how different is|are Q",
+                "from one species to the next, how different is total fee",
+                0.6,
+            ),
+            (
+                "how do|does|did the? C|T compare|stack on|in|for|by up? on|in? Q",
+                "how do species compare on total fee",
+                0.6,
+            ),
+            ("compare the? C|T on|in Q", "compare the species on total fee", 0.4),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, _as_said, (example,), weight=weight)
+        for pattern, example, weight in (
+            (f"how does|do|did the? Q {_VARIES} {_IN} the? C|T|F|UNIT", "how does total fee vary with species", 0.6),
+            (f"does|do|did the? Q {_VARIES} {_IN} the? C|T|F|UNIT", "does total fee differ between species", 0.6),
+            (
+                "is|are the? Q different|unlike by|with|between|across|among|per|from|for the? C|T|F|UNIT",
+                "is the average fee different across species",
+                0.6,
+            ),
+        )
+    ),
+)
