@@ -43,6 +43,8 @@ TRIES = 5
 
 _BOTH = re.compile(r"Between\((.+), \{cat\} = \{value2?\}, \{cat\} = \{value2?\}, both\)")
 
+_OF_A_TABLE = re.compile(r"\{(?!num|n\}|year|month|day)")
+
 Rows = tuple[tuple[Value, ...], ...]
 
 
@@ -138,8 +140,10 @@ class Bank:
         if not all(asked):
             return Verdict(family, "unsaid", say, means[0])
         why, reason = "unfit", ""
+        # What names nothing of a table is asked of the main one.
+        fillers = self.fillers if _OF_A_TABLE.search(say) else self.fillers[:1]
         for _ in range(TRIES):
-            filling = chance.choice(self.fillers).filled(say, " ".join(means), chance)
+            filling = chance.choice(fillers).filled(say, " ".join(means), chance)
             if filling is None:
                 continue
             question = filling.told(say)

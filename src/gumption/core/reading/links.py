@@ -2900,11 +2900,17 @@ class Linker:
     def _ages_of_rows(self, found: Iterable[Edge], tokens: Sequence[Token]) -> Iterator[Edge]:
         """How old orders are is told from when they came in, and not from a birthday beside them; open ones in days."""
         lowers = [t.lower for t in tokens]
-        places = [p for p, word in enumerate(lowers) if word in ("age", "ages") and lowers[p + 1 : p + 2] == ["of"]]
+        starts = {e.start for e in found if e.category == "T" and e.score > 0.9}
+        places = [
+            (p, p + 1)
+            for p, word in enumerate(lowers)
+            if word in ("age", "ages") and (lowers[p + 1 : p + 2] == ["of"] or p + 1 in starts)
+        ]
+        places += [(p - 1, p + 1) for p, word in enumerate(lowers) if word == "old" and lowers[p - 1 : p] == ["how"]]
         unit: m.LengthUnit = (
             "days" if any(e.category in ("STATE", "LIVE") and e.score > 0.6 for e in found) else "years"
         )
-        named = [e for e in found if e.category == "T" and e.score > 0.9 and places and e.start > places[0]]
+        named = [e for e in found if e.category == "T" and e.score > 0.9 and places and e.start > places[0][0]]
         first = min((e.start for e in named), default=0)
         for table in {e.value.table for e in named if e.start == first}:
             time = self.vocabulary.table(table).time_column if table is not None else None
@@ -2913,7 +2919,7 @@ class Linker:
             if PERSON_WORDS & {*self.vocabulary.tables[table].parts}:
                 continue
             length = m.Length(unit, m.Col(ColumnKey(table, time.name)), m.Today(self.day))
-            yield from (Edge("E", p, p + 1, Measured(length), 1.1) for p in places)
+            yield from (Edge("E", start, end, Measured(length), 1.1) for start, end in places)
 
     def _not_for_so_long(self, tokens: list[Token]) -> Iterator[Edge]:
         """Who has not come for 60 days has not done so in the last 60 days."""

@@ -338,7 +338,7 @@ CURRENCIES = frozenset(["pound", "euro", "dollar", "quid", "buck"])
 
 def _with_scales(tokens: list[Token]) -> list[Token]:
     """`5 million` as one number."""
-    scales = {"hundred": 1e2, "thousand": 1e3, "million": 1e6, "billion": 1e9}
+    scales = {"dozen": 12.0, "hundred": 1e2, "thousand": 1e3, "million": 1e6, "billion": 1e9}
     joined: list[Token] = []
     for token in tokens:
         last = joined[-1] if joined else None

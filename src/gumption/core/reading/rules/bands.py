@@ -35,6 +35,24 @@ def _wide(measured: Measured, width: float) -> Grouped | None:
     return Grouped(m.Band(measured.expr, width)) if width > 0 else None
 
 
+def _rows_wide(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """So many rows in each band of so much."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    width = next((p for p in parts if isinstance(p, float)), 10.0)
+    group = _wide(measured, width)
+    rows = next((p for p in parts if isinstance(p, Noun)), None)
+    if rows is None:
+        return (group,) if group is not None else None
+    return _rows_in(rows, group)
+
+
+def _shape_of(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """How many rows there are in each band, or at each value where these are few."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    rows = next((p for p in parts if isinstance(p, Noun) and p.table is not None), None)
+    return (*((Counted(rows),) if rows is not None else ()), Grouped(m.Band(measured.expr)))
+
+
 def _of_amount(amount: Amount) -> Grouped | None:
     return _wide(Measured(amount.expr), amount.number)
 
@@ -111,6 +129,48 @@ RULES = (
             ("E DISTRIB HAVING bins|bands|buckets of N", "fee distribution with bins of 10"),
             (f"E in|by {_BANDS}|{_BAND} , width|size of|:|=? N", "fee in bands, width 10"),
             ("E , bin|band|bucket size|width of|:|=? N", "fee, bin size 10"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _rows_wide(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"{_SPLIT}|bucket|bin|band|tier up? T by|on|after|per|along E ,? N at a time",
+                "bucket visits by fee, 50 at a time",
+            ),
+            (
+                f"{_SPLIT}|bucket|bin|band|tier up? T by|on|after|per|along E ,? {_INTO} {_BANDS} of each? N",
+                "divide up visits after fee in groups of each 50",
+            ),
+            (f"COUNT T by|per|in|for each|every? N {_BAND}? of E", "how many visits per 50 of fee"),
+            (f"in|for each|every N wide|-wide {_BAND} of E", "in each 50 wide band of fee"),
+            (
+                f"{_SPLIT} the? E {_INTO} tens and tell|say|show me? COUNT T fall|falls|are|is in|into each",
+                "group fee into tens and tell me how many visits fall into each",
+            ),
+        )
+    ),
+    *(
+        Rule("G", pattern, lambda *p: _wide(p[0], p[-1]), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"how the? E is|are distributed|spread , by|in|into {_BANDS} of N",
+                "how the fee is distributed, by intervals of 50",
+            ),
+            (f"E in N wide|-wide {_BANDS}", "fee in 50 wide bands"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _shape_of(p), (example,), weight=0.6)
+        for pattern, example in (
+            ("shape of the? E", "shape of fee"),
+            (
+                "what does|do the? spread|shape|distribution|range of the? E look like",
+                "what does the spread of fee look like",
+            ),
+            ("how the? E is|are spread|distributed across|over|among the? T", "how fee is spread across the visits"),
+            ("is|are there two|several|any humps|peaks|bumps|clusters in the? E", "are there two humps in fee"),
+            ("is|are the? E lopsided|skewed|symmetric|bell-shaped|bunched|long-tailed", "is the fee lopsided"),
         )
     ),
     *(

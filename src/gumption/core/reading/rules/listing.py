@@ -89,6 +89,7 @@ RULES = (
     *(
         Rule("BESX", pattern, _listed, (example,), weight=weight)
         for pattern, example, weight in (
+            ("E is|are|was|were each|every T", "weight is each animal", 0.6),
             (f"SHL of|from|for|on|in {_EACH} of? the? T", "fee and rating of every visit", 0.35),
             (f"SHL {_COLUMNS} of|from|for|on|in {_EACH}? the? T", "fee and rating columns from visits", 0.45),
             (f"only|just SHL of|from|for|on|in {_EACH}? the? T", "only fee and rating for the visits", 0.4),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Callable
+from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.ends import ends_of, over_time, to_the_last
@@ -203,6 +204,45 @@ def _noun_per_unit(top: Top, noun: Noun, unit: Measured) -> tuple[Top, Ratio] | 
     if top.by is None or top.counts or top.by == unit.expr:
         return None
     return dataclasses.replace(top, by=None, noun=noun), Ratio(Measured(top.by), unit)
+
+
+def _standing(word: str, parts: tuple[object, ...]) -> Top | None:
+    """Those at one end of a list, by what is named or by how many there are of it."""
+    number = next((p for p in parts if isinstance(p, float)), None)
+    top = _top(word, number)
+    noun, *rest = (p for p in parts if isinstance(p, (Noun, Measured)))
+    if top is None or not isinstance(noun, Noun):
+        return None
+    return dataclasses.replace(top, noun=noun, by=rest[0].expr) if isinstance(rest[0], Measured) else None
+
+
+def _standing_in(word: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Those with the fewest or the most of what is counted."""
+    number = next((p for p in parts if isinstance(p, float)), None)
+    noun, rows = (p for p in parts if isinstance(p, Noun))
+    top = _top(word, number)
+    return (
+        (dataclasses.replace(top, noun=noun, counts=True), Counted(rows)) if top is not None and noun != rows else None
+    )
+
+
+def _unit_most(unit: m.Unit, rows: Noun, descending: bool) -> tuple[object, ...]:
+    """The quarter with the fewest visits."""
+    return Top(descending, counts=True), Counted(rows), Grouped(m.PartOf(unit, m.EventTime()))
+
+
+def _units_having_most(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The four years with the most of something."""
+    number = next(p for p in parts if isinstance(p, float))
+    unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    noun = next((p for p in parts if isinstance(p, Noun)), None)
+    values = next((p for p in parts if isinstance(p, Values)), None)
+    top = _number(Top("+" in parts, by=measured.expr if measured else None, counts=measured is None), number)
+    if top is None:
+        return None
+    such = (Part(m.Is(values.column, values.values)),) if values is not None else ()
+    return (top, *((Counted(noun),) if noun is not None else ()), *such, Grouped(m.PartOf(unit, m.EventTime())))  # type: ignore[arg-type]
 
 
 def _of_most(most: tuple[object, ...], noun: Noun) -> tuple[object, ...] | None:
@@ -409,7 +449,7 @@ RULES = (
     Rule("TOP", "lowest|worst|smallest|weakest N", lambda n: _top("bottom", n), ("worst 5",), weight=0.35),
     Rule(
         "TOP",
-        "N at|from the? foot|bottom|tail|end of? the? list|table|ranking|rankings",
+        "N at|from|of the? foot|bottom|tail|end of? the? list|table|ranking|rankings",
         lambda n: _top("bottom", n),
         ("5 at the foot of the list",),
         weight=0.35,
@@ -434,6 +474,101 @@ RULES = (
         lambda: _top("top"),
         ("at the top of the list",),
         weight=0.9,
+    ),
+    *(
+        Rule("TOP", pattern, lambda *p, w=word: _standing(w, p), (example,), weight=0.6)
+        for words, word in (("lower|low|bottom|tail", "bottom"), ("upper|top|high", "top"))
+        for pattern, example in (
+            (
+                f"N? T|C at|from|near the? {words.replace('|top', '')} end for|on|in|by|of? the? E",
+                f"5 clinics at the {words.split('|')[0]} end for fee",
+            ),
+            (
+                f"N? T|C furthest|lagging|trailing|falling|most {'behind' if word == 'bottom' else 'ahead'} on|in|for|by the? E",
+                f"5 clinics furthest {'behind' if word == 'bottom' else 'ahead'} in fee",
+            ),
+        )
+    ),
+    *(
+        Rule(
+            "TOP",
+            f"{words} N by|on|for|of|in E",
+            lambda n, e, u=up: _number(Top(u, by=e.expr), n),
+            (example,),
+            weight=0.7,
+        )
+        for words, up, example in (("min|minimum", False, "min 4 by fee"), ("max|maximum", True, "max 4 by fee"))
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"{words} T WHICH C",
+            lambda t, _, c, u=up: (Top(u, counts=True, noun=c), Counted(t)),
+            (example,),
+            weight=0.8,
+        )
+        for words, up, example in (
+            ("max|maximum|most", True, "max visits which species"),
+            ("min|minimum|fewest|least", False, "min visits which species"),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda c, u=up: (Top(u), Counted(c, distinct=True)), (example,), weight=0.6)
+        for words, up in (("greatest|widest|biggest|largest|most|richest", True), ("smallest|least|narrowest", False))
+        for pattern, example in (
+            (
+                f"{words} variety|range|diversity|mix|choice|assortment|selection of C",
+                f"{words.split('|')[0]} variety of species",
+            ),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda u, t, d=up: _unit_most(u, t, d), (example,), weight=0.7)
+        for words, up in (
+            ("busiest|best|strongest|biggest|top|fullest", True),
+            ("slowest|quietest|worst|weakest|slackest|leanest|poorest", False),
+        )
+        for pattern, example in (
+            (f"{words} UNIT in|for|by|on terms|respect? of? T", f"{words.split('|')[0]} quarter in terms of visits"),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _units_having_most(p), (example,), weight=0.7)
+        for pattern, example in (
+            ("N UNIT HAVING MOST T", "4 years with most visits"),
+            ("N UNIT HAVING MOST VS T", "4 years with most Dog visits"),
+            ("N UNIT HAVING MOST E", "4 years with most units"),
+        )
+    ),
+    *(
+        Rule("TOP", pattern, lambda *p: _doing_most_of(*p), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "N? T|C we|you|they get|got|make|made|take|took|earn|earned|have|had|see|do MOST of? our|the|your|their E from|in|at|with|by|through",
+                "5 clinics we get most of our fee from",
+            ),
+            (
+                "T|C beats|beat|outdoes|tops|outperforms|exceeds the? others|rest|all|everyone on|in|for|by E",
+                "clinic beats the others on fee",
+            ),
+        )
+    ),
+    Rule(
+        "TOP",
+        "COUNT N - N NP",
+        lambda _, a, b, n: _number(Top(True, noun=n), b) if a == 1 else None,
+        ("# 1 - 5 clinics",),
+        weight=0.9,
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"N? T|C {words} on|in|for|by the? T",
+            lambda *p, w=word: _standing_in(w, p),
+            (f"5 clinics furthest {'behind' if word == 'bottom' else 'ahead'} in visits",),
+            weight=0.6,
+        )
+        for words, word in (("furthest|lagging|trailing|falling|most behind", "bottom"), ("furthest|most ahead", "top"))
     ),
     Rule("TOP", "number|no one|1 for|in|by|on", lambda: _top("top"), ("number one for",), weight=0.6),
     Rule("TOP", "N names", lambda n: _top("top", n), ("ten names",), weight=0.3),

@@ -29,7 +29,20 @@ def _as_said(figure: object, told: Noun | m.Unit) -> tuple[object, ...] | None:
     return (figure, Grouped(told) if isinstance(told, Noun) else by_one(told))
 
 
+_RUNS = (("week", "weekday"), ("day", "hour"), ("year", "month_of_year"))
+"""What a stretch of time is told by, which comes again and again."""
+
 RULES = (
+    *(
+        Rule("BESX", pattern, lambda t, u=unit: (Counted(t), by_one(u)), (example,), weight=0.8)
+        for stretch, unit in _RUNS
+        for pattern, example in (
+            (
+                f"how do|does|did|are|is|were|was the? T spread|divided|shared|split|distributed|fall|vary out|up? over|across|through|during|within the? {stretch}",
+                f"how do visits spread over the {stretch}",
+            ),
+        )
+    ),
     *(
         Rule("BESX", pattern, _rows_by, (example,), weight=weight)
         for pattern, example, weight in (
@@ -40,7 +53,7 @@ RULES = (
                 0.5,
             ),
             (
-                "how are|is|were|was the? T spread|divided|shared|split|distributed out|up? over|across|among|between|by|into the? C",
+                "how are|is|were|was the? T spread|divided|shared|split|distributed out|up? over|across|among|between|by|into the? C|UNIT",
                 "how are visits spread over species",
                 0.6,
             ),
@@ -61,7 +74,6 @@ RULES = (
             ("WHICH C had|has|have|got COUNT T", "which species had how many visits", 0.6),
             ("HOWMUCH T has|have|had each of|the? C", "how much visits has each of species", 0.4),
             ("C and|, COUNT T each has|have|had", "species and how many visits each has", 0.6),
-            ("C and|, COUNT T each one|of them has|have|had", "species and how many visits each one has", 0.6),
             ("C and|, COUNT T they|it has|have|had", "species and how many visits they have", 0.5),
         )
     ),
