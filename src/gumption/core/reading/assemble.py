@@ -1251,8 +1251,9 @@ class Assembler:
             if self._counts_figures(ask):
                 # How many appointments there were is a figure in the table, and not how many rows tell of it.
                 draft.cost("figures counted", 0.8)
-            if not ask.having and any(h.quantity is None and isinstance(h.right, Function) for _, h in draft.of(Held)):
-                draft.cost("what is held is lost", 1.5)
+            usual = any(isinstance(p, m.Compared) and isinstance(p.right, m.Aggregated) for p in m.parts(ask.where))
+            if any(h.quantity is None and isinstance(h.right, Function) for _, h in draft.of(Held)) and not usual:
+                draft.cost("what is held is lost", 0.0 if ask.having else 1.5)
             counted = [*m.counted_in(ask.quantities)]
             counted += [t for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) for t in tables_of(q.expr)]
             for i, noun in draft.of(Noun):
@@ -3676,6 +3677,14 @@ class Assembler:
                 if isinstance(own, (m.Aggregated, m.Combined, m.ShareOf)) and each is not None:
                     having.append(m.over_average(own, held.op, each))
                     draft.used.add(i)
+                main = self.nouns.main_measure(head) if isinstance(held.right, Function) and own is None else None
+                rows = not quantities and isinstance(group, m.Col) and group == self.nouns.naming(head)
+                if main is not None and isinstance(held.right, Function) and (rows or not grouped):
+                    # Visits above average: each held against all of them by the main figure.
+                    usual = m.Aggregated("median" if held.right.function == "median" else "mean", main)
+                    where.append(m.Compared(held.op, main, usual))
+                    draft.used.add(i)
+                    draft.cost("main measure", 0.12)
                 continue
             number = m.Number(held.right)
             counted = quantities[0] if quantities and not grouped else None
@@ -3695,8 +3704,10 @@ class Assembler:
                 draft.cost("held", 0.05)
             else:
                 edge = draft.edges[i]
-                said = draft.words[edge.start : edge.end + 1]
-                money = any(unicodedata.category(w[0]) == "Sc" or w.removesuffix("s") in CURRENCIES for w in said if w)
+                around = draft.words[edge.start : edge.end + 1]
+                money = any(
+                    unicodedata.category(w[0]) == "Sc" or w.removesuffix("s") in CURRENCIES for w in around if w
+                )
                 # Those under 65 are people; what is under £80 is told in money.
                 percent = {"%", "percent", "pct"} & set(draft.words[edge.start : edge.end + 1])
                 aged = self._age_of(head) if 15 < held.right < 110 and not money and not percent else None

@@ -998,9 +998,9 @@ class Linker:
                 # Products under ten pounds are no number of them.
                 return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category in "CM" and isinstance(value, Noun) and value.key is not None and edge.end == edge.start + 1:
-            told = tokens[edge.start]
+            coin = tokens[edge.start].stem
             counted = edge.start > 0 and tokens[edge.start - 1].number is not None
-            if counted and told.stem in CURRENCIES and told.stem not in self.vocabulary.columns[value.key].parts:
+            if counted and coin in CURRENCIES and coin not in self.vocabulary.columns[value.key].parts:
                 # Over sixty pounds says of no column that it is the one.
                 return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "C" and before in ("most", "least") and after and tokens[edge.start].lower.endswith("ed"):

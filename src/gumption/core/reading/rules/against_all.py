@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Function, Held, Measured, Noun, Ratio, Shared, Worked
+from gumption.core.reading.pieces import Counted, Function, Grouped, Held, Measured, Noun, Ratio, Shared, Worked
 
 _OPS = (
     (">", "more|higher|larger|bigger|greater|better|longer|stronger|above"),
@@ -39,6 +39,18 @@ def _beyond(compared: tuple[m.Comparison, m.Expr]) -> tuple[object, ...]:
     return (Held(Worked(m.Aggregated("mean", expr)), op, Function("mean")),)
 
 
+def _beyond_usual(op: m.Comparison, function: object = "mean") -> Held | None:
+    """The rows whose own main figure is beyond that of all."""
+    return Held(None, op, Function(str(function))) if function in ("mean", "median") else None
+
+
+def _either_side(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """How many rows are above what they are on average, and how many are not."""
+    rows = next(p for p in parts if isinstance(p, Noun))
+    measured = next(p for p in parts if isinstance(p, Measured))
+    return Counted(rows), Grouped(m.Test(m.Compared(">", measured.expr, m.Aggregated("mean", measured.expr))))
+
+
 RULES = (
     *(
         Rule("AVGOF", pattern, lambda *_: "", (example,), weight=0.35)
@@ -53,6 +65,19 @@ RULES = (
                 "the company average",
             ),
             ("whole T|U|C", "the whole clinic"),
+        )
+    ),
+    Rule("H", "CMP the? AGG", _beyond_usual, ("above average",), weight=0.1),
+    Rule("H", "CMP par|normal|average", _beyond_usual, ("below par",), weight=0.3),
+    *(
+        Rule("BESX", pattern, lambda *p: _either_side(p), (example,), weight=0.8)
+        for pattern, example in (
+            (
+                "split|divide|sort|separate the? T into above and|or|& below the? average|mean|avg E and count? them?",
+                "split the visits into above and below average fee",
+            ),
+            ("T above and|or|vs|versus|& below the? average|mean|avg E", "visits above and below average fee"),
+            ("T E above and|or|vs|versus|& below the? average|mean|avg", "visits fee above vs below average"),
         )
     ),
     *(

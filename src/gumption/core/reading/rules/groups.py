@@ -150,6 +150,12 @@ def _known_or_not(noun: Noun) -> Grouped | None:
     return Grouped(m.Test(m.Not(m.Missing(noun.key)))) if noun.key is not None else None
 
 
+def _either_answer(parts: tuple[object, ...]) -> Grouped | None:
+    """Those that are so and those that are not, of a yes or no."""
+    flags = [p for p in parts if isinstance(p, Noun)]
+    return Grouped(flags[0]) if len(set(flags)) == 1 else None
+
+
 def _some_or_none(noun: Noun) -> Grouped | None:
     return Grouped(m.Test(m.Has(m.Rows(noun.table)))) if noun.table is not None else None
 
@@ -709,6 +715,17 @@ RULES = (
     Rule("G", "K OR NEG K", lambda k, _, __, j: _yes_or_no(k) if k == j else None, ("cats or not cats",), weight=0.2),
     Rule(
         "G", "K VERSUS NEG K", lambda k, _, __, j: _yes_or_no(k) if k == j else None, ("cats vs not cats",), weight=0.25
+    ),
+    *(
+        Rule("G", pattern, lambda *p: _either_answer(p), (example,), weight=0.7)
+        for pattern, example in (
+            ("F VERSUS|OR NEG F", "attended vs not attended"),
+            ("F VERSUS|OR NEG", "attended and not"),
+            ("F and|& NEG F", "attended and not attended"),
+            ("F and|&|/ NEG ,?", "attended and not"),
+            ("F and|&|/ no|other|rest|others", "attended / other"),
+            ("yes F and|, no F", "yes attended and no attended"),
+        )
     ),
     Rule("G", "K or|versus|vs not", _yes_or_no, ("attended or not",), weight=0.3),
     Rule("G", "K VERSUS OTHERS", lambda k, *_: _yes_or_no(k), ("cats vs the rest",), weight=0.35),

@@ -234,6 +234,12 @@ def _came_of(of: Measured, came: Noun) -> Worked | None:
     return Worked(m.Combined("/", part, whole, percent=True))
 
 
+def _as_dots(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """One measure against another, a dot for each row."""
+    one, other = (p for p in parts if isinstance(p, Measured))
+    return (Charted(ChartWish("dots")), one, other) if one != other else None
+
+
 RULES: tuple[Rule, ...] = (
     *(
         Rule(
@@ -950,13 +956,25 @@ RULES: tuple[Rule, ...] = (
         Rule(
             "BESX",
             pattern,
-            lambda e, _, f: (Charted(ChartWish("dots")), e, f) if e != f else None,
+            lambda *p: _as_dots(p),
             (example,),
             weight=0.4,
         )
         for pattern, example in (
             ("plot|scatter|scatterplot|graph|chart plot? of? E VERSUS E", "plot fee against cost"),
             ("E VERSUS E scatterplot|scatter plot|chart|graph?", "fee vs cost scatter"),
+            (
+                "scatter|scatterplot|dots plot|chart|graph|diagram? , of? E over|by|and|with|to|on E",
+                "scatter plot, fee over cost",
+            ),
+            (
+                "E on|along the? y|vertical axis? and|, E on|along the? x|horizontal axis? , a|one dot|point per|for each? T",
+                "fee on the y axis and cost on the x, a dot per visit",
+            ),
+            (
+                "E on|along the? y|vertical axis? and|, E on|along the? x|horizontal axis?",
+                "fee on the y axis and cost on the x",
+            ),
         )
     ),
     *(
