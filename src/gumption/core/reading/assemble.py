@@ -1270,8 +1270,14 @@ class Assembler:
                     noun.key in shown if noun.key is not None else noun.table in {ask.head, *(k.table for k in shown)}
                 )
                 if i not in left and not told and not noun.unknown:
-                    if isinstance(sequence.edges[i].value, tuple):
-                        # Animals with species and weight: the total weight says nothing of the species.
+                    topped = i > 0 and any(
+                        j == i - 1 and t.noun is None and t.number is not None for j, t in draft.of(Top)
+                    )
+                    topped = topped and noun.key is not None
+                    asked = any(j == i - 1 and a.what == "which" for j, a in draft.of(Asking)) and bool(draft.of(Top))
+                    if isinstance(sequence.edges[i].value, tuple) or topped or asked:
+                        # Animals with species and weight: the total weight says nothing of the species; and the top
+                        # three breeds by species are no three species.
                         draft.cost("a column that is not shown", 0.7)
             if any(self._is_kinds_of_a_key(c.noun) for _, c in draft.of(Counted)):
                 draft.cost("kinds of a key", 0.4)

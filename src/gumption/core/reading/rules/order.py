@@ -28,6 +28,7 @@ from gumption.core.reading.pieces import (
     Worked,
     as_counted,
 )
+from gumption.core.reading.rules.groups import each_of
 from gumption.core.reading.times import Span
 
 
@@ -224,6 +225,49 @@ def _standing_in(word: str, parts: tuple[object, ...]) -> tuple[object, ...] | N
     return (
         (dataclasses.replace(top, noun=noun, counts=True), Counted(rows)) if top is not None and noun != rows else None
     )
+
+
+def _of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The top three breeds by species: three of each."""
+    top = next(p for p in parts if isinstance(p, Top))
+    units = [p for p in parts if isinstance(p, str) and p in get_args(m.Unit)]
+    values = [p for p in parts if isinstance(p, Values)]
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    if top.noun is not None or top.by is not None or top.percent or (top.number is None and not top.counts):
+        return None
+    if units:
+        return dataclasses.replace(top, noun=nouns[0]), Grouped(m.PartOf(units[0], m.EventTime()))  # type: ignore[arg-type]
+    if values:
+        each = each_of(*values)
+        return (dataclasses.replace(top, noun=nouns[0]), *each) if each is not None else None
+    by, of = nouns if parts[-1] is not nouns[0] and parts[0] is nouns[0] else reversed(nouns)
+    return (dataclasses.replace(top, noun=of), Grouped(by)) if of != by else None
+
+
+def _leading_in(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Which clinic led on visits, or on the fee."""
+    noun, what = (p for p in parts if isinstance(p, (Noun, Measured)))
+    if noun == what or not isinstance(noun, Noun):
+        return None
+    if isinstance(what, Measured):
+        return (Top(True, by=what.expr, noun=noun),)
+    return Top(True, counts=True, noun=noun), Counted(what)
+
+
+def _rows_of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Three rows of each clinic, those with the most first."""
+    number = next(p for p in parts if isinstance(p, float))
+    nouns = [p for p in parts if isinstance(p, Noun)]
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    top = _number(Top(True, by=measured.expr if measured is not None else None), number)
+    if top is None:
+        return None
+    if len(nouns) == 2:
+        return dataclasses.replace(top, noun=nouns[0]), Grouped(nouns[1])
+    if measured is None:
+        return None
+    table = next((k.table for k in m.columns_in(measured.expr)), None)
+    return dataclasses.replace(top, noun=Noun(table=table)), Grouped(nouns[0])
 
 
 def _unit_most(unit: m.Unit, rows: Noun, descending: bool) -> tuple[object, ...]:
