@@ -19,7 +19,12 @@ from gumption.core.model.wish import ChartWish
 from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
-from gumption.core.reading.besides import ordered_by_groups, with_ends_of_tiles, with_their_counts
+from gumption.core.reading.besides import (
+    ordered_by_groups,
+    over_time_on_two_axes,
+    with_ends_of_tiles,
+    with_their_counts,
+)
 from gumption.core.reading.changes import is_time
 from gumption.core.reading.derived import DECIDED, PROMISED, is_birth, trade
 from gumption.core.reading.ends import over_time, unit_of
@@ -1321,7 +1326,7 @@ class Assembler:
             ask = self._per_those_there(self._by_own_date(ask))
             ask = self._of_latest(_one_figure(self._by_the_heads_time(_one_axis(ask, self.nouns.dates))))
             ask = self._of_one_row(self._those_counted(self._of_totals(ask), draft), draft)
-            ask = with_ends_of_tiles(ask)
+            ask = over_time_on_two_axes(with_ends_of_tiles(ask))
             ask = self._told_apart(with_their_counts(self._with_names(self._of_known(ask)), self.catalogue))
             yield Candidate(
                 ask,
@@ -2348,7 +2353,7 @@ class Assembler:
             case Counted(Noun(table=str(table)), distinct=False) if said[0] in _IN_ALL and not _COUNTS & {*said}:
                 # The total payments are what they come to.
                 return self._sum_of_money(table, said[-1]) or value
-            case Ratio(top=Counted(Noun(table=str(table)))) if said[0] in _USUAL:
+            case Ratio(top=Counted(Noun(table=str(table)))) if said[0] in _USUAL and not _COUNTS & {*said}:
                 top = self._sum_of_money(table)
                 return dataclasses.replace(value, top=top) if top is not None else value
             case Noun(table=str(table)) if (

@@ -26,6 +26,14 @@ def with_their_counts(ask: m.Ask, catalogue: Catalogue, *, all_of_them: bool = F
     return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *counts))))
 
 
+def over_time_on_two_axes(ask: m.Ask) -> m.Ask:
+    """Two figures on axes of their own are drawn month by month where nothing says along what."""
+    drawn = ask.chart is not None and "two_axes" in ask.chart.looks
+    if not drawn or ask.groups or ask.lists or len(ask.quantities) < 2:
+        return ask
+    return ask.but(groups=(m.PartOf("month", m.EventTime()),))
+
+
 def with_ends_of_tiles(ask: m.Ask) -> m.Ask:
     """Each quartile of the fee with the fees that it goes from and to."""
     tiles = [g for g in ask.groups if isinstance(g, m.Tile)]

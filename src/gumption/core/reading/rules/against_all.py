@@ -73,7 +73,7 @@ RULES = (
         Rule("BESX", pattern, lambda *p: _either_side(p), (example,), weight=0.8)
         for pattern, example in (
             (
-                "split|divide|sort|separate the? T into above and|or|& below the? average|mean|avg E and count? them?",
+                "split|divide|sort|separate the? T into above and|or|& below the? average|mean|avg E and? count? them?",
                 "split the visits into above and below average fee",
             ),
             ("T above and|or|vs|versus|& below the? average|mean|avg E", "visits above and below average fee"),

@@ -341,6 +341,18 @@ def _more_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (*held, *((Counted(noun),) if noun is not None else ())) if held is not None else None
 
 
+def _had_by_then(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """How many there had been by the same day of the year before."""
+    span = next(p for p in parts if isinstance(p, Span))
+    return next(p for p in parts if isinstance(p, Counted)), Part(span_condition(span, m.EventTime()), "time")
+
+
+def _less(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """One less another: by how much it is more."""
+    held = _more_of(parts)
+    return (*held, "more") if held is not None else None
+
+
 def _moved_to(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What gained or lost something from one time to another."""
     one, two = (p for p in parts if isinstance(p, Part))
@@ -399,9 +411,22 @@ RULES = (
         )
     ),
     *(
+        Rule("BESX", pattern, lambda *p: _had_by_then(p), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "LASTYTD ,? CNT had|did we|they|you|i have|had|seen|done|taken|made|sold?",
+                "this time last year, how many visits had we had",
+            ),
+            (
+                "CNT had|did we|they|you|i have|had|seen|done|taken|made|sold? by|at|up? to? LASTYTD",
+                "how many visits had we had by this time last year",
+            ),
+        )
+    ),
+    Rule("VERSUS_", "K minus|less K", lambda *p: _less(p), ("dogs minus cats",), weight=0.45),
+    *(
         Rule("VERSUS_", pattern, lambda *p: _more_of(p), (example,), weight=0.45)
         for pattern, example in (
-            ("K minus|less K", "dogs minus cats"),
             (
                 "lead|edge|advantage does|do|did|has|have? K got|have|has|hold? over|on K",
                 "lead has France got over Spain",

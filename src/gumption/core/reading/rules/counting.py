@@ -120,6 +120,13 @@ RULES = (
     Rule("NP", "with|and|plus|including|showing their|its C|D|M|F", lambda n: n, ("with their town",), weight=0.1),
     Rule("NP", ", with the C|D|M|F", lambda n: n, (", with the town",), weight=0.25),
     Rule("NPX", "VS", lambda v: (Part(m.Is(v.column, v.values)), Noun(table=v.column.table)), ("dogs",), weight=-0.25),
+    Rule(
+        "G",
+        ", coloured|colored|shaded|colour|color by C|F",
+        lambda n: Grouped(n),
+        (", coloured by species",),
+        weight=0.5,
+    ),
     Rule("NP", "coloured|colored|shaded|colour|color by C|F", lambda n: n, ("coloured by species",), weight=0.15),
     Rule("NP", "C of T|C", lambda n, _: n, ("species of animal",), weight=-0.02),
     Rule("CNT", "COUNT C who|that MV", lambda _, n, __: _distinct(n), ("how many owners who paid",), weight=0.05),

@@ -1130,6 +1130,20 @@ RULES = (
         )
         for what, said in (("E", "fee"), ("Q", "average fee"), ("CNT", "number of visits"), ("T", "visits"))
     ),
+    *(
+        Rule(
+            "BESX",
+            f"RANK of the? T|C ,? by|on|in|for? {what}",
+            lambda *p: _placed(p[1], p[-1]),
+            (example,),
+            weight=0.45,
+        )
+        for what, example in (
+            ("E", "league table of the clinics on fee"),
+            ("Q", "league table of clinics, average fee"),
+            ("CNT", "ranking of clinics by number of visits"),
+        )
+    ),
     Rule("BESX", "RANK T|C by|on|in E", lambda _, n, e: _placed(n, e), ("rank the clinics by fee",), weight=0.3),
     Rule(
         "BESX", "RANK T|C by|on|in Q", lambda _, n, q: _placed(n, q), ("rank the clinics by average fee",), weight=0.3

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Direction, Grouped, Measured, Noun, Top, Worked, as_counted
+from gumption.core.reading.pieces import Beside, Counted, Direction, Grouped, Measured, Noun, Top, Worked, as_counted
 from gumption.core.reading.rules.groups import by_one
 from gumption.core.reading.rules.order import top_by
 
@@ -43,6 +43,12 @@ def _best_to_worst(noun: Noun, by: object, descending: bool) -> tuple[object, ..
         if isinstance(by, (Measured, Worked, Counted, Noun))
         else None
     )
+
+
+def _with_places(noun: Noun, by: object) -> tuple[object, ...] | None:
+    """A league table tells the place of each."""
+    told = _best_to_worst(noun, by, True)
+    return (*told, Beside("rank")) if told is not None else None
 
 
 RULES = (
@@ -92,8 +98,13 @@ RULES = (
                 "species from worst to best by fee",
                 False,
             ),
-            (f"leaderboard|league|ranking table? ,|of|for|: C|T {_IN} E|CNT|Q|T", "leaderboard, species by fee", True),
-            ("pecking order|ranking of|for? C|T ,|by? E|CNT|Q|T", "pecking order of species, fee", True),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _with_places(p[0], p[-1]), (example,), weight=0.9)
+        for pattern, example in (
+            (f"leaderboard|league|ranking table? ,|of|for|: C|T {_IN} E|CNT|Q|T", "leaderboard, species by fee"),
+            ("pecking order|ranking of|for? C|T ,|by? E|CNT|Q|T", "pecking order of species, fee"),
         )
     ),
     # of each year, each clinic
