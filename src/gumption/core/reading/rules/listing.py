@@ -190,7 +190,7 @@ RULES = (
             ("T HAVING|and|, their|its COUNT of? T", "owners with their number of visits", 0.6),
             ("T HAVING COUNT of? T", "owners with number of visits", 0.4),
             (
-                "T and|with|next|beside to? COUNT of? T they|each|it have|has|had|'ve|got?",
+                "T and|with|next|beside to? COUNT of? T they|each|it|they've|they'd have|has|had|'ve|got?",
                 "owners and how many visits they have",
                 0.6,
             ),

@@ -614,6 +614,41 @@ RULES = (
         )
         for words, word in (("furthest|lagging|trailing|falling|most behind", "bottom"), ("furthest|most ahead", "top"))
     ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _of_each(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("C wise|-wise TOP C|T", "species wise top 3 breeds", 0.9),
+            ("for|in VS and|& for|in? VS ,? TOP C|T", "for Dog and for Cat, top 3 breeds", 0.9),
+            ("UNIT by UNIT ,? TOP C|T", "month by month, top 3 breeds", 0.9),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _leading_in(p), (example,), weight=0.6)
+        for pattern, example in (
+            ("WHICH C|T leads|led|lead|won|wins|topped|tops on|in|for|by? the? T|E", "which species led on visits"),
+            (
+                "WHICH C|T is|was|are|were ahead|leading|top|first on|in|for|by the? T|E",
+                "which species was ahead on visits",
+            ),
+        )
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _rows_of_each(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "first|top|best|highest N of|in|from|for each|every|per T|C on|by|in|for E",
+                "first 3 of each clinic on fee",
+            ),
+            (
+                "N from|of|in|for each|every|per T|C , highest|largest|biggest E first",
+                "3 from each clinic, highest fee first",
+            ),
+            (
+                "no|not more than N T per|for|from|in each|every? C , biggest|largest|highest ones|first?",
+                "no more than 3 visits per species, biggest ones",
+            ),
+        )
+    ),
     Rule("TOP", "number|no one|1 for|in|by|on", lambda: _top("top"), ("number one for",), weight=0.6),
     Rule("TOP", "N names", lambda n: _top("top", n), ("ten names",), weight=0.3),
     Rule("TOP", "TOP RANK", lambda t, _: t, ("top 3 ranked",), weight=0.02),

@@ -520,7 +520,56 @@ def _over_one(parts: tuple[object, ...]) -> Ratio | None:
     return _over("mean", one, two) if "mean" in parts else None
 
 
+def _several_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The total, the average and the highest of a figure, and how many rows there are of it."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    functions = [p for p in parts if isinstance(p, str) and p in get_args(AggregateName)]
+    if len(set(functions)) != len(functions):
+        return None
+    table = next((k.table for k in m.columns_in(measured.expr)), None)
+    return tuple(
+        Counted(Noun(table=table)) if f == "count" else Worked(m.Aggregated(f, measured.expr))  # type: ignore[arg-type]
+        for f in functions
+    )
+
+
 RULES = (
+    *(
+        Rule("BESX", pattern, lambda *p: _several_of(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("E :|,|-? AGG ,|/|+|and|& AGG", "fee total and average", 0.5),
+            ("E :|,|-? AGG ,|/|+ AGG ,|/|+|and|& and? AGG", "fee total, average and max", 0.7),
+            ("E :|,|-? AGG ,|/|+ AGG ,|/|+ AGG ,|/|+|and|& and? AGG", "fee total, average, min and max", 0.9),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p: _several_of(("count", *(x for x in p if x not in ("", "count")))),
+            (example,),
+            weight=0.6,
+        )
+        for pattern, example in (
+            ("COUNT and|&|+|/|, AGG of? E", "count and sum of fee"),
+            ("COUNT ,|/|+ AGG ,|/|+|and|& and? AGG of? E", "count, sum and average of fee"),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p: (next(x for x in p if isinstance(x, Counted)), Function("sum", main=True, beside=True)),
+            (example,),
+            weight=0.7,
+        )
+        for pattern, example in (
+            (
+                "CNT was|were|is|are? there? ,? and what|how do|did|does they|it|these come|add|amount|sum up? to?",
+                "how many visits were there and what did they come to",
+            ),
+        )
+    ),
     *(
         Rule("Q", pattern.format(units), lambda *p, u=unit: _passed(u, p), (example,), weight=0.8)
         for units, unit in (("days", "days"), ("months", "months"), ("years", "years"), ("hours", "hours"))
