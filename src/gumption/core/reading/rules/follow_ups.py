@@ -27,7 +27,7 @@ from gumption.core.reading.pieces import (
     Worked,
 )
 from gumption.core.reading.rules.conditions import outside
-from gumption.core.reading.rules.groups import by_one
+from gumption.core.reading.rules.groups import by_one, each_of
 from gumption.core.reading.times import MONTHS_IN, Span
 
 _DROP = "drop|remove|lose|delete|cancel|forget|hide|omit|lift|ignore"
@@ -128,7 +128,20 @@ RULES = (
             ),
             ("take out|off|away the? C|T|D|E", "take out the breed"),
             ("take the? C|T|D|E out|off|away", "take the breed out"),
-            ("no filter|restriction|condition|limit on|for the? C|T|D|E", "no filter on species"),
+            (
+                "no filter|restriction|condition|limit on|for the? C|T|D|E any? more|longer|anymore?",
+                "no filter on species any more",
+            ),
+            (
+                "not|don't|dont|never want|need|care|mind anymore|longer? about? only|just? VS any? more|longer|anymore?",
+                "don't want only Dog any more",
+            ),
+            (f"keep TIME , {_DROP} the? VS", "keep 2025, drop Dog"),
+            (f"keep the? C|T , {_DROP} the? C|T", "keep species, drop breed"),
+            (
+                "take|cancel|leave|drop out|off? the? C|T|VS again? ,? and? keep|leave the? C|T|TIME",
+                "take out breed again, keep species",
+            ),
             ("regardless|irrespective of the? C|T|D|E", "regardless of species"),
             ("whatever|whichever the? C|T|D|E", "whatever the fee"),
             ("not by|per C|T", "not by species"),
@@ -147,7 +160,7 @@ RULES = (
                 "for every species, not only Dog",
                 0.85,
             ),
-            ("all|every the? C|T together|combined|taken", "all species together", 0.75),
+            ("all|every the? C|T together|combined|taken", "all species together", 0.9),
         )
     ),
     *(
@@ -186,6 +199,14 @@ RULES = (
         for pattern, example in (
             ("how does|do|did|is|are|was|were it|that? VS look|looking|do|doing|fare", "how does Dog look"),
             ("how did|does|is|was it at|in|for|with VS", "how was it at Dog"),
+            ("once|one more|again ,? this time with|for|at? VS", "once more, this time Dog"),
+            ("this time ,? with|for|at|only? VS", "this time with Dog"),
+            ("is|are|was|were VS any? different|similar|alike|better|worse", "is Dog any different"),
+            (
+                "and? at|in|for|with VS ,? how is|are|was|does the? situation|picture|story|it look?",
+                "for Dog how is the situation",
+            ),
+            ("what|how about|is the? situation|picture|story at|in|for|with VS", "how is the situation for Dog"),
             ("how it was|is|looks at|in|for|with VS", "how it was at Dog"),
             (
                 "is|are|was|were VS above|below|over|under|higher|lower|better|worse|more|less than? it|that|this?",
@@ -205,6 +226,7 @@ RULES = (
                 "extend it to 2025",
             ),
             ("how was|were|is|are TIME overall|altogether|then?", "how was 2025 overall"),
+            ("once|one more|again ,? this time for|in|with? TIME", "once more, this time for 2025"),
         )
     ),
     Rule(
@@ -425,6 +447,40 @@ RULES = (
     Rule("FN", "not the? FN , the? FN", lambda _, f: f, ("not average, median",), weight=0.6),
     Rule("FN", "FN rather than the? FN", lambda f, _: f, ("median rather than the average",), weight=0.6),
     *(
+        Rule(
+            "FN",
+            pattern,
+            lambda t, *_: Function("max" if t.descending else "min") if t.by is None else None,
+            (example,),
+            weight=0.9,
+        )
+        for pattern, example in (("the? TOP instead|rather of|than? the? FN", "the biggest instead of the total"),)
+    ),
+    *(
+        Rule("FN", pattern, lambda *_: Function("median"), (example,), weight=0.8)
+        for pattern, example in (("the? middle one|value|figure rather|instead|then|please?", "the middle one rather"),)
+    ),
+    *(
+        Rule("FN", pattern, lambda *_: Function("sum", main=True), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "value|money|worth ,? not|instead|rather of|than? the? volume|number|numbers|count|counts",
+                "value not volume",
+            ),
+            (
+                "in|by value|money not|instead|rather of|than? the? volume|number|numbers|count|counts?",
+                "by value instead",
+            ),
+        )
+    ),
+    Rule(
+        "ED",
+        "volume|volumes ,? not|instead|rather of|than? the? value|values|money|amount",
+        lambda *_: Changed("count"),
+        ("volume not value",),
+        weight=0.9,
+    ),
+    *(
         Rule("ED", pattern, lambda k=op: Changed("against average", op=k), (example,), weight=0.85)
         for words, op in (("above|over|beating|beyond", ">"), ("below|under", "<"))
         for pattern, example in (
@@ -483,6 +539,25 @@ RULES = (
             ("C|T|UNIT level", "species level"),
             ("swap|replace|switch|exchange the? C|T|UNIT for|with|to|by the? C|T|UNIT", "swap species for breed"),
             ("remove|drop the? C|T|UNIT , show|add|put|take the? C|T|UNIT", "remove the species, show breed"),
+        )
+    ),
+    *(
+        Rule("G", pattern, lambda *p: each_of(*(v for v in p if isinstance(v, Values))), (example,), weight=0.7)
+        for pattern, example in (
+            ("separate|split|distinguish|contrast|compare out? V and|from|& V", "separate Dog and Cat"),
+            ("separate|split V from V out?", "separate Dog from Cat"),
+        )
+    ),
+    *(
+        Rule(
+            "G", pattern, lambda *_: Grouped(m.Test(m.PartIs("weekday", m.EventTime(), (6, 7)))), (example,), weight=0.9
+        )
+        for pattern, example in (
+            (
+                "compare|split|separate the? weekdays|weekday with|and|from|vs|against the? weekends|weekend there|then?",
+                "compare weekdays with weekends there",
+            ),
+            ("weekdays|weekday vs|versus|against|and|or the? weekends|weekend", "weekdays vs weekends"),
         )
     ),
     *(

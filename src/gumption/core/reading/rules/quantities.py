@@ -524,7 +524,7 @@ def _several_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """The total, the average and the highest of a figure, and how many rows there are of it."""
     measured = next(p for p in parts if isinstance(p, Measured))
     functions = [p for p in parts if isinstance(p, str) and p in get_args(AggregateName)]
-    if len(set(functions)) != len(functions):
+    if len(set(functions)) != len(functions) or measured.verb:
         return None
     table = next((k.table for k in m.columns_in(measured.expr)), None)
     return tuple(
