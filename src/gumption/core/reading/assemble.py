@@ -1279,7 +1279,9 @@ class Assembler:
                         j == i - 1 and t.noun is None and t.number is not None for j, t in draft.of(Top)
                     )
                     topped = topped and noun.key is not None
-                    asked = any(j == i - 1 and a.what == "which" for j, a in draft.of(Asking)) and bool(draft.of(Top))
+                    asked = any(j == i - 1 and a.what == "which" for j, a in draft.of(Asking)) and bool(
+                        ask.groups and draft.of(Top)
+                    )
                     if isinstance(sequence.edges[i].value, tuple) or topped or asked:
                         # Animals with species and weight: the total weight says nothing of the species; and the top
                         # three breeds by species are no three species.
@@ -3690,7 +3692,8 @@ class Assembler:
                     draft.used.add(i)
                 main = self.nouns.main_measure(head) if isinstance(held.right, Function) and own is None else None
                 rows = not quantities and isinstance(group, m.Col) and group == self.nouns.naming(head)
-                if main is not None and isinstance(held.right, Function) and (rows or not grouped):
+                counts = all(isinstance(q, m.Aggregated) and q.function == "count" for q in quantities)
+                if main is not None and isinstance(held.right, Function) and counts and (rows or not grouped):
                     # Visits above average: each held against all of them by the main figure.
                     usual = m.Aggregated("median" if held.right.function == "median" else "mean", main)
                     where.append(m.Compared(held.op, main, usual))

@@ -423,7 +423,7 @@ RULES = (
             ),
         )
     ),
-    Rule("VERSUS_", "K minus|less K", lambda *p: _less(p), ("dogs minus cats",), weight=0.45),
+    Rule("VERSUS_", "K minus|less K", lambda *p: _less(p), ("dogs minus cats",), weight=0.2),
     *(
         Rule("VERSUS_", pattern, lambda *p: _more_of(p), (example,), weight=0.45)
         for pattern, example in (

@@ -573,7 +573,7 @@ RULES = (
             ("slowest|quietest|worst|weakest|slackest|leanest|poorest", False),
         )
         for pattern, example in (
-            (f"{words} UNIT in|for|by|on terms|respect? of? T", f"{words.split('|')[0]} quarter in terms of visits"),
+            (f"{words} UNIT in|by terms|respect|number of T", f"{words.split('|')[0]} quarter in terms of visits"),
         )
     ),
     *(
