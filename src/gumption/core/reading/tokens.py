@@ -247,6 +247,15 @@ def _words(text: str, start: int, end: int) -> list[Token]:
         return [head, Token("-", "symbol", cut, cut + 1, "-", "-"), tail]
     if first == "non" and rest.isalpha():
         return [head, tail]
+    one, joint, other = lower.partition("-to-")
+    if joint and one.isalpha() and other.isalpha() and one != other and one not in _UP_TO:
+        # The cost-to-income ratio is of the one to the other.
+        middle = start + len(one)
+        return [
+            Token(text[: len(one)], "word", start, middle, one, stem(one)),
+            Token("to", "word", middle + 1, middle + 3, "to", "to"),
+            Token(text[len(one) + len(joint) :], "word", middle + len(joint), end, other, stem(other)),
+        ]
     # Two-bed has two beds, lowest-calorie the lowest calories, and cost-wise is told by the cost.
     counted = first in _NUMBER_WORDS and first not in _AMBIGUOUS and rest not in _FOLDS
     measured = first in _EXTREMES or rest == "wise" or (first in _BESIDES and rest in _MIDDLES)
@@ -306,6 +315,10 @@ _PARTS_OF_A_YEAR = frozenset(["early", "mid", "late", "pre", "post"])
 _DATED = _PARTS_OF_A_YEAR | {spelled for name in MONTH_NAMES for spelled in (name.lower(), name[:3].lower())}
 """What stands before a year."""
 _BESIDES = frozenset(["above", "below", "over", "under", "sub", "non"])
+_UP_TO = frozenset(
+    ["year", "month", "week", "day", "up", "end", "how", "start", "down", "business", "made", "ready", "hard"]
+)
+"""What begins a word of its own: up-to-date, year-to-date, end-to-end, hard-to-fill."""
 _MIDDLES = frozenset(["average", "mean", "median", "par", "normal", "avg"])
 _EXTREMES = frozenset(["lowest", "highest", "largest", "smallest", "biggest", "longest", "shortest"])
 _FOLDS = frozenset(["fold", "way", "thirds", "third", "quarters", "fifths", "tenths", "time", "times", "off"])

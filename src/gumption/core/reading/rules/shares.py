@@ -234,6 +234,28 @@ def _came_of(of: Measured, came: Noun) -> Worked | None:
     return Worked(m.Combined("/", part, whole, percent=True))
 
 
+_BIT = "bit|part|slice|chunk|piece|portion|share|proportion|fraction"
+
+
+def _told_by(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """What is named and the periods that are, each once."""
+    return tuple(dict.fromkeys(p for p in parts if isinstance(p, (Noun, Measured)) or p in UNITS_OF_TIME))
+
+
+def _mixed(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What something is made up of: so much of each kind, and what share that is."""
+    by = next((p for p in (parts[-1], parts[0]) if isinstance(p, Noun) and p.key is not None), None)
+    of = next((p for p in parts if isinstance(p, (Noun, Measured)) and p != by), None)
+    return (as_counted(of), Grouped(by), Beside("share")) if by is not None and of is not None else None
+
+
+def _portion(parts: tuple[object, ...]) -> Shared | None:
+    """How large a part one of a kind is of the rows, or of what they come to."""
+    part = next(p for p in parts if isinstance(p, Part))
+    of = next(p for p in parts if isinstance(p, (Noun, Measured)))
+    return Shared(of, part.condition) if part.kind != "time" else None
+
+
 def _as_dots(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """One measure against another, a dot for each row."""
     one, other = (p for p in parts if isinstance(p, Measured))
@@ -241,6 +263,65 @@ def _as_dots(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 
 RULES: tuple[Rule, ...] = (
+    *(
+        Rule("SHR", pattern, lambda *p: _portion(p), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "how dependent|reliant is|are? we|they|it? on K is|are? we|they|it? for|in|by the? E|T",
+                "how dependent on Dog are we for fee",
+            ),
+            ("how much do|does we|they depend|rely on K for the? E|T", "how much do we depend on Dog for fee"),
+            (
+                "what weight|role|part|place|bearing does|do|did K have|has|play|take|carry in|of|on the? total? E|T",
+                "what part does Dog play in total fee",
+            ),
+            (
+                f"how big|large|small|much a? {_BIT} of the? E|T does|do|did|is|are K have|make|take|form|account|fill? up|for?",
+                "how big a slice of the fee does Dog have",
+            ),
+            (
+                f"is|are|was|were K a|an? big|large|small|important|major|minor {_BIT} of our|the? E|T",
+                "is Dog a big chunk of visits",
+            ),
+            (f"K {_BIT} of the|our? E|T", "Dog's bit of the fee"),
+            (
+                "out of all? the|our? E|T , what|what's|how much|many? is|are|was|were? down|due|from|for|with to? K",
+                "out of all the fee, what is down to Dog",
+            ),
+            (
+                "how many percent|% of the? E|T is|are|comes|come|was|were from|of|by|for|with? K",
+                "how many percent of fee is from Dog",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _mixed(p), (example,), weight=0.7)
+        for pattern, example in (
+            ("mix|makeup|make-up|composition of the? E|T BY C|F", "make-up of fee by species"),
+            ("C|F mix|makeup|make-up|composition of|for|in the|our|all? T|E", "species mix of visits"),
+            ("relative E|T BY C|F", "relative fee by species"),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p, i=inside: _in_each(_told_by(p), i),
+            (example,),
+            weight=0.7,
+        )
+        for pattern, example, inside in (
+            ("C|F mix|makeup|make-up|composition|split UNIT by UNIT", "species mix year by year", 1),
+            ("C|F mix|makeup|make-up|composition|split for|in|of|by each|every? UNIT", "species mix by year", 1),
+            (
+                "percentages|shares|proportions of C per|by|in|within each? C ,? adding|summing|totalling up? to 100",
+                "percentages of breed per species, adding to 100",
+                1,
+            ),
+            ("SHARE of? the? E by C inside|within|in each|every C", "share of fee by breed inside each species", 1),
+            ("each|every UNIT as SHARE of its UNIT , E", "each month as a share of its year, fee", 1),
+        )
+    ),
     *(
         Rule(
             "BESX",

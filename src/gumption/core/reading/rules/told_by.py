@@ -7,7 +7,7 @@ from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Worked
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, by_one
 
-_MADE_UP = "breakdown|split|makeup|make-up|composition|mix|profile|analysis"
+_MADE_UP = "breakdown|split|profile|analysis"
 _VARIES = "vary|varies|varied|differ|differs|differed|change|changes|changed"
 _IN = "by|with|between|across|among|amongst|over|per|from"
 
