@@ -140,16 +140,74 @@ CONVERSATIONS = (
         ),
     ),
     (
+        ("which clinics had visits in May 2025", "the clinics, where there are visits where visit date is in May 2025"),
+        ("how many each", "the clinics, where there are visits where visit date is in May 2025"),
+    ),
+    (
+        (
+            "total fee net by clinic for Dog",
+            "the total fee net, for each clinic, where species is Dog",
+        ),
+        ("once more, this time Cat", "the total fee net, for each clinic, where species is Cat"),
+        ("no filter on species any more", "the total fee net, for each clinic"),
+        ("volume not value", "the number of visits, for each clinic"),
+    ),
+    (
         ("how many visits were Dental", "the number of visits, where reason is Dental"),
         ("how much is that on average", "the average fee net, where reason is Dental"),
     ),
 )
 
+TOLD_BY = {
+    "visits / reason": "the number of visits, for each reason",
+    "reason breakdown of visits": "the number of visits, for each reason",
+    "which reasons had how many visits": "the number of visits, for each reason",
+    "how does fee net vary with reason": "the average fee net, for each reason",
+    "does total fee net differ between reasons": "the total fee net, for each reason",
+    "how do visits spread over the week": "the number of visits, for each weekday",
+    "attended vs not attended": "the number of visits, for each attended",
+    "attended and not, by reason": "the number of visits, for each attended and reason",
+    "count and sum of fee net by clinic": "the number of visits and the total fee net, for each clinic",
+    "per clinic, fee net total/avg/max": "the total fee net, the average fee net and the highest fee net, for each clinic",
+    "how many visits were there and what did they come to": "the number of visits and the total fee net",
+    "stacked bars: visits by clinic, coloured by reason": "the number of visits, for each clinic and reason, as bars, stacked",
+    "put fee net and cost in one chart, two axes": "the total fee net and the total cost, for each month, as a chart, on two axes",
+    "scatter plot, fee net over weight kg": "the visits with fee net and weight kg, as dots",
+}
+BEYOND = {
+    "visits from £60 to £100": "the visits with fee net, where fee net is at least 60 and fee net is at most 100",
+    "visits between 60 and 100 pounds": "the visits with fee net, where fee net is at least 60 and fee net is at most 100",
+    "visits above average": "the visits, where fee net is over the average fee net",
+    "how many visits are below average": "the number of visits, where fee net is under the average fee net",
+    "split visits into above and below average fee net": "the number of visits, for each whether fee net is over the average fee net",
+    "is the fee net lopsided": "the number of visits, for each band of fee net",
+    "bucket visits by fee net, 50 at a time": "the number of visits, for each band of 50 of fee net",
+    "Dog minus Cat visits": "the number of visits where species is Cat, the number of visits where species is Dog and how much more Dog has than Cat",
+}
+OF_EACH = {
+    "top 3 reasons by clinic": "the total fee net, for each clinic and reason, by the total fee net, highest first: the first 3 of each clinic",
+    "for Dog and for Cat, top 3 reasons": "the total fee net, for each species and reason, where species is Dog or Cat, by the total fee net, highest first: the first 3 of each species",
+    "month by month, which clinic led on visits": "the number of visits, for each month and clinic, by the number of visits, highest first: the first of each month",
+    "first 4 of each clinic on fee net": "the visits with clinic, by fee net, highest first: the first 4 of each clinic",
+    "no more than 3 visits per clinic, biggest ones": "the visits with clinic, by fee net, highest first: the first 3 of each clinic",
+    "league table of clinics on fee net": "the total fee net with its rank, for each clinic, by the total fee net, highest first",
+    "half a dozen visits with the highest fee net": "the visits, by fee net, highest first: the first 6",
+    "how old is each animal": "the animals with age by born on",
+}
+PORTIONS = {
+    "how dependent on Dog are we for fee net": "the share of fee net where species is Dog",
+    "out of all the fee net, what is down to Dog": "the share of fee net where species is Dog",
+    "make-up of fee net by reason": "the total fee net as a share of the total, for each reason",
+    "reason mix by year": "the number of visits as a share within the group, for each year and reason",
+    "fee net-to-cost ratio by clinic": "the total fee net over the total cost, for each clinic",
+}
+
 
 class FamiliesOfWordings(unittest.TestCase):
     def test_each_is_read_as_meant(self) -> None:
         _, reader = demo()
-        for question, words in (KINDS | HOW_MANY | SORTED | PLACES | LED | ALL | SIDES | BANDS | WHEN | NOT).items():
+        asked = KINDS | HOW_MANY | SORTED | PLACES | LED | ALL | SIDES | BANDS | WHEN | NOT
+        for question, words in (asked | TOLD_BY | BEYOND | OF_EACH | PORTIONS).items():
             with self.subTest(question):
                 found = reader.read(question, DEMO_DAY)
                 self.assertEqual((found.readings[0].words, found.unread), (words, ()))

@@ -308,11 +308,11 @@ RULES: tuple[Rule, ...] = (
             pattern,
             lambda *p, i=inside: _in_each(_told_by(p), i),
             (example,),
-            weight=0.7,
+            weight=1.1,
         )
         for pattern, example, inside in (
-            ("C|F mix|makeup|make-up|composition|split UNIT by UNIT", "species mix year by year", 1),
-            ("C|F mix|makeup|make-up|composition|split for|in|of|by each|every? UNIT", "species mix by year", 1),
+            ("C|T|F mix|makeup|make-up|composition|split UNIT by UNIT", "species mix year by year", 1),
+            ("C|T|F mix|makeup|make-up|composition by|per|for|in each|every? UNIT", "species mix by year", 1),
             (
                 "percentages|shares|proportions of C per|by|in|within each? C ,? adding|summing|totalling up? to 100",
                 "percentages of breed per species, adding to 100",
@@ -780,7 +780,6 @@ RULES: tuple[Rule, ...] = (
                 "within each species, what share does each breed have",
             ),
             ("C|T mix|composition|make-up|makeup by|per|for|in each|every? C|T|UNIT", 1, "breed mix by species"),
-            ("C|T mix|composition|make-up|makeup UNIT by UNIT", 1, "species mix year by year"),
             (
                 "BY C|T|UNIT , the? C|T mix|composition|make-up|makeup|split|breakdown in|as percent|%|percentages|percentage|shares?",
                 0,
