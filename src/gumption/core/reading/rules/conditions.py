@@ -859,6 +859,13 @@ _PARTS_OF_DAY = (
 _FEW = 12
 """As many of something as a thing is called after: a two bed flat, a six seat table."""
 RULES = (
+    Rule(
+        "K",
+        "on|in|at|for? every|any|all|each day|days|month|months|weekday|year|years but|except|excluding|save|besides|bar|without for|on? TIME",
+        lambda span: outside(span),
+        ("on every day but Sunday",),
+        weight=0.8,
+    ),
     Rule("VS", "V", lambda v: v, ("Dog",)),
     Rule("VS", "VS OR V", lambda a, _, b: _either(a, b), ("Dog or Cat",), weight=0.08),
     Rule("VS", "VS OR OR V", lambda a, _, __, b: _either(a, b), ("Dog, and Cat",), weight=0.08),

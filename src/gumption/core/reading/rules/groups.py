@@ -727,6 +727,19 @@ RULES = (
             ("yes F and|, no F", "yes attended and no attended"),
         )
     ),
+    *(
+        Rule("G", pattern, lambda: _at_weekends(m.EventTime()), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "at|on|in? the? midweek|weekdays|weekday or|vs|versus|and|against at|on? the? weekends|weekend",
+                "midweek or at the weekend",
+            ),
+            (
+                "at|on|in? the? weekends|weekend or|vs|versus|and|against at|on? the? midweek|weekdays|weekday",
+                "weekend vs weekday",
+            ),
+        )
+    ),
     Rule("G", "K or|versus|vs not", _yes_or_no, ("attended or not",), weight=0.3),
     Rule("G", "K VERSUS OTHERS", lambda k, *_: _yes_or_no(k), ("cats vs the rest",), weight=0.35),
     *(

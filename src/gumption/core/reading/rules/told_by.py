@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import dataclasses
+
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Worked
+from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Worked, as_counted
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, by_one
 
 _MADE_UP = "breakdown|split|profile|analysis"
@@ -32,7 +34,94 @@ def _as_said(figure: object, told: Noun | m.Unit) -> tuple[object, ...] | None:
 _RUNS = (("week", "weekday"), ("day", "hour"), ("year", "month_of_year"))
 """What a stretch of time is told by, which comes again and again."""
 
+
+def _figure(parts: tuple[object, ...]) -> object:
+    """What is measured or worked out, or how many rows there are."""
+    return as_counted(next(p for p in parts if isinstance(p, (Measured, Worked, Noun))))
+
+
+def _by_both(parts: tuple[object, ...], crossed: bool = False) -> tuple[object, ...] | None:
+    """A figure, or how many rows there are, by two things: one down the side and one within it or across."""
+    told = list(dict.fromkeys(p for p in parts if isinstance(p, Noun) or p in UNITS_OF_TIME))
+    figure = next((p for p in parts if isinstance(p, (Measured, Worked, Counted))), None)
+    rows = next((t for t in told if isinstance(t, Noun) and t.table is not None), None) if figure is None else None
+    by = [by_one(t) for t in told if t is not rows]
+    if len(by) != 2 or by[0] == by[1] or (figure is None and rows is None):
+        return None
+    if crossed:
+        by[1] = dataclasses.replace(by[1], across=True)
+    return (figure if figure is not None else Counted(rows), *by)  # type: ignore[arg-type]
+
+
 RULES = (
+    *(
+        Rule("BESX", pattern, lambda *p: _by_both(p), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("C|T by UNIT ,|: E|Q|CNT", "species by year, total fee", 0.5),
+            ("C then|and|& C|UNIT ,|: E|Q|CNT", "species then breed, fee", 0.5),
+            ("C by C ,|: E|Q|CNT", "species by breed, fee", 0.5),
+            ("E|Q|CNT by C then|within|under|inside C|UNIT", "fee by breed within species", 0.6),
+            ("T by C then|within|under|inside C|UNIT", "visits by breed within species", 0.6),
+            (
+                "T by C with|and subtotals|sub-totals|totals for|by|per C|UNIT",
+                "visits by species with subtotals for breed",
+                0.7,
+            ),
+            ("T for|by C and|& C crossing|crossed|combined", "visits for species and breed crossing", 0.7),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _by_both(p, crossed=True), (example,), weight=0.8)
+        for pattern, example in (
+            (
+                "pivot|crosstab|matrix|cross-tab of? T ,|:|of? C rows|down ,|and|x|by? C|UNIT columns|across|cols",
+                "pivot visits: species rows, breed columns",
+            ),
+            (
+                "matrix|crosstab|cross-tab|grid of? C and|by|x|*|against|with C|UNIT with|of|for|: E|Q|CNT",
+                "matrix of species and breed with total fee",
+            ),
+        )
+    ),
+    *(
+        Rule("G", pattern, lambda u: by_one(u), (example,), weight=1.0)
+        for pattern, example in (
+            ("in|for|across|over all|every the? UNIT", "in all months"),
+            ("from one UNIT to the? next|other", "from one month to the next"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, u=unit: (_figure(p), by_one(u)), (example,), weight=0.7)
+        for unit, patterns in (
+            (
+                "month_of_year",
+                (
+                    (
+                        "is|are there any? a? seasonality|seasonal pattern|patterns|swing|effect? in|to|for|of T|E|Q",
+                        "is there a seasonal pattern in visits",
+                    ),
+                    ("seasonality|seasonal pattern|profile? of|in|for T|E|Q", "seasonality of visits"),
+                    (
+                        "T|E|Q by|per calendar month|months , all years lumped|taken|put? together|combined",
+                        "visits by calendar month, all years lumped together",
+                    ),
+                ),
+            ),
+            (
+                "month",
+                (
+                    (
+                        "has|have|is|are T|E|Q been? going|trending|heading|moving up|down|upwards|downwards",
+                        "has fee been going up",
+                    ),
+                    ("what's our|the E|Q history", "what's our fee history"),
+                    ("history of our|the? E|Q", "history of the fee"),
+                ),
+            ),
+            ("year", (("E|Q p.a|pa|annually|annum", "total fee pa"), ("E|Q per annum", "total fee per annum"))),
+        )
+        for pattern, example in patterns
+    ),
     *(
         Rule("BESX", pattern, lambda t, u=unit: (Counted(t), by_one(u)), (example,), weight=0.8)
         for stretch, unit in _RUNS
