@@ -165,6 +165,10 @@ TOLD_BY = {
     "how does fee net vary with reason": "the average fee net, for each reason",
     "does total fee net differ between reasons": "the total fee net, for each reason",
     "how do visits spread over the week": "the number of visits, for each weekday",
+    "reason by year, total fee net": "the total fee net, for each reason and year",
+    "visits by reason within clinic": "the number of visits, for each reason and clinic",
+    "pivot visits: reason rows, clinic columns": "the number of visits, for each reason (down) and clinic (across)",
+    "is there a seasonal pattern in visits": "the number of visits, for each month of the year",
     "attended vs not attended": "the number of visits, for each attended",
     "attended and not, by reason": "the number of visits, for each attended and reason",
     "count and sum of fee net by clinic": "the number of visits and the total fee net, for each clinic",
@@ -182,6 +186,9 @@ BEYOND = {
     "split visits into above and below average fee net": "the number of visits, for each whether fee net is over the average fee net",
     "is the fee net lopsided": "the number of visits, for each band of fee net",
     "bucket visits by fee net, 50 at a time": "the number of visits, for each band of 50 of fee net",
+    "no Dog please, just the rest": "the animals, where species is not Dog",
+    "visits on every day but Sunday": "the visits, where not (visit date is on a Sunday)",
+    "what did Dental and Surgery make together": "the total fee net, where reason is Dental or Surgery",
     "Dog minus Cat visits": "the number of visits where species is Cat, the number of visits where species is Dog and how much more Dog has than Cat",
 }
 OF_EACH = {
@@ -193,6 +200,10 @@ OF_EACH = {
     "league table of clinics on fee net": "the total fee net with its rank, for each clinic, by the total fee net, highest first",
     "half a dozen visits with the highest fee net": "the visits, by fee net, highest first: the first 6",
     "how old is each animal": "the animals with age by born on",
+    "where do most visits come from": "the number of visits, for each town, by the number of visits, highest first",
+    "which clinic beats the others on fee net": "the total fee net, for each clinic, by the total fee net, highest first: the first",
+    "the first one we had of the Dental visits": "the visits, where reason is Dental, by visit date, lowest first: the first",
+    "Σ fee net": "the total fee net",
 }
 PORTIONS = {
     "how dependent on Dog are we for fee net": "the share of fee net where species is Dog",

@@ -898,6 +898,11 @@ def _shares_of_years(ask: m.Ask) -> m.Ask:
     return told.but(groups=(*ask.groups, m.PartOf("year", m.EventTime())))
 
 
+def _counts_most(draft: Draft) -> bool:
+    """True for the most or the fewest of something, and not for what is most expensive."""
+    return any(t.by is None or draft.edges[i].rule.startswith("MOST") for i, t in draft.of(Top))
+
+
 def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     yearly = isinstance(group.by, m.PartOf) and group.by.unit == "year"
     return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
@@ -1291,6 +1296,14 @@ class Assembler:
             if draft.words[:1] == ("who",) and not draft.asks() and ask.lists:
                 # Who borrowed it asks for people, and not for what was borrowed.
                 draft.cost("who is not told", 0.4)
+            if "where" in draft.asks() and ask.order and _counts_most(draft):
+                # Where most of them come from asks for places, and not for the largest of them.
+                placed = self._where_most(ask, draft)
+                if placed is not None:
+                    ask = placed
+                else:
+                    unread.update(sequence.edges[i].start for i, a in draft.of(Asking) if a.what == "where")
+                    draft.cost("where is not told", 1.0)
             people = bool(ask.groups and not ask.quantities) or "who" in draft.asks()
             people |= any(t != ask.head for _, t in self._tables_named(draft))
             if people and _HAS_NOT & set(draft.words) and _denies_of_rows(ask.where):
@@ -5576,6 +5589,12 @@ class Assembler:
             # In a list, the number of households is what stands on each row.
             draft.items = tuple((i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items)
             kinds = {type(v) for _, v in draft.items}
+        if any(c.wish.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
+            # Coloured by species: each dot tells its own.
+            draft.items = tuple(
+                (i, v.by if isinstance(v, Grouped) and isinstance(v.by, Noun) else v) for i, v in draft.items
+            )
+            kinds = {type(v) for _, v in draft.items}
         if kinds & _WORKED_OUT:
             return None
         if any(c.wish.kind == "dots" for _, c in draft.of(Charted)) and len(draft.of(Measured)) >= 2:
@@ -5746,6 +5765,25 @@ class Assembler:
             if isinstance(planned, m.Col) and planned.key.table == head and came is not None:
                 draft.used.add(i)
                 yield m.Having(self.nouns.aggregate(came), reached.op, m.Aggregated("max", planned))
+
+    def _where_most(self, ask: m.Ask, draft: Draft) -> m.Ask | None:
+        """The places by how many rows there are in each, or by what these come to; none where nothing says where."""
+        if any(isinstance(g, m.Col) and self.nouns.column(g.key).role is Role.PLACE for g in ask.groups):
+            return ask
+        (_, top), *_ = draft.of(Top)
+        counted = [n.table for _, n in draft.of(Noun) if n.table is not None]
+        counted += [c.noun.table for _, c in draft.of(Counted) if c.noun.table is not None]
+        rows = top.noun.table if top.noun is not None else next(iter(counted), ask.head if ask.lists else None)
+        if rows is None:
+            return None
+        above = (link.other for link in self.catalogue.parents(rows))
+        place = next((p for t in (rows, *above) if (p := self.nouns.place(t)) is not None), None)
+        if place is None:
+            return None
+        quantity = self.nouns.counted(rows) if top.by is None else self.nouns.aggregate(top.by)
+        first = 1 if "the" in draft.words else None
+        order = (m.Order(quantity, top.descending),)
+        return m.Ask(rows, ask.where, (quantity,), (place,), order=order, limit=first, chart=ask.chart)
 
     def _points(self, draft: Draft) -> m.Ask | None:
         """One point a row: two measures against each other, and what they are told apart by."""

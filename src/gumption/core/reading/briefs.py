@@ -27,7 +27,7 @@ _BULLET = re.compile(
 _NUMBER_INSIDE = re.compile(r"(?:(?<=\s)|^)\(?(\d{1,2})[.)]\s+(?=[A-Za-z])")
 _HEADING = re.compile(r"^\s*(?:#+\s+.*|\*\*.*\*\*|[^.?!]{1,60}:)\s*$")
 _ABBREVIATED = re.compile(
-    r"(?:\b(?:e\.g|i\.e|no|nr|vs|approx|incl|excl|mr|mrs|ms|dr|st|max|min|avg|etc|mos?|mths?|yrs?|wks?|qtrs?|hrs?|mins|ave?|tot|qty|amt|acct|dept|resp|ca?|cf)|\b[A-Z])\.$",
+    r"(?:\b(?:e\.g|i\.e|no|nr|vs|approx|incl|excl|mr|mrs|ms|dr|st|max|min|avg|etc|mos?|mths?|yrs?|wks?|qtrs?|hrs?|mins|ave?|tot|qty|amt|acct|dept|resp|ca?|cf|cum)|\b[A-Z])\.$",
     re.IGNORECASE,
 )
 _SENTENCE = re.compile(r"(?<=[.?!;])\s+")

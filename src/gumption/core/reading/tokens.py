@@ -226,7 +226,8 @@ def _year_of(digits: str, start: int, end: int) -> Token:
 
 def _words(text: str, start: int, end: int) -> list[Token]:
     """A word as one token, or as two where a hyphen only joins them."""
-    lower = text.lower().replace("’", "'")
+    # A capital sigma adds up; a small one is the deviation.
+    lower = "sum" if text in ("Σ", "∑") else text.lower().replace("’", "'")
     if glued := _GLUED.fullmatch(lower):
         cut = start + len(glued[1])
         return [

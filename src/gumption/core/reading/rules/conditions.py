@@ -861,6 +861,13 @@ _FEW = 12
 RULES = (
     Rule(
         "K",
+        "no|not VS please? , just|only|but? OTHERS",
+        lambda *p: Part(m.Not(m.Is(v.column, v.values)), "value") if isinstance(v := p[0], Values) else None,
+        ("no Dog please, just the rest",),
+        weight=0.9,
+    ),
+    Rule(
+        "K",
         "on|in|at|for? every|any|all|each day|days|month|months|weekday|year|years but|except|excluding|save|besides|bar|without for|on? TIME",
         lambda span: outside(span),
         ("on every day but Sunday",),

@@ -244,6 +244,13 @@ def _of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (dataclasses.replace(top, noun=of), Grouped(by)) if of != by else None
 
 
+def _first_had(parts: tuple[object, ...], last: bool) -> tuple[object, ...]:
+    """The first there was of a kind, by when it was."""
+    values = next(p for p in parts if isinstance(p, Values))
+    noun = next(p for p in parts if isinstance(p, Noun))
+    return Top(last, 1, by=m.EventTime(), noun=noun), Part(m.Is(values.column, values.values))
+
+
 def _leading_in(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Which clinic led on visits, or on the fee."""
     noun, what = (p for p in parts if isinstance(p, (Noun, Measured)))
@@ -591,10 +598,6 @@ RULES = (
                 "N? T|C we|you|they get|got|make|made|take|took|earn|earned|have|had|see|do MOST of? our|the|your|their E from|in|at|with|by|through",
                 "5 clinics we get most of our fee from",
             ),
-            (
-                "T|C beats|beat|outdoes|tops|outperforms|exceeds the? others|rest|all|everyone on|in|for|by E",
-                "clinic beats the others on fee",
-            ),
         )
     ),
     Rule(
@@ -620,6 +623,23 @@ RULES = (
             ("C wise|-wise TOP C|T", "species wise top 3 breeds", 0.9),
             ("for|in VS and|& for|in? VS ,? TOP C|T", "for Dog and for Cat, top 3 breeds", 0.9),
             ("UNIT by UNIT ,? TOP C|T", "month by month, top 3 breeds", 0.9),
+        )
+    ),
+    Rule(
+        "TOP",
+        "T|C beats|beat|outdoes|tops|outperforms|exceeds the? others|rest|all|everyone on|in|for|by E",
+        lambda n, e: Top(True, by=e.expr, noun=n),
+        ("clinic beats the others on fee",),
+        weight=0.6,
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p, d=last: _first_had(p, d), (example,), weight=0.9)
+        for words, last in (("first|earliest", False), ("last|latest", True))
+        for pattern, example in (
+            (
+                f"the? {words} one? that|which? we|they|you|i ever? had|got|saw|took|did|made of|for|with? the? VS T",
+                f"the {words.split('|')[0]} one we had of the Dog visits",
+            ),
         )
     ),
     *(

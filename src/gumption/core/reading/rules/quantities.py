@@ -520,6 +520,14 @@ def _over_one(parts: tuple[object, ...]) -> Ratio | None:
     return _over("mean", one, two) if "mean" in parts else None
 
 
+def _both_together(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What two kinds come to, taken together."""
+    one, two = (p for p in parts if isinstance(p, Values))
+    if one.column != two.column or one == two:
+        return None
+    return Function("sum", main=True), Part(m.Is(one.column, (*one.values, *two.values)))
+
+
 def _several_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """The total, the average and the highest of a figure, and how many rows there are of it."""
     measured = next(p for p in parts if isinstance(p, Measured))
@@ -534,6 +542,15 @@ def _several_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 
 RULES = (
+    *(
+        Rule("BESX", pattern, lambda *p: _both_together(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "WHICH|HOWMUCH did|do|does V and|& V make|earn|bring|take|come|add|amount|total in|to|up? together|combined|altogether|overall",
+                "what did Dog and Cat make together",
+            ),
+        )
+    ),
     *(
         Rule("BESX", pattern, lambda *p: _several_of(p), (example,), weight=weight)
         for pattern, example, weight in (
