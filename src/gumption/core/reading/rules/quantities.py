@@ -520,6 +520,23 @@ def _over_one(parts: tuple[object, ...]) -> Ratio | None:
     return _over("mean", one, two) if "mean" in parts else None
 
 
+def _and_how_far_beyond(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether something is above a number: what it is, and how far from that."""
+    number = m.Number(next(p for p in parts if isinstance(p, float)))
+    said = next(p for p in parts if isinstance(p, (Worked, Counted, Noun, Measured)))
+    rest = tuple(p for p in parts if isinstance(p, Part))
+    match said:
+        case Worked(quantity=quantity):
+            pass
+        case Measured(expr=expr):
+            quantity = m.Aggregated("sum", expr)
+        case Counted(noun=Noun(table=str(table)), distinct=False) | Noun(table=str(table)):
+            quantity = m.Aggregated("count", table=table)
+        case _:
+            return None
+    return Worked(quantity), Worked(m.Combined("-", quantity, number)), *rest
+
+
 def _both_together(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What two kinds come to, taken together."""
     one, two = (p for p in parts if isinstance(p, Values))
@@ -542,6 +559,20 @@ def _several_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 
 RULES = (
+    *(
+        Rule("BESX", pattern, lambda *p: _and_how_far_beyond(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("is|are|was|were|does|did|do our|the? Q|CNT CMP N", "is the average fee above 100"),
+            ("is|are|was|were|does|did|do our|the? Q|CNT K CMP N", "is the average fee for Dog above 100"),
+            ("say|think|believe|guess that? our|the? Q|CNT is|are|was|were CMP N", "say the average fee is above 100"),
+            ("are|is|were|was there CMP N T", "are there more than 30 visits"),
+            (
+                "have|had|did|do we|they|you passed|reached|hit|exceeded|done|made|seen|had|topped|crossed CMP? N T yet|already|now?",
+                "have we passed 30 visits yet",
+            ),
+            ("do|did we|they|you have|had CMP N T|E yet|already|now?", "do we have more than 30 visits"),
+        )
+    ),
     *(
         Rule("BESX", pattern, lambda *p: _both_together(p), (example,), weight=0.9)
         for pattern, example in (
