@@ -47,6 +47,16 @@ def _not(part: Part) -> Part | None:
     return Part(m.Not(part.condition), part.kind)
 
 
+def _so_many_there(parts: tuple[object, ...]) -> Held | None:
+    """Where the number of visits is over thirty: so many rows of each."""
+    counted = next(p for p in parts if isinstance(p, (Counted, Noun)))
+    op = next(p for p in parts if p in ("<", "<=", ">", ">=", "=", "!="))
+    number = next(p for p in parts if isinstance(p, float))
+    if isinstance(counted, Noun):
+        counted = Counted(counted)
+    return Held(counted, op, number) if counted.noun.table is not None else None  # type: ignore[arg-type]
+
+
 def outside(span: Span) -> Part:
     """At any other time."""
     return Part(m.Not(span_condition(span, m.EventTime())), "time")
@@ -859,6 +869,15 @@ _PARTS_OF_DAY = (
 _FEW = 12
 """As many of something as a thing is called after: a two bed flat, a six seat table."""
 RULES = (
+    *(
+        Rule("H", pattern, lambda *p: _so_many_there(p), (example,), weight=0.1)
+        for pattern, example in (
+            ("where the? CNT is|are|was|were? CMP N", "where the number of visits is over 30"),
+            ("HAVING a? CNT is|are|was|were? CMP N", "with number of visits over 30"),
+            ("whose CNT is|are|was|were? CMP N", "whose number of visits is over 30"),
+            ("where T is|are|was|were? CMP|SIGN N", "where visits > 30"),
+        )
+    ),
     Rule(
         "K",
         "no|not VS please? , just|only|but? OTHERS",
