@@ -190,6 +190,7 @@ BEYOND = {
     "visits on every day but Sunday": "the visits, where not (visit date is on a Sunday)",
     "what did Dental and Surgery make together": "the total fee net, where reason is Dental or Surgery",
     "is the average fee net above 100": "the average fee net and the average fee net less 100",
+    "in which months was the average fee net above 90": "the average fee net, for each month, only where the average fee net is over 90",
     "have we passed 50000 visits yet": "the number of visits and the number of visits less 50,000",
     "reasons where number of visits > 3000": "the number of visits, for each reason, only where the number of visits is over 3,000",
     "Dog minus Cat visits": "the number of visits where species is Cat, the number of visits where species is Dog and how much more Dog has than Cat",

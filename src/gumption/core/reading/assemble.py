@@ -898,6 +898,17 @@ def _shares_of_years(ask: m.Ask) -> m.Ask:
     return told.but(groups=(*ask.groups, m.PartOf("year", m.EventTime())))
 
 
+_WH = frozenset(["which", "what", "who", "whose", "when", "where", "how", "list", "show"])
+
+
+def _tells_how_far(ask: m.Ask) -> bool:
+    """True for a figure that is told with how far it is from a number."""
+    return any(
+        isinstance(q, m.Combined) and q.op == "-" and isinstance(q.right, m.Number) and q.left in ask.quantities
+        for q in ask.quantities
+    )
+
+
 def _counts_most(draft: Draft) -> bool:
     """True for the most or the fewest of something, and not for what is most expensive."""
     return any(t.by is None or draft.edges[i].rule.startswith("MOST") for i, t in draft.of(Top))
@@ -1304,6 +1315,9 @@ class Assembler:
                 else:
                     unread.update(sequence.edges[i].start for i, a in draft.of(Asking) if a.what == "where")
                     draft.cost("where is not told", 1.0)
+            if _tells_how_far(ask) and _WH & set(draft.words):
+                # In which months was it above a hundred asks for months, and not whether it was.
+                draft.cost("how far from a number", 8.0)
             people = bool(ask.groups and not ask.quantities) or "who" in draft.asks()
             people |= any(t != ask.head for _, t in self._tables_named(draft))
             if people and _HAS_NOT & set(draft.words) and _denies_of_rows(ask.where):

@@ -565,12 +565,10 @@ RULES = (
             ("is|are|was|were|does|did|do our|the? Q|CNT CMP N", "is the average fee above 100"),
             ("is|are|was|were|does|did|do our|the? Q|CNT K CMP N", "is the average fee for Dog above 100"),
             ("say|think|believe|guess that? our|the? Q|CNT is|are|was|were CMP N", "say the average fee is above 100"),
-            ("are|is|were|was there CMP N T", "are there more than 30 visits"),
             (
-                "have|had|did|do we|they|you passed|reached|hit|exceeded|done|made|seen|had|topped|crossed CMP? N T yet|already|now?",
+                "have|had we|they|you passed|reached|hit|exceeded|topped|crossed CMP? N T yet|already|now?",
                 "have we passed 30 visits yet",
             ),
-            ("do|did we|they|you have|had CMP N T|E yet|already|now?", "do we have more than 30 visits"),
         )
     ),
     *(

@@ -6,7 +6,7 @@ import dataclasses
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Grouped, Measured, Noun, Worked, as_counted
+from gumption.core.reading.pieces import Counted, Measured, Noun, Worked, as_counted
 from gumption.core.reading.rules.groups import UNITS_OF_TIME, by_one
 
 _MADE_UP = "breakdown|split|profile|analysis"
@@ -21,14 +21,12 @@ def _rows_by(*parts: object, rows_last: bool = False) -> tuple[object, ...] | No
     return (Counted(rows), by_one(by)) if rows != by and isinstance(rows, Noun) else None
 
 
-def _mean_by(measured: Measured, told: object) -> tuple[object, ...]:
-    """What something is on average for each."""
-    return Worked(m.Aggregated("mean", measured.expr)), by_one(told)  # type: ignore[arg-type]
-
-
-def _as_said(figure: object, told: Noun | m.Unit) -> tuple[object, ...] | None:
-    """A figure whose aggregate is said, or that says none, for each."""
-    return (figure, Grouped(told) if isinstance(told, Noun) else by_one(told))
+def _for_each(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """A figure for each, by its mean where no aggregate is said."""
+    figure = next(p for p in parts if isinstance(p, (Measured, Worked)))
+    told = next(p for p in parts if isinstance(p, Noun) or p in UNITS_OF_TIME)
+    worked = Worked(m.Aggregated("mean", figure.expr)) if isinstance(figure, Measured) else figure
+    return worked, by_one(told)
 
 
 _RUNS = (("week", "weekday"), ("day", "hour"), ("year", "month_of_year"))
@@ -59,7 +57,7 @@ RULES = (
         for pattern, example, weight in (
             ("C|T by UNIT ,|: E|Q|CNT", "species by year, total fee", 0.5),
             ("C then|and|& C|UNIT ,|: E|Q|CNT", "species then breed, fee", 0.5),
-            ("C by C ,|: E|Q|CNT", "species by breed, fee", 0.5),
+            ("C by C ,|: E|Q|CNT", "species by breed, fee", 0.1),
             ("E|Q|CNT by C then|within|under|inside C|UNIT", "fee by breed within species", 0.6),
             ("T by C then|within|under|inside C|UNIT", "visits by breed within species", 0.6),
             (
@@ -167,52 +165,24 @@ RULES = (
         )
     ),
     *(
-        Rule("BESX", pattern, _mean_by, (example,), weight=weight)
+        Rule("BESX", pattern, lambda *p: _for_each(p), (example,), weight=weight)
         for pattern, example, weight in (
-            (f"how does|do|did the? E {_VARIES} {_IN} the? C|T|F|UNIT", "how does fee vary with species", 0.6),
-            (f"does|do|did the? E {_VARIES} {_IN} the? C|T|F|UNIT", "does fee differ between species", 0.6),
+            (f"how does|do|did the? E|Q {_VARIES} {_IN} the? C|T|F|UNIT", "how does fee vary with species", 0.6),
+            (f"does|do|did the? E|Q {_VARIES} {_IN} the? C|T|F|UNIT", "does total fee differ between species", 0.6),
             (
-                "is|are the? E different|unlike by|with|between|across|among|per|from|for the? C|T|F|UNIT",
+                "is|are the? E|Q different|unlike by|with|between|across|among|per|from|for the? C|T|F|UNIT",
                 "is the fee different across species",
                 0.6,
             ),
-        )
-    ),
-    *(
-        Rule("BESX", pattern, lambda t, e: _mean_by(e, t), (example,), weight=weight)
-        for pattern, example, weight in (
             (
-                "how do|does|did the? C|T compare|stack on|in|for|by|with up? on|in? E",
+                "how do|does|did the? C|T compare|stack on|in|for|by|with up? on|in? E|Q",
                 "how do species compare on fee",
                 0.6,
             ),
-            ("compare the? C|T on|in E", "compare the species on fee", 0.4),
-        )
-    ),
-    *(
-        Rule("BESX", pattern, lambda t, q: _as_said(q, t), (example,), weight=weight)
-        for pattern, example, weight in (
+            ("compare the? C|T on|in E|Q", "compare the species on total fee", 0.4),
             (
-                "from one C|T to the next|other|another , how different is|are Q",
+                "from one C|T to the next|other|another , how different is|are E|Q",
                 "from one species to the next, how different is total fee",
-                0.6,
-            ),
-            (
-                "how do|does|did the? C|T compare|stack on|in|for|by up? on|in? Q",
-                "how do species compare on total fee",
-                0.6,
-            ),
-            ("compare the? C|T on|in Q", "compare the species on total fee", 0.4),
-        )
-    ),
-    *(
-        Rule("BESX", pattern, _as_said, (example,), weight=weight)
-        for pattern, example, weight in (
-            (f"how does|do|did the? Q {_VARIES} {_IN} the? C|T|F|UNIT", "how does total fee vary with species", 0.6),
-            (f"does|do|did the? Q {_VARIES} {_IN} the? C|T|F|UNIT", "does total fee differ between species", 0.6),
-            (
-                "is|are the? Q different|unlike by|with|between|across|among|per|from|for the? C|T|F|UNIT",
-                "is the average fee different across species",
                 0.6,
             ),
         )
