@@ -208,13 +208,11 @@ def _noun_per_unit(top: Top, noun: Noun, unit: Measured) -> tuple[Top, Ratio] | 
 
 
 def _standing(word: str, parts: tuple[object, ...]) -> Top | None:
-    """Those at one end of a list, by what is named or by how many there are of it."""
-    number = next((p for p in parts if isinstance(p, float)), None)
-    top = _top(word, number)
-    noun, *rest = (p for p in parts if isinstance(p, (Noun, Measured)))
-    if top is None or not isinstance(noun, Noun):
-        return None
-    return dataclasses.replace(top, noun=noun, by=rest[0].expr) if isinstance(rest[0], Measured) else None
+    """Those at one end of a list, by what is measured."""
+    top = _top(word, next((p for p in parts if isinstance(p, float)), None))
+    noun = next(p for p in parts if isinstance(p, Noun))
+    measured = next(p for p in parts if isinstance(p, Measured))
+    return dataclasses.replace(top, noun=noun, by=measured.expr) if top is not None else None
 
 
 def _standing_in(word: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -240,7 +238,7 @@ def _of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     if values:
         each = each_of(*values)
         return (dataclasses.replace(top, noun=nouns[0]), *each) if each is not None else None
-    by, of = nouns if parts[-1] is not nouns[0] and parts[0] is nouns[0] else reversed(nouns)
+    by, of = nouns
     return (dataclasses.replace(top, noun=of), Grouped(by)) if of != by else None
 
 

@@ -523,13 +523,11 @@ def _over_one(parts: tuple[object, ...]) -> Ratio | None:
 def _and_how_far_beyond(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether something is above a number: what it is, and how far from that."""
     number = m.Number(next(p for p in parts if isinstance(p, float)))
-    said = next(p for p in parts if isinstance(p, (Worked, Counted, Noun, Measured)))
+    said = next(p for p in parts if isinstance(p, (Worked, Counted, Noun)))
     rest = tuple(p for p in parts if isinstance(p, Part))
     match said:
         case Worked(quantity=quantity):
             pass
-        case Measured(expr=expr):
-            quantity = m.Aggregated("sum", expr)
         case Counted(noun=Noun(table=str(table)), distinct=False) | Noun(table=str(table)):
             quantity = m.Aggregated("count", table=table)
         case _:
