@@ -44,7 +44,7 @@ def ask(opened: Opened, reader: QuestionReader, question: str, as_of: dt.date, e
     if understanding.status == "answered":
         try:
             first = understanding.readings[0]
-            answered = opened.answerer.answer(first.plan, as_of, wish=first.ask.chart)
+            answered = opened.answerer.answer(first.plan, as_of, wish=first.ask.chart, study=first.study)
         except CannotAnswer as error:
             understanding = Understanding("declined", problem=str(error), glosses=understanding.glosses)
         else:

@@ -38,10 +38,11 @@ from gumption.core.plan.steps import Keep, Pick, Plan, Take, all_steps, other_pl
 from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
-from gumption.core.present.chart import chart, kinds_for
+from gumption.core.present.chart import Drawing, chart, kinds_for
 from gumption.core.present.csv_out import csv_pieces
 from gumption.core.present.finding import finding
 from gumption.core.present.marks import Spec
+from gumption.core.study.studied import Studied, Study, studied
 from gumption.engines.duck import DuckEngine
 from gumption.engines.errors import CannotAnswer, WasStopped
 from gumption.engines.kept import Kept
@@ -113,6 +114,8 @@ class Answered:
     second_to_come: bool
     """True while only the engine has worked it, and the second working is left for later."""
     seconds: float
+    studied: Studied | None = None
+    """What a study says of the rows, where one was asked for."""
 
     @property
     def cautions(self) -> int:
@@ -197,10 +200,13 @@ class Answerer:
         as_of: dt.date,
         *,
         wish: ChartWish | None = None,
+        study: Study | None = None,
         twice: bool = True,
         stop: Stop | None = None,
     ) -> Answered:
-        """The answer of a typed plan; without `twice` the second working, and with it the row counts, are still to come.
+        """The answer of a typed plan, or what a study says of its rows.
+
+        Without `twice` the second working, and with it the row counts, are still to come.
 
         Raises CannotAnswer, and WasStopped where `stop` stopped it.
         """
@@ -232,22 +238,29 @@ class Answerer:
         answer = Answer(plan, typed, columns, rows, total)
         checks += check_after(answer, worked, self.catalogue)
         drawing = chart(answer, wish)
+        found = studied(study, answer, as_of) if study is not None and rows else None
+        bridged = found is not None and found.chart is not None
+        if found is not None:
+            checks += found.checks
+        if found is not None and bridged and (wish is None or wish.kind == "bridge"):
+            drawing = Drawing(found.chart, kind="bridge")
         return Answered(
             plan=plan,
             schema=answer.schema,
             columns=columns,
             rows=rows,
             total=total,
-            finding=_found(answer, checks),
+            finding=_found(answer, checks, found),
             chart=drawing.spec,
             chart_note=drawing.note,
             chart_kind=drawing.kind,
-            chart_kinds=kinds_for(answer),
+            chart_kinds=(("bridge", *kinds_for(answer)) if bridged else kinds_for(answer)),
             sql=sql,
             python=plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)}),
             second_to_come=not twice and problem is words.SECOND_FOLLOWS,
             proof=Proof(tuple(proof_steps(plan, worked.flow if worked else None)), tuple(checks)),
             seconds=time.perf_counter() - start,
+            studied=found,
         )
 
     def _first(self, sql: str, stop: Stop) -> tuple[tuple[str, ...], list[tuple[Value, ...]], int]:
@@ -310,11 +323,11 @@ class Answerer:
         return None
 
 
-def _found(answer: Answer, checks: Sequence[Check]) -> str:
+def _found(answer: Answer, checks: Sequence[Check], study: Studied | None) -> str:
     """The finding, or why nothing can be said to have been found."""
     stopped = next((check for check in checks if check.weight == "stop"), None)
     if stopped is None or not answer.rows:
-        return finding(answer)
+        return study.finding if study is not None else finding(answer)
     return f"{stopped.sentence}."
 
 

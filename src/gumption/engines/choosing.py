@@ -17,6 +17,7 @@ from gumption.core.reading.meaning import Aggregated, Among, Condition, Has, Mis
 from gumption.core.reading.read import Reading, Understanding
 from gumption.engines.answering import Answerer
 from gumption.engines.errors import CannotAnswer
+from gumption.engines.studying import settled
 
 MOST_READINGS = 3
 MOST_LOOKED_AT = 4
@@ -33,6 +34,11 @@ Looked = tuple[Reading, tuple[tuple[Value, ...], ...]]
 
 def chosen(found: Understanding, answerer: Answerer) -> Understanding:
     """The understanding with its readings in the order of trust, each answer once, at most three."""
+    found = _chosen(found, answerer)
+    return replace(found, readings=tuple(settled(r, answerer) for r in found.readings))
+
+
+def _chosen(found: Understanding, answerer: Answerer) -> Understanding:
     if found.status != "answered" or not found.readings or answerer.waits(found.readings[0].plan):
         return replace(found, readings=found.readings[:MOST_READINGS])
     looked = list(_looked(found.readings, answerer))

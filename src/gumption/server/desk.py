@@ -21,6 +21,7 @@ from gumption.core.reading.learned import Lessons, shape_of
 from gumption.core.reading.read import QuestionReader, Reading, Understanding
 from gumption.core.reading.suggesting import going_on, worth_asking_of
 from gumption.core.reading.terms import Terms
+from gumption.core.study.studied import Study
 from gumption.engines.answering import Answered, Answerer
 from gumption.engines.choosing import chosen, says_nothing, taken
 from gumption.engines.duck import DuckEngine
@@ -40,7 +41,7 @@ _KEPT_ROWS = 500
 Chain = tuple[TrailEntry, ...]
 """Questions of the trail, each of which the next one follows, the oldest first."""
 _Asked = tuple[str, Chain, dt.date, tuple[Term, ...]]
-_Told = tuple[Plan, dt.date, ChartWish | None, bool, Style]
+_Told = tuple[Plan, dt.date, ChartWish | None, Study | None, bool, Style]
 
 
 @dataclass(frozen=True)
@@ -182,14 +183,21 @@ class Desk:
         return replace(found, tasks=tuple(tasks))
 
     def answer_plan(
-        self, plan: Plan, day: dt.date, *, stop: Stop, twice: bool = False, wish: ChartWish | None = None
+        self,
+        plan: Plan,
+        day: dt.date,
+        *,
+        stop: Stop,
+        twice: bool = False,
+        wish: ChartWish | None = None,
+        study: Study | None = None,
     ) -> Answered:
-        """The answer of a plan; a large one is worked twice only where that is asked for."""
+        """The answer of a plan, or what a study says of it; a large one is worked twice only where that is asked for."""
         twice = twice or not self.answerer.waits(plan)
-        asked = plan, day, wish, twice, style_now()
+        asked = plan, day, wish, study, twice, style_now()
         found = self._answered.get(asked)
         if found is None:
-            found = self.answerer.answer(plan, day, wish=wish, twice=twice, stop=stop)
+            found = self.answerer.answer(plan, day, wish=wish, study=study, twice=twice, stop=stop)
             if len(found.rows) <= _KEPT_ROWS:
                 self._answered.put(asked, found)
         return found

@@ -407,6 +407,15 @@ class MarkIn(BaseModel):
     because: Annotated[str, StringConstraints(strip_whitespace=True, max_length=1_000)] = ""
 
 
+class StudyOut(BaseModel):
+    """What a study beyond a plan's steps did with its rows."""
+
+    method: list[str]
+    """How it is worked, a sentence each."""
+    ways: list[str]
+    """What it can be taken apart by; the way that was taken comes first."""
+
+
 class WorkedOut(BaseModel):
     """What was worked out of a plan, with its proof."""
 
@@ -429,6 +438,7 @@ class WorkedOut(BaseModel):
     steps: list[StepOut]
     checks: list[CheckOut]
     seconds: float
+    study: StudyOut | None
     second_to_come: bool
     """True while only the engine has worked it; ask for the entry with `twice` to have it checked."""
 

@@ -16,7 +16,7 @@ from gumption.core.plan.fields import Field
 from gumption.core.plan.words import plan_words, step_words
 from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.engines.answering import Answered, json_value
-from gumption.server.schemas import CheckOut, FieldOut, LessonOut, StepOut, TermOut, WorkedOut
+from gumption.server.schemas import CheckOut, FieldOut, LessonOut, StepOut, StudyOut, TermOut, WorkedOut
 
 MOST_ROWS_SENT = 1_000
 
@@ -95,6 +95,7 @@ def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
     ]
     schema = {n: answered.schema[n] for n in answered.columns}
     sent = answered.rows[:MOST_ROWS_SENT]
+    study = answered.studied
     return WorkedOut(
         reading=plan_words(answered.plan),
         finding=answered.finding,
@@ -112,5 +113,6 @@ def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
         steps=steps,
         checks=checks,
         seconds=answered.seconds,
+        study=None if study is None else StudyOut(method=list(study.method), ways=list(study.ways)),
         second_to_come=answered.second_to_come,
     )

@@ -325,7 +325,7 @@ def _told_of(desk: Desk, readings: Sequence[Reading], day: dt.date, stop: Stop) 
     told = []
     for reading in readings:
         try:
-            told.append(desk.answer_plan(reading.plan, day, stop=stop).finding)
+            told.append(desk.answer_plan(reading.plan, day, stop=stop, study=reading.study).finding)
         except WasStopped:
             raise
         except CannotAnswer as error:
@@ -346,7 +346,8 @@ def _answered(
         return None, found
     try:
         reading = found.readings[0]
-        return desk.answer_plan(reading.plan, day, stop=stop, twice=twice, wish=wish or reading.ask.chart), found
+        wish = wish or reading.ask.chart
+        return desk.answer_plan(reading.plan, day, stop=stop, twice=twice, wish=wish, study=reading.study), found
     except WasStopped:
         raise
     except CannotAnswer as error:

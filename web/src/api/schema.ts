@@ -1155,9 +1155,9 @@ export interface components {
             /** Chart Note */
             chart_note: string;
             /** Chart Kind */
-            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table") | null;
+            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table") | null;
             /** Chart Kinds */
-            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table")[];
+            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table")[];
             /** Sql */
             sql: string;
             /** Python */
@@ -1172,6 +1172,7 @@ export interface components {
             checks: components["schemas"]["CheckOut"][];
             /** Seconds */
             seconds: number;
+            study: components["schemas"]["StudyOut"] | null;
             /** Second To Come */
             second_to_come: boolean;
             /** Id */
@@ -2383,6 +2384,16 @@ export interface components {
             dropped: string[];
         };
         /**
+         * StudyOut
+         * @description What a study beyond a plan's steps did with its rows.
+         */
+        StudyOut: {
+            /** Method */
+            method: string[];
+            /** Ways */
+            ways: string[];
+        };
+        /**
          * Suggestion
          * @description Something to offer: what is seen, and the step or the new table that would mend it.
          */
@@ -2838,9 +2849,9 @@ export interface components {
             /** Chart Note */
             chart_note: string;
             /** Chart Kind */
-            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table") | null;
+            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table") | null;
             /** Chart Kinds */
-            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "table")[];
+            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table")[];
             /** Sql */
             sql: string;
             /** Python */
@@ -2855,6 +2866,7 @@ export interface components {
             checks: components["schemas"]["CheckOut"][];
             /** Seconds */
             seconds: number;
+            study: components["schemas"]["StudyOut"] | null;
             /** Second To Come */
             second_to_come: boolean;
         };

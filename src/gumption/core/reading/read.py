@@ -52,6 +52,8 @@ from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.spelling import Speller, is_regular
+from gumption.core.reading.studies import Wish, wish_of
+from gumption.core.reading.taking_apart import MOST_WAYS, CannotTakeApart, Planner, change_of
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.times import is_short_unit
 from gumption.core.reading.tokens import Token, stem, tokenise
@@ -59,6 +61,8 @@ from gumption.core.reading.vocabulary import Vocabulary, is_common, is_short_for
 from gumption.core.reading.weigh import weighed
 from gumption.core.reading.wide import as_rows, laid_out
 from gumption.core.reading.words import ask_words
+from gumption.core.study.change import Change, pieces_plan
+from gumption.core.study.telling import change_words
 
 log = logging.getLogger(__name__)
 
@@ -113,6 +117,8 @@ class Reading:
     """What a person taught of this reading of this wording."""
     terms: tuple[Term, ...] = ()
     """The house's own words in it."""
+    study: Change | None = None
+    """What is asked beyond the figure: the plan's rows are the pieces of its change."""
 
     @functools.cached_property
     def trust(self) -> float:
@@ -122,6 +128,11 @@ class Reading:
             return min(sure, VAGUE_TRUST) if self.vague else sure
         # A person said so; of another value of the same it is as good as said.
         return min(sure, 0.3) if self.lesson.kind == "wrong" else max(sure, TAUGHT_TRUST)
+
+    def about(self, change: Change, catalogue: Catalogue) -> Reading:
+        """This reading as one about what moved its figure."""
+        plan = pieces_plan(change, schema_of(change.way.grouped, catalogue))
+        return dataclasses.replace(self, study=change, plan=plan, words=change_words(change))
 
     def seen(
         self, gap: float | None, rows: int | None = None, *, switched: bool = False, empty: bool = False
@@ -293,7 +304,8 @@ class QuestionReader:
             if told is not None:
                 return Understanding("told", problem=told)
             stepped = _stepped_back(tokens, earlier) if earlier is not None else None
-            found = stepped or self._understood(_Asked(tokens, spelling, as_of, earlier, held))
+            asked = _Asked(tokens, spelling, as_of, earlier, held)
+            found = stepped or self._studied(asked) or self._understood(asked)
             return dataclasses.replace(found, glosses=held.glossed(found.glosses))
         except Exception:
             # Whatever is typed, a reading ends in an answer or a clear refusal, and the next question can be asked.
@@ -303,6 +315,49 @@ class QuestionReader:
                 problem="Something went wrong in reading this; the log has the details. Ask it in other words.",
                 glosses=bare_glosses(tokenise(question)),
             )
+
+    def _studied(self, asked: _Asked) -> Understanding | None:
+        """A question that goes beyond a figure, or follows one that does; None for any other."""
+        wish = wish_of(asked.tokens)
+        if wish is None:
+            before = asked.earlier.study if asked.earlier is not None else None
+            if before is None:
+                return None
+            # What follows on changes the figure, and is still about what moved it.
+            found = self._understood(asked)
+            if found.status != "answered" or not found.readings[0].follows:
+                return found
+            return self._taken_apart(found, Wish(asked.tokens, (), before.supposed), asked) or found
+        places = {id(t): place for place, t in enumerate(asked.tokens)}
+        spelling = {
+            n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
+        }
+        inner = self._understood(dataclasses.replace(asked, tokens=wish.tokens, spelling=spelling))
+        return self._taken_apart(inner, wish, asked)
+
+    def _taken_apart(self, found: Understanding, wish: Wish, asked: _Asked) -> Understanding | None:
+        """What was read about a figure as readings about its change; None where none of them can change."""
+        assert self.nouns is not None
+        planner = Planner(self.nouns, lambda ask: self.plan_of(ask, asked.as_of), asked.as_of)
+        readings: list[Reading] = []
+        problem = ""
+        for place, reading in enumerate(found.readings):
+            try:
+                # Other readings are only offered, and taken apart in the first way.
+                change = change_of(reading.ask, wish, planner, 1 if place else MOST_WAYS)
+            except CannotTakeApart as error:
+                problem = problem or str(error)
+                if place == 0:
+                    break
+                continue
+            if change is not None:
+                glosses = tuple(sorted((*reading.glosses, *wish.glosses), key=lambda g: g.start))
+                readings.append(dataclasses.replace(reading.about(change, self.catalogue), glosses=glosses))
+        if readings and found.status == "answered":
+            return dataclasses.replace(found, readings=tuple(readings), glosses=readings[0].glosses)
+        if problem:
+            return Understanding("declined", problem=f"This cannot be taken apart: {problem}.", glosses=found.glosses)
+        return None
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
         """Why a word cannot mean what it is said to mean; empty where it can."""

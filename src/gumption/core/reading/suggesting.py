@@ -24,10 +24,10 @@ def worth_asking_of(table: Table, catalogue: Catalogue) -> Iterator[str]:
     money = [c for c in table.columns if c.is_measure and c.role is Role.MONEY and c.role.is_summed]
     scores = [c for c in table.columns if c.is_measure and c.role in (Role.SCORE, Role.PERCENTAGE)]
     sizes = [c for c in table.columns if c.is_measure and c.role is Role.QUANTITY]
-    own = _categories(table)
-    above = [(parent, c) for parent in _above(table, catalogue) for c in _categories(parent)]
-    named = [p for p in _above(table, catalogue) if (n := p.naming_column) is not None and n.role is Role.NAME]
-    kinds = [*own, *(c for _, c in above)]
+    own = categories(table)
+    higher = [(parent, c) for parent in above(table, catalogue) for c in categories(parent)]
+    named = [p for p in above(table, catalogue) if (n := p.naming_column) is not None and n.role is Role.NAME]
+    kinds = [*own, *(c for _, c in higher)]
     main = next(iter([*money, *sizes, *scores]), None)
     # What happened is looked at over time; a list of people, places or goods is not.
     time = table.time_column
@@ -86,19 +86,20 @@ def _kinds(ask: m.Ask, nouns: Nouns) -> list[Column]:
     table = next(iter([*tables_of(ask.quantities), *m.counted_in(ask.quantities), ask.head]), ask.head)
     catalogue = nouns.catalogue
     used = {k.column for k in m.columns_in(ask, nested=True)}
-    found = [*_categories(catalogue.table(table))]
-    found += [c for parent in _above(catalogue.table(table), catalogue) for c in _categories(parent)]
+    found = [*categories(catalogue.table(table))]
+    found += [c for parent in above(catalogue.table(table), catalogue) for c in categories(parent)]
     return [c for c in found if c.name not in used]
 
 
-def _categories(table: Table) -> list[Column]:
+def categories(table: Table) -> list[Column]:
     """What rows are grouped by: kinds of which each has several rows, for most of a kind are no kind."""
     most = min(MOST_GROUPS, table.rows // 2)
     kinds = [c for c in table.columns if c.role.is_category and 1 < c.distinct <= most]
     return [c for c in kinds if "name" not in spoken(c.name).lower().split()]
 
 
-def _above(table: Table, catalogue: Catalogue) -> list[Table]:
+def above(table: Table, catalogue: Catalogue) -> list[Table]:
+    """The tables that rows of one belong to."""
     return [catalogue.table(link.other) for link in catalogue.parents(table.name)]
 
 

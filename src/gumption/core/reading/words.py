@@ -51,6 +51,11 @@ def ask_words(ask: m.Ask, catalogue: Catalogue) -> str:
     return set_apart(_words_of(ask, catalogue).ask(ask))
 
 
+def quantity_words(quantity: m.Quantity, head: str, catalogue: Catalogue) -> str:
+    """A quantity by itself, in one phrase."""
+    return _Words(catalogue, head).quantity(quantity)
+
+
 def _words_of(ask: m.Ask, catalogue: Catalogue) -> _Words:
     """Words for a question: what is worked out is told by its own times, whatever rows are looked at."""
     tables = dict.fromkeys((*m.counted_in(ask.quantities), *(k.table for k in m.columns_in(ask.quantities))))

@@ -78,6 +78,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onEdit, onFollow }
       </p>
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
       <Drawing answer={answer} onFollow={onFollow} />
+      {answer.study && <TakenApart study={answer.study} onFollow={onFollow} />}
       {!single && (
         <ResultTable
           fields={answer.fields}
@@ -100,6 +101,28 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onEdit, onFollow }
       <GoOn answer={answer} onFollow={onFollow} />
       {answer.alternatives.length > 0 && <Others answer={answer} onChoose={(choice) => onChoose(choice, false)} />}
     </div>
+  );
+}
+
+/** What a change was taken apart by, and what else it can be. */
+function TakenApart({
+  study,
+  onFollow,
+}: {
+  study: NonNullable<Answered["study"]>;
+  onFollow: (question: string) => void;
+}) {
+  const [taken, ...others] = study.ways;
+  if (!taken) return null;
+  return (
+    <p className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-soft" data-testid="ways">
+      Taken apart by <b className="border-b-2 border-ink font-semibold text-ink">{taken}</b>
+      {others.map((way) => (
+        <Link key={way} onClick={() => onFollow(`by ${way}`)}>
+          {way}
+        </Link>
+      ))}
+    </p>
   );
 }
 

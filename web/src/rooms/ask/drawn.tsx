@@ -23,6 +23,7 @@ const NAMES: Record<Kind, string> = {
   histogram: "histogram",
   box: "boxes",
   map: "map",
+  bridge: "bridge",
   table: "table only",
 };
 const KEYS: Partial<Record<Kind, string>> = {
@@ -34,6 +35,7 @@ const KEYS: Partial<Record<Kind, string>> = {
   heat: "H",
   histogram: "G",
   box: "X",
+  bridge: "I",
 };
 
 /** How a kind is to look: the kinds that it goes with, and how few and how many groups these have then. */

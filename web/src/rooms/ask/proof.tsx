@@ -25,6 +25,13 @@ export function ProofView({
   return (
     <>
       <Steps answer={answer} {...editing} />
+      {answer.study && (
+        <ul className="mt-3 space-y-1 text-xs text-soft" aria-label="Method" data-testid="method">
+          {answer.study.method.map((sentence) => (
+            <li key={sentence}>{sentence}</li>
+          ))}
+        </ul>
+      )}
       <hr className="my-4 border-rule" />
       <Heading>{checkTitle(answer.checks)}</Heading>
       <ul className="mt-2 space-y-1.5">
