@@ -230,7 +230,7 @@ def _ask(options: argparse.Namespace) -> int:
             return 1
         match options.format:
             case "csv":
-                sys.stdout.writelines(opened.answerer.csv(said.answered.plan))
+                sys.stdout.writelines(opened.answerer.csv(said.answered))
             case "sql":
                 print(opened.answerer.code(said.answered.plan, options.dialect))
             case "python":
@@ -313,6 +313,8 @@ def _text(said: Said) -> str:
     for check in answered.proof.checks:
         mark = {"holds": "ok", "caution": "! ", "stop": "NO"}[check.weight]
         lines.append(f"[{mark}] {check.sentence}{' (' + check.detail + ')' if check.detail else ''}")
+    if answered.studied is not None:
+        lines += ["", *answered.studied.method]
     for other in said.alternatives:
         lines.append(f"Could also be read as: {other['reading']}")
     return "\n".join(lines)

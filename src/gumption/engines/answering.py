@@ -35,7 +35,7 @@ from gumption.core.plan.expressions import columns_of
 from gumption.core.plan.fields import Schema
 from gumption.core.plan.keys import unproven_joins
 from gumption.core.plan.steps import Keep, Pick, Plan, Take, all_steps, other_plan, tables_of
-from gumption.core.plan.typing import schema_of, schemas
+from gumption.core.plan.typing import schemas
 from gumption.core.plan.words import StepWords, step_words
 from gumption.core.present.answer import Answer
 from gumption.core.present.chart import Drawing, chart, kinds_for
@@ -166,10 +166,11 @@ class Answerer:
             return worked.rows[:most]
         return self.rows(plan, most)[1]
 
-    def csv(self, plan: Plan, stop: Stop | None = None) -> Iterator[str]:
-        """All rows of an answer as CSV, a piece at a time. Raises CannotAnswer, and WasStopped."""
-        columns = [(n, f.type) for n, f in schema_of(plan, self.catalogue).items()]
-        yield from csv_pieces(columns, self.batches(plan, stop))
+    def csv(self, answered: Answered) -> Iterator[str]:
+        """All rows of an answer as CSV, a piece at a time. Raises CannotAnswer."""
+        columns = [(n, answered.schema[n].type) for n in answered.columns]
+        own = answered.studied is not None and answered.studied.table is not None
+        yield from csv_pieces(columns, [answered.rows] if own else self.batches(answered.plan))
 
     def batches(self, plan: Plan, stop: Stop | None = None) -> Iterator[Sequence[Sequence[Value]]]:
         """All rows of an answer, some at a time. Raises CannotAnswer, and WasStopped."""
@@ -239,24 +240,32 @@ class Answerer:
         checks += check_after(answer, worked, self.catalogue)
         drawing = chart(answer, wish)
         found = studied(study, answer, as_of) if study is not None and rows else None
-        bridged = found is not None and found.chart is not None
+        kinds = kinds_for(answer)
         if found is not None:
-            checks += found.checks
-        if found is not None and bridged and (wish is None or wish.kind == "bridge"):
-            drawing = Drawing(found.chart, kind="bridge")
+            # What a study looks at more closely is said once.
+            closer = {check.name for check in found.checks}
+            checks = [*(c for c in checks if c.name not in closer), *found.checks]
+            if found.table is not None:
+                kinds = ()
+            if found.chart is not None and (wish is None or wish.kind == found.kind or not kinds):
+                drawing = Drawing(found.chart, kind=found.kind)
+            if found.kind == "bridge" and found.chart is not None:
+                kinds = (found.kind, *kinds)
+        own = found.table if found is not None else None
+        python = plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)})
         return Answered(
             plan=plan,
-            schema=answer.schema,
-            columns=columns,
-            rows=rows,
-            total=total,
+            schema=own.schema if own is not None else answer.schema,
+            columns=own.columns if own is not None else columns,
+            rows=own.rows if own is not None else rows,
+            total=len(own.rows) if own is not None else total,
             finding=_found(answer, checks, found),
             chart=drawing.spec,
             chart_note=drawing.note,
             chart_kind=drawing.kind,
-            chart_kinds=(("bridge", *kinds_for(answer)) if bridged else kinds_for(answer)),
+            chart_kinds=kinds,
             sql=sql,
-            python=plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)}),
+            python=found.code(python) if found is not None else python,
             second_to_come=not twice and problem is words.SECOND_FOLLOWS,
             proof=Proof(tuple(proof_steps(plan, worked.flow if worked else None)), tuple(checks)),
             seconds=time.perf_counter() - start,

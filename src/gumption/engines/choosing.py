@@ -134,7 +134,7 @@ def _telling(reading: Reading, rows: int) -> int:
     sign of a slip."""
     ask = reading.ask
     timed = len(ask.groups) > 1 and any(isinstance(g, PartOf) for g in ask.groups)
-    return min(rows, MANY_ROWS) if timed or (ask.lists and ask.where) else rows
+    return min(rows, MANY_ROWS) if timed or (ask.lists and ask.where) or reading.study is not None else rows
 
 
 def says_nothing(rows: tuple[tuple[Value, ...], ...]) -> bool:

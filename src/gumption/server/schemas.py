@@ -414,6 +414,8 @@ class StudyOut(BaseModel):
     """How it is worked, a sentence each."""
     ways: list[str]
     """What it can be taken apart by; the way that was taken comes first."""
+    own_rows: bool
+    """True where the rows are the study's own, and none of the plan stand behind them."""
 
 
 class WorkedOut(BaseModel):

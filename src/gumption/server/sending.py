@@ -113,6 +113,8 @@ def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
         steps=steps,
         checks=checks,
         seconds=answered.seconds,
-        study=None if study is None else StudyOut(method=list(study.method), ways=list(study.ways)),
+        study=None
+        if study is None
+        else StudyOut(method=list(study.method), ways=list(study.ways), own_rows=study.table is not None),
         second_to_come=answered.second_to_come,
     )

@@ -20,11 +20,13 @@ from gumption.core.plan.expressions import Aggregate
 from gumption.core.plan.steps import Group, Plan, Sort, SortKey
 from gumption.core.plan.typing import schema_of, schemas
 from gumption.core.plan.words import plan_words
+from gumption.core.present.csv_out import csv_pieces
 from gumption.core.present.numbers import column_cells, is_measure
 from gumption.core.reading.briefs import may_be_several
 from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Reading, Understanding
 from gumption.core.reading.rebinding import options
+from gumption.core.study.studied import Study
 from gumption.engines.answering import Answered
 from gumption.engines.choosing import taken
 from gumption.engines.errors import CannotAnswer, WasStopped
@@ -144,18 +146,28 @@ def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool
 
 def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, form: FileForm) -> None:
     """All rows of the last question of a chain, as it was read then, into a file. Raises ApiProblem where it has no answer."""
-    plan = _shown_plan(desk, chain, day)
-    schema = schema_of(plan, desk.catalogue)
+    plan, study = _shown_plan(desk, chain, day), _study_of(desk, chain, day)
+    own = desk.answer_plan(plan, day, stop=stop, study=study) if study is not None else None
+    # A study's own rows are few, and whole; those of a plan are taken from the engine as they come.
+    owned = own is not None and own.studied is not None and own.studied.table is not None
+    schema = own.schema if own is not None and owned else schema_of(plan, desk.catalogue)
+    rows = [own.rows] if own is not None and owned else desk.answerer.batches(plan, stop)
     match form:
         case "csv":
             with path.open("w", encoding="utf-8", newline="") as file:
-                file.writelines(desk.answerer.csv(plan, stop))
+                file.writelines(csv_pieces([(n, f.type) for n, f in schema.items()], rows))
         case "parquet":
-            write_parquet(path, schema, desk.answerer.batches(plan, stop))
+            write_parquet(path, schema, rows)
         case "xlsx":
-            answered = desk.answer_plan(plan, day, stop=stop)
+            answered = own or desk.answer_plan(plan, day, stop=stop)
             proof = _proof_lines(desk, chain, day, answered)
-            write_workbook(path, schema, desk.answerer.batches(plan, stop), answered.total, proof)
+            write_workbook(path, schema, rows, answered.total, proof)
+
+
+def _study_of(desk: Desk, chain: Chain, day: dt.date) -> Study | None:
+    """What the last question of a chain asks beyond its figure; what was changed by hand is its plan's rows alone."""
+    found = None if chain[-1].by_hand else desk.understood_entry(chain, day)
+    return found.readings[0].study if found is not None and found.readings else None
 
 
 def _proof_lines(desk: Desk, chain: Chain, day: dt.date, answered: Answered) -> list[tuple[str, str]]:
@@ -210,7 +222,10 @@ def page(
 
 def totals(desk: Desk, stop: Stop, chain: Chain, day: dt.date) -> list[str | None]:
     """For each column of the last answer of a chain what its rows add up to; None where that means nothing. Raises ApiProblem."""
-    plan = _shown_plan(desk, chain, day)
+    plan, study = _shown_plan(desk, chain, day), _study_of(desk, chain, day)
+    if study is not None:
+        # Its columns are of both sides, or of what is to come.
+        return [None] * len(desk.answer_plan(plan, day, stop=stop, study=study).columns)
     schema = schema_of(plan, desk.catalogue)
     added = [n for n, f in schema.items() if f.type.is_number and f.role.is_summed and is_measure(f)]
     # A cross table with totals has them already.

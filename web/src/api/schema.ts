@@ -2392,6 +2392,8 @@ export interface components {
             method: string[];
             /** Ways */
             ways: string[];
+            /** Own Rows */
+            own_rows: boolean;
         };
         /**
          * Suggestion

@@ -81,7 +81,7 @@ def _scale(wish: ChartWish, *, zero: bool = True) -> Spec:
     return {"type": "log"} if wish.has("log") else {"zero": zero or wish.has("zero"), "nice": True}
 
 
-def _ticks(number: Numbers) -> Spec:
+def ticks(number: Numbers) -> Spec:
     large = max((abs(v) for v in number.known), default=0) >= _LARGE
     return {"labelExpr": "replace(format(datum.value, '~s'), 'G', 'bn')"} if large else {"format": ",~f"}
 
@@ -157,7 +157,7 @@ def bars(of: Figures, wish: ChartWish, most: int) -> Spec:
     # Dots may leave zero out, which bars may not: their length would lie. On a log scale there is no zero.
     narrow = narrow or wish.has("log")
     scale = {"zero": False, "nice": True, "padding": 14, **_scale(wish, zero=False)} if narrow else _scale(wish)
-    axis: Spec | None = {"title": None, "grid": True, "tickCount": 6, **_ticks(number)} if narrow or upright else None
+    axis: Spec | None = {"title": None, "grid": True, "tickCount": 6, **ticks(number)} if narrow or upright else None
     along: Spec = {"field": "value", "type": "quantitative", "axis": axis, "scale": scale}
     if upright:
         for entry, place in zip(entries, places, strict=False):
@@ -229,7 +229,7 @@ def grouped_bars(of: Figures, wish: ChartWish) -> Spec:
     value: Spec = {
         "field": "value",
         "type": "quantitative",
-        "axis": {"title": number.title, **_ticks(number)},
+        "axis": {"title": number.title, **ticks(number)},
         "scale": _scale(wish),
         "stack": "normalize" if wish.has("whole") else "zero" if stacked else None,
     }
@@ -288,14 +288,14 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
             rows.append(row)
     title = numbers[0].title if len(numbers) == 1 else ""
     number = max(numbers, key=lambda n: max(n.known, default=0))
-    x: Spec = _time_axis(along)
+    x: Spec = time_axis(along)
     if not along.is_time:
         angle = -40 if along.different > 6 else 0
         x = {"field": "when", "type": "ordinal", "sort": None, "axis": {"title": along.title, "labelAngle": angle}}
     y: Spec = {
         "field": "value",
         "type": "quantitative",
-        "axis": {"title": title, **_ticks(number)},
+        "axis": {"title": title, **ticks(number)},
         "scale": _scale(wish),
     }
     many = series is not None or len(numbers) > 1
@@ -346,7 +346,7 @@ def lines(of: Figures, wish: ChartWish, numbers: tuple[Numbers, ...]) -> Spec:
     return spec | {"encoding": shared, **marked}
 
 
-def _time_axis(along: Labels) -> Spec:
+def time_axis(along: Labels) -> Spec:
     """A tick a period and its name, years under the first months; dates have no time zone."""
     axis: Spec = {"title": along.title, "grid": False}
     days = sorted({v for v in along.values if isinstance(v, dt.date)})
@@ -388,7 +388,7 @@ def _trend(across: str, many: bool) -> Spec:
 def _two_axes(numbers: tuple[Numbers, ...], rows: list[Spec], mark: Spec, x: Spec) -> Spec:
     layers: list[Spec] = []
     for number, color, side in zip(numbers, (PEN, "#8A5A00"), ("left", "right"), strict=True):
-        axis: Spec = {"title": number.title, "titleColor": color, "orient": side, **_ticks(number)}
+        axis: Spec = {"title": number.title, "titleColor": color, "orient": side, **ticks(number)}
         layers.append(
             {
                 "transform": [{"filter": {"field": "series", "equal": number.title}}],
@@ -474,13 +474,13 @@ def dots(of: Figures, wish: ChartWish) -> Spec:
         "x": {
             "field": "across",
             "type": "quantitative",
-            "axis": {"title": one.title, **_ticks(one)},
+            "axis": {"title": one.title, **ticks(one)},
             "scale": {"zero": False},
         },
         "y": {
             "field": "value",
             "type": "quantitative",
-            "axis": {"title": two.title, **_ticks(two)},
+            "axis": {"title": two.title, **ticks(two)},
             "scale": {"type": "log"} if wish.has("log") else {"zero": wish.has("zero")},
         },
         "tooltip": [
@@ -587,7 +587,7 @@ def histogram(of: Figures, wish: ChartWish) -> Spec:
         "y": {
             "field": "value",
             "type": "quantitative",
-            "axis": {"title": number.title, **_ticks(number)},
+            "axis": {"title": number.title, **ticks(number)},
             "scale": _scale(wish),
         },
         "tooltip": [{"field": "label", "title": title}, {"field": "text", "title": number.title}],

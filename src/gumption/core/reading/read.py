@@ -37,6 +37,7 @@ from gumption.core.reading.assemble import (
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
+from gumption.core.reading.foretelling import forecast_of
 from gumption.core.reading.glossing import ROWS, Gloss, bare_glosses, glosses_of, leaves
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
@@ -52,8 +53,8 @@ from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.spelling import Speller, is_regular
-from gumption.core.reading.studies import Wish, wish_of
-from gumption.core.reading.taking_apart import MOST_WAYS, CannotTakeApart, Planner, change_of
+from gumption.core.reading.studies import Ahead, CannotStudy, Moved, Planner, Wish, wish_of
+from gumption.core.reading.taking_apart import MOST_WAYS, change_of
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.times import is_short_unit
 from gumption.core.reading.tokens import Token, stem, tokenise
@@ -62,7 +63,8 @@ from gumption.core.reading.weigh import weighed
 from gumption.core.reading.wide import as_rows, laid_out
 from gumption.core.reading.words import ask_words
 from gumption.core.study.change import Change, pieces_plan
-from gumption.core.study.telling import change_words
+from gumption.core.study.forecast import Forecast
+from gumption.core.study.studied import Study, study_words
 
 log = logging.getLogger(__name__)
 
@@ -117,8 +119,8 @@ class Reading:
     """What a person taught of this reading of this wording."""
     terms: tuple[Term, ...] = ()
     """The house's own words in it."""
-    study: Change | None = None
-    """What is asked beyond the figure: the plan's rows are the pieces of its change."""
+    study: Study | None = None
+    """What is asked beyond the figure, of the rows that the plan gives."""
 
     @functools.cached_property
     def trust(self) -> float:
@@ -129,10 +131,13 @@ class Reading:
         # A person said so; of another value of the same it is as good as said.
         return min(sure, 0.3) if self.lesson.kind == "wrong" else max(sure, TAUGHT_TRUST)
 
-    def about(self, change: Change, catalogue: Catalogue) -> Reading:
+    def about(self, study: Study, plan: Plan) -> Reading:
+        """This reading as one that goes beyond its figure, over the rows of a plan."""
+        return dataclasses.replace(self, study=study, plan=plan, words=study_words(study))
+
+    def taken_apart(self, change: Change, catalogue: Catalogue) -> Reading:
         """This reading as one about what moved its figure."""
-        plan = pieces_plan(change, schema_of(change.way.grouped, catalogue))
-        return dataclasses.replace(self, study=change, plan=plan, words=change_words(change))
+        return self.about(change, pieces_plan(change, schema_of(change.way.grouped, catalogue)))
 
     def seen(
         self, gap: float | None, rows: int | None = None, *, switched: bool = False, empty: bool = False
@@ -167,6 +172,15 @@ _HELD_AGAINST = ("vs", "versus", "v", "against")
 _BEING = ("is", "are", "was", "were")
 _LETTERS = ("A", "I")
 """Letters that are words of their own."""
+
+
+def _again(study: Study) -> Moved | Ahead:
+    """What a study asked, asked of another figure."""
+    match study:
+        case Change(supposed=supposed):
+            return Moved(supposed)
+        case Forecast(step=step, steps=steps, whether=whether):
+            return Ahead(steps, step, whether=whether)
 
 
 def _heard(tokens: list[Token], terminals: list[Edge]) -> int:
@@ -318,46 +332,57 @@ class QuestionReader:
 
     def _studied(self, asked: _Asked) -> Understanding | None:
         """A question that goes beyond a figure, or follows one that does; None for any other."""
-        wish = wish_of(asked.tokens)
+        wish = wish_of(asked.tokens, asked.as_of, self._names)
         if wish is None:
             before = asked.earlier.study if asked.earlier is not None else None
             if before is None:
                 return None
-            # What follows on changes the figure, and is still about what moved it.
+            # What follows on changes the figure, and still asks for the same of it.
             found = self._understood(asked)
             if found.status != "answered" or not found.readings[0].follows:
                 return found
-            return self._taken_apart(found, Wish(asked.tokens, (), before.supposed), asked) or found
+            return self._about(found, Wish(asked.tokens, (), _again(before)), asked) or found
         places = {id(t): place for place, t in enumerate(asked.tokens)}
         spelling = {
             n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
         }
         inner = self._understood(dataclasses.replace(asked, tokens=wish.tokens, spelling=spelling))
-        return self._taken_apart(inner, wish, asked)
+        return self._about(inner, wish, asked)
 
-    def _taken_apart(self, found: Understanding, wish: Wish, asked: _Asked) -> Understanding | None:
-        """What was read about a figure as readings about its change; None where none of them can change."""
+    def _about(self, found: Understanding, wish: Wish, asked: _Asked) -> Understanding | None:
+        """What was read about a figure as readings that go beyond it; None where none of them can."""
         assert self.nouns is not None
         planner = Planner(self.nouns, lambda ask: self.plan_of(ask, asked.as_of), asked.as_of)
         readings: list[Reading] = []
         problem = ""
         for place, reading in enumerate(found.readings):
             try:
-                # Other readings are only offered, and taken apart in the first way.
-                change = change_of(reading.ask, wish, planner, 1 if place else MOST_WAYS)
-            except CannotTakeApart as error:
+                beyond = self._beyond(reading, wish, planner, first=place == 0)
+            except CannotStudy as error:
                 problem = problem or str(error)
                 if place == 0:
                     break
                 continue
-            if change is not None:
+            except (CannotPlan, PlanError):
+                continue
+            if beyond is not None:
                 glosses = tuple(sorted((*reading.glosses, *wish.glosses), key=lambda g: g.start))
-                readings.append(dataclasses.replace(reading.about(change, self.catalogue), glosses=glosses))
+                readings.append(dataclasses.replace(beyond, glosses=glosses))
         if readings and found.status == "answered":
             return dataclasses.replace(found, readings=tuple(readings), glosses=readings[0].glosses)
         if problem:
-            return Understanding("declined", problem=f"This cannot be taken apart: {problem}.", glosses=found.glosses)
+            return Understanding("declined", problem=f"This cannot be told: {problem}.", glosses=found.glosses)
         return None
+
+    def _beyond(self, reading: Reading, wish: Wish, planner: Planner, *, first: bool) -> Reading | None:
+        match wish.about:
+            case Moved():
+                # Other readings than the first are only offered, and taken apart in the first way.
+                change = change_of(reading.ask, wish.about, planner, MOST_WAYS if first else 1)
+                return None if change is None else reading.taken_apart(change, self.catalogue)
+            case Ahead():
+                found = forecast_of(reading.ask, wish.about, planner)
+                return None if found is None else reading.about(*found)
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
         """Why a word cannot mean what it is said to mean; empty where it can."""

@@ -7,15 +7,36 @@ taken out; what is left is read like any question, so that everything that can b
 from __future__ import annotations
 
 import dataclasses
+import datetime as dt
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+from gumption.core.model.names import plural
+from gumption.core.plan.steps import Plan
+from gumption.core.plan.words import date_words
+from gumption.core.reading import meaning as m
 from gumption.core.reading.glossing import Gloss
+from gumption.core.reading.schema import Nouns
+from gumption.core.reading.times import Span, time_mentions, unit_span
 from gumption.core.reading.tokens import Token, stem
+from gumption.core.study.periods import Step
 
 Direction = Literal["up", "down", ""]
+
+
+class CannotStudy(Exception):
+    """What is wanted beyond a figure cannot be had of it, and why."""
+
+
+@dataclass(frozen=True)
+class Planner:
+    """How plans are made of meanings here, on a day."""
+
+    nouns: Nouns
+    plan_of: Callable[[m.Ask], Plan]
+    day: dt.date
 
 
 @dataclass(frozen=True)
@@ -27,17 +48,35 @@ class Frame:
 
 
 @dataclass(frozen=True)
-class Wish:
-    """What is wanted beyond a figure: what moved it, and which way it is taken to have gone."""
+class Moved:
+    """What moved a figure, and which way it is taken to have gone."""
 
-    tokens: list[Token]
-    """The question about the figure alone."""
-    glosses: tuple[Gloss, ...]
     supposed: Direction = ""
     since: bool = False
     """True where the period that is named is the one before."""
     versus: bool = False
     """True where two sides are held against each other, the first before the second."""
+
+
+@dataclass(frozen=True)
+class Ahead:
+    """What a figure will come to: so many periods on, or up to the end of a span that is to come."""
+
+    count: int | None = None
+    unit: Step | None = None
+    low: dt.date | None = None
+    high: dt.date | None = None
+    whether: bool = False
+    """True where it is asked whether it can be told at all."""
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What is wanted beyond a figure, and the question about the figure alone."""
+
+    tokens: list[Token]
+    glosses: tuple[Gloss, ...]
+    about: Moved | Ahead
 
 
 _DOWN = (
@@ -71,7 +110,7 @@ _PARTS = {
 }  # fmt: skip
 _LARGE = "(?:big |large |sharp |sudden |recent |strong |huge |steep )?"
 
-FRAMES: tuple[Frame, ...] = (
+MOVED: tuple[Frame, ...] = (
     Frame(
         r"(?:so |and |but )?(?:{why}) (?:(?:{aux}) )?(?P<q>.+?) (?:(?:been|gone|be) )?(?:{much} )*"
         r"(?:(?P<down>{down})|(?P<up>{up})|(?:{either}))(?: {much})*(?: (?P<r>.+))?",
@@ -100,7 +139,53 @@ FRAMES: tuple[Frame, ...] = (
         "why is the average fee lower at Millbeck",
     ),
 )  # fmt: skip
-_FRAMES = tuple(re.compile(f.pattern.format(**_PARTS)) for f in FRAMES)
+_MOVED = tuple(re.compile(f.pattern.format(**_PARTS)) for f in MOVED)
+AHEAD: tuple[Frame, ...] = (
+    Frame(
+        r"(?:please |can you |could you |give me |show me |make )*(?:a |the |our )*(?:forecasts?|predict(?:ions?)?|projections?|project|outlook|estimate|extrapolate) (?:of |for |what )?(?:the |our )?(?P<q>.+)",
+        "forecast visits for the next six months",
+    ),
+    Frame(
+        r"(?P<w>can|could) (?:(?:we|you|i|one) )?(?:forecast|predict|project) (?:the |our )?(?P<q>.+)",
+        "can we forecast visits",
+    ),
+    Frame(
+        r"(?P<w>can|could|is it possible to) (?:the |our )?(?P<q>.+?) (?:be )?(?:forecast|forecasted|predicted|projected|foretold)(?: (?P<r>.+))?",
+        "can visits be forecast",
+    ),
+    Frame(
+        r"(?:what|how much|how high|how low|how large) (?:will|would|should|is|are) (?:the |our )?(?P<q>.+?) (?:likely to )?(?:be|look like|come to|reach|amount to|going to be|expected to be)(?: like)?(?: (?P<r>.+))?",
+        "what will income be next quarter",
+    ),
+    Frame(
+        r"(?P<q>how (?:many|much) .+?) (?:will|should|can|do|are) (?:we|there|they|i) (?:expect|likely |going to )?(?: ?(?:to )?(?:be|have|get|see|make|sell|take|need|do))?(?: (?P<r>(?:in|for|over|next|by|during|until|this|the next|the coming|tomorrow) .+))",
+        "how many visits will we have next month",
+    ),
+    Frame(
+        r"(?:what is |what s |what's )?(?:the )?(?:expected|predicted|projected|forecast|likely|future) (?P<q>.+)",
+        "expected visits in the next three months",
+    ),
+    Frame(
+        r"(?:the )?(?P<q>.+?) (?:forecasts?|predictions?|projections?|outlook)(?: (?P<r>.+))?",
+        "visits forecast for 2027",
+    ),
+    Frame(
+        r"(?:where|how) (?:is|are) (?:the |our )?(?P<q>.+?) (?:heading|going|headed)(?: (?P<r>(?:in|over|next|by|for) .+))?",
+        "where is income heading",
+    ),
+)  # fmt: skip
+_AHEAD = tuple(re.compile(f.pattern) for f in AHEAD)
+_COUNTS = {
+    "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
+    "eleven": 11, "twelve": 12, "a": 1, "couple": 2, "few": 3, "dozen": 12,
+}  # fmt: skip
+_UNITS: dict[str, Step] = {"day": "day", "week": "week", "month": "month", "quarter": "quarter", "year": "year"}
+_HORIZON = re.compile(
+    r"\b(?P<before>(?:for|over|in|during|of|to) )?(?:the )?(?P<next>(?:next|coming|following|upcoming) )?"
+    rf"(?:(?P<n>\d+|{'|'.join(_COUNTS)}) )?(?:of )?(?P<unit>day|week|month|quarter|year)s?\b"
+    r"(?P<behind> (?:ahead|on|out|forward|from now|to come)\b)?"
+)
+_GONE = re.compile(r"\b(?:last|past|previous|recent|latest)(?: few)? $")
 _PERIOD = re.compile(
     r"(?:19|20)\d\d|q[1-4]|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*|year|years|month|quarter|week|day"
     r"|yesterday|today|spring|summer|autumn|winter|now|monday|tuesday|wednesday|thursday|friday|saturday|sunday"
@@ -132,32 +217,135 @@ _SMALL = (
 _COUNT = Token("", "word", 0, 0, "count", stem("count"))
 
 
-def wish_of(tokens: list[Token]) -> Wish | None:
-    """What a question wants to know beyond a figure; None where it asks for no more than that."""
-    said = [t for t in tokens if t.kind != "symbol"]
-    places: list[int] = []
-    text = ""
-    for token in said:
-        places.append(len(text))
-        text += token.lower.replace("’", "'") + " "
-    for frame in _FRAMES:
-        found = frame.fullmatch(text.strip())
+def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> Wish | None:
+    """What a question, asked on a day, wants to know beyond a figure; None where it asks for no more than that.
+
+    Words that stand in `names` of tables or columns are those, and ask for nothing: a budget has a forecast of its own.
+    """
+    said = _Said([t for t in tokens if t.kind != "symbol"])
+    own = any(t.lower in names and t.lower in _FORETELLING for t in said.tokens)
+    return _moved(said) or (None if own else _ahead(said, day))
+
+
+class _Said:
+    """A question's words as one text, in which each word knows its place."""
+
+    def __init__(self, tokens: list[Token]) -> None:
+        self.tokens = tokens
+        self.places: list[int] = []
+        text = ""
+        for token in tokens:
+            self.places.append(len(text))
+            text += token.lower.replace("’", "'") + " "
+        self.text = text.strip()
+
+    def within(self, found: re.Match[str], *groups: str) -> list[Token]:
+        """The words of parts of what was found."""
+        spans = [found.span(g) for g in groups if g in found.re.groupindex and found[g]]
+        return [
+            token
+            for token, at in zip(self.tokens, self.places, strict=True)
+            if any(start <= at < end for start, end in spans)
+        ]
+
+
+def _has(found: re.Match[str], group: str) -> bool:
+    return group in found.re.groupindex and bool(found[group])
+
+
+def _moved(said: _Said) -> Wish | None:
+    for frame in _MOVED:
+        found = frame.fullmatch(said.text)
         if found is None:
             continue
-        kept = [
-            token
-            for token, at in zip(said, places, strict=True)
-            if any(found.start(g) <= at < found.end(g) for g in ("q", "r") if g in frame.groupindex and found[g])
-        ]
-        named = {way for way in ("down", "up") if way in frame.groupindex and found[way]}
-        direction: Direction = "down" if "down" in named else "up" if named else ""
-        glosses = tuple(_glosses([t for t in said if t not in kept], direction))
+        kept = said.within(found, "q", "r")
+        direction: Direction = "down" if _has(found, "down") else "up" if _has(found, "up") else ""
+        glosses = tuple(_glosses([t for t in said.tokens if t not in kept], direction))
         if all(_PERIOD.fullmatch(t.lower) or t.lower in _SMALL for t in kept):
             # Of nothing but a time it is how much there was that changed.
             kept = [_COUNT, *kept]
         inner, since = _held_against(kept)
-        return Wish(inner, glosses, direction, since, any(t.lower == "vs" for t in inner))
+        return Wish(inner, glosses, Moved(direction, since, any(t.lower == "vs" for t in inner)))
     return None
+
+
+def _ahead(said: _Said, day: dt.date) -> Wish | None:
+    for frame in _AHEAD:
+        found = frame.fullmatch(said.text)
+        if found is None:
+            continue
+        kept = said.within(found, "q", "r")
+        inner, ahead, named = _horizon(kept, day)
+        whether = _has(found, "w")
+        if ahead is None and not whether and not any(t.lower in _SURELY for t in said.tokens):
+            return None
+        glosses = [
+            Gloss(t.start, t.end, "operation", "what is to come")
+            for t in said.tokens
+            if t not in kept and t.lower in _FORETELLING
+        ]
+        if named:
+            glosses.append(Gloss(named[0].start, named[-1].end, "time", _horizon_words(ahead)))
+        return Wish(inner, tuple(glosses), dataclasses.replace(ahead or Ahead(), whether=whether))
+    return None
+
+
+_FORETELLING = frozenset(
+    ["forecast", "forecasts", "forecasted", "predict", "predicted", "prediction", "predictions", "project", "projected",
+     "projection", "projections", "outlook", "expected", "future", "will", "heading", "headed", "extrapolate", "foretold",
+     "expect"]
+)  # fmt: skip
+
+_SURELY = _FORETELLING - {"expected", "expect", "will", "future", "projected", "predicted"}
+"""Words that ask for what is to come even where no time is named."""
+
+
+def _horizon(tokens: list[Token], day: dt.date) -> tuple[list[Token], Ahead | None, list[Token]]:
+    """The tokens without how far ahead is asked, that itself, and its tokens."""
+    said = _Said(tokens)
+    for found in _HORIZON.finditer(said.text):
+        number, unit = found["n"], _UNITS[found["unit"]]
+        counted = number is not None and (number not in ("a", "one") or found["before"] or found["behind"])
+        if not (found["next"] or counted) or _GONE.search(said.text[: found.start()]):
+            continue
+        named = [t for t, at in zip(tokens, said.places, strict=True) if found.start() <= at < found.end()]
+        left = [t for t in tokens if t not in named]
+        if number is not None:
+            return left, Ahead(int(number) if number.isdigit() else _COUNTS[number], unit), named
+        span = unit_span(unit, day, 1)
+        return left, Ahead(None, None, span.low, span.high), named
+    for mention in time_mentions(tokens, day):
+        span = _coming(mention.span, day)
+        if span.high is None or span.high <= day:
+            continue
+        start = mention.start
+        while start > 0 and tokens[start - 1].lower in _UP_TO:
+            start -= 1
+        named = tokens[start : mention.end]
+        until = span.low is None or span.low <= day or any(t.lower in ("until", "till", "to", "through") for t in named)
+        left = [*tokens[:start], *tokens[mention.end :]]
+        return left, Ahead(None, None, None if until else span.low, span.high), named
+    return tokens, None, []
+
+
+def _coming(span: Span, day: dt.date) -> Span:
+    """A month or quarter of any year as the next one to come."""
+    if span.part not in ("month", "quarter") or len(span.numbers) != 1:
+        return span
+    first = span.numbers[0] if span.part == "month" else span.numbers[0] * 3 - 2
+    year = day.year if first > day.month else day.year + 1
+    return unit_span(span.part, dt.date(year, first, 1), 0)
+
+
+_UP_TO = ("until", "till", "to", "through", "by", "in", "for", "during", "the", "end", "of", "up", "over")
+
+
+def _horizon_words(ahead: Ahead | None) -> str:
+    if ahead is None:
+        return ""
+    if ahead.count is not None and ahead.unit is not None:
+        return plural(ahead.count, ahead.unit) + " on"
+    return f"up to {date_words(ahead.high)}" if ahead.high is not None else ""
 
 
 def _glosses(tokens: list[Token], direction: Direction) -> Iterator[Gloss]:

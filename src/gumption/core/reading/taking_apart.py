@@ -5,19 +5,18 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import itertools
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role
 from gumption.core.plan.expressions import AggregateName
 from gumption.core.plan.fields import PlanError
-from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import MONTH_NAMES, date_words, rows_called, span_words, spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.schema import Nouns, tables_of
-from gumption.core.reading.studies import Wish
+from gumption.core.reading.studies import CannotStudy, Moved, Planner
 from gumption.core.reading.suggesting import above, categories
 from gumption.core.reading.times import are_whole_years, months_later, unit_span
 from gumption.core.reading.words import ask_words, quantity_words
@@ -33,10 +32,6 @@ MOST_PIECES = 40
 """Values of a column that pieces are told by; of more each says little."""
 
 
-class CannotTakeApart(Exception):
-    """A change that has no pieces that add up to it, and why."""
-
-
 @dataclass(frozen=True)
 class _Split:
     """A figure as what adds up in it: its parts above and below the line."""
@@ -47,21 +42,12 @@ class _Split:
     percent: bool = False
 
 
-@dataclass(frozen=True)
-class Planner:
-    """How plans are made of meanings here."""
-
-    nouns: Nouns
-    plan_of: Callable[[m.Ask], Plan]
-    day: dt.date
-
-
-def change_of(ask: m.Ask, wish: Wish, planner: Planner, most: int = MOST_WAYS) -> Change | None:
+def change_of(ask: m.Ask, wish: Moved, planner: Planner, most: int = MOST_WAYS) -> Change | None:
     """What is asked of a figure as its change; None where the question names no figure that can change.
 
     At most so many ways to take it apart are made ready.
 
-    Raises CannotTakeApart.
+    Raises CannotStudy.
     """
     catalogue = planner.nouns.catalogue
     figure = _figure(ask)
@@ -73,7 +59,7 @@ def change_of(ask: m.Ask, wish: Wish, planner: Planner, most: int = MOST_WAYS) -
     (one, before), (other, after), where = sides
     split = _split(figure, ask.head)
     if split is None:
-        raise CannotTakeApart(
+        raise CannotStudy(
             f"{quantity_words(figure, ask.head, catalogue)} is no sum of parts, so its change has no pieces that add up"
         )
     table = _table_of(split, ask.head)
@@ -131,7 +117,7 @@ def _others(before: m.Condition, catalogue: Catalogue) -> int:
 Sides = tuple[tuple[m.Condition, Side], tuple[m.Condition, Side], tuple[m.Condition, ...]]
 
 
-def _sides(ask: m.Ask, wish: Wish, day: dt.date) -> Sides | None:
+def _sides(ask: m.Ask, wish: Moved, day: dt.date) -> Sides | None:
     """The rows before and after, and what holds of both."""
     between = next((q for q in ask.quantities if isinstance(q, m.Between)), None)
     if between is not None:

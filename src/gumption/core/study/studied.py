@@ -3,19 +3,44 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TypeAlias
 
 from gumption.core.checks.check import Check
+from gumption.core.model.types import Value
+from gumption.core.model.wish import Kind
+from gumption.core.plan.fields import Schema
 from gumption.core.present.answer import Answer
 from gumption.core.present.marks import Spec
 from gumption.core.study.bridge import bridge
 from gumption.core.study.change import Change
+from gumption.core.study.coming import coming
+from gumption.core.study.forecast import (
+    Forecast,
+    forecast_checks,
+    forecast_code,
+    forecast_finding,
+    forecast_method,
+    forecast_table,
+    forecast_words,
+    lines_of,
+)
 from gumption.core.study.pieces import pieces_of
-from gumption.core.study.telling import change_checks, change_finding, method_words
+from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
 
-Study = Change
+Study: TypeAlias = Change | Forecast
 MOST_PAIRS = 2
 """Pairs of columns that a change is offered to be taken apart by."""
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows of a study's own, where they are not those of its plan."""
+
+    schema: Schema
+    columns: tuple[str, ...]
+    rows: list[tuple[Value, ...]]
 
 
 @dataclass(frozen=True)
@@ -24,23 +49,58 @@ class Studied:
 
     finding: str
     chart: Spec | None
+    kind: Kind
+    """The kind of the chart."""
     checks: tuple[Check, ...]
     method: tuple[str, ...]
     ways: tuple[str, ...] = ()
     """What else it can be taken apart by, the way that was taken first."""
+    table: Table | None = None
+    code: Callable[[str], str] = str
+    """The plan's script with what the study does behind it."""
+
+
+def study_words(study: Study) -> str:
+    """How a question was understood that asks for a study."""
+    match study:
+        case Change():
+            return change_words(study)
+        case Forecast():
+            return forecast_words(study)
 
 
 def studied(study: Study, answer: Answer, day: dt.date) -> Studied:
     """A study over the rows of its plan, on a day."""
+    match study:
+        case Change():
+            return _changed(study, answer, day)
+        case Forecast():
+            return _foretold(study, answer)
+
+
+def _changed(study: Change, answer: Answer, day: dt.date) -> Studied:
     pieces = pieces_of(study, answer.schema, answer.columns, answer.rows)
     field = answer.schema[study.columns.change]
     single = [w for w in study.ways[1:] if len(w.called) == 1]
     paired = [w for w in study.ways[1:] if len(w.called) > 1]
-    ways = tuple(dict.fromkeys(" and ".join(w.called) for w in (study.way, *single, *paired[:MOST_PAIRS])))
     return Studied(
         change_finding(pieces, field),
         bridge(pieces, field),
+        "bridge",
         change_checks(pieces, field, day),
         method_words(study),
-        ways,
+        tuple(dict.fromkeys(" and ".join(w.called) for w in (study.way, *single, *paired[:MOST_PAIRS]))),
+    )
+
+
+def _foretold(study: Forecast, answer: Answer) -> Studied:
+    lines = lines_of(study, answer.schema, answer.columns, answer.rows)
+    return Studied(
+        forecast_finding(lines),
+        coming(lines),
+        "line",
+        forecast_checks(lines),
+        forecast_method(lines),
+        table=Table(*forecast_table(lines)) if lines.told else None,
+        code=lambda python: forecast_code(lines, python),
     )

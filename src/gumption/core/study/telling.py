@@ -165,7 +165,7 @@ def change_checks(pieces: Pieces, field: Field, day: dt.date) -> tuple[Check, ..
     if change.after.high is not None and change.after.high > day:
         found.append(
             Check(
-                "span is not over",
+                "periods complete",
                 "caution",
                 f"{change.after.name} is not over yet",
                 f"the data are taken as of {day_words(day)}",
@@ -184,7 +184,7 @@ def change_checks(pieces: Pieces, field: Field, day: dt.date) -> tuple[Check, ..
         went = "fell" if daily < 0 else "rose"
         found.append(
             Check(
-                "spans differ",
+                "periods as long",
                 "caution",
                 f"{change.after.name} has {plural(other, 'day')}, {change.before.name} {one}",
                 f"by the day it {went} by {_percent(daily)}",

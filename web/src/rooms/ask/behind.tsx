@@ -8,6 +8,7 @@ import { ResultTable } from "./result-table";
 
 /** True for an answer whose rows are groups of others. */
 export const hasGroups = (answer: Answered): boolean =>
+  !answer.study?.own_rows &&
   (answer.plan.steps as { step: string; by?: string[] }[]).some(
     (s) => s.step === "pivot" || (s.step === "group" && (s.by?.length ?? 0) > 0),
   );
