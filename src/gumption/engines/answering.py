@@ -166,6 +166,11 @@ class Answerer:
             return worked.rows[:most]
         return self.rows(plan, most)[1]
 
+    def _held(self, plan: Plan) -> list[tuple[Value, ...]] | None:
+        """All rows of a plan that a study needs; None where they are more than are kept."""
+        found = self.glance(plan, MOST_ROWS + 1)
+        return None if len(found) > MOST_ROWS else found
+
     def csv(self, answered: Answered) -> Iterator[str]:
         """All rows of an answer as CSV, a piece at a time. Raises CannotAnswer."""
         columns = [(n, answered.schema[n].type) for n in answered.columns]
@@ -239,7 +244,9 @@ class Answerer:
         answer = Answer(plan, typed, columns, rows, total)
         checks += check_after(answer, worked, self.catalogue)
         drawing = chart(answer, wish)
-        found = studied(study, answer, as_of) if study is not None and rows else None
+        found = (
+            studied(study, answer, as_of, lambda p: self.glance(p, MOST_ROWS)) if study is not None and rows else None
+        )
         kinds = kinds_for(answer)
         if found is not None:
             # What a study looks at more closely is said once.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import dataclasses
 import datetime as dt
 import functools
@@ -34,6 +35,7 @@ from gumption.core.reading.assemble import (
     without_a_piece,
     word_weight,
 )
+from gumption.core.reading.comparing import compared_of, related_of
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
@@ -53,7 +55,7 @@ from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.spelling import Speller, is_regular
-from gumption.core.reading.studies import Ahead, CannotStudy, Moved, Planner, Wish, wish_of
+from gumption.core.reading.studies import Ahead, CannotStudy, Differs, Moved, Planner, Wish, wish_of
 from gumption.core.reading.taking_apart import MOST_WAYS, change_of
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.times import is_short_unit
@@ -63,7 +65,9 @@ from gumption.core.reading.weigh import weighed
 from gumption.core.reading.wide import as_rows, laid_out
 from gumption.core.reading.words import ask_words
 from gumption.core.study.change import Change, pieces_plan
+from gumption.core.study.compared import Compared
 from gumption.core.study.forecast import Forecast
+from gumption.core.study.related import Related
 from gumption.core.study.studied import Study, study_words
 
 log = logging.getLogger(__name__)
@@ -174,13 +178,17 @@ _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
 
-def _again(study: Study) -> Moved | Ahead:
+def _again(study: Study) -> Moved | Ahead | Differs | None:
     """What a study asked, asked of another figure."""
     match study:
         case Change(supposed=supposed):
             return Moved(supposed)
         case Forecast(step=step, steps=steps, whether=whether):
             return Ahead(steps, step, whether=whether)
+        case Compared():
+            return Differs()
+        case Related():
+            return None
 
 
 def _heard(tokens: list[Token], terminals: list[Edge]) -> int:
@@ -319,7 +327,7 @@ class QuestionReader:
                 return Understanding("told", problem=told)
             stepped = _stepped_back(tokens, earlier) if earlier is not None else None
             asked = _Asked(tokens, spelling, as_of, earlier, held)
-            found = stepped or self._studied(asked) or self._understood(asked)
+            found = stepped or self._studied(asked) or self._with_relations(self._understood(asked), as_of)
             return dataclasses.replace(found, glosses=held.glossed(found.glosses))
         except Exception:
             # Whatever is typed, a reading ends in an answer or a clear refusal, and the next question can be asked.
@@ -335,19 +343,34 @@ class QuestionReader:
         wish = wish_of(asked.tokens, asked.as_of, self._names)
         if wish is None:
             before = asked.earlier.study if asked.earlier is not None else None
-            if before is None:
+            about = _again(before) if before is not None else None
+            if about is None:
                 return None
             # What follows on changes the figure, and still asks for the same of it.
             found = self._understood(asked)
             if found.status != "answered" or not found.readings[0].follows:
                 return found
-            return self._about(found, Wish(asked.tokens, (), _again(before)), asked) or found
+            return self._about(found, Wish(asked.tokens, (), about), asked) or found
         places = {id(t): place for place, t in enumerate(asked.tokens)}
         spelling = {
             n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
         }
         inner = self._understood(dataclasses.replace(asked, tokens=wish.tokens, spelling=spelling))
         return self._about(inner, wish, asked)
+
+    def _with_relations(self, found: Understanding, as_of: dt.date) -> Understanding:
+        """Readings of a correlation with what else their rows say of it."""
+        if found.status != "answered" or self.nouns is None:
+            return found
+        planner = Planner(self.nouns, lambda ask: self.plan_of(ask, as_of), as_of)
+        readings = []
+        for reading in found.readings:
+            with contextlib.suppress(CannotPlan, PlanError):
+                related = related_of(reading.ask, planner)
+                if related is not None:
+                    reading = dataclasses.replace(reading, study=related)
+            readings.append(reading)
+        return dataclasses.replace(found, readings=tuple(readings))
 
     def _about(self, found: Understanding, wish: Wish, asked: _Asked) -> Understanding | None:
         """What was read about a figure as readings that go beyond it; None where none of them can."""
@@ -381,8 +404,11 @@ class QuestionReader:
                 change = change_of(reading.ask, wish.about, planner, MOST_WAYS if first else 1)
                 return None if change is None else reading.taken_apart(change, self.catalogue)
             case Ahead():
-                found = forecast_of(reading.ask, wish.about, planner)
-                return None if found is None else reading.about(*found)
+                told = forecast_of(reading.ask, wish.about, planner)
+                return None if told is None else reading.about(*told)
+            case Differs():
+                held = compared_of(reading.ask, planner)
+                return None if held is None else reading.about(*held)
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
         """Why a word cannot mean what it is said to mean; empty where it can."""

@@ -71,12 +71,17 @@ class Ahead:
 
 
 @dataclass(frozen=True)
+class Differs:
+    """Whether groups differ in a figure."""
+
+
+@dataclass(frozen=True)
 class Wish:
     """What is wanted beyond a figure, and the question about the figure alone."""
 
     tokens: list[Token]
     glosses: tuple[Gloss, ...]
-    about: Moved | Ahead
+    about: Moved | Ahead | Differs
 
 
 _DOWN = (
@@ -175,6 +180,26 @@ AHEAD: tuple[Frame, ...] = (
     ),
 )  # fmt: skip
 _AHEAD = tuple(re.compile(f.pattern) for f in AHEAD)
+_DIFFERS = "differ|differs|different|vary|varies|depend|depends|affected|influenced"
+DIFFERS: tuple[Frame, ...] = (
+    Frame(
+        r"(?:is|are|was|were) there (?:an? |any )?(?:real |significant |statistically significant |clear |true |big |measurable )*differences? (?:in|of) (?:the )?(?P<q>.+?) (?P<by>between|across|among|by|from) (?:the |different )*(?P<g>.+)",
+        "is there a difference in rating between clinics",
+    ),
+    Frame(
+        rf"(?:does|do|did) (?:the )?(?P<q>.+?) (?:really |significantly |much |actually )*(?:{_DIFFERS}) (?:much |significantly )?(?P<by>between|across|among|by|with|from|on|upon)(?: one)? (?:the |different )*(?P<g>.+?)(?: to (?:another|the next))?",
+        "does rating differ by clinic",
+    ),
+    Frame(
+        rf"(?:is|are|was|were) (?:the )?(?P<q>.+?) (?:really |significantly |statistically |much |clearly )*(?:{_DIFFERS}) (?P<by>between|across|among|by|for|in|at|from)(?: one)? (?:the |different )*(?P<g>.+?)(?: to (?:another|the next))?",
+        "is rating significantly different between clinics",
+    ),
+    Frame(
+        r"(?:is|was) the difference in (?:the )?(?P<q>.+?) (?P<by>between|across|among|by) (?:the )?(?P<g>.+?) (?:statistically )?(?:significant|real|chance|due to chance|by chance)",
+        "is the difference in rating between clinics significant",
+    ),
+)  # fmt: skip
+_DIFFERING = tuple(re.compile(f.pattern) for f in DIFFERS)
 _COUNTS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
     "eleven": 11, "twelve": 12, "a": 1, "couple": 2, "few": 3, "dozen": 12,
@@ -224,7 +249,7 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
     """
     said = _Said([t for t in tokens if t.kind != "symbol"])
     own = any(t.lower in names and t.lower in _FORETELLING for t in said.tokens)
-    return _moved(said) or (None if own else _ahead(said, day))
+    return _moved(said) or _differs(said) or (None if own else _ahead(said, day))
 
 
 class _Said:
@@ -266,6 +291,24 @@ def _moved(said: _Said) -> Wish | None:
             kept = [_COUNT, *kept]
         inner, since = _held_against(kept)
         return Wish(inner, glosses, Moved(direction, since, any(t.lower == "vs" for t in inner)))
+    return None
+
+
+def _differs(said: _Said) -> Wish | None:
+    for frame in _DIFFERING:
+        found = frame.fullmatch(said.text)
+        if found is None:
+            continue
+        figure, by, groups = (said.within(found, g) for g in ("q", "by", "g"))
+        two = any(t.lower in ("and", "or", "vs") for t in groups)
+        # Dogs and cats are named as they are; clinics are what it goes by.
+        link = by[:1] if two else [dataclasses.replace(t, lower="by", stem=stem("by")) for t in by[:1]]
+        glosses = tuple(
+            Gloss(t.start, t.end, "operation", "whether they differ")
+            for t in said.tokens
+            if re.fullmatch(f"differences?|significant|significantly|{_DIFFERS}", t.lower)
+        )
+        return Wish([*figure, *link, *groups], glosses, Differs())
     return None
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
@@ -11,11 +11,23 @@ from gumption.core.checks.check import Check
 from gumption.core.model.types import Value
 from gumption.core.model.wish import Kind
 from gumption.core.plan.fields import Schema
+from gumption.core.plan.steps import Plan
 from gumption.core.present.answer import Answer
 from gumption.core.present.marks import Spec
 from gumption.core.study.bridge import bridge
 from gumption.core.study.change import Change
 from gumption.core.study.coming import coming
+from gumption.core.study.compared import (
+    Compared,
+    compared_chart,
+    compared_checks,
+    compared_finding,
+    compared_method,
+    compared_words,
+    figure_field,
+    groups_of,
+    test_of,
+)
 from gumption.core.study.forecast import (
     Forecast,
     forecast_checks,
@@ -27,9 +39,19 @@ from gumption.core.study.forecast import (
     lines_of,
 )
 from gumption.core.study.pieces import pieces_of
+from gumption.core.study.related import (
+    Related,
+    related_chart,
+    related_checks,
+    related_finding,
+    related_method,
+    relation_of,
+)
 from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
 
-Study: TypeAlias = Change | Forecast
+Study: TypeAlias = Change | Forecast | Compared | Related
+Fetch: TypeAlias = Callable[[Plan], Sequence[Sequence[Value]] | None]
+"""The rows of a further plan that a study needs; None where they are too many to be held."""
 MOST_PAIRS = 2
 """Pairs of columns that a change is offered to be taken apart by."""
 
@@ -67,15 +89,23 @@ def study_words(study: Study) -> str:
             return change_words(study)
         case Forecast():
             return forecast_words(study)
+        case Compared():
+            return compared_words(study)
+        case Related(one=one, other=other):
+            return f"the correlation of {one} and {other}"
 
 
-def studied(study: Study, answer: Answer, day: dt.date) -> Studied:
-    """A study over the rows of its plan, on a day."""
+def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied | None:
+    """A study over the rows of its plan, on a day; `fetch` gives those of further plans. None where these are too many."""
     match study:
         case Change():
             return _changed(study, answer, day)
         case Forecast():
             return _foretold(study, answer)
+        case Compared():
+            return _compared(study, answer, fetch)
+        case Related():
+            return _related(study, fetch)
 
 
 def _changed(study: Change, answer: Answer, day: dt.date) -> Studied:
@@ -103,4 +133,31 @@ def _foretold(study: Forecast, answer: Answer) -> Studied:
         forecast_method(lines),
         table=Table(*forecast_table(lines)) if lines.told else None,
         code=lambda python: forecast_code(lines, python),
+    )
+
+
+def _compared(study: Compared, answer: Answer, fetch: Fetch) -> Studied:
+    groups = groups_of(study, answer.schema, answer.columns, answer.rows)
+    test = test_of(study, groups, fetch(study.detail) if study.detail is not None else None)
+    field = figure_field(study, answer.schema, answer.columns)
+    return Studied(
+        compared_finding(study, groups, test, field),
+        compared_chart(study, groups, field),
+        "dots",
+        compared_checks(study, groups, test),
+        compared_method(study, test),
+    )
+
+
+def _related(study: Related, fetch: Fetch) -> Studied | None:
+    pairs = fetch(study.pairs)
+    if pairs is None:
+        return None
+    found = relation_of(pairs)
+    return Studied(
+        related_finding(study, found),
+        related_chart(study, found),
+        "dots",
+        related_checks(found),
+        related_method(found),
     )

@@ -1,0 +1,127 @@
+"""Whether groups differ, and how two numbers go together: held against SciPy and a published example, and asked in words."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+from scipy import stats
+
+from gumption.core.study.compared import Compared, Group, by_means, by_ranks, size_of
+from gumption.core.study.related import Related, relation_of
+from gumption.engines.choosing import chosen
+from tests.support import DEMO_DAY, demo, tables_for
+
+
+class Tests(unittest.TestCase):
+    def groups(self, samples: list[np.ndarray]) -> list[Group]:
+        return [Group(str(i), len(s), float(s.mean()), float(s.std(ddof=1))) for i, s in enumerate(samples)]
+
+    def table(self, samples: list[np.ndarray]) -> np.ndarray:
+        values = np.unique(np.concatenate(samples))
+        return np.array([[np.sum(s == v) for v in values] for s in samples], dtype=np.float64)
+
+    def test_they_are_scipys(self) -> None:
+        for seed in range(40):
+            chance = np.random.default_rng(seed)
+            samples = [
+                np.round(chance.normal(5 + 0.3 * i, 1 + i, int(chance.integers(12, 60))))
+                for i in range(int(chance.integers(2, 6)))
+            ]
+            found, ranked = by_means(self.groups(samples)), by_ranks(self.table(samples), "")
+            if len(samples) == 2:
+                self.assertAlmostEqual(found.chance, float(stats.ttest_ind(*samples, equal_var=False).pvalue), 9)
+                wanted = stats.mannwhitneyu(*samples, method="asymptotic").pvalue
+            else:
+                from statsmodels.stats.oneway import anova_oneway
+
+                welch = anova_oneway(samples, use_var="unequal", welch_correction=True)
+                self.assertAlmostEqual(found.chance, float(welch.pvalue), 9)
+                wanted = stats.kruskal(*samples).pvalue
+            self.assertAlmostEqual(ranked.chance, float(wanted), 9)
+
+    def test_a_published_example(self) -> None:
+        """Student's sleep data (1908), as unpaired groups: Welch's t = -1.8608, p = 0.07939, interval -3.3655 to 0.2055."""
+        one = np.array([0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0.0, 2.0])
+        other = np.array([1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4])
+        found = by_means(self.groups([one, other]))
+        assert found.interval is not None
+        self.assertEqual(
+            [round(x, 4) for x in (found.statistic, found.chance, *found.interval)], [-1.8608, 0.0794, -3.3655, 0.2055]
+        )
+
+    def test_sizes(self) -> None:
+        self.assertEqual([size_of(x) for x in (0.005, 0.03, 0.1, 0.3)], ["negligible", "small", "medium", "large"])
+
+    def test_a_relation(self) -> None:
+        """Anscombe's first set (1973): r = 0.8164, the line 3.0001 + 0.5001 x."""
+        x = [10, 8, 13, 9, 11, 14, 6, 4, 12, 7, 5]
+        y = [8.04, 6.95, 7.58, 8.81, 8.33, 9.96, 7.24, 4.26, 10.84, 4.82, 5.68]
+        found = relation_of([(a, b, 1) for a, b in zip(x, y, strict=True)])
+        assert found is not None
+        told = (found.pearson, found.intercept, found.slope, found.spearman)
+        self.assertEqual([round(t, 4) for t in told], [0.8164, 3.0001, 0.5001, 0.8182])
+        self.assertTrue(found.low < found.pearson < found.high)
+        self.assertIsNone(relation_of([(1, 2, 5), (1, 3, 2)]), "one of them does not vary")
+
+
+class Asking(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        opened, cls.reader = demo()
+        cls.answerer = opened.answerer
+
+    def test_in_many_words(self) -> None:
+        for question, figure, groups in (
+            ("is there a difference in rating between clinics", "the average rating", "clinic"),
+            ("does the no-show rate differ by clinic", "the share of visits where attended is no", "clinic"),
+            ("is the fee significantly different between dogs and cats", "the average fee net", "species"),
+            ("does wait depend on species", "the average wait min", "species"),
+            (
+                "is the difference in rating between Millbeck and Harrow Street significant",
+                "the average rating",
+                "clinic",
+            ),
+            ("do visits vary by weekday", "the number of visits", "weekday"),
+        ):
+            with self.subTest(question):
+                study = chosen(self.reader.read(question, DEMO_DAY), self.answerer).readings[0].study
+                assert isinstance(study, Compared)
+                self.assertEqual((study.figure, study.groups), (figure, groups))
+
+    def test_what_is_told(self) -> None:
+        for question, told in (
+            ("is there a difference in rating between clinics", "does not clearly differ by clinic"),
+            ("do visits vary by weekday", "differs by weekday, a small difference"),
+            ("correlation between wait and rating", "go together weakly (correlation −0.21"),
+        ):
+            with self.subTest(question):
+                first = chosen(self.reader.read(question, DEMO_DAY), self.answerer).readings[0]
+                answered = self.answerer.answer(first.plan, DEMO_DAY, study=first.study)
+                self.assertIn(told, answered.finding)
+                assert answered.studied is not None
+                self.assertTrue(answered.studied.method)
+
+    def test_small_groups_go_by_ranks_and_few_shares_exactly(self) -> None:
+        rows = "".join(
+            f"{'A' if i < 9 else 'B'},{i * 1.5 + i % 3},{'yes' if i % 4 == 0 or i > 12 else 'no'}\n" for i in range(18)
+        )
+        opened = tables_for(type(self), {"trials.csv": "variety,yield_kg,sprouted\n" + rows})
+        from gumption.core.reading.read import QuestionReader
+
+        reader = QuestionReader(opened.catalogue)
+        for question, test in (
+            ("is there a difference in yield between varieties", "Mann-Whitney"),
+            ("does the share of sprouted trials differ by variety", "Fisher"),
+        ):
+            with self.subTest(question):
+                first = reader.read(question, DEMO_DAY).readings[0]
+                answered = opened.answerer.answer(first.plan, DEMO_DAY, study=first.study)
+                self.assertIn(test, answered.finding)
+
+    def test_a_correlation_keeps_its_number(self) -> None:
+        first = chosen(self.reader.read("correlation between fee and cost", DEMO_DAY), self.answerer).readings[0]
+        self.assertIsInstance(first.study, Related)
+        answered = self.answerer.answer(first.plan, DEMO_DAY, study=first.study)
+        self.assertEqual(len(answered.rows), 1)
+        self.assertAlmostEqual(float(str(answered.rows[0][0])), 0.9543, 4)
