@@ -22,6 +22,7 @@ LONG_MOMENTS = 1_000
 LONG_AT_ONCE = 500
 LONG_REQUESTS = 2_000
 LONG_SERIES = 200
+LONG_LOOKS = 50
 
 UNSERVED = frozenset(["core", "intake", "engines", "tools"])
 """Folders of tests that start no server."""
@@ -48,6 +49,7 @@ def run_tests(only: str | None, *, long: bool = False) -> int:
             "GUMPTION_AT_ONCE": str(LONG_AT_ONCE),
             "GUMPTION_ODD_REQUESTS": str(LONG_REQUESTS),
             "GUMPTION_SERIES": str(LONG_SERIES),
+            "GUMPTION_LOOKS": str(LONG_LOOKS),
         }
     passed = failed = 0
     if only is None:

@@ -256,7 +256,7 @@ class Answerer:
                 kinds = ()
             if found.chart is not None and (wish is None or wish.kind == found.kind or not kinds):
                 drawing = Drawing(found.chart, kind=found.kind)
-            if found.kind == "bridge" and found.chart is not None:
+            if found.kind in ("bridge", "spans") and found.chart is not None:
                 kinds = (found.kind, *kinds)
         own = found.table if found is not None else None
         python = plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)})

@@ -407,6 +407,14 @@ class MarkIn(BaseModel):
     because: Annotated[str, StringConstraints(strip_whitespace=True, max_length=1_000)] = ""
 
 
+class RemarkOut(BaseModel):
+    """One thing that stands out, and the question that shows it."""
+
+    sentence: str
+    question: str
+    chart: dict[str, Any] | None
+
+
 class StudyOut(BaseModel):
     """What a study beyond a plan's steps did with its rows."""
 
@@ -414,6 +422,7 @@ class StudyOut(BaseModel):
     """How it is worked, a sentence each."""
     ways: list[str]
     """What it can be taken apart by; the way that was taken comes first."""
+    remarks: list[RemarkOut]
     own_rows: bool
     """True where the rows are the study's own, and none of the plan stand behind them."""
 

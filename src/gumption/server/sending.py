@@ -15,8 +15,9 @@ from gumption.core.model.types import Value
 from gumption.core.plan.fields import Field
 from gumption.core.plan.words import plan_words, step_words
 from gumption.core.present.numbers import column_cells, head, is_measure
+from gumption.core.study.studied import Studied
 from gumption.engines.answering import Answered, json_value
-from gumption.server.schemas import CheckOut, FieldOut, LessonOut, StepOut, StudyOut, TermOut, WorkedOut
+from gumption.server.schemas import CheckOut, FieldOut, LessonOut, RemarkOut, StepOut, StudyOut, TermOut, WorkedOut
 
 MOST_ROWS_SENT = 1_000
 
@@ -62,6 +63,15 @@ def cells_out(rows: Sequence[Sequence[Value]], schema: dict[str, Field]) -> list
     """Rows as people read them."""
     columns = [column_cells([row[i] for row in rows], field) for i, field in enumerate(schema.values())]
     return [list(row) for row in zip(*columns, strict=True)]
+
+
+def _study_out(study: Studied) -> StudyOut:
+    return StudyOut(
+        method=list(study.method),
+        ways=list(study.ways),
+        remarks=[RemarkOut(sentence=r.sentence, question=r.question, chart=r.chart) for r in study.remarks],
+        own_rows=study.table is not None,
+    )
 
 
 def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
@@ -113,8 +123,6 @@ def worked_out(answered: Answered, draft: Draft | None = None) -> WorkedOut:
         steps=steps,
         checks=checks,
         seconds=answered.seconds,
-        study=None
-        if study is None
-        else StudyOut(method=list(study.method), ways=list(study.ways), own_rows=study.table is not None),
+        study=None if study is None else _study_out(study),
         second_to_come=answered.second_to_come,
     )

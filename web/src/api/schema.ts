@@ -2216,6 +2216,20 @@ export interface components {
             accepted: boolean;
         };
         /**
+         * RemarkOut
+         * @description One thing that stands out, and the question that shows it.
+         */
+        RemarkOut: {
+            /** Sentence */
+            sentence: string;
+            /** Question */
+            question: string;
+            /** Chart */
+            chart: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
          * RemoveStep
          * @description A step gone.
          */
@@ -2392,6 +2406,8 @@ export interface components {
             method: string[];
             /** Ways */
             ways: string[];
+            /** Remarks */
+            remarks: components["schemas"]["RemarkOut"][];
             /** Own Rows */
             own_rows: boolean;
         };

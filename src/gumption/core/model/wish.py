@@ -7,7 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-Kind = Literal["any", "bar", "line", "area", "pie", "dots", "heat", "histogram", "box", "map", "bridge", "table"]
+Kind = Literal[
+    "any", "bar", "line", "area", "pie", "dots", "heat", "histogram", "box", "map", "bridge", "spans", "table"
+]
 Look = Literal[
     "stacked", "whole", "grouped", "panels", "upright", "lying", "labels", "points", "log", "zero", "trend", "average",
     "two_axes", "ordered", "rest"
@@ -23,7 +25,7 @@ _INSTEAD: tuple[frozenset[str], ...] = (
 """Looks of which a chart has one."""
 KIND_WORDS: dict[Kind, str] = {
     "any": "a chart", "bar": "bars", "line": "a line", "area": "an area", "pie": "a pie", "dots": "dots",
-    "heat": "a heat map", "histogram": "a histogram", "box": "boxes", "map": "a map", "bridge": "a bridge",
+    "heat": "a heat map", "histogram": "a histogram", "box": "boxes", "map": "a map", "bridge": "a bridge", "spans": "dots with intervals",
     "table": "a table only"
 }  # fmt: skip
 LOOK_WORDS: dict[Look, str] = {

@@ -41,7 +41,7 @@ def forecast_of(ask: m.Ask, ahead: Ahead, planner: Planner) -> tuple[Forecast, P
     if len(others) > _MOST_GROUPS or len(periods) > 1 or any(p.unit not in _STEPS for p in periods):
         return None
     step = _STEPS[periods[0].unit] if periods else _step_for(ahead)
-    last = _last_whole(catalogue, time, step, planner.day)
+    last = last_whole(catalogue, time, step, planner.day)
     if last is None:
         raise CannotStudy(f"there is no whole {step} of {words} to go by")
     steps, first = _reach(ahead, step, last)
@@ -87,7 +87,7 @@ def _step_for(ahead: Ahead) -> Step:
     return "month"
 
 
-def _last_whole(catalogue: Catalogue, time: m.ColumnKey, step: Step, day: dt.date) -> dt.date | None:
+def last_whole(catalogue: Catalogue, time: m.ColumnKey, step: Step, day: dt.date) -> dt.date | None:
     """The first day of the last period that is over, of which there are rows to its end."""
     column = catalogue.table(time.table).column(time.column)
     if column.low is None or column.high is None:

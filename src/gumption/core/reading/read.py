@@ -45,6 +45,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
 from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import MOST, Linker
+from gumption.core.reading.looking import look_of, main_table
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask, ColumnKey, PartOf, parts
 from gumption.core.reading.measuring import by_other_figures
@@ -55,7 +56,8 @@ from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.spelling import Speller, is_regular
-from gumption.core.reading.studies import Ahead, CannotStudy, Differs, Moved, Planner, Wish, wish_of
+from gumption.core.reading.studies import Ahead, CannotStudy, Differs, Moved, Planner, StandsOut, Wish, wish_of
+from gumption.core.reading.suggesting import called
 from gumption.core.reading.taking_apart import MOST_WAYS, change_of
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.times import is_short_unit
@@ -67,6 +69,7 @@ from gumption.core.reading.words import ask_words
 from gumption.core.study.change import Change, pieces_plan
 from gumption.core.study.compared import Compared
 from gumption.core.study.forecast import Forecast
+from gumption.core.study.look import Look
 from gumption.core.study.related import Related
 from gumption.core.study.studied import Study, study_words
 
@@ -178,7 +181,7 @@ _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
 
-def _again(study: Study) -> Moved | Ahead | Differs | None:
+def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | None:
     """What a study asked, asked of another figure."""
     match study:
         case Change(supposed=supposed):
@@ -187,6 +190,8 @@ def _again(study: Study) -> Moved | Ahead | Differs | None:
             return Ahead(steps, step, whether=whether)
         case Compared():
             return Differs()
+        case Look():
+            return StandsOut()
         case Related():
             return None
 
@@ -351,12 +356,18 @@ class QuestionReader:
             if found.status != "answered" or not found.readings[0].follows:
                 return found
             return self._about(found, Wish(asked.tokens, (), about), asked) or found
+        if not wish.tokens:
+            wish = dataclasses.replace(wish, tokens=self._main_rows())
         places = {id(t): place for place, t in enumerate(asked.tokens)}
         spelling = {
             n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
         }
         inner = self._understood(dataclasses.replace(asked, tokens=wish.tokens, spelling=spelling))
         return self._about(inner, wish, asked)
+
+    def _main_rows(self) -> list[Token]:
+        """The words for the rows that a question is about which names none."""
+        return [dataclasses.replace(t, start=0, end=0) for t in tokenise(called(main_table(self.known)))]
 
     def _with_relations(self, found: Understanding, as_of: dt.date) -> Understanding:
         """Readings of a correlation with what else their rows say of it."""
@@ -409,6 +420,9 @@ class QuestionReader:
             case Differs():
                 held = compared_of(reading.ask, planner)
                 return None if held is None else reading.about(*held)
+            case StandsOut():
+                look = look_of(reading.ask, planner)
+                return None if look is None else reading.about(*look)
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
         """Why a word cannot mean what it is said to mean; empty where it can."""

@@ -76,12 +76,17 @@ class Differs:
 
 
 @dataclass(frozen=True)
+class StandsOut:
+    """What stands out in it."""
+
+
+@dataclass(frozen=True)
 class Wish:
     """What is wanted beyond a figure, and the question about the figure alone."""
 
     tokens: list[Token]
     glosses: tuple[Gloss, ...]
-    about: Moved | Ahead | Differs
+    about: Moved | Ahead | Differs | StandsOut
 
 
 _DOWN = (
@@ -200,6 +205,29 @@ DIFFERS: tuple[Frame, ...] = (
     ),
 )  # fmt: skip
 _DIFFERING = tuple(re.compile(f.pattern) for f in DIFFERS)
+_ODD = (
+    "odd|unusual|strange|weird|interesting|suspicious|surprising|remarkable|notable|noteworthy|abnormal|wrong|fishy|special"
+    "|out of the ordinary|anomaly|anomalies|outlier|outliers|oddity|oddities|irregularity|irregularities|surprises"
+)
+STANDS_OUT: tuple[Frame, ...] = (
+    Frame(
+        rf"(?:is there |are there |was there |were there |do you see |can you |did you |find |find me |show me |show |see |spot |list |tell me |what is |what's |what are |what looks |what seems )*(?:anything |something |things |any |the |a |an |that is |that's )*(?:{_ODD})(?: (?:things?|patterns?|values?|going on|happening))*(?: (?:about|in|with|on|for|of|among|regarding) (?:the |our |my )?(?P<q>.+))?",
+        "anything odd about rating",
+    ),
+    Frame(
+        r"(?:so |and )?(?:what(?:'s| is| are| else is)? |anything )?(?:is )?(?:worth (?:a look|looking at|knowing|noting)|stands? out|sticks out|catches the eye|jumps out)(?: (?:in|about|for|with|of|on|at) (?:the |our |my )?(?P<q>.+))?",
+        "what stands out in visits",
+    ),
+    Frame(
+        r"(?:give me |any |show me |show |what are (?:the )?|tell me (?:the |some )?|find )?(?:the |some )?(?:key |main |top |interesting |important )*(?:insights?|highlights?|surprises)(?: (?:about|from|in|on|into|for|of) (?:the |our |my )?(?P<q>.+))?",
+        "key insights on visits",
+    ),
+    Frame(
+        r"(?:what should (?:i|we) (?:look at|know|worry about|watch)|surprise me|where should (?:i|we) look)(?: (?:in|about|for|with|of|on) (?:the |our |my )?(?P<q>.+))?",
+        "what should I look at in visits",
+    ),
+)  # fmt: skip
+_STANDING_OUT = tuple(re.compile(f.pattern) for f in STANDS_OUT)
 _COUNTS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
     "eleven": 11, "twelve": 12, "a": 1, "couple": 2, "few": 3, "dozen": 12,
@@ -249,7 +277,7 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
     """
     said = _Said([t for t in tokens if t.kind != "symbol"])
     own = any(t.lower in names and t.lower in _FORETELLING for t in said.tokens)
-    return _moved(said) or _differs(said) or (None if own else _ahead(said, day))
+    return _moved(said) or _differs(said) or _stands_out(said) or (None if own else _ahead(said, day))
 
 
 class _Said:
@@ -309,6 +337,17 @@ def _differs(said: _Said) -> Wish | None:
             if re.fullmatch(f"differences?|significant|significantly|{_DIFFERS}", t.lower)
         )
         return Wish([*figure, *link, *groups], glosses, Differs())
+    return None
+
+
+def _stands_out(said: _Said) -> Wish | None:
+    for frame in _STANDING_OUT:
+        found = frame.fullmatch(said.text)
+        if found is not None:
+            kept = said.within(found, "q")
+            left = [t for t in said.tokens if t not in kept]
+            glosses = (Gloss(left[0].start, left[-1].end, "operation", "what stands out"),) if left else ()
+            return Wish(kept, glosses, StandsOut())
     return None
 
 

@@ -20,13 +20,13 @@ MANY_ROWS = 200
 
 def worth_asking_of(table: Table, catalogue: Catalogue) -> Iterator[str]:
     """Questions of one table, each of another kind, the plainest first."""
-    rows = _called(table)
+    rows = called(table)
     money = [c for c in table.columns if c.is_measure and c.role is Role.MONEY and c.role.is_summed]
     scores = [c for c in table.columns if c.is_measure and c.role in (Role.SCORE, Role.PERCENTAGE)]
     sizes = [c for c in table.columns if c.is_measure and c.role is Role.QUANTITY]
     own = categories(table)
     higher = [(parent, c) for parent in above(table, catalogue) for c in categories(parent)]
-    named = [p for p in above(table, catalogue) if (n := p.naming_column) is not None and n.role is Role.NAME]
+    people = [p for p in above(table, catalogue) if (n := p.naming_column) is not None and n.role is Role.NAME]
     kinds = [*own, *(c for _, c in higher)]
     main = next(iter([*money, *sizes, *scores]), None)
     # What happened is looked at over time; a list of people, places or goods is not.
@@ -35,29 +35,29 @@ def worth_asking_of(table: Table, catalogue: Catalogue) -> Iterator[str]:
     dated = time is not None and not born and main is not None and table.rows > MANY_ROWS
     yield f"How many {rows}?"
     if main is not None and kinds:
-        yield f"{'Total' if main.role.is_summed else 'Average'} {_named(main)} by {_named(kinds[0])}"
+        yield f"{'Total' if main.role.is_summed else 'Average'} {named(main)} by {named(kinds[0])}"
     if dated:
         yield f"{rows.capitalize()} by month"
-    if main is not None and main.role.is_summed and named:
-        yield f"Top 5 {_called(named[0])} by {_named(main)}"
+    if main is not None and main.role.is_summed and people:
+        yield f"Top 5 {called(people[0])} by {named(main)}"
     if scores and len(kinds) > 1:
-        yield f"Average {_named(scores[0])} by {_named(kinds[-1])}"
+        yield f"Average {named(scores[0])} by {named(kinds[-1])}"
     if own:
-        yield f"Share of {rows} by {_named(own[-1])}"
+        yield f"Share of {rows} by {named(own[-1])}"
     if main is not None and main.role.is_summed and dated:
-        yield f"{_named(main)[:1].upper()}{_named(main)[1:]} this year compared with last year"
+        yield f"{named(main)[:1].upper()}{named(main)[1:]} this year compared with last year"
     for link in catalogue.relationships:
         if link.table == table.name and not link.one_to_one:
-            yield f"Which {_called(catalogue.table(link.other))} have no {rows}?"
+            yield f"Which {called(catalogue.table(link.other))} have no {rows}?"
     if scores or sizes:
-        yield f"Distribution of {_named([*scores, *sizes][0])}"
+        yield f"Distribution of {named([*scores, *sizes][0])}"
 
 
 def going_on(ask: m.Ask, nouns: Nouns) -> Iterator[str]:
     """What may be asked next of an answer, in the words of a follow-up."""
     if ask.lists:
         yield "how many are there"
-        yield from (f"how many by {_named(c)}" for c in _kinds(ask, nouns)[:2])
+        yield from (f"how many by {named(c)}" for c in _kinds(ask, nouns)[:2])
         return
     timed = [g for g in ask.groups if isinstance(g, m.PartOf)]
     along = any(isinstance(q, m.Along) for q in ask.quantities)
@@ -72,9 +72,9 @@ def going_on(ask: m.Ask, nouns: Nouns) -> Iterator[str]:
     elif ask.groups and summed and not along and ask.limit is None:
         yield "as a share"
     if not ask.groups:
-        yield from (f"by {_named(c)}" for c in kinds[:2])
+        yield from (f"by {named(c)}" for c in kinds[:2])
     elif len(ask.groups) == 1 and kinds and ask.limit is None:
-        yield f"split by {_named(kinds[0])}"
+        yield f"split by {named(kinds[0])}"
     if dated and not timed:
         yield "by month" if not ask.groups else "by month instead"
     if dated and not any(isinstance(c, (m.Within, m.PartIs)) for c in ask.where):
@@ -103,10 +103,10 @@ def above(table: Table, catalogue: Catalogue) -> list[Table]:
     return [catalogue.table(link.other) for link in catalogue.parents(table.name)]
 
 
-def _called(table: Table) -> str:
+def called(table: Table) -> str:
     noun = table.display or spoken(table.name)
     return noun if noun.endswith("s") else f"{noun} rows"
 
 
-def _named(column: Column) -> str:
+def named(column: Column) -> str:
     return column.display or spoken(column.name)

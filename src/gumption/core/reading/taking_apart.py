@@ -268,7 +268,7 @@ def _ways(
     named = tuple(g.key for g in ask.groups if isinstance(g, m.Col) and g.key not in fixed)
     if named and len(named) == len(ask.groups):
         yield named[:2]
-    found = [k for k in _kinds(table, nouns.catalogue) if k not in fixed and k.table not in told and (k,) != named]
+    found = [k for k in kinds_of(table, nouns.catalogue) if k not in fixed and k.table not in told and (k,) != named]
     yield from ((k,) for k in found[:MOST_COLUMNS])
     yield from itertools.combinations(found[:MOST_PAIRED], 2)
 
@@ -279,7 +279,7 @@ def _names(key: m.ColumnKey, catalogue: Catalogue) -> bool:
     return table.column(key.column).distinct == table.rows
 
 
-def _kinds(name: str, catalogue: Catalogue) -> list[m.ColumnKey]:
+def kinds_of(name: str, catalogue: Catalogue) -> list[m.ColumnKey]:
     """What rows are told apart by: their own kinds, what they belong to by its name, and the kinds of that."""
     table = catalogue.table(name)
     beside = above(table, catalogue)

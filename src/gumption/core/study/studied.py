@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from typing import TypeAlias
 
 from gumption.core.checks.check import Check
-from gumption.core.model.types import Value
+from gumption.core.model.types import Role, Type, Value
 from gumption.core.model.wish import Kind
-from gumption.core.plan.fields import Schema
+from gumption.core.plan.fields import Field, Schema
 from gumption.core.plan.steps import Plan
 from gumption.core.present.answer import Answer
 from gumption.core.present.marks import Spec
@@ -38,6 +38,8 @@ from gumption.core.study.forecast import (
     forecast_words,
     lines_of,
 )
+from gumption.core.study.look import Look, Remark
+from gumption.core.study.looked import LOOK_METHOD, look_at, look_checks, look_finding
 from gumption.core.study.pieces import pieces_of
 from gumption.core.study.related import (
     Related,
@@ -49,7 +51,7 @@ from gumption.core.study.related import (
 )
 from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
 
-Study: TypeAlias = Change | Forecast | Compared | Related
+Study: TypeAlias = Change | Forecast | Compared | Related | Look
 Fetch: TypeAlias = Callable[[Plan], Sequence[Sequence[Value]] | None]
 """The rows of a further plan that a study needs; None where they are too many to be held."""
 MOST_PAIRS = 2
@@ -80,6 +82,8 @@ class Studied:
     table: Table | None = None
     code: Callable[[str], str] = str
     """The plan's script with what the study does behind it."""
+    remarks: tuple[Remark, ...] = ()
+    """What stands out, each with a question that shows it."""
 
 
 def study_words(study: Study) -> str:
@@ -91,6 +95,8 @@ def study_words(study: Study) -> str:
             return forecast_words(study)
         case Compared():
             return compared_words(study)
+        case Look(subject=subject, where=where):
+            return f"what stands out in {subject}{f' {where}' if where else ''}"
         case Related(one=one, other=other):
             return f"the correlation of {one} and {other}"
 
@@ -106,6 +112,8 @@ def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied
             return _compared(study, answer, fetch)
         case Related():
             return _related(study, fetch)
+        case Look():
+            return _looked(study, fetch)
 
 
 def _changed(study: Change, answer: Answer, day: dt.date) -> Studied:
@@ -143,7 +151,7 @@ def _compared(study: Compared, answer: Answer, fetch: Fetch) -> Studied:
     return Studied(
         compared_finding(study, groups, test, field),
         compared_chart(study, groups, field),
-        "dots",
+        "spans",
         compared_checks(study, groups, test),
         compared_method(study, test),
     )
@@ -160,4 +168,19 @@ def _related(study: Related, fetch: Fetch) -> Studied | None:
         "dots",
         related_checks(found),
         related_method(found),
+    )
+
+
+def _looked(study: Look, fetch: Fetch) -> Studied:
+    remarks, looked_at, passed = look_at(study, fetch)
+    text = Field(Type.TEXT, Role.TEXT)
+    rows: list[tuple[Value, ...]] = [(r.kind, r.sentence, r.question) for r in remarks]
+    return Studied(
+        look_finding(study, remarks, looked_at),
+        None,
+        "table",
+        look_checks(looked_at, passed),
+        LOOK_METHOD,
+        table=Table({"kind": text, "found": text, "question": text}, ("kind", "found", "question"), rows),
+        remarks=tuple(remarks),
     )

@@ -24,6 +24,7 @@ const NAMES: Record<Kind, string> = {
   box: "boxes",
   map: "map",
   bridge: "bridge",
+  spans: "intervals",
   table: "table only",
 };
 const KEYS: Partial<Record<Kind, string>> = {
@@ -36,6 +37,7 @@ const KEYS: Partial<Record<Kind, string>> = {
   histogram: "G",
   box: "X",
   bridge: "I",
+  spans: "V",
 };
 
 /** How a kind is to look: the kinds that it goes with, and how few and how many groups these have then. */
