@@ -41,6 +41,7 @@ from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
 from gumption.core.reading.foretelling import forecast_of
 from gumption.core.reading.glossing import ROWS, Gloss, bare_glosses, glosses_of, leaves
+from gumption.core.reading.going_with import goes_with_of
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
 from gumption.core.reading.learned import Lessons, wording_of
@@ -56,7 +57,17 @@ from gumption.core.reading.rules import FOLLOWING, GRAMMAR
 from gumption.core.reading.schema import Nouns
 from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.spelling import Speller, is_regular
-from gumption.core.reading.studies import Ahead, CannotStudy, Differs, Moved, Planner, StandsOut, Wish, wish_of
+from gumption.core.reading.studies import (
+    Ahead,
+    CannotStudy,
+    Differs,
+    Moved,
+    Planner,
+    StandsOut,
+    WhatWith,
+    Wish,
+    wish_of,
+)
 from gumption.core.reading.suggesting import called
 from gumption.core.reading.taking_apart import MOST_WAYS, change_of
 from gumption.core.reading.terms import Held, Terms, spelled_out
@@ -69,6 +80,7 @@ from gumption.core.reading.words import ask_words
 from gumption.core.study.change import Change, pieces_plan
 from gumption.core.study.compared import Compared
 from gumption.core.study.forecast import Forecast
+from gumption.core.study.goes_with import GoesWith
 from gumption.core.study.look import Look
 from gumption.core.study.related import Related
 from gumption.core.study.studied import Study, study_words
@@ -181,7 +193,7 @@ _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
 
-def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | None:
+def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | None:
     """What a study asked, asked of another figure."""
     match study:
         case Change(supposed=supposed):
@@ -192,6 +204,8 @@ def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | None:
             return Differs()
         case Look():
             return StandsOut()
+        case GoesWith():
+            return WhatWith()
         case Related():
             return None
 
@@ -423,6 +437,9 @@ class QuestionReader:
             case StandsOut():
                 look = look_of(reading.ask, planner)
                 return None if look is None else reading.about(*look)
+            case WhatWith():
+                with_it = goes_with_of(reading.ask, planner)
+                return None if with_it is None else reading.about(*with_it)
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
         """Why a word cannot mean what it is said to mean; empty where it can."""

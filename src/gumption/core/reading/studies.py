@@ -81,12 +81,17 @@ class StandsOut:
 
 
 @dataclass(frozen=True)
+class WhatWith:
+    """What goes with it."""
+
+
+@dataclass(frozen=True)
 class Wish:
     """What is wanted beyond a figure, and the question about the figure alone."""
 
     tokens: list[Token]
     glosses: tuple[Gloss, ...]
-    about: Moved | Ahead | Differs | StandsOut
+    about: Moved | Ahead | Differs | StandsOut | WhatWith
 
 
 _DOWN = (
@@ -228,6 +233,26 @@ STANDS_OUT: tuple[Frame, ...] = (
     ),
 )  # fmt: skip
 _STANDING_OUT = tuple(re.compile(f.pattern) for f in STANDS_OUT)
+_GOING_WITH = (
+    "goes? (?:along |together )?with|predicts?|drives?|influences?|affects?|determines?|correlates? with|matters? (?:most )?(?:for|to)"
+    "|(?:is|are) (?:most )?(?:related|linked|associated|connected|correlated) (?:to|with)|makes? (?:for )?|leads? to|depends? on"
+    "|has an? (?:effect|influence|impact) on|have an? (?:effect|influence|impact) on|impacts?|decides?"
+)
+GOES_WITH: tuple[Frame, ...] = (
+    Frame(
+        rf"(?:what|which (?:\w+ )?(?:columns?|factors?|things?|fields?|variables?|attributes?)|what (?:factors?|things?|columns?)) (?:else )?(?:most |best |usually |typically |often |mostly )?(?:{_GOING_WITH}) (?:with )?(?:the |our |an |a |whether |if )*(?P<q>.+)",
+        "what goes with a no-show",
+    ),
+    Frame(
+        r"what does (?:the |our |an |a )*(?P<q>.+?) (?:depend on|go with|hang on|correlate with|go together with)",
+        "what does rating depend on",
+    ),
+    Frame(
+        r"(?:the )?(?:main |key |biggest |most important )*(?:predictors?|drivers?|factors? (?:behind|for|in|of)|influences? on) (?:of |for |behind )?(?:the |our |an |a )*(?P<q>.+)",
+        "predictors of rating",
+    ),
+)  # fmt: skip
+_GOES_WITH = tuple(re.compile(f.pattern) for f in GOES_WITH)
 _COUNTS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
     "eleven": 11, "twelve": 12, "a": 1, "couple": 2, "few": 3, "dozen": 12,
@@ -277,7 +302,9 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
     """
     said = _Said([t for t in tokens if t.kind != "symbol"])
     own = any(t.lower in names and t.lower in _FORETELLING for t in said.tokens)
-    return _moved(said) or _differs(said) or _stands_out(said) or (None if own else _ahead(said, day))
+    return (
+        _moved(said) or _differs(said) or _stands_out(said) or _goes_with(said) or (None if own else _ahead(said, day))
+    )
 
 
 class _Said:
@@ -348,6 +375,17 @@ def _stands_out(said: _Said) -> Wish | None:
             left = [t for t in said.tokens if t not in kept]
             glosses = (Gloss(left[0].start, left[-1].end, "operation", "what stands out"),) if left else ()
             return Wish(kept, glosses, StandsOut())
+    return None
+
+
+def _goes_with(said: _Said) -> Wish | None:
+    for frame in _GOES_WITH:
+        found = frame.fullmatch(said.text)
+        if found is not None:
+            kept = said.within(found, "q")
+            left = [t for t in said.tokens if t not in kept]
+            glosses = tuple(Gloss(t.start, t.end, "operation", "what goes with it") for t in left if len(t.lower) > 3)
+            return Wish(kept, glosses[:3], WhatWith())
     return None
 
 

@@ -38,6 +38,16 @@ from gumption.core.study.forecast import (
     forecast_words,
     lines_of,
 )
+from gumption.core.study.goes_with import (
+    GoesWith,
+    found_in,
+    goes_with_chart,
+    goes_with_checks,
+    goes_with_finding,
+    goes_with_method,
+    goes_with_table,
+    goes_with_words,
+)
 from gumption.core.study.look import Look, Remark
 from gumption.core.study.looked import LOOK_METHOD, look_at, look_checks, look_finding
 from gumption.core.study.pieces import pieces_of
@@ -51,7 +61,7 @@ from gumption.core.study.related import (
 )
 from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
 
-Study: TypeAlias = Change | Forecast | Compared | Related | Look
+Study: TypeAlias = Change | Forecast | Compared | Related | Look | GoesWith
 Fetch: TypeAlias = Callable[[Plan], Sequence[Sequence[Value]] | None]
 """The rows of a further plan that a study needs; None where they are too many to be held."""
 MOST_PAIRS = 2
@@ -97,6 +107,8 @@ def study_words(study: Study) -> str:
             return compared_words(study)
         case Look(subject=subject, where=where):
             return f"what stands out in {subject}{f' {where}' if where else ''}"
+        case GoesWith():
+            return goes_with_words(study)
         case Related(one=one, other=other):
             return f"the correlation of {one} and {other}"
 
@@ -114,6 +126,8 @@ def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied
             return _related(study, fetch)
         case Look():
             return _looked(study, fetch)
+        case GoesWith():
+            return _goes_with(study, answer, fetch)
 
 
 def _changed(study: Change, answer: Answer, day: dt.date) -> Studied:
@@ -183,4 +197,19 @@ def _looked(study: Look, fetch: Fetch) -> Studied:
         LOOK_METHOD,
         table=Table({"kind": text, "found": text, "question": text}, ("kind", "found", "question"), rows),
         remarks=tuple(remarks),
+    )
+
+
+def _goes_with(study: GoesWith, answer: Answer, fetch: Fetch) -> Studied:
+    # All columns where their combinations can be held, and else fewer of them.
+    held = ((tried, fetch(tried.plan)) for tried in study.tries)
+    found = next((found_in(study, tried, rows) for tried, rows in held if rows is not None), None)
+    field = answer.schema[answer.columns[-1]]
+    return Studied(
+        goes_with_finding(study, found, field),
+        goes_with_chart(study, found, field) if found is not None else None,
+        "spans",
+        goes_with_checks(study, found),
+        goes_with_method(study, found),
+        table=Table(*goes_with_table(study, found, field)) if found is not None else None,
     )
