@@ -35,6 +35,7 @@ from gumption.core.reading.assemble import (
     without_a_piece,
     word_weight,
 )
+from gumption.core.reading.clustering import clusters_of
 from gumption.core.reading.comparing import compared_of, related_of
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.flow import CannotPlan
@@ -59,6 +60,7 @@ from gumption.core.reading.shared import as_told, with_shared
 from gumption.core.reading.spelling import Speller, is_regular
 from gumption.core.reading.studies import (
     Ahead,
+    Alike,
     CannotStudy,
     Differs,
     Moved,
@@ -78,6 +80,7 @@ from gumption.core.reading.weigh import weighed
 from gumption.core.reading.wide import as_rows, laid_out
 from gumption.core.reading.words import ask_words
 from gumption.core.study.change import Change, pieces_plan
+from gumption.core.study.clusters import Clusters
 from gumption.core.study.compared import Compared
 from gumption.core.study.forecast import Forecast
 from gumption.core.study.goes_with import GoesWith
@@ -193,7 +196,7 @@ _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
 
-def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | None:
+def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | Alike | None:
     """What a study asked, asked of another figure."""
     match study:
         case Change(supposed=supposed):
@@ -206,6 +209,8 @@ def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | Non
             return StandsOut()
         case GoesWith():
             return WhatWith()
+        case Clusters():
+            return Alike()
         case Related():
             return None
 
@@ -440,6 +445,9 @@ class QuestionReader:
             case WhatWith():
                 with_it = goes_with_of(reading.ask, planner)
                 return None if with_it is None else reading.about(*with_it)
+            case Alike():
+                alike = clusters_of(reading.ask, planner)
+                return None if alike is None else reading.about(*alike)
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
         """Why a word cannot mean what it is said to mean; empty where it can."""

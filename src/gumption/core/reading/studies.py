@@ -86,12 +86,17 @@ class WhatWith:
 
 
 @dataclass(frozen=True)
+class Alike:
+    """Groups of things that are alike."""
+
+
+@dataclass(frozen=True)
 class Wish:
     """What is wanted beyond a figure, and the question about the figure alone."""
 
     tokens: list[Token]
     glosses: tuple[Gloss, ...]
-    about: Moved | Ahead | Differs | StandsOut | WhatWith
+    about: Moved | Ahead | Differs | StandsOut | WhatWith | Alike
 
 
 _DOWN = (
@@ -253,6 +258,26 @@ GOES_WITH: tuple[Frame, ...] = (
     ),
 )  # fmt: skip
 _GOES_WITH = tuple(re.compile(f.pattern) for f in GOES_WITH)
+ALIKE: tuple[Frame, ...] = (
+    Frame(
+        r"(?:please |can you |could you |let us )*(?:cluster|segment) (?:the |our |all |my )*(?P<g>.+?)(?: (?:by|on|using|based on) (?:their )?(?P<q>.+))?",
+        "cluster the owners by visits and total fee",
+    ),
+    Frame(
+        r"(?:please |can you |could you )*(?:group|sort|put|divide|split) (?:the |our |all |my )*(?P<g>[^\d]+?) (?:into (?:natural |similar |meaningful |like )*(?:groups|clusters|segments)|that are alike)",
+        "split the owners into groups",
+    ),
+    Frame(r"(?:please |can you |could you )*group (?:the |our |all |my )*(?P<g>\w+(?: \w+)?)", "group the owners"),
+    Frame(
+        r"(?:find |show |what |which |are there )*(?:natural |similar |typical |different )*(?:groups|clusters|segments) of (?:the |our )*(?:similar |like )*(?P<g>.+?)(?: (?:are|do) (?:there|we have))?(?: (?:by|based on|using) (?:their )?(?P<q>.+))?",
+        "what groups of owners are there",
+    ),
+    Frame(
+        r"(?P<g>\w+) (?:segmentation|clusters|clustering)(?: (?:by|on) (?P<q>.+))?",
+        "owner segmentation",
+    ),
+)  # fmt: skip
+_ALIKE = tuple(re.compile(f.pattern) for f in ALIKE)
 _COUNTS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
     "eleven": 11, "twelve": 12, "a": 1, "couple": 2, "few": 3, "dozen": 12,
@@ -302,8 +327,16 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
     """
     said = _Said([t for t in tokens if t.kind != "symbol"])
     own = any(t.lower in names and t.lower in _FORETELLING for t in said.tokens)
+    told = any(
+        stem(t.lower) in _GROUPING and (t.lower in names or t.lower.removesuffix("s") in names) for t in said.tokens
+    )
     return (
-        _moved(said) or _differs(said) or _stands_out(said) or _goes_with(said) or (None if own else _ahead(said, day))
+        _moved(said)
+        or _differs(said)
+        or _stands_out(said)
+        or _goes_with(said)
+        or (None if told else _alike(said))
+        or (None if own else _ahead(said, day))
     )
 
 
@@ -386,6 +419,29 @@ def _goes_with(said: _Said) -> Wish | None:
             left = [t for t in said.tokens if t not in kept]
             glosses = tuple(Gloss(t.start, t.end, "operation", "what goes with it") for t in left if len(t.lower) > 3)
             return Wish(kept, glosses[:3], WhatWith())
+    return None
+
+
+_GROUPING = frozenset(stem(w) for w in ("group", "cluster", "segment", "segmentation"))
+
+
+def _alike(said: _Said) -> Wish | None:
+    for frame in _ALIKE:
+        found = frame.fullmatch(said.text)
+        if found is None:
+            continue
+        things, by = said.within(found, "g"), said.within(found, "q")
+        if not by and any(t.lower in ("by", "per", "for", "each", "in", "with") for t in things):
+            # Owners grouped by their town are told by that, and form no groups of their own.
+            return None
+        left = [t for t in said.tokens if t not in things and t not in by]
+        glosses = tuple(Gloss(t.start, t.end, "operation", "groups that are alike") for t in left if len(t.lower) > 4)
+        if by:
+            link = dataclasses.replace(
+                things[-1], start=things[-1].end, end=things[-1].end, lower="by", stem=stem("by")
+            )
+            return Wish([*by, link, *things], glosses[:1], Alike())
+        return Wish(things, glosses[:1], Alike())
     return None
 
 

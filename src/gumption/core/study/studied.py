@@ -16,6 +16,16 @@ from gumption.core.present.answer import Answer
 from gumption.core.present.marks import Spec
 from gumption.core.study.bridge import bridge
 from gumption.core.study.change import Change
+from gumption.core.study.clusters import (
+    Clusters,
+    clusters_chart,
+    clusters_checks,
+    clusters_finding,
+    clusters_method,
+    clusters_table,
+    clusters_words,
+    grouped,
+)
 from gumption.core.study.coming import coming
 from gumption.core.study.compared import (
     Compared,
@@ -61,7 +71,7 @@ from gumption.core.study.related import (
 )
 from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
 
-Study: TypeAlias = Change | Forecast | Compared | Related | Look | GoesWith
+Study: TypeAlias = Change | Forecast | Compared | Related | Look | GoesWith | Clusters
 Fetch: TypeAlias = Callable[[Plan], Sequence[Sequence[Value]] | None]
 """The rows of a further plan that a study needs; None where they are too many to be held."""
 MOST_PAIRS = 2
@@ -109,6 +119,8 @@ def study_words(study: Study) -> str:
             return f"what stands out in {subject}{f' {where}' if where else ''}"
         case GoesWith():
             return goes_with_words(study)
+        case Clusters():
+            return clusters_words(study)
         case Related(one=one, other=other):
             return f"the correlation of {one} and {other}"
 
@@ -128,6 +140,8 @@ def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied
             return _looked(study, fetch)
         case GoesWith():
             return _goes_with(study, answer, fetch)
+        case Clusters():
+            return _clusters(study, answer)
 
 
 def _changed(study: Change, answer: Answer, day: dt.date) -> Studied:
@@ -212,4 +226,16 @@ def _goes_with(study: GoesWith, answer: Answer, fetch: Fetch) -> Studied:
         goes_with_checks(study, found),
         goes_with_method(study, found),
         table=Table(*goes_with_table(study, found, field)) if found is not None else None,
+    )
+
+
+def _clusters(study: Clusters, answer: Answer) -> Studied:
+    found = grouped(study, answer.rows)
+    return Studied(
+        clusters_finding(study, found),
+        clusters_chart(study, found) if found is not None else None,
+        "dots",
+        clusters_checks(found),
+        clusters_method(study, found),
+        table=Table(*clusters_table(study, found)) if found is not None else None,
     )
