@@ -34,6 +34,8 @@ def forecast_of(ask: m.Ask, ahead: Ahead, planner: Planner) -> tuple[Forecast, P
     table = next(iter([*m.counted_in(quantity), *tables_of(quantity)]), ask.head)
     time = event_time(catalogue, table)
     words = quantity_words(quantity, ask.head, catalogue)
+    if ahead.weak and (time is None or _goes_on(time, planner)):
+        return None
     if time is None:
         raise CannotStudy(f"nothing says when the rows of {words} happened")
     periods = [g for g in ask.groups if isinstance(g, m.PartOf)]
@@ -58,6 +60,12 @@ def forecast_of(ask: m.Ask, ahead: Ahead, planner: Planner) -> tuple[Forecast, P
     told = ask_words(m.Ask(ask.head, where=where, quantities=(quantity,), groups=others), catalogue)
     study = Forecast(told, step, min(steps, MOST_STEPS), last, _adds_up(quantity), first, ahead.whether)
     return study, planner.plan_of(inner)
+
+
+def _goes_on(time: m.ColumnKey, planner: Planner) -> bool:
+    """True for a time of which there are days to come in the data: what is due, what is booked."""
+    high = planner.nouns.catalogue.table(time.table).column(time.column).high
+    return high is not None and dt.date.fromisoformat(high[:10]) > planner.day
 
 
 def _figure(ask: m.Ask) -> m.Quantity | None:

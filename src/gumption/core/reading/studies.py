@@ -68,6 +68,8 @@ class Ahead:
     high: dt.date | None = None
     whether: bool = False
     """True where it is asked whether it can be told at all."""
+    weak: bool = False
+    """True where a time to come alone says so: of what has days to come in the data it asks for these."""
 
 
 @dataclass(frozen=True)
@@ -149,9 +151,14 @@ MOVED: tuple[Frame, ...] = (
         "what changed in income between 2024 and 2025",
     ),
     Frame(
-        r"(?:so |and |but )?(?:why|how come) (?:(?:is|are|was|were) there|(?:do|did) we (?:have|get|see)) (?:so )?"
+        r"(?:so |and |but )?(?:why|how come) (?:(?:is|are|was|were)(?: there)?|(?:do|did) we (?:have|get|see)) (?:so )?"
         r"(?:(?P<up>more|many|much)|(?P<down>fewer|less|few|little)) (?P<q>.+?)(?: (?P<r>(?:in|at|for|on|during|than|compared) .+))?",
         "why were there fewer visits in March 2025",
+    ),
+    Frame(
+        r"(?:so |and |but )?how come (?:the |our )?(?P<q>.+?) (?:is|are|was|were) (?:{much} )*(?:(?P<down>{lower})|(?P<up>{higher}))"
+        r"(?: than (?:the |all )?(?:others?|rest|average|other \w+|elsewhere|usual))?(?: (?P<r>.+))?",
+        "how come the average fee is lower at Millbeck",
     ),
     Frame(
         r"(?:so |and |but )?(?:why|how come) (?:is|are|was|were) (?P<q>.+?) (?:{much} )*(?:(?P<down>{lower})|(?P<up>{higher}))"
@@ -166,11 +173,11 @@ AHEAD: tuple[Frame, ...] = (
         "forecast visits for the next six months",
     ),
     Frame(
-        r"(?P<w>can|could) (?:(?:we|you|i|one) )?(?:forecast|predict|project) (?:the |our )?(?P<q>.+)",
+        r"(?P<w>can|could|is it possible to|are we able to) (?:(?:we|you|i|one) )?(?:forecast|predict|project) (?:the |our )?(?P<q>.+)",
         "can we forecast visits",
     ),
     Frame(
-        r"(?P<w>can|could|is it possible to) (?:the |our )?(?P<q>.+?) (?:be )?(?:forecast|forecasted|predicted|projected|foretold)(?: (?P<r>.+))?",
+        r"(?P<w>can|could) (?:the |our )?(?P<q>.+?) (?:be )?(?:forecast|forecasted|predicted|projected|foretold)(?: (?P<r>.+))?",
         "can visits be forecast",
     ),
     Frame(
@@ -193,6 +200,10 @@ AHEAD: tuple[Frame, ...] = (
         r"(?:where|how) (?:is|are) (?:the |our )?(?P<q>.+?) (?:heading|going|headed)(?: (?P<r>(?:in|over|next|by|for) .+))?",
         "where is income heading",
     ),
+    Frame(
+        r"(?P<weak>(?P<q>.+?) (?P<r>(?:in |over |for |during )?(?:the )?(?:next|coming) (?:\d+|[a-z]+) (?:days|weeks|months|quarters|years)))",
+        "visits for dogs over the next 12 months",
+    ),
 )  # fmt: skip
 _AHEAD = tuple(re.compile(f.pattern) for f in AHEAD)
 _DIFFERS = "differ|differs|different|vary|varies|depend|depends|affected|influenced"
@@ -208,6 +219,10 @@ DIFFERS: tuple[Frame, ...] = (
     Frame(
         rf"(?:is|are|was|were) (?:the )?(?P<q>.+?) (?:really |significantly |statistically |much |clearly )*(?:{_DIFFERS}) (?P<by>between|across|among|by|for|in|at|from)(?: one)? (?:the |different )*(?P<g>.+?)(?: to (?:another|the next))?",
         "is rating significantly different between clinics",
+    ),
+    Frame(
+        rf"(?:do|does|did) (?:the )?(?P<g>.+?) have (?:an? )?(?:significantly |really |much )*(?:{_DIFFERS}) (?P<q>.+?) (?P<by>from|than|to) (?:the )?(?P<h>.+)",
+        "do cats have a different average fee from dogs",
     ),
     Frame(
         r"(?:is|was) the difference in (?:the )?(?P<q>.+?) (?P<by>between|across|among|by) (?:the )?(?P<g>.+?) (?:statistically )?(?:significant|real|chance|due to chance|by chance)",
@@ -239,8 +254,8 @@ STANDS_OUT: tuple[Frame, ...] = (
 )  # fmt: skip
 _STANDING_OUT = tuple(re.compile(f.pattern) for f in STANDS_OUT)
 _GOING_WITH = (
-    "goes? (?:along |together )?with|predicts?|drives?|influences?|affects?|determines?|correlates? with|matters? (?:most )?(?:for|to)"
-    "|(?:is|are) (?:most )?(?:related|linked|associated|connected|correlated) (?:to|with)|makes? (?:for )?|leads? to|depends? on"
+    "go(?:es)? (?:along |together )?with|predicts?|drives?|influences?|affects?|determines?|correlates? with|matters? (?:most )?(?:for|to)"
+    "|(?:is|are) (?:most )?(?:related|linked|associated|connected|correlated) (?:to|with)|makes?(?: for)?|leads? to|depends? on"
     "|has an? (?:effect|influence|impact) on|have an? (?:effect|influence|impact) on|impacts?|decides?"
 )
 GOES_WITH: tuple[Frame, ...] = (
@@ -388,6 +403,10 @@ def _differs(said: _Said) -> Wish | None:
         if found is None:
             continue
         figure, by, groups = (said.within(found, g) for g in ("q", "by", "g"))
+        if _has(found, "h"):
+            # Cats and dogs, on either side of what is held against them.
+            link = [dataclasses.replace(t, lower="and", stem=stem("and")) for t in by[:1]]
+            groups, by = [*groups, *link, *said.within(found, "h")], []
         two = any(t.lower in ("and", "or", "vs") for t in groups)
         # Dogs and cats are named as they are; clinics are what it goes by.
         link = by[:1] if two else [dataclasses.replace(t, lower="by", stem=stem("by")) for t in by[:1]]
@@ -407,6 +426,8 @@ def _stands_out(said: _Said) -> Wish | None:
             kept = said.within(found, "q")
             left = [t for t in said.tokens if t not in kept]
             glosses = (Gloss(left[0].start, left[-1].end, "operation", "what stands out"),) if left else ()
+            if kept and all(_PERIOD.fullmatch(t.lower) or t.lower in _SMALL for t in kept):
+                kept = [_COUNT, *kept]
             return Wish(kept, glosses, StandsOut())
     return None
 
@@ -453,6 +474,7 @@ def _ahead(said: _Said, day: dt.date) -> Wish | None:
         kept = said.within(found, "q", "r")
         inner, ahead, named = _horizon(kept, day)
         whether = _has(found, "w")
+        weak = _has(found, "weak")
         if ahead is None and not whether and not any(t.lower in _SURELY for t in said.tokens):
             return None
         glosses = [
@@ -462,7 +484,7 @@ def _ahead(said: _Said, day: dt.date) -> Wish | None:
         ]
         if named:
             glosses.append(Gloss(named[0].start, named[-1].end, "time", _horizon_words(ahead)))
-        return Wish(inner, tuple(glosses), dataclasses.replace(ahead or Ahead(), whether=whether))
+        return Wish(inner, tuple(glosses), dataclasses.replace(ahead or Ahead(), whether=whether, weak=weak))
     return None
 
 
