@@ -237,6 +237,28 @@ class Answers(Page):
         self.assertRegex(self.column(1)[0], r"^£?\d{1,3}(\.\d{3})*,\d\d$")
         self.browser.execute_script("localStorage.removeItem('gumption style')")
 
+    def test_92_what_moved_a_figure_is_taken_apart_another_way(self) -> None:
+        self.ask("why did visits fall in February 2025")
+        self.see("Millbeck", "[data-testid=finding]")
+        self.see("A piece is its visits", "[data-testid=method]")
+        self.assertEqual(len(self.marks()), 9, "both ends, the six largest pieces and all else")
+        self.press("reason", "[data-testid=ways]")
+        self.see("by reason", "section")
+        self.see("reason", "[data-testid=ways] b")
+        self.assertEqual(self.faults_of_access(), [])
+
+    def test_93_what_stands_out_is_asked_by_a_click(self) -> None:
+        self.ask("what stands out in visits")
+        self.see("Millbeck in February 2025", "[data-testid=remarks]")
+        self.press("visits by month for Millbeck", "[data-testid=remarks]")
+        self.see("the number of visits, for each month, where clinic is Millbeck", "section")
+
+    def test_94_what_is_to_come(self) -> None:
+        self.ask("forecast visits for six months")
+        self.see("from November 2026 to April 2027", "[data-testid=finding]")
+        self.see("April 2027", TABLE)
+        self.assertEqual(self.faults_of_access(), [])
+
     def test_z_no_error_in_the_console(self) -> None:
         bad = [e["message"] for e in self.browser.get_log("browser") if e["level"] == "SEVERE"]
         # A form that says what is wrong with it is answered by 422.

@@ -203,6 +203,25 @@ class Questions(Served):
         for number, row in ((answer["id"], 9_999), (alone["id"], 0)):
             self.assertEqual(self.client.get(f"{AT}/trail/{number}/behind?row={row}").status_code, 404)
 
+    def test_what_moved_a_figure_and_what_is_to_come(self) -> None:
+        moved = self.sent("questions", {"question": "why did amount change in June 2025"})
+        self.assertEqual((moved["chart_kind"], moved["study"]["own_rows"]), ("bridge", False))
+        ways = moved["study"]["ways"]
+        other = self.sent("questions", {"question": f"by {ways[1]}", "follows": moved["id"]})
+        self.assertEqual((other["follows"], other["study"]["ways"][0]), (moved["id"], ways[1]))
+        again = self.client.get(f"{AT}/trail/{other['id']}").json()
+        self.assertEqual((again["finding"], again["reading"]), (other["finding"], other["reading"]))
+        behind = self.client.get(f"{AT}/trail/{other['id']}/behind?row=0").json()
+        self.assertGreater(behind["total"], 0)
+        told = self.sent("questions", {"question": "can amount be forecast?"})
+        self.assertIn("cannot be forecast" if not told["study"]["own_rows"] else "forecast at", told["finding"])
+        looked = self.sent("questions", {"question": "what stands out in sales"})
+        self.assertTrue(looked["study"]["own_rows"])
+        saved = self.client.get(f"{AT}/trail/{looked['id']}/file?form=csv").text.splitlines()
+        self.assertEqual(len(saved) - 1, len(looked["study"]["remarks"]), "what is saved is what is shown")
+        totals = self.client.get(f"{AT}/trail/{looked['id']}/totals").json()
+        self.assertEqual(totals, [None, None, None])
+
     def test_another_chart_of_an_answer(self) -> None:
         answer = self.sent("questions", {"question": "total amount by town"})
         self.assertEqual((answer["chart_kind"], answer["chart_kinds"]), ("bar", ["bar", "pie"]))

@@ -151,7 +151,7 @@ class Answerer:
             whole = exp.select("*").from_(whole.subquery("answer"))
         return self._run(render(whole.limit(limit).offset(offset)), stop)[1]
 
-    def glance(self, plan: Plan, most: int) -> list[tuple[Value, ...]]:
+    def glance(self, plan: Plan, most: int, stop: Stop | None = None) -> list[tuple[Value, ...]]:
         """At most so many rows of an answer that is only looked at: over few rows by the second working, which is the quicker.
 
         Raises CannotAnswer.
@@ -160,15 +160,17 @@ class Answerer:
             try:
                 worked = self._worked.get(plan) or work(plan, self.engine.column, self.sizes, most=most)
             except (Doubled, OverflowError):
-                return self.rows(plan, most)[1]
+                return self._run(self.code(plan), stop, most)[1]
             if worked.total <= most:
                 self._worked.put(plan, worked)
             return worked.rows[:most]
-        return self.rows(plan, most)[1]
+        return self._run(self.code(plan), stop, most)[1]
 
-    def _held(self, plan: Plan) -> list[tuple[Value, ...]] | None:
-        """All rows of a plan that a study needs; None where they are more than are kept."""
-        found = self.glance(plan, MOST_ROWS + 1)
+    def _held(self, plan: Plan, stop: Stop) -> list[tuple[Value, ...]] | None:
+        """All rows of a plan that a study needs; None where they are more than are kept. Raises CannotAnswer, and WasStopped."""
+        if stop.asked():
+            raise WasStopped
+        found = self.glance(plan, MOST_ROWS + 1, stop)
         return None if len(found) > MOST_ROWS else found
 
     def csv(self, answered: Answered) -> Iterator[str]:

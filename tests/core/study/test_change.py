@@ -190,3 +190,15 @@ class Asking(unittest.TestCase):
     def answered(self, question: str) -> Answered:
         first = chosen(self.reader.read(question, DEMO_DAY), self.answerer).readings[0]
         return self.answerer.answer(first.plan, DEMO_DAY, study=first.study)
+
+    def test_why_of_the_answer_before(self) -> None:
+        for first, then, before, after in (
+            ("income in March 2025", "why", "February 2025", "March 2025"),
+            ("income 2024 vs 2025", "what's behind it", "2024", "2025"),
+            ("average fee at Millbeck", "why is it lower", "the others", "Millbeck"),
+            ("visits in Q1 2026", "why did it fall", "quarter 4 of 2025", "quarter 1 of 2026"),
+        ):
+            with self.subTest(then):
+                earlier = chosen(self.reader.read(first, DEMO_DAY), self.answerer).readings[0]
+                study = self.read(then, earlier)
+                self.assertEqual((study.before.name, study.after.name), (before, after))

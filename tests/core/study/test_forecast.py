@@ -169,3 +169,11 @@ class Asking(unittest.TestCase):
         answered = opened.answerer.answer(reading.plan, dt.date(2025, 6, 30), study=reading.study)
         self.assertIn("cannot be forecast", answered.finding)
         self.assertEqual(answered.total, 4, "the months that are over are shown instead")
+
+    def test_the_answer_before_is_told_on_by_all_that_there_was(self) -> None:
+        earlier = self.reader.read("income by month in 2025", DEMO_DAY).readings[0]
+        reading = self.reader.read("forecast it for six months", DEMO_DAY, earlier).readings[0]
+        assert isinstance(reading.study, Forecast)
+        answered = self.answerer.answer(reading.plan, DEMO_DAY, study=reading.study)
+        self.assertIn("from November 2026 to April 2027", answered.finding)
+        self.assertEqual(answered.total, 6)

@@ -50,7 +50,7 @@ def forecast_of(ask: m.Ask, ahead: Ahead, planner: Planner) -> tuple[Forecast, P
     if steps < 1:
         return None
     end = later(last, step, 1) - dt.timedelta(days=1)
-    where = tuple(c for c in ask.where if not _is_to_come(c, end))
+    where = tuple(c for c in ask.where if not _is_a_span(c))
     inner = m.Ask(
         ask.head,
         where=(*where, m.Within(m.EventTime(), None, end)),
@@ -122,6 +122,10 @@ def _reach(ahead: Ahead, step: Step, last: dt.date) -> tuple[int, dt.date | None
     return _USUAL[step], None
 
 
-def _is_to_come(condition: m.Condition, end: dt.date) -> bool:
-    """True for a time behind the last period that is over."""
-    return isinstance(condition, m.Within) and condition.low is not None and condition.low > end
+def _is_a_span(condition: m.Condition) -> bool:
+    """True for a stretch of time, to come or gone by: a forecast goes by all that there was."""
+    match condition:
+        case m.Within(time=m.EventTime(), low=low, high=high):
+            return low is not None and high is not None
+        case _:
+            return False

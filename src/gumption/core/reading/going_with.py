@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 
 from gumption.core.model.catalogue import Column as TableColumn
 from gumption.core.plan.steps import Plan
 from gumption.core.reading import meaning as m
-from gumption.core.reading.flow import CannotPlan, event_time
+from gumption.core.reading.flow import event_time
 from gumption.core.reading.schema import tables_of
 from gumption.core.reading.studies import CannotStudy, Planner
 from gumption.core.reading.suggesting import named
 from gumption.core.reading.taking_apart import kinds_of
 from gumption.core.reading.words import ask_words, quantity_words
-from gumption.core.study.goes_with import Column, GoesWith, Try
+from gumption.core.study.goes_with import Column, GoesWith
 
 _MOST_KINDS, _MOST_NUMBERS = 6, 3
 _MOST_MISSING = 0.5
 """The share of gaps that a number may have to go with another."""
-_FEWER = 4
-"""Kinds that are tried where all columns together have too many combinations."""
+_FEW_ROWS, _MOST_COMBINED = 150_000, 50_000
+"""Rows up to which all columns are taken, since combinations are no more than these; and combinations of more rows."""
 _HELD_BACK = 0.2
 
 
@@ -60,26 +61,25 @@ def goes_with_of(ask: m.Ask, planner: Planner) -> tuple[GoesWith, Plan] | None:
         and c.missing <= (_MOST_MISSING if expr is not None else 0.0) * catalogue.table(table).rows
     ]
     late = _latest(table, planner)
-    tries = []
-    for chosen, tiled in ((kinds[:_MOST_KINDS], numbers[:_MOST_NUMBERS]), (kinds[:_FEWER], [])):
-        if not chosen and not tiled:
-            continue
-        rows = m.Aggregated("count", None, table) if expr is None else m.Aggregated("count", expr)
-        quantities: tuple[m.Quantity, ...] = (rows, m.Aggregated("count", None, table, where=target))
-        if expr is not None:
-            quantities = (rows, m.Aggregated("mean", expr), m.Aggregated("deviation", expr))
-        groups: tuple[m.Expr, ...] = (*(m.Col(k) for k in chosen), *(m.Tile(m.Col(k), 5) for k in tiled))
-        asked = m.Ask(table, where=where, quantities=quantities, groups=(*groups, late))
-        columns = (
-            *(Column(_name(k, planner)) for k in chosen),
-            *(Column(_name(k, planner), in_fifths=True) for k in tiled),
-        )
-        try:
-            tries.append(Try(columns, planner.plan_of(asked)))
-        except CannotPlan:
-            continue
-    if not tries:
+    chosen, tiled = _few_enough(kinds[:_MOST_KINDS], numbers[:_MOST_NUMBERS], table, planner)
+    if not chosen and not tiled:
         raise CannotStudy("there is no column beside it that could go with it")
+    rows = m.Aggregated("count", None, table) if expr is None else m.Aggregated("count", expr)
+    quantities: tuple[m.Quantity, ...] = (rows, m.Aggregated("count", None, table, where=target))
+    if expr is not None:
+        quantities = (rows, m.Aggregated("mean", expr), m.Aggregated("deviation", expr))
+    # To put millions of rows in order takes long; what lies below and above the middle is seen row by row.
+    many = catalogue.table(table).rows > _FEW_ROWS
+    parts = [(k, _column(k, planner).median if many else None) for k in tiled]
+    cut = [
+        m.Tile(m.Col(k), 5) if middle is None else m.Band(m.Col(k), edges=(-math.inf, middle)) for k, middle in parts
+    ]
+    groups: tuple[m.Expr, ...] = (*(m.Col(k) for k in chosen), *cut)
+    combinations = planner.plan_of(m.Ask(table, where=where, quantities=quantities, groups=(*groups, late)))
+    columns = (
+        *(Column(_name(k, planner)) for k in chosen),
+        *(Column(_name(k, planner), in_fifths=True) for k in tiled),
+    )
     if expr is None:
         share = m.ShareOf(target, table)
         words = (
@@ -91,7 +91,27 @@ def goes_with_of(ask: m.Ask, planner: Planner) -> tuple[GoesWith, Plan] | None:
         words = quantity_words(shown, table, catalogue)
     plan = planner.plan_of(m.Ask(table, where=where, quantities=(shown,)))
     timed = event_time(catalogue, table) is not None
-    return GoesWith("share" if expr is None else "mean", words, table, tuple(tries), timed), plan
+    return GoesWith("share" if expr is None else "mean", words, table, columns, combinations, timed), plan
+
+
+def _few_enough(
+    kinds: list[m.ColumnKey], numbers: list[m.ColumnKey], table: str, planner: Planner
+) -> tuple[list[m.ColumnKey], list[m.ColumnKey]]:
+    """The kinds and the numbers, the nearest first, whose combinations can be held."""
+    if planner.nouns.catalogue.table(table).rows <= _FEW_ROWS:
+        return kinds, numbers
+    together, chosen = 1, []
+    for key in kinds:
+        distinct = max(_column(key, planner).distinct, 1)
+        if together * distinct <= _MOST_COMBINED:
+            together *= distinct
+            chosen.append(key)
+    tiled = []
+    for key in numbers:
+        if together * 5 <= _MOST_COMBINED:
+            together *= 5
+            tiled.append(key)
+    return chosen, tiled
 
 
 def _name(key: m.ColumnKey, planner: Planner) -> str:

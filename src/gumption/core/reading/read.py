@@ -68,6 +68,7 @@ from gumption.core.reading.studies import (
     StandsOut,
     WhatWith,
     Wish,
+    is_of_the_answer,
     wish_of,
 )
 from gumption.core.reading.suggesting import called
@@ -375,7 +376,12 @@ class QuestionReader:
             if found.status != "answered" or not found.readings[0].follows:
                 return found
             return self._about(found, Wish(asked.tokens, (), about), asked) or found
-        if not wish.tokens:
+        if is_of_the_answer(wish):
+            if asked.earlier is not None:
+                same = dataclasses.replace(asked.earlier, follows=True, before=asked.earlier, glosses=())
+                return self._about(Understanding("answered", (same,), doubt=same.doubtful), wish, asked)
+            if not isinstance(wish.about, StandsOut):
+                return None
             wish = dataclasses.replace(wish, tokens=self._main_rows())
         places = {id(t): place for place, t in enumerate(asked.tokens)}
         spelling = {

@@ -147,6 +147,10 @@ MOVED: tuple[Frame, ...] = (
         "what moved income in March 2025",
     ),
     Frame(
+        r"(?:so |and |but )?(?:why|how come|why is that|why so|explain (?:it|this|that)|what(?:'s| is) behind (?:it|this|that)|what moved (?:it|this|that)|what changed)",
+        "why",
+    ),
+    Frame(
         r"what (?:has |have |is |are )?(?:changed|different) (?:in |with |about |for )?(?P<q>.+)",
         "what changed in income between 2024 and 2025",
     ),
@@ -389,7 +393,7 @@ def _moved(said: _Said) -> Wish | None:
         kept = said.within(found, "q", "r")
         direction: Direction = "down" if _has(found, "down") else "up" if _has(found, "up") else ""
         glosses = tuple(_glosses([t for t in said.tokens if t not in kept], direction))
-        if all(_PERIOD.fullmatch(t.lower) or t.lower in _SMALL for t in kept):
+        if kept and all(_PERIOD.fullmatch(t.lower) or t.lower in _SMALL for t in kept):
             # Of nothing but a time it is how much there was that changed.
             kept = [_COUNT, *kept]
         inner, since = _held_against(kept)
@@ -544,6 +548,14 @@ def _horizon_words(ahead: Ahead | None) -> str:
     if ahead.count is not None and ahead.unit is not None:
         return plural(ahead.count, ahead.unit) + " on"
     return f"up to {date_words(ahead.high)}" if ahead.high is not None else ""
+
+
+_IT = frozenset(["it", "this", "that", "them", "these", "those", "here"])
+
+
+def is_of_the_answer(wish: Wish) -> bool:
+    """True where no figure is named but that of the answer before."""
+    return all(t.lower in _IT for t in wish.tokens)
 
 
 def _glosses(tokens: list[Token], direction: Direction) -> Iterator[Gloss]:

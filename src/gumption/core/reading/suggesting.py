@@ -65,6 +65,10 @@ def going_on(ask: m.Ask, nouns: Nouns) -> Iterator[str]:
     single = len(ask.quantities) == 1 and isinstance(ask.quantities[0], m.Aggregated)
     summed = single and ask.quantities[0].function in ("sum", "count")  # type: ignore[union-attr]
     kinds = _kinds(ask, nouns)
+    if any(isinstance(q, m.Between) for q in ask.quantities) or (single and _has_a_span(ask)):
+        yield "why"
+    if timed and single and timed[0].unit == "month" and len(ask.groups) == 1:
+        yield "forecast it for six months"
     if ask.limit is not None:
         yield "show all of them"
     if timed and single and not along:
@@ -79,6 +83,11 @@ def going_on(ask: m.Ask, nouns: Nouns) -> Iterator[str]:
         yield "by month" if not ask.groups else "by month instead"
     if dated and not any(isinstance(c, (m.Within, m.PartIs)) for c in ask.where):
         yield "only this year"
+
+
+def _has_a_span(ask: m.Ask) -> bool:
+    """True for what is of one month, quarter or year, which can be held against the one before."""
+    return any(isinstance(c, m.Within) and c.low is not None and c.high is not None for c in ask.where)
 
 
 def _kinds(ask: m.Ask, nouns: Nouns) -> list[Column]:

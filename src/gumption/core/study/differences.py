@@ -55,11 +55,12 @@ def remarks_of_spread(probe: SpreadProbe, rows: Sequence[Sequence[Value]], calle
             continue
         low, least, q1, middle, q3, most, high = cells[0], *cells[1:-1], cells[-1]
         skewed = q3 - middle > 1.25 * (middle - q1) and low > 0
-        scale = math.log if skewed else float
-        spread = (scale(q3) - scale(q1)) / 1.349
-        if spread <= 0:
-            continue
         for value, rest, way in ((high, most, "highest"), (low, least, "lowest")):
+            # Towards nought powers have no end, and what lies there is seldom odd.
+            scale = math.log if skewed and way == "highest" else float
+            spread = (scale(q3) - scale(q1)) / 1.349
+            if spread <= 0:
+                continue
             far = abs(scale(value) - scale(middle)) / spread
             beyond = abs(scale(value) - scale(rest)) / max(abs(scale(rest) - scale(middle)), spread)
             if far < _FAR or beyond < _ALONE:

@@ -37,32 +37,27 @@ _FIFTHS = ("the lowest fifth", "the second fifth", "the middle fifth", "the four
 
 @dataclass(frozen=True)
 class Column:
-    """A column that may go with it; `in_fifths` where its numbers stand in five groups of as many rows."""
+    """A column that may go with it; `in_fifths` where its numbers stand in five groups of as many rows, or in halves."""
 
     name: str
     in_fifths: bool = False
-
-
-@dataclass(frozen=True)
-class Try:
-    """Some columns, and the plan of their combinations.
-
-    Its columns: one a column, whether the rows are of the latest, then how many rows and how many met the condition;
-    or of a number how many, their mean and deviation.
-    """
-
-    columns: tuple[Column, ...]
-    plan: Plan
+    middle: float | None = None
+    """What parts the halves."""
 
 
 @dataclass(frozen=True)
 class GoesWith:
-    """A figure or condition, and the columns that may go with it: first all of them, then fewer where those are too many."""
+    """A figure or condition, the columns that may go with it, and the plan of their combinations.
+
+    Columns of that plan: one a column, whether the rows are of the latest, then how many rows and how many met the
+    condition; or of a number how many, their mean and deviation.
+    """
 
     kind: Literal["mean", "share"]
     figure: str
     rows: str
-    tries: tuple[Try, ...]
+    columns: tuple[Column, ...]
+    combinations: Plan
     timed: bool
     """True where the rows that are held back are the latest."""
 
@@ -107,14 +102,14 @@ class _Data:
     """Within a combination, the sum of squares around its mean."""
 
 
-def found_in(study: GoesWith, tried: Try, rows: Sequence[Sequence[Value]]) -> Found | None:
-    """What goes with it, by the combinations of some columns; None where there is too little to hold back."""
-    data = _data(study, tried, rows)
+def found_in(study: GoesWith, rows: Sequence[Sequence[Value]]) -> Found | None:
+    """What goes with it, by the combinations of the columns; None where there is too little to hold back."""
+    data = _data(study, rows)
     if data is None:
         return None
     # Where all that met the condition are alike in a column, this is told of them afterwards, and tells nothing before.
-    after = [i for i in range(len(tried.columns)) if study.kind == "share" and _is_told_after(data, i)]
-    shown = [i for i in range(len(tried.columns)) if i not in after]
+    after = [i for i in range(len(study.columns)) if study.kind == "share" and _is_told_after(data, i)]
+    shown = [i for i in range(len(study.columns)) if i not in after]
     if not shown:
         return None
     design = _design(data, shown)
@@ -124,7 +119,7 @@ def found_in(study: GoesWith, tried: Try, rows: Sequence[Sequence[Value]]) -> Fo
     skill, model, right = max((_skill(study, data, design, name) for name in ("tree", "linear")), key=lambda s: s[0])
     parts = []
     for place in shown:
-        column = tried.columns[place]
+        column = study.columns[place]
         without = [i for i in shown if i != place]
         less = _skill(study, data, _design(data, without), model)[0] if without else _no_skill(study)
         parts.append(Part(column, _alone(data, place), max(0.0, skill - less), *_ends(data, place)))
@@ -139,12 +134,12 @@ def found_in(study: GoesWith, tried: Try, rows: Sequence[Sequence[Value]]) -> Fo
         right,
         trivial,
         float(data.weight[test].sum()),
-        tuple(tried.columns[i].name for i in after),
+        tuple(study.columns[i].name for i in after),
     )
 
 
-def _data(study: GoesWith, tried: Try, rows: Sequence[Sequence[Value]]) -> _Data | None:
-    size = len(tried.columns)
+def _data(study: GoesWith, rows: Sequence[Sequence[Value]]) -> _Data | None:
+    size = len(study.columns)
     kept = []
     for row in rows:
         n, figures = _float(row[size + 1]), [_float(v) for v in row[size + 2 :]]
@@ -154,7 +149,7 @@ def _data(study: GoesWith, tried: Try, rows: Sequence[Sequence[Value]]) -> _Data
         return None
     names: list[list[str]] = []
     codes = np.zeros((len(kept), size), dtype=np.int64)
-    for place, column in enumerate(tried.columns):
+    for place, column in enumerate(study.columns):
         known: dict[str, int] = {}
         for i, (labels, *_) in enumerate(kept):
             codes[i, place] = known.setdefault(_called(labels[place], column), len(known))
@@ -171,7 +166,7 @@ def _data(study: GoesWith, tried: Try, rows: Sequence[Sequence[Value]]) -> _Data
     else:
         y = first
         spread = (weight - 1) * np.square(np.array([f[1] or 0.0 for *_, f in kept]))
-    return _Data(tried.columns, codes, names, late, weight, y, spread)
+    return _Data(study.columns, codes, names, late, weight, y, spread)
 
 
 def _float(value: Value) -> float | None:
@@ -181,6 +176,8 @@ def _float(value: Value) -> float | None:
 def _called(value: Value, column: Column) -> str:
     if column.in_fifths and isinstance(value, int) and not isinstance(value, bool) and 1 <= value <= len(_FIFTHS):
         return _FIFTHS[value - 1]
+    if column.middle is not None and isinstance(value, (int, float, Decimal)):
+        return "the lower half" if float(value) < column.middle else "the upper half"
     return shown(value)
 
 

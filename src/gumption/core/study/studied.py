@@ -215,9 +215,8 @@ def _looked(study: Look, fetch: Fetch) -> Studied:
 
 
 def _goes_with(study: GoesWith, answer: Answer, fetch: Fetch) -> Studied:
-    # All columns where their combinations can be held, and else fewer of them.
-    held = ((tried, fetch(tried.plan)) for tried in study.tries)
-    found = next((found_in(study, tried, rows) for tried, rows in held if rows is not None), None)
+    rows = fetch(study.combinations)
+    found = found_in(study, rows) if rows is not None else None
     field = answer.schema[answer.columns[-1]]
     return Studied(
         goes_with_finding(study, found, field),

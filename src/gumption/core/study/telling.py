@@ -17,6 +17,8 @@ from gumption.core.study.pieces import Piece, Pieces
 
 _FEW = 0.25
 """The share of a change below which the pieces that are named are no more than examples."""
+_NOTHING = 0.005
+"""The share of a figure below which its change is none to speak of."""
 _SMALL = 0.1
 """Below it numbers are told with more digits."""
 _DAYS_APART = 0.01
@@ -91,6 +93,8 @@ def _made_of(pieces: Pieces) -> str:
     if len(pieces.all) < 2 or not named:
         return ""
     by = listed(list(pieces.change.way.called))
+    if not pieces.change.percent and abs(total) < _NOTHING * abs(pieces.before):
+        return "; that is next to nothing"
     if not pieces.stand_out:
         return f"; taken apart by {by}, no piece stands out"
     share = math.fsum(p.change for p in named) / total
