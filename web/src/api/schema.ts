@@ -1155,9 +1155,9 @@ export interface components {
             /** Chart Note */
             chart_note: string;
             /** Chart Kind */
-            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table") | null;
+            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "spans" | "table") | null;
             /** Chart Kinds */
-            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table")[];
+            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "spans" | "table")[];
             /** Sql */
             sql: string;
             /** Python */
@@ -2867,9 +2867,9 @@ export interface components {
             /** Chart Note */
             chart_note: string;
             /** Chart Kind */
-            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table") | null;
+            chart_kind: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "spans" | "table") | null;
             /** Chart Kinds */
-            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "table")[];
+            chart_kinds: ("any" | "bar" | "line" | "area" | "pie" | "dots" | "heat" | "histogram" | "box" | "map" | "bridge" | "spans" | "table")[];
             /** Sql */
             sql: string;
             /** Python */

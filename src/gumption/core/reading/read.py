@@ -373,7 +373,11 @@ class QuestionReader:
                 return None
             # What follows on changes the figure, and still asks for the same of it.
             found = self._understood(asked)
-            if found.status != "answered" or not found.readings[0].follows:
+            first = found.readings[0] if found.readings else None
+            if found.status != "answered" or first is None or not first.follows:
+                return found
+            if isinstance(about, StandsOut) and first.ask.groups:
+                # Rows are looked at again, and figures by groups are what was asked for next.
                 return found
             return self._about(found, Wish(asked.tokens, (), about), asked) or found
         if is_of_the_answer(wish):
