@@ -132,11 +132,11 @@ class _Probes:
             name = f"{'total' if summed else 'average'} {named(column)}"
             of = self._of(column)
             yield (
-                Figure(Called(name, name), "sum" if summed else "mean", _field(column)),
+                Figure(Called(name, name), "sum" if summed else "mean", field_of(column)),
                 m.Aggregated(function, of),
             )
             if not summed:
-                yield Figure(Called("", ""), "mean", _field(column), hidden=True), m.Aggregated("deviation", of)
+                yield Figure(Called("", ""), "mean", field_of(column), hidden=True), m.Aggregated("deviation", of)
 
     def courses(self) -> Iterator[Probe]:
         time = event_time(self.catalogue, self.table.name)
@@ -166,7 +166,7 @@ class _Probes:
         return Called(name, name)
 
     def groups(self) -> Iterator[Probe]:
-        measures = tuple(Figure(Called(named(c), named(c)), "mean", _field(c)) for c in self.measures)
+        measures = tuple(Figure(Called(named(c), named(c)), "mean", field_of(c)) for c in self.measures)
         quantities: list[m.Quantity] = [self._rows]
         for column in self.measures:
             functions: tuple[AggregateName, ...] = ("count", "mean", "deviation")
@@ -182,7 +182,7 @@ class _Probes:
             yield GroupsProbe(plan, self._called(key), measures, tuple(gaps), key.table == self.table.name)
 
     def spread(self) -> Iterator[Probe]:
-        measures = tuple(Figure(Called(named(c), named(c)), "mean", _field(c)) for c in self.measures)
+        measures = tuple(Figure(Called(named(c), named(c)), "mean", field_of(c)) for c in self.measures)
         quantities: list[m.Quantity] = []
         for column in self.measures:
             of = self._of(column)
@@ -263,5 +263,6 @@ def main_table(catalogue: Catalogue) -> Table:
     return max(catalogue.tables, key=lambda t: (t.time_column is not None, t.rows))
 
 
-def _field(column: Column) -> Field:
+def field_of(column: Column) -> Field:
+    """How a figure of a column is written."""
     return Field(column.type, column.role, column.scale, column.unit)

@@ -38,6 +38,7 @@ from gumption.core.reading.assemble import (
 from gumption.core.reading.clustering import clusters_of
 from gumption.core.reading.comparing import compared_of, related_of
 from gumption.core.reading.derivations import bases
+from gumption.core.reading.describing import described_of
 from gumption.core.reading.flow import CannotPlan
 from gumption.core.reading.follow import edits
 from gumption.core.reading.foretelling import forecast_of
@@ -63,6 +64,7 @@ from gumption.core.reading.studies import (
     Alike,
     CannotStudy,
     Differs,
+    InWords,
     Moved,
     Planner,
     StandsOut,
@@ -83,6 +85,7 @@ from gumption.core.reading.words import ask_words
 from gumption.core.study.change import Change, pieces_plan
 from gumption.core.study.clusters import Clusters
 from gumption.core.study.compared import Compared
+from gumption.core.study.described import Described
 from gumption.core.study.forecast import Forecast
 from gumption.core.study.goes_with import GoesWith
 from gumption.core.study.look import Look
@@ -197,7 +200,7 @@ _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
 
-def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | Alike | None:
+def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | Alike | InWords | None:
     """What a study asked, asked of another figure."""
     match study:
         case Change(supposed=supposed):
@@ -212,6 +215,8 @@ def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | Ali
             return WhatWith()
         case Clusters():
             return Alike()
+        case Described():
+            return InWords()
         case Related():
             return None
 
@@ -458,6 +463,9 @@ class QuestionReader:
             case Alike():
                 alike = clusters_of(reading.ask, planner)
                 return None if alike is None else reading.about(*alike)
+            case InWords():
+                told_of = described_of(reading.ask, planner)
+                return None if told_of is None else reading.about(*told_of)
 
     def problem_of(self, term: Term, as_of: dt.date) -> str:
         """Why a word cannot mean what it is said to mean; empty where it can."""

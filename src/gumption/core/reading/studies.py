@@ -93,12 +93,17 @@ class Alike:
 
 
 @dataclass(frozen=True)
+class InWords:
+    """What there is to say of it."""
+
+
+@dataclass(frozen=True)
 class Wish:
     """What is wanted beyond a figure, and the question about the figure alone."""
 
     tokens: list[Token]
     glosses: tuple[Gloss, ...]
-    about: Moved | Ahead | Differs | StandsOut | WhatWith | Alike
+    about: Moved | Ahead | Differs | StandsOut | WhatWith | Alike | InWords
 
 
 _DOWN = (
@@ -297,6 +302,21 @@ ALIKE: tuple[Frame, ...] = (
     ),
 )  # fmt: skip
 _ALIKE = tuple(re.compile(f.pattern) for f in ALIKE)
+IN_WORDS: tuple[Frame, ...] = (
+    Frame(
+        r"(?:please |can you |could you )*(?:describe|summari[sz]e|sum up|characteri[sz]e) (?:the |our |my |all )*(?P<q>.+?)(?: (?:table|data|sheet|for me|in words|briefly))*",
+        "describe the visits",
+    ),
+    Frame(
+        r"(?:please |can you |could you )*(?:give me |show me |write )?(?:a |an |the )?(?:short |brief |quick )*(?:overview|description|profile|portrait) (?:of|on|about) (?:the |our |my |all )*(?P<q>.+)",
+        "an overview of the visits",
+    ),
+    Frame(
+        r"(?:please |can you |could you )*tell me (?:everything |something |all )?about (?:the |our |my |all )*(?P<q>.+)",
+        "tell me about the visits",
+    ),
+)  # fmt: skip
+_IN_WORDS = tuple(re.compile(f.pattern) for f in IN_WORDS)
 _COUNTS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
     "eleven": 11, "twelve": 12, "a": 1, "couple": 2, "few": 3, "dozen": 12,
@@ -355,6 +375,7 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
         or _stands_out(said)
         or _goes_with(said)
         or (None if told else _alike(said))
+        or _in_words(said)
         or (None if own else _ahead(said, day))
     )
 
@@ -467,6 +488,16 @@ def _alike(said: _Said) -> Wish | None:
             )
             return Wish([*by, link, *things], glosses[:1], Alike())
         return Wish(things, glosses[:1], Alike())
+    return None
+
+
+def _in_words(said: _Said) -> Wish | None:
+    for frame in _IN_WORDS:
+        found = frame.fullmatch(said.text)
+        if found is not None:
+            kept = said.within(found, "q")
+            left = [t for t in said.tokens if t not in kept]
+            return Wish(kept, (Gloss(left[0].start, left[0].end, "operation", "in words"),), InWords())
     return None
 
 

@@ -38,6 +38,13 @@ from gumption.core.study.compared import (
     groups_of,
     test_of,
 )
+from gumption.core.study.described import (
+    Described,
+    described_finding,
+    described_method,
+    described_words,
+    facts_of,
+)
 from gumption.core.study.forecast import (
     Forecast,
     forecast_checks,
@@ -71,7 +78,7 @@ from gumption.core.study.related import (
 )
 from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
 
-Study: TypeAlias = Change | Forecast | Compared | Related | Look | GoesWith | Clusters
+Study: TypeAlias = Change | Forecast | Compared | Related | Look | GoesWith | Clusters | Described
 Fetch: TypeAlias = Callable[[Plan], Sequence[Sequence[Value]] | None]
 """The rows of a further plan that a study needs; None where they are too many to be held."""
 MOST_PAIRS = 2
@@ -121,6 +128,8 @@ def study_words(study: Study) -> str:
             return goes_with_words(study)
         case Clusters():
             return clusters_words(study)
+        case Described():
+            return described_words(study)
         case Related(one=one, other=other):
             return f"the correlation of {one} and {other}"
 
@@ -142,6 +151,8 @@ def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied
             return _goes_with(study, answer, fetch)
         case Clusters():
             return _clusters(study, answer)
+        case Described():
+            return _described(study, fetch)
 
 
 def _changed(study: Change, answer: Answer, day: dt.date) -> Studied:
@@ -199,17 +210,34 @@ def _related(study: Related, fetch: Fetch) -> Studied | None:
     )
 
 
+def _table_of(remarks: Sequence[Remark]) -> Table:
+    """What was found and the question that shows it, a row each."""
+    text = Field(Type.TEXT, Role.TEXT)
+    return Table({"found": text, "question": text}, ("found", "question"), [(r.sentence, r.question) for r in remarks])
+
+
+def _described(study: Described, fetch: Fetch) -> Studied:
+    facts = facts_of(study, fetch)
+    return Studied(
+        described_finding(study, facts),
+        None,
+        "table",
+        (),
+        described_method(facts),
+        table=_table_of(facts),
+        remarks=tuple(facts),
+    )
+
+
 def _looked(study: Look, fetch: Fetch) -> Studied:
     remarks, looked_at, passed = look_at(study, fetch)
-    text = Field(Type.TEXT, Role.TEXT)
-    rows: list[tuple[Value, ...]] = [(r.kind, r.sentence, r.question) for r in remarks]
     return Studied(
         look_finding(study, remarks, looked_at),
         None,
         "table",
         look_checks(looked_at, passed),
         LOOK_METHOD,
-        table=Table({"kind": text, "found": text, "question": text}, ("kind", "found", "question"), rows),
+        table=_table_of(remarks),
         remarks=tuple(remarks),
     )
 
