@@ -246,9 +246,7 @@ class Answerer:
         answer = Answer(plan, typed, columns, rows, total)
         checks += check_after(answer, worked, self.catalogue)
         drawing = chart(answer, wish)
-        found = (
-            studied(study, answer, as_of, lambda p: self.glance(p, MOST_ROWS)) if study is not None and rows else None
-        )
+        found = studied(study, answer, as_of, lambda p: self._held(p, stop)) if study is not None and rows else None
         kinds = kinds_for(answer)
         if found is not None:
             # What a study looks at more closely is said once.

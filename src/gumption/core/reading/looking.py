@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
 import itertools
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.types import Role, Type
@@ -42,6 +44,8 @@ _MOST_COLUMNS = 40
 _LEAST_THINGS = 40
 _PERIODS: tuple[Step, ...] = ("month", "week", "day")
 _LEAST_PERIODS = 12
+_MOST_TABLES = 8
+"""Further tables that are looked at where none is named."""
 
 
 def look_of(ask: m.Ask, planner: Planner) -> tuple[Look, Plan] | None:
@@ -64,6 +68,18 @@ def look_of(ask: m.Ask, planner: Planner) -> tuple[Look, Plan] | None:
     values = [str(v) for c in ask.where if isinstance(c, m.Is) for v in c.values]
     look = Look(rows, subject, f"for {' and '.join(values)}" if values else "", probes)
     return look, planner.plan_of(m.Ask(name, where=ask.where, quantities=(m.Aggregated("count", None, name),)))
+
+
+def all_looks(look: Look, planner: Planner) -> Look:
+    """A look that goes on to the other tables, the largest first, where nothing is named to look at."""
+    others = sorted(planner.nouns.catalogue.tables, key=lambda t: -t.rows)
+    further: list[Look] = []
+    for table in others:
+        if called(table) != look.rows and table.rows >= _LEAST_THINGS and len(further) < _MOST_TABLES:
+            with contextlib.suppress(CannotPlan, PlanError):
+                found = look_of(m.Ask(table.name), planner)
+                further += [found[0]] if found is not None and found[0].probes else []
+    return replace(look, further=tuple(further))
 
 
 class _Probes:
@@ -204,8 +220,9 @@ class _Probes:
         """Rows that are alike in everything but a key of their own."""
         if self.where or self.focus is not None or len(self.table.columns) > _MOST_COLUMNS:
             return
-        taken = self.planner.plan_of(m.Ask(self.table.name)).steps[0]
-        if not isinstance(taken, st.Take):
+        taken, *others = self.planner.plan_of(m.Ask(self.table.name)).steps
+        if not isinstance(taken, st.Take) or not all(isinstance(s, (st.Pick, st.Sort)) for s in others):
+            # A wide table, or one in a role of its own, is no table of the plan.
             return
         key = self.table.key
         alone = key is not None and key.tells_apart(self.table.rows)

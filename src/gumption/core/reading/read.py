@@ -48,7 +48,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.judgement import NOTHING_KNOWN, Evidence, confidence, doubtful, ranked_score, signs
 from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import MOST, Linker
-from gumption.core.reading.looking import look_of, main_table
+from gumption.core.reading.looking import all_looks, look_of, main_table
 from gumption.core.reading.lowering import plan_of
 from gumption.core.reading.meaning import Ask, ColumnKey, PartOf, parts
 from gumption.core.reading.measuring import by_other_figures
@@ -391,7 +391,7 @@ class QuestionReader:
                 return self._about(Understanding("answered", (same,), doubt=same.doubtful), wish, asked)
             if not isinstance(wish.about, StandsOut):
                 return None
-            wish = dataclasses.replace(wish, tokens=self._main_rows())
+            wish = dataclasses.replace(wish, tokens=self._main_rows(), of_all=True)
         places = {id(t): place for place, t in enumerate(asked.tokens)}
         spelling = {
             n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
@@ -456,7 +456,10 @@ class QuestionReader:
                 return None if held is None else reading.about(*held)
             case StandsOut():
                 look = look_of(reading.ask, planner)
-                return None if look is None else reading.about(*look)
+                if look is None:
+                    return None
+                seen, plan = look
+                return reading.about(all_looks(seen, planner) if wish.of_all else seen, plan)
             case WhatWith():
                 with_it = goes_with_of(reading.ask, planner)
                 return None if with_it is None else reading.about(*with_it)

@@ -104,6 +104,8 @@ class Wish:
     tokens: list[Token]
     glosses: tuple[Gloss, ...]
     about: Moved | Ahead | Differs | StandsOut | WhatWith | Alike | InWords
+    of_all: bool = False
+    """True where nothing is named, and all tables are meant."""
 
 
 _DOWN = (
@@ -249,7 +251,7 @@ STANDS_OUT: tuple[Frame, ...] = (
         "anything odd about rating",
     ),
     Frame(
-        r"(?:so |and )?(?:what(?:'s| is| are| else is)? |anything )?(?:is )?(?:worth (?:a look|looking at|knowing|noting)|stands? out|sticks out|catches the eye|jumps out)(?: (?:in|about|for|with|of|on|at) (?:the |our |my )?(?P<q>.+))?",
+        r"(?:so |and )?(?:what(?:'s| is| are| else is)? |anything )?(?:is )?(?:worth (?:a look|looking at|knowing|noting)|stands? out|sticks out|catches the eye|jumps out)(?: here)?(?: (?:in|about|for|with|of|on|at) (?:the |our |my )?(?P<q>.+))?",
         "what stands out in visits",
     ),
     Frame(

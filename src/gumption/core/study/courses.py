@@ -38,7 +38,7 @@ _LEAST_SHIFT, _LEAST_GROWTH, _LEAST_COURSE = 0.15, 0.05, 0.15
 """Shares of the level that a shift, a year's growth and the height of a season must have to be worth a word."""
 _SEEN = 3
 """Periods of silence from which on something has begun or stopped."""
-_USUAL_ROWS = 5.0
+_USUAL_ROWS, _SOME_ROWS = 5.0, 10.0
 _USUAL_ROWS_OF_MONEY = 30.0
 """Rows a period from which on the money, or the average, of a kind is followed."""
 _MOST_KINDS = 40
@@ -246,6 +246,11 @@ def _odd_period(course: _Course, probe: SeriesProbe, fit: _Fit) -> Remark | None
     if abs(far[place]) < _FAR:
         return None
     chance = min(1.0, 2 * float(stats.t.sf(abs(far[place]), fit.freedom)) * len(y))
+    if (
+        course.figure.kind == "count"
+        and max(float(course.values[place]), course.back(place, float(fit.fitted[place]))) < _SOME_ROWS
+    ):
+        return None
     value, expected = float(course.values[place]), course.back(place, float(fit.fitted[place]))
     size = abs(value - expected) / max(abs(expected), float(np.mean(np.abs(course.values))), 1e-9)
     if min(course.values) >= 0:

@@ -125,6 +125,8 @@ class Look:
     where: str
     """What holds of the rows, as a question says it; empty for all."""
     probes: tuple[Probe, ...]
+    further: tuple[Look, ...] = ()
+    """Looks at other tables, where nothing is named to look at."""
 
 
 @dataclass(frozen=True)

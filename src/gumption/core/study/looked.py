@@ -8,6 +8,7 @@ from gumption.core.checks.check import Check
 from gumption.core.model.names import plural
 from gumption.core.model.types import Value
 from gumption.core.plan.steps import Plan
+from gumption.core.plan.words import listed
 from gumption.core.study.courses import remarks_of_series
 from gumption.core.study.differences import (
     remarks_of_correlations,
@@ -44,15 +45,16 @@ def look_at(look: Look, fetch: Callable[[Plan], Rows | None]) -> tuple[list[Rema
     """What stands out, how many things were looked at, and how many plans gave too much to be looked at."""
     found: list[Remark] = []
     looked_at = passed = 0
-    for probe in look.probes:
-        rows = fetch(probe.plan)
-        if rows is None:
-            passed += 1
-            continue
-        remarks, looked = _remarks(probe, rows, look.rows)
-        found += remarks
-        looked_at += looked
-    return [in_rows(r, look) for r in worth_telling(found, looked_at)], looked_at, passed
+    for one in (look, *look.further):
+        for probe in one.probes:
+            rows = fetch(probe.plan)
+            if rows is None:
+                passed += 1
+                continue
+            remarks, looked = _remarks(probe, rows, one.rows)
+            found += [in_rows(r, one) for r in remarks]
+            looked_at += looked
+    return worth_telling(found, looked_at), looked_at, passed
 
 
 def _remarks(probe: Probe, rows: Rows, called: str) -> tuple[list[Remark], int]:
@@ -74,7 +76,7 @@ def _remarks(probe: Probe, rows: Rows, called: str) -> tuple[list[Remark], int]:
 def look_finding(look: Look, remarks: Sequence[Remark], looked_at: int) -> str:
     """The first of what stands out, and how much there is."""
     if not remarks:
-        return f"Nothing stands out in {look.subject}: {plural(looked_at, 'thing')} were looked at."
+        return f"Nothing stands out in {listed([look.subject, *(f.subject for f in look.further)])}: {plural(looked_at, 'thing')} were looked at."
     more = (
         f" {plural(len(remarks) - 1, 'more thing')} stand{'s' if len(remarks) == 2 else ''} out."
         if len(remarks) > 1

@@ -122,6 +122,8 @@ def study_words(study: Study) -> str:
             return forecast_words(study)
         case Compared():
             return compared_words(study)
+        case Look(further=(_, *_)):
+            return "what stands out in all tables"
         case Look(subject=subject, where=where):
             return f"what stands out in {subject}{f' {where}' if where else ''}"
         case GoesWith():

@@ -184,7 +184,7 @@ function Doubt({ doubt, others }: { doubt: NonNullable<Answered["doubt"]>; other
 /** Two or three questions that follow on from the answer. */
 function GoOn({ answer, onFollow }: { answer: Answered; onFollow: (question: string) => void }) {
   const next = useQuery({ queryKey: ["next", answer.id], queryFn: () => api.next(answer.id) });
-  if (!next.data?.length) return null;
+  if (!next.data) return null;
   return (
     <p className="mt-5 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-soft" data-testid="next">
       Go on with{" "}
@@ -193,6 +193,7 @@ function GoOn({ answer, onFollow }: { answer: Answered; onFollow: (question: str
           {question}
         </Link>
       ))}
+      {!answer.study && <Link onClick={() => onFollow("what stands out here")}>what stands out here</Link>}
       {answer.follows == null && <Link onClick={() => go.newWord("", answer.question)}>keep it as a word</Link>}
     </p>
   );
