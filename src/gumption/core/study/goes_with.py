@@ -123,7 +123,8 @@ def found_in(study: GoesWith, rows: Sequence[Sequence[Value]]) -> Found | None:
         without = [i for i in shown if i != place]
         less = _skill(study, data, _design(data, without), model)[0] if without else _no_skill(study)
         parts.append(Part(column, _alone(data, place), max(0.0, skill - less), *_ends(data, place)))
-    ordered = sorted(parts, key=lambda p: -(p.lost + p.explained))
+    # A column of which the rows that are known have one value tells nothing.
+    ordered = sorted((p for p in parts if p.high[0] != p.low[0]), key=lambda p: -(p.lost + p.explained))
     common = float(np.average(data.y[train], weights=data.weight[train]))
     told = np.average(data.y[test], weights=data.weight[test])
     trivial = float(told if common > 0.5 else 1 - told) if study.kind == "share" else 0.0
@@ -393,7 +394,7 @@ def goes_with_chart(study: GoesWith, found: Found, field: Field) -> Spec | None:
         "field": "low",
         "type": "quantitative",
         "axis": {"title": title},
-        "scale": {"zero": False, "nice": True, "padding": 60},
+        "scale": {"zero": False, "nice": True, "padding": 115},
     }
     tooltip = [{"field": "column", "title": "Column"}, {"field": "text", "title": "From, to"}]
     text: Spec = {"type": "text", "fontSize": 11, "color": INK, "limit": 150}

@@ -25,6 +25,8 @@ def spark_line(values: Sequence[float], marked: Sequence[int] = (), expected: Se
         {"transform": [{"filter": "datum.marked"}],
          "mark": {"type": "point", "filled": True, "size": 42, "color": MARKED}, "encoding": {"x": x, "y": y}},
     ]  # fmt: skip
+    if not marked:
+        layers.pop()
     if expected:
         dashed = [{"x": i, "y": v} for i, v in enumerate(expected)]
         layers.insert(
