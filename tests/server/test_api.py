@@ -219,6 +219,9 @@ class Questions(Served):
         self.assertTrue(looked["study"]["own_rows"])
         saved = self.client.get(f"{AT}/trail/{looked['id']}/file?form=csv").text.splitlines()
         self.assertEqual(len(saved) - 1, len(looked["study"]["remarks"]), "what is saved is what is shown")
+        beside = self.client.get(f"{AT}/tables/sales/worth").json()
+        self.assertEqual(beside, looked["study"]["remarks"][: len(beside)], "beside the table stands the first of it")
+        self.assertEqual(self.client.get(f"{AT}/tables/nothing/worth").json(), [])
         totals = self.client.get(f"{AT}/trail/{looked['id']}/totals").json()
         self.assertEqual(totals, [None, None])
 

@@ -37,6 +37,7 @@ from gumption.server.schemas import (
     PageOut,
     PlanIn,
     QuestionIn,
+    RemarkOut,
     TheirSqlIn,
     TheirSqlOut,
     TrailIn,
@@ -83,6 +84,15 @@ async def post_words(at: At, body: WordsIn, request: Request) -> list[OptionOut]
     _checked(body)
     chain = await at.asking.chain(body.follows)
     found: list[OptionOut] = await at.asking.work(request, "read", tasks.words, body, chain, at.workspace.as_of())
+    return found
+
+
+@asked.get("/tables/{name}/worth", response_model=list[RemarkOut])
+async def get_worth(at: At, name: str, request: Request, run: str = "") -> list[RemarkOut]:
+    """What stands out in a table."""
+    found: list[RemarkOut] = await at.asking.work(
+        request, "answer", tasks.worth_a_look, name, at.workspace.as_of(), run=run
+    )
     return found
 
 

@@ -15,6 +15,7 @@ from gumption.core.model.types import Value
 from gumption.core.plan.fields import Field
 from gumption.core.plan.words import plan_words, step_words
 from gumption.core.present.numbers import column_cells, head, is_measure
+from gumption.core.study.look import Remark
 from gumption.core.study.studied import Studied
 from gumption.engines.answering import Answered, json_value
 from gumption.server.schemas import CheckOut, FieldOut, LessonOut, RemarkOut, StepOut, StudyOut, TermOut, WorkedOut
@@ -65,11 +66,16 @@ def cells_out(rows: Sequence[Sequence[Value]], schema: dict[str, Field]) -> list
     return [list(row) for row in zip(*columns, strict=True)]
 
 
+def remarks_out(remarks: Sequence[Remark]) -> list[RemarkOut]:
+    """What stands out, as it is sent."""
+    return [RemarkOut(sentence=r.sentence, question=r.question, chart=r.chart) for r in remarks]
+
+
 def _study_out(study: Studied) -> StudyOut:
     return StudyOut(
         method=list(study.method),
         ways=list(study.ways),
-        remarks=[RemarkOut(sentence=r.sentence, question=r.question, chart=r.chart) for r in study.remarks],
+        remarks=remarks_out(study.remarks),
         own_rows=study.table is not None,
     )
 

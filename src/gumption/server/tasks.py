@@ -51,13 +51,26 @@ from gumption.server.schemas import (
     OptionOut,
     PageOut,
     QuestionIn,
+    RemarkOut,
     TaskOut,
     ToldOut,
     WordsIn,
     WorkedOut,
 )
-from gumption.server.sending import MOST_ROWS_SENT, cells_out, lesson_out, rows_out, summary, term_out, worked_out
+from gumption.server.sending import (
+    MOST_ROWS_SENT,
+    cells_out,
+    lesson_out,
+    remarks_out,
+    rows_out,
+    summary,
+    term_out,
+    worked_out,
+)
 from gumption.store.records import TrailEntry
+
+MOST_REMARKS = 4
+"""Things that stand out which are shown beside a table."""
 
 
 @dataclass(frozen=True)
@@ -271,6 +284,16 @@ def edit(desk: Desk, stop: Stop, said: Edit, chain: Chain, day: dt.date) -> Told
 def examples(desk: Desk, _stop: Stop, table: str, day: dt.date) -> list[str]:
     """Questions worth asking of a table."""
     return desk.examples(desk.catalogue.table(table), day)
+
+
+def worth_a_look(desk: Desk, stop: Stop, table: str, day: dt.date) -> list[RemarkOut]:
+    """What stands out in a table, the first of it. Raises CannotAnswer, and WasStopped."""
+    found = desk.reader.look(table, day)
+    if found is None:
+        return []
+    look, plan = found
+    studied = desk.answer_plan(plan, day, stop=stop, study=look).studied
+    return remarks_out(studied.remarks[:MOST_REMARKS]) if studied is not None else []
 
 
 def warm(desk: Desk, _stop: Stop, day: dt.date) -> None:

@@ -57,6 +57,7 @@ export type TheirResult = Schemas["TheirSqlOut"];
 export type Dialect = Schemas["DialectIn"]["dialect"];
 export type Check = Schemas["CheckOut"];
 export type TrailEntry = Schemas["TrailOut"];
+export type Remark = Schemas["RemarkOut"];
 /** Which rows of a table are wanted, and in which order. */
 export type RowsView = { sort: string | null; descending: boolean; filter: string };
 /** The column that rows are in the order of. */
@@ -122,6 +123,7 @@ export const apiOf = (workspace: () => number) => {
         ),
       ),
     look: (table: string) => call<Look>(here(`/tables/${encodeURIComponent(table)}/look`)),
+    worth: (table: string) => call<Remark[]>(here(`/tables/${encodeURIComponent(table)}/worth`)),
     fileOf: (table: string, form: "csv" | "parquet") =>
       ROOT + here(`/tables/${encodeURIComponent(table)}/file?form=${form}`),
     pictureAt: (address: string) => ROOT + here(`/picture?${new URLSearchParams({ address })}`),

@@ -595,6 +595,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/tables/{name}/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Worth
+         * @description What stands out in a table.
+         */
+        get: operations["get_worth_api_v1_workspaces__workspace__tables__name__worth_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/briefs": {
         parameters: {
             query?: never;
@@ -4019,6 +4039,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OptionOut"][];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_worth_api_v1_workspaces__workspace__tables__name__worth_get: {
+        parameters: {
+            query?: {
+                run?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"][];
                 };
             };
             /** @description Default Response */

@@ -495,6 +495,15 @@ class QuestionReader:
         plan = as_taken(plan_of(ask, self.known, as_of), self.roles)
         return laid_out(as_told(plan, self.shared), self.wide)
 
+    def look(self, table: str, as_of: dt.date) -> tuple[Look, Plan] | None:
+        """What there is to look at in a table, and the plan of how many rows it has; None where nothing can be planned."""
+        if self.nouns is None or table not in {t.name for t in self.known.tables}:
+            return None
+        planner = Planner(self.nouns, lambda ask: self.plan_of(ask, as_of), as_of)
+        with contextlib.suppress(CannotPlan, PlanError):
+            return look_of(Ask(table), planner)
+        return None
+
     def linker(self, as_of: dt.date) -> Linker:
         """What finds the words of questions asked on a day."""
         if as_of not in self._linkers:

@@ -5,10 +5,10 @@ import { useKeys } from "../../ui/keys";
 import { go } from "../../ui/location";
 import { Key, Link } from "../../ui/primitives";
 import { Behind, hasGroups } from "./behind";
-import { Chart } from "./chart";
 import { Choices } from "./choices";
 import { Drawing } from "./drawn";
 import { Marks } from "./learned";
+import { Remarks } from "./remarks";
 import { ResultTable } from "./result-table";
 import { ByHand } from "./steps";
 import { TermsUsed } from "./words";
@@ -79,7 +79,7 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onEdit, onFollow }
       </p>
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
       <Drawing answer={answer} onFollow={onFollow} />
-      {answer.study && <Remarks study={answer.study} onAsk={onFollow} />}
+      {answer.study && <Remarks remarks={answer.study.remarks} onAsk={onFollow} />}
       {answer.study && <TakenApart study={answer.study} onFollow={onFollow} />}
       {!single && !answer.study?.remarks.length && (
         <ResultTable
@@ -103,28 +103,6 @@ export function AnswerView({ answer, busy, onChoose, onMeant, onEdit, onFollow }
       <GoOn answer={answer} onFollow={onFollow} />
       {answer.alternatives.length > 0 && <Others answer={answer} onChoose={(choice) => onChoose(choice, false)} />}
     </div>
-  );
-}
-
-/** What stands out, each with its small chart and the question that shows it. */
-function Remarks({ study, onAsk }: { study: NonNullable<Answered["study"]>; onAsk: (question: string) => void }) {
-  if (study.remarks.length === 0) return null;
-  return (
-    <ol className="mt-4 divide-y divide-rule border-y border-rule" data-testid="remarks">
-      {study.remarks.map((remark) => (
-        <li key={remark.sentence} className="flex items-center gap-4 py-2.5">
-          <div className="min-w-0 flex-1">
-            <p>{remark.sentence}</p>
-            <Link className="font-serif" onClick={() => onAsk(remark.question)}>
-              {remark.question}
-            </Link>
-          </div>
-          <div className="w-28 shrink-0 *:mt-0">
-            {remark.chart && <Chart spec={remark.chart} label={remark.sentence} />}
-          </div>
-        </li>
-      ))}
-    </ol>
   );
 }
 

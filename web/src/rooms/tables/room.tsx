@@ -14,6 +14,7 @@ import { TableWindow } from "./meaning";
 import { RowsGrid } from "./rows-grid";
 import { ShapeWindow } from "./shape";
 import { Replace, Versions, Waiting } from "./versions";
+import { WorthALook } from "./worth";
 
 /** A name that no table has, since names hold no slash. */
 const GUIDE = "/guide";
@@ -160,6 +161,7 @@ function Beside({ entry, workspace }: { entry: TableEntry; workspace: Workspace 
           </ul>
         </>
       )}
+      <WorthALook entry={entry} />
       <Versions entry={entry} />
     </aside>
   );
