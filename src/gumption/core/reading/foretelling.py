@@ -58,7 +58,7 @@ def forecast_of(ask: m.Ask, ahead: Ahead, planner: Planner) -> tuple[Forecast, P
         groups=(m.PartOf(step, m.EventTime()), *others),
     )
     told = ask_words(m.Ask(ask.head, where=where, quantities=(quantity,), groups=others), catalogue)
-    study = Forecast(told, step, min(steps, MOST_STEPS), last, _adds_up(quantity), first, ahead.whether)
+    study = Forecast(told, step, min(steps, MOST_STEPS), last, m.adds_up(quantity), first, ahead.whether)
     return study, planner.plan_of(inner)
 
 
@@ -73,16 +73,6 @@ def _figure(ask: m.Ask) -> m.Quantity | None:
     if len(ask.quantities) == 1 and isinstance(ask.quantities[0], (m.Aggregated, m.ShareOf, m.Combined)):
         return ask.quantities[0]
     return m.Aggregated("count", None, ask.head) if ask.lists and not ask.shows else None
-
-
-def _adds_up(quantity: m.Quantity | m.Number) -> bool:
-    match quantity:
-        case m.Aggregated(function=function):
-            return function in ("sum", "count")
-        case m.Combined(op="+" | "-", left=left, right=right):
-            return _adds_up(left) and _adds_up(right)
-        case _:
-            return False
 
 
 def _step_for(ahead: Ahead) -> Step:

@@ -458,6 +458,17 @@ def counts(quantity: Quantity) -> bool:
     return any(isinstance(p, Aggregated) and p.expr is None for p in parts(quantity))
 
 
+def adds_up(quantity: Quantity | Number) -> bool:
+    """True for what the parts of a whole add up to it: counts, sums, and sums and differences of these."""
+    match quantity:
+        case Aggregated(function=function):
+            return function in ("sum", "count")
+        case Combined(op="+" | "-", left=left, right=right):
+            return adds_up(left) and adds_up(right)
+        case _:
+            return False
+
+
 _FIELDS: dict[type, tuple[str, ...] | None] = {}
 
 

@@ -236,21 +236,11 @@ def _split(figure: m.Quantity, head: str) -> _Split | None:
         case m.Combined(
             op="/", left=m.Aggregated() | m.Combined() as left, right=m.Aggregated() | m.Combined() as right
         ):
-            return _Split("ratio", left, right, figure.percent) if _adds_up(left) and _adds_up(right) else None
-        case m.Combined(op="+" | "-", left=left, right=right) if _adds_up(left) and _adds_up(right):
+            return _Split("ratio", left, right, figure.percent) if m.adds_up(left) and m.adds_up(right) else None
+        case m.Combined(op="+" | "-", left=left, right=right) if m.adds_up(left) and m.adds_up(right):
             return _Split("sum", figure, m.Aggregated("count", None, next(iter(tables_of(left)), head)))
         case _:
             return None
-
-
-def _adds_up(quantity: m.Quantity | m.Number) -> bool:
-    match quantity:
-        case m.Aggregated(function=function):
-            return function in ("sum", "count")
-        case m.Combined(op="+" | "-", left=left, right=right):
-            return _adds_up(left) and _adds_up(right)
-        case _:
-            return False
 
 
 def _table_of(split: _Split, head: str) -> str:
