@@ -202,6 +202,10 @@ class Answerer:
         except sqlglot.UnsupportedError as error:
             raise CannotAnswer(f"This cannot be said in the dialect {dialect}: {error}.") from error
 
+    def script(self, plan: Plan) -> str:
+        """The plan as a script of pandas over the files."""
+        return plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)})
+
     def answer(
         self,
         plan: Plan,
@@ -259,7 +263,9 @@ class Answerer:
             if found.kind in ("bridge", "spans") and found.chart is not None:
                 kinds = (found.kind, *kinds)
         own = found.table if found is not None else None
-        python = plan_python(plan, self.catalogue, {n: self.readings[n] for n in tables_of(plan)})
+        python = self.script(plan)
+        if found is not None and found.code is not None:
+            python = found.code(python, self.script)
         return Answered(
             plan=plan,
             schema=own.schema if own is not None else answer.schema,
@@ -272,7 +278,7 @@ class Answerer:
             chart_kind=drawing.kind,
             chart_kinds=kinds,
             sql=sql,
-            python=found.code(python) if found is not None else python,
+            python=python,
             second_to_come=not twice and problem is words.SECOND_FOLLOWS,
             proof=Proof(tuple(proof_steps(plan, worked.flow if worked else None)), tuple(checks)),
             seconds=time.perf_counter() - start,

@@ -8,7 +8,7 @@ from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.schema import tables_of
-from gumption.core.reading.studies import CannotStudy, Planner
+from gumption.core.reading.studies import CannotStudy, Differs, Planner
 from gumption.core.reading.words import quantity_words
 from gumption.core.study.compared import Compared
 from gumption.core.study.related import Related
@@ -17,7 +17,7 @@ _FEW_VALUES = 20
 """Different values up to which a number goes by ranks."""
 
 
-def compared_of(ask: m.Ask, planner: Planner) -> tuple[Compared, Plan] | None:
+def compared_of(ask: m.Ask, wish: Differs, planner: Planner) -> tuple[Compared, Plan] | None:
     """Whether what is asked for differs between its groups, with the plan of these; None where there are none.
 
     Raises CannotStudy and CannotPlan.
@@ -26,6 +26,8 @@ def compared_of(ask: m.Ask, planner: Planner) -> tuple[Compared, Plan] | None:
         return None
     catalogue = planner.nouns.catalogue
     quantity = ask.quantities[0]
+    if wish.total and isinstance(quantity, m.Aggregated) and quantity.function == "sum":
+        return None
     called = " and ".join(_called(g) for g in ask.groups)
     match quantity:
         case m.Aggregated(function="sum" | "mean" | "median", expr=expr, where=where) if expr is not None:

@@ -34,7 +34,7 @@ def forecast_of(ask: m.Ask, ahead: Ahead, planner: Planner) -> tuple[Forecast, P
     table = next(iter([*m.counted_in(quantity), *tables_of(quantity)]), ask.head)
     time = event_time(catalogue, table)
     words = quantity_words(quantity, ask.head, catalogue)
-    if ahead.weak and (time is None or _goes_on(time, planner)):
+    if ahead.weak and (time is None or _goes_on(table, planner)):
         return None
     if time is None:
         raise CannotStudy(f"nothing says when the rows of {words} happened")
@@ -62,10 +62,11 @@ def forecast_of(ask: m.Ask, ahead: Ahead, planner: Planner) -> tuple[Forecast, P
     return study, planner.plan_of(inner)
 
 
-def _goes_on(time: m.ColumnKey, planner: Planner) -> bool:
-    """True for a time of which there are days to come in the data: what is due, what is booked."""
-    high = planner.nouns.catalogue.table(time.table).column(time.column).high
-    return high is not None and dt.date.fromisoformat(high[:10]) > planner.day
+def _goes_on(table: str, planner: Planner) -> bool:
+    """True for rows with days to come: what is due, what is booked, what ends."""
+    columns = planner.nouns.catalogue.table(table).columns
+    ends = [c.high for c in columns if c.type.is_time and c.high is not None and len(c.high) >= 10]
+    return any(dt.date.fromisoformat(high[:10]) > planner.day for high in ends)
 
 
 def _figure(ask: m.Ask) -> m.Quantity | None:

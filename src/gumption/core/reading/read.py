@@ -452,7 +452,7 @@ class QuestionReader:
                 told = forecast_of(reading.ask, wish.about, planner)
                 return None if told is None else reading.about(*told)
             case Differs():
-                held = compared_of(reading.ask, planner)
+                held = compared_of(reading.ask, wish.about, planner)
                 return None if held is None else reading.about(*held)
             case StandsOut():
                 look = look_of(reading.ask, planner)

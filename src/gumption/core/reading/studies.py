@@ -74,7 +74,9 @@ class Ahead:
 
 @dataclass(frozen=True)
 class Differs:
-    """Whether groups differ in a figure."""
+    """Whether groups differ in a figure; in a `total` they nearly always do, and what it comes to is asked."""
+
+    total: bool = False
 
 
 @dataclass(frozen=True)
@@ -279,7 +281,7 @@ GOES_WITH: tuple[Frame, ...] = (
         "what does rating depend on",
     ),
     Frame(
-        r"(?:the )?(?:main |key |biggest |most important )*(?:predictors?|drivers?|factors? (?:behind|for|in|of)|influences? on) (?:of |for |behind )?(?:the |our |an |a )*(?P<q>.+)",
+        r"(?:the )?(?:main |key |biggest |most important )*(?:predictors?|drivers?|factors?|influences?) (?:of|for|behind|in|on) (?:the |our |an |a )*(?P<q>.+)",
         "predictors of rating",
     ),
 )  # fmt: skip
@@ -369,13 +371,13 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
     said = _Said([t for t in tokens if t.kind != "symbol"])
     own = any(t.lower in names and t.lower in _FORETELLING for t in said.tokens)
     told = any(
-        stem(t.lower) in _GROUPING and (t.lower in names or t.lower.removesuffix("s") in names) for t in said.tokens
+        stem(t.lower) in _NAMED and (t.lower in names or t.lower.removesuffix("s") in names) for t in said.tokens
     )
     return (
         _moved(said)
         or _differs(said)
         or _stands_out(said)
-        or _goes_with(said)
+        or (None if told else _goes_with(said))
         or (None if told else _alike(said))
         or _in_words(said)
         or (None if own else _ahead(said, day))
@@ -434,6 +436,8 @@ def _differs(said: _Said) -> Wish | None:
             # Cats and dogs, on either side of what is held against them.
             link = [dataclasses.replace(t, lower="and", stem=stem("and")) for t in by[:1]]
             groups, by = [*groups, *link, *said.within(found, "h")], []
+        if figure and all(t.lower in _IT for t in figure):
+            return None
         two = any(t.lower in ("and", "or", "vs") for t in groups)
         # Dogs and cats are named as they are; clinics are what it goes by.
         link = by[:1] if two else [dataclasses.replace(t, lower="by", stem=stem("by")) for t in by[:1]]
@@ -442,7 +446,7 @@ def _differs(said: _Said) -> Wish | None:
             for t in said.tokens
             if re.fullmatch(f"differences?|significant|significantly|{_DIFFERS}", t.lower)
         )
-        return Wish([*figure, *link, *groups], glosses, Differs())
+        return Wish([*figure, *link, *groups], glosses, Differs(any(t.lower in ("total", "sum") for t in figure)))
     return None
 
 
@@ -470,7 +474,10 @@ def _goes_with(said: _Said) -> Wish | None:
     return None
 
 
-_GROUPING = frozenset(stem(w) for w in ("group", "cluster", "segment", "segmentation"))
+_NAMED = frozenset(
+    stem(w) for w in ("group", "cluster", "segment", "segmentation", "driver", "factor", "predictor", "influence")
+)
+"""Words that ask for groups or for what goes with something, where nothing here is called so."""
 
 
 def _alike(said: _Said) -> Wish | None:
@@ -512,6 +519,8 @@ def _ahead(said: _Said, day: dt.date) -> Wish | None:
         inner, ahead, named = _horizon(kept, day)
         whether = _has(found, "w")
         weak = _has(found, "weak")
+        if weak and any(stem(t.lower) in _DUE for t in said.tokens):
+            return None
         if ahead is None and not whether and not any(t.lower in _SURELY for t in said.tokens):
             return None
         glosses = [
@@ -533,6 +542,16 @@ _FORETELLING = frozenset(
 
 _SURELY = _FORETELLING - {"expected", "expect", "will", "future", "projected", "predicted"}
 """Words that ask for what is to come even where no time is named."""
+
+
+_DUE = frozenset(
+    stem(w)
+    for w in (
+        "end", "ending", "expire", "expiring", "due", "start", "starting", "begin", "renew", "renewal", "finish", "close", "mature",
+        "scheduled", "booked", "planned", "arriving", "leaving", "joining", "upcoming", "open", "lapse", "fall",
+    )
+)  # fmt: skip
+"""What has a day to come of its own, and is no matter of telling."""
 
 
 def _horizon(tokens: list[Token], day: dt.date) -> tuple[list[Token], Ahead | None, list[Token]]:

@@ -260,3 +260,30 @@ def clusters_chart(study: Clusters, found: Grouped) -> Spec | None:
     )
     spec["title"] = caption(f"{few}.")
     return spec
+
+
+def clusters_code(study: Clusters, found: Grouped | None, python: str) -> str:
+    """The script of the things with their groups behind it."""
+    if found is None:
+        return python
+    noughts = [i - len(study.features) for i, f in enumerate(study.features) if f.none_is_nought]
+    return (
+        python.rstrip("\n")
+        + f"""
+
+import numpy as np
+from sklearn.cluster import KMeans
+
+told = answer.iloc[:, -{len(study.features)}:].astype(float)
+for place in {noughts}:
+    told.isetitem(told.shape[1] + place, told.iloc[:, place].fillna(0))
+told = told.fillna(told.median())
+skew = ((told - told.mean()) ** 3).mean() / told.std(ddof=0) ** 3
+skewed = (skew > 1) & (told.min() >= 0)
+scaled = told.where(~skewed, np.log1p(told))
+scaled = ((scaled - scaled.mean()) / scaled.std(ddof=0)).fillna(0)
+answer['group'] = KMeans({len(found.groups)}, n_init=5, random_state=0).fit_predict(scaled.to_numpy())
+print(answer.groupby('group').size().sort_values(ascending=False))
+print(told.groupby(answer['group']).mean().round(2))
+"""
+    )

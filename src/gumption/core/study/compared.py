@@ -10,7 +10,7 @@ same number for each group.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
@@ -400,6 +400,51 @@ def _interval(group: Group, study: Compared) -> tuple[float, float]:
         return 100 * float(found.low), 100 * float(found.high)
     reach = float(stats.t.ppf(0.975, max(group.rows - 1, 1))) * group.deviation / math.sqrt(max(group.rows, 1))
     return group.figure - reach, group.figure + reach
+
+
+def compared_code(study: Compared, test: Test | None, python: str, script: Callable[[Plan], str]) -> str:
+    """The script of the groups, or of what the test goes by, with the test behind it."""
+    if test is None or test.name == "none":
+        return python
+    lines = ["", "from scipy import stats", ""]
+    match test.name:
+        case "Mann-Whitney" | "Kruskal-Wallis" if study.detail is not None:
+            python = script(study.detail)
+            worked = (
+                "mannwhitneyu(*samples, method='asymptotic')" if test.name == "Mann-Whitney" else "kruskal(*samples)"
+            )
+            lines += [
+                "often, value, group = answer.columns[-1], answer.columns[-2], list(answer.columns[:-2])",
+                "known = answer.dropna(subset=[value, *group])",
+                "rows = known.loc[known.index.repeat(known[often])]",
+                "samples = [part[value].astype(float) for _, part in rows.groupby(group)]",
+                f"print(stats.{worked})",
+            ]
+        case "Welch’s t":
+            lines += [
+                "n, mean, deviation = (answer.dropna().iloc[:, place].astype(float) for place in (-4, -3, -2))",
+                "one, other = zip(mean, deviation, n)",
+                "print(stats.ttest_ind_from_stats(*one, *other, equal_var=False))",
+            ]
+        case "Welch’s analysis of variance":
+            lines += [
+                "from statsmodels.stats.oneway import anova_generic",
+                "",
+                "n, mean, deviation = (answer.dropna().iloc[:, place].astype(float) for place in (-4, -3, -2))",
+                "print(anova_generic(mean, deviation ** 2, n, use_var='unequal').pvalue)",
+            ]
+        case _ if study.kind == "share":
+            worked = (
+                "fisher_exact(table)" if test.name.startswith("Fisher") else "chi2_contingency(table, correction=False)"
+            )
+            lines += [
+                "met, whole = answer.iloc[:, -3].astype(int), answer.iloc[:, -2].astype(int)",
+                "table = list(zip(met, whole - met))",
+                f"print(stats.{worked}.pvalue)",
+            ]
+        case _:
+            lines += ["print(stats.chisquare(answer.dropna().iloc[:, -1].astype(int)))"]
+    return python.rstrip("\n") + "\n" + "\n".join(lines) + "\n"
 
 
 def figure_field(study: Compared, schema: Schema, columns: Sequence[str]) -> Field:

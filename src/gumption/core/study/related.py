@@ -6,7 +6,7 @@ error of its slope.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -161,3 +161,22 @@ def related_chart(study: Related, found: Relation | None) -> Spec | None:
     )
     spec["title"] = caption(f"{drawn}dashed: the line of least squares.")
     return spec
+
+
+def related_code(study: Related, found: Relation | None, python: str, script: Callable[[Plan], str]) -> str:
+    """The script of the pairs with what is worked out of them behind it."""
+    if found is None:
+        return python
+    return (
+        script(study.pairs).rstrip("\n")
+        + """
+
+from scipy import stats
+
+x, y, often = (answer.dropna().iloc[:, place].astype(float) for place in (-3, -2, -1))
+x, y = x.repeat(often.astype(int)), y.repeat(often.astype(int))
+print(stats.pearsonr(x, y), stats.pearsonr(x, y).confidence_interval())
+print(stats.spearmanr(x, y))
+print(stats.linregress(x, y))
+"""
+    )

@@ -20,6 +20,7 @@ from gumption.core.study.clusters import (
     Clusters,
     clusters_chart,
     clusters_checks,
+    clusters_code,
     clusters_finding,
     clusters_method,
     clusters_table,
@@ -31,6 +32,7 @@ from gumption.core.study.compared import (
     Compared,
     compared_chart,
     compared_checks,
+    compared_code,
     compared_finding,
     compared_method,
     compared_words,
@@ -72,6 +74,7 @@ from gumption.core.study.related import (
     Related,
     related_chart,
     related_checks,
+    related_code,
     related_finding,
     related_method,
     relation_of,
@@ -79,6 +82,8 @@ from gumption.core.study.related import (
 from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
 
 Study: TypeAlias = Change | Forecast | Compared | Related | Look | GoesWith | Clusters | Described
+Code: TypeAlias = Callable[[str, Callable[[Plan], str]], str]
+"""From the plan's script, and what makes one of another plan, the script of a study."""
 Fetch: TypeAlias = Callable[[Plan], Sequence[Sequence[Value]] | None]
 """The rows of a further plan that a study needs; None where they are too many to be held."""
 MOST_PAIRS = 2
@@ -107,8 +112,8 @@ class Studied:
     ways: tuple[str, ...] = ()
     """What else it can be taken apart by, the way that was taken first."""
     table: Table | None = None
-    code: Callable[[str], str] = str
-    """The plan's script with what the study does behind it."""
+    code: Code | None = None
+    """The plan's script, or one of a further plan, with what the study does behind it."""
     remarks: tuple[Remark, ...] = ()
     """What stands out, each with a question that shows it."""
 
@@ -181,7 +186,7 @@ def _foretold(study: Forecast, answer: Answer) -> Studied:
         forecast_checks(lines),
         forecast_method(lines),
         table=Table(*forecast_table(lines)) if lines.told else None,
-        code=lambda python: forecast_code(lines, python),
+        code=lambda python, _: forecast_code(lines, python),
     )
 
 
@@ -195,6 +200,7 @@ def _compared(study: Compared, answer: Answer, fetch: Fetch) -> Studied:
         "spans",
         compared_checks(study, groups, test),
         compared_method(study, test),
+        code=lambda python, script: compared_code(study, test, python, script),
     )
 
 
@@ -209,6 +215,7 @@ def _related(study: Related, fetch: Fetch) -> Studied | None:
         "dots",
         related_checks(found),
         related_method(found),
+        code=lambda python, script: related_code(study, found, python, script),
     )
 
 
@@ -267,4 +274,5 @@ def _clusters(study: Clusters, answer: Answer) -> Studied:
         clusters_checks(found),
         clusters_method(study, found),
         table=Table(*clusters_table(study, found)) if found is not None else None,
+        code=lambda python, _: clusters_code(study, found, python),
     )
