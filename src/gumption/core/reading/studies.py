@@ -45,6 +45,8 @@ class Frame:
 
     pattern: str
     example: str
+    level: bool = False
+    """True where it asks why something is high or low, and not why it moved."""
 
 
 @dataclass(frozen=True)
@@ -56,6 +58,8 @@ class Moved:
     """True where the period that is named is the one before."""
     versus: bool = False
     """True where two sides are held against each other, the first before the second."""
+    level: bool = False
+    """True where it is high or low, and moved only if a time is named."""
 
 
 @dataclass(frozen=True)
@@ -172,11 +176,13 @@ MOVED: tuple[Frame, ...] = (
         r"(?:so |and |but )?how come (?:the |our )?(?P<q>.+?) (?:is|are|was|were) (?:{much} )*(?:(?P<down>{lower})|(?P<up>{higher}))"
         r"(?: than (?:the |all )?(?:others?|rest|average|other \w+|elsewhere|usual))?(?: (?P<r>.+))?",
         "how come the average fee is lower at Millbeck",
+        level=True,
     ),
     Frame(
         r"(?:so |and |but )?(?:why|how come) (?:is|are|was|were) (?P<q>.+?) (?:{much} )*(?:(?P<down>{lower})|(?P<up>{higher}))"
         r"(?: than (?:the |all )?(?:others?|rest|average|other \w+|elsewhere|usual))?(?: (?P<r>.+))?",
         "why is the average fee lower at Millbeck",
+        level=True,
     ),
 )  # fmt: skip
 _MOVED = tuple(re.compile(f.pattern.format(**_PARTS)) for f in MOVED)
@@ -411,7 +417,7 @@ def _has(found: re.Match[str], group: str) -> bool:
 
 
 def _moved(said: _Said) -> Wish | None:
-    for frame in _MOVED:
+    for frame, told in zip(_MOVED, MOVED, strict=True):
         found = frame.fullmatch(said.text)
         if found is None:
             continue
@@ -422,7 +428,7 @@ def _moved(said: _Said) -> Wish | None:
             # Of nothing but a time it is how much there was that changed.
             kept = [_COUNT, *kept]
         inner, since = _held_against(kept)
-        return Wish(inner, glosses, Moved(direction, since, any(t.lower == "vs" for t in inner)))
+        return Wish(inner, glosses, Moved(direction, since, any(t.lower == "vs" for t in inner), told.level))
     return None
 
 

@@ -150,7 +150,7 @@ def _sides(ask: m.Ask, wish: Moved, day: dt.date) -> Sides | None:
         name = " or ".join(str(v) for v in named_kind.values)
         rest = m.Not(named_kind)
         return (rest, Side("the others")), (named_kind, Side(name)), where
-    if m.times_in(ask.where):
+    if wish.level or m.times_in(ask.where):
         return None
     latest = unit_span("month", day, 0)
     if latest.high != day:
