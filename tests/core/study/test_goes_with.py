@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import random
 import unittest
+from unittest import mock
 
 import numpy as np
 
@@ -50,6 +51,12 @@ class Planted(unittest.TestCase):
             self.assertIn(
                 "Left out, as all that met it are alike there: refund", [c.sentence for c in answered.proof.checks]
             )
+
+    def test_of_many_rows_numbers_are_told_in_halves(self) -> None:
+        with mock.patch("gumption.core.reading.going_with._FEW_ROWS", 100):
+            answered = self.told(1, "what goes with late parcels")
+        weight = next(row for row in answered.rows if row[0] == "weight kg")
+        self.assertEqual((weight[3], weight[5]), ("the upper half", "the lower half"))
 
     def test_where_nothing_tells_that_is_said(self) -> None:
         answered = self.told(1, "what goes with late parcels", telling=False)

@@ -78,7 +78,7 @@ def goes_with_of(ask: m.Ask, planner: Planner) -> tuple[GoesWith, Plan] | None:
     combinations = planner.plan_of(m.Ask(table, where=where, quantities=quantities, groups=(*groups, late)))
     columns = (
         *(Column(_name(k, planner)) for k in chosen),
-        *(Column(_name(k, planner), in_fifths=True) for k in tiled),
+        *(Column(_name(k, planner), middle is None, middle) for k, middle in parts),
     )
     if expr is None:
         share = m.ShareOf(target, table)

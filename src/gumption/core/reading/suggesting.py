@@ -65,7 +65,8 @@ def going_on(ask: m.Ask, nouns: Nouns) -> Iterator[str]:
     single = len(ask.quantities) == 1 and isinstance(ask.quantities[0], m.Aggregated)
     summed = single and ask.quantities[0].function in ("sum", "count")  # type: ignore[union-attr]
     kinds = _kinds(ask, nouns)
-    if any(isinstance(q, m.Between) for q in ask.quantities) or (single and _has_a_span(ask)):
+    moved = any(isinstance(q, m.Between) for q in ask.quantities) or (single and _has_a_span(ask))
+    if moved and ask.limit is None and not ask.having:
         yield "why"
     if timed and single and timed[0].unit == "month" and len(ask.groups) == 1:
         yield "forecast it for six months"
