@@ -118,6 +118,11 @@ class Answered:
     """What a study says of the rows, where one was asked for."""
 
     @property
+    def has_own_rows(self) -> bool:
+        """True where the rows are a study's own, and not those of the plan."""
+        return self.studied is not None and self.studied.table is not None
+
+    @property
     def cautions(self) -> int:
         return sum(check.weight != "holds" for check in self.proof.checks)
 
@@ -176,8 +181,7 @@ class Answerer:
     def csv(self, answered: Answered) -> Iterator[str]:
         """All rows of an answer as CSV, a piece at a time. Raises CannotAnswer."""
         columns = [(n, answered.schema[n].type) for n in answered.columns]
-        own = answered.studied is not None and answered.studied.table is not None
-        yield from csv_pieces(columns, [answered.rows] if own else self.batches(answered.plan))
+        yield from csv_pieces(columns, [answered.rows] if answered.has_own_rows else self.batches(answered.plan))
 
     def batches(self, plan: Plan, stop: Stop | None = None) -> Iterator[Sequence[Sequence[Value]]]:
         """All rows of an answer, some at a time. Raises CannotAnswer, and WasStopped."""

@@ -160,11 +160,11 @@ def answer_again(desk: Desk, stop: Stop, chain: Chain, day: dt.date, twice: bool
 def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, form: FileForm) -> None:
     """All rows of the last question of a chain, as it was read then, into a file. Raises ApiProblem where it has no answer."""
     plan, study = _shown_plan(desk, chain, day), _study_of(desk, chain, day)
-    own = desk.answer_plan(plan, day, stop=stop, study=study) if study is not None else None
+    answered = desk.answer_plan(plan, day, stop=stop, study=study) if study is not None or form == "xlsx" else None
+    schema = answered.schema if answered is not None else schema_of(plan, desk.catalogue)
     # A study's own rows are few, and whole; those of a plan are taken from the engine as they come.
-    owned = own is not None and own.studied is not None and own.studied.table is not None
-    schema = own.schema if own is not None and owned else schema_of(plan, desk.catalogue)
-    rows = [own.rows] if own is not None and owned else desk.answerer.batches(plan, stop)
+    own = answered is not None and answered.has_own_rows
+    rows = [answered.rows] if answered is not None and own else desk.answerer.batches(plan, stop)
     match form:
         case "csv":
             with path.open("w", encoding="utf-8", newline="") as file:
@@ -172,7 +172,7 @@ def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, f
         case "parquet":
             write_parquet(path, schema, rows)
         case "xlsx":
-            answered = own or desk.answer_plan(plan, day, stop=stop)
+            assert answered is not None
             proof = _proof_lines(desk, chain, day, answered)
             write_workbook(path, schema, rows, answered.total, proof)
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from gumption.core.model.catalogue import Column, Table
+from gumption.core.model.catalogue import Table
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Plan
 from gumption.core.reading import meaning as m
+from gumption.core.reading.looking import field_of
 from gumption.core.reading.schema import tables_of
 from gumption.core.reading.studies import CannotStudy, Planner
 from gumption.core.reading.suggesting import called, named
@@ -75,7 +76,6 @@ def _is_nought(quantity: m.Quantity) -> bool:
 def _field(quantity: m.Quantity, planner: Planner) -> Field:
     match quantity:
         case m.Aggregated(expr=m.Col(key=key)):
-            column: Column = planner.nouns.catalogue.table(key.table).column(key.column)
-            return Field(column.type, column.role, column.scale, column.unit)
+            return field_of(planner.nouns.catalogue.table(key.table).column(key.column))
         case _:
             return Field(Type.INTEGER, Role.QUANTITY)

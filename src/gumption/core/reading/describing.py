@@ -11,7 +11,7 @@ from gumption.core.reading.studies import Planner
 from gumption.core.reading.suggesting import called, named
 from gumption.core.reading.taking_apart import kinds_of
 from gumption.core.study.described import Described, Kinds
-from gumption.core.study.look import Called, Figure
+from gumption.core.study.look import Figure
 
 _MOST_FIGURES, _MOST_KINDS = 3, 2
 
@@ -47,7 +47,7 @@ def described_of(ask: m.Ask, planner: Planner) -> tuple[Described, Plan] | None:
         quantities += [m.Aggregated("mean", of)] if summed else []
         quantities += [m.Aggregated("median", of), m.Aggregated("min", of), m.Aggregated("max", of)]
         title = named(measure)
-        figures.append((Figure(Called(title, title), "sum" if summed else "mean", field_of(measure)), summed))
+        figures.append((Figure(title, "sum" if summed else "mean", field_of(measure)), summed))
     facts = planner.plan_of(m.Ask(name, where=ask.where, quantities=tuple(quantities)))
     kinds = [k for k in kinds_of(name, catalogue) if catalogue.table(k.table).column(k.column).role is not Role.FLAG]
     if column is not None:
@@ -56,7 +56,7 @@ def described_of(ask: m.Ask, planner: Planner) -> tuple[Described, Plan] | None:
     for key in kinds[:_MOST_KINDS]:
         title = named(catalogue.table(key.table).column(key.column))
         plan = planner.plan_of(m.Ask(name, where=ask.where, quantities=(rows,), groups=(m.Col(key),)))
-        told.append(Kinds(Called(title, title), plan))
+        told.append(Kinds(title, plan))
     study = Described(
         look, facts, timed, tuple(f for f, _ in figures), tuple(s for _, s in figures), tuple(told), column is None
     )

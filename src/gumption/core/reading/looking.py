@@ -25,7 +25,6 @@ from gumption.core.reading.suggesting import called, named
 from gumption.core.reading.taking_apart import kinds_of
 from gumption.core.study.differences import PERCENTILES
 from gumption.core.study.look import (
-    Called,
     CorrelationProbe,
     Figure,
     GroupsProbe,
@@ -139,7 +138,7 @@ class _Probes:
         """What is followed over time: how many rows there are, money and amounts added up, scores on average."""
         rows = called(self.table)
         hidden = self.column is not None and self.column.is_measure
-        yield Figure(Called(rows, rows), "count", Field(Type.INTEGER, Role.QUANTITY), hidden), self._rows
+        yield Figure(rows, "count", Field(Type.INTEGER, Role.QUANTITY), hidden), self._rows
         if self.column is not None and not self.column.is_measure:
             return
         for column in self.measures[:3]:
@@ -148,11 +147,11 @@ class _Probes:
             name = f"{'total' if summed else 'average'} {named(column)}"
             of = self._of(column)
             yield (
-                Figure(Called(name, name), "sum" if summed else "mean", field_of(column)),
+                Figure(name, "sum" if summed else "mean", field_of(column)),
                 m.Aggregated(function, of),
             )
             if not summed:
-                yield Figure(Called("", ""), "mean", field_of(column), hidden=True), m.Aggregated("deviation", of)
+                yield Figure("", "mean", field_of(column), hidden=True), m.Aggregated("deviation", of)
 
     def courses(self) -> Iterator[Probe]:
         time = event_time(self.catalogue, self.table.name)
@@ -177,28 +176,27 @@ class _Probes:
             plan = self._plan(*(q for _, q in figures), groups=(period, m.Col(key)))
             yield SeriesProbe(plan, step, last, tuple(f for f, _ in figures), self._called(key))
 
-    def _called(self, key: m.ColumnKey) -> Called:
-        name = named(self.catalogue.table(key.table).column(key.column))
-        return Called(name, name)
+    def _called(self, key: m.ColumnKey) -> str:
+        return named(self.catalogue.table(key.table).column(key.column))
 
     def groups(self) -> Iterator[Probe]:
-        measures = tuple(Figure(Called(named(c), named(c)), "mean", field_of(c)) for c in self.measures)
+        measures = tuple(Figure(named(c), "mean", field_of(c)) for c in self.measures)
         quantities: list[m.Quantity] = [self._rows]
         for column in self.measures:
             functions: tuple[AggregateName, ...] = ("count", "mean", "deviation")
             quantities += [m.Aggregated(f, self._of(column)) for f in functions]
-        gaps: list[tuple[Called, int]] = []
+        gaps: list[tuple[str, int]] = []
         for column in self.gaps:
             known = m.Aggregated("count", self._of(column))
             if known not in quantities:
                 quantities.append(known)
-            gaps.append((Called(named(column), named(column)), 1 + quantities.index(known)))
+            gaps.append((named(column), 1 + quantities.index(known)))
         for key in self.kinds:
             plan = self._plan(*quantities, groups=(m.Col(key),))
             yield GroupsProbe(plan, self._called(key), measures, tuple(gaps), key.table == self.table.name)
 
     def spread(self) -> Iterator[Probe]:
-        measures = tuple(Figure(Called(named(c), named(c)), "mean", field_of(c)) for c in self.measures)
+        measures = tuple(Figure(named(c), "mean", field_of(c)) for c in self.measures)
         quantities: list[m.Quantity] = []
         for column in self.measures:
             of = self._of(column)
@@ -213,7 +211,7 @@ class _Probes:
         if not pairs:
             return
         quantities = [m.Aggregated("correlation", self._of(a), other=self._of(b)) for a, b in pairs]
-        names = tuple((Called(named(a), named(a)), Called(named(b), named(b))) for a, b in pairs)
+        names = tuple((named(a), named(b)) for a, b in pairs)
         yield CorrelationProbe(self._plan(self._rows, *quantities), names)
 
     def repeats(self) -> Iterator[Probe]:
@@ -262,7 +260,7 @@ class _Probes:
             group = m.Col(m.ColumnKey(self.table.name, link.column))
             things = called(self.catalogue.table(link.other))
             plan = self._plan(*(q for _, q in figures), groups=(group,))
-            yield ShareProbe(plan, Called(things, things), tuple(f for f, _ in figures))
+            yield ShareProbe(plan, things, tuple(f for f, _ in figures))
 
 
 def _is_one(condition: m.Condition, name: str, catalogue: Catalogue) -> bool:

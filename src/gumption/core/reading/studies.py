@@ -9,7 +9,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import re
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -416,6 +416,11 @@ def _has(found: re.Match[str], group: str) -> bool:
     return group in found.re.groupindex and bool(found[group])
 
 
+def _fitting(frames: Sequence[re.Pattern[str]], said: _Said) -> re.Match[str] | None:
+    """The first of some frames that all the words fit."""
+    return next((found for frame in frames if (found := frame.fullmatch(said.text)) is not None), None)
+
+
 def _moved(said: _Said) -> Wish | None:
     for frame, told in zip(_MOVED, MOVED, strict=True):
         found = frame.fullmatch(said.text)
@@ -433,51 +438,47 @@ def _moved(said: _Said) -> Wish | None:
 
 
 def _differs(said: _Said) -> Wish | None:
-    for frame in _DIFFERING:
-        found = frame.fullmatch(said.text)
-        if found is None:
-            continue
-        figure, by, groups = (said.within(found, g) for g in ("q", "by", "g"))
-        if _has(found, "h"):
-            # Cats and dogs, on either side of what is held against them.
-            link = [dataclasses.replace(t, lower="and", stem=stem("and")) for t in by[:1]]
-            groups, by = [*groups, *link, *said.within(found, "h")], []
-        if figure and all(t.lower in _IT for t in figure):
-            return None
-        two = any(t.lower in ("and", "or", "vs") for t in groups)
-        # Dogs and cats are named as they are; clinics are what it goes by.
-        link = by[:1] if two else [dataclasses.replace(t, lower="by", stem=stem("by")) for t in by[:1]]
-        glosses = tuple(
-            Gloss(t.start, t.end, "operation", "whether they differ")
-            for t in said.tokens
-            if re.fullmatch(f"differences?|significant|significantly|{_DIFFERS}", t.lower)
-        )
-        return Wish([*figure, *link, *groups], glosses, Differs(any(t.lower in ("total", "sum") for t in figure)))
-    return None
+    found = _fitting(_DIFFERING, said)
+    if found is None:
+        return None
+    figure, by, groups = (said.within(found, g) for g in ("q", "by", "g"))
+    if _has(found, "h"):
+        # Cats and dogs, on either side of what is held against them.
+        link = [dataclasses.replace(t, lower="and", stem=stem("and")) for t in by[:1]]
+        groups, by = [*groups, *link, *said.within(found, "h")], []
+    if figure and all(t.lower in _IT for t in figure):
+        return None
+    two = any(t.lower in ("and", "or", "vs") for t in groups)
+    # Dogs and cats are named as they are; clinics are what it goes by.
+    link = by[:1] if two else [dataclasses.replace(t, lower="by", stem=stem("by")) for t in by[:1]]
+    glosses = tuple(
+        Gloss(t.start, t.end, "operation", "whether they differ")
+        for t in said.tokens
+        if re.fullmatch(f"differences?|significant|significantly|{_DIFFERS}", t.lower)
+    )
+    return Wish([*figure, *link, *groups], glosses, Differs(any(t.lower in ("total", "sum") for t in figure)))
 
 
 def _stands_out(said: _Said) -> Wish | None:
-    for frame in _STANDING_OUT:
-        found = frame.fullmatch(said.text)
-        if found is not None:
-            kept = said.within(found, "q")
-            left = [t for t in said.tokens if t not in kept]
-            glosses = (Gloss(left[0].start, left[-1].end, "operation", "what stands out"),) if left else ()
-            if kept and all(_PERIOD.fullmatch(t.lower) or t.lower in _SMALL for t in kept):
-                kept = [_COUNT, *kept]
-            return Wish(kept, glosses, StandsOut())
-    return None
+    found = _fitting(_STANDING_OUT, said)
+    if found is None:
+        return None
+    kept = said.within(found, "q")
+    left = [t for t in said.tokens if t not in kept]
+    glosses = (Gloss(left[0].start, left[-1].end, "operation", "what stands out"),) if left else ()
+    if kept and all(_PERIOD.fullmatch(t.lower) or t.lower in _SMALL for t in kept):
+        kept = [_COUNT, *kept]
+    return Wish(kept, glosses, StandsOut())
 
 
 def _goes_with(said: _Said) -> Wish | None:
-    for frame in _GOES_WITH:
-        found = frame.fullmatch(said.text)
-        if found is not None:
-            kept = said.within(found, "q")
-            left = [t for t in said.tokens if t not in kept]
-            glosses = tuple(Gloss(t.start, t.end, "operation", "what goes with it") for t in left if len(t.lower) > 3)
-            return Wish(kept, glosses[:3], WhatWith())
-    return None
+    found = _fitting(_GOES_WITH, said)
+    if found is None:
+        return None
+    kept = said.within(found, "q")
+    left = [t for t in said.tokens if t not in kept]
+    glosses = tuple(Gloss(t.start, t.end, "operation", "what goes with it") for t in left if len(t.lower) > 3)
+    return Wish(kept, glosses[:3], WhatWith())
 
 
 _NAMED = frozenset(
@@ -487,57 +488,50 @@ _NAMED = frozenset(
 
 
 def _alike(said: _Said) -> Wish | None:
-    for frame in _ALIKE:
-        found = frame.fullmatch(said.text)
-        if found is None:
-            continue
-        things, by = said.within(found, "g"), said.within(found, "q")
-        if not by and any(t.lower in ("by", "per", "for", "each", "in", "with") for t in things):
-            # Owners grouped by their town are told by that, and form no groups of their own.
-            return None
-        left = [t for t in said.tokens if t not in things and t not in by]
-        glosses = tuple(Gloss(t.start, t.end, "operation", "groups that are alike") for t in left if len(t.lower) > 4)
-        if by:
-            link = dataclasses.replace(
-                things[-1], start=things[-1].end, end=things[-1].end, lower="by", stem=stem("by")
-            )
-            return Wish([*by, link, *things], glosses[:1], Alike())
-        return Wish(things, glosses[:1], Alike())
-    return None
+    found = _fitting(_ALIKE, said)
+    if found is None:
+        return None
+    things, by = said.within(found, "g"), said.within(found, "q")
+    if not by and any(t.lower in ("by", "per", "for", "each", "in", "with") for t in things):
+        # Owners grouped by their town are told by that, and form no groups of their own.
+        return None
+    left = [t for t in said.tokens if t not in things and t not in by]
+    glosses = tuple(Gloss(t.start, t.end, "operation", "groups that are alike") for t in left if len(t.lower) > 4)
+    if by:
+        link = dataclasses.replace(things[-1], start=things[-1].end, end=things[-1].end, lower="by", stem=stem("by"))
+        return Wish([*by, link, *things], glosses[:1], Alike())
+    return Wish(things, glosses[:1], Alike())
 
 
 def _in_words(said: _Said) -> Wish | None:
-    for frame in _IN_WORDS:
-        found = frame.fullmatch(said.text)
-        if found is not None:
-            kept = said.within(found, "q")
-            left = [t for t in said.tokens if t not in kept]
-            return Wish(kept, (Gloss(left[0].start, left[0].end, "operation", "in words"),), InWords())
-    return None
+    found = _fitting(_IN_WORDS, said)
+    if found is None:
+        return None
+    kept = said.within(found, "q")
+    left = [t for t in said.tokens if t not in kept]
+    return Wish(kept, (Gloss(left[0].start, left[0].end, "operation", "in words"),), InWords())
 
 
 def _ahead(said: _Said, day: dt.date) -> Wish | None:
-    for frame in _AHEAD:
-        found = frame.fullmatch(said.text)
-        if found is None:
-            continue
-        kept = said.within(found, "q", "r")
-        inner, ahead, named = _horizon(kept, day)
-        whether = _has(found, "w")
-        weak = _has(found, "weak")
-        if weak and any(stem(t.lower) in _DUE for t in said.tokens):
-            return None
-        if ahead is None and not whether and not any(t.lower in _SURELY for t in said.tokens):
-            return None
-        glosses = [
-            Gloss(t.start, t.end, "operation", "what is to come")
-            for t in said.tokens
-            if t not in kept and t.lower in _FORETELLING
-        ]
-        if named:
-            glosses.append(Gloss(named[0].start, named[-1].end, "time", _horizon_words(ahead)))
-        return Wish(inner, tuple(glosses), dataclasses.replace(ahead or Ahead(), whether=whether, weak=weak))
-    return None
+    found = _fitting(_AHEAD, said)
+    if found is None:
+        return None
+    kept = said.within(found, "q", "r")
+    inner, ahead, named = _horizon(kept, day)
+    whether = _has(found, "w")
+    weak = _has(found, "weak")
+    if weak and any(stem(t.lower) in _DUE for t in said.tokens):
+        return None
+    if ahead is None and not whether and not any(t.lower in _SURELY for t in said.tokens):
+        return None
+    glosses = [
+        Gloss(t.start, t.end, "operation", "what is to come")
+        for t in said.tokens
+        if t not in kept and t.lower in _FORETELLING
+    ]
+    if named:
+        glosses.append(Gloss(named[0].start, named[-1].end, "time", _horizon_words(ahead)))
+    return Wish(inner, tuple(glosses), dataclasses.replace(ahead or Ahead(), whether=whether, weak=weak))
 
 
 _FORETELLING = frozenset(

@@ -217,8 +217,6 @@ def _now(low: dt.date, high: dt.date, day: dt.date) -> tuple[dt.date, dt.date]:
 
 def _split(figure: m.Quantity, head: str) -> _Split | None:
     match figure:
-        case m.Aggregated(function="count", expr=None):
-            return _Split("count", figure, None)
         case m.Aggregated(function="count"):
             return _Split("count", figure, None)
         case m.Aggregated(function="sum", where=where):

@@ -114,13 +114,10 @@ def columns_of_change(kind: ChangeKind, rows: str, before: Side, after: Side, *,
     one, other = _plain(before.name), _plain(after.name)
     if one == other or not one or not other:
         one, other = "before", "after"
-    if percent:
-        counted = _plain(rows)
-        return Columns(
-            f"percent_{one}", f"percent_{other}", f"{counted}_{one}", f"{counted}_{other}", mix="mix", rate="rate"
-        )
-    counted = _plain(rows)
-    split = Columns(one, other, f"{counted}_{one}", f"{counted}_{other}", mix="mix", rate="rate")
+    counted, figure = _plain(rows), "percent_" if percent else ""
+    split = Columns(
+        f"{figure}{one}", f"{figure}{other}", f"{counted}_{one}", f"{counted}_{other}", mix="mix", rate="rate"
+    )
     match kind:
         case "count":
             return Columns(one, other)

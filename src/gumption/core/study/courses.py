@@ -260,12 +260,12 @@ def _odd_period(course: _Course, probe: SeriesProbe, fit: _Fit) -> Remark | None
     when = _name(course, probe, place)
     told = f"{_what(course)} in {when}: {only}{_number(value, course)}, {about}"
     if value == 0 and course.figure.kind == "count":
-        told = f"No {course.figure.name.told}{_of(course)} in {when}, {about}"
+        told = f"No {course.figure.name}{_of(course)} in {when}, {about}"
     fitted = [course.back(i, float(v)) for i, v in enumerate(fit.fitted)]
     same = (
         f"{course.kind or 'all'} {place}"
         if course.figure.kind != "mean"
-        else f"{course.figure.name.told} {course.kind} {place}"
+        else f"{course.figure.name} {course.kind} {place}"
     )
     spark = spark_line(list(course.values), [place], fitted)
     return Remark("odd period", told, _question(course, probe), chance, float(size), same, spark)
@@ -391,7 +391,7 @@ def _verb(course: _Course, verb: str) -> str:
 
 
 def _what(course: _Course) -> str:
-    name = course.figure.name.told
+    name = course.figure.name
     return f"{name[:1].upper()}{name[1:]}{_of(course)}"
 
 
@@ -415,4 +415,4 @@ def _name(course: _Course, probe: SeriesProbe, place: int) -> str:
 
 def _question(course: _Course, probe: SeriesProbe) -> str:
     of = f" for {course.kind}" if course.kind else ""
-    return f"{course.figure.name.asked} by {probe.step}{of}"
+    return f"{course.figure.name} by {probe.step}{of}"

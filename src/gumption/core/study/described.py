@@ -14,7 +14,7 @@ from gumption.core.model.types import Type, Value
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import listed, set_apart
 from gumption.core.present.numbers import shown
-from gumption.core.study.look import Called, Figure, Look, Remark
+from gumption.core.study.look import Figure, Look, Remark
 from gumption.core.study.looked import look_at
 from gumption.core.study.sparks import spark_bars
 from gumption.core.study.telling import amount
@@ -30,7 +30,7 @@ _PULLED = 1.25
 class Kinds:
     """How many rows each value of a kind has; the plan's columns: value, rows."""
 
-    name: Called
+    name: str
     plan: Plan
 
 
@@ -98,7 +98,7 @@ def _of_figure(study: Described, figure: Figure, cells: Sequence[Value], count: 
     known, total, mean, median, low, high = (_float(c) for c in cells)
     if not known or math.isnan(mean):
         return None
-    name, where = figure.name.told, study.look.where
+    name, where = figure.name, study.look.where
     title = name[:1].upper() + name[1:]
     number = _number(figure)
     told = f"{title} is {number(mean)} on average"
@@ -109,7 +109,7 @@ def _of_figure(study: Described, figure: Figure, cells: Sequence[Value], count: 
         told += f"; extremes pull the mean, half are below {number(median)}"
     if known < count:
         told += f"; {_percent(1 - known / count)} have none"
-    question = f"{'total' if figure.kind == 'sum' else 'average'} {figure.name.asked} {where}".strip()
+    question = f"{'total' if figure.kind == 'sum' else 'average'} {figure.name} {where}".strip()
     return _fact(told, question)
 
 
@@ -134,8 +134,8 @@ def _of_kinds(study: Described, kinds: Kinds, rows: Rows | None) -> Remark | Non
         return None
     first = [f"{name} ({_percent(n / whole)})" for name, n in counts[:_MOST_KINDS]]
     more = f" of {len(counts)}" if len(counts) > _MOST_KINDS else ""
-    told = f"By {kinds.name.told}, the commonest{more} are {listed(first)}"
-    question = f"share of {study.look.rows} by {kinds.name.asked} {study.look.where}".strip()
+    told = f"By {kinds.name}, the commonest{more} are {listed(first)}"
+    question = f"share of {study.look.rows} by {kinds.name} {study.look.where}".strip()
     marked = list(range(min(_MOST_KINDS, len(counts))))
     return _fact(told, question, spark_bars([n for _, n in counts[:20]], marked))
 

@@ -66,14 +66,14 @@ def remarks_of_spread(probe: SpreadProbe, rows: Sequence[Sequence[Value]], calle
             if far < _FAR or beyond < _ALONE:
                 continue
             end = "below" if way == "highest" else "above"
-            told = f"The {way} {measure.name.told} is {_number(value, measure)}; 999 in 1,000 are {end} {_number(rest, measure)}"
+            told = f"The {way} {measure.name} is {_number(value, measure)}; 999 in 1,000 are {end} {_number(rest, measure)}"
             ends = "top" if way == "highest" else "bottom"
-            question = f"{ends} 5 {called} by {measure.name.asked}"
+            question = f"{ends} 5 {called} by {measure.name}"
             bars = spark_bars(
                 [middle, q3, rest, value] if way == "highest" else [value, rest, q1, middle],
                 [3 if way == "highest" else 0],
             )
-            found.append(Remark("outlier", told, question, 0.0, min(1.0, far / 40), f"{measure.name.told} {way}", bars))
+            found.append(Remark("outlier", told, question, 0.0, min(1.0, far / 40), f"{measure.name} {way}", bars))
     return found, 2 * len(probe.measures)
 
 
@@ -89,7 +89,7 @@ def remarks_of_groups(probe: GroupsProbe, rows: Sequence[Sequence[Value]], calle
     known = [row for row in rows if row[0] is not None]
     counts = np.array([_float(row[1]) for row in known])
     names = [
-        f"those with {probe.kind.told}: {shown(row[0])}" if isinstance(row[0], bool) else shown(row[0]) for row in known
+        f"those with {probe.kind}: {shown(row[0])}" if isinstance(row[0], bool) else shown(row[0]) for row in known
     ]
     looked = 0
     if len(known) >= 2:
@@ -100,9 +100,7 @@ def remarks_of_groups(probe: GroupsProbe, rows: Sequence[Sequence[Value]], calle
         for gap, place in probe.gaps:
             looked += 1
             present = np.array([_float(row[place]) for row in known])
-            remark = _gaps(
-                probe, names, counts, present, gap.told, f"share of {called} without {gap.asked} by {probe.kind.asked}"
-            )
+            remark = _gaps(probe, names, counts, present, gap, f"share of {called} without {gap} by {probe.kind}")
             found += [remark] if remark is not None else []
     if probe.own:
         found += _slips(probe, names, counts, called)
@@ -126,13 +124,13 @@ def _differ(
     groups.sort(key=lambda g: -g.figure)
     high, low = groups[0], groups[-1]
     told = (
-        f"{_upper(measure.name.told)} differs by {probe.kind.told} ({size_of(test.explained)}): "
+        f"{_upper(measure.name)} differs by {probe.kind} ({size_of(test.explained)}): "
         f"{amount(high.figure, measure.field)} for {high.name}, {amount(low.figure, measure.field)} for {low.name}"
     )
-    question = f"average {measure.name.asked} by {probe.kind.asked}"
+    question = f"average {measure.name} by {probe.kind}"
     chance = max(test.chance, 1e-300)
     return Remark(
-        "difference", told, question, chance, min(1.0, test.explained * 2), measure.name.told,
+        "difference", told, question, chance, min(1.0, test.explained * 2), measure.name,
         spark_bars([g.figure for g in groups[:20]], [0, len(groups[:20]) - 1]),
     )  # fmt: skip
 
@@ -180,8 +178,8 @@ def _slips(probe: GroupsProbe, names: list[str], counts: np.ndarray, called: str
             (j for j in often if counts[j] >= _SELDOM * counts[i] and j != i and _is_near(name, names[j])), None
         )
         if twin is not None:
-            told = f"{_upper(probe.kind.told)} {name} ({plural(round(float(counts[i])), 'row')}) may be meant as {names[twin]} ({round(float(counts[twin])):,})"
-            question = f"{called} by {probe.kind.asked}"
+            told = f"{_upper(probe.kind)} {name} ({plural(round(float(counts[i])), 'row')}) may be meant as {names[twin]} ({round(float(counts[twin])):,})"
+            question = f"{called} by {probe.kind}"
             found.append(
                 Remark(
                     "mistyped",
@@ -189,7 +187,7 @@ def _slips(probe: GroupsProbe, names: list[str], counts: np.ndarray, called: str
                     question,
                     0.0,
                     0.6,
-                    f"{probe.kind.told} {name}",
+                    f"{probe.kind} {name}",
                     spark_bars([float(counts[twin]), float(counts[i])], [1]),
                 )
             )
@@ -218,9 +216,9 @@ def remarks_of_correlations(probe: CorrelationProbe, rows: Sequence[Sequence[Val
         bounded = min(abs(r), 0.999999)
         chance = 2 * float(stats.norm.sf(math.atanh(bounded) * math.sqrt(max(n - 3, 1))))
         way = "go up together" if r > 0 else "go opposite ways"
-        told = f"{_upper(one.told)} and {other.told} {way} (correlation {written(r, '.2f').replace('-', '−')})"
-        question = f"correlation between {one.asked} and {other.asked}"
-        found.append(Remark("together", told, question, max(chance, 1e-300), abs(r) / 2, f"{one.told} {other.told}"))
+        told = f"{_upper(one)} and {other} {way} (correlation {written(r, '.2f').replace('-', '−')})"
+        question = f"correlation between {one} and {other}"
+        found.append(Remark("together", told, question, max(chance, 1e-300), abs(r) / 2, f"{one} {other}"))
     return found, len(probe.pairs)
 
 
@@ -247,9 +245,11 @@ def remarks_of_shares(probe: ShareProbe, rows: Sequence[Sequence[Value]], called
         share = math.fsum(values[:top]) / math.fsum(values)
         if share < _LEAST_SHARE:
             continue
-        told = f"The top tenth of {probe.things.told} ({top:,} of {len(values):,}) make up {_percent(share)} of {figure.name.told}"
-        question = f"top {min(top, 20)} {probe.things.asked} by {figure.name.asked}"
+        told = (
+            f"The top tenth of {probe.things} ({top:,} of {len(values):,}) make up {_percent(share)} of {figure.name}"
+        )
+        question = f"top {min(top, 20)} {probe.things} by {figure.name}"
         tenth = max(1, len(values) // 20)
         bars = [math.fsum(values[i : i + tenth]) for i in range(0, len(values), tenth)][:20]
-        found.append(Remark("few make most", told, question, 0.0, share, probe.things.told, spark_bars(bars, [0, 1])))
+        found.append(Remark("few make most", told, question, 0.0, share, probe.things, spark_bars(bars, [0, 1])))
     return found, len(probe.figures)

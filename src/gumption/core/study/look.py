@@ -35,18 +35,10 @@ MOST = 12
 
 
 @dataclass(frozen=True)
-class Called:
-    """What a thing is called in a sentence, and in a question."""
-
-    told: str
-    asked: str
-
-
-@dataclass(frozen=True)
 class Figure:
     """A figure that is looked at: how it is called, how it is worked, and how it is written."""
 
-    name: Called
+    name: str
     kind: Literal["count", "sum", "mean"]
     field: Field
     hidden: bool = False
@@ -64,7 +56,7 @@ class SeriesProbe:
     step: Step
     last: dt.date
     figures: tuple[Figure, ...]
-    kind: Called | None = None
+    kind: str | None = None
 
 
 @dataclass(frozen=True)
@@ -72,9 +64,9 @@ class GroupsProbe:
     """Figures by kind; columns: kind, rows, of each measure how many, mean and deviation, of other gaps how many are known."""
 
     plan: Plan
-    kind: Called
+    kind: str
     measures: tuple[Figure, ...]
-    gaps: tuple[tuple[Called, int], ...]
+    gaps: tuple[tuple[str, int], ...]
     """Columns with gaps, and in which column stands how many of them are known."""
     own: bool
     """True where the kind is a column of the rows themselves, whose values may be mistyped."""
@@ -85,7 +77,7 @@ class CorrelationProbe:
     """Correlations of pairs in one row, behind how many rows there are."""
 
     plan: Plan
-    pairs: tuple[tuple[Called, Called], ...]
+    pairs: tuple[tuple[str, str], ...]
 
 
 @dataclass(frozen=True)
@@ -109,7 +101,7 @@ class ShareProbe:
     """Rows, and money where there is any, of each thing that they belong to."""
 
     plan: Plan
-    things: Called
+    things: str
     figures: tuple[Figure, ...]
 
 
