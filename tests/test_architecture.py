@@ -12,10 +12,11 @@ SOURCE = HOME / "src" / "gumption"
 ALLOWED = {
     "core": {"core"},
     "intake": {"core", "intake"},
+    "feed": {"feed"},
     "engines": {"core", "intake", "engines"},
     "store": {"core", "store"},
-    "server": {"core", "intake", "engines", "store", "server"},
-    "cli": {"core", "intake", "engines", "store", "server", "cli"},
+    "server": {"core", "intake", "engines", "feed", "store", "server"},
+    "cli": {"core", "intake", "engines", "feed", "store", "server", "cli"},
 }
 DRIVERS = {
     "duckdb",

@@ -76,6 +76,12 @@ def parser() -> argparse.ArgumentParser:
         metavar="ORIGIN",
         help="an origin whose pages may hold Gumption in a frame, such as https://desk.example; may be given again",
     )
+    start.add_argument(
+        "--feed",
+        default=None,
+        metavar="ADDRESS",
+        help="a feed of series (docs/feed.md); the default is a stand-in with made-up ones, served beside",
+    )
     limits = Limits()
     start.add_argument(
         "--memory",
@@ -98,6 +104,8 @@ def parser() -> argparse.ArgumentParser:
         metavar="ROWS",
         help="rows up to which both workings are done before an answer is shown (default: %(default)s)",
     )
+    feed = commands.add_parser("feed", help="serve the stand-in for a feed of series alone")
+    feed.add_argument("--port", type=int, default=8780)
     for name, told in (
         ("backup", "write all that a data folder holds to one file, while it is served too"),
         ("restore", "make a data folder of such a file"),
@@ -181,9 +189,16 @@ def _run(options: argparse.Namespace) -> int:
                     options.allow_inner_addresses,
                     tuple(options.host),
                     tuple(options.allow_frame),
+                    options.feed,
                     Limits(memory_gb=options.memory, disk_gb=options.disk, twice_rows=options.twice_rows),
                 )
             )
+        case "feed":
+            from gumption.feed.service import serve_feed
+
+            print(f"The feed is at http://127.0.0.1:{options.port}/series  (Ctrl-C stops it)", flush=True)
+            serve_feed(options.port)
+            return 0
         case "backup" | "restore":
             from gumption.server.start import home
             from gumption.store.keeping import CannotKeep, back_up, restore

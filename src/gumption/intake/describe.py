@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 
 from gumption.core.model.catalogue import Column, Table
 from gumption.core.model.types import Role, Type
@@ -23,7 +24,7 @@ _COUNT = re.compile(
 )
 
 
-def described(table: Table, file: str, descriptions: dict[str, object]) -> Table:
+def described(table: Table, file: str, descriptions: Mapping[str, object]) -> Table:
     """The table with the meanings that a person wrote for its columns, for this file or for all."""
     own = descriptions.get(file)
     meanings = own if isinstance(own, dict) else descriptions

@@ -28,6 +28,10 @@ _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
 _FEW_PRICES, _ENOUGH_ROWS = 20, 50
+_FEW_LEVELS, _ENOUGH_DAYS, _NEXT_DAYS = 20, 60, 3
+_ROUGH, _STEP = 0.1, 0.02
+"""The variance of the steps from day to day, held against that of the values (von Neumann's ratio), and half of the steps as
+shares of the value, that a level has at most: a walk's ratio is a few hundredths, that of days on their own is two."""
 _MOST_OF_ONE = 1.5
 """The largest value that a column of shares counted in ones may have."""
 _EXACT_ROWS = 300_000
@@ -111,7 +115,7 @@ def profile(
         )
         role = role_of(column, rows, leading and place == 0, table)
         columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
-    return rows, _with_totals(connection, source, _with_sales_counted(columns), rows)
+    return rows, _with_levels(connection, source, _with_totals(connection, source, _with_sales_counted(columns), rows))
 
 
 def _with_sales_counted(columns: list[Column]) -> list[Column]:
@@ -154,6 +158,43 @@ def _with_totals(connection: duckdb.DuckDBPyConnection, source: str, columns: li
     # A total is added up, whatever it is called.
     told = {"grows_with": counts[0].name, "role": Role.MONEY}
     return [c.model_copy(update=told) if c.name in totals else c for c in columns]
+
+
+def _with_levels(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column]) -> list[Column]:
+    """The columns, numbers of which there is one a day that hardly moves to the next taken for levels, as rates and indices are.
+
+    What is added up, such as a day's sales, comes and goes from day to day.
+    """
+    days = [c for c in columns if c.type is Type.DATE]
+    numbers = [
+        c for c in columns if c.role.is_summed and c.is_measure and not c.grows_with and c.distinct > _FEW_LEVELS
+    ]
+    if len(days) != 1 or days[0].missing or days[0].distinct < _ENOUGH_DAYS or not numbers:
+        return columns
+    day = quoted(days[0].name)
+    seen = ", ".join(
+        f"sum(({now} - {before}) ** 2) / nullif(var_pop({now}) * count({now}), 0), "
+        f"median(abs({now} - {before}) / nullif(abs({before}), 0))"
+        for now, before in ((f"now_{i}", f"before_{i}") for i in range(len(numbers)))
+    )
+    pairs = ", ".join(
+        f"CAST({cell} AS DOUBLE) AS now_{i}, lag(CAST({cell} AS DOUBLE)) OVER (ORDER BY {day}) AS before_{i}"
+        for i, cell in enumerate(quoted(c.name) for c in numbers)
+    )
+    found = connection.execute(
+        f"SELECT count(DISTINCT day) = count(*), median(gap), {seen} FROM "
+        f"(SELECT {day} AS day, {day} - lag({day}) OVER (ORDER BY {day}) AS gap, {pairs} FROM {source})"
+    ).fetchone()
+    assert found is not None
+    one_a_day, gap, *told = found
+    if not one_a_day or gap is None or gap > _NEXT_DAYS:
+        return columns
+    levels = {
+        c.name
+        for c, rough, step in zip(numbers, told[::2], told[1::2], strict=True)
+        if rough is not None and step is not None and rough <= _ROUGH and step <= _STEP
+    }
+    return [c.model_copy(update={"role": Role.SCORE}) if c.name in levels else c for c in columns]
 
 
 def _few_valued(connection: duckdb.DuckDBPyConnection, source: str, names: list[str]) -> set[str]:

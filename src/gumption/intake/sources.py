@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import datetime as dt
 import re
 import shutil
@@ -27,8 +28,18 @@ from pymysql.constants import FIELD_TYPE
 from sqlglot import exp
 from sqlglot.errors import SqlglotError
 
-from gumption.core.model.origin import Appended, FromAddress, FromDatabase, FromFolder, FromStore, Origin, Uploaded
+from gumption.core.model.origin import (
+    Appended,
+    FromAddress,
+    FromDatabase,
+    FromFeed,
+    FromFolder,
+    FromStore,
+    Origin,
+    Uploaded,
+)
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.feed import address_of, series_called
 from gumption.intake.outside import LeadsInside, addresses_of, only_outside
 
 Progress = Callable[[str, float], None]
@@ -67,10 +78,15 @@ class Allowed:
     inner_addresses: bool = False
     """Whether addresses inside the network, this machine's among them, may be fetched from."""
     most_bytes: int = 2_000_000_000
+    feed: str | None = None
+    """The address of the feed of series."""
 
 
 def fetch(origin: Origin, secret: str | None, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
     """Bring the rows into `folder` as a file; the file and the name it goes by. Raises UnreadableFile."""
+    if isinstance(origin, FromFeed):
+        # Where it stands was chosen by who serves this, and may well be this machine.
+        return _from_feed(origin.code, folder, allowed, progress)
     with nullcontext() if allowed.inner_addresses else only_outside():
         match origin:
             case FromFolder(path=path):
@@ -205,6 +221,24 @@ def _name_of(response: httpx.Response, url: str) -> str:
     name = told[1] if told else PurePosixPath(urlsplit(url).path).name or urlsplit(url).hostname or "fetched"
     kind = response.headers.get("content-type", "").split(";")[0].strip()
     return name if "." in name else name + _KINDS.get(kind, "")
+
+
+# -- feed --------------------------------------------------------------------------------------
+
+
+def feed_of(allowed: Allowed) -> str:
+    """The feed's address. Raises UnreadableFile where there is none."""
+    if allowed.feed is None:
+        raise UnreadableFile("the feed", "there is no feed of series here.", "Start Gumption with --feed ADDRESS.")
+    return allowed.feed
+
+
+def _from_feed(code: str, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
+    feed = feed_of(allowed)
+    series = series_called(code, feed)
+    chosen = dataclasses.replace(allowed, inner_addresses=True)
+    path, _ = _from_address(address_of(series.code, feed), None, folder, chosen, progress)
+    return path, f"{series.code}.csv"
 
 
 # -- database ----------------------------------------------------------------------------------

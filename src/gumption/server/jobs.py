@@ -67,6 +67,8 @@ class Order:
     rereads: str | None = None
     """The table that is read again from its own file, by another recipe."""
     recipe: Recipe = field(default_factory=Recipe)
+    descriptions: dict[str, str] = field(default_factory=dict)
+    """What its columns are, where it is known before it is read."""
     passing: bool = False
     """True where the file is only there to be read, and is deleted then."""
 
@@ -308,7 +310,7 @@ class Jobs:
         if order.replaces is not None:
             self.workspace.stage(number, order.replaces, read, folder, order.origin, order.secret, seconds)
             return []
-        return self.workspace.keep(read, folder, order.origin, order.secret, seconds, ended=number)
+        return self.workspace.keep(read, folder, order.origin, order.secret, seconds, order.descriptions, ended=number)
 
     def _codes_as_text(self, new: Sequence[str], progress: Progress, stop: Stop) -> None:
         """Read tables again whose codes are numbers there and text in another table, of which one is new, so that they meet."""

@@ -11,6 +11,7 @@ import socket
 import sys
 import tempfile
 from collections.abc import Callable
+from contextlib import ExitStack
 from dataclasses import dataclass
 from pathlib import Path
 from types import FrameType
@@ -18,6 +19,7 @@ from types import FrameType
 import uvicorn
 
 from gumption.engines.limits import Limits
+from gumption.feed.service import feed_beside
 from gumption.intake.sources import Allowed
 from gumption.server.app import Settings, create_app
 from gumption.server.listening import PatientOnlySoLong
@@ -59,6 +61,8 @@ class Serving:
     inner_addresses: bool
     hosts: tuple[str, ...]
     frames: tuple[str, ...]
+    feed: str | None
+    """The address of a feed of series; None for the stand-in."""
     limits: Limits
 
 
@@ -127,13 +131,17 @@ def _serve(told: Serving) -> int:
     signal.signal(signal.SIGTERM, _interrupted)
     database = PrivateServer(folder)
     workers: Processes | None = None
+    beside = ExitStack()
     try:
         records = Records(database.start())
         keep_log(folder / "logs")
         records.migrate()
         workers = Processes(os.cpu_count() or 2)
         allowed = Allowed(
-            tuple(Path(f).resolve() for f in told.folders), told.inner_addresses, int(told.upload_limit * 1e9)
+            tuple(Path(f).resolve() for f in told.folders),
+            told.inner_addresses,
+            int(told.upload_limit * 1e9),
+            told.feed or beside.enter_context(feed_beside()),
         )
         shelf = Shelf(records, House(folder, home() / "demo" / "data", told.limits, allowed), workers.of)
         shelf.begin()
@@ -157,6 +165,7 @@ def _serve(told: Serving) -> int:
     except KeyboardInterrupt:
         pass
     finally:
+        beside.close()
         if workers is not None:
             workers.close()
         signal.signal(signal.SIGINT, _end_at_once)

@@ -17,16 +17,17 @@ from fastapi.responses import FileResponse, StreamingResponse
 from gumption.core.model.catalogue import Table
 from gumption.core.model.files import Recipe
 from gumption.core.model.meaning import TableMeaning
-from gumption.core.model.origin import Appended, FromAddress, FromDatabase, Uploaded
+from gumption.core.model.origin import Appended, FromAddress, FromDatabase, FromFeed, Uploaded
 from gumption.core.plan.fields import Field, PlanError
 from gumption.core.plan.formula import parse_formula
 from gumption.engines.answering import json_value
 from gumption.engines.pages import View
 from gumption.intake.dictionary import dictionary_of, spelled_out
+from gumption.intake.feed import SeriesOfFeed, series_at, series_called
 from gumption.intake.guide import marks
 from gumption.intake.look import Look
 from gumption.intake.roles import parts_of
-from gumption.intake.sources import without_password
+from gumption.intake.sources import feed_of, without_password
 from gumption.server.files_out import attached
 from gumption.server.jobs import Job, Order
 from gumption.server.problems import ApiProblem, NoTable
@@ -51,6 +52,7 @@ from gumption.server.workspace import Workspace
 from gumption.store.records import JoinDecision, StoredTable
 
 _DICTIONARY_LIMIT = 5_000_000
+_MOST_SERIES = 200
 
 
 def table_out(workspace: Workspace, stored: StoredTable) -> TableOut:
@@ -141,8 +143,12 @@ def post_pasted(at: At, body: PastedIn) -> JobOut:
 
 @tables.post("/fetched")
 def post_fetched(at: At, body: FetchIn) -> JobOut:
-    """Rows from a folder, an address, a database, an object store, or other tables."""
+    """Rows from a folder, an address, a database, an object store, the feed of series, or other tables."""
     name, origin, secret = body.name, body.origin, body.secret
+    if isinstance(origin, FromFeed):
+        series = series_called(origin.code, feed_of(at.jobs.allowed))
+        said = {series.code: f"{series.kind}: {series.name}" if series.kind else series.name}
+        return _begin(at, Order(f"{series.code}.csv", origin=FromFeed(code=series.code), descriptions=said))
     if isinstance(origin, FromAddress):
         try:
             url, login = without_password(origin.url)
@@ -154,6 +160,12 @@ def post_fetched(at: At, body: FetchIn) -> JobOut:
     if isinstance(body.origin, Appended):
         name = "".join(c if c.isalnum() or c == "_" else "_" for c in name) or "all"
     return _begin(at, Order(name or body.origin.kind, origin=origin, secret=secret))
+
+
+@tables.get("/feed")
+def get_feed(at: At, about: Annotated[str, Query(max_length=200)] = "") -> list[SeriesOfFeed]:
+    """The series that can be fetched by their code, those alone whose code or name holds the words."""
+    return series_at(feed_of(at.jobs.allowed), about)[:_MOST_SERIES]
 
 
 @tables.post("/tables/{name}/fetched")

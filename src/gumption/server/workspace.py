@@ -211,7 +211,7 @@ class Workspace:
         return None if stored.secret is None else self.secrets.opened(stored.secret, stored.table.name)
 
     def add_file(
-        self, path: Path, file: str, progress: Progress, descriptions: dict[str, object] | None = None
+        self, path: Path, file: str, progress: Progress, descriptions: Mapping[str, object] | None = None
     ) -> list[str]:
         """Read a file into new tables in this process; their names. Raises UnreadableFile, and then nothing has changed."""
         folder = self.new_folder()
@@ -232,7 +232,7 @@ class Workspace:
         origin: Origin,
         secret: str | None,
         seconds: float,
-        descriptions: dict[str, object] | None = None,
+        descriptions: Mapping[str, object] | None = None,
         ended: str | None = None,
     ) -> list[str]:
         """Make what was read into tables of the workspace; their names. The reading of the number `ended` is done with then."""

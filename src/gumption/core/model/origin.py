@@ -55,6 +55,13 @@ class FromStore(_Origin):
     access_key: str = Field(max_length=300)
 
 
+class FromFeed(_Origin):
+    """A series of the feed that the administrator chose, by its code."""
+
+    kind: Literal["feed"] = "feed"
+    code: str = Field(min_length=1, max_length=100)
+
+
 class Appended(_Origin):
     """Rows of other tables of the workspace, one under the other."""
 
@@ -64,5 +71,5 @@ class Appended(_Origin):
 
 
 Origin = Annotated[
-    Uploaded | FromFolder | FromAddress | FromDatabase | FromStore | Appended, Field(discriminator="kind")
+    Uploaded | FromFolder | FromAddress | FromDatabase | FromStore | FromFeed | Appended, Field(discriminator="kind")
 ]

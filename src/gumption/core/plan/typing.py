@@ -298,7 +298,7 @@ def aggregate_field(aggregate: Aggregate, before: Schema) -> Field:
             return Field(Type.FLOAT, Role.SCORE)
         case "mean" | "median" | "percentile" | "deviation" | "weighted_mean":
             _number(before, name, function)
-            return Field(field.type.averaged, field.role, 0, field.unit)
+            return Field(field.type.averaged, field.role, field.scale, field.unit)
         case "variance":
             _number(before, name, function)
             return Field(Type.FLOAT, Role.SCORE, 0, None if field.unit is None else f"{field.unit}²")

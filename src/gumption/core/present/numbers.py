@@ -115,8 +115,13 @@ def _number(value: int | float | Decimal, field: Field | None) -> str:
     if field and field.role is Role.MONEY:
         return _fixed(value, field, 2)
     size = abs(float(value))
-    text = _fixed(value, field, 0 if size >= 10000 else 2 if size >= 1 else 4)
+    text = _fixed(value, field, 0 if size >= 10000 else _fine(size, field) if size >= 1 else 4)
     return trimmed(text)
+
+
+def _fine(size: float, field: Field | None) -> int:
+    """Digits behind the point of numbers as large as that: rates are written with as many as they are quoted in."""
+    return 4 if field is not None and field.scale >= 4 and size < 100 else 2
 
 
 def _is_share(field: Field) -> bool:
@@ -173,4 +178,4 @@ def _digits(numbers: list[float], field: Field) -> int:
     sizes = [abs(v) for v in numbers if v]
     if sizes and max(sizes) >= 10_000 and min(sizes) >= 100:
         return 0
-    return 2 if sizes and max(sizes) >= 1 else 4
+    return _fine(max(sizes), field) if sizes and max(sizes) >= 1 else 4

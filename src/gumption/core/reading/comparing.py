@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
+from gumption.core.model.catalogue import Catalogue
 from gumption.core.model.types import Role
 from gumption.core.plan.expressions import AggregateName
 from gumption.core.plan.steps import Plan
 from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.schema import tables_of
-from gumption.core.reading.studies import CannotStudy, Differs, Planner
+from gumption.core.reading.studies import CannotStudy, Differs, Planner, Together
 from gumption.core.reading.words import quantity_words
 from gumption.core.study.compared import Compared
 from gumption.core.study.related import Related
@@ -73,6 +76,47 @@ def _detail(ask: m.Ask, expr: m.Expr, where: tuple[m.Condition, ...], planner: P
     """How often each value of a number occurs in each group."""
     often = m.Aggregated("count", None, next(iter(tables_of(expr)), ask.head))
     return planner.plan_of(m.Ask(ask.head, where=(*ask.where, *where), quantities=(often,), groups=(*ask.groups, expr)))
+
+
+def together_of(ask: m.Ask, wish: Together, planner: Planner) -> tuple[Related, Plan] | None:
+    """How two figures go together over the groups that they are worked for; None where they are no two, or of single rows.
+
+    Raises CannotPlan.
+    """
+    if len(ask.quantities) != 2 or len(ask.groups) != 1 or ask.having or ask.limit is not None or ask.across:
+        return None
+    catalogue = planner.nouns.catalogue
+    one, other = ask.quantities
+    if not wish.told and _of_rows(one) and _of_rows(other) and tables_of(one) == tables_of(other):
+        # Two columns of the same rows go together row by row, in each of the groups.
+        return None
+    if not wish.grouped and _are_joined(tables_of(one), tables_of(other), catalogue):
+        return None
+    group = ask.groups[0]
+    in_time = isinstance(group, m.PartOf) and group.unit in ("day", "week", "month", "quarter", "year")
+    plan = planner.plan_of(ask.but(order=(), chart=None))
+    words = [quantity_words(q, ask.head, catalogue).removeprefix("the ") for q in (one, other)]
+    return Related(words[0], words[1], plan, _called(group), in_time), plan
+
+
+def holds_rows_together(ask: m.Ask) -> bool:
+    """True where two columns of the rows are held against each other, for all rows or for those of each group."""
+    return any(
+        isinstance(q, m.Aggregated)
+        and q.function == "correlation"
+        and isinstance(q.expr, m.Col)
+        and isinstance(q.other, m.Col)
+        for q in ask.quantities
+    )
+
+
+def _of_rows(quantity: m.Quantity) -> bool:
+    """True for what is worked out of a column of the rows."""
+    return isinstance(quantity, m.Aggregated) and isinstance(quantity.expr, m.Col)
+
+
+def _are_joined(ones: Sequence[str], others: Sequence[str], catalogue: Catalogue) -> bool:
+    return any(a == b or catalogue.path(a, b) or catalogue.path(b, a) for a in ones for b in others)
 
 
 def related_of(ask: m.Ask, planner: Planner) -> Related | None:

@@ -36,7 +36,7 @@ from gumption.core.reading.assemble import (
     word_weight,
 )
 from gumption.core.reading.clustering import clusters_of
-from gumption.core.reading.comparing import compared_of, related_of
+from gumption.core.reading.comparing import compared_of, holds_rows_together, related_of, together_of
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.describing import described_of
 from gumption.core.reading.flow import CannotPlan
@@ -68,6 +68,7 @@ from gumption.core.reading.studies import (
     Moved,
     Planner,
     StandsOut,
+    Together,
     WhatWith,
     Wish,
     is_of_the_answer,
@@ -200,7 +201,7 @@ _LETTERS = ("A", "I")
 """Letters that are words of their own."""
 
 
-def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | Alike | InWords | None:
+def _again(study: Study) -> Moved | Ahead | Differs | Together | StandsOut | WhatWith | Alike | InWords | None:
     """What a study asked, asked of another figure."""
     match study:
         case Change(supposed=supposed):
@@ -217,8 +218,8 @@ def _again(study: Study) -> Moved | Ahead | Differs | StandsOut | WhatWith | Ali
             return Alike()
         case Described():
             return InWords()
-        case Related():
-            return None
+        case Related(each=each):
+            return Together(grouped=True, told=True) if each else None
 
 
 def _heard(tokens: list[Token], terminals: list[Edge]) -> int:
@@ -392,11 +393,19 @@ class QuestionReader:
             if not isinstance(wish.about, StandsOut):
                 return None
             wish = dataclasses.replace(wish, tokens=self._main_rows(), of_all=True)
+        if isinstance(wish.about, Together) and not wish.about.told:
+            plain = self._understood(asked)
+            if plain.status == "answered" and holds_rows_together(plain.readings[0].ask):
+                # Two columns of rows are held against each other row by row.
+                return None
         places = {id(t): place for place, t in enumerate(asked.tokens)}
         spelling = {
             n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
         }
         inner = self._understood(dataclasses.replace(asked, tokens=wish.tokens, spelling=spelling))
+        if isinstance(wish.about, Together) and inner.unread:
+            # What is no figure is read otherwise: how a fee varies with the reason is told by reasons.
+            return None
         return self._about(inner, wish, asked)
 
     def _main_rows(self) -> list[Token]:
@@ -454,6 +463,9 @@ class QuestionReader:
             case Differs():
                 held = compared_of(reading.ask, wish.about, planner)
                 return None if held is None else reading.about(*held)
+            case Together():
+                tied = together_of(reading.ask, wish.about, planner)
+                return None if tied is None else reading.about(*tied)
             case StandsOut():
                 look = look_of(reading.ask, planner)
                 if look is None:

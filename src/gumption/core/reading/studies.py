@@ -84,6 +84,15 @@ class Differs:
 
 
 @dataclass(frozen=True)
+class Together:
+    """How two figures go together from group to group, or from month to month where no groups are named."""
+
+    grouped: bool
+    told: bool
+    """True where it is said what is worked out, such as an average or a number of rows."""
+
+
+@dataclass(frozen=True)
 class StandsOut:
     """What stands out in it."""
 
@@ -109,7 +118,7 @@ class Wish:
 
     tokens: list[Token]
     glosses: tuple[Gloss, ...]
-    about: Moved | Ahead | Differs | StandsOut | WhatWith | Alike | InWords
+    about: Moved | Ahead | Differs | Together | StandsOut | WhatWith | Alike | InWords
     of_all: bool = False
     """True where nothing is named, and all tables are meant."""
 
@@ -249,6 +258,38 @@ DIFFERS: tuple[Frame, ...] = (
     ),
 )  # fmt: skip
 _DIFFERING = tuple(re.compile(f.pattern) for f in DIFFERS)
+_TIES = "correlations?|links?|relations?|relationships?|associations?|connections?|ties?"
+_TIED = (
+    "correlated|linked|related|associated|connected|correlates?|goes|go|moves?|relates?|tracks?|follows?|rises?|falls?"
+)
+_EACH = r"(?: (?P<by>by|per|across|over|for each|for every|for all) (?:the |our |of )*(?P<g>.+))?"
+TOGETHER: tuple[Frame, ...] = (
+    Frame(
+        rf"(?:is there |are there |what is |what's |what s |show |show me |find |give me |tell me )*(?:an? |any |the )*(?:strong |clear |significant |real )*(?:{_TIES}) (?:coefficient )?(?:between|of|for) (?:the )?(?P<q>.+?) (?P<and>and|with|to|vs) (?:the )?(?P<o>.+?){_EACH}",
+        "correlation between income and average rating by clinic",
+    ),
+    Frame(
+        rf"(?:do|does|did|is|are|how (?:strongly |closely |well |much |far )*(?:do|does|did|is|are)) (?:the )?(?P<q>.+?) (?:strongly |closely |well )*(?:{_TIED}) (?:together )?(?P<and>with|to|in step with|along with) (?:the )?(?P<o>.+?){_EACH}",
+        "does income go with the number of visits by month",
+    ),
+    Frame(
+        rf"(?:do|does|did|is|are|how (?:strongly |closely |well |much |far )*(?:do|does|did|is|are)) (?:the )?(?P<q>.+?) (?P<and>and) (?:the )?(?P<o>.+?) (?:strongly |closely |well )*(?:{_TIED})(?: together| in step| to each other)*{_EACH}",
+        "do income and visits move together by month",
+    ),
+    Frame(
+        rf"(?:please |can you )*correlate (?:the )?(?P<q>.+?) (?P<and>and|with|to|against) (?:the )?(?P<o>.+?){_EACH}",
+        "correlate income with visits by month",
+    ),
+    Frame(
+        rf"(?:the )?(?P<q>.+?) (?P<and>and|with|to|vs) (?:the )?(?P<o>.+?) correlation{_EACH}",
+        "income and visits correlation by month",
+    ),
+)  # fmt: skip
+_TYING = tuple(re.compile(f.pattern) for f in TOGETHER)
+_WORKED_OUT = frozenset(
+    ["average", "avg", "mean", "total", "number", "count", "median", "sum", "share", "percentage", "rate", "many", "no"]
+)
+"""Words that say what is worked out of rows."""
 _ODD = (
     "odd|unusual|strange|weird|interesting|suspicious|surprising|remarkable|notable|noteworthy|abnormal|wrong|fishy|special"
     "|out of the ordinary|anomaly|anomalies|outlier|outliers|oddity|oddities|irregularity|irregularities|surprises"
@@ -382,6 +423,7 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
     return (
         _moved(said)
         or _differs(said)
+        or _together(said)
         or _stands_out(said)
         or (None if told else _goes_with(said))
         or (None if told else _alike(said))
@@ -457,6 +499,25 @@ def _differs(said: _Said) -> Wish | None:
         if re.fullmatch(f"differences?|significant|significantly|{_DIFFERS}", t.lower)
     )
     return Wish([*figure, *link, *groups], glosses, Differs(any(t.lower in ("total", "sum") for t in figure)))
+
+
+def _together(said: _Said) -> Wish | None:
+    found = _fitting(_TYING, said)
+    if found is None:
+        return None
+    one, link, other, by, groups = (said.within(found, g) for g in ("q", "and", "o", "by", "g"))
+    if any(t.lower in ("and", "or") for t in (*one, *other)):
+        # Three of them are held against each other two by two, which is a table of its own.
+        return None
+    and_ = [dataclasses.replace(t, kind="word", lower="and", stem=stem("and")) for t in link[:1]]
+    end = (other or one)[-1].end
+    by = by[:1] or [Token("", "word", end, end, "by", stem("by"))]
+    by = [dataclasses.replace(t, lower="by", stem=stem("by")) for t in by]
+    each = groups or [Token("", "word", end, end, "month", stem("month"))]
+    left = [t for t in said.tokens if re.fullmatch(f"{_TIES}|{_TIED}|correlate", t.lower) and t not in (*one, *other)]
+    glosses = tuple(Gloss(t.start, t.end, "operation", "how they go together") for t in left)
+    told = any(t.lower in _WORKED_OUT for t in (*one, *other))
+    return Wish([*one, *and_, *other, *by, *each], glosses, Together(bool(groups), told))
 
 
 def _stands_out(said: _Said) -> Wish | None:

@@ -77,6 +77,7 @@ from gumption.core.study.related import (
     related_code,
     related_finding,
     related_method,
+    related_words,
     relation_of,
 )
 from gumption.core.study.telling import change_checks, change_finding, change_words, method_words
@@ -137,8 +138,8 @@ def study_words(study: Study) -> str:
             return clusters_words(study)
         case Described():
             return described_words(study)
-        case Related(one=one, other=other):
-            return f"the correlation of {one} and {other}"
+        case Related():
+            return related_words(study)
 
 
 def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied | None:
@@ -151,7 +152,7 @@ def studied(study: Study, answer: Answer, day: dt.date, fetch: Fetch) -> Studied
         case Compared():
             return _compared(study, answer, fetch)
         case Related():
-            return _related(study, fetch)
+            return _related(study, answer, fetch)
         case Look():
             return _looked(study, fetch)
         case GoesWith():
@@ -204,17 +205,17 @@ def _compared(study: Compared, answer: Answer, fetch: Fetch) -> Studied:
     )
 
 
-def _related(study: Related, fetch: Fetch) -> Studied | None:
-    pairs = fetch(study.pairs)
+def _related(study: Related, answer: Answer, fetch: Fetch) -> Studied | None:
+    pairs = answer.rows if study.each else fetch(study.pairs)
     if pairs is None:
         return None
-    found = relation_of(pairs)
+    found = relation_of(study, pairs)
     return Studied(
         related_finding(study, found),
         related_chart(study, found),
         "dots",
-        related_checks(found),
-        related_method(found),
+        related_checks(study, found),
+        related_method(study, found),
         code=lambda python, script: related_code(study, found, python, script),
     )
 
