@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import random
 import tempfile
 import unittest
@@ -81,6 +82,25 @@ class OrdinaryColumns(unittest.TestCase):
                 for name, (what, _) in meant.items():
                     with self.subTest(table=table, column=name):
                         self.assertIn(opened.catalogue.tables[0].column(name).role.value, MEANT[what])
+
+    def test_levels_by_day_are_averaged_and_what_a_day_brings_is_added_up(self) -> None:
+        chance = random.Random(7)
+        level, lines = 140.0, []
+        for n in range(300):
+            level *= 1 + chance.gauss(0, 0.006)
+            day = dt.date(2025, 1, 1) + dt.timedelta(n)
+            busy = 1.4 if day.weekday() > 4 else 1.0
+            lines.append(
+                f"{day},{level:.3f},{round(90 * level)},{120 * busy * chance.uniform(0.8, 1.2):.2f},{chance.randint(20, 60)}"
+            )
+        with tempfile.TemporaryDirectory() as folder:
+            text = "Day,Copper,Stock in yard,Takings,Visitors\n" + "\n".join(lines)
+            table = opened_from(Path(folder), {"days.csv": text})[0].catalogue.tables[0]
+            summed = {c.name: c.default_aggregate for c in table.columns[1:]}
+            self.assertEqual(summed, {"Copper": "mean", "Stock in yard": "mean", "Takings": "sum", "Visitors": "sum"})
+            # Several rows a day are no level's.
+            twice = opened_from(Path(folder), {"days.csv": text + "\n" + lines[0]})[0].catalogue.tables[0]
+            self.assertEqual(twice.column("Copper").default_aggregate, "sum")
 
     def test_names_in_other_scripts_are_names(self) -> None:
         """What no Latin letter names is no running number of its table."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import socket
 import tempfile
 import threading
@@ -10,12 +11,18 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from typing import Any
 
+import httpx
+import numpy as np
 import psycopg
 import pymysql
 
 from demo.object_store import ACCESS_KEY, SECRET_KEY, store
-from gumption.core.model.origin import FromAddress, FromDatabase, FromFolder, FromStore, Origin
+from gumption.core.model.origin import FromAddress, FromDatabase, FromFeed, FromFolder, FromStore, Origin
+from gumption.core.model.types import Role
+from gumption.feed.series import SERIES
+from gumption.feed.service import feed_beside
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.feed import series_at
 from gumption.intake.making import ReadTable, silent
 from gumption.intake.outside import LeadsInside, is_inside, only_outside
 from gumption.intake.pictures import picture_at
@@ -213,6 +220,30 @@ class Sources(unittest.TestCase):
             name="visits",
         )
         self.check_database(origin, POSTGRES_LOGIN["password"])
+
+    def test_feed(self) -> None:
+        origin = FromFeed(code=" gbpeur")
+        with feed_beside() as feed:
+            self.assertEqual({s.code for s in series_at(feed, "euro pound")}, {"GBPEUR"})
+            found = self.read(origin, feed=feed, inner_addresses=False)
+            rate = found.table.column("GBPEUR")
+            days = int(np.busday_count("2015-01-01", dt.date.today() + dt.timedelta(1)))
+            self.assertEqual((found.table.name, found.table.rows, rate.role), ("gbpeur", days, Role.SCORE))
+            self.refused("It has GBPEUR", FromFeed(code="GBPEUX"), feed=feed)
+            with httpx.Client(base_url=feed) as client:
+                self.assertIn("GBPEUR", client.get("/series/GBPEUX").json()["near"])
+                part = client.get("/series/GBPEUR", params={"begin": "2026-01-03", "end": "2026-01-06"}).text
+                self.assertEqual([line[:10] for line in part.split()], ["date,GBPEU", "2026-01-05", "2026-01-06"])
+                self.assertEqual(client.get("/series/GBPEUR", params={"begin": "soon"}).status_code, 422)
+        self.refused("does not answer", origin, feed=feed)
+        self.refused("no feed of series here", origin)
+
+    def test_a_series_goes_on_as_it_was(self) -> None:
+        for series in SERIES:
+            days = series.days(dt.date(2026, 10, 31))
+            values = series.values(days)
+            self.assertTrue(np.array_equal(values[:1000], series.values(days[:1000])), series.code)
+            self.assertTrue((values > series.begins / 4).all() and (values < series.begins * 4).all(), series.code)
 
     def test_object_store(self) -> None:
         bucket = self.folder / "objects" / "reports"

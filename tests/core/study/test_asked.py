@@ -14,6 +14,7 @@ from gumption.core.study.compared import Compared
 from gumption.core.study.forecast import Forecast
 from gumption.core.study.goes_with import GoesWith
 from gumption.core.study.look import Look
+from gumption.core.study.related import Related
 from tests.support import DEMO_DAY, demo, tables_for
 
 KINDS = {
@@ -23,6 +24,7 @@ KINDS = {
     "differs": Compared,
     "goes with": GoesWith,
     "alike": Clusters,
+    "together": Related,
 }
 ASKED = Path(__file__).parent / "asked.txt"
 PACKS = Path(__file__).parents[2] / "packs"

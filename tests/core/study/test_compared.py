@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import unittest
 
 import numpy as np
 from scipy import stats
 
+from gumption.core.plan.steps import Plan
 from gumption.core.study.compared import Compared, Group, by_means, by_ranks, size_of
-from gumption.core.study.related import Related, relation_of
+from gumption.core.study.related import Related, related_checks, relation_of
 from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, demo, tables_for
 
@@ -57,12 +59,29 @@ class Tests(unittest.TestCase):
         """Anscombe's first set (1973): r = 0.8164, the line 3.0001 + 0.5001 x."""
         x = [10, 8, 13, 9, 11, 14, 6, 4, 12, 7, 5]
         y = [8.04, 6.95, 7.58, 8.81, 8.33, 9.96, 7.24, 4.26, 10.84, 4.82, 5.68]
-        found = relation_of([(a, b, 1) for a, b in zip(x, y, strict=True)])
+        rows = Related("x", "y", Plan(steps=()))
+        found = relation_of(rows, [(a, b, 1) for a, b in zip(x, y, strict=True)])
         assert found is not None
         told = (found.pearson, found.intercept, found.slope, found.spearman)
         self.assertEqual([round(t, 4) for t in told], [0.8164, 3.0001, 0.5001, 0.8182])
         self.assertTrue(found.low < found.pearson < found.high)
-        self.assertIsNone(relation_of([(1, 2, 5), (1, 3, 2)]), "one of them does not vary")
+        self.assertIsNone(relation_of(rows, [(1, 2, 5), (1, 3, 2)]), "one of them does not vary")
+
+    def test_what_rises_with_the_years_does_not_go_together_by_that(self) -> None:
+        chance = np.random.default_rng(5)
+        months = [dt.date(2020 + n // 12, n % 12 + 1, 1) for n in range(48)]
+        rising = [
+            [(m, float(n + a), float(2 * n + b)) for n, m in enumerate(months)] for a, b in [chance.normal(0, 3, 2)]
+        ][0]
+        rows = [(m, a + e, b + f) for (m, a, b), e, f in zip(rising, *chance.normal(0, 4, (2, 48)), strict=True)]
+        study = Related("one", "other", Plan(steps=()), "month", in_time=True)
+        # The order of the rows says nothing: periods follow on each other by themselves.
+        found = relation_of(study, rows[::-1])
+        assert found is not None and found.steps is not None
+        steps = stats.pearsonr(np.diff([r[1] for r in rows]), np.diff([r[2] for r in rows])).statistic
+        self.assertAlmostEqual(found.steps, steps)
+        self.assertGreater(found.pearson, 0.85)
+        self.assertIn("by that alone", " ".join(c.sentence for c in related_checks(study, found)))
 
 
 class Asking(unittest.TestCase):
@@ -94,6 +113,8 @@ class Asking(unittest.TestCase):
             ("is there a difference in rating between clinics", "does not clearly differ by clinic"),
             ("do visits vary by weekday", "differs by weekday, a small difference"),
             ("correlation between wait and rating", "go together weakly (correlation −0.21"),
+            ("correlation between number of visits and income by month", "go together strongly (correlation 0.98"),
+            ("is there a link between average wait and average rating by clinic", "cannot be told from 9 clinics"),
         ):
             with self.subTest(question):
                 first = chosen(self.reader.read(question, DEMO_DAY), self.answerer).readings[0]

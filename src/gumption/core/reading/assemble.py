@@ -710,6 +710,8 @@ def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
 
+_HINTED = 0.2
+"""The score of words below which they only stand in what is said of a column."""
 _BESIDE_COUNTS = (("and",), ("&",), ("plus",), (",",), (",", "and"), ("and", "the"), ("and", "for"), ("with",))
 Items: TypeAlias = tuple[tuple[int, object], ...]
 """Pieces with their places, in order."""
@@ -782,11 +784,18 @@ class Draft:
 
     def joined_to_count(self, place: int) -> bool:
         """True for a piece that stands beside how many there are: how many and how much, number and sum."""
+        return self._joined_to(place, (Counted,))
+
+    def joined_to_figure(self, place: int) -> bool:
+        """True for a piece that stands beside what is worked out: visits and average rating."""
+        return self._joined_to(place, (Worked, Measured, Shared, Rated, Ratio, Counted))
+
+    def _joined_to(self, place: int, kinds: tuple[type, ...]) -> bool:
         edge = self.edges[place]
         return any(
             self.words[one.end : other.start] in _BESIDE_COUNTS
             for other_place, value in self.items
-            if isinstance(value, Counted)
+            if isinstance(value, kinds)
             for one, other in ((self.edges[other_place], edge), (edge, self.edges[other_place]))
         )
 
@@ -3194,6 +3203,12 @@ class Assembler:
                 case Joined(expr=expr, each=each):
                     found.append(self.nouns.level(expr) if each else self.nouns.aggregate(expr))
                     draft.used.add(i)
+                case Noun(table=str(rows)) if draft.joined_to_figure(i) and (
+                    draft.of(Grouped) or self._is_worked_of(draft, rows)
+                ):
+                    # Visits and average rating by clinic: how many there are of the one, beside the other.
+                    found.append(self.nouns.counted(rows))
+                    draft.used.add(i)
                 case Counted(noun=Noun(table=None, key=None, unknown="")) if draft.of(Moved):
                     # In how many districts births fell counts these, and is no number of rows beside.
                     draft.used.add(i)
@@ -3257,6 +3272,7 @@ class Assembler:
                 places.append(i)
         bare_beside = sum(isinstance(v, Measured) for i, v in draft.items if i in places) if draft.of(Shared) else 0
         draft.cost("side by side", 0.4 * draft.apart(places) + 0.25 * bare_beside)
+        draft.cost("rows' own name for a figure", 0.3 * self._figures_called_as_rows(draft, places))
         found = self._summed_by_verbs(draft, found)
         if functions and not measured:
             found = (
@@ -3265,6 +3281,24 @@ class Assembler:
                 or [*found, *self._of_the_rows(draft, functions, found)]
             )
         return list(dict.fromkeys(found))
+
+    def _figures_called_as_rows(self, draft: Draft, places: Sequence[int]) -> int:
+        """How many words stand for a figure that is only described by them, and are a table's name themselves."""
+        names = {tuple(stem(p) for p in name_parts(t.name)) for t in self.catalogue.tables}
+        return sum(
+            leaf.category == "M"
+            and leaf.score < _HINTED
+            and tuple(map(stem, draft.words[leaf.start : leaf.end])) in names
+            for place in dict.fromkeys(places)
+            for leaf in leaves(draft.edges[place])
+        )
+
+    def _is_worked_of(self, draft: Draft, rows: str) -> bool:
+        """True where what is worked out is of those rows: their number stands beside it, and no list of them is meant."""
+        return any(
+            isinstance(q, m.Aggregated) and tables_of(q.expr) == [rows]
+            for q in (w.quantity for _, w in draft.of(Worked))
+        )
 
     def _worked(
         self, draft: Draft, value: Worth | Lapsed | OfTop | Rated | Ratio, functions: list[tuple[int, Function]]
@@ -3516,6 +3550,9 @@ class Assembler:
         if top is None or bottom is None or top == bottom:
             return None
         top = self._in_money(top, bottom)
+        if functions and any(isinstance(v, Counted) for _, v in draft.items):
+            # Number of visits and average fee per vet: both are told of each vet.
+            draft.cost("average of a ratio beside a count", 0.4)
         told_so = self._told_per(ratio)
         if told_so is not None and not functions:
             return told_so
@@ -4611,7 +4648,8 @@ class Assembler:
         expr = of.expr if isinstance(of, Measured) else None
         head: str | None = of.table if isinstance(of, Noun) else None
         replaces: m.Quantity | None = None
-        if of is None and quantities:
+        if of is None and condition is None and quantities:
+            # What has a condition of its own stands beside the figure: a no-show rate beside the average rating.
             first = quantities[0]
             if isinstance(first, m.Aggregated) and not first.where:
                 replaces = first
@@ -4663,8 +4701,9 @@ class Assembler:
             own = tables_of(condition)
             head = self._head(draft, groups) if named or groups or not own else own[0]
             for t in tables_of(condition):
-                if self.catalogue.path(head, t) is None and self.catalogue.path(t, head) is not None:
-                    head = t
+                if self.catalogue.path(head, t) is None:
+                    # Of no clinic it is said that it is a dog: the share is of the rows that know both.
+                    head = lowest_table([t, head], self.catalogue) or head
         weight = self.nouns.vocabulary.weights.get(head) if head is not None and expr is None else None
         if weight is not None:
             head, expr = None, m.Col(weight)
