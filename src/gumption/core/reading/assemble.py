@@ -33,6 +33,7 @@ from gumption.core.reading.glossing import leaves
 from gumption.core.reading.grammar import Chart, Edge, Grammar
 from gumption.core.reading.items import holding_all
 from gumption.core.reading.leading import as_condition, whose_end_was, within_bounds
+from gumption.core.reading.parts_beside import parts_beside
 from gumption.core.reading.pieces import (
     Asking,
     Axis,
@@ -2196,10 +2197,17 @@ class Assembler:
         yield from self._those_that_had(pieces)
         if (along := self._tops_over_time(pieces)) is not None:
             yield from self.asks_of(along)
+        if (beside := parts_beside(pieces.items, pieces.edges, pieces.words, self.nouns)) is not None:
+            settled = pieces.settled | {i for i, _ in pieces.items} - {i for i, _ in beside}
+            yield from self.asks_of(
+                Draft(pieces.edges, beside, pieces.words, defined=pieces.defined, settled=frozenset(settled))
+            )
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
             if two_steps is not None or along is not None:
                 draft.cost("the most of all and not of these", 0.5)
+            if beside is not None:
+                draft.cost("all under the condition of a part", 0.5)
             if Shown in kinds:
                 draft.items = tuple((i, self._to_show(v, worked=shape == self._numbers)) for i, v in draft.items)
             ask = shape(draft, kinds if Shown not in kinds else {type(v) for _, v in draft.items})
@@ -4050,7 +4058,9 @@ class Assembler:
             if dated and not named:
                 # "Joiners per month" counts those who have the date.
                 head = dated[0]
-            begun = [t.key.table for _, p in draft.of(Part) for t in m.times_in(p.condition) if isinstance(t, m.Col)]
+            sides = [c for _, v in draft.of(Versus) for c in (v.one, v.two) if c is not None]
+            told_when = [t for c in (*(p.condition for _, p in draft.of(Part)), *sides) for t in m.times_in(c)]
+            begun = [t.key.table for t in told_when if isinstance(t, m.Col)]
             so_many = [h.rows.table for _, p in draft.of(Part) for h in m.parts(p.condition) if isinstance(h, m.Has)]
             if so_many and not named and not dated and all(isinstance(g, m.PartOf) for g in groups):
                 # Months with more than twelve claims are shown with how many claims they had.

@@ -189,6 +189,8 @@ MONEY_WORDS = frozenset(
     ]
 )
 
+_CUT_SHORT = 3
+"""Letters that a word in a column's name has at least where it stands for the longer one in its table's."""
 _COMMON = frozenset((Path(__file__).parent / "common_stems.txt").read_text(encoding="utf-8").split())
 
 
@@ -786,6 +788,8 @@ class Vocabulary:
             area = [word_stems(w) for w in ("area", "floor area", "floor space", "footage")] if sized else []
             names = [n for n in (word_stems(plain), *area) if n != words.parts]
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *names))
+        if rows_too := self._short_for_their_rows(table, raw):
+            words = dataclasses.replace(words, synonyms=(*words.synonyms, rows_too))
         if also := self._also_called(table, column, raw):
             words = dataclasses.replace(words, synonyms=(*words.synonyms, *also))
         priced = bool(re.fullmatch(r"[A-Z]{3}|[£€$]", column.unit or "") or re.search(r"[£€$]", column.name))
@@ -847,6 +851,15 @@ class Vocabulary:
         found += [n for part in raw for n in known.get(part.upper(), ())]
         names = (n for n in dict.fromkeys(found) if self._is_only(table, column, n))
         return tuple(stems for n in names if (stems := _content(word_stems(n))))
+
+    def _short_for_their_rows(self, table: str, raw: list[str]) -> tuple[str, ...]:
+        """What a column is called in full that begins with what its rows are, cut short: the DEV_TYPE of devices."""
+        if len(raw) < 2 or len(raw[0]) < _CUT_SHORT:
+            return ()
+        for word in name_parts(table):
+            if word.startswith(raw[0]) and len(stem(word)) > len(raw[0]) and stem(word) != stem(raw[0]):
+                return (stem(word), *(stem(expanded(p)) for p in raw[1:]))
+        return ()
 
     def _is_only(self, table: str, column: Column, plain: str) -> bool:
         """True where no other column is called so, and nothing elsewhere is called after it: rent, and rent payments."""

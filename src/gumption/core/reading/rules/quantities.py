@@ -34,11 +34,14 @@ def _measure(noun: Noun) -> Measured | None:
     return Measured(m.Col(noun.key)) if noun.key is not None else None
 
 
-def _both_aggregated(function: str, one: Measured, other: Measured) -> tuple[Worked, Worked] | None:
+def _both_aggregated(function: str, one: Measured, other: Measured) -> tuple[Worked, Worked | Counted] | None:
     """Two measures under one word; how many rows there are is a number of its own, and no total of numbers."""
     counts = any(isinstance(e.expr, m.Below) and isinstance(e.expr.quantity, m.Aggregated) for e in (one, other))
     if one == other or (function == "sum" and counts):
         return None
+    if isinstance(beside := _total(other), Counted):
+        # The average battery, and how many devices there are.
+        return _aggregate(function, one), beside
     return _aggregate(function, one), _aggregate(function, other)
 
 
