@@ -98,6 +98,7 @@ class OrdinaryColumns(unittest.TestCase):
             table = opened_from(Path(folder), {"days.csv": text})[0].catalogue.tables[0]
             summed = {c.name: c.default_aggregate for c in table.columns[1:]}
             self.assertEqual(summed, {"Copper": "mean", "Stock in yard": "mean", "Takings": "sum", "Visitors": "sum"})
+        with tempfile.TemporaryDirectory() as folder:
             # Several rows a day are no level's.
             twice = opened_from(Path(folder), {"days.csv": text + "\n" + lines[0]})[0].catalogue.tables[0]
             self.assertEqual(twice.column("Copper").default_aggregate, "sum")

@@ -8,11 +8,13 @@ import unittest
 import numpy as np
 from scipy import stats
 
-from gumption.core.plan.steps import Plan
+from gumption.core.plan.steps import Plan, Take
 from gumption.core.study.compared import Compared, Group, by_means, by_ranks, size_of
 from gumption.core.study.related import Related, related_checks, relation_of
 from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, demo, tables_for
+
+PLAN = Plan(steps=(Take(table="rows"),))
 
 
 class Tests(unittest.TestCase):
@@ -59,7 +61,7 @@ class Tests(unittest.TestCase):
         """Anscombe's first set (1973): r = 0.8164, the line 3.0001 + 0.5001 x."""
         x = [10, 8, 13, 9, 11, 14, 6, 4, 12, 7, 5]
         y = [8.04, 6.95, 7.58, 8.81, 8.33, 9.96, 7.24, 4.26, 10.84, 4.82, 5.68]
-        rows = Related("x", "y", Plan(steps=()))
+        rows = Related("x", "y", PLAN)
         found = relation_of(rows, [(a, b, 1) for a, b in zip(x, y, strict=True)])
         assert found is not None
         told = (found.pearson, found.intercept, found.slope, found.spearman)
@@ -70,11 +72,9 @@ class Tests(unittest.TestCase):
     def test_what_rises_with_the_years_does_not_go_together_by_that(self) -> None:
         chance = np.random.default_rng(5)
         months = [dt.date(2020 + n // 12, n % 12 + 1, 1) for n in range(48)]
-        rising = [
-            [(m, float(n + a), float(2 * n + b)) for n, m in enumerate(months)] for a, b in [chance.normal(0, 3, 2)]
-        ][0]
-        rows = [(m, a + e, b + f) for (m, a, b), e, f in zip(rising, *chance.normal(0, 4, (2, 48)), strict=True)]
-        study = Related("one", "other", Plan(steps=()), "month", in_time=True)
+        wobbles = chance.normal(0, 4, (2, 48))
+        rows = [(m, n + e, 2.0 * n + f) for n, (m, e, f) in enumerate(zip(months, *wobbles, strict=True))]
+        study = Related("one", "other", PLAN, "month", in_time=True)
         # The order of the rows says nothing: periods follow on each other by themselves.
         found = relation_of(study, rows[::-1])
         assert found is not None and found.steps is not None

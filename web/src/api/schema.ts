@@ -227,9 +227,29 @@ export interface paths {
         put?: never;
         /**
          * Post Fetched
-         * @description Rows from a folder, an address, a database, an object store, or other tables.
+         * @description Rows from a folder, an address, a database, an object store, the feed of series, or other tables.
          */
         post: operations["post_fetched_api_v1_workspaces__workspace__fetched_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Feed
+         * @description The series that can be fetched by their code, those alone whose code or name holds the words.
+         */
+        get: operations["get_feed_api_v1_workspaces__workspace__feed_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1578,7 +1598,7 @@ export interface components {
          */
         FetchIn: {
             /** Origin */
-            origin: components["schemas"]["Uploaded"] | components["schemas"]["FromFolder"] | components["schemas"]["FromAddress"] | components["schemas"]["FromDatabase"] | components["schemas"]["FromStore"] | components["schemas"]["Appended"];
+            origin: components["schemas"]["Uploaded"] | components["schemas"]["FromFolder"] | components["schemas"]["FromAddress"] | components["schemas"]["FromDatabase"] | components["schemas"]["FromStore"] | components["schemas"]["FromFeed"] | components["schemas"]["Appended"];
             /** Secret */
             secret?: string | null;
             /**
@@ -1715,6 +1735,19 @@ export interface components {
             query: string;
             /** Name */
             name: string;
+        };
+        /**
+         * FromFeed
+         * @description A series of the feed that the administrator chose, by its code.
+         */
+        FromFeed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "feed";
+            /** Code */
+            code: string;
         };
         /**
          * FromFolder
@@ -2315,6 +2348,28 @@ export interface components {
             total: number;
         };
         /**
+         * SeriesOfFeed
+         * @description One series that the feed has.
+         */
+        SeriesOfFeed: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /** First */
+            first?: string | null;
+        };
+        /**
          * ShelvedOut
          * @description A workspace as it stands among the others.
          */
@@ -2546,7 +2601,7 @@ export interface components {
             recipe: components["schemas"]["Recipe"];
             meaning: components["schemas"]["TableMeaning"];
             /** Origin */
-            origin: components["schemas"]["Uploaded"] | components["schemas"]["FromFolder"] | components["schemas"]["FromAddress"] | components["schemas"]["FromDatabase"] | components["schemas"]["FromStore"] | components["schemas"]["Appended"];
+            origin: components["schemas"]["Uploaded"] | components["schemas"]["FromFolder"] | components["schemas"]["FromAddress"] | components["schemas"]["FromDatabase"] | components["schemas"]["FromStore"] | components["schemas"]["FromFeed"] | components["schemas"]["Appended"];
             /** Version */
             version: number;
             /** Versions */
@@ -3386,6 +3441,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_feed_api_v1_workspaces__workspace__feed_get: {
+        parameters: {
+            query?: {
+                about?: string;
+            };
+            header?: never;
+            path: {
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesOfFeed"][];
                 };
             };
             /** @description Default Response */

@@ -535,6 +535,9 @@ def _one_figure(ask: m.Ask) -> m.Ask:
     if len(figures) != 1:
         return ask
     figure = figures.pop()
+    if any(figure not in m.parts(q) and figure.of in m.parts(q) for q in ask.quantities):
+        # What is not paid yet stands beside all that is to be paid.
+        return ask
     worked = {*m.counted_in(ask.quantities), *tables_of(ask.quantities)}
     if worked and worked != set(tables_of(figure.of)):
         # What it is held against is of other rows.

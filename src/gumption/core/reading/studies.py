@@ -269,7 +269,7 @@ TOGETHER: tuple[Frame, ...] = (
         "correlation between income and average rating by clinic",
     ),
     Frame(
-        rf"(?:do|does|did|is|are|how (?:strongly |closely |well |much |far )*(?:do|does|did|is|are)) (?:the )?(?P<q>.+?) (?:strongly |closely |well )*(?:{_TIED}) (?:together )?(?P<and>with|to|in step with|along with) (?:the )?(?P<o>.+?){_EACH}",
+        rf"(?:do|does|did|is|are|how (?:strongly |closely |well |much |far )*(?:do|does|did|is|are)) (?:the )?(?P<q>.+?) (?:strongly |closely |well )*(?:(?:{_TIED}) (?:together )?(?P<and>with|to|in step with|along with)|(?P<tracks>tracks?|follows?|mirrors?)) (?:the )?(?P<o>.+?){_EACH}",
         "does income go with the number of visits by month",
     ),
     Frame(
@@ -509,6 +509,7 @@ def _together(said: _Said) -> Wish | None:
     if any(t.lower in ("and", "or") for t in (*one, *other)):
         # Three of them are held against each other two by two, which is a table of its own.
         return None
+    link = link or said.within(found, "tracks")
     and_ = [dataclasses.replace(t, kind="word", lower="and", stem=stem("and")) for t in link[:1]]
     end = (other or one)[-1].end
     by = by[:1] or [Token("", "word", end, end, "by", stem("by"))]
