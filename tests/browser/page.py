@@ -17,6 +17,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from gumption.engines.limits import Limits
+from gumption.feed.service import feed_beside
 from gumption.intake.sources import Allowed
 from gumption.server.app import Settings, create_app
 from gumption.server.shelf import House, Shelf
@@ -45,6 +46,7 @@ class Page(unittest.TestCase):
         cls.records_at, cls.folder, cls.port = database.start(), folder, free_port()
         cls.addClassCleanup(database.stop)
         Records(cls.records_at).migrate()
+        cls.feed = cls.enterClassContext(feed_beside())
         cls.serve()
         cls.shelf.shelved.make("Brackenfold Vets", dt.date(2026, 10, 31))
         cls.addClassCleanup(cls.go_away)
@@ -60,7 +62,7 @@ class Page(unittest.TestCase):
     @classmethod
     def serve(cls) -> None:
         """Start the server, over what an earlier one left."""
-        cls.shelf = Shelf(Records(cls.records_at), House(cls.folder, DEMO / "data", Limits(), Allowed()))
+        cls.shelf = Shelf(Records(cls.records_at), House(cls.folder, DEMO / "data", Limits(), Allowed(feed=cls.feed)))
         app = create_app(cls.shelf, Settings(HOME / "web" / "dist"))
         cls.server = uvicorn.Server(uvicorn.Config(app, port=cls.port, log_level="error"))
         cls.thread = threading.Thread(target=cls.server.run, daemon=True)

@@ -357,6 +357,22 @@ class Rooms(Page):
         self.see("Tortoise", "[role=dialog] table")
         self.assertEqual(self.faults_of_access(), [])
 
+    def test_9e_a_series_of_the_feed_is_asked_for_by_its_code(self) -> None:
+        self.visit("ask")
+        self.type_question("total fee net against GBPEUR by month", Keys.ENTER)
+        offered = self.see("GBPEUR is a series of the feed: euro for a pound", "[data-testid=series]")
+        offered.find_element(By.TAG_NAME, "button").click()
+        self.see("the average GBPEUR, for each month", "section")
+        self.assertFalse(self.browser.find_elements(By.CSS_SELECTOR, "[data-testid=series]"))
+        self.visit("tables")
+        self.browser.find_element(By.XPATH, "//button[text()='fetch from elsewhere']").click()
+        Select(self.see("an address", "[role=dialog] select")).select_by_value("feed")
+        self.browser.find_element(By.CSS_SELECTOR, "[role=dialog] input").send_keys("fuel")
+        self.see("prices of fuel", "[aria-label='Series of the feed']")
+        self.browser.find_element(By.XPATH, "//*[@role='dialog']//button[text()='FUELX']").click()
+        self.browser.find_element(By.XPATH, "//*[@role='dialog']//button[text()='Fetch']").click()
+        self.see("fuelx", "aside")
+
     def test_9b_by_keys_alone(self) -> None:
         self.visit("tables")
         self.see("visits", "aside")

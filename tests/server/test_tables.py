@@ -10,7 +10,9 @@ from unittest import mock
 import xlsxwriter
 
 from gumption.core.model.origin import FromAddress
+from gumption.feed.service import feed_beside
 from gumption.intake.errors import UnreadableFile
+from gumption.intake.sources import Allowed
 from gumption.server.problems import NoTable
 from gumption.server.workspace import Workspace
 from tests.intake.dirty_files import book
@@ -234,6 +236,24 @@ class Tables(Served):
         self.assertNotIn("sesame", sealed)
         self.assertNotIn("secret", str(self.workspace()["tables"][0].keys()))
         self.assertNotIn(sealed, repr(stored))
+
+    def test_a_series_by_its_code(self) -> None:
+        with feed_beside() as feed, mock.patch.object(self.shelf.room(1).jobs, "allowed", Allowed(feed=feed)):
+            listed = self.client.get(f"{AT}/feed", params={"about": "pet food"}).json()
+            self.assertEqual([(s["code"], s["kind"]) for s in listed], [("PETFX", "index")])
+            wrong = self.client.post(f"{AT}/fetched", json={"origin": {"kind": "feed", "code": "PETZ"}})
+            self.assertEqual((wrong.status_code, "PETFX" in wrong.json()["advice"]), (422, True))
+            job = self.client.post(f"{AT}/fetched", json={"origin": {"kind": "feed", "code": "petfx"}}).json()
+            name = self.wait(job["id"])["tables"][0]
+            entry = self.table(name)
+            index = next(c for c in entry["table"]["columns"] if c["name"] == "PETFX")
+            self.assertEqual((index["role"], index["description"]), ("score", "index: prices of pet food, 2015 = 100"))
+            # What was before the tables' own first year meets nothing in them.
+            self.assertEqual(entry["origin"], {"kind": "feed", "code": "PETFX", "begin": "2025-01-01"})
+            again = self.client.post(f"{AT}/tables/{name}/fetched").json()
+            self.assertIsNotNone(self.wait(again["id"])["replacement"])
+            self.client.delete(f"{AT}/tables/{name}")
+        self.assertIn("no feed of series", self.client.get(f"{AT}/feed").json()["problem"])
 
     def workspace_object(self) -> Workspace:
         return Workspace(self.records, self.folder)

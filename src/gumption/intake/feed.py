@@ -47,9 +47,10 @@ def series_called(code: str, feed: str) -> SeriesOfFeed:
     return found
 
 
-def address_of(code: str, feed: str) -> str:
-    """Where a series of a feed is."""
-    return f"{feed.rstrip('/')}/series/{quote(code, safe='')}"
+def address_of(code: str, feed: str, begin: dt.date | None = None) -> str:
+    """Where a series of a feed is, from a day on."""
+    since = f"?begin={begin}" if begin is not None else ""
+    return f"{feed.rstrip('/')}/series/{quote(code, safe='')}{since}"
 
 
 def silent(feed: str) -> UnreadableFile:

@@ -86,7 +86,7 @@ def fetch(origin: Origin, secret: str | None, folder: Path, allowed: Allowed, pr
     """Bring the rows into `folder` as a file; the file and the name it goes by. Raises UnreadableFile."""
     if isinstance(origin, FromFeed):
         # Where it stands was chosen by who serves this, and may well be this machine.
-        return _from_feed(origin.code, folder, allowed, progress)
+        return _from_feed(origin, folder, allowed, progress)
     with nullcontext() if allowed.inner_addresses else only_outside():
         match origin:
             case FromFolder(path=path):
@@ -233,11 +233,11 @@ def feed_of(allowed: Allowed) -> str:
     return allowed.feed
 
 
-def _from_feed(code: str, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
+def _from_feed(origin: FromFeed, folder: Path, allowed: Allowed, progress: Progress) -> tuple[Path, str]:
     feed = feed_of(allowed)
-    series = series_called(code, feed)
+    series = series_called(origin.code, feed)
     chosen = dataclasses.replace(allowed, inner_addresses=True)
-    path, _ = _from_address(address_of(series.code, feed), None, folder, chosen, progress)
+    path, _ = _from_address(address_of(series.code, feed, origin.begin), None, folder, chosen, progress)
     return path, f"{series.code}.csv"
 
 

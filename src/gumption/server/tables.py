@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import datetime as dt
 import re
 import shutil
 import tempfile
@@ -148,7 +149,8 @@ def post_fetched(at: At, body: FetchIn) -> JobOut:
     if isinstance(origin, FromFeed):
         series = series_called(origin.code, feed_of(at.jobs.allowed))
         said = {series.code: f"{series.kind}: {series.name}" if series.kind else series.name}
-        return _begin(at, Order(f"{series.code}.csv", origin=FromFeed(code=series.code), descriptions=said))
+        since = FromFeed(code=series.code, begin=origin.begin or _year_of_first(at.workspace))
+        return _begin(at, Order(f"{series.code}.csv", origin=since, descriptions=said))
     if isinstance(origin, FromAddress):
         try:
             url, login = without_password(origin.url)
@@ -160,6 +162,13 @@ def post_fetched(at: At, body: FetchIn) -> JobOut:
     if isinstance(body.origin, Appended):
         name = "".join(c if c.isalnum() or c == "_" else "_" for c in name) or "all"
     return _begin(at, Order(name or body.origin.kind, origin=origin, secret=secret))
+
+
+def _year_of_first(workspace: Workspace) -> dt.date | None:
+    """The first day of the year in which the longest table begins: what was before meets nothing there."""
+    dated = [t for t in workspace.catalogue.tables if t.time_column is not None and t.time_column.type.is_time]
+    first = max(dated, key=lambda t: t.rows).time_column if dated else None
+    return dt.date(int(first.low[:4]), 1, 1) if first is not None and first.low is not None else None
 
 
 @tables.get("/feed")

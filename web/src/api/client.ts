@@ -23,6 +23,7 @@ export type ColumnMeaning = Schemas["ColumnMeaning"];
 export type Role = Schemas["Role"];
 export type Type = Schemas["Type"];
 export type Fetch = Schemas["FetchIn"];
+export type Series = Schemas["SeriesOfFeed"];
 export type Join = Schemas["JoinIn"];
 export type Joins = Schemas["JoinsOut"];
 export type Guide = Schemas["GuideOut"];
@@ -151,6 +152,9 @@ export const apiOf = (workspace: () => number) => {
       call<void>(here(`/tables/${encodeURIComponent(table)}/versions/${version}`), { method: "POST" }),
     paste: (name: string, content: string) => call<Job>(here("/pasted"), sent("POST", { name, content })),
     fetch: (fetched: Fetch) => call<Job>(here("/fetched"), sent("POST", fetched)),
+    series: (about: string) => call<Series[]>(here(`/feed?${new URLSearchParams({ about })}`)),
+    fetchSeries: (code: string) =>
+      call<Job>(here("/fetched"), sent("POST", { origin: { kind: "feed", code }, secret: null, name: "" })),
     fetchAgain: (table: string) => call<Job>(here(`/tables/${encodeURIComponent(table)}/fetched`), { method: "POST" }),
     jobs: () => call<Job[]>(here("/jobs")),
     job: (id: string) => call<Job>(here(`/jobs/${id}`)),

@@ -1748,6 +1748,8 @@ export interface components {
             kind: "feed";
             /** Code */
             code: string;
+            /** Begin */
+            begin?: string | null;
         };
         /**
          * FromFolder

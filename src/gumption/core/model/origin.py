@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -60,6 +61,8 @@ class FromFeed(_Origin):
 
     kind: Literal["feed"] = "feed"
     code: str = Field(min_length=1, max_length=100)
+    begin: dt.date | None = None
+    """The first day that is wanted; None for all there are."""
 
 
 class Appended(_Origin):

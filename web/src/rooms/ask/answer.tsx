@@ -6,6 +6,7 @@ import { go } from "../../ui/location";
 import { Key, Link } from "../../ui/primitives";
 import { Behind, hasGroups } from "./behind";
 import { Choices } from "./choices";
+import { SeriesNamed } from "./feed-series";
 import { Drawing } from "./drawn";
 import { Marks } from "./learned";
 import { Remarks } from "./remarks";
@@ -22,7 +23,18 @@ type Props = {
   onFollow: (question: string) => void;
 };
 
-export function AnswerView({ answer, busy, onChoose, onMeant, onEdit, onFollow }: Props) {
+export function AnswerView(props: Props) {
+  return (
+    <>
+      <Told {...props} />
+      {props.answer.status !== "told" && (
+        <SeriesNamed answer={props.answer} onAgain={() => props.onMeant(props.answer.own_terms)} />
+      )}
+    </>
+  );
+}
+
+function Told({ answer, busy, onChoose, onMeant, onEdit, onFollow }: Props) {
   if (answer.status === "told") {
     return (
       <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">

@@ -1,5 +1,5 @@
 /** Bringing rows in: files dropped or picked, cells pasted, rows fetched; and how far each reading is. */
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Fetch, type Workspace } from "../../api/client";
 import { dismiss, ended, follow, sendAll, useWorks, type Work } from "../../api/work";
@@ -140,12 +140,13 @@ function Paste({ onClose }: { onClose: () => void }) {
   );
 }
 
-type Kind = "address" | "database" | "store" | "folder";
+type Kind = "address" | "database" | "store" | "folder" | "feed";
 const FROM: readonly (readonly [Kind, string])[] = [
   ["address", "an address (HTTP or HTTPS)"],
   ["database", "a database server"],
   ["store", "an object store (S3 protocol)"],
   ["folder", "a folder of the server's machine"],
+  ["feed", "the feed: a series by its code"],
 ];
 const SYSTEMS = [
   ["mysql", "MariaDB or MySQL"],
@@ -171,6 +172,8 @@ function FetchFrom({ folders, onClose }: { folders: string[]; onClose: () => voi
     switch (kind) {
       case "address":
         return { origin: { kind, url: value("url") }, secret: null, name: "" };
+      case "feed":
+        return { origin: { kind, code: value("code") }, secret: null, name: "" };
       case "folder":
         return { origin: { kind, path: value("path") }, secret: null, name: "" };
       case "store":
@@ -256,6 +259,12 @@ function FetchFrom({ folders, onClose }: { folders: string[]; onClose: () => voi
             {field("query", "Table, or one SELECT", { placeholder: "visits, or SELECT … FROM …" })}
           </>
         )}
+        {kind === "feed" && (
+          <>
+            {field("code", "Code, or a word of its name", { placeholder: "GBPEUR" })}
+            <SeriesList about={value("code")} onPick={(code) => setValues((v) => ({ ...v, code }))} />
+          </>
+        )}
         {fetched.isError && <ProblemNote error={fetched.error} />}
         <div className="flex justify-end">
           <Button type="submit" disabled={fetched.isPending}>
@@ -264,5 +273,25 @@ function FetchFrom({ folders, onClose }: { folders: string[]; onClose: () => voi
         </div>
       </form>
     </Window>
+  );
+}
+
+/** The series of the feed whose code or name holds what is typed; a click takes a code. */
+function SeriesList({ about, onPick }: { about: string; onPick: (code: string) => void }) {
+  const found = useQuery({ queryKey: ["feed", about], queryFn: () => api.series(about), placeholderData: (p) => p });
+  if (found.isError) return <ProblemNote error={found.error} />;
+  if (found.data?.length === 0) return <p className="text-soft">No series is called so.</p>;
+  return (
+    <ul className="max-h-56 overflow-y-auto border-y border-rule" aria-label="Series of the feed">
+      {(found.data ?? []).map((series) => (
+        <li key={series.code} className="flex items-baseline gap-3 py-1">
+          <Link className="w-24 shrink-0 font-mono" onClick={() => onPick(series.code)}>
+            {series.code}
+          </Link>
+          <span className="min-w-0 truncate">{series.name}</span>
+          <span className="ml-auto shrink-0 pr-2 text-soft">{series.kind}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
