@@ -714,6 +714,11 @@ def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
 
+_TOLD_BESIDE = frozenset(
+    ["with", "and", "&", ",", "plus", "showing", "including", "alongside", "along", "together", "also"]
+)
+"""What leads to a figure that is told beside the one that is ranked by."""
+_THEIRS = frozenset(["their", "its", "the", "his", "her", "them"])
 _HINTED = 0.2
 """The score of words below which they only stand in what is said of a column."""
 _BESIDE_COUNTS = (("and",), ("&",), ("plus",), (",",), (",", "and"), ("and", "the"), ("and", "for"), ("with",))
@@ -1004,6 +1009,20 @@ def _with_basis(items: Items) -> Items:
     return tuple(found)
 
 
+def _all_ranked(items: Items) -> Items:
+    """Clinics ranked by fee per visit, or by their no-show rate: each of them, in the order of what is worked out."""
+    bases = [(i, v) for i, v in items if isinstance(v, Basis) and isinstance(v.by, (Ratio, Shared))]
+    nouns = [(i, v) for i, v in items if isinstance(v, Noun)]
+    told = any(isinstance(v, (Top, Grouped)) or (isinstance(v, (*_MEASURING, Worked))) for _, v in items)
+    if len(bases) != 1 or len(nouns) != 1 or told or nouns[0][0] > bases[0][0]:
+        return items
+    place, basis = bases[0]
+    turned = any(isinstance(v, Direction) for _, v in items)
+    ranked: Items = ((place, basis.by), *(() if turned else ((place, Direction(True)),)))
+    rest = ((i, Grouped(v)) if isinstance(v, Noun) else (i, v) for i, v in items if i != place)
+    return tuple(sorted((*rest, *ranked), key=lambda item: item[0]))
+
+
 def _with_axis(items: Items, dates: Container[m.ColumnKey]) -> Items:
     """Month by month, going by the first day: the day says when, and is nothing to sort by."""
     if not any((isinstance(v, Grouped) and isinstance(v.by, m.PartOf)) or isinstance(v, Versus) for _, v in items):
@@ -1055,6 +1074,14 @@ def _is_worked_out(value: object) -> bool:
 def _is_plural(word: str) -> bool:
     plural = word.endswith("s") and word[-2:] not in ("ss", "us", "is")
     return (plural and word not in _ONE_AND_MANY) or word in _MANY
+
+
+def _is_sorted_by_half_a_ratio(draft: Draft) -> bool:
+    """True where "ranked by income" and "per vet", side by side, are taken apart."""
+    ends = {draft.edges[i].end for i, s in draft.of(Sorted) if isinstance(s.by, (Measured, Noun))}
+    return any(
+        draft.edges[i].start in ends and draft.words[draft.edges[i].start] == "per" for i, _ in draft.of(Grouped)
+    )
 
 
 def _flat(value: object) -> Iterator[object]:
@@ -2181,6 +2208,8 @@ class Assembler:
         pieces.items = tuple(self._counted_beside(pieces))
         pieces.items = tuple(self._of_common_kinds(pieces))
         pieces.items = tuple(self._counted_when(pieces))
+        pieces.items = tuple(self._ranked_by_states(pieces))
+        pieces.items = _all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
         pieces.items = tuple(self._of_units(pieces))
         pieces.items = (*self._over_the_time(pieces), *self._of_people_who_grow(pieces))
@@ -2205,8 +2234,15 @@ class Assembler:
             yield from self.asks_of(
                 Draft(pieces.edges, beside, pieces.words, defined=pieces.defined, settled=frozenset(settled))
             )
+        told_with = self._told_with(pieces)
+        if told_with is not None:
+            yield from self._with_figures(*told_with)
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
+            if _is_sorted_by_half_a_ratio(draft):
+                draft.cost("sorted by half of a ratio", 0.8)
+            if told_with is not None:
+                draft.cost("what stands beside taken for the rank", 0.9)
             if two_steps is not None or along is not None:
                 draft.cost("the most of all and not of these", 0.5)
             if beside is not None:
@@ -2219,6 +2255,130 @@ class Assembler:
                 yield from self._of_each_named(ask, draft)
                 yield ask, draft
                 yield from self._variants(ask, draft)
+
+    def _told_with(self, pieces: Draft) -> tuple[Draft, list[m.Quantity], list[m.Condition]] | None:
+        """The top five clinics by income with their number of visits: the question without what is told beside it.
+
+        The figures beside it, and the conditions that the rank alone is under, stand next to it.
+        """
+        tops = pieces.of(Top)
+        if len(tops) != 1:
+            return None
+        place, top = tops[0]
+        led = self._ranked_by_such(pieces, place)
+        ranked = top.by is not None or any(i == place and isinstance(v, _MEASURING) for i, v in pieces.items)
+        if not ranked and not top.counts and not led:
+            return None
+        place = led[0] if led else place
+        figures: list[m.Quantity] = []
+        settled: set[int] = set()
+        end = pieces.edges[place].end
+        for i, value in pieces.items:
+            edge = pieces.edges[i]
+            if i <= place or i in settled:
+                continue
+            if isinstance(value, Marker) and pieces.words[edge.start] in _THEIRS | _TOLD_BESIDE:
+                # "Their" says again whose it is; what is before it is before what follows.
+                settled.add(i)
+                continue
+            if isinstance(value, Grouped) or (isinstance(value, Part) and value.kind == "time"):
+                end = edge.end
+                continue
+            said = pieces.words[end : edge.start]
+            inside = pieces.words[edge.start : edge.end]
+            if isinstance(value, Noun) and value.key is not None and _TOLD_BESIDE & {*said}:
+                # Their style and revenue: the one is shown, the other worked out.
+                end = edge.end
+                continue
+            linked = bool(_TOLD_BESIDE & {*said, *inside[:1]}) and set(said) <= _TOLD_BESIDE | _THEIRS
+            figure = self._figure_beside(pieces, value) if linked else None
+            if figure is None:
+                settled -= {j for j in settled if pieces.edges[j].end > end}
+                break
+            figures.append(figure)
+            settled.add(i)
+            end = edge.end
+        if not figures:
+            return None
+        rest = tuple((i, v) for i, v in pieces.items if i not in settled)
+        own = [p.condition for i, p in pieces.of(Part) if i in (place, *led) and p.kind != "time"]
+        bare = Draft(
+            pieces.edges, rest, pieces.words, defined=pieces.defined, settled=pieces.settled | frozenset(settled)
+        )
+        return bare, figures, own
+
+    @staticmethod
+    def _ranked_by_states(pieces: Draft) -> Iterator[tuple[int, object]]:
+        """The top clinics by no-shows are ranked by these, and not told apart by whether they came."""
+        tops = pieces.of(Top)
+        measured = min((i for i, v in pieces.items if isinstance(v, _MEASURING)), default=len(pieces.edges))
+        bare = len(tops) == 1 and tops[0][1].by is None
+        for i, value in pieces.items:
+            match value:
+                case Grouped(by=m.Test(condition=condition), across=False) if (
+                    bare and tops[0][0] < i < measured and pieces.words[pieces.edges[i].start] == "by"
+                ):
+                    yield i, Part(condition, "state")
+                case _:
+                    yield i, value
+
+    @staticmethod
+    def _ranked_by_such(draft: Draft, place: int) -> list[int]:
+        """Where "by" leads to a condition that names rows, and nothing else says what is ranked by."""
+        if any(isinstance(v, (*_MEASURING, Worked)) and i <= place for i, v in draft.items):
+            return []
+        return [
+            i
+            for i, p in draft.of(Part)
+            if i > place and p.kind in ("state", "flag", "value") and draft.words[draft.edges[i].start] == "by"
+        ]
+
+    def _figure_beside(self, pieces: Draft, value: object) -> m.Quantity | None:
+        match value:
+            case Counted():
+                return self.count(pieces, value)
+            case Measured(expr=expr, verb=False) | Joined(expr=expr):
+                return self.nouns.aggregate(expr)
+            case Worked(quantity=quantity):
+                return quantity
+            case Part(condition=m.Not(item=m.Missing(column=key))) if self.nouns.column(key).is_measure:
+                return self.nouns.aggregate(m.Col(key))
+            case Part(condition=m.Compared(op=">", left=m.Col() as of, right=m.Number(value=0.0))):
+                return self.nouns.aggregate(of)
+            case Shared(condition=condition) if condition is not None and len(tables_of(condition)) == 1:
+                return self._share_of(condition, tables_of(condition)[0], None)
+            case _:
+                return None
+
+    def _with_figures(
+        self, bare: Draft, figures: list[m.Quantity], own: list[m.Condition]
+    ) -> Iterator[tuple[m.Ask, Draft]]:
+        """The meanings of a question with further figures beside the one that it ranks by."""
+        for ask, draft in self.asks_of(bare):
+            more = [f for f in figures if f not in ask.quantities]
+            if ask.groups and ask.quantities and not ask.across:
+                ranked = ask.quantities[0]
+                if own and isinstance(ranked, m.Aggregated) and set(own) <= set(ask.where):
+                    # The sources of most hires with their applications: these are all that there were.
+                    told = dataclasses.replace(ranked, where=(*ranked.where, *own))
+                    order = tuple(dataclasses.replace(o, by=told) if o.by == ranked else o for o in ask.order)
+                    kept = tuple(c for c in ask.where if c not in own)
+                    more = [f for f in figures if f != told]
+                    ask = ask.but(where=kept, quantities=(told, *ask.quantities[1:]), order=order)
+                yield ask.but(quantities=(*ask.quantities, *more)), draft
+            elif ask.lists and (key := self.catalogue.table(ask.head).key) is not None:
+                below = tuple(
+                    m.Below(f, m.ColumnKey(ask.head, key.name))
+                    for f in more
+                    if isinstance(f, m.Aggregated) and self._is_under(f, ask.head)
+                )
+                if len(below) == len(more):
+                    yield ask.but(shows=(*ask.shows, *below)), draft
+
+    def _is_under(self, quantity: m.Aggregated, head: str) -> bool:
+        """True for a figure of rows that belong to those of a table."""
+        tables = {*m.counted_in(quantity), *tables_of(quantity)}
+        return bool(tables) and all(t != head and self.catalogue.path(t, head) is not None for t in tables)
 
     def _those_that_had(self, pieces: Draft) -> Iterator[tuple[m.Ask, Draft]]:
         """Which animals had visits in May: the animals, each once, of whom there are such visits."""
@@ -4588,6 +4748,9 @@ class Assembler:
                 counted = dataclasses.replace(self.nouns.counted(below), where=has.rows.where)
                 zero = m.Having(counted, "=", m.Number(0.0))
                 having.append(zero if none is not None else m.Having(counted, has.op, m.Number(has.number)))
+            elif isinstance(condition, m.Has) and self._is_of_what_is_counted(condition, quantities):
+                # How many pubs that ordered more than 20 times there are in each town: each pub did so.
+                kept.append(condition)
             elif isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
                 counted = dataclasses.replace(self.nouns.counted(condition.rows.table), where=condition.rows.where)
                 having.append(m.Having(counted, condition.op, m.Number(condition.number)))
@@ -4599,6 +4762,21 @@ class Assembler:
             else:
                 kept.append(condition)
         return tuple(kept), tuple(having)
+
+    def _is_of_what_is_counted(self, has: m.Has, quantities: Sequence[m.Quantity]) -> bool:
+        """True where things are counted to which rows belong, so many to each."""
+        points = {m.ColumnKey(r.table, r.column): r.other for r in self.catalogue.relationships}
+        for quantity in quantities:
+            match quantity:
+                case m.Aggregated(function="count", expr=None, table=str(counted)):
+                    pass
+                case m.Aggregated(function="distinct", expr=m.Col(key=key)) if key in points:
+                    counted = points[key]
+                case _:
+                    continue
+            if counted != has.rows.table and self.catalogue.path(has.rows.table, counted) is not None:
+                return True
+        return False
 
     def _above_groups(self, tables: set[str], has: m.Has) -> str | None:
         """The grouped rows, where what is there or not is told of rows that they point at."""
@@ -4985,6 +5163,9 @@ class Assembler:
                 top = dataclasses.replace(top, descending=draft.says(i, _LAST_OF_ALL), by=measure)
         if top.by is None and not top.counts and draft.says(i, _JUDGED) and not draft.of(Measured):
             top = self._judged_by_how_many(draft, i, top)
+        if top.by is None and not top.counts and self._ranked_by_such(draft, i):
+            # The top three sources by hires are those of which most were hired.
+            top = dataclasses.replace(top, counts=True)
         if top.by is None and top.noun is not None and not top.counts:
             top = self._by_a_group(draft, top)
         if top.by is None and top.noun is None and self._is_of_doings(draft, i):
@@ -5099,7 +5280,10 @@ class Assembler:
         """The worst for no-shows has the most of them, and the worst for those who came the fewest."""
         for j, part in draft.of(Part):
             said = draft.words[draft.edges[j].start : draft.edges[j].end]
-            led = draft.words[max(draft.edges[j].start - 1, 0)] in ("for", "on", "at", "by", "with") or said[0] == "for"
+            led = draft.words[max(draft.edges[j].start - 1, 0)] in ("for", "on", "at", "by", "with") or said[0] in (
+                "for",
+                "by",
+            )
             if j > place and led and part.kind in ("state", "flag"):
                 trouble = any(stem(w.replace("-", "")) in lexicon.troubles() for w in said)
                 turned = trouble and draft.says(place, JUDGING)

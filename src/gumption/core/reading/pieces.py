@@ -161,7 +161,7 @@ class Sorted:
 class Basis:
     """What the most or the least of something is told by: the five poorest, going by income."""
 
-    by: Measured | Worked | Counted | Ratio
+    by: Measured | Worked | Counted | Ratio | Shared
 
 
 @dataclass(frozen=True)

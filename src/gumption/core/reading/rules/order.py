@@ -817,6 +817,13 @@ RULES = (
     ),
     Rule("TOPX", "TOP by Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
     Rule("TOPX", "TOP in|on|for Q", _told_in, ("top 5 clinics on average fee",), weight=0.25),
+    Rule(
+        "TOPX",
+        "TOP by|in|on|for SHR",
+        lambda t, s: (t, s) if s.condition is not None else None,
+        ("top 5 clinics by share of dogs",),
+        weight=0.27,
+    ),
     Rule("TOPX", "TOP by|in|on|for|with RATIO", lambda t, r: (t, r), ("top 5 clinics by fee per visit",), weight=0.27),
     Rule(
         "BESX",

@@ -135,6 +135,13 @@ RULES = (
         )
     ),
     Rule("ORD", "ORDERBY RATIO", lambda _, r: Basis(r), ("going by fee per visit",), weight=0.2),
+    Rule(
+        "ORD",
+        "ORDERBY SHR",
+        lambda _, s: Basis(s) if s.condition is not None else None,
+        ("sorted by share of dogs",),
+        weight=0.2,
+    ),
     Rule("ORD", "ORDERBY E", lambda _, e: Sorted(e), ("sorted by fee",), weight=0.2),
     Rule("ORD", "ORDERBY CNT", lambda _, c: Sorted(c), ("sorted by number of visits",), weight=0.2),
     Rule("ORD", "ORDERBY Q", lambda _, q: Sorted(q), ("sorted by total fee",), weight=0.2),
