@@ -719,7 +719,7 @@ _TOLD_BESIDE = frozenset(
 )
 """What leads to a figure that is told beside the one that is ranked by."""
 _THEIRS = frozenset(["their", "its", "the", "his", "her", "them"])
-_HINTED = 0.2
+_HINTED = 0.3
 """The score of words below which they only stand in what is said of a column."""
 _BESIDE_COUNTS = (("and",), ("&",), ("plus",), (",",), (",", "and"), ("and", "the"), ("and", "for"), ("with",))
 Items: TypeAlias = tuple[tuple[int, object], ...]
@@ -2209,6 +2209,7 @@ class Assembler:
         pieces.items = tuple(self._of_common_kinds(pieces))
         pieces.items = tuple(self._counted_when(pieces))
         pieces.items = tuple(self._ranked_by_states(pieces))
+        pieces.items = tuple(self._busy_with(pieces))
         pieces.items = _all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
         pieces.items = tuple(self._of_units(pieces))
@@ -2239,6 +2240,8 @@ class Assembler:
             yield from self._with_figures(*told_with)
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
+            if self._is_half_a_ratio(draft):
+                draft.cost("figures per thing taken for its groups", 0.7)
             if _is_sorted_by_half_a_ratio(draft):
                 draft.cost("sorted by half of a ratio", 0.8)
             if told_with is not None:
@@ -2306,6 +2309,39 @@ class Assembler:
             pieces.edges, rest, pieces.words, defined=pieces.defined, settled=pieces.settled | frozenset(settled)
         )
         return bare, figures, own
+
+    @staticmethod
+    def _is_half_a_ratio(draft: Draft) -> bool:
+        """True where orders, and kegs per order, by rep would be told of each order of a rep."""
+        counted = {v.noun.table for _, v in draft.of(Counted)} | {n.table for _, n in draft.of(Noun)}
+        grouped = draft.of(Grouped)
+        per = [
+            g.by.table
+            for i, g in grouped
+            if isinstance(g.by, Noun) and g.by.table is not None and draft.words[draft.edges[i].start] == "per"
+        ]
+        return len(grouped) > 1 and bool(counted & set(per))
+
+    def _busy_with(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """The busiest month for orders is that of most orders, and not one of each order's."""
+        counts = [i for i, t in pieces.of(Top) if t.counts]
+        timed = any(isinstance(g.by, m.PartOf) for _, g in pieces.of(Grouped))
+        for i, value in pieces.items:
+            noun = value.by if isinstance(value, Grouped) else value
+            rows = self._rows_named(noun) if isinstance(noun, Noun) and timed and counts else None
+            start = pieces.edges[i].start
+            said = pieces.words[start - (noun is value) :][:2] if start else ()
+            led = said[:1] == ("for",) and not {"each", "every", "all"} & {*said}
+            if rows is not None and led and i > counts[0] and not pieces.of(Counted):
+                yield i, Counted(Noun(table=rows))
+            else:
+                yield i, value
+
+    def _rows_named(self, noun: Noun) -> str | None:
+        """The table whose rows a noun names, by its own name or by what tells them apart."""
+        if noun.key is not None and self.nouns.tells_rows(noun.key):
+            return noun.key.table
+        return noun.table
 
     @staticmethod
     def _ranked_by_states(pieces: Draft) -> Iterator[tuple[int, object]]:
@@ -5133,19 +5169,26 @@ class Assembler:
             draft.items = tuple((i, _as_shown(v, draft.edges[i].category)) for i, v in draft.items)
         i, top = tops[0]
         draft.used.add(i)
+        draft.cost("rows' own name for a figure", 0.3 * self._figures_called_as_rows(draft, [i]))
         if "when" in draft.asks() and (top.noun is not None or top.by is not None):
             return self._first_time(draft, top)
         if len(tops) > 1:
             draft.cost("two tops", 0.4)
             other = tops[1][1]
+            bare = top.by is None and draft.words[draft.edges[i].start] in ("top", "first")
             top = dataclasses.replace(
                 top,
+                # The top five cheapest are the cheapest.
+                descending=other.descending if bare else top.descending,
                 by=top.by or other.by,
                 noun=top.noun or other.noun,
                 number=top.number or other.number,
                 counts=top.counts or other.counts,
             )
-            draft.used.add(tops[1][0])
+            one, two = draft.edges[i], draft.edges[tops[1][0]]
+            if bare or other.descending == top.descending or not {"and", "&"} & set(draft.words[one.end : two.start]):
+                # The cheapest and the dearest are two questions: of the other it is said that it was not read.
+                draft.used.add(tops[1][0])
         raced = self.nouns.vocabulary.least_is_best
         judged = isinstance(top.by, m.Col) and top.by.key in raced
         if judged and draft.says(i, _RANKING):
@@ -5574,7 +5617,7 @@ class Assembler:
             quantity = quantities[0] if quantities else self._usual(draft, head, top)
             units = [g for g in groups if isinstance(g, m.PartOf)]
             within = 0
-            if len(groups) == 2 and units and self._each(draft):
+            if len(groups) == 2 and units and (self._each(draft) or self._is_led_by_a_unit(draft)):
                 # The busiest hour of each clinic, the best month of each year: the first is of every other.
                 finest = min(units, key=lambda u: _FINENESS.index(u.unit) if u.unit in _FINENESS else 0)
                 groups, within = [*(g for g in groups if g != finest), finest], 1
@@ -5617,6 +5660,13 @@ class Assembler:
     def _each(draft: Draft) -> bool:
         """True where a group is said to be each of something."""
         return any(draft.says(i, ("each", "every", "per", "all")) for i, _ in draft.of(Grouped))
+
+    @staticmethod
+    def _is_led_by_a_unit(draft: Draft) -> bool:
+        """True for the busiest month by clinic: one month of each."""
+        tops = [i for i, _ in draft.of(Top)]
+        units = [i for i, g in draft.of(Grouped) if isinstance(g.by, m.PartOf)]
+        return any(i in (tops[0], tops[0] + 1) and draft.words[draft.edges[i].start] != "by" for i in units)
 
     @staticmethod
     def _by(draft: Draft) -> bool:
