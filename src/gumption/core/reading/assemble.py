@@ -714,6 +714,8 @@ def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
 
+_RECORDS = frozenset(["record", "records", "performance", "history", "score"])
+"""What a driver has who is on time more or less often."""
 _TOLD_BESIDE = frozenset(
     ["with", "and", "&", ",", "plus", "showing", "including", "alongside", "along", "together", "also"]
 )
@@ -1007,20 +1009,6 @@ def _with_basis(items: Items) -> Items:
             case _:
                 found.append((place, value))
     return tuple(found)
-
-
-def _all_ranked(items: Items) -> Items:
-    """Clinics ranked by fee per visit, or by their no-show rate: each of them, in the order of what is worked out."""
-    bases = [(i, v) for i, v in items if isinstance(v, Basis) and isinstance(v.by, (Ratio, Shared))]
-    nouns = [(i, v) for i, v in items if isinstance(v, Noun)]
-    told = any(isinstance(v, (Top, Grouped)) or (isinstance(v, (*_MEASURING, Worked))) for _, v in items)
-    if len(bases) != 1 or len(nouns) != 1 or told or nouns[0][0] > bases[0][0]:
-        return items
-    place, basis = bases[0]
-    turned = any(isinstance(v, Direction) for _, v in items)
-    ranked: Items = ((place, basis.by), *(() if turned else ((place, Direction(True)),)))
-    rest = ((i, Grouped(v)) if isinstance(v, Noun) else (i, v) for i, v in items if i != place)
-    return tuple(sorted((*rest, *ranked), key=lambda item: item[0]))
 
 
 def _with_axis(items: Items, dates: Container[m.ColumnKey]) -> Items:
@@ -1485,21 +1473,26 @@ class Assembler:
 
     def _liked_by(self, draft: Draft, table: str, where: Sequence[m.Condition]) -> str:
         """The rows by which a kind is popular: a genre by the loans of its books, also those to some of the readers."""
-        below = self._doings_of(table)
+        # The genre borrowed most is that of most loans.
+        below = self._done_to(draft, table) or self._doings_of(table)
         others = [t for c in where for t in tables_of(c)]
         apart = any(self.catalogue.path(table, t) is None for t in others)
         together = all(self.catalogue.path(below, t) is not None for t in others)
-        return below if together and (apart or (_LIKED | _BUSY) & set(draft.words)) else table
+        done = (_LIKED | _BUSY) & set(draft.words) or self._done_to(draft, table) is not None
+        return below if together and (apart or done) else table
 
     def _so_often(self, draft: Draft, place: int, value: object) -> Iterator[object]:
         """Those who came more than five times, or the share of them: of whom there are so many visits."""
-        named = [(i, n.table) for i, n in draft.of(Noun) if i < place and n.table is not None]
+        nouns = [*draft.of(Noun), *((i, c.noun) for i, c in draft.of(Counted))]
+        named = [(i, n.table) for i, n in sorted(nouns, key=lambda n: n[0]) if i < place and n.table is not None]
         match value:
             case Part(condition=m.Has(rows=m.Rows(table, ()), op=op, number=number)) if any(
                 t == table for _, t in named
             ):
                 # Borrowers who have borrowed so often did so in their loans.
-                did = self._done_by(draft, draft.words[draft.edges[place].start]) or table
+                edge = draft.edges[place]
+                told = (self._done_by(draft, w) for w in draft.words[edge.start : edge.end])
+                did = next((d for d in told if d is not None), table)
                 yield Part(m.Has(m.Rows(did), op, number), "related")
             case Held(quantity=Counted(noun=noun), op=op, right=float(often)) if noun == Noun() and often.is_integer():
                 shared = [s.of.table for _, s in draft.of(Shared) if isinstance(s.of, Noun) and s.of.table is not None]
@@ -2210,7 +2203,8 @@ class Assembler:
         pieces.items = tuple(self._counted_when(pieces))
         pieces.items = tuple(self._ranked_by_states(pieces))
         pieces.items = tuple(self._busy_with(pieces))
-        pieces.items = _all_ranked(pieces.items)
+        pieces.items = self._ranked_by_record(pieces)
+        pieces.items = self._all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
         pieces.items = tuple(self._of_units(pieces))
         pieces.items = (*self._over_the_time(pieces), *self._of_people_who_grow(pieces))
@@ -2342,6 +2336,50 @@ class Assembler:
         if noun.key is not None and self.nouns.tells_rows(noun.key):
             return noun.key.table
         return noun.table
+
+    def _ranked_by_record(self, pieces: Draft) -> Items:
+        """The driver with the worst on-time record: judged by the share that was on time."""
+        tops = [i for i, t in pieces.of(Top) if t.by is None and not t.counts and pieces.says(i, JUDGING)]
+        states = [(i, p) for i, p in pieces.of(Part) if p.kind in ("state", "flag")]
+        measured = any(isinstance(v, (*_MEASURING, Worked, Shared)) for _, v in pieces.items)
+        if len(tops) != 1 or len(states) != 1 or measured or states[0][0] != tops[0] + 1:
+            return pieces.items
+        place, part = states[0]
+        if not _RECORDS & set(pieces.words[pieces.edges[place].end :][:1]):
+            return pieces.items
+        return tuple((i, Shared(None, part.condition) if i == place and v == part else v) for i, v in pieces.items)
+
+    def _all_ranked(self, items: Items) -> Items:
+        """Clinics ranked by fee per visit or by their no-show rate, pubs by revenue: each, in the order of what is worked out."""
+        bases = [
+            (i, v.by)
+            for i, v in items
+            if (isinstance(v, Basis) and isinstance(v.by, (Ratio, Shared)))
+            or (isinstance(v, Sorted) and isinstance(v.by, Measured))
+        ]
+        nouns = [(i, v) for i, v in items if isinstance(v, Noun)]
+        told = any(isinstance(v, (Top, Grouped, *_MEASURING, Worked)) for _, v in items)
+        if len(bases) != 1 or not nouns or told or nouns[0][0] > bases[0][0]:
+            return items
+        (place, by), (first, noun) = bases[0], nouns[0]
+        if isinstance(by, Measured) and not self._is_of_rows_below(by.expr, noun):
+            return items
+        if not isinstance(by, Measured) and len(nouns) > 1:
+            return items
+        turned = [v.descending for i, v in items if i == place and isinstance(v, Sorted) and v.descending is not None]
+        said = any(isinstance(v, Direction) for _, v in items)
+        ranked: Items = ((place, by), *(() if said else ((place, Direction(turned[0] if turned else True)),)))
+        rest = ((i, Grouped(noun)) if i == first and v == noun else (i, v) for i, v in items if i != place)
+        return tuple(sorted((*rest, *ranked), key=lambda item: item[0]))
+
+    def _is_of_rows_below(self, expr: m.Expr, noun: Noun) -> bool:
+        """True for what stands on rows that belong to the things named, and not on themselves."""
+        return noun.table is not None and all(
+            t != noun.table
+            and self.catalogue.path(t, noun.table) is not None
+            and self.catalogue.path(noun.table, t) is None
+            for t in tables_of(expr)
+        )
 
     @staticmethod
     def _ranked_by_states(pieces: Draft) -> Iterator[tuple[int, object]]:
@@ -4784,9 +4822,11 @@ class Assembler:
                 counted = dataclasses.replace(self.nouns.counted(below), where=has.rows.where)
                 zero = m.Having(counted, "=", m.Number(0.0))
                 having.append(zero if none is not None else m.Having(counted, has.op, m.Number(has.number)))
-            elif isinstance(condition, m.Has) and self._is_of_what_is_counted(condition, quantities):
+            elif (
+                isinstance(condition, m.Has) and (counted := self._counted_that_has(condition, quantities)) is not None
+            ):
                 # How many pubs that ordered more than 20 times there are in each town: each pub did so.
-                kept.append(condition)
+                kept.append(self._of_those_that_have(condition, things, tables))
             elif isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
                 counted = dataclasses.replace(self.nouns.counted(condition.rows.table), where=condition.rows.where)
                 having.append(m.Having(counted, condition.op, m.Number(condition.number)))
@@ -4799,8 +4839,8 @@ class Assembler:
                 kept.append(condition)
         return tuple(kept), tuple(having)
 
-    def _is_of_what_is_counted(self, has: m.Has, quantities: Sequence[m.Quantity]) -> bool:
-        """True where things are counted to which rows belong, so many to each."""
+    def _counted_that_has(self, has: m.Has, quantities: Sequence[m.Quantity]) -> str | None:
+        """The table of the things that are counted, where so many rows belong to each."""
         points = {m.ColumnKey(r.table, r.column): r.other for r in self.catalogue.relationships}
         for quantity in quantities:
             match quantity:
@@ -4811,8 +4851,16 @@ class Assembler:
                 case _:
                     continue
             if counted != has.rows.table and self.catalogue.path(has.rows.table, counted) is not None:
-                return True
-        return False
+                return counted
+        return None
+
+    def _of_those_that_have(self, has: m.Has, counted: str, tables: set[str]) -> m.Condition:
+        """The condition on the things themselves; of things told by rows below them, that they are among those of whom it holds."""
+        key = self.catalogue.table(counted).key
+        if key is None or all(self.catalogue.path(counted, t) is not None for t in tables):
+            return has
+        own = m.ColumnKey(counted, key.name)
+        return m.Among(own, m.Ask(counted, where=(has,), shows=(m.Col(own),)))
 
     def _above_groups(self, tables: set[str], has: m.Has) -> str | None:
         """The grouped rows, where what is there or not is told of rows that they point at."""
