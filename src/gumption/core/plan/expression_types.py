@@ -90,7 +90,8 @@ def type_of(expression: Expression, schema: Schema) -> Field:
         case ex.FirstKnown(items=items):
             return common([type_of(i, schema) for i in items], "the values to choose the first from")
         case ex.Arithmetic(op=op, left=left, right=right):
-            return _arithmetic_field(op, type_of(left, schema), type_of(right, schema))
+            field = _arithmetic_field(op, type_of(left, schema), type_of(right, schema))
+            return replace(field, unit="%") if _is_of_hundred(expression, schema) else field
         case ex.NumberFunction():
             return _function_field(expression, type_of(expression.value, schema))
         case ex.TextFunction(function=function, value=value):
@@ -276,6 +277,15 @@ def _arithmetic_field(op: ex.ArithmeticOp, a: Field, b: Field) -> Field:
             return Field(Type.FLOAT, Role.SCORE)
         case _:
             assert_never(op)
+
+
+def _is_of_hundred(product: ex.Arithmetic, schema: Schema) -> bool:
+    """True for an amount over another, times a hundred: so many per cent of it."""
+    match product:
+        case ex.Arithmetic(op="*", left=ex.Arithmetic(op="/", left=part, right=whole), right=ex.Constant(value=100)):
+            return type_of(part, schema).role is type_of(whole, schema).role is Role.MONEY
+        case _:
+            return False
 
 
 def _product_unit(a: Field, b: Field) -> str | None:

@@ -111,7 +111,7 @@ def _share(answer: Answer, aggregates: list[Aggregate]) -> str | None:
                 if same and part.where is not None and whole.where is None and share is not None:
                     told, total = (shown(cells[n], answer.schema[n]) for n in (met, of))
                     per_cent = shown(share, answer.schema[name])
-                    return f"The share is {per_cent}%: {aggregate_words(part, answer.table)} is {told} of {total}."
+                    return f"The share is {per_cent.removesuffix('%')}%: {aggregate_words(part, answer.table)} is {told} of {total}."
             case _:
                 pass
     return None

@@ -35,7 +35,8 @@ def head(name: str, field: Field) -> str:
     """A column's name over its cells, with the unit that these do not show and the name does not say."""
     told = spoken(name)
     unit = _behind(field.unit, 0.0).strip() if field.unit and field.type is not Type.DURATION else ""
-    said = not unit or {unit.lower(), unit.lower().removesuffix("s")} & set(told.lower().split())
+    named = {unit.lower(), unit.lower().removesuffix("s"), *(("percent", "percentage") if unit == "%" else ())}
+    said = not unit or named & set(told.lower().split())
     return told if said else f"{told} ({unit})"
 
 

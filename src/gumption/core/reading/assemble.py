@@ -4822,9 +4822,7 @@ class Assembler:
                 counted = dataclasses.replace(self.nouns.counted(below), where=has.rows.where)
                 zero = m.Having(counted, "=", m.Number(0.0))
                 having.append(zero if none is not None else m.Having(counted, has.op, m.Number(has.number)))
-            elif (
-                isinstance(condition, m.Has) and (counted := self._counted_that_has(condition, quantities)) is not None
-            ):
+            elif isinstance(condition, m.Has) and (things := self._counted_that_has(condition, quantities)) is not None:
                 # How many pubs that ordered more than 20 times there are in each town: each pub did so.
                 kept.append(self._of_those_that_have(condition, things, tables))
             elif isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
@@ -5089,7 +5087,13 @@ class Assembler:
 
     def _share_of_such(self, draft: Draft, quantities: list[m.Quantity]) -> m.ShareOf | None:
         """Cancelled visits as a percentage are told of all visits."""
-        said = tuple(p.condition for _, p in draft.of(Part) if p.kind in ("value", "state", "flag", "gap"))
+        kinds = ("value", "state", "flag", "gap")
+        said = tuple(
+            p.condition
+            for _, p in draft.of(Part)
+            # Visits at weekends are told of all; those of a year are all that there were in it.
+            if p.kind in kinds or (p.kind == "time" and comes_again(p.condition))
+        )
         named = self._tables_named(draft)
         if not said or len(quantities) > 1:
             return None
