@@ -837,6 +837,8 @@ class Linker:
         }
 
         def meant(edge: Edge) -> bool:
+            if self._is_rate_of_another(tokens, edge):
+                return False
             if edge.score >= _FAINT or edge.category not in ("M", "C", "D", "F", "T"):
                 return True
             key = edge.value.key if isinstance(edge.value, Noun) else None
@@ -850,6 +852,19 @@ class Linker:
             return not any((edge.start, edge.end, c) in exact for c in others)
 
         return [e for e in found if meant(e)]
+
+    def _is_rate_of_another(self, tokens: list[Token], edge: Edge) -> bool:
+        """True for a price taken for the rate of "refund rate": what is called otherwise is a rate by itself alone."""
+        key = edge.value.key if isinstance(edge.value, Noun) else None
+        if edge.category != "M" or key is None or not edge.start or edge.end > edge.start + 1:
+            return False
+        before = tokens[edge.start - 1]
+        bare = before.kind != "word" or before.lower in lexicon.fillers() or before.lower in _BEFORE_A_RATE
+        return (
+            tokens[edge.start].lower in ("rate", "rates")
+            and not bare
+            and stem("rate") not in self.vocabulary.columns[key].parts
+        )
 
     def _is_of_periods(self, edge: Edge) -> bool:
         values = edge.value
@@ -1924,7 +1939,12 @@ class Linker:
                         for meaning, score in self.derived.get(("cost",), ()):
                             if not isinstance(meaning, QUANTITIES):
                                 yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.05)
-                    if verb.kind == "money" and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True):
+                    comes_in = any(idea in MONEY_WORDS for idea in verb.ideas)
+                    if (
+                        verb.kind == "money"
+                        and comes_in
+                        and not self.vocabulary.columns_of_ideas(verb.ideas, numeric=True)
+                    ):
                         # What is earned is what comes in, whatever that is called.
                         for edge in self._generic_money(stem("income"), start, end):
                             yield dataclasses.replace(edge, category="MV", score=edge.score - 0.06)
@@ -3485,6 +3505,12 @@ _LOGS = frozenset(
 """What a table is called whose name does not say what its rows are."""
 _DOINGS = ("ions", "ings", "ments")
 _PRICED_BY = frozenset(["price", "cost", "fee", "rate", "rrp", "charge", "value", "rent", "salary", "pay", "amount"])
+_BEFORE_A_RATE = frozenset(
+    ["average", "avg", "mean", "median", "highest", "lowest", "total", "by", "per", "and", "of", "with", "best", "base",
+     "flat", "max", "min", "maximum", "minimum", "pay", "price", "fee", "charge", "daily", "hourly", "monthly", "weekly",
+     "unit", "day", "hour", "night", "nightly", "list", "standard", "current", "what", "which", "is", "in", "at", "on"]
+)  # fmt: skip
+"""Words after which a rate may be a price."""
 _FAINT = 0.45
 """How well a column is called that nobody means by a word that is another column's own."""
 _UP_TO_MONEY = frozenset(
