@@ -714,6 +714,7 @@ def _change_among(quantities: Iterable[m.Quantity]) -> m.Between | None:
     return next((q for q in quantities if isinstance(q, m.Between)), None)
 
 
+_REPEATING = frozenset(["repeat", "returning", "recurring"])
 _RECORDS = frozenset(["record", "records", "performance", "history", "score"])
 """What a driver has who is on time more or less often."""
 _TOLD_BESIDE = frozenset(
@@ -1481,6 +1482,45 @@ class Assembler:
         done = (_LIKED | _BUSY) & set(draft.words) or self._done_to(draft, table) is not None
         return below if together and (apart or done) else table
 
+    def _repeating(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """Repeat customers by region: those of more than one order, counted in each, and not the regions of more than one."""
+        told = bool(pieces.of(Grouped) or pieces.of(Shared))
+        again = {
+            i
+            for i, h in pieces.of(Held)
+            if told and h.quantity == Counted(Noun()) and _REPEATING & set(pieces.words[pieces.edges[i].start :][:1])
+        }
+        counted = any(isinstance(v, (*_MEASURING, Worked)) and v != Counted(Noun()) for _, v in pieces.items)
+        for i, value in pieces.items:
+            noun = next((n for j, n in pieces.of(Noun) if j == i and i in again), None)
+            match value:
+                case Held() if noun is not None and (such := self._more_than_once(noun)) is not None:
+                    yield i, Part(such, "related")
+                case Noun() if noun is not None and not counted:
+                    yield i, Counted(noun, distinct=noun.key is not None)
+                case Counted(noun=Noun(table=None, key=None, unknown="")) if again and not counted:
+                    pieces.settled |= {i}
+                case _:
+                    yield i, value
+
+    def _more_than_once(self, noun: Noun) -> m.Condition | None:
+        """That something is told of a thing more than once."""
+        if noun.table is not None:
+            rows = next(iter(self._happening_to(noun.table)), None)
+            return m.Has(m.Rows(rows), ">", 1) if rows is not None else None
+        if noun.key is None:
+            return None
+        often = self.nouns.counted(noun.key.table)
+        return m.Among(
+            noun.key,
+            m.Ask(
+                noun.key.table,
+                quantities=(often,),
+                groups=(m.Col(noun.key),),
+                having=(m.Having(often, ">", m.Number(1.0)),),
+            ),
+        )
+
     def _so_often(self, draft: Draft, place: int, value: object) -> Iterator[object]:
         """Those who came more than five times, or the share of them: of whom there are so many visits."""
         nouns = [*draft.of(Noun), *((i, c.noun) for i, c in draft.of(Counted))]
@@ -2192,6 +2232,7 @@ class Assembler:
         many = ((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
         pieces.items = tuple((i, one) for i, v in many for one in (v if isinstance(v, tuple) else (v,)))
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
+        pieces.items = tuple(self._repeating(pieces))
         before = pieces.settled
         often = [(i, v) for i, w in pieces.items for v in self._so_often(pieces, i, w)]
         pieces.items = tuple((i, v) for i, v in often if i not in pieces.settled - before)
@@ -2374,12 +2415,11 @@ class Assembler:
 
     def _is_of_rows_below(self, expr: m.Expr, noun: Noun) -> bool:
         """True for what stands on rows that belong to the things named, and not on themselves."""
-        return noun.table is not None and all(
-            t != noun.table
-            and self.catalogue.path(t, noun.table) is not None
-            and self.catalogue.path(noun.table, t) is None
-            for t in tables_of(expr)
-        )
+        own, tables = noun.table, tables_of(expr)
+        if own is None or not tables:
+            return False
+        path = self.catalogue.path
+        return all(t != own and path(t, own) is not None and path(own, t) is None for t in tables)
 
     @staticmethod
     def _ranked_by_states(pieces: Draft) -> Iterator[tuple[int, object]]:

@@ -1939,7 +1939,7 @@ class Linker:
                         for meaning, score in self.derived.get(("cost",), ()):
                             if not isinstance(meaning, QUANTITIES):
                                 yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.05)
-                    comes_in = any(idea in MONEY_WORDS for idea in verb.ideas)
+                    comes_in = stem("refund") not in verb.ideas
                     if (
                         verb.kind == "money"
                         and comes_in

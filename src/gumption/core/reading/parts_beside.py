@@ -43,6 +43,9 @@ def parts_beside(
         return None
     if all(s.conditions == sides[0].conditions for s in sides):
         return None
+    if not any(isinstance(v, Grouped) for _, v in items) and _of_one_column(sides):
+        # How many small vans and how many large ones is a row for each.
+        return None
     bare = [s for s in sides if not s.figures]
     if bare and (
         len(bare) > 1 or any(s.conditions for s in sides if s.figures) or not all(s.joined for s in sides[1:])
@@ -92,6 +95,13 @@ def _sides(items: Sequence[tuple[int, object]], edges: Sequence[Edge], words: Se
         side.places.append(place)
         before = place
     return sides
+
+
+def _of_one_column(sides: Sequence[_Side]) -> bool:
+    """True where each side is of a value of its own of one column."""
+    told = [s.conditions[0] for s in sides if len(s.conditions) == 1]
+    columns = {c.column for c in told if isinstance(c, m.Is)}
+    return len(told) == len(sides) and len(columns) == 1 and all(isinstance(c, m.Is) for c in told)
 
 
 def _is_time(value: object) -> bool:
