@@ -2630,6 +2630,10 @@ class Linker:
 
     def _alike(self, word: str, start: int, end: int, called: bool) -> Iterator[Edge]:
         """Another word for a value of a short list: companies for the kind Firm."""
+        for names in _PERIODICALLY:
+            for key, value, known in self.short if word in names else ():
+                if known in names and known != word:
+                    yield Edge("V", start, end, Values(key, (value,)), 0.9)
         if (
             (word,) in lexicon.phrases()
             or word in PERSON_WORDS
@@ -3511,6 +3515,11 @@ _BEFORE_A_RATE = frozenset(
      "unit", "day", "hour", "night", "nightly", "list", "standard", "current", "what", "which", "is", "in", "at", "on"]
 )  # fmt: skip
 """Words after which a rate may be a price."""
+_PERIODICALLY = tuple(
+    frozenset(map(stem, names.split()))
+    for names in ("yearly annual annually", "monthly regular recurring", "quarterly termly", "fortnightly biweekly")
+)
+"""Words that say the same of how often something comes."""
 _FAINT = 0.45
 """How well a column is called that nobody means by a word that is another column's own."""
 _UP_TO_MONEY = frozenset(

@@ -122,6 +122,10 @@ def _rows_of(figure: object) -> str | None:
 def _figure(side: _Side, rows: str | None, nouns: Nouns) -> m.Aggregated | None:
     """What one side is a figure of: `rows` are those that another side counts."""
     named = [f for f in side.figures if not (isinstance(f, Counted) and f.noun == Noun())]
+    worked = [f for f in named if not isinstance(f, Noun)]
+    if len(worked) == 1:
+        # The revenue from newsletter customers is a revenue.
+        named = worked
     if len(named) > 1:
         return None
     match named:
