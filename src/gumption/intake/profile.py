@@ -28,6 +28,8 @@ _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
 _FEW_PRICES, _ENOUGH_ROWS = 20, 50
+_STANDING = frozenset(["balance", "value", "assets", "savings", "debt", "loan", "outstanding", "owed", "net", "worth"])
+"""Words for money that is there, and does not come in."""
 _FEW_LEVELS, _ENOUGH_DAYS, _NEXT_DAYS = 20, 60, 3
 _ROUGH, _STEP = 0.1, 0.02
 """The variance of the steps from day to day, held against that of the values (von Neumann's ratio), and half of the steps as
@@ -167,7 +169,14 @@ def _with_levels(connection: duckdb.DuckDBPyConnection, source: str, columns: li
     """
     days = [c for c in columns if c.type is Type.DATE]
     numbers = [
-        c for c in columns if c.role.is_summed and c.is_measure and not c.grows_with and c.distinct > _FEW_LEVELS
+        c
+        for c in columns
+        if c.is_measure
+        and c.role.is_summed
+        and not c.grows_with
+        and c.distinct > _FEW_LEVELS
+        # What is called takings or sales comes in day by day, however alike the days are.
+        and (c.role is not Role.MONEY or _STANDING & set(parts_of(c.name)))
     ]
     if len(days) != 1 or days[0].missing or days[0].distinct < _ENOUGH_DAYS or not numbers:
         return columns

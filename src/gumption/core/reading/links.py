@@ -3134,7 +3134,9 @@ class Linker:
                     if factor != 1.0:
                         told = m.Arithmetic("*", told, m.Number(float(f"{factor:.10g}")))
                     planned = 0.15 * bool(PLANNED & set(self.vocabulary.columns[key].parts))
-                    yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9 - planned)
+                    # Per hour is of the hours that stand there, before it is of minutes told in them.
+                    turned = 0.1 * (factor != 1.0)
+                    yield Edge("TOLD", place, place + 1, (m.Col(key), told), 0.9 - planned - turned)
 
     def _summed_in(self, token: Token, unit: lexicon.UnitOf, place: int, before_it: Token | None) -> Iterator[Edge]:
         """Kilos given out, hours worked: what stands in such a unit, added up, where no column is called so."""

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.pieces import Asking, Counted, Grouped, Marker, Measured, Noun, Part, Worked
+from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import Nouns, tables_of
 
 _BETWEEN = frozenset(["and", "&", ",", "plus", "the", "all", "of", "beside", "alongside", "with", "vs", "versus"])
@@ -105,7 +106,7 @@ def _of_one_column(sides: Sequence[_Side]) -> bool:
 
 
 def _is_time(value: object) -> bool:
-    return isinstance(value, Part) and value.kind == "time"
+    return isinstance(value, Part) and value.kind == "time" and not comes_again(value.condition)
 
 
 def _rows_of(figure: object) -> str | None:
