@@ -52,6 +52,25 @@ class FiguresBeside(unittest.TestCase):
         expected = {(region, sum(again[c] > 1 for c in customers)) for region, customers in whose.items()}
         self.assertEqual({(str(row[0]), int(str(row[1]))) for row in told}, expected)
 
+    def test_what_is_not_there_is_told_so(self) -> None:
+        rows = "".join(
+            f"{i},P{i % 4},{('Monthly', 'Yearly')[i % 3 > 0]},{9 + i % 7}.50,{i % 6 + 2},{15 * (i % 3)}\n"
+            for i in range(60)
+        )
+        head = "Sub No,Plan,Billing,Unit Price,Hours,Break (min)\n"
+        reader = QuestionReader(tables_for(type(self), {"subscriptions.csv": head + rows}).catalogue)
+        for question in ("refund rate by plan", "conversion rate by plan", "which plans were never refunded"):
+            with self.subTest(question):
+                found = reader.read(question, DEMO_DAY)
+                self.assertNotIn("Price", found.readings[0].words if found.readings else "")
+                self.assertTrue(found.status != "answered" or found.unread, "a word was passed over")
+        for question, words in (
+            ("annual vs monthly subscriptions by plan", "where Billing is Yearly or Monthly"),
+            ("average unit price per hour by plan", "over the total Hours, for each Plan"),
+        ):
+            with self.subTest(question):
+                self.assertIn(words, reader.read(question, DEMO_DAY).readings[0].words)
+
     def test_a_part_and_the_whole_come_to_what_each_is(self) -> None:
         opened, reader = demo()
         first = reader.read("number of no-shows and number of visits by clinic", DEMO_DAY).readings[0]

@@ -2285,8 +2285,6 @@ class Assembler:
             yield from self._with_figures(*told_with)
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
-            if self._is_a_kind_beside(draft):
-                draft.cost("a kind taken for a period", 1.0)
             if self._is_half_a_ratio(draft):
                 draft.cost("figures per thing taken for its groups", 0.7)
             if _is_sorted_by_half_a_ratio(draft):
@@ -2356,21 +2354,6 @@ class Assembler:
             pieces.edges, rest, pieces.words, defined=pieces.defined, settled=pieces.settled | frozenset(settled)
         )
         return bare, figures, own
-
-    def _is_a_kind_beside(self, draft: Draft) -> bool:
-        """True where "monthly" stands beside another kind of gift, and is taken for the months."""
-        kinds = [c for _, p in draft.of(Part) if isinstance(c := p.condition, m.Is)]
-        for i, group in draft.of(Grouped):
-            edge = draft.edges[i]
-            word = draft.words[edge.start]
-            if not isinstance(group.by, m.PartOf) or edge.end > edge.start + 1:
-                continue
-            beside = {*draft.words[max(edge.start - 1, 0) : edge.start], *draft.words[edge.end : edge.end + 1]}
-            if beside & {"vs", "versus", "and", "or", "against"} and any(
-                word in (str(v).lower() for v in self.nouns.column(c.column).values) for c in kinds
-            ):
-                return True
-        return False
 
     @staticmethod
     def _is_half_a_ratio(draft: Draft) -> bool:
