@@ -812,6 +812,11 @@ class Draft:
                 return False
         return self._joined_to(place, figures)
 
+    def has_figure_before(self, place: int) -> bool:
+        """True where something else is worked out that was asked for before a piece."""
+        figures = (Worked, Measured, Rated, Ratio, Counted, Noun)
+        return not self.of(Top) and any(i < place and isinstance(v, figures) for i, v in self.items)
+
     def _joined_to(self, place: int, kinds: tuple[type, ...]) -> bool:
         edge = self.edges[place]
         return any(
@@ -4942,7 +4947,10 @@ class Assembler:
             if made is None:
                 return None
             quantity, condition, replaces = made
-            quantities = [quantity, *(q for q in quantities if q != replaces)]
+            others = [q for q in quantities if q != replaces]
+            # What was asked for before it stands before it, where it takes nothing's place.
+            behind = replaces is None and shared.condition is not None and draft.has_figure_before(i)
+            quantities = [*others, quantity] if behind else [quantity, *others]
             if condition is not None:
                 skip.append(condition)
             draft.used.add(i)
