@@ -10,7 +10,7 @@ from scipy import stats
 
 from gumption.core.plan.steps import Plan, Take
 from gumption.core.study.compared import Compared, Group, by_means, by_ranks, size_of
-from gumption.core.study.related import Related, related_checks, relation_of
+from gumption.core.study.related import Related, related_checks, related_method, relation_of
 from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, demo, tables_for
 
@@ -64,6 +64,9 @@ class Tests(unittest.TestCase):
         rows = Related("x", "y", PLAN)
         found = relation_of(rows, [(a, b, 1) for a, b in zip(x, y, strict=True)])
         assert found is not None
+        self.assertIn("from 3 at nought", " ".join(related_method(rows, found)))
+        large = relation_of(rows, [(a, 40_000 * b - 90_000, 1) for a, b in zip(x, y, strict=True)])
+        self.assertIn("+20,000 (standard error 4,720), from 30,000 at", " ".join(related_method(rows, large)))
         told = (found.pearson, found.intercept, found.slope, found.spearman)
         self.assertEqual([round(t, 4) for t in told], [0.8164, 3.0001, 0.5001, 0.8182])
         self.assertTrue(found.low < found.pearson < found.high)

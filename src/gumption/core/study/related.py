@@ -159,7 +159,14 @@ def _r(value: float) -> str:
 
 
 def _signed(value: float) -> str:
-    return f"{'−' if value < 0 else '+'}{written(abs(value), ',.3g')}"
+    return f"{'−' if value < 0 else '+'}{_significant(abs(value), 3)}"
+
+
+def _significant(value: float, digits: int) -> str:
+    """A number with so many figures that count, written out."""
+    rounded = float(f"{abs(value):.{digits}g}")
+    text = written(rounded, ",.0f") if rounded >= 1000 else written(rounded, f".{digits}g")
+    return f"−{text}" if value < 0 else text
 
 
 def related_method(study: Related, found: Relation | None) -> tuple[str, ...]:
@@ -176,7 +183,7 @@ def related_method(study: Related, found: Relation | None) -> tuple[str, ...]:
             if found.steps is None
             else [f"Of the changes from one {study.each} to the next it is {_r(found.steps)}."]
         ),
-        f"The line: {_signed(found.slope)} (standard error {written(found.error, '.3g')}), from {written(found.intercept, ',.4g')} at nought.",
+        f"The line: {_signed(found.slope)} (standard error {_significant(found.error, 3)}), from {_significant(found.intercept, 4)} at nought.",
         "That two things go together does not say that one is the cause of the other.",
     )
 
