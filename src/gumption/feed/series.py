@@ -36,11 +36,9 @@ class Series:
 
     def days(self, until: dt.date) -> list[dt.date]:
         """Its days up to one, that one too where it is a working day."""
-        last = np.datetime64(until) + 1
-        found: list[dt.date] = np.arange(np.datetime64(BEGIN), last)[
-            np.is_busday(np.arange(np.datetime64(BEGIN), last))
-        ].tolist()
-        return found
+        days = np.arange(np.datetime64(BEGIN), np.datetime64(until) + 1)
+        working: list[dt.date] = days[np.is_busday(days)].tolist()
+        return working
 
     def values(self, days: list[dt.date]) -> npt.NDArray[np.float64]:
         """Its values on its first so many days, one for each."""

@@ -28,6 +28,8 @@ _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
 _FEW_PRICES, _ENOUGH_ROWS = 20, 50
+_ONE_EACH = 0.9
+"""Different days for each row, counted roughly in long tables, from which on there may be one of each."""
 _STANDING = frozenset(["balance", "value", "assets", "savings", "debt", "loan", "outstanding", "owed", "net", "worth"])
 """Words for money that is there, and does not come in."""
 _FEW_LEVELS, _ENOUGH_DAYS, _NEXT_DAYS = 20, 60, 3
@@ -117,7 +119,8 @@ def profile(
         )
         role = role_of(column, rows, leading and place == 0, table)
         columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
-    return rows, _with_levels(connection, source, _with_totals(connection, source, _with_sales_counted(columns), rows))
+    columns = _with_totals(connection, source, _with_sales_counted(columns), rows)
+    return rows, _with_levels(connection, source, columns, rows)
 
 
 def _with_sales_counted(columns: list[Column]) -> list[Column]:
@@ -162,7 +165,7 @@ def _with_totals(connection: duckdb.DuckDBPyConnection, source: str, columns: li
     return [c.model_copy(update=told) if c.name in totals else c for c in columns]
 
 
-def _with_levels(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column]) -> list[Column]:
+def _with_levels(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int) -> list[Column]:
     """The columns, numbers of which there is one a day that hardly moves to the next taken for levels, as rates and indices are.
 
     What is added up, such as a day's sales, comes and goes from day to day.
@@ -179,6 +182,9 @@ def _with_levels(connection: duckdb.DuckDBPyConnection, source: str, columns: li
         and (c.role is not Role.MONEY or _STANDING & set(parts_of(c.name)))
     ]
     if len(days) != 1 or days[0].missing or days[0].distinct < _ENOUGH_DAYS or not numbers:
+        return columns
+    if days[0].distinct < _ONE_EACH * rows:
+        # Many rows a day need not be put in order to see that they are no levels.
         return columns
     day = quoted(days[0].name)
     seen = ", ".join(

@@ -13,7 +13,7 @@ from gumption.core.plan.fields import Field
 from gumption.core.plan.steps import Append, Derive, Group, Pivot
 from gumption.core.plan.words import aggregate_words, rows_called, set_apart, spoken
 from gumption.core.present.answer import Answer
-from gumption.core.present.numbers import shown
+from gumption.core.present.numbers import cell, shown
 
 
 def finding(answer: Answer) -> str:
@@ -110,8 +110,8 @@ def _share(answer: Answer, aggregates: list[Aggregate]) -> str | None:
                 share = _number(cells[name])
                 if same and part.where is not None and whole.where is None and share is not None:
                     told, total = (shown(cells[n], answer.schema[n]) for n in (met, of))
-                    per_cent = shown(share, answer.schema[name])
-                    return f"The share is {per_cent.removesuffix('%')}%: {aggregate_words(part, answer.table)} is {told} of {total}."
+                    per_cent = cell(share, answer.schema[name])
+                    return f"The share is {per_cent}%: {aggregate_words(part, answer.table)} is {told} of {total}."
             case _:
                 pass
     return None

@@ -803,7 +803,7 @@ class Draft:
 
         Customers of "revenue from newsletter customers and total revenue" are those that the revenue is from.
         """
-        figures = (Worked, Measured, Shared, Rated, Ratio, Counted)
+        figures = (*_MEASURING, Worked)
         edge = self.edges[place]
         for before in reversed(range(place)):
             if _JOINING & set(self.words[self.edges[before].end : edge.start]):
@@ -2285,14 +2285,15 @@ class Assembler:
             yield from self.asks_of(
                 Draft(pieces.edges, beside, pieces.words, defined=pieces.defined, settled=frozenset(settled))
             )
+        half_a_ratio, half_a_basis = self._is_half_a_ratio(pieces), _is_sorted_by_half_a_ratio(pieces)
         told_with = self._told_with(pieces)
         if told_with is not None:
             yield from self._with_figures(*told_with)
         for shape in (self._top, self._numbers, self._rows, self._values):
             draft = pieces.fresh()
-            if self._is_half_a_ratio(draft):
+            if half_a_ratio:
                 draft.cost("figures per thing taken for its groups", 0.7)
-            if _is_sorted_by_half_a_ratio(draft):
+            if half_a_basis:
                 draft.cost("sorted by half of a ratio", 0.8)
             if told_with is not None:
                 draft.cost("what stands beside taken for the rank", 0.9)
@@ -3584,14 +3585,18 @@ class Assembler:
 
     def _figures_called_as_rows(self, draft: Draft, places: Sequence[int]) -> int:
         """How many words stand for a figure that is only described by them, and are a table's name themselves."""
-        names = {tuple(stem(p) for p in name_parts(t.name)) for t in self.catalogue.tables}
         return sum(
             leaf.category == "M"
             and leaf.score < _HINTED
-            and tuple(map(stem, draft.words[leaf.start : leaf.end])) in names
+            and tuple(map(stem, draft.words[leaf.start : leaf.end])) in self._names_of_rows
             for place in dict.fromkeys(places)
             for leaf in leaves(draft.edges[place])
         )
+
+    @functools.cached_property
+    def _names_of_rows(self) -> frozenset[tuple[str, ...]]:
+        """What each table is called, in stems."""
+        return frozenset(tuple(stem(p) for p in name_parts(t.name)) for t in self.catalogue.tables)
 
     def _is_worked_of(self, draft: Draft, rows: str) -> bool:
         """True where what is worked out is of those rows: their number stands beside it, and no list of them is meant."""
@@ -5834,9 +5839,7 @@ class Assembler:
         number: int,
     ) -> m.Ask | None:
         by = top.by
-        rows_of = subject.table
-        if rows_of is None and subject.key is not None and self.nouns.tells_rows(subject.key):
-            rows_of = subject.key.table
+        rows_of = self._rows_named(subject)
         group = self.nouns.group(subject)
         if group is not None and group in groups:
             # "The longest wait by queue" says one column once.

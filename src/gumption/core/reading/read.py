@@ -397,7 +397,7 @@ class QuestionReader:
             plain = self._understood(asked)
             if plain.status == "answered" and holds_rows_together(plain.readings[0].ask):
                 # Two columns of rows are held against each other row by row.
-                return None
+                return self._with_relations(plain, asked.as_of)
         places = {id(t): place for place, t in enumerate(asked.tokens)}
         spelling = {
             n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
