@@ -76,7 +76,7 @@ from gumption.core.reading.pieces import (
     Worth,
 )
 from gumption.core.reading.rules.groups import comes_again
-from gumption.core.reading.schema import KIND_ROLES, STUFF, Nouns, tables_of
+from gumption.core.reading.schema import KIND_ROLES, PAYING, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
 from gumption.core.reading.times import MONTHS_IN, UNITS, Span, are_whole_years, in_year, unit_span
 from gumption.core.reading.tokens import CURRENCIES, Token, stem
@@ -577,6 +577,16 @@ def _is_before(one: m.Condition | None, two: m.Condition | None) -> bool:
             return False
 
 
+def _with_the_other_side(ask: m.Ask) -> m.Ask:
+    """What was spent is shown beside the budget that it is more than."""
+    shown = list(ask.quantities)
+    for having in ask.having:
+        if having.quantity in shown and isinstance(having.right, m.QUANTITIES) and not having.overall:
+            if having.right not in shown:
+                shown.insert(shown.index(having.quantity) + 1, having.right)
+    return ask.but(quantities=tuple(shown)) if len(shown) > len(ask.quantities) else ask
+
+
 def _told(ask: m.Ask, draft: Draft) -> m.Ask:
     """Lengths of time in the unit that they are asked for in."""
     for i, told in draft.of(Told):
@@ -854,14 +864,17 @@ class Draft:
 
     def measures_trouble(self) -> bool:
         """True where what is measured is worse the more there is of it: late deliveries, complaints, days lost."""
-        for i, value in self.items:
-            measuring = value.by is not None if isinstance(value, Top) else isinstance(value, _MEASURING)
-            if measuring:
-                words = [w.replace("-", "") for w in self.words[self.edges[i].start : self.edges[i].end]]
-                words += [one + two for one, two in itertools.pairwise(words)]
-                if any(stem(w) in lexicon.troubles() for w in words):
-                    return True
-        return False
+        return any(
+            self.names_trouble(i)
+            for i, value in self.items
+            if (value.by is not None if isinstance(value, Top) else isinstance(value, _MEASURING))
+        )
+
+    def names_trouble(self, place: int) -> bool:
+        """True where a word of a piece is one for what is worse the more there is of it."""
+        words = [w.replace("-", "") for w in self.words[self.edges[place].start : self.edges[place].end]]
+        words += [one + two for one, two in itertools.pairwise(words)]
+        return any(stem(w) in lexicon.troubles() for w in words)
 
     def asks(self) -> list[str]:
         """What the words that ask are asking: list, which, who, where, when; clients who are late are no question."""
@@ -1270,7 +1283,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
-            ask = ordered_by_groups(ask, self.catalogue)
+            ask = ordered_by_groups(_with_the_other_side(ask), self.catalogue)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -1316,7 +1329,13 @@ class Assembler:
             if self._counts_figures(ask):
                 # How many appointments there were is a figure in the table, and not how many rows tell of it.
                 draft.cost("figures counted", 0.8)
-            usual = any(isinstance(p, m.Compared) and isinstance(p.right, m.Aggregated) for p in m.parts(ask.where))
+            held = [p for p in m.parts(ask.where) if isinstance(p, m.Compared) and not isinstance(p.right, m.Number)]
+            usual = any(isinstance(c.right, m.Aggregated) for c in held)
+            nouns = [n for _, n in draft.of(Noun)]
+            kinds = bool(nouns) and not any(n.table in tables_of(held) for n in nouns)
+            if kinds and held and not ask.quantities and "than" in draft.words:
+                # Airlines that leave later than average do so on average, and not on each of their flights.
+                draft.cost("each by rows of its own", 0.8)
             if any(h.quantity is None and isinstance(h.right, Function) for _, h in draft.of(Held)) and not usual:
                 draft.cost("what is held is lost", 0.0 if ask.having else 1.5)
             counted = [*m.counted_in(ask.quantities)]
@@ -3919,6 +3938,23 @@ class Assembler:
             draft.cost("parts that nothing joins", 0.2 if meet else 0.5)
         return m.Combined("/", top, bottom)
 
+    def _are_rows_of(self, group: m.Expr, quantity: m.Quantity) -> bool:
+        """True for groups of one row each, on which what is worked out stands."""
+        tables = tables_of(quantity)
+        if not isinstance(group, m.Col) or len(tables) != 1:
+            return False
+        own = group.key.table == tables[0] and self.nouns.tells_rows(group.key)
+        return own or any(
+            r.column == group.key.column and r.other == tables[0] for r in self.catalogue.parents(group.key.table)
+        )
+
+    def _is_one_of(self, group: m.Expr, column: m.ColumnKey) -> bool:
+        """True where a value of a column is one of the groups, by whatever column these are told apart."""
+        if not isinstance(group, m.Col):
+            return False
+        rows = group.key.table == column.table and self.nouns.tells_rows(group.key) and self.nouns.tells_rows(column)
+        return group.key == column or rows or self._tells_one_of(group, m.Col(column))
+
     def _tells_one_of(self, group: m.Expr, kind: m.Expr) -> bool:
         """True for what points at the rows on which a kind of them stands."""
         if not isinstance(group, m.Col) or not isinstance(kind, m.Col) or group.key.table == kind.key.table:
@@ -4019,8 +4055,10 @@ class Assembler:
                 continue
             own = self._part_of_ratio(draft, held.quantity) if held.quantity is not None else None
             if isinstance(held.quantity, Measured) and isinstance(held.right, Function):
-                # A lower rating than all have is so on average.
-                own = self.nouns.level(held.quantity.expr)
+                # A lower rating than all have is so on average, and what customers spent is all of it.
+                spent = PAYING & {*draft.words[draft.edges[i].start : draft.edges[i].end]}
+                theirs = isinstance(group, m.Col) and self.nouns.is_buyer(group)
+                own = own if spent and theirs else self.nouns.level(held.quantity.expr)
             if held.quantity == Worth("mean", Noun()):
                 # Whose average is below 50: the average of what is told of each of them.
                 figures = (self.nouns.main_measure(t) for t in (*self.nouns.children(head), head))
@@ -4038,15 +4076,28 @@ class Assembler:
                 own = self.nouns.counted(group.key.table)
             if own is None and isinstance(held.quantity, Rated):
                 continue
+            if held.judged and draft.names_trouble(i):
+                held = dataclasses.replace(held, op=m.mirrored(held.op))
+            if isinstance(held.right, (Counted, Worked, Part)):
+                each = group or self._each_counted(quantities)
+                than_another = self._held_to_another(draft, held, own, each) if each is not None else None
+                if than_another is not None:
+                    having.append(than_another)
+                    draft.used.add(i)
+                continue
             if isinstance(held.right, Measured):
                 right = held.right.expr
                 if isinstance(held.quantity, Worked) and self._rows_said(draft) & {*tables_of(held.quantity.quantity)}:
                     # A tenancy with more occupants than bedrooms is so in its own row.
                     draft.cost("one row added up", 1.5)
+                elif own is not None and group is not None and self._are_rows_of(group, own):
+                    draft.cost("one row added up", 1.5)
                 # Payments that are more than the premiums are both of money.
                 alike = isinstance(own, m.Aggregated) and all(
                     isinstance(e, m.Col) and self._is_money(e.key) for e in (own.expr, right)
                 )
+                if isinstance(own, m.Aggregated) and own.expr is not None and self._are_unlike(own.expr, right):
+                    draft.cost("money held against what is none", 0.6)
                 if isinstance(own, m.Aggregated) and (alike or not isinstance(held.quantity, Worth)):
                     single = group is None or self._of_row([group], right)
                     other = m.Aggregated("max", right) if single else self.nouns.aggregate(right)
@@ -4057,6 +4108,9 @@ class Assembler:
                 own = own or (quantities[0] if grouped and quantities else None)
                 each = group or self._each_counted(quantities)
                 if isinstance(own, (m.Aggregated, m.Combined, m.ShareOf)) and each is not None:
+                    if self._are_rows_of(each, own):
+                        # Visits that cost more than average do so in their own row.
+                        draft.cost("one row added up", 1.5)
                     having.append(m.over_average(own, held.op, each))
                     draft.used.add(i)
                 main = self.nouns.main_measure(head) if isinstance(held.right, Function) and own is None else None
@@ -4163,6 +4217,24 @@ class Assembler:
             own = self.catalogue.table(counted.table).key
             return m.Col(m.ColumnKey(counted.table, own.name)) if own is not None else None
         return counted.expr if counted.function == "distinct" else None
+
+    def _held_to_another(self, draft: Draft, held: Held, own: m.Quantity | None, each: m.Expr) -> m.Having | None:
+        """More dogs than cats of each, or more of something than one of them that is named has."""
+        if isinstance(held.quantity, Measured):
+            own = self.nouns.aggregate(held.quantity.expr)
+        if own is None:
+            return None
+        match held.right:
+            case Part(condition=m.Is(column=column) as one) if self._is_one_of(each, column):
+                # More visits than Harrow Street is so of a clinic, and more dogs than cats of what is counted.
+                if not isinstance(own, (m.Aggregated, m.ShareOf, m.Combined)):
+                    return None
+                return m.Having(own, held.op, m.under(own, one), overall=True)
+            case other:
+                if isinstance(other, Part) and not isinstance(held.quantity, Part):
+                    draft.cost("a kind held as a number", 0.2)
+                right = self._part_of_ratio(draft, other)
+                return m.Having(own, held.op, right) if right is not None and right != own else None
 
     def _of_planned(self, held: Held) -> m.Having | None:
         """Less than half of their budget: what came of a plan as so much of it."""
@@ -4342,6 +4414,9 @@ class Assembler:
         if not quantities and groups and not besides and not versus_said:
             # Weeks in which so much was taken in all are shown with what that was.
             held = [h.quantity.quantity for _, h in draft.of(Held) if isinstance(h.quantity, Worked)]
+            # Days on which more was wasted than was sold are shown with both.
+            two = [p for _, h in draft.of(Held) if isinstance(h.right, Measured) for p in (h.quantity, h.right)]
+            held += [q for p in two if not isinstance(p, Worked) and (q := self._part_of_ratio(draft, p)) is not None]
             quantities = [] if self._tables_named(draft) and not draft.settled else held
             if quantities and not draft.settled:
                 draft.cost("silent count", 0.2)

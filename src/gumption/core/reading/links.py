@@ -43,7 +43,7 @@ from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Held, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.residents import residents
-from gumption.core.reading.schema import GROUND, PERSON_WORDS, STUFF
+from gumption.core.reading.schema import BUYERS, GROUND, PAYING, PERSON_WORDS, STUFF
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, tokenise
 from gumption.core.reading.vocabulary import (
@@ -55,6 +55,7 @@ from gumption.core.reading.vocabulary import (
     KIND_WORDS,
     LONGEST_VALUE,
     MONEY_WORDS,
+    PAID_FOR_THEM,
     PLANNED,
     SPENDING_WORDS,
     Vocabulary,
@@ -513,6 +514,7 @@ class Linker:
         }
         # The free meals percentage stands in a column, and is no share of what comes behind.
         found = _less_sure(found, 0.7, lambda e: e.category == "SHARE" and e.end in rated)
+        found = self._spent_by_buyers(found, tokens)
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
         found = [self._kind_or_number(e, tokens) for e in self._rows_by_their_number(found, tokens)]
@@ -1364,6 +1366,29 @@ class Linker:
                 "KEYED", edge.start, end, (Noun(table=table), Part(such, "value")), 0.97 if edge.score > 0.9 else 0.9
             )
 
+    def _spent_by_buyers(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """What customers spend is what they were charged, and neither what they cost nor what the house bought."""
+        said = {t.lower for t in tokens}
+        buyers = [t for t, w in self.vocabulary.tables.items() if BUYERS & {*w.parts}]
+        named = "who" in said or any(BUYERS & {t.stem} for t in tokens)
+        if not buyers or not named or not PAYING & said or {"we", "us", "our"} & said:
+            return found
+
+        def is_cost(edge: Edge) -> bool:
+            if tokens[edge.start].lower not in PAYING or edge.category not in ("E", "MV", "M"):
+                return False
+            keys = m.columns_in(edge.value.expr if isinstance(edge.value, Measured) else edge.value)
+            charged = any(
+                c.role is Role.MONEY and not PAID_FOR_THEM & {*name_parts(c.name)}
+                for k in keys
+                for c in self.vocabulary.catalogue.table(k.table).columns
+            )
+            cost = charged and all(PAID_FOR_THEM & {*name_parts(k.column)} for k in keys)
+            path = self.vocabulary.catalogue.path
+            return cost or not any(k.table == b or path(k.table, b) is not None for k in keys for b in buyers)
+
+        return _less_sure(found, 0.3, is_cost)
+
     @staticmethod
     def _may_be(key: Column, number: float | None) -> bool:
         return number is not None and number.is_integer() and float(key.low or 0) <= number <= float(key.high or 0)
@@ -1931,11 +1956,11 @@ class Linker:
                         said -= 0.2 * bool(PLANNED & set(words.parts))
                         if self._lasts_as_the_rows_do(key, lowers[0]):
                             continue
-                        if lowers[0] in _SPENDING and not self.vocabulary.column(key).role.is_summed:
+                        if lowers[0] in PAYING and not self.vocabulary.column(key).role.is_summed:
                             # What was paid is no price of one.
                             said -= 0.2
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
-                    if lowers[0] in _SPENDING:
+                    if lowers[0] in PAYING:
                         for meaning, score in self.derived.get(("cost",), ()):
                             if not isinstance(meaning, QUANTITIES):
                                 yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.05)
@@ -3805,7 +3830,6 @@ _OF_ANY_ROW = frozenset(
 """What many columns are called that says nothing of what the rows are."""
 _DIARIES = frozenset(["log", "diary", "history", "usage", "movements", "readings", "checks"])
 _PEOPLE_COUNTED = frozenset(stem(w) for w in ["people", "persons", "inhabitants", "residents", "population", "heads"])
-_SPENDING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
 _EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
 _LET = frozenset(["let", "occupied", "tenanted", "rented"])

@@ -427,6 +427,12 @@ def under(quantity: Aggregated | ShareOf | Combined, condition: Condition) -> Ag
             )
 
 
+def mirrored(op: Comparison) -> Comparison:
+    """Below for above, and above for below."""
+    other: dict[Comparison, Comparison] = {"<": ">", "<=": ">=", ">": "<", ">=": "<="}
+    return other.get(op, op)
+
+
 def turned(condition: Condition) -> Condition:
     """What holds where a condition does not."""
     match condition:

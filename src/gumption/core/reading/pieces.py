@@ -248,11 +248,23 @@ class Ratio:
 class Held:
     """A condition on what is worked out of each group."""
 
-    quantity: Worked | Measured | Counted | Ratio | Rated | Worth | None
+    quantity: Worked | Measured | Counted | Ratio | Rated | Worth | Shared | Part | None
     op: m.Comparison
-    right: float | Function | Measured
+    right: float | Function | Measured | Worked | Counted | Part
+    """A number, what is usual, another quantity, or one of them that is named."""
     or_below: float | None = None
     """Or below this number: outside of two."""
+    judged: bool = False
+    """True for better and worse: more of what is no trouble, and less of what is."""
+
+
+@dataclass(frozen=True)
+class Beyond:
+    """More or less of what is worked out than of something that is still to be said."""
+
+    what: Worked | Measured | Counted | Ratio | Shared | Part
+    op: m.Comparison
+    judged: bool = False
 
 
 @dataclass(frozen=True)

@@ -205,7 +205,9 @@ _PAID_BY_EACH = frozenset(
     stem(w) for w in ["salary", "wage", "premium", "rent", "fee", "fare", "price", "excess", "bonus", "pension", "bill"]
 )
 """What one earns or pays: that of some is higher than that of others on average, however many there are."""
-_BUYERS = frozenset(
+PAYING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
+"""What customers do with money."""
+BUYERS = frozenset(
     stem(w)
     for w in [
         "customer",
@@ -638,7 +640,7 @@ class Nouns:
             # The name of a project is nobody's.
             thing = parts & PERSON_WORDS == {NAME} != parts and parts - {NAME} <= rows and not self.is_of_people(table)
             coded = column.role in (Role.IDENTIFIER, Role.LINK) or name_parts(column.name)[-1:] in _REFERENCES
-            return (coded, thing, bool(_BUYERS & parts) is not buys)
+            return (coded, thing, bool(BUYERS & parts) is not buys)
 
         texts = sorted(self._texts(table), key=rank)
         if not buys:
@@ -658,7 +660,7 @@ class Nouns:
     def is_buyer(self, column: m.Col) -> bool:
         """True for a column, or a table of them, that says who buys and pays."""
         words = {*self.vocabulary.columns[column.key].parts, *self.vocabulary.tables[column.key.table].parts}
-        return bool(_BUYERS & words)
+        return bool(BUYERS & words)
 
     def is_of_people(self, table: str) -> bool:
         """True for a table whose rows are people: it is called after them, and has their names."""

@@ -26,6 +26,7 @@ from gumption.core.reading.rules import (
     shares,
     sides,
     sorting,
+    than,
     told_by,
 )
 
@@ -49,6 +50,7 @@ FAMILIES = {
     "shares": shares.RULES,
     "sides": sides.RULES,
     "sorting": sorting.RULES,
+    "than": than.RULES,
     "told_by": told_by.RULES,
     "quantifiers": quantifiers.RULES,
     "ranges": ranges.RULES,

@@ -7,8 +7,8 @@ from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Counted, Function, Grouped, Held, Measured, Noun, Ratio, Shared, Worked
 
 _OPS = (
-    (">", "more|higher|larger|bigger|greater|better|longer|stronger|above"),
-    ("<", "less|fewer|lower|smaller|worse|shorter|weaker|poorer|below"),
+    (">", "more|higher|larger|bigger|greater|longer|stronger|above"),
+    ("<", "less|fewer|lower|smaller|shorter|weaker|below"),
 )
 _IS = "is|are|was|were|lies|runs"
 _THAN = "than the? AVGOF|overall"
