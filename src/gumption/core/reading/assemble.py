@@ -3658,6 +3658,13 @@ class Assembler:
         draft.used.update(i for i, _ in named)
         return m.ShareOf((m.Has(m.Rows(table, (lapsed.not_then,))),), head) if head is not None else None
 
+    def _so_many_percent(self, things: Noun | None, each: m.Col, percent: float) -> int:
+        """How many there are of so many in a hundred of some things, at least one."""
+        of_all = self.nouns.column(each.key).distinct
+        if things is not None and things.table is not None:
+            of_all = self.catalogue.table(things.table).rows
+        return max(1, round(of_all * percent / 100))
+
     def _of_top(self, draft: Draft, value: OfTop) -> m.ShareOf | None:
         """How much of a sum is of the five best customers: they are found first, by that sum or by what is said."""
         group = self.nouns.group(value.top.noun) if value.top.noun is not None else None
@@ -3675,15 +3682,20 @@ class Assembler:
         table = value.of.table if isinstance(value.of, Noun) and of is None else None
         quantity = self.nouns.aggregate(of) if of is not None else self.nouns.counted(table or group.key.table)
         ranked: m.Quantity = self.nouns.aggregate(value.top.by) if value.top.by is not None else quantity
-        if value.top.counts:
+        if value.rank is not None:
+            ranked = self.count(draft, value.rank) or ranked
+        elif value.top.counts:
             ranked = self.nouns.counted(self._head(draft, quantity))
+        limit = value.top.number
+        if value.top.percent:
+            limit = self._so_many_percent(value.top.noun, group, value.top.number)
         first = m.Ask(
             self._head(draft, ranked, group),
             self._conditions(draft),
             (ranked,),
             (group,),
             order=(m.Order(ranked, value.top.descending),),
-            limit=value.top.number,
+            limit=limit,
         )
         return m.ShareOf((m.Among(group.key, first),), table, of)
 
@@ -5413,10 +5425,7 @@ class Assembler:
             each = self.nouns.group(subject) if subject is not None else None
             if not isinstance(each, m.Col):
                 return None
-            of_all = self.nouns.column(each.key).distinct
-            if subject is not None and subject.table is not None:
-                of_all = self.catalogue.table(subject.table).rows
-            top = dataclasses.replace(top, number=max(1, round(of_all * top.number / 100)), percent=False)
+            top = dataclasses.replace(top, number=self._so_many_percent(subject, each, top.number), percent=False)
         named = self.nouns.group(subject) if subject is not None and Shared in kinds else None
         quantities = self._quantities(draft, bare=top.by is None)
         with_shares = self._shares(draft, [*groups, *([named] if named is not None else [])], quantities)

@@ -74,6 +74,12 @@ def told_by(where: tuple[m.Condition, ...]) -> str:
     match where:
         case (m.Is(values=(str(value),)),):
             return re.sub(r"\W+", "_", value).strip("_").lower()
+        case (m.Is(column=column, values=(bool(met),)),):
+            return column.column.lower() if met else f"not_{column.column.lower()}"
+        case (m.Missing(column=column),):
+            return f"without_{column.column.lower()}"
+        case (m.Not(item=m.Missing(column=column)),):
+            return f"with_{column.column.lower()}"
         case (m.Within(low=dt.date() as low, high=dt.date() as high),):
             if (low, high) == (dt.date(low.year, 1, 1), dt.date(low.year, 12, 31)):
                 return str(low.year)
@@ -117,6 +123,7 @@ class Flow:
         self.taken = set(self.names.values())
         self._joined: set[str] = {base}
         self._derived: dict[object, str] = {}
+        self._kept_among: dict[m.Among, Expression] = {}
         self._spread: set[ColumnKey] = set()
 
     def plan(self) -> Plan:
@@ -485,17 +492,26 @@ class Flow:
         """Whether a row is of those that another question gives, as an expression."""
         from gumption.core.reading.lowering import plan_of
 
-        if among not in self._derived:
+        if among not in self._kept_among:
             self.bring([among.column])
             plan = plan_of(among.ask, self.catalogue, self.day)
             name = self._given_by(plan, among.column)
-            key, mark = self.free(f"{among.column.column}_of_the_first"), self.free("first")
+            limit = among.ask.limit if not among.ask.skip and not among.ask.per else None
+            keys = next((s.keys for s in reversed(plan.steps) if isinstance(s, st.Sort)), ()) if limit else ()
+            column = among.column.column
+            key, mark = self.free(f"{column}_of_the_first"), self.free(f"{column}_rank" if keys else f"such_{column}")
             picked = Pick(columns=(Picked(column=name, name=key), Picked(column=mark, name=mark)))
-            plan = plan.then(st.Derive(name=mark, expression=number_constant(1))).then(picked)
+            told: Step = (
+                st.Window(name=mark, function="place", column=keys[0].column, order=keys)
+                if keys
+                else st.Derive(name=mark, expression=number_constant(1))
+            )
             on = (KeyPair(left=self.names[among.column], right=key),)
-            self.steps.append(st.Join(other=plan, on=on, how="left"))
-            self._derived[among] = mark
-        return Negated(item=IsMissing(value=ColumnRef(name=self._derived[among])))
+            self.steps.append(st.Join(other=plan.then(told).then(picked), on=on, how="left"))
+            value = ColumnRef(name=mark)
+            ranked = ex.Compare(op="<=", left=value, right=number_constant(limit)) if limit and keys else None
+            self._kept_among[among] = ranked or Negated(item=IsMissing(value=value))
+        return self._kept_among[among]
 
     def _related_keys(self, table: str) -> tuple[Flow, tuple[str, ...], tuple[str, ...]]:
         """A flow of another table's rows, and the names here and there that say which rows belong together."""

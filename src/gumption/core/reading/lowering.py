@@ -176,10 +176,10 @@ class Lowering:
                 flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=name)))))
         flow.steps.append(Pick(columns=tuple(Picked(column=n, name=n) for n in dict.fromkeys(names))))
         if outer and keys and ask.limit is not None:
-            self._limit_within(flow.steps, outer, ask.limit, tuple(keys))
+            self._limit_within(flow.steps, outer, ask.limit, ask.skip, tuple(keys), free_name("place", {*names}))
             return flow.plan()
         flow.steps.append(st.Sort(keys=tuple(keys) or (SortKey(column=names[0]),)))
-        self._limit(flow.steps, ask.limit, ask.skip, tuple(keys))
+        self._limit(flow.steps, ask.limit, ask.skip, tuple(keys), free_name("place", {*names}))
         last = [(o.by, o.descending) for o in ask.then if isinstance(o.by, m.EXPRESSIONS)]
         if last:
             told = (SortKey(column=flow.named(by, self._label(by)), descending=down) for by, down in last)
@@ -208,7 +208,8 @@ class Lowering:
     def _role(self, shown: m.Col) -> Role:
         return self.catalogue.table(shown.key.table).column(shown.key.column).role
 
-    def _limit(self, steps: list[Step], limit: int | None, skip: int, keys: tuple[SortKey, ...]) -> None:
+    @staticmethod
+    def _limit(steps: list[Step], limit: int | None, skip: int, keys: tuple[SortKey, ...], place: str) -> None:
         if limit is None:
             return
         if not skip:
@@ -217,22 +218,18 @@ class Lowering:
             steps.append(st.Limit(rows=limit))
             return
         sort = steps.pop()
-        steps.append(st.Window(name="place", function="place", column=keys[0].column, order=keys))
-        place = ColumnRef(name="place")
-        steps.append(
-            st.Keep(
-                condition=ex.Between(value=place, low=number_constant(skip + 1), high=number_constant(skip + limit))
-            )
-        )
+        steps.append(st.Window(name=place, function="place", column=keys[0].column, order=keys))
+        steps.append(st.Keep(condition=_placed(place, limit, skip)))
         steps.append(sort)
 
     @staticmethod
-    def _limit_within(steps: list[Step], outer: tuple[str, ...], limit: int, keys: tuple[SortKey, ...]) -> None:
-        """The first few of each of something, each group in its order."""
-        steps.append(st.Window(name="place", function="place", column=keys[0].column, order=keys, within=outer))
-        place = ex.Compare(op="<=", left=ColumnRef(name="place"), right=number_constant(limit))
-        steps.append(st.Keep(condition=place))
-        steps.append(st.Sort(keys=(*(SortKey(column=n) for n in outer), SortKey(column="place"))))
+    def _limit_within(
+        steps: list[Step], outer: tuple[str, ...], limit: int, skip: int, keys: tuple[SortKey, ...], place: str
+    ) -> None:
+        """The first few of each of something, or those after them, each group in its order."""
+        steps.append(st.Window(name=place, function="place", column=keys[0].column, order=keys, within=outer))
+        steps.append(st.Keep(condition=_placed(place, limit, skip)))
+        steps.append(st.Sort(keys=(*(SortKey(column=n) for n in outer), SortKey(column=place))))
 
     # --- groups and quantities
 
@@ -696,6 +693,15 @@ class Lowering:
             case m.Combined(op=op, left=left, right=right, percent=percent):
                 if quantity in self.names:
                     return [self.names[quantity]]
+                if op == "*" and isinstance(left, m.Combined) and left.op == "/" and isinstance(right, m.Number):
+                    # So many for every hundred of them is one figure, and no ratio and its product.
+                    sides = [self._quantity(q)[-1] for q in (left.left, left.right) if not isinstance(q, m.Number)]
+                    if len(sides) == 2:
+                        top, bottom = (ColumnRef(name=n) for n in sides)
+                        rate = ex.Arithmetic(op="/", left=top, right=bottom)
+                        of_all = ex.Arithmetic(op="*", left=rate, right=number_constant(right.value))
+                        self.names[quantity] = self._derive(f"rate_per_{right.value:,.10g}", of_all)
+                        return [self.names[quantity]]
                 one = ColumnRef(name=self._quantity(left)[-1])
                 two = (
                     number_constant(right.value)
@@ -853,7 +859,7 @@ class Lowering:
             if conditions:
                 self.steps.append(st.Keep(condition=all_of(conditions)))
         if ask.limit is not None and ask.per and keys:
-            self._limit_within(self.steps, self.by[: ask.per], ask.limit, tuple(keys))
+            self._limit_within(self.steps, self.by[: ask.per], ask.limit, ask.skip, tuple(keys), self._free("place"))
             return
         if not keys:
             if times:
@@ -863,7 +869,7 @@ class Lowering:
             else:
                 keys = [SortKey(column=n) for n in self.by]
         self.steps.append(st.Sort(keys=tuple(keys)))
-        self._limit(self.steps, ask.limit, ask.skip, tuple(keys))
+        self._limit(self.steps, ask.limit, ask.skip, tuple(keys), self._free("place"))
 
     def _label(self, expr: m.Expr | None) -> str:
         match expr:
@@ -922,6 +928,14 @@ def _lies_in(ends: tuple[dt.date, dt.date], within: m.Within) -> bool:
 def _begins(unit: m.Unit, day: dt.date) -> bool:
     """True where a period of that unit begins with the day."""
     return unit in UNITS and _period_start(day, unit) == day
+
+
+def _placed(name: str, limit: int, skip: int) -> Expression:
+    """That a row is among the first few, or among those after them."""
+    place = ColumnRef(name=name)
+    if not skip:
+        return ex.Compare(op="<=", left=place, right=number_constant(limit))
+    return ex.Between(value=place, low=number_constant(skip + 1), high=number_constant(skip + limit))
 
 
 def _percent(part: str, whole: str) -> Expression:

@@ -186,6 +186,8 @@ class OfTop:
 
     of: Measured | Noun
     top: Top
+    rank: Counted | None = None
+    """What there is most of with them, where it is not what they have the share of."""
 
 
 @dataclass(frozen=True)

@@ -166,6 +166,19 @@ def _per(top: Measured | Counted | Noun | Part, number: float, bottom: Measured 
     return Ratio(counted, bottom, number) if counted != bottom and number > 0 else None  # type: ignore[arg-type]
 
 
+def _such_per(parts: tuple[object, ...], size: float) -> Ratio | None:
+    """No-shows for every hundred visits: of those rows that are so."""
+    such = next(p for p in parts if isinstance(p, Part))
+    bottom = parts[-1]
+    times = size or next(p for p in parts if isinstance(p, float))
+    rows = [p for p in parts[:-1] if isinstance(p, Noun)]
+    if such.kind not in ("value", "state", "flag") or not isinstance(bottom, (Noun, Measured)):
+        return None
+    if any(n.table is not None and {n.table} != {k.table for k in m.columns_in(such.condition)} for n in rows):
+        return None
+    return _per(such, times, bottom)
+
+
 def _heads(one: Values, *rest: object) -> Ratio | None:
     """How many of the one there are to so many of the other."""
     two, times = rest[-1], rest[0] if len(rest) == 2 else 1.0
@@ -1737,6 +1750,15 @@ RULES = (
         for word, size in (("hundred", 1e2), ("thousand", 1e3), ("million", 1e6), ("billion", 1e9))
         for top, said in (("E", "fee"), ("T", "visits"), ("CNT", "number of visits"))
         for bottom, example in (("of? E", "units"), ("T", "owners"))
+    ),
+    *(
+        Rule("RATIO", pattern, lambda *p, n=size: _such_per(p, n), (example,), weight=0.5)
+        for number, size in (("N", 0.0), ("hundred", 1e2), ("thousand", 1e3), ("million", 1e6))
+        for said in (number if size else "100",)
+        for pattern, example in (
+            (f"K T? per|for every|each? {number} of? T|E", f"overdue visits per {said} visits"),
+            (f"T K per|for every|each? {number} of? T|E", f"visits overdue per {said} visits"),
+        )
     ),
     Rule("RATIO", "VS per|for every|each? N VS", _heads, ("dogs per 100 cats",), weight=0.2),
     Rule("RATIO", "VS per|to|for VS", _heads, ("dogs per cat",), weight=-0.05),

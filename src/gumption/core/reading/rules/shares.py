@@ -13,10 +13,8 @@ from gumption.core.reading.pieces import (
     Grouped,
     Measured,
     Noun,
-    OfTop,
     Part,
     Shared,
-    Top,
     Values,
     Worked,
     as_counted,
@@ -212,16 +210,6 @@ def _each_share(one: Values, two: Values) -> tuple[object, ...] | None:
     """The shares of two kinds, each by itself."""
     each = each_of(one, two)
     return (each[0], Counted(Noun(table=one.column.table)), Beside("share")) if each is not None else None
-
-
-def _of_top(*parts: object) -> tuple[object, ...] | None:
-    """How much of a sum those make up of whom there is the most, with the time that is said."""
-    top = next(p for p in parts if isinstance(p, Top))
-    of = next(p for p in parts if isinstance(p, (Measured, Noun)))
-    times = [p for p in parts if isinstance(p, Span)]
-    if top.noun is None or top.number is None:
-        return None
-    return OfTop(of, top), *(Part(span_condition(s, m.EventTime()), "time") for s in times)
 
 
 def _came_of(of: Measured, came: Noun) -> Worked | None:
@@ -549,21 +537,6 @@ RULES: tuple[Rule, ...] = (
         weight=0.06,
     ),
     Rule("SHR", "SHARE of? STATE to|by|via|through|into VS", _done_so, ("share overdue by Dog",), weight=0.5),
-    *(
-        Rule("SHRX", pattern, _of_top, (example,), weight=0.45)
-        for pattern, example in (
-            (
-                "SHARE|HOWMUCH of? all|the? TIME? E|T TIME? VERB|is|are|was|were|comes|come|came|coming|made|goes|go|went|belongs|belong|hangs|depends|rests "
-                "coming|made|from|with|by|on|to|for|up|of? from|by|on? TOP",
-                "what share of fee comes from the top 3 clinics",
-            ),
-            ("SHARE|HOWMUCH of? TIME? E|T TIME? from|with|by TOP", "what share of fee from the top 3 clinics"),
-            (
-                "SHARE|HOWMUCH of? TIME? E TIME? do|does|did TOP VERB|W for|up|in|to?",
-                "how much fee do the top 3 clinics make up",
-            ),
-        )
-    ),
     # of columns that hold an age each
     Rule(
         "Q",
