@@ -69,6 +69,7 @@ from gumption.core.reading.pieces import (
     Shown,
     Some,
     Sorted,
+    Stepped,
     Told,
     Top,
     Versus,
@@ -142,7 +143,9 @@ _EACH_OF = frozenset(["each", "every", "per"])
 _OVER_TIME = frozenset(["over", "time"])
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
-_WORKED_OUT = frozenset([Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop])
+_WORKED_OUT = frozenset(
+    [Worked, Joined, Counted, Grouped, Top, Shared, Beside, Ratio, Function, Versus, Rated, OfTop, Stepped]
+)
 """Pieces of questions whose answer is worked out, and no list of rows."""
 _SO_OFTEN = frozenset(["most", "least"])
 _ENDING = frozenset(stem(w) for w in ["close", "closed", "closing", "decided", "decision", "won", "ended", "outcome"])
@@ -1312,6 +1315,12 @@ class Assembler:
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
+            if draft.of(Stepped) and not any(
+                isinstance(q, m.Along) or (isinstance(q, m.OverGroups) and q.change) for q in ask.quantities
+            ):
+                draft.cost("a change that is not told", 2.0)
+            if any(v.share for _, v in draft.of(Lapsed)) and not any(isinstance(q, m.ShareOf) for q in ask.quantities):
+                draft.cost("a share that is not told", 2.0)
             if any(v.kind == "their number" for _, v in draft.of(Marker)):
                 # "And how many of those" at the beginning asks for those.
                 draft.cost("the number of nothing", 2.0)
@@ -4500,11 +4509,12 @@ class Assembler:
         groups = self._noun_groups(draft, groups, quantities, kinds)
         quantities = self._gaps(draft, quantities)
         quantities, moved = self._moved(draft, quantities, groups)
+        quantities, stepped = self._stepped(draft, quantities, groups)
         more, having = self._holds(draft, head, quantities, groups[-1] if groups else None)
         if not groups and any(isinstance(h.right, Measured) for _, h in draft.of(Held)):
             # Who raised more tickets than they have seats is asked of each of them.
             draft.cost("things held as one", 0.7)
-        having = (*having, *moved, *totals)
+        having = (*having, *moved, *stepped, *totals)
         where = (*where, *more)
         counted = next((q.table for q in quantities if isinstance(q, m.Aggregated) and q.table), None)
         where = self._nearer(counted or head, where)
@@ -4633,6 +4643,25 @@ class Assembler:
                 groups = [g for g in groups if g != m.Col(key)]
         return groups
 
+    @staticmethod
+    def _stepped(
+        draft: Draft, quantities: list[m.Quantity], groups: Sequence[m.Expr]
+    ) -> tuple[list[m.Quantity], tuple[m.Having, ...]]:
+        """Months in which income fell: its change on the month before is shown, and is below nought."""
+        periods = [g for g in groups if isinstance(g, m.PartOf)]
+        for i, step in draft.of(Stepped):
+            edge = draft.edges[i]
+            most = _SO_OFTEN & {*draft.words[edge.start : edge.end]}
+            if most or len(quantities) != 1 or len(periods) != 1 or isinstance(quantities[0], (m.Along, m.Between)):
+                # Where it rose most is one of them.
+                continue
+            change = m.Along(quantities[0], "change" if step.percent is None else "change_percent")
+            bound = (step.percent or 0.0) / 100
+            op, number = (step.op, bound) if step.up else (m.mirrored(step.op), -bound)
+            draft.used.add(i)
+            return [change], (m.Having(change, op, m.Number(number)),)
+        return quantities, ()
+
     def _count_of_periods(
         self, draft: Draft, quantities: Sequence[m.Quantity], groups: Sequence[m.Expr], having: Sequence[m.Having]
     ) -> m.OverGroups | None:
@@ -4642,12 +4671,18 @@ class Assembler:
             return None
         worked = list(dict.fromkeys(h.quantity for h in having)) or list(quantities)
         held = [(h.op, h.right.value) for h in having if isinstance(h.right, m.Number)]
+        change: Literal["", "change", "change_percent"] = ""
+        match worked:
+            case [m.Along(quantity=inner, kind="change" | "change_percent" as kind)]:
+                worked, change = [inner], kind
+            case _:
+                pass
         if len(worked) != 1 or not isinstance(worked[0], m.Aggregated) or len(held) < len(having):
             return None
         draft.used.add(marked)
         if not held:
             draft.cost("periods that have any", 0.3)
-        return m.OverGroups("count", worked[0], groups[0], held=tuple(held))
+        return m.OverGroups("count", worked[0], groups[0], held=tuple(held), change=change)
 
     def _count_of_groups(
         self, draft: Draft, quantities: Sequence[m.Quantity], where: Sequence[m.Condition], having: tuple[m.Having, ...]
@@ -4715,8 +4750,9 @@ class Assembler:
         ]
         inner = tuple(dict.fromkeys((*(i for c in alike for i in c.rows.where), *beside)))
         columns = [k for c in inner for k in m.columns_in(c)]
-        if len(alike) + len(beside) < 2 or len(set(columns)) < len(columns):
-            # Owners of dogs and of cats have rows of each kind.
+        told = [*columns, *(t for c in inner for t in m.times_in(c) if isinstance(t, m.EventTime))]
+        if len(alike) + len(beside) < 2 or len(set(told)) < len(told):
+            # Owners of dogs and of cats have rows of each kind, and those of two years rows of each year.
             return ask
         rest = tuple(c for c in ask.where if c not in alike and c not in beside)
         return ask.but(where=(*rest, m.Has(m.Rows(table, inner))))
@@ -5418,7 +5454,7 @@ class Assembler:
         groups = self._groups(draft)
         if groups is None:
             return None
-        if Moved in kinds:
+        if Moved in kinds or Stepped in kinds:
             return None
         subject = top.noun or self._subject(draft, i)
         if top.percent and top.number is not None:

@@ -673,7 +673,8 @@ class Flow:
         other.steps.append(Pick(columns=(*picked, Picked(column=count, name=count))))
         on = tuple(KeyPair(left=a, right=b) for a, b in zip(here, keys, strict=True))
         self.steps.append(st.Join(other=other.plan(), on=on, how="left"))
-        filled = self.free(f"{rows.table}_count")
+        told = told_by(tuple(c for c in rows.where if not isinstance(c, m.Is)))
+        filled = self.free(f"{rows.table}_{told}_count" if told else f"{rows.table}_count")
         self.steps.append(
             st.Derive(name=filled, expression=ex.FirstKnown(items=(ColumnRef(name=count), number_constant(0))))
         )

@@ -2881,7 +2881,14 @@ class Linker:
                 return
             for below in self.vocabulary.catalogue.tables:
                 time = below.time_column
-                if time is not None and self.vocabulary.catalogue.path(below.name, noun.table):
+                if (
+                    time is None
+                    or below.name == noun.table
+                    or is_birth(self.vocabulary, ColumnKey(below.name, time.name))
+                ):
+                    # Nobody was first heard of when their animal was born.
+                    continue
+                if self.vocabulary.catalogue.path(below.name, noun.table):
                     moment = m.Aggregated("min", m.Col(ColumnKey(below.name, time.name)))
                     yield m.Below(moment, ColumnKey(noun.table, table.key.name))
         elif noun.key is not None and self.vocabulary.column(noun.key).type is Type.TEXT:

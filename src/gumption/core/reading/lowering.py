@@ -317,18 +317,23 @@ class Lowering:
     def _keep_late(self, within: m.Within) -> None:
         """Of a change on the month before, the months that were asked for: the one before the first counts too."""
         name, group = next((n, g) for n, g in self._times() if g.of == within.time)
+        self.steps += self._those_within(within, name, group.unit)
+
+    def _those_within(self, within: m.Within, name: str, unit: m.Unit) -> list[Step]:
+        """Only the periods that lie in a span of time."""
         column = ColumnRef(name=name)
         if self.written:
             inside = [v for v in self.written if (ends := period_of(v)) is not None and _lies_in(ends, within)]
             options = tuple(Constant(type=Type.TEXT, value=v) for v in sorted(inside))
-            self.steps.append(st.Keep(condition=ex.OneOf(value=column, options=options)))
-            return
+            return [st.Keep(condition=ex.OneOf(value=column, options=options))]
+        kept: list[Step] = []
         for day, op in ((within.low, ">="), (within.high, "<=")):
             if day is not None:
                 bound: Expression = Constant(type=Type.DATE, value=day.isoformat())
-                if group.unit == "year":
+                if unit == "year":
                     bound = number_constant(day.year)
-                self.steps.append(st.Keep(condition=ex.Compare(op=op, left=column, right=bound)))  # type: ignore[arg-type]
+                kept.append(st.Keep(condition=ex.Compare(op=op, left=column, right=bound)))  # type: ignore[arg-type]
+        return kept
 
     def _asked_first(self, plan: Plan, shown: list[str]) -> Plan:
         """What was asked for stands before what it was worked out from."""
@@ -589,12 +594,18 @@ class Lowering:
             flow.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=each)))))
         inner, name = self._aggregates(flow, atom.quantity, flow.base, {*by, *keys})
         flow.steps.append(st.Group(by=tuple(dict.fromkeys((*by, *keys))), aggregates=tuple(inner)))
-        if any(op in ("=", "<", "<=") for op, _ in atom.held) and atom.quantity.function in (
-            "count",
-            "distinct",
-            "sum",
-        ):
+        below = any(op in ("=", "<", "<=") for op, _ in atom.held)
+        if (below or atom.change) and atom.quantity.function in ("count", "distinct", "sum"):
             flow.steps += self._noughts(atom.each, each, by, (name,))
+        if atom.change:
+            step = free_name("change", {*by, *keys, name})
+            order = (SortKey(column=each),)
+            flow.steps.append(st.Window(name=step, function=atom.change, column=name, order=order, within=by))
+            name = step
+            if isinstance(atom.each, m.PartOf):
+                for within in self.late:
+                    flow.steps += self._those_within(within, each, atom.each.unit)
+                self.late = ()
         for op, number in atom.held:
             met = ex.Compare(op=op, left=ColumnRef(name=name), right=number_constant(number))
             flow.steps.append(st.Keep(condition=met))
@@ -907,9 +918,11 @@ class Lowering:
 def _seen_late(ask: m.Ask) -> tuple[m.Ask, tuple[m.Within, ...]]:
     """The question without the times that are only to be shown: a change or a moving average needs what was before."""
     looking_back = ("change", "change_percent", "moving", "moving_total", "year_before")
-    along = [p for q in ask.quantities for p in m.parts(q) if isinstance(p, m.Along)]
-    times = [g for g in ask.groups if isinstance(g, m.PartOf)]
-    if not along or len(times) != 1 or any(p.kind not in looking_back for p in along):
+    parts = m.parts(ask.quantities)
+    along = [p for p in parts if isinstance(p, m.Along)]
+    stepped = [p.each for p in parts if isinstance(p, m.OverGroups) and p.change]
+    times = [g for g in (*ask.groups, *stepped) if isinstance(g, m.PartOf)]
+    if not (along or stepped) or len(times) != 1 or any(p.kind not in looking_back for p in along):
         return ask, ()
     unit = times[0].unit
     late = tuple(

@@ -329,6 +329,8 @@ class OverGroups:
     percent: float | None = None
     held: tuple[tuple[Comparison, float], ...] = ()
     """What the quantity of a thing must come to for it to be taken."""
+    change: Literal["", "change", "change_percent"] = ""
+    """Where it is the change of it on the period before that must come to so much."""
 
 
 ALONG_TIME = ("running", "change", "change_percent", "moving", "moving_total", "year_before")

@@ -358,6 +358,15 @@ class Moved:
 
 
 @dataclass(frozen=True)
+class Stepped:
+    """Only those periods in which something rose or fell on the one before, by so many per cent where that is said."""
+
+    up: bool
+    op: m.Comparison = ">"
+    percent: float | None = None
+
+
+@dataclass(frozen=True)
 class Shifted:
     """Another time than the one that was asked about: so many units later, or earlier below nought."""
 

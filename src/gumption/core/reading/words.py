@@ -145,6 +145,15 @@ class _Words:
         return listed([self.expr(e) for e in ask.stacked if isinstance(e, m.EXPRESSIONS)])
 
     def having(self, having: m.Having) -> str:
+        match having:
+            case m.Having(
+                quantity=m.Along(quantity=inner, kind="change" | "change_percent" as kind),
+                op=op,
+                right=m.Number(value=number),
+            ):
+                return f"{self.quantity(inner)}{_stepped(kind, op, number)}"
+            case _:
+                pass
         return f"{self.quantity(having.quantity)} {_COMPARISONS[having.op]} {self._right(having)}"
 
     def moved(self, having: m.Having) -> str:
@@ -349,6 +358,8 @@ class _Words:
                 over = self.expr(each)
                 if function == "count":
                     held = "".join(f" {_COMPARISONS[op]} {number:,g}" for op, number in quantity.held)
+                    if quantity.change:
+                        held = _stepped(quantity.change, *quantity.held[0])
                     periods = each.unit.removesuffix("_of_year") if isinstance(each, m.PartOf) else over
                     return f"the number of {periods}s in which {self.quantity(inner)}{held}"
                 if function == "percentile":
@@ -356,6 +367,17 @@ class _Words:
                 return f"the {_AGGREGATES.get(function, function)} over each {over} of {self.quantity(inner)}"
             case _:
                 assert_never(quantity)
+
+
+def _stepped(kind: str, op: m.Comparison, number: float) -> str:
+    """How far something came from the one before: fell, rose by over 10%."""
+    up = op in (">", ">=")
+    if (kind, number) == ("change", 0):
+        return f" {'rose' if up else 'fell'} on the one before"
+    told = 100 * abs(number) if kind == "change_percent" else abs(number)
+    bound = {">": "over", ">=": "at least", "<": "over", "<=": "at least"}.get(op, "exactly")
+    of_it = "%" if kind == "change_percent" else ""
+    return f" {'rose' if up else 'fell'} by {bound} {told:,.10g}{of_it} on the one before"
 
 
 def _span(low: dt.date | None, high: dt.date | None) -> str:

@@ -814,7 +814,8 @@ def _kept_on(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     spans = [p for p in parts if isinstance(p, Span)]
     words = [p for p in parts if isinstance(p, str) and p]
     noun = next((p for p in parts if isinstance(p, Noun)), None)
-    kept = _lapsed(words[0], *spans, again=True, share=True) if len(spans) == 2 and words else None
+    # Retention names no doing of its own.
+    kept = _lapsed(words[0] if words else "came", *spans, again=True, share=True) if len(spans) == 2 else None
     if kept is None:
         return None
     return (kept, noun) if noun is not None else (kept,)
@@ -1020,6 +1021,16 @@ RULES = (
     ),
     Rule("H", "CMP N", lambda op, n: Held(None, op, n), ("more than 5",), weight=-0.1),
     Rule("H", "N ORMORE", lambda n, op: Held(None, op, n), ("5 or more",), weight=-0.1),
+    *(
+        Rule("H", pattern, lambda op, k: Held(Counted(k[1], True), op, k[0]), (example,), weight=0.4)
+        for pattern, example in (
+            (
+                "have|has|had|was|were? been? seen|done|used|made|treated|visited? by CMP KINDS",
+                "been seen by more than 2 clinics",
+            ),
+            ("have|has|had|was|were? been? at|in|from|through|across|to CMP KINDS", "been in more than 2 clinics"),
+        )
+    ),
     Rule("H", "CMP KINDS", lambda op, k: Held(Counted(k[1], True), op, k[0]), ("more than 2 clinics",), weight=0.15),
     Rule("K", "E CMP N", lambda e, op, n: _compared(op, e.expr, n), ("fee over 50",), weight=0.15),
     Rule(
@@ -2208,30 +2219,46 @@ RULES = (
         weight=0.9,
     ),
     *(
+        Rule("AGAIN", pattern, lambda *_: "", (example,), weight=0.3)
+        for pattern, example in (
+            ("again|also|back", "again"),
+            ("have|has|had|are|were? W|VERB again|also|back", "bought again"),
+            ("have|has|had|are|were? come|came|coming|gone|been back|again", "have come back"),
+            ("have|has? returned", "returned"),
+        )
+    ),
+    *(
         Rule("NEVER", pattern, lambda w, one, *rest: _lapsed(w, one, rest[-1], again=True), (example,), weight=0.45)
         for pattern, example in (
-            ("W TIME and|also W again|also TIME", "bought in 2024 and bought again in 2025"),
-            ("W TIME and|also again|also TIME", "bought in 2024 and again in 2025"),
-            (
-                "W TIME have|has|had|are|were come|came|returned|been|coming back|again? TIME",
-                "stayed in 2024 have come back in 2025",
-            ),
+            ("W TIME and|&|also? AGAIN TIME", "bought in 2024 and again in 2025"),
+            ("W both in|during? TIME and|& TIME", "bought both in 2024 and in 2025"),
+            ("W TIME and|as well? as? TIME both|too|alike", "bought in 2024 and in 2025 both"),
+            ("W TIME as well as AGAIN? TIME", "bought in 2024 as well as in 2025"),
         )
     ),
     *(
         Rule("SHRX", pattern, lambda *p: _kept_on(p), (example,), weight=0.5)
         for pattern, example in (
             (
-                "of everybody|everyone|all|those|people who|that W TIME , SHARE W|VERB again|also? TIME",
+                "of everybody|everyone|all|those|people who|that W TIME , SHARE W|VERB|AGAIN TIME",
                 "of everybody who gave in 2024 , what percentage gave again in 2025",
             ),
             (
-                "of the T who|that W TIME , SHARE W|VERB again|also? TIME",
+                "of the T who|that W TIME , SHARE W|VERB|AGAIN TIME",
                 "of the owners who gave in 2024 , what percentage gave again in 2025",
             ),
             (
-                "SHARE of? the? T who|that W TIME W|VERB again|also? TIME",
+                "SHARE of? the? T who|that? W TIME W|VERB|AGAIN TIME",
                 "share of the owners who gave in 2024 gave again in 2025",
+            ),
+            ("T retention from|between? TIME to|and|into|until? TIME", "owner retention from 2024 to 2025"),
+            (
+                "retention rate|share? of|for? the? T from|between? TIME to|and|into|until? TIME",
+                "retention of owners from 2024 to 2025",
+            ),
+            (
+                "SHARE of? TIME T W|VERB|AGAIN TIME",
+                "share of 2024 owners came back in 2025",
             ),
         )
     ),
