@@ -4651,7 +4651,7 @@ class Assembler:
         periods = [g for g in groups if isinstance(g, m.PartOf)]
         for i, step in draft.of(Stepped):
             edge = draft.edges[i]
-            most = _SO_OFTEN & {*draft.words[edge.start : edge.end]}
+            most = _SO_OFTEN & {*draft.words[edge.start : edge.end + 1]}
             if most or len(quantities) != 1 or len(periods) != 1 or isinstance(quantities[0], (m.Along, m.Between)):
                 # Where it rose most is one of them.
                 continue
