@@ -1315,8 +1315,9 @@ class Assembler:
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
+            held_on = [h.quantity for h in ask.having] + [q for q in ask.quantities if isinstance(q, m.OverGroups)]
             if draft.of(Stepped) and not any(
-                isinstance(q, m.Along) or (isinstance(q, m.OverGroups) and q.change) for q in ask.quantities
+                isinstance(q, m.Along) or (isinstance(q, m.OverGroups) and q.change) for q in held_on
             ):
                 draft.cost("a change that is not told", 2.0)
             if any(v.share for _, v in draft.of(Lapsed)) and not any(isinstance(q, m.ShareOf) for q in ask.quantities):

@@ -514,7 +514,7 @@ class Linker:
         }
         # The free meals percentage stands in a column, and is no share of what comes behind.
         found = _less_sure(found, 0.7, lambda e: e.category == "SHARE" and e.end in rated)
-        found = self._spent_by_buyers(found, tokens)
+        found = self._as_they_pay(found, tokens)
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
         found = [self._kind_or_number(e, tokens) for e in self._rows_by_their_number(found, tokens)]
@@ -1366,26 +1366,38 @@ class Linker:
                 "KEYED", edge.start, end, (Noun(table=table), Part(such, "value")), 0.97 if edge.score > 0.9 else 0.9
             )
 
-    def _spent_by_buyers(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
-        """What customers spend is what they were charged, and neither what they cost nor what the house bought."""
-        said = {t.lower for t in tokens}
+    def _as_they_pay(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
+        """What customers spend, or visits bring in, is what was charged for them, and not what they cost the house."""
+        lowers = [t.lower for t in tokens]
         buyers = [t for t, w in self.vocabulary.tables.items() if BUYERS & {*w.parts}]
-        named = "who" in said or any(BUYERS & {t.stem} for t in tokens)
-        if not buyers or not named or not PAYING & said or {"we", "us", "our"} & said:
+        named = "who" in lowers or any(BUYERS & {t.stem} for t in tokens)
+        spend = {p for p, w in enumerate(lowers) if w in PAYING}
+        if not buyers or not named or {"we", "us", "our"} & {*lowers}:
+            spend = set()
+        earn = {p for p, w in enumerate(lowers) if w in _BRINGS or w in _EARNS}
+        earn |= {p for p, w in enumerate(lowers) if w in _MAKES and ("we" in lowers or "money" in lowers)}
+        came_in = any(one in _COMES and two == "in" for one, two in itertools.pairwise(lowers))
+        earn |= {p for p, w in enumerate(lowers) if w == "money" and (earn or came_in)}
+        if not spend and not earn:
             return found
+        path = self.vocabulary.catalogue.path
 
         def is_cost(edge: Edge) -> bool:
-            if tokens[edge.start].lower not in PAYING or edge.category not in ("E", "MV", "M"):
+            said = {*range(edge.start, edge.end)}
+            if not said & (spend | earn) or edge.category not in ("E", "MV", "M", "Q"):
                 return False
-            keys = m.columns_in(edge.value.expr if isinstance(edge.value, Measured) else edge.value)
+            keys = m.columns_in(edge.value)
             charged = any(
                 c.role is Role.MONEY and not PAID_FOR_THEM & {*name_parts(c.name)}
                 for k in keys
                 for c in self.vocabulary.catalogue.table(k.table).columns
             )
-            cost = charged and all(PAID_FOR_THEM & {*name_parts(k.column)} for k in keys)
-            path = self.vocabulary.catalogue.path
-            return cost or not any(k.table == b or path(k.table, b) is not None for k in keys for b in buyers)
+            if charged and all(PAID_FOR_THEM & {*name_parts(k.column)} for k in keys):
+                return True
+            if said & earn and any(self.vocabulary.is_outgoing(k.table) for k in keys):
+                return True
+            theirs = any(k.table == b or path(k.table, b) is not None for k in keys for b in buyers)
+            return bool(said & spend) and not theirs
 
         return _less_sure(found, 0.3, is_cost)
 
@@ -3299,7 +3311,9 @@ class Linker:
                 if len(lowers) < size:
                     continue
                 for expr in profits:
-                    if lowers in _AT_LOSS or lowers in _IN_PROFIT:
+                    # The most profitable is told by how much, and not by how often there was any.
+                    ranked = place > 0 and tokens[place - 1].lower in ("most", "least")
+                    if (lowers in _AT_LOSS or lowers in _IN_PROFIT) and not ranked:
                         op: m.Comparison = "<" if lowers in _AT_LOSS else ">"
                         part = Part(m.Compared(op, expr, m.Number(0)), "state")
                         yield Edge("STATE", place, place + size, part, 0.9)
@@ -3906,6 +3920,9 @@ _BRINGS = frozenset(
     ["bring", "brings", "brought", "bringing", "generate", "generates", "generated", "produce", "produces"]
 )
 """Verbs that say no more than that something comes of it."""
+_MAKES = frozenset(["make", "makes", "made", "take", "takes", "took", "taken"])
+_COMES = frozenset(["come", "comes", "came", "coming"])
+_EARNS = frozenset(["earn", "earns", "earned", "earning", "gross", "grosses", "grossed"])
 _BARE_DOING = 0.45
 """How much less surely rows called by a doing are meant by the bare word."""
 _RUNNING = frozenset(["total", "totals", "sum", "sums", "balance", "average", "count", "tally"])

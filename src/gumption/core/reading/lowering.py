@@ -766,12 +766,18 @@ class Lowering:
                 "moving": "moving_average",
                 "moving_total": "moving_total",
                 "year_before": "change_on_year",
+                "from_average": "above_average",
             }[quantity.kind]
         )
         match quantity.kind:
             case "share" | "share_within":
                 within = self.by[:1] if quantity.kind == "share_within" else ()
                 step = st.Window(name=name, function="share", column=source, within=within)
+            case "from_average":
+                usual = self._usual(quantity.quantity, source)
+                self._derive(name, ex.Arithmetic(op="-", left=ColumnRef(name=source), right=ColumnRef(name=usual)))
+                self.names[quantity] = name
+                return [source, usual, name]
             case "running":
                 step = st.Window(name=name, function="running_total", column=source, order=order, within=others)
             case "change":
@@ -810,26 +816,37 @@ class Lowering:
             case m.Col(key=key):
                 right = ColumnRef(name=next((n for n in self.extra if n.endswith(key.column)), key.column))
             case other if having.overall:
-                where = self.ask.where
-                if not isinstance(other, m.OverGroups):
-                    # The average film is one of all films, also of those that are of no genre.
-                    links = {ColumnKey(r.table, r.column) for r in self.catalogue.parents(self.ask.head)}
-                    named = {g.key for g in self.ask.groups if isinstance(g, m.Col)} | links
-                    where = tuple(
-                        c
-                        for c in where
-                        if not (isinstance(c, m.Not) and isinstance(c.item, m.Missing) and c.item.column in named)
-                    )
-                plan = Lowering(m.Ask(self.ask.head, where=where, quantities=(other,)), self.catalogue, self.day)
-                worked = plan.plan()
-                name = self._free("overall")
-                source = plan.names[other]
-                picked = Pick(columns=(Picked(column=source, name=name),))
-                self.steps.append(st.Join(other=worked.then(picked), on=()))
-                right = ColumnRef(name=name)
+                right = ColumnRef(name=self._overall(other))
             case other:
                 right = ColumnRef(name=self._quantity(other)[-1])
         self.steps.append(st.Keep(condition=ex.Compare(op=having.op, left=left, right=right)))
+
+    def _overall(self, quantity: m.Quantity) -> str:
+        """What something comes to over all groups together, beside each of them."""
+        where = self.ask.where
+        if not isinstance(quantity, m.OverGroups):
+            # The average film is one of all films, also of those that are of no genre.
+            links = {ColumnKey(r.table, r.column) for r in self.catalogue.parents(self.ask.head)}
+            named = {g.key for g in self.ask.groups if isinstance(g, m.Col)} | links
+            where = tuple(
+                c
+                for c in where
+                if not (isinstance(c, m.Not) and isinstance(c.item, m.Missing) and c.item.column in named)
+            )
+        plan = Lowering(m.Ask(self.ask.head, where=where, quantities=(quantity,)), self.catalogue, self.day)
+        worked = plan.plan()
+        name = self._free("overall")
+        picked = Pick(columns=(Picked(column=plan.names[quantity], name=name),))
+        self.steps.append(st.Join(other=worked.then(picked), on=()))
+        return name
+
+    def _usual(self, quantity: m.Quantity, source: str) -> str:
+        """What all come to where that is told of each row, and what one comes to on average where it adds up."""
+        if not m.adds_up(quantity):
+            return self._overall(quantity)
+        name = self._free("average")
+        self.steps.append(st.Window(name=name, function="average", column=source))
+        return name
 
     def _sort_key(self, order: m.Order) -> SortKey:
         if isinstance(order.by, m.EXPRESSIONS):

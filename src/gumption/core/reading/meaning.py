@@ -315,6 +315,7 @@ class Along:
         "moving",
         "moving_total",
         "year_before",
+        "from_average",
     ]
     number: int = 1
 

@@ -352,6 +352,7 @@ class _Words:
                     "moving": f"and its moving average over {number}",
                     "moving_total": f"and its total over the last {number}",
                     "year_before": "and the change on a year before in per cent",
+                    "from_average": "and how far it is from the average",
                 }[kind]
                 return f"{self.quantity(inner)} {said}"
             case m.OverGroups(function=function, quantity=inner, each=each):

@@ -25,6 +25,11 @@ def _with_sum(*parts: object) -> tuple[object, ...] | None:
     return Counted(noun), *(Function(f, beside=True) for f in functions)
 
 
+def _of_their_rows(kind: Noun, rows: Noun) -> Noun | None:
+    """The reason for a visit is the reason that stands on it."""
+    return kind if kind.key is not None and kind.key.table == rows.table else None
+
+
 def _distinct(noun: Noun) -> Counted:
     return Counted(noun, distinct=True)
 
@@ -107,6 +112,7 @@ RULES = (
     Rule("NP", "every T", lambda n: n, ("every visit",), weight=-0.1),
     Rule("NP", "new|newly T", lambda n: n, ("new visits",), weight=0.02),
     Rule("NP", "C", lambda n: n, ("species",)),
+    Rule("NP", "C for|of a|an|the? T", _of_their_rows, ("species of a visit",), weight=0.1),
     Rule("NP", "D", lambda n: n, ("visit date",), weight=-0.08),
     Rule("NP", "F", lambda n: n, ("attended",), weight=-0.1),
     Rule("NP", "U", lambda n: n, ("repairs",), weight=-0.1),

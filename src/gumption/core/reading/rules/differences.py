@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from gumption.core.plan.expressions import AggregateName
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Beside, Grouped, Listing, Measured, Noun, Part, Worked, as_counted
@@ -25,6 +26,11 @@ def _on_each(one: Measured, two: Measured, rows: Noun) -> Listing | None:
     return Listing(rows, (_apart(one, two),)) if one != two and rows.table is not None else None
 
 
+_HIGH = "highest|largest|biggest|best|maximum|max|top|dearest|longest|most"
+_LOW = "lowest|smallest|worst|minimum|min|bottom|cheapest|shortest|least"
+_ENDS: tuple[AggregateName, AggregateName] = ("max", "min")
+
+
 def _apart(one: Measured, two: Measured) -> Measured:
     return Measured(m.Arithmetic("-", one.expr, two.expr))
 
@@ -34,6 +40,21 @@ def _average_gap(function: str, *parts: object) -> Worked | None:
     if one == two or function not in ("mean", "median", "max", "min"):
         return None
     return Worked(m.Aggregated(function, _apart(one, two).expr))  # type: ignore[arg-type]
+
+
+def _from_end_to_end(of: Measured) -> Worked:
+    """How far the highest is from the lowest."""
+    high, low = (m.Aggregated(f, of.expr) for f in _ENDS)
+    return Worked(m.Combined("-", high, low))
+
+
+def _from_the_average(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """What it is for each, and how far that is from the average of all of them."""
+    each = next(p for p in parts if isinstance(p, Noun))
+    what = next((p for p in parts if isinstance(p, (Measured, Worked)) or (isinstance(p, Noun) and p != each)), None)
+    if what is None or (isinstance(what, Noun) and what.table is None):
+        return None
+    return Grouped(each), as_counted(what), Beside("from_average")
 
 
 def _both(*parts: object) -> tuple[object, ...] | None:
@@ -120,6 +141,51 @@ RULES = (
                 "gap between fee and cost on each visit",
             ),
             (f"E minus|less|- E on|for|of|in {_EACH} of? the? T", "fee minus cost for each visit"),
+        )
+    ),
+    *(
+        Rule("BES", pattern, lambda *_: Beside("from_average"), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "compared|comparing|compare|compares|relative|set|stands|stand|stack|stacks up? to|with|against the? average|mean|norm|AVGOF",
+                "compared with the average",
+            ),
+            ("against|versus|vs the? average|mean|norm|AVGOF", "against the average"),
+            (
+                "difference|distance|gap|deviation from|to|on the? average|mean|norm|AVGOF",
+                "difference from the average",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _from_the_average(p), (example,), weight=0.8)
+        for pattern, example in (
+            (
+                "difference|gap|distance between each|every T|C|U E|Q|T and the? average|mean|AVGOF",
+                "difference between each clinic fee and the average",
+            ),
+            (
+                "how far? above? or? below? is|are|was|were each|every T|C|U E|Q|T away? from|off|to the? average|mean|AVGOF",
+                "how far is each clinic fee from the average",
+            ),
+            (
+                "how do|does|did each|every T|C|U E|Q|T compare|stand|measure|stack up? to|with|against the? average|mean|AVGOF",
+                "how does each clinic fee compare to the average",
+            ),
+        )
+    ),
+    *(
+        Rule("Q", pattern, lambda *p: _from_end_to_end(p[-1]), (example,), weight=0.8)
+        for one, other, said in ((_HIGH, _LOW, "highest and lowest"), (_LOW, _HIGH, "lowest and highest"))
+        for pattern, example in (
+            (
+                f"gap|difference|spread|range|distance between|from|of? its|their|the? {one} and|to|& its|their|the? {other} E",
+                f"gap between its {said} fee",
+            ),
+            (
+                f"gap|difference|spread|range|distance in E between|from? its|their|the? {one} and|to|& its|their|the? {other} one?",
+                f"gap in fee between the {said}",
+            ),
         )
     ),
     *(

@@ -330,6 +330,9 @@ def _commonest(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (Top(True, counts=True, noun=nouns[0]), *rest, *(Counted(n) for n in nouns[1:2] if n.table is not None))
 
 
+_INSIDE = "within|in|inside their|its|each|every|the own? C|T"
+
+
 def _placed_within(
     noun: Noun, within: Noun, by: Noun | Measured | Worked | Counted | Ratio
 ) -> tuple[object, ...] | None:
@@ -1183,12 +1186,26 @@ RULES = (
     *(
         Rule(
             "BESX",
-            f"RANK of? each|every|all? C|T within|in|inside|per|for each|every? C|T by|on {what}",
+            f"RANK of? each|every|all? C|T within|in|inside|per|for each|every|their|its? C|T by|on {what}",
             lambda _, n, w, by: _placed_within(n, w, by),
             (f"rank species within each clinic by {said}",),
             weight=0.4,
         )
         for what, said in (("E", "fee"), ("Q", "average fee"), ("CNT", "number of visits"), ("T", "visits"))
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p: _placed_within(next(x for x in p if isinstance(x, Noun)), p[-1], p[-2]),
+            (example,),
+            weight=weight,
+        )
+        for what, said in (("E", "fee"), ("Q", "average fee"), ("CNT", "number of visits"), ("T", "visits"))
+        for pattern, example, weight in (
+            (f"C|T ORDERBY|RANK by|on? {what} {_INSIDE}", f"species ranked by {said} within each clinic", 0.7),
+            (f"RANK of? the? C|T by|on {what} {_INSIDE}", f"rank the species by {said} within their clinic", 0.6),
+        )
     ),
     *(
         Rule(

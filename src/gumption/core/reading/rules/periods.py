@@ -100,7 +100,7 @@ RULES = (
     *(
         Rule("QX", pattern, lambda *p: _in_periods(p), (example,), weight=weight)
         for pattern, example, weight in (
-            ("in|during? WHICH UNIT TIME? did|do|does|has|have|had? STEPX TIME?", "in which months did fee fall", 0.4),
+            ("in|during? WHICH UNIT TIME? did|do|does|has|have|had? STEPX TIME?", "in which months did fee fall", 0.2),
             ("UNIT TIME? in|during|when|where|that|which which? STEPX TIME?", "months in which fee fell", 0.6),
             ("UNIT TIME? HAVING STEPX TIME?", "months with a fall in fee", 0.5),
             ("WHICH UNIT TIME? HAVING|saw STEPX TIME?", "which months saw a fall in fee", 0.6),
