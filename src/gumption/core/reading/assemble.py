@@ -3091,6 +3091,11 @@ class Assembler:
             if came is not None:
                 return Part(m.Compared(value.op, came, value.planned.expr), "number")
         if isinstance(value, Leading):
+            kind = value.kind.table or (value.kind.key.table if value.kind.key is not None else None)
+            if value.by == Counted(Noun()) and kind is not None:
+                # The busiest are those of whom there is most to do.
+                done = next((t for t in self._happening_to(kind) if self._happens(t)), self._doings_of(kind))
+                value = dataclasses.replace(value, by=Counted(Noun(table=done)))
             return as_condition(value, self.nouns) or value
         if isinstance(value, Bounded):
             return within_bounds(value, self.nouns) or value

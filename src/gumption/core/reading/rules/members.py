@@ -6,7 +6,7 @@ from typing import Literal
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Asking, Counted, EndWas, Leading, Measured, Noun, Part, Top, Values
+from gumption.core.reading.pieces import Asking, Counted, EndWas, Grouped, Leading, Measured, Noun, Part, Top, Values
 
 _OF = "of|in|from|at|under|by|for|on"
 _THEIR = "their|its|his|her|whose"
@@ -30,6 +30,28 @@ def _of_the_top(rows: Noun, top: Top, *, others: bool = False) -> tuple[object, 
         return None
     by = Measured(top.by) if top.by is not None else Counted(rows) if top.counts else None
     return rows, Asking("list"), Leading(top.noun, by, top.descending, top.number or 1, top.skip, others)
+
+
+def _leads(few: tuple[Top, Counted | None]) -> Leading | None:
+    """The first few of a kind, by what is said of them."""
+    top, rank = few
+    if top.noun is None or top.percent or top.number is None:
+        return None
+    by = rank or (Measured(top.by) if top.by is not None else Counted(Noun()) if top.counts else None)
+    return Leading(top.noun, by, top.descending, top.number)
+
+
+def _for_them(parts: tuple[object, ...], *, each: bool) -> tuple[object, ...] | None:
+    """For the three busiest clinics, something of each; or of all of them together."""
+    few = next(p for p in parts if isinstance(p, tuple) and len(p) == 2 and isinstance(p[0], Top) and p[0].number)
+    led = _leads(few)
+    if led is None:
+        return None
+    most = [p for p in parts if p is not few]
+    if any(isinstance(x, Top) and x.noun == led.kind for p in most for x in (p if isinstance(p, tuple) else (p,))):
+        return None
+    first = [x for p in most for x in (p if isinstance(p, tuple) else (p,)) if not isinstance(x, str)]
+    return (*first, led, *((Grouped(led.kind),) if each else ()))
 
 
 def _beyond(rows: Noun, kind: Noun, number: float) -> tuple[object, ...] | None:
@@ -95,6 +117,20 @@ RULES = (
             (f"TOP , and|with? all? of? {_THEIR} T", "top 3 clinics, all their visits"),
             (f"TOP and|with|plus all? of? {_THEIR} T", "top 3 clinics and all their visits"),
             (f"TOP , show|list|give? every|all? of? {_THEIR} T", "oldest owner, list their animals"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, e=each: _for_them(p, each=e), (example,), weight=weight)
+        for pattern, example, weight, each in (
+            ("for|in|at|of|among each of the? FEW ,?", "for each of the 3 heaviest animals", 0.7, True),
+            ("for|in|at|of the? FEW ,", "for the 3 heaviest animals ,", 0.5, True),
+            (
+                "TOP|TOPX in|at|among|of|with|for each of the? FEW",
+                "most overdue of each of the 3 heaviest animals",
+                0.7,
+                True,
+            ),
+            ("TOP|TOPX in|at|among|across the? FEW", "most overdue among the 3 heaviest animals", 0.5, False),
         )
     ),
     *(

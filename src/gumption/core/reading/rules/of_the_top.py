@@ -32,7 +32,11 @@ def _ranked(top: object) -> tuple[Top, Counted | None] | None:
     if not isinstance(one, Top) or one.noun is None or one.number is None or one.skip:
         return None
     counted = next((r for r in rank if isinstance(r, Counted)), None)
-    return (one, counted) if len(rank) == (counted is not None) else None
+    if len(rank) != (counted is not None):
+        return None
+    # The busiest vets are not those of most vets.
+    named = {one.noun.table, one.noun.key.table if one.noun.key is not None else None}
+    return one, counted if counted is not None and counted.noun.table not in named else None
 
 
 def _of_top(parts: tuple[object, ...]) -> tuple[object, ...] | None:
