@@ -15,7 +15,7 @@ from gumption.core.plan import expressions as ex
 from gumption.core.plan import steps as st
 from gumption.core.plan.constants import number_constant
 from gumption.core.plan.expressions import AllOf, AnyOf, ColumnRef, Constant, Expression, IsMissing, Negated
-from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, Step, Take
+from gumption.core.plan.steps import KeyPair, Pick, Picked, Plan, SortKey, Step, Take
 from gumption.core.plan.typing import schema_of
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, spoken
 from gumption.core.reading import meaning as m
@@ -239,8 +239,24 @@ class Flow:
                 return ColumnRef(name=self._below(expr))
             case m.AsAt():
                 return ColumnRef(name=self._as_at(expr))
+            case m.Since():
+                return ColumnRef(name=self._since(expr))
             case _:
                 assert_never(expr)
+
+    def _since(self, since: m.Since) -> str:
+        """The column that tells how long ago the row before of the same thing was."""
+        if since not in self._derived:
+            self.bring([since.time, since.key])
+            time, key = self.names[since.time], self.names[since.key]
+            self.steps.append(st.Keep(condition=Negated(item=IsMissing(value=ColumnRef(name=key)))))
+            before, name = self.free(f"{time}_before"), self.free(f"{since.unit}_between_{since.time.table}")
+            order = (SortKey(column=time),)
+            self.steps.append(st.Window(name=before, function="lag", column=time, order=order, within=(key,)))
+            value = ex.DateDifference(unit=since.unit, start=ColumnRef(name=before), end=ColumnRef(name=time))
+            self.steps.append(st.Derive(name=name, expression=value))
+            self._derived[since] = name
+        return self._derived[since]
 
     def _tile(self, tile: m.Tile) -> str:
         """The column that numbers so many groups of as many rows each, of the rows on which the number stands."""

@@ -44,6 +44,7 @@ from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Held, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.residents import residents
 from gumption.core.reading.schema import BUYERS, GROUND, PAYING, PERSON_WORDS, STUFF
+from gumption.core.reading.since import between_rows
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, tokenise
 from gumption.core.reading.vocabulary import (
@@ -2817,6 +2818,7 @@ class Linker:
     def _of_things(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The first order of each customer, how many orders there are of each, and customers who are new."""
         yield from self._first_times(tokens, found)
+        yield from between_rows(tokens, found, self.vocabulary)
         yield from self._so_many_each(tokens, found)
         for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8]:
             before = tokens[edge.start - 1].lower if edge.start else ""

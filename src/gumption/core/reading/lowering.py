@@ -114,7 +114,13 @@ class Lowering:
         return self._grouped()
 
     def _flow(self, base: str) -> Flow:
-        return Flow(self.catalogue, base, self.day, self._scalar)
+        flow = Flow(self.catalogue, base, self.day, self._scalar)
+        asked = (self.ask.quantities, self.ask.where, self.ask.groups, self.ask.shows, self.ask.order, self.ask.having)
+        for part in m.parts(asked):
+            if isinstance(part, m.Since) and part.time.table == base:
+                # The row before is the one before, also where that was in another year.
+                flow.expression(part)
+        return flow
 
     def _scalar(self, quantity: m.Quantity, base: str) -> Plan:
         """A quantity over all rows as a plan of one row; the last time there is, that of the rows it is held against."""
@@ -923,6 +929,8 @@ class Lowering:
                 return self._label(of)
             case m.AsAt(value=key):
                 return f"{key.column} then"
+            case m.Since(unit=unit, time=key):
+                return f"{unit}_between_{key.table}"
             case m.Below(quantity=quantity):
                 return quantity.table or self._label(quantity.expr)
             case m.Test(condition=condition):

@@ -138,8 +138,32 @@ class AsAt:
     value: ColumnKey
 
 
+@dataclass(frozen=True)
+class Since:
+    """How long since the row before of the same thing: the days between one visit of an animal and its next."""
+
+    unit: LengthUnit
+    time: ColumnKey
+    key: ColumnKey
+    """The column that tells whose row it is."""
+
+
 Expr: TypeAlias = (
-    Col | Number | Today | Now | EventTime | Arithmetic | Length | PartOf | Band | Tile | Test | Given | Below | AsAt
+    Col
+    | Number
+    | Today
+    | Now
+    | EventTime
+    | Arithmetic
+    | Length
+    | PartOf
+    | Band
+    | Tile
+    | Test
+    | Given
+    | Below
+    | AsAt
+    | Since
 )
 
 
@@ -401,7 +425,23 @@ class Ask:
 Meaning: TypeAlias = Expr | Condition | Quantity | Rows | Having | Order | Ask
 
 
-EXPRESSIONS = (Col, Number, Today, Now, EventTime, Arithmetic, Length, PartOf, Band, Tile, Test, Given, Below, AsAt)
+EXPRESSIONS = (
+    Col,
+    Number,
+    Today,
+    Now,
+    EventTime,
+    Arithmetic,
+    Length,
+    PartOf,
+    Band,
+    Tile,
+    Test,
+    Given,
+    Below,
+    AsAt,
+    Since,
+)
 QUANTITIES = (Aggregated, ShareOf, Combined, Between, Along, OverGroups)
 
 

@@ -217,6 +217,9 @@ class _Words:
                 return f"{self.expr(of)} where {self.condition(condition)}"
             case m.AsAt(value=key):
                 return f"{self.column(key)} at the time"
+            case m.Since(unit=unit, time=time, key=key):
+                told = _LENGTHS.get(unit, unit)
+                return f"{told} from one of the {self.table(time.table)} to the next of the same {self.column(key)}"
             case m.Below(quantity=m.Aggregated(function="min" | "max" as function, expr=m.Col(key=key))):
                 return f"{'first' if function == 'min' else 'last'} {self.column(key)} of {self.table(key.table)}"
             case m.Below(quantity=m.Aggregated(function="mean" | "median") as quantity, key=key):
