@@ -11,7 +11,7 @@ from gumption.core.reading.read import QuestionReader
 from tests.support import DEMO_DAY, demo, tables_for
 
 PACKS = Path(__file__).parents[1] / "packs"
-FIGURES = Path(__file__).parent / "figures.txt"
+FIGURES, HELD = (Path(__file__).parent / name for name in ("figures.txt", "held.txt"))
 
 
 class FiguresBeside(unittest.TestCase):
@@ -25,7 +25,7 @@ class FiguresBeside(unittest.TestCase):
 
     def test_each_is_read_as_meant(self) -> None:
         readers = self.readers()
-        for line in FIGURES.read_text(encoding="utf-8").splitlines()[1:]:
+        for line in (line for file in (FIGURES, HELD) for line in file.read_text(encoding="utf-8").splitlines()[1:]):
             name, asked = line.split(" | ")
             question, words = asked.split(" => ")
             with self.subTest(name, question=question):

@@ -2881,7 +2881,10 @@ class Linker:
             doings = {
                 e.value.table for e in found if e.category == "T" and e.end == place and isinstance(e.value, Noun)
             }
-            for noun in {e.value for e in nouns if isinstance(e.value, Noun)}:
+            named = {e.value for e in nouns if isinstance(e.value, Noun)}
+            # Owners who came for the first time did so in what tells of them, and not when they joined.
+            things = {n for n in named if n.table is not None and next(self._first_rows(n, dated=True), None)}
+            for noun in things or named:
                 moments = list(self._first_rows(noun, dated=True))
                 said = [b for b in moments if doings & {k.table for k in m.columns_in(b.quantity)}]
                 for below in said or moments[:2]:

@@ -62,7 +62,7 @@ RULES = (
         "CNT? K T? has|have|had|did? GREW",
         lambda *p: _step(tuple(x for x in p if isinstance(x, (Part, str)))),
         ("overdue visits fell",),
-        weight=0.25,
+        weight=0.05,
     ),
     *(
         Rule("STEP", pattern, lambda *p, u=up: _step(p, u), (example,), weight=weight)
