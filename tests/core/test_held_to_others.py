@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import collections
 import datetime as dt
+import itertools
 import random
 import statistics
 import unittest
@@ -125,7 +126,7 @@ class HeldToOthers(unittest.TestCase):
         for visit in VISITS:
             months[visit.day.year, visit.day.month] += visit.fee
         order = sorted(months)
-        fell = [b for a, b in zip(order, order[1:], strict=False) if months[b] < months[a]]
+        fell = [b for a, b in itertools.pairwise(order) if months[b] < months[a]]
         told = self.answer("months in which fees fell")
         self.assertEqual([row[0][:7] for row in told], [f"{y}-{m:02}" for y, m in fell])
         of_2026 = sum(y == 2026 for y, _ in fell)
@@ -147,7 +148,7 @@ class HeldToOthers(unittest.TestCase):
         gaps = []
         for own in self.by("animal").values():
             days = sorted(v.day for v in own)
-            gaps += [(b - a).days for a, b in zip(days, days[1:], strict=False)]
+            gaps += [(b - a).days for a, b in itertools.pairwise(days)]
         told = self.answer("average days between visits of the same animal")
         self.assertAlmostEqual(float(told[0][0]), statistics.mean(gaps), places=4)
         self.assertEqual(float(self.answer("longest gap between visits")[0][0]), max(gaps))
