@@ -580,6 +580,19 @@ def _is_before(one: m.Condition | None, two: m.Condition | None) -> bool:
             return False
 
 
+def _held_against_the_other(pieces: Draft) -> Items:
+    """This year and last year of the same rows are held against each other, since nothing happened in both."""
+    times = [(i, p.condition) for i, p in pieces.of(Part) if p.kind == "time" and isinstance(p.condition, m.Within)]
+    if len(times) != 2 or any(isinstance(v, (Versus, Lapsed, Moved, Never)) for _, v in pieces.items):
+        return pieces.items
+    (i, one), (j, two) = sorted(times, key=lambda t: t[1].low or dt.date.min)
+    if one.high is None or two.low is None or {one.time, two.time} != {m.EventTime()} or one.high >= two.low:
+        return pieces.items
+    pieces.settled |= {i}
+    pieces.cost("two times held against each other", 0.1)
+    return tuple((k, Versus(one, two) if k == j and v == Part(two, "time") else v) for k, v in pieces.items if k != i)
+
+
 def _with_the_other_side(ask: m.Ask) -> m.Ask:
     """What was spent is shown beside the budget that it is more than."""
     shown = list(ask.quantities)
@@ -2293,6 +2306,7 @@ class Assembler:
         pieces.items = self._of_stuff(pieces)
         pieces.items = tuple(self._of_units(pieces))
         pieces.items = (*self._over_the_time(pieces), *self._of_people_who_grow(pieces))
+        pieces.items = _held_against_the_other(pieces)
         two_steps = self._in_two_steps(pieces) or self._of_those_held(pieces)
         if two_steps is not None:
             yield from self.asks_of(two_steps)
@@ -2891,6 +2905,10 @@ class Assembler:
         draft.items = tuple((i, listing.rows if i == place else v) for i, v in draft.items)
         draft.items = (*draft.items, (place, Asking("list")))
         ask = self._rows(draft, {type(v) for _, v in draft.items})
+        first = next((t for i, t in pieces.of(Top) if i == place and t.by is not None), None)
+        if ask is not None and first is not None and first.by is not None:
+            # The highest fee, and at which clinic.
+            ask = ask.but(order=(m.Order(first.by, first.descending),), limit=first.number)
         if ask is not None and ask.lists and ask.head == head:
             yield ask.but(shows=tuple(dict.fromkeys((*shows, *ask.shows)))), draft
 

@@ -224,7 +224,7 @@ def _such_pay_more(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     measured = next((p for p in parts if isinstance(p, Measured)), None)
     noun = next((p for p in parts if isinstance(p, Noun) and p.key is None), None)
     flag = next((p for p in parts if isinstance(p, Noun) and p.key is not None), None)
-    if measured is None or (part is not None and part.kind == "time"):
+    if measured is None or (part is not None and part.kind == "time" and not isinstance(part.condition, m.PartIs)):
         return None
     group = Grouped(flag) if part is None and flag is not None else None
     if group is None and part is not None:
@@ -672,6 +672,17 @@ RULES = (
             (f"do|does|did|is|are T K E {_MORE}", "do visits overdue cost more"),
             (f"do|does|did|is|are T K have|has|had? a? {_MORE} E", "do visits overdue have a higher fee"),
             (f"do|does|did|is|are K E {_MORE} than the? others|rest|other", "do overdue cost more than the others"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _such_pay_more(p), (example,), weight=0.2)
+        for pattern, example in (
+            (f"{_IS} the? E {_MORE} in|on|at|for|during|of|when|with K", "is the fee higher for overdue"),
+            (
+                f"{_IS} the? average? E {_MORE} in|on|at|for|during|of|when|with K T?",
+                "is the fee higher for overdue visits",
+            ),
+            (f"{_IS} K E {_MORE}", "do overdue cost more"),
         )
     ),
     *(

@@ -25,6 +25,7 @@ from gumption.core.reading.pieces import (
     Rated,
     Ratio,
     Reached,
+    Shared,
     Values,
     Worked,
     Worth,
@@ -819,6 +820,18 @@ def _kept_on(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     if kept is None:
         return None
     return (kept, noun) if noun is not None else (kept,)
+
+
+def _of_those_more(parts: tuple[object, ...], *, share: bool) -> tuple[object, ...] | None:
+    """Of owners with at least one visit, the share with two or more: so many of the same rows."""
+    noun = next(p for p in parts if isinstance(p, Noun))
+    some = next(p for p in parts if isinstance(p, Part))
+    held = next(p for p in parts if isinstance(p, Held))
+    has = some.condition
+    if not isinstance(has, m.Has) or held.quantity is not None or not isinstance(held.right, float):
+        return None
+    more = m.Has(has.rows, held.op, int(held.right))
+    return (Shared(noun, more), some) if share else (Counted(noun), some, Part(more, "related"))
 
 
 def _than_overall(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, ...]:
@@ -2234,6 +2247,19 @@ RULES = (
             ("W both in|during? TIME and|& TIME", "bought both in 2024 and in 2025"),
             ("W TIME and|as well? as? TIME both|too|alike", "bought in 2024 and in 2025 both"),
             ("W TIME as well as AGAIN? TIME", "bought in 2024 as well as in 2025"),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            f"of|among|from the|all|our? T K ,? {asked} HAVING? H",
+            lambda *p, s=share: _of_those_more(p, share=s),
+            (example,),
+            weight=0.8,
+        )
+        for asked, share, example in (
+            ("SHARE", True, "of the owners with at least 1 visit , what share have more than 2"),
+            ("COUNT", False, "of the owners with at least 1 visit , how many have more than 2"),
         )
     ),
     *(

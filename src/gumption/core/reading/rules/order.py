@@ -17,6 +17,7 @@ from gumption.core.reading.pieces import (
     Direction,
     Grouped,
     Held,
+    Listing,
     Measured,
     Noun,
     Part,
@@ -330,6 +331,17 @@ def _commonest(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (Top(True, counts=True, noun=nouns[0]), *rest, *(Counted(n) for n in nouns[1:2] if n.table is not None))
 
 
+def _highest_and_whose(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The highest fee, and at which clinic: the row that has it, with what was asked beside it."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    beside = parts[-1]
+    tables = {k.table for k in m.columns_in(measured.expr)}
+    if len(tables) != 1 or not isinstance(beside, Noun) or (beside.table is None and beside.key is None):
+        return None
+    rows = Noun(table=tables.pop())
+    return Listing(rows, (beside, measured)), Top(sign == "+", 1, by=measured.expr)
+
+
 _INSIDE = "within|in|inside their|its|each|every|the own? C|T"
 
 
@@ -395,6 +407,24 @@ def _by_how_many(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 
 RULES = (
+    *(
+        Rule("BESX", pattern, lambda *p, s=sign: _highest_and_whose(s, p), (example,), weight=0.8)
+        for sign, words in (
+            ("+", "highest|largest|biggest|maximum|longest|greatest"),
+            ("-", "lowest|smallest|minimum|shortest|least"),
+        )
+        for said in (words.split("|")[0],)
+        for pattern, example in (
+            (
+                f"{words} E ever? charged|paid|recorded|made|seen|taken|had|given|so? and|,? for|at|in|by|on|with|from|of|to? which|what|whose T|C|D",
+                f"{said} fee and at which species",
+            ),
+            (
+                f"{words} E ever? charged|paid|recorded|made|seen|taken|had|given|so? and|,? who|which was|is the? T|C|D",
+                f"{said} fee and who was the species",
+            ),
+        )
+    ),
     *(
         Rule(
             "TOPX",

@@ -830,8 +830,26 @@ RULES: tuple[Rule, ...] = (
             ("C|T split|breakdown|mix within|inside C|T", "breed split within species"),
             ("C|T SHARE within|inside C|T", "breed share within species"),
             ("SHARE of? C|T within|inside C|T", "share of breed within species"),
+            (
+                "SHARE of? each|every C|T within|inside|in|at|of|for each|every|their|its? C|T",
+                "share of each breed within each species",
+            ),
             ("% of? C|T inside|within BY? C|T", "% of breed within species"),
         )
+    ),
+    Rule(
+        "BESX",
+        "with|and|plus|as? their|its|the share|percentage|proportion of|in|at that|the|its|their C|T T",
+        lambda _, rows: (Counted(rows), Beside("share_within")),
+        ("with their share of that clinic visits",),
+        weight=0.6,
+    ),
+    Rule(
+        "BES",
+        "with|and|plus|as? their|its|the share|percentage|proportion of|in that|its|their C",
+        lambda _: Beside("share_within"),
+        ("with their share of that species",),
+        weight=0.6,
     ),
     Rule(
         "BES",
