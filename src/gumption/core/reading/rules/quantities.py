@@ -166,13 +166,17 @@ def _per(top: Measured | Counted | Noun | Part, number: float, bottom: Measured 
     return Ratio(counted, bottom, number) if counted != bottom and number > 0 else None  # type: ignore[arg-type]
 
 
+_SO_MANY = 10.0
+"""From here on a number is one of so many: for every one of them is for each."""
+
+
 def _such_per(parts: tuple[object, ...], size: float) -> Ratio | None:
     """No-shows for every hundred visits: of those rows that are so."""
     such = next(p for p in parts if isinstance(p, Part))
     bottom = parts[-1]
     times = size or next(p for p in parts if isinstance(p, float))
     rows = [p for p in parts[:-1] if isinstance(p, Noun)]
-    if such.kind not in ("value", "state", "flag") or not isinstance(bottom, (Noun, Measured)):
+    if such.kind not in ("value", "state", "flag") or not isinstance(bottom, (Noun, Measured)) or times < _SO_MANY:
         return None
     if any(n.table is not None and {n.table} != {k.table for k in m.columns_in(such.condition)} for n in rows):
         return None

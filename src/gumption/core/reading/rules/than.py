@@ -152,7 +152,7 @@ def _than_one(parts: tuple[object, ...]) -> tuple[object, ...] | None:
 
 RULES = (
     *(
-        Rule("MORE", pattern, lambda *p, o=op, j=judged: _more(o, p, j), (example,), weight=weight)
+        Rule("BEYOND", pattern, lambda *p, o=op, j=judged: _more(o, p, j), (example,), weight=weight)
         for judged, kinds in ((False, _MORE), (False, _LONGER), (True, _JUDGED))
         for op, words in kinds
         for said in (words.split("|")[0],)
@@ -174,7 +174,7 @@ RULES = (
         )
     ),
     *(
-        Rule("MORE", pattern, lambda *p, o=op: _more_per(o, p), (example,), weight=0.2)
+        Rule("BEYOND", pattern, lambda *p, o=op: _more_per(o, p), (example,), weight=0.2)
         for op, words in _MORE
         for said in (words.split("|")[0],)
         for pattern, example in (
@@ -183,40 +183,40 @@ RULES = (
         )
     ),
     *(
-        Rule("MORE", f"E|Q {word}", lambda *p, o=op: _more(o, p), (f"fee {word}",), weight=0.05)
+        Rule("BEYOND", f"E|Q {word}", lambda *p, o=op: _more(o, p), (f"fee {word}",), weight=0.05)
         for op, word in ((">", "later"), (">", "longer"), ("<", "earlier"), ("<", "shorter"))
     ),
     *(
-        Rule("MORE", f"MV us|them? {words}", lambda n, o=op: _done_more(o, n), (f"sold {said}",), weight=0.05)
+        Rule("BEYOND", f"MV us|them? {words}", lambda n, o=op: _done_more(o, n), (f"sold {said}",), weight=0.05)
         for op, words in _MORE
         for said in (words.split("|")[0],)
     ),
-    Rule("MTHAN", "MORE than", lambda beyond: beyond, ("more visits than",)),
-    Rule("MTHAN", "VERB? COMP", lambda *p: _by_nature(p[-1]), ("heavier than",), weight=-0.1),
+    Rule("BEYOND_THAN", "BEYOND than", lambda beyond: beyond, ("more visits than",)),
+    Rule("BEYOND_THAN", "VERB? COMP", lambda *p: _by_nature(p[-1]), ("heavier than",), weight=-0.1),
     *(
         Rule("K", pattern, lambda *p: _of_the_row(p), (example,), weight=0.35)
         for pattern, example in (
-            (f"HAVING? MTHAN {_USUAL}", "with a higher fee than average"),
-            ("HAVING? MTHAN the? AVGOF", "with a higher fee than the average visit"),
+            (f"HAVING? BEYOND_THAN {_USUAL}", "with a higher fee than average"),
+            ("HAVING? BEYOND_THAN the? AVGOF", "with a higher fee than the average visit"),
         )
     ),
     *(
         Rule("BESX", pattern, lambda *p: _than_all(p), (example,), weight=weight)
         for pattern, example, weight in (
-            (f"HAVING? MTHAN {_USUAL}", "with more visits than average", 0.35),
-            ("HAVING? MTHAN the? AVGOF", "with more visits than the whole clinic", 0.4),
+            (f"HAVING? BEYOND_THAN {_USUAL}", "with more visits than average", 0.35),
+            ("HAVING? BEYOND_THAN the? AVGOF", "with more visits than the whole clinic", 0.4),
         )
     ),
     *(
         Rule("BESX", pattern, lambda *p: _than_all_of_theirs(p), (example,), weight=0.6)
         for pattern, example in (
-            (f"T|C|U whose T {_IS} MTHAN {_USUAL}", "owners whose visits are dearer than average"),
-            (f"T|C|U whose T {_IS} MTHAN the? AVGOF", "owners whose visits are dearer than the whole clinic"),
+            (f"T|C|U whose T {_IS} BEYOND_THAN {_USUAL}", "owners whose visits are dearer than average"),
+            (f"T|C|U whose T {_IS} BEYOND_THAN the? AVGOF", "owners whose visits are dearer than the whole clinic"),
         )
     ),
     Rule(
         "BESX",
-        "who MTHAN the? average|mean|typical|usual T|C|U does|do|did?",
+        "who BEYOND_THAN the? average|mean|typical|usual T|C|U does|do|did?",
         lambda *p: _than_others_like_them(p),
         ("who paid more than the average owner",),
         weight=0.6,
@@ -224,21 +224,21 @@ RULES = (
     *(
         Rule("K", pattern, lambda *p: _than_of_the_row(p), (example,), weight=weight)
         for pattern, example, weight in (
-            ("HAVING? MTHAN E", "with a higher fee than cost", 0.4),
-            (f"HAVING? MTHAN {_OWN} E", "with a higher fee than they have cost", 0.5),
-            ("HAVING? MTHAN their|its|his|her|our own? E", "with a higher fee than their cost", 0.5),
+            ("HAVING? BEYOND_THAN E", "with a higher fee than cost", 0.4),
+            (f"HAVING? BEYOND_THAN {_OWN} E", "with a higher fee than they have cost", 0.5),
+            ("HAVING? BEYOND_THAN their|its|his|her|our own? E", "with a higher fee than their cost", 0.5),
         )
     ),
     *(
         Rule("BESX", pattern, lambda *p: _than_other(p), (example,), weight=weight)
         for pattern, example, weight in (
-            ("HAVING? MTHAN T|E|Q|CNT|K", "with more visits than dogs", 0.4),
-            (f"HAVING? MTHAN {_OWN} T|E|Q|CNT|K", "with more visits than they have dogs", 0.5),
-            ("HAVING? MTHAN their|its|his|her|our own? T|E|Q|CNT", "with more visits than their dogs", 0.5),
+            ("HAVING? BEYOND_THAN T|E|Q|CNT|K", "with more visits than dogs", 0.4),
+            (f"HAVING? BEYOND_THAN {_OWN} T|E|Q|CNT|K", "with more visits than they have dogs", 0.5),
+            ("HAVING? BEYOND_THAN their|its|his|her|our own? T|E|Q|CNT", "with more visits than their dogs", 0.5),
         )
     ),
     *(
         Rule("BESX", pattern, lambda *p: _than_one(p), (example,), weight=0.4)
-        for pattern, example in (("HAVING? MTHAN K do|does|did|has|have|had?", "with more visits than Spain"),)
+        for pattern, example in (("HAVING? BEYOND_THAN K do|does|did|has|have|had?", "with more visits than Spain"),)
     ),
 )
