@@ -5390,6 +5390,10 @@ class Assembler:
             besides = [
                 (i, Beside("change_percent") if b.kind == "change" else b) for i, b in besides if b.kind != "share"
             ]
+        if {"share", "share_within"} <= kinds:
+            # The mix of reasons by clinic, as percentages, is within each clinic.
+            draft.used.update(i for i, _ in besides)
+            besides = [(i, b) for i, b in besides if b.kind != "share"]
         for i, beside in besides:
             draft.used.add(i)
             if _change_among(quantities) is not None or all(_is_along(q, beside.kind) for q in quantities):

@@ -1007,6 +1007,13 @@ RULES: tuple[Rule, ...] = (
         ("share of visits by species in each clinic",),
         weight=0.4,
     ),
+    Rule(
+        "BESX",
+        "SHARE of? the? T at|in|for|of|by each|every C|T is|are|was|were|has|have each|every C",
+        lambda _, t, one, two: (Counted(t), Grouped(one), Grouped(two), Beside("share_within")) if one != two else None,
+        ("share of visits at each breed is each species",),
+        weight=0.6,
+    ),
     Rule("BES", "YOY", lambda _: Beside("year_before"), ("against the same month last year",), weight=0.05),
     Rule("BES", "RANK", lambda _: Beside("rank"), ("rank",), weight=0.0),
     Rule(
