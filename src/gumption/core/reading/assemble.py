@@ -589,7 +589,6 @@ def _held_against_the_other(pieces: Draft) -> Items:
     if one.high is None or two.low is None or {one.time, two.time} != {m.EventTime()} or one.high >= two.low:
         return pieces.items
     pieces.settled |= {i}
-    pieces.cost("two times held against each other", 0.1)
     return tuple((k, Versus(one, two) if k == j and v == Part(two, "time") else v) for k, v in pieces.items if k != i)
 
 
