@@ -144,6 +144,18 @@ class Charts(unittest.TestCase):
         self.assertEqual(marks(answer.chart), ["area"])
 
 
+class PickedOut(unittest.TestCase):
+    def test_no_line_leads_over_the_periods_between(self) -> None:
+        _, fell = asked("months in which income fell")
+        self.assertIn("bar", marks(fell.chart))
+        _, every = asked("income by month")
+        self.assertIn("line", marks(every.chart))
+
+    def test_how_far_each_is_from_the_average_stands_first(self) -> None:
+        _, told = asked("difference between each clinic's income and the average")
+        self.assertIn("highest difference from average", told.finding)
+
+
 class WhatMarksAreOf(unittest.TestCase):
     def drawn(self, question: str, wish: str) -> tuple[list[dict[str, object]], Answered]:
         """The rows of a chart's data, and the answer that it is drawn of."""

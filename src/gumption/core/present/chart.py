@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 
 from gumption.core.model.style import written
 from gumption.core.model.wish import KIND_WORDS, LOOK_WORDS, ChartWish, Kind
-from gumption.core.plan.expressions import Aggregate
+from gumption.core.plan.expressions import Aggregate, columns_of
+from gumption.core.plan.steps import Keep, Window
 from gumption.core.present import marks
 from gumption.core.present.answer import Answer
 from gumption.core.present.figures import Figures, Numbers, arranged, figures, of_one_unit
@@ -78,6 +79,14 @@ def _kind(of: Figures, answer: Answer, wish: ChartWish, *, asked: bool) -> tuple
     return fallback, f"{why}; {KIND_WORDS[fallback]} instead." if fallback else f"{why}."
 
 
+def _are_picked_out(answer: Answer) -> bool:
+    """True for periods that were kept for how they differ from the one before: between them lie others."""
+    changes = {
+        s.name for s in answer.plan.steps if isinstance(s, Window) and s.function in ("change", "change_percent")
+    }
+    return any(isinstance(s, Keep) and changes & {*columns_of(s.condition)} for s in answer.plan.steps)
+
+
 def _no_chart(of: Figures) -> str:
     if of.size < 2:
         return "There is nothing to draw: the answer is one row."
@@ -96,7 +105,7 @@ def _fitting(of: Figures, answer: Answer, *, asked: bool) -> Kind | None:
         return "histogram"
     times = any(x.is_time for x in of.labels)
     if len(of.labels) == 1:
-        if times:
+        if times and not _are_picked_out(answer):
             return "line" if of.size <= MOST_POINTS else None
         return "bar"
     counts = [x.different for x in of.labels]

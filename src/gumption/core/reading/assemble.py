@@ -592,6 +592,13 @@ def _held_against_the_other(pieces: Draft) -> Items:
     return tuple((k, Versus(one, two) if k == j and v == Part(two, "time") else v) for k, v in pieces.items if k != i)
 
 
+def _furthest_first(ask: m.Ask) -> m.Ask:
+    """How far each is from the average is what was asked for, and in that order they stand."""
+    apart = [q for q in ask.quantities if isinstance(q, m.Along) and q.kind == "from_average"]
+    timed = any(isinstance(g, m.PartOf) for g in ask.groups)
+    return ask.but(order=(m.Order(apart[0]),)) if apart and not ask.order and not timed else ask
+
+
 def _with_the_other_side(ask: m.Ask) -> m.Ask:
     """What was spent is shown beside the budget that it is more than."""
     shown = list(ask.quantities)
@@ -1298,7 +1305,7 @@ class Assembler:
                 # The unemployment rate is a column, and no rate of the unemployed.
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
-            ask = ordered_by_groups(_with_the_other_side(ask), self.catalogue)
+            ask = ordered_by_groups(_with_the_other_side(_furthest_first(ask)), self.catalogue)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)

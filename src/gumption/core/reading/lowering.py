@@ -772,7 +772,7 @@ class Lowering:
                 "moving": "moving_average",
                 "moving_total": "moving_total",
                 "year_before": "change_on_year",
-                "from_average": "above_average",
+                "from_average": "difference_from_average",
             }[quantity.kind]
         )
         match quantity.kind:
@@ -781,7 +781,8 @@ class Lowering:
                 step = st.Window(name=name, function="share", column=source, within=within)
             case "from_average":
                 usual = self._usual(quantity.quantity, source)
-                self._derive(name, ex.Arithmetic(op="-", left=ColumnRef(name=source), right=ColumnRef(name=usual)))
+                apart = ex.Arithmetic(op="-", left=ColumnRef(name=source), right=ColumnRef(name=usual))
+                self.steps.append(st.Derive(name=name, expression=apart))
                 self.names[quantity] = name
                 return [source, usual, name]
             case "running":
