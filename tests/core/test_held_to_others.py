@@ -152,3 +152,13 @@ class HeldToOthers(unittest.TestCase):
         told = self.answer("average days between visits of the same animal")
         self.assertAlmostEqual(float(told[0][0]), statistics.mean(gaps), places=4)
         self.assertEqual(float(self.answer("longest gap between visits")[0][0]), max(gaps))
+
+    def test_days_between_the_orders_of_a_customer_in_one_table(self) -> None:
+        rows = "".join(f"{v.number},{v.day},{'ABCDEFGH'[v.animal % 8]}. Lee,{v.fee:.2f}\n" for v in VISITS[:200])
+        opened = tables_for(type(self), {"orders.csv": "Order No,Order Date,Customer,Amount\n" + rows})
+        found = QuestionReader(opened.catalogue).read("average days between orders by customer", DEMO_DAY)
+        _, told = opened.answerer.rows(found.readings[0].plan)
+        for customer, mean in ((str(row[0]), float(str(row[1]))) for row in told):
+            days = sorted(v.day for v in VISITS[:200] if "ABCDEFGH"[v.animal % 8] == customer[0])
+            gaps = [(b - a).days for a, b in itertools.pairwise(days)]
+            self.assertAlmostEqual(mean, statistics.mean(gaps), places=4)

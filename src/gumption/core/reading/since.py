@@ -64,6 +64,7 @@ def _edges(
     told: tuple[int, Edge],
     unit: m.LengthUnit,
 ) -> Iterator[Edge]:
+    """The measure between rows of one table, as what was asked about it: itself, its mean, or its end."""
     start, rows = told
     table = vocabulary.table(rows.value.table)
     time = table.time_column
@@ -81,8 +82,6 @@ def _edges(
     thing = thing or _usual_thing(vocabulary, table.name)
     if thing is None:
         return
-    if unit == "days" and time.type is Type.TIMESTAMP and "hours" in lowers:
-        unit = "hours"
     since = m.Since(unit, ColumnKey(table.name, time.name), thing)
     end_of_all = _ENDS.get(lowers[start - 1]) if start else None
     if end_of_all is not None:
@@ -138,8 +137,9 @@ def _key_of(vocabulary: Vocabulary, rows: str, noun: Noun) -> ColumnKey | None:
         return ColumnKey(noun.table, own.name) if own is not None and reached else None
     if noun.key is not None and noun.key.table == rows:
         column = vocabulary.column(noun.key)
-        things = (Role.NAME, Role.PERSON, Role.LINK, Role.CODE, Role.IDENTIFIER)
-        return noun.key if column.role in things and column is not catalogue.table(rows).key else None
+        things = column.role in (Role.NAME, Role.PERSON, Role.LINK, Role.CODE, Role.IDENTIFIER)
+        things = things or bool(BUYERS & {*vocabulary.columns[noun.key].parts})
+        return noun.key if things and column is not catalogue.table(rows).key else None
     return None
 
 
@@ -152,6 +152,6 @@ def _usual_thing(vocabulary: Vocabulary, rows: str) -> ColumnKey | None:
         return ColumnKey(rows, (buyers or links)[0].column)
     for column in catalogue.table(rows).columns:
         key = ColumnKey(rows, column.name)
-        if column.role in (Role.PERSON, Role.NAME) and BUYERS & {*vocabulary.columns[key].parts}:
+        if column.type is Type.TEXT and BUYERS & {*vocabulary.columns[key].parts}:
             return key
     return None
