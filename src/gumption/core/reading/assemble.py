@@ -592,6 +592,12 @@ def _held_against_the_other(pieces: Draft) -> Items:
     return tuple((k, Versus(one, two) if k == j and v == Part(two, "time") else v) for k, v in pieces.items if k != i)
 
 
+def _is_stepped(ask: m.Ask) -> bool:
+    """True where what is asked for is held by how it changed from the period before, or periods are counted so."""
+    held = any(isinstance(h.quantity, m.Along) for h in ask.having)
+    return held or any(isinstance(q, m.OverGroups) and q.change for q in ask.quantities)
+
+
 def _furthest_first(ask: m.Ask) -> m.Ask:
     """How far each is from the average is what was asked for, and in that order they stand."""
     apart = [q for q in ask.quantities if isinstance(q, m.Along) and q.kind == "from_average"]
@@ -1334,10 +1340,7 @@ class Assembler:
                 ]
                 unread.update(places)
                 draft.cost("unused", 0.75 * max(1, len(places)) + edge.score * 0.5)
-            held_on = [h.quantity for h in ask.having] + [q for q in ask.quantities if isinstance(q, m.OverGroups)]
-            if draft.of(Stepped) and not any(
-                isinstance(q, m.Along) or (isinstance(q, m.OverGroups) and q.change) for q in held_on
-            ):
+            if draft.of(Stepped) and not _is_stepped(ask):
                 draft.cost("a change that is not told", 2.0)
             if any(v.share for _, v in draft.of(Lapsed)) and not any(isinstance(q, m.ShareOf) for q in ask.quantities):
                 draft.cost("a share that is not told", 2.0)
@@ -1360,11 +1363,11 @@ class Assembler:
                 draft.cost("figures counted", 0.8)
             held = [p for p in m.parts(ask.where) if isinstance(p, m.Compared) and not isinstance(p.right, m.Number)]
             usual = any(isinstance(c.right, m.Aggregated) for c in held)
-            nouns = [n for _, n in draft.of(Noun)]
-            kinds = bool(nouns) and not any(n.table in tables_of(held) for n in nouns)
-            if kinds and held and not ask.quantities and "than" in draft.words:
-                # Airlines that leave later than average do so on average, and not on each of their flights.
-                draft.cost("each by rows of its own", 0.8)
+            if "than" in draft.words and held and not ask.quantities:
+                whose, nouns = tables_of(held), [n for _, n in draft.of(Noun)]
+                if nouns and not any(n.table in whose for n in nouns):
+                    # Airlines that leave later than average do so on average, and not on each of their flights.
+                    draft.cost("each by rows of its own", 0.8)
             if any(h.quantity is None and isinstance(h.right, Function) for _, h in draft.of(Held)) and not usual:
                 draft.cost("what is held is lost", 0.0 if ask.having else 1.5)
             counted = [*m.counted_in(ask.quantities)]

@@ -35,11 +35,12 @@ def _outside(*parts: object) -> Part | None:
 
 def _strung(low: float, one: m.Comparison, measured: Measured, two: m.Comparison, high: float) -> Part | None:
     """5 < fee < 10, as it is written in sums."""
-    turned: dict[str, m.Comparison] = {"<": ">", "<=": ">=", ">": "<", ">=": "<="}
-    if one not in turned or two not in turned or one[0] != two[0]:
+    if one[0] not in "<>" or one[0] != two[0]:
         return None
     expr = measured.expr
-    return Part(m.All((m.Compared(turned[one], expr, m.Number(low)), m.Compared(two, expr, m.Number(high)))), "number")
+    return Part(
+        m.All((m.Compared(m.mirrored(one), expr, m.Number(low)), m.Compared(two, expr, m.Number(high)))), "number"
+    )
 
 
 def _held_inside(*parts: object) -> tuple[Held, Held] | None:

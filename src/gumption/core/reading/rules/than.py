@@ -99,26 +99,23 @@ def _than_of_the_row(parts: tuple[object, ...]) -> Part | None:
     return Part(m.Compared(beyond.op, one.expr, other.expr), "number")
 
 
-def _than_all(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+def _than_all(parts: tuple[object, ...]) -> tuple[object, ...]:
     """More than all of them come to, or than one of them does on average."""
     beyond = next(p for p in parts if isinstance(p, Beyond))
-    if isinstance(beyond.what, Shared):
-        # What it is a share of may be said elsewhere.
-        return beyond.what, Held(None, beyond.op, Function("mean"), judged=beyond.judged)
-    return (Held(beyond.what, beyond.op, Function("mean"), judged=beyond.judged),)
+    # What a share is of may be said elsewhere.
+    shared = (beyond.what,) if isinstance(beyond.what, Shared) else ()
+    what = None if shared else beyond.what
+    return *shared, Held(what, beyond.op, Function("mean"), judged=beyond.judged)
 
 
-def _than_all_of_theirs(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+def _than_all_of_theirs(parts: tuple[object, ...]) -> tuple[object, ...]:
     """Authors whose books are longer than average: each by what is theirs."""
-    whose = next(p for p in parts if isinstance(p, Noun))
-    held = _than_all(parts)
-    return (Grouped(whose), *held) if held is not None else None
+    return Grouped(next(p for p in parts if isinstance(p, Noun))), *_than_all(parts)
 
 
-def _than_others_like_them(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+def _than_others_like_them(parts: tuple[object, ...]) -> tuple[object, ...]:
     """Who spends more than the average owner: owners, each by what is theirs."""
-    held = _than_all(parts)
-    return (next(p for p in parts if isinstance(p, Noun)), *held) if held is not None else None
+    return next(p for p in parts if isinstance(p, Noun)), *_than_all(parts)
 
 
 def _than_other(parts: tuple[object, ...]) -> tuple[object, ...] | None:
