@@ -22,7 +22,7 @@ from tests.support import DEMO_DAY, demo, opened_from
 from tools.bench.names import names_known
 
 FILES = {
-    "clinics.csv": "clinic_id,clinic,town\nC1,Alder House,Alder\nC2,Birch Row,Birch\nC3,Cedar End,Cedar\n",
+    "clinics.csv": "clinic_id,clinic,town,budget\nC1,Alder House,Alder,100\nC2,Birch Row,Birch,40.50\nC3,Cedar End,Cedar,90\n",
     "owners.csv": "owner_id,owner_name,joined,last_seen\nO1,Ada Finch,2023-05-01,2025-01-05\nO2,Bo Marsh,2024-01-05,2025-02-06\nO3,Cy Reed,2024-02-11,2024-05-02\n",
     "animals.csv": "animal_id,pet_name,species,breed,owner_id\nA1,Rex Roe,Dog,Collie,O1\nA2,Tib Tan,Cat,,O2\nA3,Dot Day,Dog,Boxer,O2\n",
     "wards.csv": "ward,age_0_15,age_16_64,age_65_plus\nNorth,210,640,150\nSouth,180,700,220\n",

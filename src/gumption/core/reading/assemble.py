@@ -76,6 +76,7 @@ from gumption.core.reading.pieces import (
     Worked,
     Worth,
 )
+from gumption.core.reading.planned import came as plan_came
 from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import KIND_ROLES, PAYING, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
@@ -683,7 +684,10 @@ def _with_what_is_between(ask: m.Ask, draft: Draft) -> m.Ask:
     """Jobs that cost more than was planned, and by how much: what lies between the two is shown."""
     asked = [i for i, v in draft.of(Marker) if v.kind == "gap" and i not in draft.used]
     if not asked:
-        return ask
+        # What came of each plan stands beside it, as it stands on no row.
+        plans = [c for c in ask.where if isinstance(c, m.Compared) and isinstance(c.left, m.Below)]
+        told = [side for c in plans for side in (c.left, c.right) if isinstance(side, (m.Below, m.Col))]
+        return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *told)))) if ask.lists else ask
     for held in ask.having:
         right = held.right
         if isinstance(right, m.QUANTITIES) and not held.overall:
@@ -3115,6 +3119,8 @@ class Assembler:
         """What was planned and what came of it, where both stand on the same rows."""
         if isinstance(value, Reached):
             came = self.nouns.came_of(value.planned.expr)
+            if came is None and isinstance(value.planned.expr, m.Col):
+                came = plan_came(self.nouns.vocabulary, value.planned.expr.key)
             if came is not None:
                 return Part(m.Compared(value.op, came, value.planned.expr), "number")
         if isinstance(value, Leading):
@@ -4296,15 +4302,11 @@ class Assembler:
         if not isinstance(expr, m.Col) or not PLANNED & set(self.nouns.vocabulary.columns[expr.key].parts):
             return None
         beside = self.nouns.came_of(expr)
-        children = self.nouns.children(expr.key.table)
-        came = beside or self.nouns.came_below(expr, children)
-        came = came or next((e for c in children if (e := self.nouns.main_measure(c)) is not None), None)
+        came = self.nouns.aggregate(beside) if beside is not None else self.nouns.came_below(expr)
         if came is None or not isinstance(held.right, float):
             return None
         planned = m.Aggregated("sum" if beside is not None else "max", expr)
-        return m.Having(
-            m.Combined("/", self.nouns.aggregate(came), planned, percent=True), held.op, m.Number(held.right)
-        )
+        return m.Having(m.Combined("/", came, planned, percent=True), held.op, m.Number(held.right))
 
     def order(
         self, draft: Draft, quantities: Sequence[m.Quantity], shows: Sequence[m.Expr], head: str
@@ -4665,7 +4667,8 @@ class Assembler:
         own = {*tables_of(tuple(quantities))}
         for i, group in draft.of(Grouped):
             rows = group.by.table if isinstance(group.by, Noun) else None
-            if rows is not None and own == {rows} and draft.says(i, ("across", "over")):
+            whole = not {"each", "every"} & {*draft.words[draft.edges[i].start : draft.edges[i].end]}
+            if rows is not None and own == {rows} and whole and draft.says(i, ("across", "over")):
                 naming = self.nouns.group(Noun(table=rows))
                 groups = [g for g in groups if g != naming]
             key = group.by.key if isinstance(group.by, Noun) else None
@@ -6329,12 +6332,10 @@ class Assembler:
         """Campaigns that reached their target: what was planned stands on them, what came of it is added up below."""
         for i, reached in draft.of(Reached):
             planned = reached.planned.expr
-            children = self.nouns.children(head)
-            alike = self.nouns.came_below(planned, children)
-            came = alike or next((e for c in children if (e := self.nouns.main_measure(c)) is not None), None)
+            came = self.nouns.came_below(planned)
             if isinstance(planned, m.Col) and planned.key.table == head and came is not None:
                 draft.used.add(i)
-                yield m.Having(self.nouns.aggregate(came), reached.op, m.Aggregated("max", planned))
+                yield m.Having(came, reached.op, m.Aggregated("max", planned))
 
     def _where_most(self, ask: m.Ask, draft: Draft) -> m.Ask | None:
         """The places by how many rows there are in each, or by what these come to; none where nothing says where."""

@@ -13,6 +13,7 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import filled_beside, undecided
 from gumption.core.reading.lexicon import State
 from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.planned import plans
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import Vocabulary, word_stems
 
@@ -25,6 +26,8 @@ _SIGNS: dict[str, m.Comparison] = {
 }  # fmt: skip
 """How one date is held against another, a number against nought or one, and one number against another."""
 
+_AGAINST_PLANS = ("under", "reach", "beyond")
+"""Patterns of a number held against another, which may be a plan and what came of it on the rows below."""
 _BRIMS: dict[str, m.Comparison] = {"brimful": ">=", "overbrim": ">", "underbrim": "<"}
 
 
@@ -49,6 +52,7 @@ class StateFinder:
                     self._standing[said].add(table)
         self._undecided = {t: rest for t in vocabulary.tables if (rest := undecided(vocabulary, t)) is not None}
         self._filling = {t: both for t in vocabulary.tables if (both := filled_beside(vocabulary, t)) is not None}
+        self._come_below = {plan: value for plan, value in plans(vocabulary) if isinstance(value, m.Below)}
         self._order = {table: place for place, table in enumerate(vocabulary.tables)}
 
     def _may_say(self, pattern: tuple[str, ...]) -> set[str]:
@@ -64,7 +68,8 @@ class StateFinder:
             case "value":
                 return set().union(*(self._standing.get(said, ()) for said in _spoken(names[0])))
             case _:
-                return set().union(*(self._calling.get(first, ()) for first, *_ in _spoken(names[0])))
+                called = set().union(*(self._calling.get(first, ()) for first, *_ in _spoken(names[0])))
+                return called | ({key.table for key in self._come_below} if kind in _AGAINST_PLANS else set())
 
     def conditions(self, state: State) -> Iterator[tuple[str, m.Condition, float]]:
         """(table, condition, how sure) for each way in which a table can say the state, the surest pattern first."""
@@ -149,7 +154,12 @@ class StateFinder:
             case "after" | "notafter" | "before":
                 yield from (_held(table, kind, *p) for p in pairs if _tell_time_alike(*p))
             case "under" | "reach" | "beyond":
-                yield from (_held(table, kind, *p) for p in pairs if all(c.type.is_number for c in p))
+                numbers = [p for p in pairs if all(c.type.is_number for c in p)]
+                yield from (_held(table, kind, *p) for p in numbers)
+                if not numbers and not described:
+                    for planned in (ColumnKey(table, c.name) for second in rest for c in second):
+                        if planned in self._come_below:
+                            yield m.Compared(_SIGNS[kind], self._come_below[planned], m.Col(planned))
 
     def _last_of(self, table: str) -> Column | None:
         """The one date of a table that comes after another on its rows and is not yet there on some."""

@@ -15,9 +15,10 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.histories import history_of
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.residents import residing
-from gumption.core.reading.tokens import stem
+from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.vocabulary import (
     BIRTH,
+    BUYERS,
     GENERIC_MONEY,
     INCOME_WORDS,
     PLANNED,
@@ -27,12 +28,6 @@ from gumption.core.reading.vocabulary import (
     name_parts,
     word_stems,
 )
-
-
-def stems(words: str) -> frozenset[str]:
-    """The stems of some words, parted by blanks."""
-    return frozenset(stem(w) for w in words.split())
-
 
 _QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
 _PRICE = stems("price rate fee tariff rrp msrp")
@@ -165,22 +160,25 @@ AT_COST = (
     "stock value at cost",
     "stock value at cost price",
 )
-WAGES = (
+LABOUR = (
     "value of time",
     "time value",
     "value of hours",
     "cost of time",
     "time cost",
-    "wages",
-    "wage bill",
-    "pay",
+    "cost of hours",
     "labour cost",
+    "labour costs",
     "labor cost",
-    "payroll",
+    "labor costs",
+    "cost of labour",
+    "cost of labor",
+    "labour",
+    "labor",
     "staff cost",
     "staff costs",
-    "wage costs",
 )
+WAGES = ("wages", "wage bill", "pay", "payroll", "wage costs")
 OWED = (
     "arrears",
     "outstanding",
@@ -326,6 +324,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if revenue is None and price is not None and quantity is None and paid_for and _stands_on(price, table):
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
         revenue = price
+    if cost is None and price is not None and unit_cost is None and _is_spent(vocabulary, table):
+        unit_cost, price = price, None
     if revenue is None and price is not None and quantity is not None and not _is_work(vocabulary, table):
         revenue = m.Arithmetic("*", quantity, price)
         if (kept := _kept_of(vocabulary, table)) is not None:
@@ -425,6 +425,45 @@ def _taken_off(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tup
     yield "discount given away", amount, 0.92
 
 
+_SPENT_ON = stems(
+    "cost costs expense expenses purchase purchases material materials supply supplies procurement spending"
+)
+SPENT = (
+    "cost",
+    "costs",
+    "total cost",
+    "total costs",
+    "spend",
+    "spent",
+    "spending",
+    "total spend",
+    "expenses",
+    "expenditure",
+    "outlay",
+    "amount",
+    "amount spent",
+    "money spent",
+)
+
+
+def spent_on(vocabulary: Vocabulary, table: str) -> m.Expr | None:
+    """What the house paid for what a table lists: so many of each at so much."""
+    found = trade(vocabulary, table)
+    return found.cost if found.revenue is None and _is_spent(vocabulary, table) else None
+
+
+def _is_spent(vocabulary: Vocabulary, table: str) -> bool:
+    """True for lines of what the house bought, where no customer stands beside them: their price is what they cost."""
+    dated = any(c.type.is_time for c in vocabulary.table(table).columns)
+    sold = any(BUYERS & {*vocabulary.tables[r.other].parts} for r in vocabulary.catalogue.parents(table))
+    named = [{*name_parts(c.name)} for c in vocabulary.table(table).columns]
+    bought = any(
+        c.type.is_time and {"bought", "purchased"} & {*name_parts(c.name)} for c in vocabulary.table(table).columns
+    )
+    sold = sold or any({"sold", "sale", "selling"} & parts for parts in named)
+    return dated and not sold and (bought or bool(_SPENT_ON & {*vocabulary.tables[table].parts}))
+
+
 def _stands_on(expr: m.Expr, table: str) -> bool:
     return isinstance(expr, m.Col) and expr.key.table == table
 
@@ -487,6 +526,8 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         if found.quantity is not None and found.unit_cost is not None:
             at_cost = m.Arithmetic("*", found.quantity, found.unit_cost)
             yield from ((phrase, at_cost, 1.0 if "stock" in phrase else 0.85) for phrase in AT_COST)
+            if found.cost == at_cost and _is_spent(vocabulary, table):
+                yield from ((phrase, at_cost, 0.9) for phrase in SPENT)
         yield from _worth_of_each(vocabulary, table, found)
         yield from _at_their_price(vocabulary, table, found)
         yield from _taken_off(vocabulary, table, found)
@@ -502,7 +543,6 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _yields(vocabulary, table, held)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
-        yield from _overruns(vocabulary, table)
         yield from _service(vocabulary, table, day)
         yield from _pipelines(vocabulary, table)
         yield from _per_docket(vocabulary, table, found)
@@ -1201,76 +1241,6 @@ def _service(vocabulary: Vocabulary, table: str, day: dt.date) -> Iterator[tuple
         yield from ((phrase, here, 0.97) for phrase in _SERVICE)
 
 
-_ACTUAL = stems("actual actuals spent spend achieved outturn raised good made done delivered sold result realised")
-_LEFT_OF_PLAN = (
-    "{} left", "{} is left", "{} remaining", "remaining {}", "unspent {}", "{} still to spend", "left in the {}",
-    "left of the {}", "{} balance", "unused {}",
-)  # fmt: skip
-_USED_OF_PLAN = (
-    "percentage of {} spent", "percent of {} spent", "% of {} spent", "percentage of the {} spent", "share of {} spent",
-    "{} used", "percentage of {} used", "share of the {} spent", "proportion of {} spent", "{} spent so far",
-)  # fmt: skip
-_OVERRUN = (
-    "overspend", "overspent", "overspending", "overrun", "overruns", "cost overrun", "cost overruns", "variance",
-    "budget variance", "cost variance", "amount over budget", "amount over estimate",
-    "total over budget", "total over estimate", "total overspend", "difference from estimate", "difference from budget",
-    "difference from plan",
-)  # fmt: skip
-
-
-def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
-    """The columns of what something was to cost or take, each with what it did, which stands beside it under the same name."""
-    for table in vocabulary.catalogue.tables:
-        yield from _estimates_on(vocabulary, table.name)
-
-
-def _estimates_on(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, ColumnKey]]:
-    for column in vocabulary.table(table).columns:
-        key = ColumnKey(table, column.name)
-        if column.is_measure and PLANNED & {*vocabulary.columns[key].parts} and (came := came_of(vocabulary, key)):
-            yield key, came
-
-
-def came_of(vocabulary: Vocabulary, planned: ColumnKey) -> ColumnKey | None:
-    """What stands beside a plan and says what came of it: the hours worked of the hours planned."""
-    wanted = {*vocabulary.columns[planned].parts} - PLANNED
-    best: tuple[int, ColumnKey] | None = None
-    for column in vocabulary.table(planned.table).columns:
-        key = ColumnKey(planned.table, column.name)
-        words = {*vocabulary.columns[key].parts}
-        if key == planned or not column.is_measure or words & PLANNED:
-            continue
-        fit = 2 * len(wanted & words) + len(words & _ACTUAL)
-        if fit and (best is None or fit > best[0]):
-            best = (fit, key)
-    if best is None and not wanted:
-        # A target stands beside the one number that was to reach it.
-        here = ((ColumnKey(planned.table, c.name), c) for c in vocabulary.table(planned.table).columns)
-        others = [k for k, c in here if k != planned and c.is_measure and not PLANNED & {*vocabulary.columns[k].parts}]
-        return others[0] if len(others) == 1 else None
-    return best[1] if best is not None else None
-
-
-def _overruns(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
-    """By how much more things cost than they were to, what is left of a budget, and how much of it is spent."""
-    pairs = sorted(
-        _estimates_on(vocabulary, table),
-        key=lambda pair: stem("budget") not in vocabulary.columns[pair[0]].parts,
-    )
-    if not pairs or vocabulary.column(pairs[0][1]).role not in (Role.MONEY, Role.QUANTITY):
-        return
-    was, came = pairs[0]
-    over = m.Arithmetic("-", m.Col(came), m.Col(was))
-    yield from ((phrase, over, 0.95) for phrase in _OVERRUN)
-    named = [p for p in name_parts(was.column) if stem(p) in PLANNED]
-    left = m.Arithmetic("-", m.Col(was), m.Col(came))
-    used = m.Combined("/", m.Aggregated("sum", m.Col(came)), m.Aggregated("sum", m.Col(was)), True)
-    for plan in named:
-        yield from ((phrase.format(plan), left, 0.97) for phrase in _LEFT_OF_PLAN)
-        yield from ((phrase.format(plan), used, 0.97) for phrase in _USED_OF_PLAN)
-    yield from ((phrase, left, 0.9) for phrase in ("left to spend", "unspent", "underspend"))
-
-
 _FEES = ("fees", "billing", "billings", "charges", "fee income", "billable value", "fees earned")
 _SALARIES = stems("salary wage wages")
 _HELD_BACK = stems("increase rise change deduction tax previous last old new target band minimum maximum")
@@ -1301,6 +1271,8 @@ def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple
             rate = rate or m.Col(key)
         elif stem("hours") in called and key.table == table:
             hours = hours or m.Col(key)
+    if hours is not None and rate is not None and not vocabulary.has_money(table):
+        yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in LABOUR)
     if hours is not None and rate is not None and not held & stems("pay wage wages salary"):
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in WAGES)
     if hours is not None and rate is not None and not held & stems("fee pay wage"):

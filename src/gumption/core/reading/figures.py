@@ -7,9 +7,9 @@ from collections.abc import Iterator
 
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import admitted, is_count, own_words, stems, time_pairs, told_by
+from gumption.core.reading.derived import admitted, is_count, own_words, time_pairs, told_by
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.tokens import stem
+from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.vocabulary import Vocabulary, name_parts
 
 _TOGETHER = stems(

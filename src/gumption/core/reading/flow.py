@@ -430,7 +430,8 @@ class Flow:
             elif isinstance(condition, m.Not) and not isinstance(condition.item, m.Missing):
                 # What is not so of rows below: there are no such rows.
                 without.append(m.Has(m.Rows(carrier, (condition.item,))))
-            elif isinstance(condition, m.Missing):
+            elif isinstance(condition, m.Missing) and not self.column(condition.column).missing:
+                # What stands on every row is missing only where there is no row; else there is a row without it.
                 without.append(m.Has(m.Rows(carrier)))
             else:
                 below.setdefault(carrier, []).append(condition)

@@ -9,7 +9,7 @@ import math
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from types import MappingProxyType
-from typing import Literal
+from typing import Literal, cast
 
 from babel.numbers import is_currency
 
@@ -30,7 +30,6 @@ from gumption.core.reading.derived import (
     billed_in_parts,
     derived_measures,
     docket,
-    estimates,
     is_birth,
     kinds_apart,
     time_pairs,
@@ -42,13 +41,16 @@ from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Held, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
-from gumption.core.reading.schema import BUYERS, GROUND, PAYING, PERSON_WORDS, STUFF
+from gumption.core.reading.returns import in_and_out, returns
+from gumption.core.reading.schema import GROUND, PAYING, PERSON_WORDS, STUFF
 from gumption.core.reading.since import between_rows
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, tokenise
 from gumption.core.reading.vocabulary import (
     BIRTH,
+    BUYERS,
     COST_PARTS,
     GENERIC_MONEY,
     INCOME_PARTS,
@@ -126,6 +128,8 @@ class Linker:
         self.derived: dict[tuple[str, ...], list[tuple[m.Expr | m.Quantity, float]]] = {}
         for phrase, meaning, score in (
             *derived_measures(vocabulary, day),
+            *overruns(vocabulary),
+            *returns(vocabulary),
             *figures(vocabulary),
             *residents(vocabulary),
         ):
@@ -271,6 +275,8 @@ class Linker:
             if vocabulary.column(key).role is Role.QUANTITY and len(called) == 1 and called[0] in lexicon.fillers():
                 self.done_small.setdefault(stem(called[0]), []).append(key)
         """Numbers that are called by a small word, such as those made."""
+        self.plans = dict(plans(vocabulary))
+        self.in_and_out = in_and_out(vocabulary)
         self.estimates = frozenset(was for was, _ in estimates(vocabulary))
         self.people = list(vocabulary.heads())
         self.acts = {stem(w) for w in lexicon.verbs()}
@@ -516,6 +522,12 @@ class Linker:
         # The free meals percentage stands in a column, and is no share of what comes behind.
         found = _less_sure(found, 0.7, lambda e: e.category == "SHARE" and e.end in rated)
         found = self._as_they_pay(found, tokens)
+        found = self._as_they_stand(tokens, found)
+        amounts = {e.start for e in found if e.category == "M" and tokens[e.start].lower == "amount" and e.score >= 0.9}
+        # The amount of unpaid bills is what their amounts come to, where there are such, and not how many there are.
+        found = _less_sure(
+            found, 0.9, lambda e: e.category == "COUNT" and tokens[e.end - 2].lower == "amount" and e.end - 2 in amounts
+        )
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
         found = [self._kind_or_number(e, tokens) for e in self._rows_by_their_number(found, tokens)]
@@ -572,6 +584,8 @@ class Linker:
         found.extend(self._occupied(tokens))
         found.extend(self._rated(tokens))
         found.extend(self._owing(tokens))
+        found.extend(self._plans_named(found))
+        found.extend(self._coins(tokens, found))
         bands = list(_edges_of_bands(tokens))
         found.extend(bands)
         found.extend(self._sized_in(tokens, bands))
@@ -1287,6 +1301,20 @@ class Linker:
             if start is not None and money and word.lower not in lexicon.verbs() and not self._is_quantity(edge):
                 yield dataclasses.replace(edge, start=start, score=max(edge.score, 0.85))
 
+    def _as_they_stand(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """Each open project is one that is open, and no day on which one was opened."""
+        states = {(e.start, e.end) for e in found if e.category == "STATE"}
+        rows = {e.start for e in found if e.category == "T" and e.score >= 0.6}
+
+        def is_day(edge: Edge) -> bool:
+            if edge.category not in ("C", "D") or (edge.start, edge.end) not in states or edge.end not in rows:
+                return False
+            key = edge.value.key if isinstance(edge.value, Noun) else None
+            said = {t.lower for t in tokens[edge.start : edge.end]}
+            return key is not None and self.vocabulary.column(key).type.is_time and not said & {*name_parts(key.column)}
+
+        return _less_sure(found, 0.45, is_day)
+
     def _is_quantity(self, edge: Edge) -> bool:
         key = edge.value.key if isinstance(edge.value, Noun) else None
         return key is not None and edge.score >= 0.9 and self.vocabulary.column(key).role is Role.QUANTITY
@@ -1344,6 +1372,38 @@ class Linker:
                 name = name_parts(key.column)
                 if len(name) == 2 and stem(name[0]) == before and name[1] in ("no", "nr", "num", "number"):
                     yield Edge("C", place - 1, place + 1, Noun(key=key), 1.06)
+
+    def _plans_named(self, found: list[Edge]) -> Iterator[Edge]:
+        """The plans that are named, with what came of them."""
+        for edge in found:
+            key = edge.value.key if edge.category in ("C", "M") and isinstance(edge.value, Noun) else None
+            if key in self.plans:
+                yield Edge("PLAN", edge.start, edge.end, Plan(m.Col(key), self.plans[key]), edge.score)
+
+    def _coins(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Each euro that was spent, or that something cost: what all of them come to."""
+        for place, token in enumerate(tokens):
+            if token.lower not in _COINS:
+                continue
+            behind = place + 2 if place + 1 < len(tokens) and tokens[place + 1].lower in ("of", "in") else place + 1
+            for edge in found:
+                money = edge.value.expr if edge.category == "E" and isinstance(edge.value, Measured) else None
+                if edge.category in ("M", "C") and isinstance(edge.value, Noun) and edge.value.key is not None:
+                    money = m.Col(edge.value.key)
+                keys = m.columns_in(money) if money is not None else []
+                if edge.start == behind and keys and all(self._is_of_money(k) for k in keys):
+                    yield Edge("COIN", place, edge.end, Measured(cast(m.Expr, money)), edge.score)
+            said = [t.lower for t in tokens[place + 1 : place + 5]]
+            spent = next((n for n in range(len(said), 0, -1) if tuple(said[:n]) in _SPENT), 0)
+            if self.in_and_out is not None:
+                end, sure = place + 1 + spent, 0.95 if spent else 0.6
+                yield Edge("COIN", place, end, Measured(self.in_and_out[1]), sure)
+                came, went = (m.Aggregated("sum", side) for side in self.in_and_out)
+                yield Edge("BACK", place, end, Worked(m.Combined("/", came, went)), sure)
+
+    def _is_of_money(self, key: ColumnKey) -> bool:
+        column = self.vocabulary.column(key)
+        return column.role is Role.MONEY or column.role is Role.QUANTITY
 
     def _keyed(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Customer 7, invoices 1001 to 1005: rows by the number that tells them apart."""
@@ -3794,6 +3854,15 @@ _SOONER = frozenset(["later", "earlier", "sooner", "older", "newer", "in"])
 _LASTED: dict[str, m.LengthUnit] = {"hours": "hours", "minutes": "minutes", "days": "days"}
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
+_COINS = frozenset(["euro", "pound", "dollar", "€", "£", "$", "coin", "penny", "cent", "franc", "krona"])
+_SPENT = frozenset(
+    tuple(said.split())
+    for said in (
+        "spent", "put in", "paid out", "laid out", "invested", "we spend", "we spent", "we put in", "we invest",
+        "we invested", "we pay", "we paid", "that we spend", "that we spent", "that we put in", "that went out", "going out",
+        "they spend", "they spent", "they put in", "we put into it", "spent on it", "spent on them",
+    )
+)  # fmt: skip
 _STRICTLY = frozenset(["over", "above", "older", "more"])
 _SWIFT = {"fastest": True, "quickest": True, "slowest": False}
 _PER_HEAD = frozenset(stem(w) for w in ["percap", "percapita", "capita"])

@@ -719,11 +719,10 @@ class Lowering:
                         of_all = ex.Arithmetic(op="*", left=rate, right=number_constant(right.value))
                         self.names[quantity] = self._derive(f"rate_per_{right.value:,.10g}", of_all)
                         return [self.names[quantity]]
-                one = ColumnRef(name=self._quantity(left)[-1])
-                two = (
-                    number_constant(right.value)
-                    if isinstance(right, m.Number)
-                    else ColumnRef(name=self._quantity(right)[-1])
+                apart = op in "+-" and m.tables_in(left) != m.tables_in(right)
+                one, two = (
+                    number_constant(side.value) if isinstance(side, m.Number) else self._side(side, apart)
+                    for side in (left, right)
                 )
                 value: Expression = ex.Arithmetic(op=op, left=one, right=two)
                 if percent:
@@ -737,6 +736,13 @@ class Lowering:
                 return self._along(quantity)
             case _:
                 assert_never(quantity)
+
+    def _side(self, quantity: m.Quantity, apart: bool) -> Expression:
+        """A side of a sum or difference; what is added up of other rows is nought where there are none of them."""
+        value = ColumnRef(name=self._quantity(quantity)[-1])
+        if apart and isinstance(quantity, m.Aggregated) and quantity.function == "sum":
+            return ex.FirstKnown(items=(value, number_constant(0)))
+        return value
 
     def _between(self, quantity: m.Between) -> list[str]:
         if quantity not in self.names:

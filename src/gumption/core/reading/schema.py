@@ -11,7 +11,8 @@ from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import billed_in_parts, came_of, estimates, trade
+from gumption.core.reading import planned as plans
+from gumption.core.reading.derived import billed_in_parts, spent_on, trade
 from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
@@ -20,6 +21,7 @@ from gumption.core.reading.residents import residing
 from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import (
+    BUYERS,
     COST_PARTS,
     GENERIC_MONEY,
     NAME,
@@ -207,36 +209,6 @@ _PAID_BY_EACH = frozenset(
 """What one earns or pays: that of some is higher than that of others on average, however many there are."""
 PAYING = frozenset(["pay", "pays", "paid", "spend", "spends", "spent"])
 """What customers do with money."""
-BUYERS = frozenset(
-    stem(w)
-    for w in [
-        "customer",
-        "client",
-        "guest",
-        "patient",
-        "donor",
-        "member",
-        "tenant",
-        "hirer",
-        "buyer",
-        "owner",
-        "attendee",
-        "borrower",
-        "reader",
-        "subscriber",
-        "passenger",
-        "visitor",
-        "learner",
-        "user",
-        "requester",
-        "caller",
-        "pupil",
-        "student",
-        "visitor",
-        "learner",
-        "player",
-    ]
-)
 _RATED = frozenset(stem(w) for w in ["satisfaction", "rating", "score", "median", "average", "index", "grade"])
 _ONE_TO = re.compile(r"\b[01] to \d{1,2}\b")
 """How ratings are described."""
@@ -309,7 +281,7 @@ class Nouns:
         self.vocabulary = vocabulary
         self.catalogue = vocabulary.catalogue
         self.dates = {ColumnKey(t.name, c.name) for t in self.catalogue.tables for c in t.columns if c.type.is_time}
-        self._came_of = dict(estimates(vocabulary))
+        self._came_of = dict(plans.estimates(vocabulary))
         self._measures: dict[str, m.Expr | None] = {}
         self._totals: dict[ColumnKey, tuple[str, ...]] = {}
         self._with_totals: dict[str, tuple[ColumnKey, ...]] = {}
@@ -421,9 +393,9 @@ class Nouns:
             settled = column.missing > 0 and stem("paid") in words.parts
             return (not called, settled, min(generic.get(words.head, 4), named), 0 if column.role.is_summed else 1)
 
-        billed = billed_in_parts(self.vocabulary, table)
-        if billed is not None:
-            return billed
+        whole = billed_in_parts(self.vocabulary, table) or spent_on(self.vocabulary, table)
+        if whole is not None:
+            return whole
         rows = {*self.vocabulary.tables[table].parts}
         columns = [
             c
@@ -554,7 +526,7 @@ class Nouns:
             here = (ColumnKey(planned.key.table, c.name) for c in self.catalogue.table(planned.key.table).columns)
             measured = (k for k in here if k != planned.key and self.column(k).is_measure)
             came = next((k for k in measured if self._is_in_stock(k)), None)
-        came = came or came_of(self.vocabulary, planned.key)
+        came = came or plans.came_of(self.vocabulary, planned.key)
         return m.Col(came) if came is not None else None
 
     def _is_in_stock(self, key: ColumnKey) -> bool:
@@ -562,17 +534,17 @@ class Nouns:
         words = self.vocabulary.columns[key]
         return bool(_IN_STOCK & {*words.full}) or (stem("stock"),) in words.synonyms
 
-    def came_below(self, planned: m.Expr, tables: list[str]) -> m.Expr | None:
-        """What came of a plan on the rows below, where it is called alike: the hours of the budget of hours."""
+    def came_below(self, planned: m.Expr) -> m.Aggregated | None:
+        """What came of a plan on the rows below: the hours worked of a budget of hours, what was spent of one of money."""
         if not isinstance(planned, m.Col):
             return None
-        wanted = set(self.vocabulary.columns[planned.key].parts) - PLANNED
-        for table in tables:
-            for column in self.catalogue.table(table).columns:
-                key = ColumnKey(table, column.name)
-                if column.is_measure and column.role.is_summed and wanted & set(self.vocabulary.columns[key].parts):
-                    return m.Col(key)
-        return None
+        found = plans.came_below(self.vocabulary, planned.key)
+        if found is not None:
+            return found
+        measures = (self.main_measure(child) for child in self.children(planned.key.table))
+        main = next((e for e in measures if e is not None), None)
+        below = self.aggregate(main) if main is not None else None
+        return below if isinstance(below, m.Aggregated) else None
 
     def is_about(self, table: str, verb: str) -> bool:
         """True where a verb is what the rows of a table are about: booked of bookings, gave of gifts."""
@@ -768,7 +740,12 @@ class Nouns:
                 # A job's price less what it cost is added up as its cost is.
                 return "sum"
             case m.Arithmetic(left=left, right=right):
-                return "mean" if "mean" in (self.function(left), self.function(right)) else "sum"
+                # What is left of budgets is added up, as what was spent of each is.
+                told = {
+                    side.quantity.function if isinstance(side, m.Below) else self.function(side)
+                    for side in (left, right)
+                }
+                return "mean" if "mean" in told else "sum"
             case _:
                 return "mean"
 

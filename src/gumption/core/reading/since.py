@@ -10,9 +10,8 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Measured, Noun, Top, Worked
-from gumption.core.reading.schema import BUYERS
 from gumption.core.reading.tokens import Token
-from gumption.core.reading.vocabulary import Vocabulary
+from gumption.core.reading.vocabulary import BUYERS, Vocabulary
 
 _TELLING: dict[str, m.LengthUnit] = {
     "days": "days", "time": "days", "gap": "days", "gaps": "days", "interval": "days", "intervals": "days",

@@ -171,6 +171,11 @@ def stem(word: str) -> str:
     return str(_STEMMER.stemWord(plain)) if plain.isascii() else plain
 
 
+def stems(words: str) -> frozenset[str]:
+    """The stems of some words, parted by blanks."""
+    return frozenset(stem(w) for w in words.split())
+
+
 def tokenise(question: str) -> list[Token]:
     """The tokens of a question, in order."""
     found = []

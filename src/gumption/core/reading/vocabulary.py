@@ -130,6 +130,36 @@ OUTGOING = frozenset(
     ]
 )
 """Words of tables and columns by which their money went out."""
+BUYERS = frozenset(
+    stem(w)
+    for w in [
+        "customer",
+        "client",
+        "guest",
+        "patient",
+        "donor",
+        "member",
+        "tenant",
+        "hirer",
+        "buyer",
+        "owner",
+        "attendee",
+        "borrower",
+        "reader",
+        "subscriber",
+        "passenger",
+        "visitor",
+        "learner",
+        "user",
+        "requester",
+        "caller",
+        "pupil",
+        "student",
+        "visitor",
+        "learner",
+        "player",
+    ]
+)
 PLANNED = frozenset(
     stem(w)
     for w in [

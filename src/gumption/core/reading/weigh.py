@@ -181,11 +181,18 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("counted by what stands below", 0.25))
             column = nouns.column(group.key)
             rows = nouns.catalogue.table(group.key.table).rows
+            worked_below = any(isinstance(q, m.Below) for q in m.parts(ask.quantities))
             own = {
                 *tables_of(ask.quantities),
                 *(q.table for q in m.parts(ask.quantities) if isinstance(q, m.Aggregated) and q.table),
             }
-            if nouns.names_rows(group.key) and own <= {group.key.table} and ask.quantities and rows > 1:
+            if (
+                nouns.names_rows(group.key)
+                and own <= {group.key.table}
+                and ask.quantities
+                and rows > 1
+                and not worked_below
+            ):
                 counts = all(isinstance(q, m.Aggregated) and q.expr is None for q in ask.quantities)
                 found.append(("groups of one", 1.45 if counts else 0.45 if ask.limit is not None else 1.0))
             if column.is_measure and column.distinct > 20:

@@ -177,6 +177,8 @@ class _Words:
     def _operand(self, part: m.Expr, op: str, *, last: bool = False) -> str:
         """A part of a sum or product, in brackets where it would be read otherwise without."""
         said = self.expr(part)
+        if isinstance(part, m.Below):
+            return f"({said.removeprefix('the ')})"
         if not isinstance(part, m.Arithmetic):
             return said
         loose = (part.op in "+-" and op in "*/") or (last and (op == "/" or (op == "-" and part.op in "+-")))
@@ -322,6 +324,8 @@ class _Words:
                 inner = f" where {listed([there.condition(c) for c in where])}" if where else ""
                 if expr is None:
                     return f"the number of {self.table(table) if table else 'rows'}{inner}"
+                if isinstance(expr, m.Below) and function == expr.quantity.function == "sum":
+                    return f"{self.expr(expr)}{inner}"
                 if isinstance(expr, m.Below) and not isinstance(expr.quantity.expr, m.Col):
                     said = self.expr(expr).removeprefix("the ")
                     return f"the {_AGGREGATES.get(function, function)} {said} of each {self.column(expr.key)}{inner}"

@@ -1512,6 +1512,29 @@ RULES = (
     Rule("Q", "least|fewest E", lambda e: _most_value("-", e), ("fewest units",), weight=-0.1),
     Rule("RATIO", "E for each|every E", _ratio, ("fee for each seat",), weight=0.1),
     *(
+        Rule("RATIO", pattern, _ratio, (example,), weight=0.6)
+        for pattern, example in (
+            ("E|Q|CNT back? per|for each|every|one? COIN", "fee per pound of cost"),
+            ("E|Q|CNT for each|every TOLDX", "fee for every hour worked"),
+        )
+    ),
+    Rule(
+        "Q",
+        "back|return|returns|money|income? for|per each|every|one? BACK",
+        lambda back: back,
+        ("back for every pound spent",),
+        weight=0.9,
+    ),
+    Rule("TOLDX", "TOLD", lambda t: Measured(t[1]), ("hour",)),
+    *(
+        Rule("TOLDX", pattern, lambda t: Measured(t[1]), (example,), weight=0.5)
+        for pattern, example in (
+            ("TOLD worked|spent|booked|logged|recorded", "hour worked"),
+            ("TOLD of work|labour|labor|time|effort", "hour of work"),
+            ("TOLD that? we|they|you|i|people put|spend|spent|worked|work in|into|on? it|them?", "hour we put in"),
+        )
+    ),
+    *(
         Rule("RATIO", pattern, _ratio, (example,), weight=0.35)
         for pattern, example in (
             ("T|CNT|E divided by T|CNT", "visits divided by clinics"),
@@ -1825,8 +1848,13 @@ RULES = (
     ),
     Rule("RATIO", "ratio of VS to VS", _heads, ("ratio of dogs to cats",), weight=0.3),
     Rule("RATIO", "VS to VS ratio", _heads, ("dog to cat ratio",), weight=0.3),
-    Rule("BESX", "E|CNT per K T", _per_such, ("fee per overdue visit",), weight=0.25),
-    Rule("BESX", "E|CNT per|for each|every K T", _per_such, ("number of visits per French owner",), weight=0.25),
+    Rule(
+        "BESX",
+        "E|CNT per K T",
+        _per_such,
+        ("fee per overdue visit", "number of visits per French owner"),
+        weight=0.25,
+    ),
     Rule("Q", "AGG E of T|C", lambda f, e, _: _aggregate(f, e), ("average fee of visits",), weight=0.12),
     Rule(
         "BESX",
