@@ -514,11 +514,9 @@ def _text_role(column: Column, rows: int, words: list[str], unique: bool, first:
         # One of two names names nobody.
         return Role.TEXT if column.distinct > max(0.6 * filled, 30) else Role.CATEGORY
     own = {part.removesuffix("s") for part in table}
-    if (
-        words
-        and words[-1] in _NAME
-        and (column.distinct > 0.6 * filled or {w.removesuffix("s") for w in words[:-1]} & own)
-    ):
+    # A name of a check that stands on many of the checks is a kind of check.
+    named = {w.removesuffix("s") for w in words[:-1]} & own and column.distinct > 0.1 * filled
+    if words and words[-1] in _NAME and (column.distinct > 0.6 * filled or named):
         return Role.NAME
     told_apart = unique or column.distinct > 0.4 * filled
     if told_apart and {w.removesuffix("s") for w in words} == own and not first:

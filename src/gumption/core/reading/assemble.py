@@ -77,6 +77,7 @@ from gumption.core.reading.pieces import (
     Worth,
 )
 from gumption.core.reading.planned import came as plan_came
+from gumption.core.reading.planned import is_plan
 from gumption.core.reading.rules.groups import comes_again
 from gumption.core.reading.schema import KIND_ROLES, PAYING, STUFF, Nouns, tables_of
 from gumption.core.reading.stacking import is_long, rows_of_periods, stacked, with_columns_in_rows
@@ -680,13 +681,23 @@ def _said_of_rows(counted: object, said: object) -> Part | Held | None:
             return None
 
 
+def _against_a_column(condition: m.Condition) -> bool:
+    """True for one column held against another."""
+    return (
+        isinstance(condition, m.Compared) and isinstance(condition.left, m.Col) and isinstance(condition.right, m.Col)
+    )
+
+
 def _with_what_is_between(ask: m.Ask, draft: Draft) -> m.Ask:
     """Jobs that cost more than was planned, and by how much: what lies between the two is shown."""
     asked = [i for i, v in draft.of(Marker) if v.kind == "gap" and i not in draft.used]
     if not asked:
         # What came of each plan stands beside it, as it stands on no row.
         plans = [c for c in ask.where if isinstance(c, m.Compared) and isinstance(c.left, m.Below)]
-        told = [side for c in plans for side in (c.left, c.right) if isinstance(side, (m.Below, m.Col))]
+        told = [side for c in plans for side in (c.left, *map(m.Col, m.columns_in(c.right)))]
+        # So do a reading and the limits that it lies outside of.
+        limits = [c for c in ask.where if isinstance(c, m.Any) and all(_against_a_column(one) for one in c.items)]
+        told += [m.Col(key) for key in m.columns_in(limits)]
         return ask.but(shows=tuple(dict.fromkeys((*ask.shows, *told)))) if ask.lists else ask
     for held in ask.having:
         right = held.right
@@ -2748,6 +2759,13 @@ class Assembler:
             case Counted(Noun(table=str(table)), distinct=False) if said[0] in _IN_ALL and not _COUNTS & {*said}:
                 # The total payments are what they come to.
                 return self._sum_of_money(table, said[-1]) or value
+            case Ratio(top=Counted(Noun(table=str(table))), bottom=Noun() | Counted(noun=Noun()) as each) if (
+                said[0] in _USUAL and not said[1].endswith("s") and self.nouns.has_money(table)
+            ):
+                # The average invoice per client is what one comes to for each, and not how many there are.
+                main = self.nouns.main_measure(table)
+                whose = each.noun if isinstance(each, Counted) else each
+                return (Worked(m.Aggregated("mean", main)), Grouped(whose)) if main is not None else value
             case Ratio(top=Counted(Noun(table=str(table)))) if said[0] in _USUAL and not _COUNTS & {*said}:
                 top = self._sum_of_money(table)
                 return dataclasses.replace(value, top=top) if top is not None else value
@@ -3115,6 +3133,25 @@ class Assembler:
         key = value.noun.key
         return Measured(m.Col(key)) if worked and key is not None and self.nouns.column(key).is_measure else value.noun
 
+    def _against_a_plan(self, condition: m.Condition) -> m.Condition | None:
+        """What is held against a plan of the thing that its rows belong to is added up over them: no one bill is meant."""
+        if not isinstance(condition, m.Compared) or isinstance(condition.right, m.QUANTITIES):
+            return None
+        lines, planned = {*tables_of(condition.left)}, m.columns_in(condition.right)
+        if len(lines) != 1 or len(planned) != 1 or not is_plan(self.nouns.vocabulary, planned[0]):
+            return None
+        (line,), (plan,) = lines, planned
+        number = self.catalogue.table(plan.table).key
+        worked = self.nouns.aggregate(condition.left)
+        if (
+            line == plan.table
+            or number is None
+            or not self.catalogue.path(line, plan.table)
+            or worked.function != "sum"
+        ):
+            return None
+        return dataclasses.replace(condition, left=m.Below(worked, m.ColumnKey(plan.table, number.name)))
+
     def _as_condition(self, value: object) -> object:
         """What was planned and what came of it, where both stand on the same rows."""
         if isinstance(value, Reached):
@@ -3132,6 +3169,8 @@ class Assembler:
             return as_condition(value, self.nouns) or value
         if isinstance(value, Bounded):
             return within_bounds(value, self.nouns) or value
+        if isinstance(value, Part) and (added := self._against_a_plan(value.condition)) is not None:
+            return Part(added, "number")
         if isinstance(value, Part):
             gap = value.condition.item if isinstance(value.condition, m.Not) else value.condition
             nothing = self._says_none(gap.column) if isinstance(gap, m.Missing) else ()
@@ -5195,6 +5234,11 @@ class Assembler:
                 return m.ShareOf((condition,), named[0][1]), told, replaces
             own = tables_of(condition)
             head = self._head(draft, groups) if named or groups or not own else own[0]
+            if own and not named and not tables_of(groups) and event_time(self.catalogue, own[0]) is not None:
+                states = [p.condition for _, p in draft.of(Part) if p.kind == "state"]
+                if condition in states or self.catalogue.path(head, own[0]) is None:
+                    # The share that failed by month is of those that can fail, whatever else the workspace is about.
+                    head = own[0]
             for t in tables_of(condition):
                 if self.catalogue.path(head, t) is None:
                     # Of no clinic it is said that it is a dog: the share is of the rows that know both.

@@ -1225,12 +1225,12 @@ def _per_docket(vocabulary: Vocabulary, table: str, traded: Trade) -> Iterator[t
 _SERVICE = ("length of service", "service length", "tenure", "years of service", "length of employment", "time served")
 _CAME_IN = stems("start started joined hired employed")
 _WENT = stems("leaving left leave end ended termination")
-_EMPLOYED = stems("employee employees staff worker workers colleague colleagues people personnel team")
+EMPLOYED = stems("employee employees staff worker workers colleague colleagues people personnel team")
 
 
 def _service(vocabulary: Vocabulary, table: str, day: dt.date) -> Iterator[tuple[str, m.Expr, float]]:
     """For how many years people have been here, of those who have not left."""
-    if not _EMPLOYED & set(vocabulary.tables[table].parts):
+    if not EMPLOYED & set(vocabulary.tables[table].parts):
         return
     dates = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.type.is_time]
     came = next((k for k in dates if own_words(vocabulary, k) & _CAME_IN), None)

@@ -25,6 +25,7 @@ from gumption.core.reading.derived import (
     BEGUN,
     BOUGHT,
     DOCKETS,
+    EMPLOYED,
     OWED,
     PROMISED,
     billed_in_parts,
@@ -39,6 +40,7 @@ from gumption.core.reading.figures import GROUPS, figures, together
 from gumption.core.reading.flow import tells_when
 from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
+from gumption.core.reading.limits import told_by_limits
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
 from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Held, Measured, Noun, Part, Top, Values, Worked
 from gumption.core.reading.planned import Plan, estimates, overruns, plans
@@ -138,6 +140,8 @@ class Linker:
         finder, told = StateFinder(vocabulary, day), lexicon.states()
         meant = {state: list(finder.conditions(state)) for state in dict.fromkeys(told.values())}
         self.states.update((words, meant[state]) for words, state in told.items() if meant[state])
+        for told_in, table, met, score in told_by_limits(vocabulary):
+            self.states.setdefault(told_in, []).insert(0, (table, met, score))
         for words, owed, score in self._unpaid():
             self.derived.setdefault(words, []).append((owed, score))
         self.gaps: dict[tuple[str, ...], list[tuple[m.Condition, float]]] = {}
@@ -527,6 +531,24 @@ class Linker:
         # The amount of unpaid bills is what their amounts come to, where there are such, and not how many there are.
         found = _less_sure(
             found, 0.9, lambda e: e.category == "COUNT" and tokens[e.end - 2].lower == "amount" and e.end - 2 in amounts
+        )
+        worth = {(e.start, e.end) for e in found if e.category == "E" and e.score >= 0.85}
+        # The cost of something is what it comes to, also where the lines of it stand in a table of costs.
+        found = _less_sure(
+            found,
+            0.2,
+            lambda e: (
+                e.category == "T"
+                and (e.start, e.end) in worth
+                and tokens[e.start].lower in ("cost", "expense", "spend")
+            ),
+        )
+        told = {(e.start, e.end) for e in found if e.category == "M" and e.score >= 0.95}
+        # How many hours somebody did is told by the hours that stand in a column, and is no count of hours of the day.
+        found = _less_sure(
+            found,
+            0.4,
+            lambda e: e.category == "UNIT" and (e.start, e.end) in told and tokens[e.start].lower.endswith("s"),
         )
         found = _without_flags_of_their_rows(found)
         found = [self._as_said(e, tokens) for e in _without_what_begins_with_a_measure(found, tokens)]
@@ -1433,7 +1455,9 @@ class Linker:
         buyers = [t for t, w in self.vocabulary.tables.items() if BUYERS & {*w.parts}]
         named = "who" in lowers or any(BUYERS & {t.stem} for t in tokens)
         spend = {p for p, w in enumerate(lowers) if w in PAYING}
-        if not buyers or not named or {"we", "us", "our"} & {*lowers}:
+        ours = {"we"} if "us" in lowers else {"we", "our"}
+        if not buyers or not named or ours & {*lowers}:
+            # What we spend went out, and what they pay us came in.
             spend = set()
         earn = {p for p, w in enumerate(lowers) if w in _BRINGS or w in _EARNS}
         earn |= {p for p, w in enumerate(lowers) if w in _MAKES and ("we" in lowers or "money" in lowers)}
@@ -2329,10 +2353,11 @@ class Linker:
             ):
                 yield Edge("DOER", start, end, Noun(key=key), 0.8)
 
-    def _serving(self, start: int, end: int) -> Iterator[Edge]:
-        """Who has been there longest began first."""
+    def _serving(self, start: int, end: int, *, at_work: bool = False) -> Iterator[Edge]:
+        """Who has been there longest began first; those who serve are the staff, where there are such."""
         for score, key in self.vocabulary.columns_of_ideas(_JOINING, numeric=False, dated=True)[:3]:
-            yield Edge("SUP", start, end, Top(False, by=m.Col(key)), score + 0.15)
+            staff = at_work and bool(EMPLOYED & {*self.vocabulary.tables[key.table].parts})
+            yield Edge("SUP", start, end, Top(False, by=m.Col(key)), score + 0.15 + 0.2 * staff)
         # A job that has been here longest came in first.
         yield Edge("SUP", start, end, Top(False, by=m.EventTime()), 0.8)
 
@@ -2340,7 +2365,7 @@ class Linker:
         plain, more, most = lexicon.adjectives()
         word = lowers[-1]
         if lowers in _LONGEST_THERE:
-            yield from self._serving(start, end)
+            yield from self._serving(start, end, at_work="serving" in lowers[-1])
         if len(lowers) == 2 and word == "longest":
             for key, named in self.vocabulary.columns.items():
                 if self.vocabulary.column(key).type.is_time and stem(lowers[0]) in named.parts:

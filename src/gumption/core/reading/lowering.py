@@ -719,10 +719,9 @@ class Lowering:
                         of_all = ex.Arithmetic(op="*", left=rate, right=number_constant(right.value))
                         self.names[quantity] = self._derive(f"rate_per_{right.value:,.10g}", of_all)
                         return [self.names[quantity]]
-                apart = op in "+-" and m.tables_in(left) != m.tables_in(right)
                 one, two = (
-                    number_constant(side.value) if isinstance(side, m.Number) else self._side(side, apart)
-                    for side in (left, right)
+                    number_constant(side.value) if isinstance(side, m.Number) else self._side(side, other, op)
+                    for side, other in ((left, right), (right, left))
                 )
                 value: Expression = ex.Arithmetic(op=op, left=one, right=two)
                 if percent:
@@ -737,10 +736,12 @@ class Lowering:
             case _:
                 assert_never(quantity)
 
-    def _side(self, quantity: m.Quantity, apart: bool) -> Expression:
-        """A side of a sum or difference; what is added up of other rows is nought where there are none of them."""
+    def _side(self, quantity: m.Quantity, other: m.Quantity | m.Number, op: str) -> Expression:
+        """A side of a sum or difference; what is added up of rows that the other side's do not point at may have none."""
         value = ColumnRef(name=self._quantity(quantity)[-1])
-        if apart and isinstance(quantity, m.Aggregated) and quantity.function == "sum":
+        here, there = m.tables_in(quantity), m.tables_in(other)
+        apart = here != there and not any(self.catalogue.path(t, h) for t in there for h in here)
+        if op in "+-" and apart and isinstance(quantity, m.Aggregated) and quantity.function == "sum":
             return ex.FirstKnown(items=(value, number_constant(0)))
         return value
 

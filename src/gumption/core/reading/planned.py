@@ -50,6 +50,12 @@ def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
         yield from _estimates_on(vocabulary, table.name)
 
 
+def is_plan(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    """True for a budget, a target or a limit of something."""
+    known = (_SPENDING | _EARNING | _OWING) & {*vocabulary.columns[key].parts}
+    return bool(known) and vocabulary.column(key).is_measure
+
+
 def _plans(vocabulary: Vocabulary, table: str) -> Iterator[ColumnKey]:
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
@@ -152,8 +158,7 @@ def plans(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, m.Expr]]:
     """Every plan that something answers to, each with what came of it."""
     for table in vocabulary.tables:
         for plan in _plans(vocabulary, table):
-            known = (_SPENDING | _EARNING | _OWING) & {*vocabulary.columns[plan].parts}
-            if known and (value := came(vocabulary, plan)) is not None:
+            if is_plan(vocabulary, plan) and (value := came(vocabulary, plan)) is not None:
                 yield plan, value
 
 

@@ -212,6 +212,14 @@ def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (versus, *(Joined(p.expr, each=True) if isinstance(p, Measured) else p for p in held))
 
 
+def _of_us(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether we spend more on the one or the other: what all of each come to."""
+    one, two = (p for p in parts if isinstance(p, Part))
+    versus = _versus(one, two)
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    return (versus, Worked(m.Aggregated("sum", measured.expr))) if versus is not None and measured is not None else None
+
+
 def _on_average(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether the one has a higher something than the other: each of them, and not all of them together."""
     averaged = tuple(Worked(m.Aggregated("mean", p.expr)) if isinstance(p, Measured) else p for p in parts)
@@ -1111,6 +1119,19 @@ RULES = (
         lambda *p: _held_against(p),
         ("do dogs cost more than cats",),
         weight=0.4,
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _of_us(p), (example,), weight=0.8)
+        for pattern, example in (
+            (
+                "do|does|did we|you|they|i|people E in|out? more|less on|with|at|in|from|for|to|by? K T? than|or on|with|at|in|from|for|to|by? K T?",
+                "did we pay more on dogs than on cats",
+            ),
+            (
+                "what|which do|does|did we|you|they|i|people E in|out? more|most|less|least on|with|at|in|from|for? , K or|and K",
+                "what did we pay more on, dogs or cats",
+            ),
+        )
     ),
     *(
         Rule("VERSUS_", pattern, lambda *p: _on_average(p), (example,), weight=0.4)

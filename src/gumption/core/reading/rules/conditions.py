@@ -788,17 +788,17 @@ def _than_its_own(parts: tuple[object, ...]) -> Part | None:
     return Part(m.Compared(op, expr, m.Below(m.Aggregated(function, expr), kind.key)), "number")  # type: ignore[arg-type]
 
 
-def _times_the(op: m.Comparison, one: Measured, two: Measured, times: float) -> Part | None:
-    """A fee of twice the cost."""
-    if one == two:
-        return None
-    return Part(m.Compared(op, one.expr, m.Arithmetic("*", two.expr, m.Number(times))), "number")
+def _of_itself(measured: Measured, state: Part) -> Part | None:
+    """The reading lies outside its limits: what is told of a measure is told by that measure."""
+    return state if {*m.columns_in(measured.expr)} & {*m.columns_in(state.condition)} else None
 
 
-def _two(op: m.Comparison, one: Measured, two: Measured) -> Part | None:
+def _two(op: m.Comparison, one: Measured, two: Measured, times: float = 1.0) -> Part | None:
+    """One measure above another, or above so many times it."""
     if one == two:
         return None
-    return Part(m.Compared(op, one.expr, two.expr), "number")
+    right = two.expr if times == 1.0 else m.Arithmetic("*", two.expr, m.Number(times))
+    return Part(m.Compared(op, one.expr, right), "number")
 
 
 def _dates(op: m.Comparison):  # type: ignore[no-untyped-def]
@@ -1002,6 +1002,27 @@ RULES = (
     Rule("K", "HAVING STATE", lambda _, s: s, ("have closed",), weight=0.1),
     Rule("K", "STATE ones|one", lambda s: s, ("the overdue ones",), weight=0.1),
     Rule("K", "STATE", lambda s: s, ("overdue",), weight=0.0),
+    Rule(
+        "K",
+        "E is|are|was|were|lies|lie|lay|falls|fall|fell|being|stood? STATE",
+        lambda e, s: _of_itself(e, s),
+        ("wait minutes are too long",),
+        weight=0.5,
+    ),
+    Rule(
+        "BESX",
+        "K although|though|whereas|yet|despite|whilst|but the? K",
+        lambda one, other: (one, other),
+        ("Dog although overdue",),
+        weight=0.5,
+    ),
+    Rule(
+        "BESX",
+        "K even though|if|when the? K",
+        lambda one, other: (one, other),
+        ("Dog even though overdue",),
+        weight=0.5,
+    ),
     Rule("K", "NEG K", lambda _, k: _not(k), ("not Dog", "excluding cats"), weight=0.1),
     Rule("K", "K excluded|ignored|aside|omitted", _not, ("cats excluded",), weight=0.15),
     Rule("K", "K left out|aside", _not, ("cats left out",), weight=0.15),
@@ -1243,7 +1264,7 @@ RULES = (
     Rule("K", "a? nonzero|non-zero E", _not_zero, ("a nonzero fee",), weight=0.45),
     Rule("K", "a? N star|stars E", lambda n, e: _compared("=", e.expr, n), ("a 5 star rating",), weight=0.4),
     *(
-        Rule("K", pattern, lambda one, two, o=op, n=times: _times_the(o, one, two, n), (example,), weight=0.4)
+        Rule("K", pattern, lambda one, two, o=op, n=times: _two(o, one, two, n), (example,), weight=0.4)
         for word, times in (("twice|double", 2.0), ("triple|thrice", 3.0))
         for pattern, example, op in (
             (f"E of? {word} the? E", f"fee of {word.split('|')[0]} the cost", ">="),
@@ -1251,7 +1272,7 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda one, op, two, n=times: _times_the(op, one, two, n), (example,), weight=0.45)
+        Rule("K", pattern, lambda one, op, two, n=times: _two(op, one, two, n), (example,), weight=0.45)
         for word, times in (("twice|double", 2.0), ("triple|thrice", 3.0), ("half", 0.5))
         for pattern, example in ((f"E CMP {word} the? E", f"fee more than {word.split('|')[0]} the cost"),)
     ),
@@ -1267,7 +1288,7 @@ RULES = (
     Rule(
         "K",
         "E CMP N times the? E",
-        lambda one, op, n, two: _times_the(op, one, two, n),
+        lambda one, op, n, two: _two(op, one, two, n),
         ("fee more than 3 times the cost",),
         weight=0.45,
     ),
@@ -1296,6 +1317,30 @@ RULES = (
         for op, word in ((">", "more|higher|larger|greater|bigger"), ("<", "fewer|less|lower|smaller"))
     ),
     Rule("K", "E CMP E", lambda e, op, f: _two(op, e, f), ("cost more than fee",), weight=0.15),
+    *(
+        Rule(
+            "K",
+            f"E in|for|out|up|at CMP {of} E",
+            lambda e, op, f, n=times: _two(op, e, f, n),
+            (example,),
+            weight=0.5,
+        )
+        for of, times, example in (
+            ("their|its|the|our? own?", 1.0, "cost in less than their fee"),
+            ("half their|its|the|our? own?", 0.5, "cost for less than half their fee"),
+            ("twice|double their|its|the|our? own?", 2.0, "cost up over twice their fee"),
+        )
+    ),
+    *(
+        Rule(
+            "K",
+            f"E CMP {word} of? their|its|our own? E",
+            lambda e, op, f, n=times: _two(op, e, f, n),
+            (f"cost less than {word.split('|')[0]} their fee",),
+            weight=0.9,
+        )
+        for word, times in (("half", 0.5), ("twice|double", 2.0), ("triple|thrice", 3.0))
+    ),
     Rule("K", "with|where|whose|having E CMP E", lambda e, op, f: _two(op, e, f), ("with cost over fee",), weight=0.4),
     Rule("K", "D after|past D", _dates(">"), ("closed after due",), weight=0.2),
     Rule("K", "D before D", _dates("<"), ("closed before due",), weight=0.2),
@@ -1455,6 +1500,13 @@ RULES = (
         weight=0.35,
     ),
     Rule("K", "never W VS", lambda _, v: _lacks(v), ("never booked Dog",), weight=0.3),
+    Rule(
+        "K",
+        "HAVING? never W to|from|in|at|on|for|with|by? a|an|the|any? VS T",
+        lambda *p: _lacks(p[-2]),
+        ("have never worked with a Dog visit",),
+        weight=0.75,
+    ),
     Rule("K", "never been? VS", lambda v: _lacks(v), ("never been Dog",), weight=0.2),
     *(
         Rule("AVGOF", pattern, lambda *_: "", (example,), weight=0.2)

@@ -25,9 +25,11 @@ def _periods_counted(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return _unit(unit), Marker("counted"), *times  # type: ignore[arg-type]
 
 
-def _when_such_did(parts: tuple[object, ...]) -> tuple[object, ...]:
-    """On how many days there is anything of such."""
+def _when_such_did(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """On how many days there is anything of such; how many hours somebody did are none of the clock."""
     unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
+    if unit == "hour":
+        return None
     such = next(p for p in parts if isinstance(p, Values))
     return _unit(unit), Marker("counted"), Part(m.Is(such.column, such.values))  # type: ignore[arg-type]
 

@@ -192,6 +192,18 @@ def _heads(one: Values, *rest: object) -> Ratio | None:
     return Ratio(top, bottom, times) if times > 0 else None
 
 
+def _lasting_until(parts: tuple[object, ...], *, each: bool = False) -> tuple[object, ...] | None:
+    """How long it takes until something is done: to the day on which it was."""
+    length, *named, done = (p for p in parts if isinstance(p, (Measured, Noun)))
+    if not isinstance(length, Measured) or not isinstance(done, Noun) or done.key is None:
+        return None
+    if not isinstance(length.expr, m.Length) or length.expr.end != m.Col(done.key):
+        return None
+    whose = named[0] if named else None
+    averaged = Worked(m.Aggregated("mean", length.expr))
+    return (averaged, Grouped(whose)) if each and isinstance(whose, Noun) else (averaged,)
+
+
 def _per_such(top: Measured | Counted, part: Part, noun: Noun) -> tuple[Ratio, Part] | None:
     """Payments per settled claim: both are of those alone."""
     ratio = _ratio(top, noun)
@@ -1007,6 +1019,27 @@ RULES = (
     ),
     Rule("Q", "WHICH is|was? top E", lambda _, e: _aggregate("max", e), ("what's the top fee",), weight=0.35),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
+    *(
+        Rule("BESX", pattern, lambda *p: _lasting_until(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "LEN do|does|did the|our|an|a|most? T|C take|takes|need|wait to|until|before|till be|get|being? D",
+                "how long do visits take to be closed",
+            ),
+            (
+                "LEN do|does|did it take us|them|me|you|people|T|C? to|until|before|till be|get|being? D",
+                "how long does it take to be closed",
+            ),
+            ("LEN T|C take|takes|took to|until|before|till be|get|being? D", "how long visits take to be closed"),
+        )
+    ),
+    Rule(
+        "BESX",
+        "LEN do|does|did each|every T|C take|takes|need|wait to|until|before|till be|get|being? D",
+        lambda *p: _lasting_until(p, each=True),
+        ("how long does each visit take to be closed",),
+        weight=0.9,
+    ),
     Rule("E", "E minus|less|- E", arithmetic("-"), ("fee minus cost",), weight=0.15),
     Rule("E", "E plus|+ E", arithmetic("+"), ("fee plus extras",), weight=0.12),
     Rule("E", "E incl|inc|inclusive of? the? E", arithmetic("+"), ("fee incl extras",), weight=0.35),
