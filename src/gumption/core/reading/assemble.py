@@ -2760,7 +2760,10 @@ class Assembler:
                 # The total payments are what they come to.
                 return self._sum_of_money(table, said[-1]) or value
             case Ratio(top=Counted(Noun(table=str(table))), bottom=Noun() | Counted(noun=Noun()) as each) if (
-                said[0] in _USUAL and not said[1].endswith("s") and self.nouns.has_money(table)
+                said[0] in _USUAL
+                and not said[1].endswith("s")
+                and not _COUNTS & {*said}
+                and self.nouns.has_money(table)
             ):
                 # The average invoice per client is what one comes to for each, and not how many there are.
                 main = self.nouns.main_measure(table)

@@ -547,7 +547,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _pipelines(vocabulary, table)
         yield from _per_docket(vocabulary, table, found)
         yield from _wages(vocabulary, table, held)
-        yield from _ages(vocabulary, table, day, held)
+        yield from _ages(vocabulary, table, day)
         yield from _nights(vocabulary, table)
         yield from _turnout(vocabulary, table)
         yield from _after_costs(vocabulary, table)
@@ -1279,8 +1279,8 @@ def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in _FEES)
 
 
-def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
-    if stem("age") in held:
+def _ages(vocabulary: Vocabulary, table: str, day: dt.date) -> Iterator[tuple[str, m.Expr, float]]:
+    if any(stem("age") in vocabulary.columns[ColumnKey(table, c.name)].parts for c in vocabulary.table(table).columns):
         return
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)

@@ -311,9 +311,13 @@ class Flow:
             difference: Expression = ex.Arithmetic(op="-", left=minutes[0], right=minutes[1])
             return ex.Arithmetic(op="/", left=difference, right=number_constant(60)) if unit == "hours" else difference
         if isinstance(start, m.Col) and self.column(start.key).type.is_number:
-            if not isinstance(end, m.Today):
-                raise CannotPlan(f"{spoken(start.key.column)} is a year and no date")
-            return ex.Arithmetic(op="-", left=number_constant(end.day.year), right=self._expression(start))
+            if isinstance(end, m.Today):
+                last: Expression = number_constant(end.day.year)
+            elif isinstance(end, m.Col) and self.column(end.key).type.is_number:
+                last = self._expression(end)
+            else:
+                last = ex.DatePart(part="year", value=self._expression(end))
+            return ex.Arithmetic(op="-", left=last, right=self._expression(start))
         return ex.DateDifference(unit=unit, start=self._expression(start), end=self._expression(end))
 
     def _dated(self, key: ColumnKey) -> Expression:

@@ -42,10 +42,24 @@ from gumption.core.reading.gaps import told_of_gaps
 from gumption.core.reading.grammar import Edge
 from gumption.core.reading.limits import told_by_limits
 from gumption.core.reading.meaning import QUANTITIES, ColumnKey
-from gumption.core.reading.pieces import Amount, Axis, Counted, Grouped, Held, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.pieces import (
+    Amount,
+    Axis,
+    Counted,
+    Grouped,
+    Held,
+    Measured,
+    Noun,
+    OwnLink,
+    Part,
+    Top,
+    Values,
+    Worked,
+)
 from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
 from gumption.core.reading.returns import in_and_out, returns
+from gumption.core.reading.roles import NUMBERING
 from gumption.core.reading.schema import GROUND, PAYING, PERSON_WORDS, STUFF
 from gumption.core.reading.since import between_rows
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
@@ -120,6 +134,22 @@ def _words_of_figures(vocabulary: Vocabulary, named: ColumnKey) -> Iterator[tupl
             if len(words) > 2:
                 # GDP is the gross domestic product.
                 yield value, (stem("".join(w[0] for w in words)),)
+
+
+def _own_links(vocabulary: Vocabulary) -> Iterator[tuple[str, OwnLink]]:
+    """The words for rows of a table that others of it point at, each with where they stand."""
+    for relationship in vocabulary.catalogue.relationships:
+        role = relationship.other
+        if vocabulary.role_columns.get(role) != relationship.column:
+            continue
+        one, other = vocabulary.table(relationship.table), vocabulary.table(role)
+        name = other.naming_column
+        if [c.name for c in one.columns] != [c.name for c in other.columns] or name is None:
+            continue
+        link = OwnLink(one.name, role, ColumnKey(one.name, relationship.column), ColumnKey(role, name.name))
+        parts = {p for p in name_parts(relationship.column) if p not in NUMBERING}
+        words = parts | (_BOSSES if parts & _LEADING else set())
+        yield from ((word, link) for told in sorted(words) for word in dict.fromkeys((told, stem(told))))
 
 
 class Linker:
@@ -279,6 +309,7 @@ class Linker:
             if vocabulary.column(key).role is Role.QUANTITY and len(called) == 1 and called[0] in lexicon.fillers():
                 self.done_small.setdefault(stem(called[0]), []).append(key)
         """Numbers that are called by a small word, such as those made."""
+        self.own_links = dict(_own_links(vocabulary))
         self.plans = dict(plans(vocabulary))
         self.in_and_out = in_and_out(vocabulary)
         self.estimates = frozenset(was for was, _ in estimates(vocabulary))
@@ -608,6 +639,7 @@ class Linker:
         found.extend(self._owing(tokens))
         found.extend(self._plans_named(found))
         found.extend(self._coins(tokens, found))
+        found.extend(self._own_links_named(tokens))
         bands = list(_edges_of_bands(tokens))
         found.extend(bands)
         found.extend(self._sized_in(tokens, bands))
@@ -1422,6 +1454,18 @@ class Linker:
                 yield Edge("COIN", place, end, Measured(self.in_and_out[1]), sure)
                 came, went = (m.Aggregated("sum", side) for side in self.in_and_out)
                 yield Edge("BACK", place, end, Worked(m.Combined("/", came, went)), sure)
+
+    def _own_links_named(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Where others of the same table are spoken of: their manager, or reporting to somebody, who is no word itself."""
+        for place, token in enumerate(tokens):
+            said = {token.lower, token.stem}
+            link = next((link for word, link in self.own_links.items() if word in said), None)
+            if link is not None:
+                start = place - (place > 0 and tokens[place - 1].lower in ("line", "direct"))
+                yield Edge("ROLE", start, place + 1, link, 0.95)
+            to = token.lower in ("to", "for", "under", "directly", "them", "him", "her")
+            if to and (link := next(iter(self.own_links.values()), None)) is not None:
+                yield Edge("REPORTED", place, place + 1, link, 0.9)
 
     def _is_of_money(self, key: ColumnKey) -> bool:
         column = self.vocabulary.column(key)
@@ -3879,6 +3923,23 @@ _SOONER = frozenset(["later", "earlier", "sooner", "older", "newer", "in"])
 _LASTED: dict[str, m.LengthUnit] = {"hours": "hours", "minutes": "minutes", "days": "days"}
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
+_LEADING = frozenset(
+    [
+        "boss",
+        "manager",
+        "mgr",
+        "supervisor",
+        "superior",
+        "reports",
+        "managed",
+        "supervised",
+        "chief",
+        "head",
+        "lead",
+        "leader",
+    ]
+)
+_BOSSES = frozenset(["boss", "bosses", "manager", "managers", "supervisor", "supervisors", "superior", "superiors"])
 _COINS = frozenset(["euro", "pound", "dollar", "€", "£", "$", "coin", "penny", "cent", "franc", "krona"])
 _SPENT = frozenset(
     tuple(said.split())

@@ -57,6 +57,18 @@ class Axis:
 
 
 @dataclass(frozen=True)
+class OwnLink:
+    """The row of its own table that a row points at, by what it is called there: a manager, a mother."""
+
+    own: str
+    role: str
+    """The same table, as what is pointed at."""
+    link: ColumnKey
+    name: ColumnKey
+    """What they are called, in the role."""
+
+
+@dataclass(frozen=True)
 class Shown:
     """A column that is to stand beside what is listed: with the name, the date and the amount."""
 

@@ -14,6 +14,9 @@ from gumption.core.reading.lexicon import related
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import name_parts
 
+NUMBERING = frozenset(["id", "no", "nr", "number", "code", "key", "ref", "to", "by", "name"])
+"""What stands in the name of a column that points at rows and says nothing of what these are."""
+
 
 def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str, str]]:
     """The catalogue with a table for each further role, the table that each is, and the column that says each role.
@@ -43,11 +46,19 @@ def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str,
             columns[name] = link.column
             if link.other in plain:
                 columns.setdefault(link.other, plain[link.other])
-            tables.append(catalogue.table(link.other).model_copy(update={"name": name, "synonyms": ()}))
+            taken_as = catalogue.table(link.other).model_copy(update={"name": name, "synonyms": ()})
+            tables.append(_of_another(taken_as, link.column) if link.other == table.name else taken_as)
             links.append(link.model_copy(update={"other": name}))
     if not roles:
         return catalogue, {}, {}
     return Catalogue(tables=tuple(tables), relationships=tuple(links)), roles, columns
+
+
+def _of_another(table: Table, role: str) -> Table:
+    """The table that its own rows point at, each column said to be of the one pointed at: the manager's pay."""
+    whose = " ".join(p for p in name_parts(role) if p not in NUMBERING) or spoken(role)
+    columns = tuple(c.model_copy(update={"display": f"{whose}'s {c.display or spoken(c.name)}"}) for c in table.columns)
+    return table.model_copy(update={"columns": columns})
 
 
 def _is_called_so(link: Relationship) -> bool:

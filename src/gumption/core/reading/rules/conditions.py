@@ -133,6 +133,21 @@ def _missing(noun: Noun) -> Part | None:
     return Part(m.Missing(noun.key), "gap") if noun.key is not None else None
 
 
+def _on_off_on(parts: tuple[object, ...], places: tuple[int, int, int] = (0, 1, 2)) -> tuple[object, ...] | None:
+    """With a visit in one year, none in the next and one again in the one after."""
+    rows = next((p for p in parts if isinstance(p, Noun)), None)
+    spans = [p for p in parts if isinstance(p, Span)]
+    if rows is None or len(spans) != 3:
+        return None
+    found = []
+    for place, there in zip(places, (True, False, True), strict=True):
+        part = rows_having(">=", 1, rows, Part(span_condition(spans[place], m.EventTime()), "time"))
+        if part is None:
+            return None
+        found.append(part if there else Part(m.Not(part.condition), part.kind))
+    return tuple(found)
+
+
 def _first_then(parts: tuple[object, ...]) -> Part | None:
     """Those whose first order fell in a time."""
     below, span = parts[0], parts[-1]
@@ -793,6 +808,11 @@ def _of_itself(measured: Measured, state: Part) -> Part | None:
     return state if {*m.columns_in(measured.expr)} & {*m.columns_in(state.condition)} else None
 
 
+def _of_its_limits(measured: Measured, state: Part) -> Part | None:
+    """Readings out of range are the rows whose reading is so."""
+    return _of_itself(measured, state) if isinstance(state.condition, (m.Any, m.All)) else None
+
+
 def _two(op: m.Comparison, one: Measured, two: Measured, times: float = 1.0) -> Part | None:
     """One measure above another, or above so many times it."""
     if one == two:
@@ -1004,14 +1024,15 @@ RULES = (
     Rule("K", "STATE", lambda s: s, ("overdue",), weight=0.0),
     Rule(
         "K",
-        "E is|are|was|were|lies|lie|lay|falls|fall|fell|being|stood? STATE",
+        "E is|are|was|were|lies|lie|lay|falls|fall|fell|being|stood STATE",
         lambda e, s: _of_itself(e, s),
-        ("wait minutes are too long",),
+        ("gauge lies outside its limits",),
         weight=0.5,
     ),
+    Rule("K", "E STATE", lambda e, s: _of_its_limits(e, s), ("gauge outside its limits",), weight=0.4),
     Rule(
         "BESX",
-        "K although|though|whereas|yet|despite|whilst|but the? K",
+        "K although|though|whereas|yet|despite|whilst the? K",
         lambda one, other: (one, other),
         ("Dog although overdue",),
         weight=0.5,
@@ -2640,6 +2661,27 @@ RULES = (
             ("BD TIME", "whose first visit in 2025"),
             ("BD D TIME", "whose first visit closed in 2025"),
         )
+    ),
+    Rule(
+        "K",
+        "BD is|was|were|lies? CMP DUR ago",
+        lambda b, op, s: _as_long(op, m.Length(s[0], b, m.Now()), s[1]),
+        ("whose last visit was more than 60 days ago",),
+        weight=0.8,
+    ),
+    Rule(
+        "BESX",
+        "HAVING a|an|any? T TIME ,? and|but? none|no|nothing T? TIME ,? and|but then? again|one|some|more again? TIME",
+        lambda *p: _on_off_on(p),
+        ("had a visit in 2024, none in 2025 and one again in 2026",),
+        weight=0.9,
+    ),
+    Rule(
+        "BESX",
+        "HAVING a|an|any? T TIME and|& TIME ,? but|and none|no|nothing T? TIME",
+        lambda *p: _on_off_on(p, (0, 2, 1)),
+        ("had visits in 2024 and 2026 but none in 2025",),
+        weight=0.9,
     ),
     Rule("K", "paid|pay|paying|charged|billed by|in? VS", _is, ("paid by Dog",), weight=0.25),
     *(

@@ -192,6 +192,18 @@ def _heads(one: Values, *rest: object) -> Ratio | None:
     return Ratio(top, bottom, times) if times > 0 else None
 
 
+def _age_at(parts: tuple[object, ...]) -> Measured | None:
+    """How old somebody was when something happened: the age on that day, and not today's."""
+    aged = next(p for p in parts if isinstance(p, Measured))
+    done = parts[-1]
+    if not isinstance(done, Noun) or done.key is None or not isinstance(aged.expr, m.Length):
+        return None
+    born, until = aged.expr.start, aged.expr.end
+    if not isinstance(until, m.Today) or born == m.Col(done.key) or not isinstance(born, m.Col):
+        return None
+    return Measured(dataclasses.replace(aged.expr, end=m.Col(done.key)))
+
+
 def _lasting_until(parts: tuple[object, ...], *, each: bool = False) -> tuple[object, ...] | None:
     """How long it takes until something is done: to the day on which it was."""
     length, *named, done = (p for p in parts if isinstance(p, (Measured, Noun)))
@@ -1019,6 +1031,18 @@ RULES = (
     ),
     Rule("Q", "WHICH is|was? top E", lambda _, e: _aggregate("max", e), ("what's the top fee",), weight=0.35),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
+    *(
+        Rule("E", pattern, lambda *p: _age_at(p), (example,), weight=0.9)
+        for pattern, example in (
+            ("E when|at|on|by they|he|she|it|the|their|we? D", "years old when they hired"),
+            ("E at|on|by their|the|its? date|day|time|year|moment of D", "years old at the time of hired"),
+            (
+                "E was|were|are|is|did T|they|people|each when|at they|he|she|it|were|was? D",
+                "years old were they when hired",
+            ),
+            ("E of T when|at|on|by they|he|she|it|the|their? D", "years old of crew when hired"),
+        )
+    ),
     *(
         Rule("BESX", pattern, lambda *p: _lasting_until(p), (example,), weight=0.9)
         for pattern, example in (
