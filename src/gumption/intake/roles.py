@@ -455,6 +455,8 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             )
             # What an estimate or a quote comes to the penny is money.
             taken = taken or (words == ["sum"] and column.type is Type.DECIMAL and column.scale == 2)
+            # In how many days a bill is to be paid is no sum of money.
+            taken = taken and words[-1] not in ("days", "weeks", "months", "terms", "years")
             taken = taken or words in (["quoted"], ["quote"], ["quotation"], ["tender"], ["bid"])
             taken = taken or (bool(known & _GUESSED) and column.type is Type.DECIMAL and column.scale == 2)
             if taken and words[-1] in _TAKEN and not known & _SCORE:

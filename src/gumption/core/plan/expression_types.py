@@ -291,7 +291,7 @@ def _is_of_hundred(product: ex.Arithmetic, schema: Schema) -> bool:
 def _product_unit(a: Field, b: Field) -> str | None:
     """A rate or a count leaves the other's unit as it is; so many per cent of an amount are an amount."""
     plain = [f.unit for f in (a, b) if f.unit and f.unit != "%"]
-    amount = any(f.unit is None and f.role.is_summed and f.column is not None for f in (a, b))
+    amount = any(f.unit is None and f.role.is_summed for f in (a, b))
     return " × ".join(plain) if plain else None if amount else a.unit or b.unit
 
 

@@ -1327,6 +1327,7 @@ class Assembler:
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
             ask = ordered_by_groups(_with_the_other_side(_furthest_first(ask)), self.catalogue)
+            ask = self._each_alone(ask, draft)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -2313,6 +2314,7 @@ class Assembler:
         many = ((i, self._as_many(pieces, i, v)) for i, v in pieces.items)
         pieces.items = tuple((i, one) for i, v in many for one in (v if isinstance(v, tuple) else (v,)))
         pieces.items, pieces.defined = _with_definition(_with_axis(pieces.items, self.nouns.dates))
+        pieces.items = self._plans_at_a_time(pieces)
         pieces.items = tuple(self._repeating(pieces))
         before = pieces.settled
         often = [(i, v) for i, w in pieces.items for v in self._so_often(pieces, i, w)]
@@ -2764,6 +2766,7 @@ class Assembler:
                 and not said[1].endswith("s")
                 and not _COUNTS & {*said}
                 and self.nouns.has_money(table)
+                and self._sum_of_money(table) is None
             ):
                 # The average invoice per client is what one comes to for each, and not how many there are.
                 main = self.nouns.main_measure(table)
@@ -3136,6 +3139,53 @@ class Assembler:
         key = value.noun.key
         return Measured(m.Col(key)) if worked and key is not None and self.nouns.column(key).is_measure else value.noun
 
+    def _plans_at_a_time(self, pieces: Draft) -> Items:
+        """Who missed their target in May: what they brought in then is held against it."""
+        items = pieces.items
+        held = [
+            (i, v)
+            for i, v in items
+            if isinstance(v, Part) and isinstance(v.condition, m.Compared) and isinstance(v.condition.left, m.Below)
+        ]
+        times = [(i, v) for i, v in items if isinstance(v, Part) and v.kind == "time"]
+        when = [v.condition for _, v in times]
+        if len(held) != 1 or len(times) != 1 or not any(isinstance(p, m.EventTime) for p in m.parts(when)):
+            return items
+        (place, part), below = held[0], held[0][1].condition
+        assert isinstance(below, m.Compared) and isinstance(below.left, m.Below)
+        of = below.left.quantity
+        table = of.table or next(iter(tables_of(of.expr)), None)
+        if of.function not in ("sum", "count") or table is None or self.catalogue.table(table).time_column is None:
+            return items
+        then = dataclasses.replace(below.left, quantity=dataclasses.replace(of, where=(*of.where, *when)))
+        now = dataclasses.replace(part, condition=dataclasses.replace(below, left=then))
+        pieces.settled |= {times[0][0]}
+        return tuple((i, now if i == place else v) for i, v in items if i != times[0][0])
+
+    def _so_much_of_a_plan(self, held: Held) -> Part | None:
+        """Less than half of their budget, where what came of it is added up below: also of those of which nothing did."""
+        expr = held.quantity.expr if isinstance(held.quantity, Rated) else None
+        if not isinstance(expr, m.Col) or not isinstance(held.right, float) or self.nouns.came_of(expr) is not None:
+            return None
+        came = plan_came(self.nouns.vocabulary, expr.key) if is_plan(self.nouns.vocabulary, expr.key) else None
+        if came is None:
+            return None
+        return Part(m.Compared(held.op, came, m.Arithmetic("*", expr, m.Number(held.right / 100))), "number")
+
+    def _each_alone(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """One by one: for each of the rows, where something is worked out of them; rows that are listed are so anyway."""
+        asked = [i for i, v in draft.of(Marker) if v.kind == "each" and i not in draft.used]
+        if not asked:
+            return ask
+        draft.used.update(asked)
+        named = (t for _, t in self._tables_named(draft))
+        above = next((t for t in named if t != ask.head and self.catalogue.path(ask.head, t)), ask.head)
+        naming = self.nouns.naming(above)
+        own = above == ask.head and all(m.counts(q) for q in ask.quantities)
+        return (
+            ask.but(groups=(naming,)) if ask.quantities and not ask.groups and naming is not None and not own else ask
+        )
+
     def _against_a_plan(self, condition: m.Condition) -> m.Condition | None:
         """What is held against a plan of the thing that its rows belong to is added up over them: no one bill is meant."""
         if not isinstance(condition, m.Compared) or isinstance(condition.right, m.QUANTITIES):
@@ -3172,6 +3222,8 @@ class Assembler:
             return as_condition(value, self.nouns) or value
         if isinstance(value, Bounded):
             return within_bounds(value, self.nouns) or value
+        if isinstance(value, Held) and (part := self._so_much_of_a_plan(value)) is not None:
+            return part
         if isinstance(value, Part) and (added := self._against_a_plan(value.condition)) is not None:
             return Part(added, "number")
         if isinstance(value, Part):

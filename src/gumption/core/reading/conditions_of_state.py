@@ -26,6 +26,7 @@ _SIGNS: dict[str, m.Comparison] = {
 }  # fmt: skip
 """How one date is held against another, a number against nought or one, and one number against another."""
 
+_PRICED = frozenset(stem(w) for w in ["price", "cost", "rate"])
 _AGAINST_PLANS = ("under", "reach", "beyond")
 """Patterns of a number held against another, which may be a plan and what came of it on the rows below."""
 _BRIMS: dict[str, m.Comparison] = {"brimful": ">=", "overbrim": ">", "underbrim": "<"}
@@ -154,7 +155,10 @@ class StateFinder:
             case "after" | "notafter" | "before":
                 yield from (_held(table, kind, *p) for p in pairs if _tell_time_alike(*p))
             case "under" | "reach" | "beyond":
-                numbers = [p for p in pairs if all(c.type.is_number for c in p)]
+                # The cost of a unit is no number of units.
+                priced = {c.name for c in first if _PRICED & {*self.vocabulary.columns[ColumnKey(table, c.name)].parts}}
+                priced = set() if _PRICED & {stem(w) for said in _spoken(names[0]) for w in said} else priced
+                numbers = [p for p in pairs if all(c.type.is_number for c in p) and p[0].name not in priced]
                 yield from (_held(table, kind, *p) for p in numbers)
                 if not numbers and not described:
                     for planned in (ColumnKey(table, c.name) for second in rest for c in second):

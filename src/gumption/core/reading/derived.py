@@ -547,12 +547,13 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _pipelines(vocabulary, table)
         yield from _per_docket(vocabulary, table, found)
         yield from _wages(vocabulary, table, held)
-        yield from _ages(vocabulary, table, day)
+        yield from _ages(vocabulary, table, day, held)
         yield from _nights(vocabulary, table)
         yield from _turnout(vocabulary, table)
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
         yield from _time_lost(vocabulary, table)
+        yield from _net_scores(vocabulary, table)
         billed = billed_in_parts(vocabulary, table)
         if billed is not None:
             yield from ((phrase, billed, 0.85) for phrase in (*WORTH, *_CALLED_A_BILL) if phrase not in PROFIT)
@@ -571,6 +572,38 @@ _CALLED_A_BILL = (
     "cost",
     "costs",
 )
+
+
+_RECOMMENDED = stems("recommend recommendation recommended nps promoter")
+_NET_SCORES = (
+    "net promoter score", "net promoter scores", "nps", "net score", "net recommend score", "net recommendation score",
+    "net promoters", "promoter score", "net recommendation",
+)  # fmt: skip
+_PROMOTING = 9
+_DETRACTING = 6
+
+
+def recommendations(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, m.Condition, m.Condition]]:
+    """How likely people are to recommend, from 0 to 10, with who promotes (9 or 10) and who detracts (0 to 6)."""
+    for column in vocabulary.table(table).columns:
+        key = ColumnKey(table, column.name)
+        words = vocabulary.columns[key]
+        graded = column.type is Type.INTEGER and column.high == "10" and column.low in ("0", "1")
+        if graded and _RECOMMENDED & {*words.full, *words.described}:
+            rate = m.Col(key)
+            promotes, detracts = (
+                m.Compared(">=", rate, m.Number(_PROMOTING)),
+                m.Compared("<=", rate, m.Number(_DETRACTING)),
+            )
+            yield key, promotes, detracts
+
+
+def _net_scores(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """The share of those who promote less that of those who detract, of all who said how likely they are to recommend."""
+    for key, promotes, detracts in recommendations(vocabulary, table):
+        said = (m.Not(m.Missing(key)),) if vocabulary.column(key).missing else ()
+        share, other = (m.ShareOf((met,), table, None, said) for met in (promotes, detracts))
+        yield from ((phrase, m.Combined("-", share, other), 0.97) for phrase in _NET_SCORES)
 
 
 _STANDING = stems("stoppage stop downtime outage breakdown interruption standstill closure halt")
@@ -1279,12 +1312,15 @@ def _wages(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple
         yield from ((phrase, m.Arithmetic("*", hours, rate), 0.85) for phrase in _FEES)
 
 
-def _ages(vocabulary: Vocabulary, table: str, day: dt.date) -> Iterator[tuple[str, m.Expr, float]]:
+def _ages(vocabulary: Vocabulary, table: str, day: dt.date, held: set[str]) -> Iterator[tuple[str, m.Expr, float]]:
     if any(stem("age") in vocabulary.columns[ColumnKey(table, c.name)].parts for c in vocabulary.table(table).columns):
         return
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
         words = own_words(vocabulary, key)
+        if stem("age") in held and not words & BIRTH:
+            # Where ages stand somewhere, only those who were born have another.
+            continue
         if is_yearly(column) and (born := words & BIRTH or words & BEGUN or _is_year_made(vocabulary, key)):
             since = m.Length("whole_years", m.Col(key), m.Today(day))
             yield from ((phrase, since, 0.86 if born & BIRTH else 0.8) for phrase in AGE)

@@ -33,6 +33,8 @@ _LIMITS = (
     "limits", "limit", "tolerance", "tolerances", "spec", "specification", "specifications", "range", "bounds",
     "normal range", "allowed range", "permitted range", "target range", "allowed limits", "two limits", "normal limits",
 )  # fmt: skip
+_WARMTH = frozenset(["temp", "temperature", "degrees"])
+_SPELLED = {"temp": "temperature"}
 _OUTSIDE = ("outside", "outside of", "out of", "beyond", "off", "not within", "not in", "not inside", "exceeding")
 _WITHIN = ("within", "inside", "in", "inside of", "between", "not outside", "not out of")
 _OWN = ("", "the ", "its ", "their ", "the two ", "both ", "our ", "own ")
@@ -54,7 +56,7 @@ class Limits:
 def _told(name: str, ends: frozenset[str]) -> frozenset[str] | None:
     """What a limit is called without the word for its end; None for a column that is none."""
     parts = frozenset(name_parts(name))
-    return parts - ends if parts & ends and (parts & _KIND or parts <= ends) else None
+    return parts - ends if parts & ends else None
 
 
 def limits_of(vocabulary: Vocabulary, table: str) -> Limits | None:
@@ -65,19 +67,21 @@ def limits_of(vocabulary: Vocabulary, table: str) -> Limits | None:
         highs = {rest: c for c in numbers if (rest := _told(c, _HIGH)) is not None}
         for rest in [r for r in lows if r in highs]:
             low, high = ColumnKey(name, lows[rest]), ColumnKey(name, highs[rest])
-            value = _reading(vocabulary, table, {low, high})
+            value = _reading(vocabulary, table, {low, high}, rest)
             if value is not None:
                 return Limits(value, low, high)
     return None
 
 
-def _reading(vocabulary: Vocabulary, table: str, limits: set[ColumnKey]) -> ColumnKey | None:
+def _reading(vocabulary: Vocabulary, table: str, limits: set[ColumnKey], called: frozenset[str]) -> ColumnKey | None:
+    """What lies between two limits: what is called as they are, else, of limits of nothing named, what is read off."""
     here = [ColumnKey(table, c.name) for c in vocabulary.table(table).columns if c.is_measure]
     measured = [k for k in here if k not in limits]
-    called = [k for k in measured if _READ & {*vocabulary.columns[k].parts}]
-    if called:
-        return called[0]
-    return measured[0] if len(measured) == 1 else None
+    named = called - _KIND
+    if named:
+        return next((k for k in measured if named <= {*name_parts(k.column)}), None)
+    read = [k for k in measured if _READ & {*vocabulary.columns[k].parts}]
+    return read[0] if read else measured[0] if len(measured) == 1 else None
 
 
 def told_by_limits(vocabulary: Vocabulary) -> Iterator[tuple[tuple[str, ...], str, m.Condition, float]]:
@@ -91,11 +95,19 @@ def told_by_limits(vocabulary: Vocabulary) -> Iterator[tuple[tuple[str, ...], st
         inside: m.Condition = m.All((m.Compared(">=", value, low), m.Compared("<=", value, high)))
         outside: m.Condition = m.Any((below, above))
         own = sorted({*vocabulary.columns[found.low].parts} & {stem(word) for word in _KIND})
-        limits = (*_LIMITS, *own)
+        named = frozenset(name_parts(found.low.column)) - _LOW - _KIND
+        limits = (
+            *_LIMITS,
+            *own,
+            *(f"{' '.join(sorted(_SPELLED.get(n, n) for n in named))} {limit}" for limit in _LIMITS if named),
+        )
         for starts, met in ((_OUTSIDE, outside), (_WITHIN, inside)):
             for start in starts:
                 for whose in _OWN:
                     yield from ((tuple(f"{start} {whose}{limit}".split()), table, met, 1.0) for limit in limits)
+        if named & _WARMTH:
+            yield from ((("too", word), table, above, 1.0) for word in ("warm", "hot"))
+            yield from ((("too", word), table, below, 1.0) for word in ("cold", "cool"))
         for ends, phrases, condition in ((_HIGH, _TOO_HIGH, above), (_LOW, _TOO_LOW, below)):
             words = [p for p in name_parts((found.high if ends is _HIGH else found.low).column) if p in ends]
             called = [*words, "upper" if ends is _HIGH else "lower", "maximum" if ends is _HIGH else "minimum"]

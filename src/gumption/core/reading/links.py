@@ -19,6 +19,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
+from gumption.core.reading.batteries import agreements, is_of_ratings, statements_of
 from gumption.core.reading.conditions_of_state import StateFinder
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.derived import (
@@ -33,6 +34,7 @@ from gumption.core.reading.derived import (
     docket,
     is_birth,
     kinds_apart,
+    recommendations,
     time_pairs,
     trade,
 )
@@ -58,7 +60,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
-from gumption.core.reading.returns import in_and_out, returns
+from gumption.core.reading.returns import came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
 from gumption.core.reading.schema import GROUND, PAYING, PERSON_WORDS, STUFF
 from gumption.core.reading.since import between_rows
@@ -172,6 +174,10 @@ class Linker:
         self.states.update((words, meant[state]) for words, state in told.items() if meant[state])
         for told_in, table, met, score in told_by_limits(vocabulary):
             self.states.setdefault(told_in, []).insert(0, (table, met, score))
+        for table in vocabulary.tables:
+            for _, *sides in recommendations(vocabulary, table):
+                for side, met in zip((_PROMOTERS, _DETRACTORS), sides, strict=True):
+                    self.states.update(((word,), [(table, met, 0.97)]) for word in side)
         for words, owed, score in self._unpaid():
             self.derived.setdefault(words, []).append((owed, score))
         self.gaps: dict[tuple[str, ...], list[tuple[m.Condition, float]]] = {}
@@ -309,9 +315,14 @@ class Linker:
             if vocabulary.column(key).role is Role.QUANTITY and len(called) == 1 and called[0] in lexicon.fillers():
                 self.done_small.setdefault(stem(called[0]), []).append(key)
         """Numbers that are called by a small word, such as those made."""
+        self._column_names = {key.column.lower() for key in vocabulary.columns}
+        self.statements = next((s for t in vocabulary.tables if (s := statements_of(vocabulary.catalogue, t))), None)
+        self.rated = {t for t in vocabulary.tables if is_of_ratings(vocabulary.catalogue, t)}
+        self.agreements = dict(p for t in vocabulary.tables for p in agreements(vocabulary.catalogue, t))
         self.own_links = dict(_own_links(vocabulary))
         self.plans = dict(plans(vocabulary))
         self.in_and_out = in_and_out(vocabulary)
+        self.taken_in = {t: came_in(vocabulary, t) for t in vocabulary.tables}
         self.estimates = frozenset(was for was, _ in estimates(vocabulary))
         self.people = list(vocabulary.heads())
         self.acts = {stem(w) for w in lexicon.verbs()}
@@ -406,6 +417,9 @@ class Linker:
             if opens in ("no", "not") or (opens, closes) == ("from", "ago"):
                 # No earlier than a day is from that day on, and from two years ago is of that year and not of more.
                 score += 0.5
+            if mention.end == mention.start + 1 and opens in self._column_names:
+                # What a column is called is that column: q4 of a survey is no quarter.
+                score -= 0.6
             found.append(Edge("TIME", mention.start, mention.end, mention.span, score))
         found.extend(self._begun_or_ended(tokens, [e for e in found if e.category == "TIME"]))
         found.extend(self._not_for_so_long(tokens))
@@ -574,6 +588,7 @@ class Linker:
                 and tokens[e.start].lower in ("cost", "expense", "spend")
             ),
         )
+        found = self._taken_in(tokens, found)
         told = {(e.start, e.end) for e in found if e.category == "M" and e.score >= 0.95}
         # How many hours somebody did is told by the hours that stand in a column, and is no count of hours of the day.
         found = _less_sure(
@@ -640,6 +655,8 @@ class Linker:
         found.extend(self._plans_named(found))
         found.extend(self._coins(tokens, found))
         found.extend(self._own_links_named(tokens))
+        found.extend(self._statements_named(tokens))
+        found = [*self._told_of_ratings(tokens, found)]
         bands = list(_edges_of_bands(tokens))
         found.extend(bands)
         found.extend(self._sized_in(tokens, bands))
@@ -1037,7 +1054,8 @@ class Linker:
             if (
                 table is not None
                 and (tokens[edge.start].stem in (INCOME_WORDS | SPENDING_WORDS) or tokens[edge.start].lower in _PAID)
-                and self.vocabulary.has_money(table)
+                and (self.vocabulary.has_money(table) or self.taken_in.get(table) is not None)
+                and not {t.lower for t in tokens} & _ROWS_ASKED
             ):
                 # Sales by beer are told in money, where "how many sales" counts them.
                 return dataclasses.replace(edge, score=edge.score - 0.4)
@@ -1369,6 +1387,27 @@ class Linker:
 
         return _less_sure(found, 0.45, is_day)
 
+    def _taken_in(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """Sales are what they come to, also where their rows stand in a table of sales; how many, and which, is asked in words."""
+        if {t.lower for t in tokens} & _ROWS_ASKED:
+            return found
+        rows = {(e.start, e.end): e.value.table for e in found if e.category == "T" and isinstance(e.value, Noun)}
+
+        def is_income(edge: Edge) -> bool:
+            table = rows.get((edge.start, edge.end))
+            if table is None or edge.category not in ("E", "M") or tokens[edge.start].stem not in INCOME_WORDS:
+                return False
+            expr = edge.value.expr if isinstance(edge.value, Measured) else None
+            if isinstance(edge.value, Noun) and edge.value.key is not None:
+                expr = m.Col(edge.value.key)
+            return expr is not None and expr == self.taken_in.get(table)
+
+        taken = {(e.start, e.end) for e in found if is_income(e)}
+        counted = {p + 1 for p, t in enumerate(tokens) if t.lower in ("many", "of", "no", "no.", "all")}
+        taken -= {span for span in taken if span[0] in counted}
+        found = _less_sure(found, 0.12, lambda e: e.category == "T" and (e.start, e.end) in taken)
+        return [dataclasses.replace(e, score=max(e.score, 1.08)) if is_income(e) else e for e in found]
+
     def _is_quantity(self, edge: Edge) -> bool:
         key = edge.value.key if isinstance(edge.value, Noun) else None
         return key is not None and edge.score >= 0.9 and self.vocabulary.column(key).role is Role.QUANTITY
@@ -1454,6 +1493,38 @@ class Linker:
                 yield Edge("COIN", place, end, Measured(self.in_and_out[1]), sure)
                 came, went = (m.Aggregated("sum", side) for side in self.in_and_out)
                 yield Edge("BACK", place, end, Worked(m.Combined("/", came, went)), sure)
+
+    def _statements_named(self, tokens: list[Token]) -> Iterator[Edge]:
+        """The statements of a survey, and that somebody agrees."""
+        if self.statements is None:
+            return
+        for place, token in enumerate(tokens):
+            if token.stem in _RATED_THINGS:
+                several = token.lower.endswith("s")
+                rated = dataclasses.replace(self.statements, several=several)
+                yield Edge("STMT", place, place + 1, rated, 0.95)
+                if several:
+                    yield Edge("STMTS", place, place + 1, rated, 0.95)
+            for size in (4, 3, 2, 1):
+                said = tuple(t.lower for t in tokens[place : place + size])
+                if len(said) == size and said in self.agreements:
+                    yield Edge("AGREE", place, place + size, self.agreements[said], 0.9)
+                    break
+
+    def _told_of_ratings(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """The recommend score is what was said of recommending, and people are no ratings of statements."""
+        rated = {t for t in self.vocabulary.tables if t in self.rated}
+        for edge in found if rated else ():
+            before = edge.value.key if edge.category == "M" and isinstance(edge.value, Noun) else None
+            scored = edge.end < len(tokens) and tokens[edge.end].lower in _SCORES
+            if before is not None and before.table not in rated and scored and edge.score >= 0.5:
+                column = self.vocabulary.column(before)
+                if column.type is Type.INTEGER and column.high is not None and int(column.high) <= _HIGHEST_GRADE:
+                    yield dataclasses.replace(edge, end=edge.end + 1, score=max(edge.score, 1.0))
+        for edge in found:
+            rows = edge.value.table if edge.category == "T" and isinstance(edge.value, Noun) else None
+            if rows not in rated or {t.stem for t in tokens[edge.start : edge.end]} & _RATINGS:
+                yield edge
 
     def _own_links_named(self, tokens: list[Token]) -> Iterator[Edge]:
         """Where others of the same table are spoken of: their manager, or reporting to somebody, who is no word itself."""
@@ -3923,6 +3994,14 @@ _SOONER = frozenset(["later", "earlier", "sooner", "older", "newer", "in"])
 _LASTED: dict[str, m.LengthUnit] = {"hours": "hours", "minutes": "minutes", "days": "days"}
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
+_RATINGS = frozenset(stem(w) for w in ["rating", "blank", "answer", "statement", "score", "unanswered", "missing"])
+_SCORES = frozenset(["score", "scores", "rating", "ratings", "mark", "marks"])
+_HIGHEST_GRADE = 10
+_ROWS_ASKED = frozenset(["list", "rows", "records", "details", "individual", "every", "transactions", "lines"])
+"""What asks for rows themselves."""
+_RATED_THINGS = frozenset(stem(w) for w in ["statement", "item", "question", "aspect"])
+_PROMOTERS = ("promoters", "promoter", "promoting")
+_DETRACTORS = ("detractors", "detractor", "detracting")
 _LEADING = frozenset(
     [
         "boss",

@@ -514,6 +514,8 @@ class Lowering:
                     if not among:
                         return [Aggregate(name=name, function="share", where=where)], name
                     of = all_of([flow.test(self._fitted(flow, c)) for c in among])
+                    # The share itself is derived behind the group, and no other may take its name.
+                    taken.add(name)
                     return [
                         Aggregate(name=free_name("matching", taken), function="count", where=where),
                         Aggregate(name=free_name("known", taken), function="count", where=of),

@@ -57,6 +57,24 @@ class Axis:
 
 
 @dataclass(frozen=True)
+class Statements:
+    """What people rated in a survey: the column of the statements and that of their ratings."""
+
+    statement: ColumnKey
+    rating: ColumnKey
+    several: bool = True
+    """True where more than one is spoken of."""
+
+
+@dataclass(frozen=True)
+class Agreed:
+    """That a rating is one of agreement, or of its opposite."""
+
+    condition: m.Condition
+    rating: ColumnKey
+
+
+@dataclass(frozen=True)
 class OwnLink:
     """The row of its own table that a row points at, by what it is called there: a manager, a mother."""
 

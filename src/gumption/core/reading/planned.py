@@ -12,6 +12,7 @@ from gumption.core.model.types import Role
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import spent_on, trade
 from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.returns import came_in
 from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.vocabulary import COST_PARTS, PLANNED, Vocabulary, name_parts
 
@@ -19,6 +20,9 @@ _ACTUAL = stems("actual actuals spent spend achieved outturn raised good made do
 _SPENDING = stems("budget allowance allocated estimate estimated est quoted planned plan")
 _EARNING = stems("target goal quota expected forecast")
 _OWING = stems("limit")
+_STOCKED = stems("reorder minimum")
+_IN_STOCK = stems("stock hand inventory soh")
+_PERIODS = stems("monthly yearly annual weekly daily quarterly month year week day quarter")
 _SETTLED = stems("paid settled cleared received")
 _LEFT_OF_PLAN = (
     "{} left", "{} is left", "{} remaining", "remaining {}", "unspent {}", "{} still to spend", "left in the {}",
@@ -52,14 +56,14 @@ def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
 
 def is_plan(vocabulary: Vocabulary, key: ColumnKey) -> bool:
     """True for a budget, a target or a limit of something."""
-    known = (_SPENDING | _EARNING | _OWING) & {*vocabulary.columns[key].parts}
+    known = (_SPENDING | _EARNING | _OWING | _STOCKED) & {*vocabulary.columns[key].parts}
     return bool(known) and vocabulary.column(key).is_measure
 
 
 def _plans(vocabulary: Vocabulary, table: str) -> Iterator[ColumnKey]:
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
-        if column.is_measure and PLANNED & {*vocabulary.columns[key].parts}:
+        if column.is_measure and (PLANNED | _STOCKED) & {*vocabulary.columns[key].parts}:
             yield key
 
 
@@ -92,11 +96,17 @@ def came_of(vocabulary: Vocabulary, planned: ColumnKey) -> ColumnKey | None:
 def came_below(vocabulary: Vocabulary, planned: ColumnKey) -> m.Aggregated | None:
     """What came of a plan on the rows that belong to what was planned; None where nothing there answers to it."""
     words = {*vocabulary.columns[planned].parts}
-    wanted = words - PLANNED
-    of_money = vocabulary.column(planned).role is Role.MONEY
+    wanted = words - PLANNED - _PERIODS
+    # A target that is called nothing else is one of money.
+    of_money = vocabulary.column(planned).role is Role.MONEY or not wanted - _SPENDING - _EARNING - _OWING
     catalogue = vocabulary.catalogue
     children = [r.table for r in catalogue.relationships if r.other == planned.table]
-    below = [t.name for t in catalogue.tables if t.name not in children and catalogue.path(t.name, planned.table)]
+    further = [
+        (len(path), t.name)
+        for t in catalogue.tables
+        if t.name not in children and (path := catalogue.path(t.name, planned.table))
+    ]
+    below = [name for _, name in sorted(further)]
     for table in dict.fromkeys(children):
         for column in vocabulary.table(table).columns:
             key = ColumnKey(table, column.name)
@@ -104,17 +114,19 @@ def came_below(vocabulary: Vocabulary, planned: ColumnKey) -> m.Aggregated | Non
                 return m.Aggregated("sum", m.Col(key))
         if not of_money and wanted & {*vocabulary.tables[table].parts}:
             return m.Aggregated("count", table=table)
+    if words & _STOCKED:
+        return next((held for t in dict.fromkeys(children) if (held := _held_on(vocabulary, t)) is not None), None)
     if not of_money:
         return None
     found: m.Aggregated | None = None
     for table in dict.fromkeys((*children, *below)):
         if words & _OWING:
             found = found or _owed_on(vocabulary, table)
-        elif words & _SPENDING:
+        elif words & _SPENDING and not (words & _EARNING):
             spent = spent_on(vocabulary, table) or _cost_on(vocabulary, table)
             found = found or (m.Aggregated("sum", spent) if spent is not None else None)
         elif words & _EARNING:
-            earned = trade(vocabulary, table).revenue
+            earned = came_in(vocabulary, table)
             found = found or (m.Aggregated("sum", earned) if earned is not None else None)
     return found
 
@@ -126,6 +138,17 @@ def _cost_on(vocabulary: Vocabulary, table: str) -> m.Expr | None:
         out = words & COST_PARTS or vocabulary.is_outgoing(table)
         if column.is_measure and column.role is Role.MONEY and column.role.is_summed and out and not words & PLANNED:
             return m.Col(key)
+    return None
+
+
+def _held_on(vocabulary: Vocabulary, table: str) -> m.Aggregated | None:
+    """What there was of something at the last count of it."""
+    if vocabulary.catalogue.table(table).time_column is None:
+        return None
+    for column in vocabulary.table(table).columns:
+        key = ColumnKey(table, column.name)
+        if column.is_measure and _IN_STOCK & {*vocabulary.columns[key].parts}:
+            return m.Aggregated("sum", m.Col(key), where=(m.at_end("max"),))
     return None
 
 

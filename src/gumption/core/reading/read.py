@@ -35,6 +35,7 @@ from gumption.core.reading.assemble import (
     without_a_piece,
     word_weight,
 )
+from gumption.core.reading.batteries import with_batteries
 from gumption.core.reading.clustering import clusters_of
 from gumption.core.reading.comparing import compared_of, holds_rows_together, related_of, together_of
 from gumption.core.reading.derivations import bases
@@ -309,7 +310,8 @@ class QuestionReader:
         self.lessons = Lessons(lessons)
         self.terms = Terms(terms)
         laid, self.wide = as_rows(catalogue)
-        joined, self.shared = with_shared(laid)
+        rated, self.batteries = with_batteries(laid)
+        joined, self.shared = with_shared(rated)
         self.known, self.roles, columns = in_roles(joined)
         """The catalogue as questions are read against it: wide tables in rows, and a table for each role."""
         self.vocabulary = Vocabulary(self.known, columns, self.roles, frozenset(self.shared))
@@ -505,7 +507,7 @@ class QuestionReader:
     def plan_of(self, ask: Ask, as_of: dt.date) -> Plan:
         """The plan of a meaning over the tables as they are. Raises CannotPlan."""
         plan = as_taken(plan_of(ask, self.known, as_of), self.roles)
-        return laid_out(as_told(plan, self.shared), self.wide)
+        return laid_out(as_told(plan, self.shared), {**self.batteries, **self.wide})
 
     def look(self, table: str, as_of: dt.date) -> tuple[Look, Plan] | None:
         """What there is to look at in a table, and the plan of how many rows it has; None where nothing can be planned."""

@@ -8,7 +8,7 @@ from gumption.core.model.types import Role
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import MARGIN, PROFIT, spent_on, trade
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.tokens import stem
+from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.vocabulary import COST_PARTS, PLANNED, Vocabulary
 
 _RETURN = (
@@ -17,6 +17,10 @@ _RETURN = (
     "return on what was spent", "return on what we spent", "return per euro", "return per pound", "return per dollar",
 )  # fmt: skip
 _INVESTED = ("return on investment", "roi", "rate of return")
+
+
+_TAKEN_BACK = stems("returns refunds credits cancellations stock inventory count counts quotes")
+"""Tables whose rows brought in nothing, whatever their price."""
 
 
 def went_out(vocabulary: Vocabulary, table: str) -> m.Expr | None:
@@ -38,6 +42,8 @@ def went_out(vocabulary: Vocabulary, table: str) -> m.Expr | None:
 def came_in(vocabulary: Vocabulary, table: str) -> m.Expr | None:
     """The money that came in with the rows of a table; None where none did."""
     revenue = trade(vocabulary, table).revenue
+    if _TAKEN_BACK & {*vocabulary.tables[table].parts}:
+        return None
     if revenue is None or vocabulary.is_outgoing(table) or spent_on(vocabulary, table) is not None:
         return None
     return revenue

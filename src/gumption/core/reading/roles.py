@@ -5,7 +5,7 @@ The tables stay as they are: a plan made over the roles takes the table itself.
 
 from __future__ import annotations
 
-from gumption.core.model.catalogue import Catalogue, Relationship, Table
+from gumption.core.model.catalogue import Catalogue, Column, Relationship, Table
 from gumption.core.model.names import free_name
 from gumption.core.plan import steps as st
 from gumption.core.plan.steps import Plan
@@ -47,17 +47,22 @@ def in_roles(catalogue: Catalogue) -> tuple[Catalogue, dict[str, str], dict[str,
             if link.other in plain:
                 columns.setdefault(link.other, plain[link.other])
             taken_as = catalogue.table(link.other).model_copy(update={"name": name, "synonyms": ()})
-            tables.append(_of_another(taken_as, link.column) if link.other == table.name else taken_as)
+            tables.append(_of_another(taken_as, link) if link.other == table.name else taken_as)
             links.append(link.model_copy(update={"other": name}))
     if not roles:
         return catalogue, {}, {}
     return Catalogue(tables=tuple(tables), relationships=tuple(links)), roles, columns
 
 
-def _of_another(table: Table, role: str) -> Table:
+def _of_another(table: Table, link: Relationship) -> Table:
     """The table that its own rows point at, each column said to be of the one pointed at: the manager's pay."""
-    whose = " ".join(p for p in name_parts(role) if p not in NUMBERING) or spoken(role)
-    columns = tuple(c.model_copy(update={"display": f"{whose}'s {c.display or spoken(c.name)}"}) for c in table.columns)
+    whose = " ".join(p for p in name_parts(link.column) if p not in NUMBERING) or spoken(link.column)
+
+    def called(column: Column) -> str:
+        own = column.name == link.other_column
+        return spoken(link.column) if own else f"{whose}'s {column.display or spoken(column.name)}"
+
+    columns = tuple(c.model_copy(update={"display": called(c)}) for c in table.columns)
     return table.model_copy(update={"columns": columns})
 
 

@@ -520,18 +520,21 @@ class Nouns:
         """What stands beside a plan and says what came of it."""
         if not isinstance(planned, m.Col):
             return None
-        came: ColumnKey | None = None
         if _REORDERED & {*self.vocabulary.columns[planned.key].full}:
             # What is reordered at so many is so by how many there are, and not by what it costs.
             here = (ColumnKey(planned.key.table, c.name) for c in self.catalogue.table(planned.key.table).columns)
             measured = (k for k in here if k != planned.key and self.column(k).is_measure)
             came = next((k for k in measured if self._is_in_stock(k)), None)
-        came = came or plans.came_of(self.vocabulary, planned.key)
+            return m.Col(came) if came is not None else None
+        came = plans.came_of(self.vocabulary, planned.key)
         return m.Col(came) if came is not None else None
 
     def _is_in_stock(self, key: ColumnKey) -> bool:
         """True for how much there is of something: by the column's own name, or by what people call it."""
         words = self.vocabulary.columns[key]
+        if {*words.full} & (COST_PARTS | _PRICES):
+            # What a unit costs is no number of units.
+            return False
         return bool(_IN_STOCK & {*words.full}) or (stem("stock"),) in words.synonyms
 
     def came_below(self, planned: m.Expr) -> m.Aggregated | None:

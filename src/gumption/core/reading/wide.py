@@ -7,7 +7,9 @@ from __future__ import annotations
 
 import dataclasses
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Protocol
 
 from gumption.core.model.catalogue import Catalogue, Column, Relationship, Table
 from gumption.core.model.names import free_name
@@ -130,8 +132,15 @@ def _points_elsewhere(link: Relationship, catalogue: Catalogue) -> bool:
     return also or any((r.table, r.other) == (link.other, link.table) for r in links)
 
 
-def laid_out(plan: Plan, wide: dict[str, Wide]) -> Plan:
-    """The plan over the tables as they are: what it takes of a wide table is laid out first."""
+class LaidOut(Protocol):
+    """A table that is read in another shape than it has."""
+
+    def steps(self) -> tuple[Step, ...]:
+        """From the table as it is to its rows as they are read."""
+
+
+def laid_out(plan: Plan, wide: Mapping[str, LaidOut]) -> Plan:
+    """The plan over the tables as they are: what it takes of a table that is read in another shape is laid out first."""
     if not wide:
         return plan
     return st.with_taken(plan, lambda take: wide[take.table].steps() if take.table in wide else (take,))

@@ -30,6 +30,7 @@ from gumption.core.reading.rules import (
     shares,
     sides,
     sorting,
+    statements,
     than,
     told_by,
 )
@@ -58,6 +59,7 @@ FAMILIES = {
     "shares": shares.RULES,
     "sides": sides.RULES,
     "sorting": sorting.RULES,
+    "statements": statements.RULES,
     "than": than.RULES,
     "told_by": told_by.RULES,
     "quantifiers": quantifiers.RULES,

@@ -1937,6 +1937,21 @@ RULES = (
         "MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0
     ),
     # gaps
+    *(
+        Rule("K", pattern, lambda *p: _missing(p[-1]), (example,), weight=0.9)
+        for pattern, example in (
+            ("left|leave|leaves|leaving the|their? C|M|D|F blank|empty|open|unanswered|out", "left the breed blank"),
+            ("did|do|does not answer|fill|complete in|out? the? C|M|D|F", "did not answer breed"),
+            ("C|M|D|F was|were|is|are? left blank|empty|open|unanswered", "breed was left blank"),
+        )
+    ),
+    Rule(
+        "K",
+        "left|leave|leaves|wrote|write|added|posted a|an|any|some C",
+        lambda n: Part(m.Not(m.Missing(n.key)), "state") if n.key is not None else None,
+        ("left a breed",),
+        weight=0.7,
+    ),
     Rule("K", "WITHOUT C", lambda _, n: _missing(n), ("without a breed",), weight=0.12),
     *(
         Rule("K", pattern, lambda *p: _missing(p[-1]), (example,), weight=weight)

@@ -33,6 +33,18 @@ RULES = (
             (",? and what they|is still? owe|owed|owing|due|missing", "and what they still owe", 0.5),
         )
     ),
+    *(
+        Rule("MRK", pattern, lambda *_: Marker("each"), (example,), weight=0.7)
+        for pattern, example in (
+            (",? one by one", ", one by one"),
+            (",? line by line", "line by line"),
+            (",? row by row", "row by row"),
+            (",? one at a time", "one at a time"),
+            (",? individually|separately", "individually"),
+            (",? each separately|individually", "each separately"),
+            (",? each on its own", "each on its own"),
+        )
+    ),
     Rule("MRK", "of all time|times", lambda: Marker("idle"), ("of all time",), weight=0.6),
     Rule("MRK", ",? DEF", lambda _: Marker("definition"), ("that is to say",), weight=-0.1),
     Rule("MRK", "(", lambda: Marker("definition"), ("(",), weight=0.3),
