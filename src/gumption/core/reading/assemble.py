@@ -6051,11 +6051,21 @@ class Assembler:
         """True for amounts of money, and for prices, which are averaged where nothing says that they are taken."""
         return self.nouns.column(key).role is Role.MONEY or self.nouns.vocabulary.columns[key].head in GENERIC_MONEY
 
+    def _sold_below(self, table: str) -> str:
+        """The sales of things that have a price and no takings themselves; the table itself for any other."""
+        own = self.nouns.main_measure(table)
+        if self.catalogue.table(table).time_column is not None or (
+            own is not None and self.nouns.function(own) == "sum"
+        ):
+            return table
+        return next((t for t in self.nouns.children(table) if self.nouns.takings(t) is not None), table)
+
     def _usual(self, draft: Draft, head: str, top: Top) -> m.Quantity:
         """What is most of when nothing is said: the count for busy, the main measure for best."""
         table = next((t for _, t in self._tables_named(draft)), None)
         if top.counts:
             return self.nouns.counted(table or self._doings_of(head))
+        head = self._sold_below(head) if top.by is None else head
         expr = top.by if top.by is not None else self.nouns.main_measure(head)
         if expr is None:
             return self.nouns.counted(table or head)
@@ -6180,6 +6190,7 @@ class Assembler:
             beneath = self.nouns.children(table) if subject.key is not None and not (lower or peopled) else []
             if self.nouns.main_measure(table) is None and beneath:
                 table = beneath[0]
+            table = self._sold_below(table) if subject.key is not None and not peopled else table
             # The biggest class is the one with most pupils, whatever else is told of them.
             expr = None if peopled and _OF_SIZE & set(draft.words) else self.nouns.main_measure(table)
             added = expr is not None and (

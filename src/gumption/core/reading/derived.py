@@ -362,7 +362,15 @@ def _is_of_stock(vocabulary: Vocabulary, table: str) -> bool:
     return any(words & _IN_STOCK for words in columns) and any(words & _PRICE for words in columns)
 
 
-_IN_STOCK = stems("stock hand")
+def _may_be_stock(vocabulary: Vocabulary, table: str, found: Trade) -> bool:
+    """True where the quantity of a table may lie in store: it is called so, or the rows happened on no day."""
+    keys = m.columns_in(found.quantity) if found.quantity is not None else []
+    if any(_IN_STOCK & {*vocabulary.columns[k].parts} for k in keys):
+        return True
+    return not any(c.type.is_time for c in vocabulary.table(table).columns)
+
+
+_IN_STOCK = stems("stock hand inventory soh")
 _CHARGED_IN_ALL = stems("charge price fee bill due paid")
 _WORKERS = stems("staff employee employees worker workers payroll rota shift shifts wages")
 
@@ -479,6 +487,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
     yield from _losses(vocabulary)
     for table in vocabulary.tables:
         found = trade(vocabulary, table)
+        stocked = _may_be_stock(vocabulary, table, found)
         # Only a table that has a part of it itself makes the measure.
         if found.revenue is not None and found.cost is not None and stem("profit") not in held:
             profit: m.Expr = m.Arithmetic("-", found.revenue, found.cost)
@@ -522,10 +531,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             and not (found.written or totals or _is_work(vocabulary, table))
         ):
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
-            yield from ((phrase, worth, 1.0 if "stock" in phrase else 0.74) for phrase in WORTH)
+            yield from ((p, worth, 1.0 if "stock" in p else 0.74) for p in WORTH if stocked or "stock" not in p)
         if found.quantity is not None and found.unit_cost is not None:
             at_cost = m.Arithmetic("*", found.quantity, found.unit_cost)
-            yield from ((phrase, at_cost, 1.0 if "stock" in phrase else 0.85) for phrase in AT_COST)
+            yield from ((p, at_cost, 1.0 if "stock" in p else 0.85) for p in AT_COST if stocked or "stock" not in p)
             if found.cost == at_cost and _is_spent(vocabulary, table):
                 yield from ((phrase, at_cost, 0.9) for phrase in SPENT)
         yield from _worth_of_each(vocabulary, table, found)

@@ -34,14 +34,11 @@ _LIMITS = (
     "normal range", "allowed range", "permitted range", "target range", "allowed limits", "two limits", "normal limits",
 )  # fmt: skip
 _WARMTH = frozenset(["temp", "temperature", "degrees"])
-_SPELLED = {"temp": "temperature"}
 _OUTSIDE = ("outside", "outside of", "out of", "beyond", "off", "not within", "not in", "not inside", "exceeding")
 _WITHIN = ("within", "inside", "in", "inside of", "between", "not outside", "not out of")
 _OWN = ("", "the ", "its ", "their ", "the two ", "both ", "our ", "own ")
-_TOO_HIGH = ("too high", "above the {} limit", "over the {} limit", "above their {} limit", "above its {} limit",
-             "over its {} limit", "above the {}", "over the {}", "above {} limit", "exceeding the {} limit")  # fmt: skip
-_TOO_LOW = ("too low", "below the {} limit", "under the {} limit", "below their {} limit", "below its {} limit",
-            "under its {} limit", "below the {}", "under the {}", "below {} limit")  # fmt: skip
+_ABOVE = ("above", "over", "exceeding", "beyond", "higher than", "warmer than")
+_BELOW = ("below", "under", "beneath", "lower than", "colder than")
 
 
 @dataclass(frozen=True)
@@ -95,22 +92,19 @@ def told_by_limits(vocabulary: Vocabulary) -> Iterator[tuple[tuple[str, ...], st
         inside: m.Condition = m.All((m.Compared(">=", value, low), m.Compared("<=", value, high)))
         outside: m.Condition = m.Any((below, above))
         own = sorted({*vocabulary.columns[found.low].parts} & {stem(word) for word in _KIND})
-        named = frozenset(name_parts(found.low.column)) - _LOW - _KIND
-        limits = (
-            *_LIMITS,
-            *own,
-            *(f"{' '.join(sorted(_SPELLED.get(n, n) for n in named))} {limit}" for limit in _LIMITS if named),
-        )
+        thing = " ".join(sorted(frozenset(name_parts(found.low.column)) - _LOW - _KIND))
+        limits = (*_LIMITS, *own, *(f"{thing} {limit}" for limit in _LIMITS if thing))
         for starts, met in ((_OUTSIDE, outside), (_WITHIN, inside)):
             for start in starts:
                 for whose in _OWN:
                     yield from ((tuple(f"{start} {whose}{limit}".split()), table, met, 1.0) for limit in limits)
-        if named & _WARMTH:
-            yield from ((("too", word), table, above, 1.0) for word in ("warm", "hot"))
-            yield from ((("too", word), table, below, 1.0) for word in ("cold", "cool"))
-        for ends, phrases, condition in ((_HIGH, _TOO_HIGH, above), (_LOW, _TOO_LOW, below)):
-            words = [p for p in name_parts((found.high if ends is _HIGH else found.low).column) if p in ends]
-            called = [*words, "upper" if ends is _HIGH else "lower", "maximum" if ends is _HIGH else "minimum"]
-            for phrase in phrases:
-                said = {phrase.format(word) for word in dict.fromkeys(called)}
-                yield from ((tuple(one.split()), table, condition, 1.0) for one in sorted(said))
+        for beyond, ends, key, much, met in (
+            (_ABOVE, _HIGH, found.high, ("high", "warm", "hot"), above),
+            (_BELOW, _LOW, found.low, ("low", "cold", "cool"), below),
+        ):
+            ending = [p for p in name_parts(key.column) if p in ends]
+            called = dict.fromkeys((*ending, *(("upper", "maximum") if ends is _HIGH else ("lower", "minimum"))))
+            nouns = ("limit", *own, *((thing, f"{thing} limit") if thing else ("",)))
+            said = {f"{b} {w}{c} {n}" for b in beyond for w in _OWN for c in called for n in nouns}
+            said |= {f"too {word}" for word in (much if thing in _WARMTH else much[:1])}
+            yield from ((tuple(one.split()), table, met, 1.0) for one in sorted(said))

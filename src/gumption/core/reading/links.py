@@ -60,7 +60,7 @@ from gumption.core.reading.pieces import (
 )
 from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
-from gumption.core.reading.returns import came_in, in_and_out, returns
+from gumption.core.reading.returns import TAKEN_BACK, came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
 from gumption.core.reading.schema import GROUND, PAYING, PERSON_WORDS, STUFF
 from gumption.core.reading.since import between_rows
@@ -589,6 +589,12 @@ class Linker:
             ),
         )
         found = self._taken_in(tokens, found)
+        found = self._not_taken_back(tokens, found)
+        states = [e for e in found if e.category == "STATE" and e.end > e.start + 1 and e.score >= 0.8]
+        # Paid late is late of a payment, and no reason that is called late.
+        found = _less_sure(
+            found, 0.3, lambda e: e.category == "V" and any(s.start < e.start and e.end == s.end for s in states)
+        )
         told = {(e.start, e.end) for e in found if e.category == "M" and e.score >= 0.95}
         # How many hours somebody did is told by the hours that stand in a column, and is no count of hours of the day.
         found = _less_sure(
@@ -1407,6 +1413,27 @@ class Linker:
         taken -= {span for span in taken if span[0] in counted}
         found = _less_sure(found, 0.12, lambda e: e.category == "T" and (e.start, e.end) in taken)
         return [dataclasses.replace(e, score=max(e.score, 1.08)) if is_income(e) else e for e in found]
+
+    def _not_taken_back(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
+        """A quantity that stands in a table of sales and in one of returns is that of the sales, where nothing says returns."""
+        said = {t.stem for t in tokens}
+        back = {
+            t
+            for t, words in self.vocabulary.tables.items()
+            if TAKEN_BACK & {*words.parts} and not said & {*words.parts}
+        }
+        if not back:
+            return found
+        spans: dict[tuple[int, int, str], set[str]] = {}
+        for edge in found:
+            for key in m.columns_in(edge.value) if edge.category in ("E", "M", "MV", "C") else ():
+                spans.setdefault((edge.start, edge.end, key.column), set()).add(key.table)
+
+        def is_of_returns(edge: Edge) -> bool:
+            keys = m.columns_in(edge.value) if edge.category in ("E", "M", "MV", "C") else []
+            return any(k.table in back and spans[edge.start, edge.end, k.column] - back for k in keys)
+
+        return _less_sure(found, 0.15, is_of_returns)
 
     def _is_quantity(self, edge: Edge) -> bool:
         key = edge.value.key if isinstance(edge.value, Noun) else None

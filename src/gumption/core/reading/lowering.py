@@ -38,7 +38,7 @@ from gumption.core.reading.flow import (
 from gumption.core.reading.meaning import ColumnKey, columns_in
 from gumption.core.reading.stacking import NAMES, VALUES
 from gumption.core.reading.times import UNITS, are_years, period_of, unit_span, written_in_order
-from gumption.core.reading.vocabulary import is_in_time_order
+from gumption.core.reading.vocabulary import is_in_time_order, name_parts
 
 _MULTIPLIED = ("sum", "mean", "median", "deviation", "percentile", "count", "variance")
 _OF_ITEMS = ("distinct", "mode")
@@ -927,6 +927,9 @@ class Lowering:
                 # Quantity × price says more than a product does.
                 sign = {"+": "+", "-": "−", "*": "×", "/": "÷"}[op]
                 return f"{left.column} {sign} {right.column}"
+            case m.Arithmetic(op="*", left=left) if isinstance(left, m.Arithmetic) and _is_priced(expr):
+                # So many of each at a price, less a discount: what it comes to.
+                return "amount"
             case m.Arithmetic(op=op):
                 return {"+": "sum", "-": "difference", "*": "product", "/": "ratio"}[op]
             case m.Band(of=of):
@@ -948,6 +951,11 @@ class Lowering:
                 return f"{names[0].column}_group" if names else "group"
             case _:
                 return "value"
+
+
+def _is_priced(expr: m.Expr) -> bool:
+    """True for what is made of a price or a cost."""
+    return any({"price", "cost", "rate", "fee"} & {*name_parts(key.column)} for key in columns_in(expr))
 
 
 def _seen_late(ask: m.Ask) -> tuple[m.Ask, tuple[m.Within, ...]]:

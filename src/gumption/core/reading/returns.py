@@ -19,7 +19,7 @@ _RETURN = (
 _INVESTED = ("return on investment", "roi", "rate of return")
 
 
-_TAKEN_BACK = stems("returns refunds credits cancellations stock inventory count counts quotes")
+TAKEN_BACK = stems("returns refunds credits cancellations stock inventory count counts quotes")
 """Tables whose rows brought in nothing, whatever their price."""
 
 
@@ -42,7 +42,7 @@ def went_out(vocabulary: Vocabulary, table: str) -> m.Expr | None:
 def came_in(vocabulary: Vocabulary, table: str) -> m.Expr | None:
     """The money that came in with the rows of a table; None where none did."""
     revenue = trade(vocabulary, table).revenue
-    if _TAKEN_BACK & {*vocabulary.tables[table].parts}:
+    if TAKEN_BACK & {*vocabulary.tables[table].parts}:
         return None
     if revenue is None or vocabulary.is_outgoing(table) or spent_on(vocabulary, table) is not None:
         return None

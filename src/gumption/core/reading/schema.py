@@ -18,6 +18,7 @@ from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.residents import residing
+from gumption.core.reading.returns import came_in
 from gumption.core.reading.times import are_years
 from gumption.core.reading.tokens import stem
 from gumption.core.reading.vocabulary import (
@@ -197,6 +198,7 @@ _STOCKS = frozenset(
     ]
 )  # fmt: skip
 """What there is so much of at a time."""
+_HELD = frozenset(stem(w) for w in ["stock", "hand", "inventory", "soh", "balance", "level"])
 _FRACTIONS = frozenset(
     stem(w) for w in ["discount", "rate", "share", "tax", "vat", "commission", "rebate", "probability"]
 )
@@ -370,11 +372,15 @@ class Nouns:
         return self.has_money(table) and bool(_LEDGERS & {*self.vocabulary.tables[table].parts, stem(called)})
 
     def has_total(self, table: str) -> bool:
-        """True where what a row comes to stands on it, and not only a part such as its freight."""
-        return any(
+        """True where what a row comes to stands on it, or is made of what does, and not only a part such as its freight."""
+        return self.takings(table) is not None or any(
             c.is_measure and c.role is Role.MONEY and c.role.is_summed and not self._is_extra(ColumnKey(table, c.name))
             for c in self.catalogue.table(table).columns
         )
+
+    def takings(self, table: str) -> m.Expr | None:
+        """What the rows of a table brought in, in a column or made of several; None where they brought in nothing."""
+        return self.catalogue.once("takings", table, lambda: came_in(self.vocabulary, table))
 
     def has_money(self, table: str) -> bool:
         """True where amounts of money stand on the rows of a table themselves."""
@@ -564,7 +570,18 @@ class Nouns:
         resident = key.table in self.residing and self.vocabulary.is_told_again(key.table)
         if resident and key in m.columns_in(self.residing[key.table]):
             return True
+        if _HELD & {*self.vocabulary.columns[key].parts} and self._is_count_of_things(key.table):
+            return True
         return self.vocabulary.weights.get(key.table) == key and bool(words & _STOCKS) and not words & _FLOWS
+
+    def _is_count_of_things(self, table: str) -> bool:
+        """True for a table that tells of each of many things once on each of several days, as a count of stock does."""
+        found = self.catalogue.table(table)
+        days = [c for c in found.columns if c.type is Type.DATE]
+        links = [c for c in found.columns if c.role is Role.LINK]
+        if found.key is not None or len(days) != 1 or len(links) != 1:
+            return False
+        return links[0].distinct < found.rows <= links[0].distinct * days[0].distinct
 
     def months_beside(self, table: str) -> m.Col | None:
         """The column of months of the year that a table has beside its column of years."""

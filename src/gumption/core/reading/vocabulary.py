@@ -320,7 +320,13 @@ def is_in_time_order(column: Column) -> bool:
 
 def name_parts(name: str) -> list[str]:
     """The words of a column's or table's name, abbreviations spelled out."""
-    return [expanded(p) for p in _raw_parts(name)]
+    parts = _raw_parts(name)
+    # What begins with min is the least of something, and what ends with it is so many minutes.
+    least = len(parts) > 1 and parts[0] == "min" and parts[1] not in _WAITED
+    return ["minimum" if least and place == 0 else expanded(p) for place, p in enumerate(parts)]
+
+
+_WAITED = frozenset(["late", "waited", "wait", "played", "delay", "delayed", "used", "spent", "per"])
 
 
 _HOW_IT_IS_WRITTEN = re.compile(
