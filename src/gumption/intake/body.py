@@ -33,6 +33,7 @@ _SUMMARY = r"^(average|avg\.?|mean|median|minimum|maximum|min|max|count|std\.? ?
 _WHOLE_LABEL = re.compile(r"^(grand |overall )?(sub)?totals?:?$", re.I)
 _EVERYTHING = re.compile(r"(all|alle|tous|toutes|todos|tutti)\b", re.I)
 _UNLABELLED = "(no word)"
+_KINDS_OF_FIGURES = 0.2
 _LIKE = 0.005
 """How near a total must come to the sum of its rows, as a share of it."""
 
@@ -125,6 +126,8 @@ def judge_totals(
     totals: list[int] = []
     back: list[int] = []
     labels: list[str] = []
+    full: dict[tuple[str, str], list[tuple[int, bool]]] = {}
+    """Rows that say all that the others do, by where their word stands: figures for both sexes together, for all ages."""
     last_row = connection.execute("SELECT coalesce(max(n), 0) FROM raw").fetchone()
     assert last_row is not None
     foot = int(last_row[0])
@@ -160,11 +163,20 @@ def judge_totals(
                 or bool(blanks)
                 or (bool(_WHOLE_LABEL.match(label)) and n > foot and not (len(keys) > 1 and given and not matches))
             )
+        if label and not blanks:
+            full.setdefault((label_cell, label), []).append((n, is_total))
         if is_total:
             totals.append(n)
             labels.append(label or _UNLABELLED)
         else:
             back.append(n)
+    for rows in full.values():
+        if sum(not is_total for _, is_total in rows) >= _KINDS_OF_FIGURES * len(rows):
+            # Where many such rows add up to nothing above them they are a kind of figure, and so are those that do.
+            kept = {n for n, is_total in rows if is_total}
+            labels = [label for n, label in zip(totals, labels, strict=True) if n not in kept]
+            totals = [n for n in totals if n not in kept]
+            back.extend(sorted(kept))
     if back:
         listed = ", ".join(map(str, back))
         connection.execute(f"INSERT INTO raw SELECT * FROM aside WHERE n IN ({listed})")

@@ -9,9 +9,10 @@ from pathlib import Path
 
 import pyarrow.parquet as pq
 
-from gumption.core.model.catalogue import Table
+from gumption.core.model.catalogue import Column, Table
 from gumption.core.model.meaning import ColumnMeaning
 from gumption.core.model.names import plain
+from gumption.core.model.types import Type
 from gumption.core.reading.lexicon import expanded
 from gumption.intake.describe import described_as
 from gumption.intake.errors import UnreadableFile
@@ -21,6 +22,7 @@ from gumption.intake.roles import parts_of
 _SYNONYMS = re.compile(r"synonym|also|other name|alias", re.I)
 _DISPLAY = re.compile(r"display|label|title|full name|business name|readable", re.I)
 _MEANING = re.compile(r"meaning|description|definition|desc|explanation|notes?|comment", re.I)
+_MOST_CODES = 5_000
 _NAME = re.compile(r"column|field|variable|name|attribute|feld|spalte", re.I)
 
 
@@ -64,7 +66,55 @@ def explained(tables: list[Table], parquet: Mapping[str, Path]) -> list[Table]:
                 }
             )
         found.append(table)
-    return found
+    return spelled(found, parquet)
+
+
+def spelled(tables: list[Table], parquet: Mapping[str, Path]) -> list[Table]:
+    """Tables whose codes are listed in another: which column, the code, and what it stands for, a row for each."""
+    lists = [found for t in tables if (found := _code_list(t, tables, parquet)) is not None]
+    if not lists:
+        return tables
+
+    def told(table: Table, column: Column) -> Column:
+        for name, codes in lists:
+            said = codes.get(plain(column.name), {}) if table.name != name else {}
+            standing = [v for v in column.values if v in said]
+            if len(standing) >= 0.5 * max(len(column.values), 1) and standing:
+                stands_for = "; ".join(f"{v} = {said[v]}" for v in standing)
+                return column.model_copy(
+                    update={"description": "; ".join(filter(None, (column.description, stands_for)))}
+                )
+        return column
+
+    return [t.model_copy(update={"columns": tuple(told(t, c) for c in t.columns)}) for t in tables]
+
+
+def _code_list(
+    table: Table, tables: list[Table], parquet: Mapping[str, Path]
+) -> tuple[str, dict[str, dict[str, str]]] | None:
+    """The name of a table of codes and, by the plain name of each column told of, what each code stands for."""
+    texts = [c for c in table.columns if c.type is Type.TEXT]
+    if not 3 <= len(texts) == len(table.columns) <= 5 or table.rows > _MOST_CODES:
+        return None
+    others = {plain(c.name) for t in tables if t is not table for c in t.columns}
+    naming = next((c for c in texts if len(c.values) > 1 and {plain(v) for v in c.values} <= others), None)
+    if naming is None or naming.distinct == table.rows:
+        return None
+    held = {plain(c.name): {*c.values} for t in tables if t is not table for c in t.columns}
+    rows = pq.read_table(parquet[table.name]).to_pylist()
+    rest = [c.name for c in texts if c is not naming]
+    fits = {n: sum(row[n] in held[plain(row[naming.name])] for row in rows if row[naming.name]) for n in rest}
+    code = max(rest, key=lambda n: fits[n])
+    if 2 * fits[code] < len(rows):
+        return None
+    label = max((n for n in rest if n != code), key=lambda n: sum(len(row[n] or "") for row in rows))
+    found: dict[str, dict[str, str]] = {}
+    for row in rows:
+        if row[naming.name] and row[code] and row[label]:
+            # A comma or a stop would end what a code stands for.
+            meant = re.sub(r"[,;.=(].*", "", row[label]).strip()
+            found.setdefault(plain(row[naming.name]), {})[row[code]] = meant
+    return table.name, found
 
 
 def _whole_meanings(columns: dict[str, list[str | None]], table: Table) -> dict[str, str]:

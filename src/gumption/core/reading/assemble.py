@@ -2175,13 +2175,34 @@ class Assembler:
         ask = ask.but(where=(*ask.where, *more)) if more else ask
         beside: dict[object, object] = {}
         for part in m.parts(ask.quantities):
+            if isinstance(part, m.ShareOf) and part.expr is not None and not part.among:
+                # Those over 65 are so many of all ages, which stand in a row of their own.
+                keys = [k for k in m.columns_in(part.condition) if k in self.nouns.with_totals(ask.head)]
+                whole = tuple(m.Is(k, self.nouns.totals(k)) for k in keys)
+                those, everyone = (m.Aggregated("sum", part.expr, where=met) for met in (part.condition, whole))
+                beside |= {part: m.Combined("/", those, everyone, percent=True)} if whole else {}
             tables = tables_of(part.expr) if isinstance(part, m.Aggregated) else []
             if isinstance(part, m.Aggregated) and len(tables) == 1 and tables[0] != ask.head:
                 # What meets it from another table is told of all together there.
                 keys = [k for k in self.nouns.with_totals(tables[0]) if k not in {*said, *m.columns_in(ask.groups)}]
-                whole = tuple(m.Is(k, self.nouns.totals(k)) for k in keys)
-                beside |= {part: dataclasses.replace(part, where=(*part.where, *whole))} if whole else {}
-        return m.replaced(ask, beside) if beside else ask  # type: ignore[return-value]
+                everywhere = tuple(m.Is(k, self.nouns.totals(k)) for k in keys)
+                beside |= {part: dataclasses.replace(part, where=(*part.where, *everywhere))} if everywhere else {}
+        ask = m.replaced(ask, beside) if beside else ask  # type: ignore[assignment]
+        return self._of_one_unit(ask)
+
+    def _of_one_unit(self, ask: m.Ask) -> m.Ask:
+        """Figures that stand in several units in one column are told of each: millions and euros a head do not add up."""
+        said = {*m.columns_in((ask.where, ask.quantities, ask.groups, ask.shows), nested=True)}
+        units = [
+            key
+            for key in (m.ColumnKey(ask.head, c.name) for c in self.catalogue.table(ask.head).columns)
+            if ask.quantities
+            and self.nouns.vocabulary.columns[key].parts == ("unit",)
+            and self.nouns.column(key).type is Type.TEXT
+            and self.nouns.column(key).distinct > 1
+            and self.nouns.vocabulary.values_of.get(ask.head) in m.columns_in(ask.quantities)
+        ]
+        return ask.but(groups=(*ask.groups, *map(m.Col, units))) if units and units[0] not in said else ask
 
     def _stands_through(self, ask: m.Ask, key: m.ColumnKey) -> bool:
         """True where a question asks of what a column points at: by the region of the area."""

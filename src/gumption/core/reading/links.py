@@ -661,6 +661,7 @@ class Linker:
         found.extend(self._plans_named(found))
         found.extend(self._coins(tokens, found))
         found.extend(self._own_links_named(tokens))
+        found.extend(self._kinds_of_levels(tokens, found))
         found.extend(self._statements_named(tokens))
         found = [*self._told_of_ratings(tokens, found)]
         bands = list(_edges_of_bands(tokens))
@@ -1520,6 +1521,17 @@ class Linker:
                 yield Edge("COIN", place, end, Measured(self.in_and_out[1]), sure)
                 came, went = (m.Aggregated("sum", side) for side in self.in_and_out)
                 yield Edge("BACK", place, end, Worked(m.Combined("/", came, went)), sure)
+
+    def _kinds_of_levels(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """Countries, in a list of countries and their regions with the level of each, are those of that level."""
+        for edge in found:
+            value = edge.value
+            if edge.category != "V" or not isinstance(value, Values) or edge.score < 0.7:
+                continue
+            column, table = value.column, self.vocabulary.table(value.column.table)
+            if _LEVELS & {*name_parts(column.column)} and table.naming_column is not None:
+                part = Part(m.Is(column, value.values), "value")
+                yield Edge("NPX", edge.start, edge.end, (Noun(table=table.name), part), 1.05)
 
     def _statements_named(self, tokens: list[Token]) -> Iterator[Edge]:
         """The statements of a survey, and that somebody agrees."""
@@ -4026,6 +4038,7 @@ _SCORES = frozenset(["score", "scores", "rating", "ratings", "mark", "marks"])
 _HIGHEST_GRADE = 10
 _ROWS_ASKED = frozenset(["list", "rows", "records", "details", "individual", "every", "transactions", "lines"])
 """What asks for rows themselves."""
+_LEVELS = frozenset(["level", "tier", "granularity", "hierarchy"])
 _RATED_THINGS = frozenset(stem(w) for w in ["statement", "item", "question", "aspect"])
 _PROMOTERS = ("promoters", "promoter", "promoting")
 _DETRACTORS = ("detractors", "detractor", "detracting")

@@ -760,6 +760,7 @@ class Vocabulary:
             if c.is_measure and any(word_stems(s) == self.tables[t.name].parts for s in c.synonyms)
         }
         """The column of a table that is called as the table is: the price in a table of house prices."""
+        self.values_of |= {t.name: only for t in catalogue.tables if (only := self._only_figure(t)) is not None}
         called = [(o, c) for o in catalogue.tables for c in o.columns if c.synonyms and c.is_measure]
         self.values_of |= {
             t.name: ColumnKey(other.name, c.name)
@@ -1016,6 +1017,15 @@ class Vocabulary:
                     continue
                 if column.role is Role.QUANTITY and _HEADS & {*words.parts, *words.described, *table.parts}:
                     yield key
+
+    def _only_figure(self, table: Table) -> ColumnKey | None:
+        """The one number of a table of figures, each of a place, a period and a kind of people: rows that nobody counts."""
+        figures = [c for c in table.columns if c.is_measure]
+        told = [c for c in table.columns if c not in figures]
+        again = table.key is None and any(_tells_periods(c) or (c.type.is_time and _starts_months(c)) for c in told)
+        if len(figures) != 1 or not again or not _is_cube(table, told):
+            return None
+        return ColumnKey(table.name, figures[0].name)
 
     def is_outgoing(self, name: str) -> bool:
         """True for a table of what was bought, whose money went out."""

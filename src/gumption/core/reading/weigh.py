@@ -151,6 +151,10 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if any(isinstance(g, m.Col) and g.key in given for g in ask.groups) and not ask.quantities:
         # Crashes in the mobile component are no component.
         found.append(("lists what is given", 0.8))
+    figures = {t for t in nouns.vocabulary.values_of if t not in nouns.vocabulary.weights}
+    if figures & {*m.counted_in(ask.quantities)}:
+        # Nobody counts the rows of a table of rates.
+        found.append(("rows of figures", 1.0))
     path = nouns.catalogue.path
     if ask.quantities:
         below = [c for c in ask.where if any(path(ask.head, t) is None for t in tables_of(c))]

@@ -332,6 +332,13 @@ def _how_many_have_so_many(each: m.Below) -> tuple[object, ...]:
     return Counted(Noun(table=each.key.table)), Grouped(each)
 
 
+def _by_such(said: tuple[object, ...]) -> tuple[object, ...] | None:
+    """By country, where these are the places of one level: for each of the things, of those that are such."""
+    things = [p for p in said if isinstance(p, Noun)]
+    parts = [p for p in said if isinstance(p, Part)]
+    return (Grouped(things[0]), *parts) if len(things) == 1 and len(parts) == len(said) - 1 else None
+
+
 RULES = (
     *_time_rules(),
     *(
@@ -580,6 +587,7 @@ RULES = (
         ("for each attended visit",),
         weight=0.9,
     ),
+    Rule("BESX", "BY NPX", lambda _, n: _by_such(n), ("by attended visits",), weight=0.35),
     Rule("BESX", "BY K T", lambda _, k, n: (Grouped(n), k), ("by attended visit",), weight=0.3),
     Rule("G", "BY number|no|count of M", lambda _, n: Grouped(n), ("by number of seats",), weight=0.25),
     Rule("G", "BY F", lambda _, n: Grouped(n), ("by attended",), weight=0.1),
