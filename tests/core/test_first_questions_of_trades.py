@@ -22,8 +22,9 @@ from tests.trades.making import TRADES
 from tests.trades.measured import MEASURED, MEASURED_SAID
 from tests.trades.offices import OFFICES, SAID
 from tests.trades.registers import REGISTERS
+from tests.trades.works import WORKS
 
-FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED}
+FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED, **WORKS}
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"
 

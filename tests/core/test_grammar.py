@@ -27,6 +27,7 @@ FILES = {
     "animals.csv": "animal_id,pet_name,species,breed,owner_id\nA1,Rex Roe,Dog,Collie,O1\nA2,Tib Tan,Cat,,O2\nA3,Dot Day,Dog,Boxer,O2\n",
     "crew.csv": "crew_no,crew_name,born,boss_no,wage,hired\nK1,Ann Bo,1980-02-03,,31.5,2020-01-02\nK2,Ben Cor,1985-03-04,K1,22.0,2021-03-04\nK3,Cal Dun,1990-04-05,K1,25.5,2021-07-04\nK4,Dee Eve,1991-05-06,K2,19.0,2022-05-06\n",
     "replies.csv": "reply,q1,q2,q3,q4\nR1,1,2,3,5\nR2,5,4,3,1\nR3,2,5,1,4\nR4,4,1,5,2\nR5,3,3,,3\n",
+    "places.csv": "place_no,place,level,within,people\nL1,Ost,country,,900\nL2,Ost North,province,L1,400\nL3,Ost South,province,L1,500\nL4,Wes,country,,700\n",
     "gauges.csv": "gauge_no,gauge,low_limit,high_limit\nG1,17.5,10,20\nG2,21.5,10,20\nG3,9.25,10,20\n",
     "wards.csv": "ward,age_0_15,age_16_64,age_65_plus\nNorth,210,640,150\nSouth,180,700,220\n",
     "bills.csv": "bill_no,animal_id,billed_on,amount_due,amount_paid\n1,A1,2025-01-05,80.5,80.5\n2,A2,2025-02-06,60.25,20\n",

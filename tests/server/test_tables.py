@@ -144,6 +144,23 @@ class Tables(Served):
         self.assertEqual(bad.status_code, 422)
         self.client.delete(f"{AT}/tables/odd")
 
+    def test_what_one_file_says_of_another_is_known_once_both_are_here(self) -> None:
+        """A code book and a list of codes come after the figures that they speak of, and go again."""
+        figures = "k1,sector,size,hx\n" + "".join(f"{i},{'AB'[i % 2]},{'SML'[i % 3]},{i % 7}\n" for i in range(40))
+        self.send({"figures.csv": figures})
+        self.assertNotEqual(self.ask("total hours in farming").get("rows"), [[60]])
+        self.send(
+            {
+                "book.csv": "column,meaning\nk1,number of the holding\nsector,sector of the holding\nsize,size of the holding\nhx,hours worked\n",
+                "codes.csv": (
+                    "field,code,label\nsector,A,Farming\nsector,B,Fishing\nsize,S,Small\nsize,M,Middling\nsize,L,Large\n"
+                ),
+            }
+        )
+        self.assertEqual(self.ask("total hours in farming")["rows"], [[sum(i % 7 for i in range(0, 40, 2))]])
+        for name in ("book", "codes", "figures"):
+            self.client.delete(f"{AT}/tables/{name}")
+
     def test_joins_by_a_persons_word(self) -> None:
         join = {"table": "sales", "columns": ["shop_id"], "other": "shops", "other_columns": ["shop_id"]}
 

@@ -79,14 +79,18 @@ def spelled(tables: list[Table], parquet: Mapping[str, Path]) -> list[Table]:
         for name, codes in lists:
             said = codes.get(plain(column.name), {}) if table.name != name else {}
             standing = [v for v in column.values if v in said]
-            if len(standing) >= 0.5 * max(len(column.values), 1) and standing:
+            if standing and len(standing) >= 0.5 * len(column.values):
                 stands_for = "; ".join(f"{v} = {said[v]}" for v in standing)
                 return column.model_copy(
                     update={"description": "; ".join(filter(None, (column.description, stands_for)))}
                 )
         return column
 
-    return [t.model_copy(update={"columns": tuple(told(t, c) for c in t.columns)}) for t in tables]
+    told_of = []
+    for table in tables:
+        columns = tuple(told(table, c) for c in table.columns)
+        told_of.append(table if columns == table.columns else table.model_copy(update={"columns": columns}))
+    return told_of
 
 
 def _code_list(

@@ -27,6 +27,7 @@ from gumption.engines.duck import DuckEngine
 from gumption.engines.limits import Limits, Stop
 from gumption.engines.pages import RowPages
 from gumption.intake.describe import described
+from gumption.intake.dictionary import explained
 from gumption.intake.errors import UnreadableFile
 from gumption.intake.look import Look, look_at
 from gumption.intake.making import Progress, ReadTable
@@ -647,20 +648,15 @@ class Workspace:
 def _shown(
     stored: Sequence[StoredTable], relationships: Sequence[Relationship], before: _Loaded | None
 ) -> tuple[Table, ...]:
-    """The tables as questions are read against them; those that are as they were before are the very same."""
+    """The tables as questions are read against them, with what others of them say of their columns and codes.
+
+    Those that are as they were before are the very same.
+    """
     pointed = pointing(relationships)
-    known: dict[str, tuple[StoredTable, set[str] | None, Table]] = {}
-    if before is not None:
-        earlier = pointing(before.catalogue.relationships)
-        for s, table in zip(before.stored, before.catalogue.tables, strict=True):
-            known[s.table.name] = s, earlier.get(s.table.name), table
-    tables = []
-    for s in stored:
-        own = pointed.get(s.table.name)
-        was = known.get(s.table.name)
-        same = was is not None and was[0] is s and was[1] == own
-        tables.append(was[2] if was is not None and same else meant(linked(s.table, own or ()), s.meaning))
-    return tuple(tables)
+    known = {t.name: t for t in before.catalogue.tables} if before is not None else {}
+    own = [meant(linked(s.table, pointed.get(s.table.name) or ()), s.meaning) for s in stored]
+    told = explained(own, {s.table.name: s.parquet for s in stored})
+    return tuple(known[t.name] if known.get(t.name) == t else t for t in told)
 
 
 def same_file(source: Path, target: Path) -> None:

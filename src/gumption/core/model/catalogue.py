@@ -269,7 +269,7 @@ class Catalogue(_Remembering):
         return found
 
     def dictionaries(self) -> frozenset[str]:
-        """The tables that list the columns of others."""
+        """The tables that list the columns of others, or that spell out the codes that stand in them."""
         having: dict[str, list[Table]] = {}
         for table in self.tables:
             for name in table._plain_names:
@@ -279,7 +279,12 @@ class Catalogue(_Remembering):
             named = Counter(other.name for value in values for other in having.get(value, ()))
             return any(name != table.name and _are_listed(n, self.table(name)) for name, n in named.items())
 
-        return frozenset(t.name for t in self.tables if any(lists(t, values) for values in t._listed))
+        def spells(table: Table) -> bool:
+            others = {name for name, tables in having.items() if any(t is not table for t in tables)}
+            naming = [values for values in table._listed if 1 < len(values) < table.rows and values <= others]
+            return bool(naming) and 3 <= len(table._listed) == len(table.columns) <= 5
+
+        return frozenset(t.name for t in self.tables if spells(t) or any(lists(t, values) for values in t._listed))
 
     def reach(self) -> dict[str, frozenset[str]]:
         """For every table all those that its rows lead to, itself among them, found in one walk from each."""

@@ -531,10 +531,10 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             and not (found.written or totals or _is_work(vocabulary, table))
         ):
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
-            yield from ((p, worth, 1.0 if "stock" in p else 0.74) for p in WORTH if stocked or "stock" not in p)
+            yield from ((p, worth, 1.1 if "stock" in p else 0.74) for p in WORTH if stocked or "stock" not in p)
         if found.quantity is not None and found.unit_cost is not None:
             at_cost = m.Arithmetic("*", found.quantity, found.unit_cost)
-            yield from ((p, at_cost, 1.0 if "stock" in p else 0.85) for p in AT_COST if stocked or "stock" not in p)
+            yield from ((p, at_cost, 1.1 if "stock" in p else 0.85) for p in AT_COST if stocked or "stock" not in p)
             if found.cost == at_cost and _is_spent(vocabulary, table):
                 yield from ((phrase, at_cost, 0.9) for phrase in SPENT)
         yield from _worth_of_each(vocabulary, table, found)

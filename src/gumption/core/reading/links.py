@@ -661,7 +661,11 @@ class Linker:
         found.extend(self._plans_named(found))
         found.extend(self._coins(tokens, found))
         found.extend(self._own_links_named(tokens))
-        found.extend(self._kinds_of_levels(tokens, found))
+        levels = list(self._kinds_of_levels(tokens, found))
+        spans = {(e.start, e.end) for e in levels}
+        # Countries are those of that level, where there is such a level, and nothing that is only like a country.
+        found = _less_sure(found, 0.5, lambda e: e.category == "C" and (e.start, e.end) in spans)
+        found.extend(levels)
         found.extend(self._statements_named(tokens))
         found = [*self._told_of_ratings(tokens, found)]
         bands = list(_edges_of_bands(tokens))
@@ -1524,14 +1528,28 @@ class Linker:
 
     def _kinds_of_levels(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Countries, in a list of countries and their regions with the level of each, are those of that level."""
-        for edge in found:
-            value = edge.value
-            if edge.category != "V" or not isinstance(value, Values) or edge.score < 0.7:
+        links = {link.own: link for link in self.own_links.values()}
+        named = [e for e in found if e.category == "V" and isinstance(e.value, Values)]
+        for edge in named:
+            column = edge.value.column
+            naming = self.vocabulary.table(column.table).naming_column
+            if edge.score < 0.7 or naming is None or not _LEVELS & {*name_parts(column.column)}:
                 continue
-            column, table = value.column, self.vocabulary.table(value.column.table)
-            if _LEVELS & {*name_parts(column.column)} and table.naming_column is not None:
-                part = Part(m.Is(column, value.values), "value")
-                yield Edge("NPX", edge.start, edge.end, (Noun(table=table.name), part), 1.05)
+            such = (Noun(table=column.table), Part(m.Is(column, edge.value.values), "value"))
+            yield Edge("NPX", edge.start, edge.end, such, 1.05)
+            yield Edge("LEVEL", edge.start, edge.end, such, 1.05)
+            of = edge.end + 1 if edge.end < len(tokens) and tokens[edge.end].lower in ("of", "in", "within") else None
+            link = links.get(column.table)
+            for other in named:
+                # The regions of a country are those that point at it.
+                if (
+                    link is not None
+                    and other.start == of
+                    and other.value.column in (ColumnKey(column.table, naming.name), link.name)
+                ):
+                    above = Part(m.Is(link.name, other.value.values), "value")
+                    for category in ("NPX", "LEVEL"):
+                        yield Edge(category, edge.start, other.end, (*such, above), 1.1)
 
     def _statements_named(self, tokens: list[Token]) -> Iterator[Edge]:
         """The statements of a survey, and that somebody agrees."""

@@ -61,6 +61,10 @@ def in_and_out(vocabulary: Vocabulary) -> tuple[m.Expr, m.Expr] | None:
 
     ins = [(t, e) for t in vocabulary.tables if (e := came_in(vocabulary, t)) is not None]
     outs = [(t, e) for t in vocabulary.tables if (e := went_out(vocabulary, t)) is not None]
+    # What stands on a thing, such as a salary, went out for no one of the things that meet it; beside income it did.
+    pointed = {r.other for r in catalogue.relationships}
+    outs = [(t, e) for t, e in outs if t not in pointed or any(t == there for there, _ in ins)]
+    outs.sort(key=lambda told: spent_on(vocabulary, told[0]) is None)
     # What stands in a column came in before what is worked out.
     ins.sort(key=lambda told: not isinstance(told[1], m.Col))
     pairs = [

@@ -7,7 +7,7 @@ from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Axis, Counted, Grouped, Held, Marker, Measured, Noun, Part, Values, Worked
+from gumption.core.reading.pieces import Axis, Counted, Grouped, Held, Marker, Measured, Noun, Part, Top, Values, Worked
 
 _WERE = "did|was|were|had|has|have|is|are"
 
@@ -332,6 +332,19 @@ def _how_many_have_so_many(each: m.Below) -> tuple[object, ...]:
     return Counted(Noun(table=each.key.table)), Grouped(each)
 
 
+def _leading_such(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The first five countries by something: of the places of that level."""
+    top = next((p for p in parts if isinstance(p, Top)), None)
+    such = next((p for p in parts if isinstance(p, tuple)), ())
+    measured = parts[-1]
+    grouped = _by_such(such)
+    if top is None or grouped is None:
+        return None
+    if isinstance(measured, Measured):
+        return (*grouped, dataclasses.replace(top, by=measured.expr, number=top.number))
+    return (*grouped, dataclasses.replace(top, by=None), measured)
+
+
 def _by_such(said: tuple[object, ...]) -> tuple[object, ...] | None:
     """By country, where these are the places of one level: for each of the things, of those that are such."""
     things = [p for p in said if isinstance(p, Noun)]
@@ -587,7 +600,14 @@ RULES = (
         ("for each attended visit",),
         weight=0.9,
     ),
-    Rule("BESX", "BY NPX", lambda _, n: _by_such(n), ("by attended visits",), weight=0.35),
+    Rule("BESX", "BY LEVEL", lambda _, n: _by_such(n), ("by province",), weight=0.35),
+    *(
+        Rule("BESX", pattern, lambda *p: _leading_such(p), (example,), weight=0.8)
+        for pattern, example in (
+            ("TOP LEVEL by|in|for|on|with their|the|its? E|Q", "top 2 provinces by people"),
+            ("WHICH LEVEL has|have|had|with|having the? SUP E|Q", "which province has the highest people"),
+        )
+    ),
     Rule("BESX", "BY K T", lambda _, k, n: (Grouped(n), k), ("by attended visit",), weight=0.3),
     Rule("G", "BY number|no|count of M", lambda _, n: Grouped(n), ("by number of seats",), weight=0.25),
     Rule("G", "BY F", lambda _, n: Grouped(n), ("by attended",), weight=0.1),
