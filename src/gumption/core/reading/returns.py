@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from gumption.core.model.types import Role
+from gumption.core.plan.words import spoken
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import MARGIN, PROFIT, spent_on, trade
 from gumption.core.reading.meaning import ColumnKey
@@ -21,6 +22,7 @@ _INVESTED = ("return on investment", "roi", "rate of return")
 
 TAKEN_BACK = stems("returns refunds credits cancellations stock inventory count counts quotes")
 """Tables whose rows brought in nothing, whatever their price."""
+_TROUBLES = stems("complaints defects faults failures errors refusals rejections")
 
 
 def went_out(vocabulary: Vocabulary, table: str) -> m.Expr | None:
@@ -74,8 +76,23 @@ def in_and_out(vocabulary: Vocabulary) -> tuple[m.Expr, m.Expr] | None:
     return beside[0][1:] if beside else None
 
 
+def rates_of_return(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Quantity, float]]:
+    """How many of a hundred came back, or were complained of, where such rows point at what happened."""
+    for link in vocabulary.catalogue.relationships:
+        words = {*vocabulary.tables[link.table].parts}
+        happened = vocabulary.table(link.other).time_column is not None
+        if not words & (TAKEN_BACK | _TROUBLES) or not happened or vocabulary.table(link.other).key is None:
+            continue
+        rate = m.ShareOf((m.Has(m.Rows(link.table)),), link.other)
+        called = spoken(link.table).lower().split()[-1]
+        one = called.removesuffix("s")
+        for phrase in (f"{one} rate", f"{called} rate", f"{one} rates", f"rate of {called}", f"percentage of {called}"):
+            yield phrase, rate, 0.97
+
+
 def returns(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
     """(phrase, what it means, how sure): what came in for each coin that went out, and what is left of it."""
+    yield from rates_of_return(vocabulary)
     pair = in_and_out(vocabulary)
     if pair is None:
         return

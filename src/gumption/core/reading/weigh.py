@@ -151,6 +151,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if any(isinstance(g, m.Col) and g.key in given for g in ask.groups) and not ask.quantities:
         # Crashes in the mobile component are no component.
         found.append(("lists what is given", 0.8))
+    for share in (q for q in m.parts(ask.quantities) if isinstance(q, m.ShareOf) and q.expr is not None):
+        of, met = tables_of(share.expr), tables_of(share.condition)
+        if any(t not in of and all(nouns.catalogue.path(one, t) is None for one in of) for t in met):
+            # The share of rent that was paid on time is of what was due then, and not of what homes are let for.
+            found.append(("a share by rows below", 0.8))
     figures = {t for t in nouns.vocabulary.values_of if t not in nouns.vocabulary.weights}
     if figures & {*m.counted_in(ask.quantities)}:
         # Nobody counts the rows of a table of rates.
