@@ -142,6 +142,9 @@ LONG_AGO = dt.date.min
 _HELD_BY = frozenset(["of", "at", "in", "for", "from", "by", "with", "to", "under", "on"])
 """What joins those that something is asked of to it."""
 _EACH_OF = frozenset(["each", "every", "per"])
+_GOING_ON = frozenset(
+    ["open", "active", "ongoing", "unfinished", "outstanding", "current", "running", "pending", "unresolved"]
+)
 _OVER_TIME = frozenset(["over", "time"])
 _PEOPLE = frozenset(stem(w) for w in ["people", "persons", "person", "folks"])
 _MEASURING = (Counted, Measured, Rated, Ratio, Shared)
@@ -1327,7 +1330,7 @@ class Assembler:
                 draft.cost("a name taken apart", 0.8 * apart)
             ask = self._on_the_first_axis(_on_axis(_told(ask, draft), draft), draft)
             ask = ordered_by_groups(_with_the_other_side(_furthest_first(ask)), self.catalogue)
-            ask = self._each_alone(ask, draft)
+            ask = self._until_now(self._each_alone(ask, draft), draft)
             ask = _with_what_is_between(self._laid_across(self._when_named(ask, draft), draft), draft)
             if any(v.kind == "stacked" for _, v in draft.of(Marker)):
                 ask = stacked(ask, self.catalogue)
@@ -3182,6 +3185,23 @@ class Assembler:
         now = dataclasses.replace(part, condition=dataclasses.replace(below, left=then))
         pieces.settled |= {times[0][0]}
         return tuple((i, now if i == place else v) for i, v in items if i != times[0][0])
+
+    def _until_now(self, ask: m.Ask, draft: Draft) -> m.Ask:
+        """How long open ones have been open is told until today: the day on which they ended is still to come."""
+        open_ones = {c.column for c in ask.where if isinstance(c, m.Missing)}
+        going = {
+            key.table
+            for i, p in draft.of(Part)
+            if p.kind == "state" and p.condition in ask.where and draft.says(i, _GOING_ON)
+            for key in m.columns_in(p.condition)
+        }
+        change: dict[object, object] = {}
+        for part in m.parts((ask.shows, ask.quantities, ask.order, ask.groups)):
+            end = part.end.key if isinstance(part, m.Length) and isinstance(part.end, m.Col) else None
+            if isinstance(part, m.Length) and end is not None and part.unit != "whole_years":
+                if end in open_ones or (end.table in going and self.nouns.column(end).missing):
+                    change[part] = dataclasses.replace(part, end=m.Now())
+        return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
 
     def _so_much_of_a_plan(self, held: Held) -> Part | None:
         """Less than half of their budget, where what came of it is added up below: also of those of which nothing did."""

@@ -140,6 +140,11 @@ def statements_of(catalogue: Catalogue, name: str) -> Statements | None:
     return Statements(ColumnKey(name, STATEMENT), ColumnKey(name, RATING))
 
 
+def blanks_of(catalogue: Catalogue, name: str) -> ColumnKey | None:
+    """The statements that nobody rated, in a table of such; None for any other."""
+    return ColumnKey(name, BLANK) if [c.name for c in catalogue.table(name).columns][1:] == [BLANK] else None
+
+
 def is_of_ratings(catalogue: Catalogue, name: str) -> bool:
     """True for a table of ratings, or of those that nobody gave."""
     told = [c.name for c in catalogue.table(name).columns]

@@ -19,7 +19,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.bands import Band, band_of, bands_of, spoken_bands, within
-from gumption.core.reading.batteries import agreements, is_of_ratings, statements_of
+from gumption.core.reading.batteries import agreements, blanks_of, is_of_ratings, statements_of
 from gumption.core.reading.conditions_of_state import StateFinder
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.derived import (
@@ -318,6 +318,7 @@ class Linker:
         self._column_names = {key.column.lower() for key in vocabulary.columns}
         self.statements = next((s for t in vocabulary.tables if (s := statements_of(vocabulary.catalogue, t))), None)
         self.rated = {t for t in vocabulary.tables if is_of_ratings(vocabulary.catalogue, t)}
+        self.blanks = next((b for t in vocabulary.tables if (b := blanks_of(vocabulary.catalogue, t))), None)
         self.agreements = dict(p for t in vocabulary.tables for p in agreements(vocabulary.catalogue, t))
         self.own_links = dict(_own_links(vocabulary))
         self.plans = dict(plans(vocabulary))
@@ -1562,6 +1563,11 @@ class Linker:
                 yield Edge("STMT", place, place + 1, rated, 0.95)
                 if several:
                     yield Edge("STMTS", place, place + 1, rated, 0.95)
+            blank = self.blanks is not None and token.lower in _BLANK
+            if blank and self.blanks is not None:
+                named = place + 1 < len(tokens) and tokens[place + 1].lower in _ANSWERS
+                if named or token.lower == "blanks":
+                    yield Edge("BLANKS", place, place + 1 + named, self.blanks, 0.95)
             for size in (4, 3, 2, 1):
                 said = tuple(t.lower for t in tokens[place : place + size])
                 if len(said) == size and said in self.agreements:
@@ -4052,6 +4058,8 @@ _LASTED: dict[str, m.LengthUnit] = {"hours": "hours", "minutes": "minutes", "day
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
 _RATINGS = frozenset(stem(w) for w in ["rating", "blank", "answer", "statement", "score", "unanswered", "missing"])
+_BLANK = frozenset(["blank", "blanks", "missing", "empty", "unanswered", "skipped"])
+_ANSWERS = frozenset(["answers", "answer", "ratings", "responses", "replies", "items", "statements", "scores"])
 _SCORES = frozenset(["score", "scores", "rating", "ratings", "mark", "marks"])
 _HIGHEST_GRADE = 10
 _ROWS_ASKED = frozenset(["list", "rows", "records", "details", "individual", "every", "transactions", "lines"])

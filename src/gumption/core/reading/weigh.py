@@ -8,6 +8,7 @@ from gumption.core.model.catalogue import Column
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.assemble import Candidate
+from gumption.core.reading.batteries import is_of_ratings
 from gumption.core.reading.derived import KINDS
 from gumption.core.reading.flow import event_time, is_of_other_rows, lowest_table
 from gumption.core.reading.judgement import ranked_score
@@ -101,7 +102,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                     found.append(("no number", 2.0))
             case m.Not(item=m.Missing(column=key)) | m.Missing(column=key) if not nouns.column(key).missing:
                 here = key.table == ask.head
-                found.append(("a gap where there is none", (2.2 if here else 1.2) if nouns.names_rows(key) else 0.8))
+                # Ratings that nobody gave stand in a table of their own.
+                never = nouns.names_rows(key) or is_of_ratings(nouns.catalogue, key.table)
+                found.append(("a gap where there is none", (2.2 if here else 1.2) if never else 0.8))
             case m.Missing(column=key) if part not in denied and _has_noughts(nouns.column(key)):
                 # Days with no sales are those of nought, where there are such, and not those of which nothing is known.
                 found.append(("a gap where there are noughts", 0.2))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from gumption.core.plan.expressions import AggregateName
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Agreed, Grouped, Noun, Part, Shared, Statements, Top, Worked
+from gumption.core.reading.pieces import Agreed, Counted, Grouped, Noun, Part, Shared, Statements, Top, Worked
 
 _MARKS = "score|scores|rating|ratings|mark|marks|answer|answers|value|result|results|agreement"
 _THEY = "people|they|we|you|staff|respondents|everyone|everybody|our|the|all"
@@ -50,6 +50,17 @@ def _as_defined(agreed: Agreed, numbers: tuple[object, ...]) -> Agreed | None:
     rating = m.Col(agreed.rating)
     low, high = m.Compared(">=", rating, m.Number(min(told))), m.Compared("<=", rating, m.Number(max(told)))
     return Agreed(m.All((low, high)), agreed.rating)
+
+
+def _left_blank(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How often each statement was left blank, and which of them most."""
+    blank = next((p for p in parts if isinstance(p, m.ColumnKey)), None)
+    if blank is None:
+        return None
+    each = (Counted(Noun(table=blank.table)), Grouped(Noun(key=blank)))
+    top = next((p for p in parts if isinstance(p, Top)), None)
+    most = top.descending if top is not None else next((p == "+" for p in parts if p in ("+", "-")), None)
+    return (*each, Top(most, 1)) if most is not None else each
 
 
 RULES = (
@@ -109,6 +120,18 @@ RULES = (
             ("SHARE AGREE with|that?", "share agree with"),
         )
     ),
+    *(
+        Rule(kind, f"answers|responses|replies|ratings to|for|on the? {kind}", lambda n: n, ("answers to q3",), weight=0.6)
+        for kind in ("M", "C")
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _left_blank(p), (example,), weight=0.9)
+        for pattern, example in (
+            ("COUNT? of? BLANKS for|by|per|of|in|on each|every|the? of? the? STMT", "number of blank answers for each statement"),
+            ("WHICH STMT has|have|had|got|with the? SUP|MOST number? of? BLANKS", "which statement has the most blank answers"),
+        )
+    ),
+    Rule("CNT", "COUNT of? BLANKS", lambda *p: Counted(Noun(table=p[-1].table)), ("how many blank answers",), weight=0.5),
     Rule("K", "who|that? AGREE with|that?", lambda a: Part(a.condition, "state"), ("who agree",), weight=0.3),
     *(
         Rule("AGREE", pattern, lambda *p: _as_defined(p[0], p), (example,), weight=0.6)
