@@ -10,11 +10,11 @@ from dataclasses import dataclass
 
 from gumption.core.model.types import Role
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import spent_on, trade
+from gumption.core.reading.derived import trade
 from gumption.core.reading.meaning import ColumnKey
-from gumption.core.reading.returns import came_in
+from gumption.core.reading.returns import came_in, went_out
 from gumption.core.reading.tokens import stem, stems
-from gumption.core.reading.vocabulary import COST_PARTS, PLANNED, Vocabulary, name_parts
+from gumption.core.reading.vocabulary import PLANNED, Vocabulary, name_parts
 
 _ACTUAL = stems("actual actuals spent spend achieved outturn raised good made done delivered sold result realised")
 _SPENDING = stems("budget allowance allocated estimate estimated est quoted planned plan")
@@ -123,22 +123,12 @@ def came_below(vocabulary: Vocabulary, planned: ColumnKey) -> m.Aggregated | Non
         if words & _OWING:
             found = found or _owed_on(vocabulary, table)
         elif words & _SPENDING and not (words & _EARNING):
-            spent = spent_on(vocabulary, table) or _cost_on(vocabulary, table)
+            spent = went_out(vocabulary, table)
             found = found or (m.Aggregated("sum", spent) if spent is not None else None)
         elif words & _EARNING:
             earned = came_in(vocabulary, table)
             found = found or (m.Aggregated("sum", earned) if earned is not None else None)
     return found
-
-
-def _cost_on(vocabulary: Vocabulary, table: str) -> m.Expr | None:
-    """The money that went out with the rows of a table, by the name of the column or of the table."""
-    for column in vocabulary.table(table).columns:
-        words = {*vocabulary.columns[key := ColumnKey(table, column.name)].parts}
-        out = words & COST_PARTS or vocabulary.is_outgoing(table)
-        if column.is_measure and column.role is Role.MONEY and column.role.is_summed and out and not words & PLANNED:
-            return m.Col(key)
-    return None
 
 
 def _held_on(vocabulary: Vocabulary, table: str) -> m.Aggregated | None:
