@@ -1586,7 +1586,7 @@ class Linker:
                     yield dataclasses.replace(edge, end=edge.end + 1, score=max(edge.score, 1.0))
         for edge in found:
             rows = edge.value.table if edge.category == "T" and isinstance(edge.value, Noun) else None
-            if rows not in rated or {t.stem for t in tokens[edge.start : edge.end]} & _RATINGS:
+            if rows not in rated or {t.stem for t in tokens[edge.start : edge.end]} & _OF_RATINGS:
                 yield edge
 
     def _own_links_named(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -4057,7 +4057,7 @@ _SOONER = frozenset(["later", "earlier", "sooner", "older", "newer", "in"])
 _LASTED: dict[str, m.LengthUnit] = {"hours": "hours", "minutes": "minutes", "days": "days"}
 _GENDERED = frozenset(["women", "men", "girls", "boys", "females", "males", "ladies"])
 _GROUPED = frozenset(["group", "groups", "bracket", "brackets", "band", "bands", "class", "classes"])
-_RATINGS = frozenset(stem(w) for w in ["rating", "blank", "answer", "statement", "score", "unanswered", "missing"])
+_OF_RATINGS = frozenset(stem(w) for w in ["rating", "blank", "answer", "statement", "score", "unanswered", "missing"])
 _BLANK = frozenset(["blank", "blanks", "missing", "empty", "unanswered", "skipped"])
 _ANSWERS = frozenset(["answers", "answer", "ratings", "responses", "replies", "items", "statements", "scores"])
 _SCORES = frozenset(["score", "scores", "rating", "ratings", "mark", "marks"])
