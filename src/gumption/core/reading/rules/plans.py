@@ -72,7 +72,7 @@ RULES = (
     *(
         Rule("MRK", pattern, lambda *_: Marker("idle"), (example,), weight=0.6)
         for pattern, example in (
-            (f"by? how much|many|far {_DO}", "by how much did"),
+            (f"by how much|many|far {_DO}", "by how much did"),
             ("still? have|has left|remaining|unspent|over", "still have left"),
         )
     ),
