@@ -332,6 +332,11 @@ def _how_many_have_so_many(each: m.Below) -> tuple[object, ...]:
     return Counted(Noun(table=each.key.table)), Grouped(each)
 
 
+def _such_each(such: Part, rows: Noun) -> tuple[object, ...] | None:
+    """Each open project: for each of the projects, of those that are open; a number belongs to what comes behind it."""
+    return (Grouped(rows), such) if such.kind != "number" else None
+
+
 def _leading_such(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """The first five countries by something: of the places of that level."""
     top = next((p for p in parts if isinstance(p, Top)), None)
@@ -596,7 +601,7 @@ RULES = (
     Rule(
         "BESX",
         "of|for|in|at|to|from|by|on? each|every K T",
-        lambda k, n: (Grouped(n), k),
+        lambda k, n: _such_each(k, n),
         ("for each attended visit",),
         weight=0.9,
     ),
@@ -608,7 +613,7 @@ RULES = (
             ("WHICH LEVEL has|have|had|with|having the? SUP E|Q", "which province has the highest people"),
         )
     ),
-    Rule("BESX", "BY K T", lambda _, k, n: (Grouped(n), k), ("by attended visit",), weight=0.3),
+    Rule("BESX", "BY K T", lambda _, k, n: _such_each(k, n), ("by attended visit",), weight=0.3),
     Rule("G", "BY number|no|count of M", lambda _, n: Grouped(n), ("by number of seats",), weight=0.25),
     Rule("G", "BY F", lambda _, n: Grouped(n), ("by attended",), weight=0.1),
     Rule("G", "BY D", lambda _, n: Grouped(n), ("by visit date",), weight=0.0),
