@@ -462,13 +462,11 @@ def spent_on(vocabulary: Vocabulary, table: str) -> m.Expr | None:
 
 def _is_spent(vocabulary: Vocabulary, table: str) -> bool:
     """True for lines of what the house bought, where no customer stands beside them: their price is what they cost."""
-    dated = any(c.type.is_time for c in vocabulary.table(table).columns)
     sold = any(BUYERS & {*vocabulary.tables[r.other].parts} for r in vocabulary.catalogue.parents(table))
-    named = [{*name_parts(c.name)} for c in vocabulary.table(table).columns]
-    bought = any(
-        c.type.is_time and {"bought", "purchased"} & {*name_parts(c.name)} for c in vocabulary.table(table).columns
-    )
-    sold = sold or any({"sold", "sale", "selling"} & parts for parts in named)
+    named = [({*name_parts(c.name)}, c.type.is_time) for c in vocabulary.table(table).columns]
+    bought = any(is_time and {"bought", "purchased"} & parts for parts, is_time in named)
+    sold = sold or any({"sold", "sale", "selling"} & parts for parts, _ in named)
+    dated = any(is_time for _, is_time in named)
     return dated and not sold and (bought or bool(_SPENT_ON & {*vocabulary.tables[table].parts}))
 
 

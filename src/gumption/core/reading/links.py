@@ -9,7 +9,7 @@ import math
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from types import MappingProxyType
-from typing import Literal, cast
+from typing import Literal
 
 from babel.numbers import is_currency
 
@@ -159,10 +159,11 @@ class Linker:
 
     def __init__(self, vocabulary: Vocabulary, day: dt.date) -> None:
         self.vocabulary, self.day = vocabulary, day
+        self.plans = dict(plans(vocabulary))
         self.derived: dict[tuple[str, ...], list[tuple[m.Expr | m.Quantity, float]]] = {}
         for phrase, meaning, score in (
             *derived_measures(vocabulary, day),
-            *overruns(vocabulary),
+            *overruns(vocabulary, self.plans),
             *returns(vocabulary),
             *figures(vocabulary),
             *residents(vocabulary),
@@ -321,8 +322,8 @@ class Linker:
         self.blanks = next((b for t in vocabulary.tables if (b := blanks_of(vocabulary.catalogue, t))), None)
         self.agreements = dict(p for t in vocabulary.tables for p in agreements(vocabulary.catalogue, t))
         self.own_links = dict(_own_links(vocabulary))
-        self.plans = dict(plans(vocabulary))
         self.in_and_out = in_and_out(vocabulary)
+        self.taken_back = [t for t, words in vocabulary.tables.items() if TAKEN_BACK & {*words.parts}]
         self.taken_in = {t: came_in(vocabulary, t) for t in vocabulary.tables}
         self.estimates = frozenset(was for was, _ in estimates(vocabulary))
         self.people = list(vocabulary.heads())
@@ -1409,9 +1410,7 @@ class Linker:
             table = rows.get((edge.start, edge.end))
             if table is None or edge.category not in ("E", "M") or tokens[edge.start].stem not in INCOME_WORDS:
                 return False
-            expr = edge.value.expr if isinstance(edge.value, Measured) else None
-            if isinstance(edge.value, Noun) and edge.value.key is not None:
-                expr = m.Col(edge.value.key)
+            expr = _measured_by(edge)
             return expr is not None and expr == self.taken_in.get(table)
 
         taken = {(e.start, e.end) for e in found if is_income(e)}
@@ -1423,11 +1422,7 @@ class Linker:
     def _not_taken_back(self, tokens: list[Token], found: list[Edge]) -> list[Edge]:
         """A quantity that stands in a table of sales and in one of returns is that of the sales, where nothing says returns."""
         said = {t.stem for t in tokens}
-        back = {
-            t
-            for t, words in self.vocabulary.tables.items()
-            if TAKEN_BACK & {*words.parts} and not said & {*words.parts}
-        }
+        back = {t for t in self.taken_back if not said & {*self.vocabulary.tables[t].parts}}
         if not back:
             return found
         spans: dict[tuple[int, int, str], set[str]] = {}
@@ -1513,12 +1508,10 @@ class Linker:
                 continue
             behind = place + 2 if place + 1 < len(tokens) and tokens[place + 1].lower in ("of", "in") else place + 1
             for edge in found:
-                money = edge.value.expr if edge.category == "E" and isinstance(edge.value, Measured) else None
-                if edge.category in ("M", "C") and isinstance(edge.value, Noun) and edge.value.key is not None:
-                    money = m.Col(edge.value.key)
+                money = _measured_by(edge) if edge.category in ("E", "M", "C") and edge.start == behind else None
                 keys = m.columns_in(money) if money is not None else []
-                if edge.start == behind and keys and all(self._is_of_money(k) for k in keys):
-                    yield Edge("COIN", place, edge.end, Measured(cast(m.Expr, money)), edge.score)
+                if money is not None and keys and all(self._is_of_money(k) for k in keys):
+                    yield Edge("COIN", place, edge.end, Measured(money), edge.score)
             said = [t.lower for t in tokens[place + 1 : place + 5]]
             spent = next((n for n in range(len(said), 0, -1) if tuple(said[:n]) in _SPENT), 0)
             if self.in_and_out is not None:
@@ -1563,8 +1556,7 @@ class Linker:
                 yield Edge("STMT", place, place + 1, rated, 0.95)
                 if several:
                     yield Edge("STMTS", place, place + 1, rated, 0.95)
-            blank = self.blanks is not None and token.lower in _BLANK
-            if blank and self.blanks is not None:
+            if self.blanks is not None and token.lower in _BLANK:
                 named = place + 1 < len(tokens) and tokens[place + 1].lower in _ANSWERS
                 if named or token.lower == "blanks":
                     yield Edge("BLANKS", place, place + 1 + named, self.blanks, 0.95)
@@ -1576,7 +1568,7 @@ class Linker:
 
     def _told_of_ratings(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """The recommend score is what was said of recommending, and people are no ratings of statements."""
-        rated = {t for t in self.vocabulary.tables if t in self.rated}
+        rated = self.rated
         for edge in found if rated else ():
             before = edge.value.key if edge.category == "M" and isinstance(edge.value, Noun) else None
             scored = edge.end < len(tokens) and tokens[edge.end].lower in _SCORES
@@ -4596,6 +4588,17 @@ _LED_BY = (
     ("reports", "to"), ("report", "to"), ("reporting", "to"), ("managed", "by"), ("supervised", "by"), ("led", "by"),
     ("work", "for"), ("works", "for"), ("working", "for"), ("answers", "to"), ("answer", "to"), ("under",),
 )  # fmt: skip
+
+
+def _measured_by(edge: Edge) -> m.Expr | None:
+    """What an edge of a measure or a column is worked out of; None for any other."""
+    match edge.value:
+        case Measured(expr=expr):
+            return expr
+        case Noun(key=ColumnKey() as key):
+            return m.Col(key)
+        case _:
+            return None
 
 
 def _less_sure(found: list[Edge], by: float, unlikely: Callable[[Edge], bool]) -> list[Edge]:

@@ -5,7 +5,7 @@ What came of a plan stands beside it, or is added up over the rows that belong t
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from gumption.core.model.types import Role
@@ -175,10 +175,15 @@ def plans(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, m.Expr]]:
                 yield plan, value
 
 
-def overruns(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
-    """By how much more things cost than they were to, what is left of a budget, and how much of it is spent."""
+def overruns(
+    vocabulary: Vocabulary, answered: Mapping[ColumnKey, m.Expr]
+) -> Iterator[tuple[str, m.Expr | m.Quantity, float]]:
+    """By how much more things cost than they were to, what is left of a budget, and how much of it is spent.
+
+    `answered` has the plans with what came of each.
+    """
     first: dict[str, tuple[ColumnKey, m.Expr]] = {}
-    for plan, spent in plans(vocabulary):
+    for plan, spent in answered.items():
         # A budget is asked about before other plans.
         budget = stem("budget") in vocabulary.columns[plan].parts
         if plan.table not in first or (budget and stem("budget") not in vocabulary.columns[first[plan.table][0]].parts):
