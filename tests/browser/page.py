@@ -14,6 +14,7 @@ from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.relative_locator import RelativeBy
 from selenium.webdriver.support.ui import WebDriverWait
 
 from gumption.engines.limits import Limits
@@ -30,6 +31,14 @@ FLAGS = (
     "--disable-component-update --disable-sync --disable-dev-shm-usage --window-size=1280,800"
 )
 CHROMIUM, DRIVER = shutil.which("chromium"), shutil.which("chromedriver")
+
+
+class Patient(webdriver.Chrome):
+    """A browser that waits for one thing it is told to find, as a person does: a page is drawn after it is there."""
+
+    def find_element(self, by: str | RelativeBy = By.ID, value: str | None = None) -> WebElement:
+        wait = WebDriverWait(self, 30, poll_frequency=0.02)
+        return wait.until(lambda _: super(Patient, self).find_element(by, value), f"{value} is not on the page")
 
 
 @unittest.skipUnless(CHROMIUM and DRIVER, "chromium and chromedriver are not installed")
@@ -55,7 +64,7 @@ class Page(unittest.TestCase):
         for flag in [*FLAGS.split(), f"--user-data-dir={folder / 'chromium'}"]:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-        cls.browser = webdriver.Chrome(options=options, service=Service(str(DRIVER)))
+        cls.browser = Patient(options=options, service=Service(str(DRIVER)))
         cls.addClassCleanup(cls.browser.quit)
         cls.address = f"http://127.0.0.1:{cls.port}/"
 
