@@ -28,6 +28,9 @@ _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
 _FEW_PRICES, _ENOUGH_ROWS = 20, 50
+_FEW_DIFFERENT, _MOST_TRIED = 5, 4
+_ROUNDED = 0.005
+"""How far nine in ten products may be off what is written, as a share of it, by rounding alone."""
 _ONE_EACH = 0.9
 """Different days for each row, counted roughly in long tables, from which on there may be one of each."""
 _STANDING = frozenset(["balance", "value", "assets", "savings", "debt", "loan", "outstanding", "owed", "net", "worth"])
@@ -150,6 +153,7 @@ def _with_totals(connection: duckdb.DuckDBPyConnection, source: str, columns: li
     counts = [c for c in columns if c.role is Role.QUANTITY and says(c, _MANY)]
     priced = [c for c in columns if c.role is Role.MONEY or (c.role is Role.SCORE and says(c, _PRICES))]
     amounts = [c for c in priced if c.distinct > _FEW_PRICES]
+    columns = _with_products(connection, source, columns, rows)
     if len(counts) != 1 or not amounts or rows < _ENOUGH_ROWS:
         return columns
     many = quoted(counts[0].name)
@@ -163,6 +167,27 @@ def _with_totals(connection: duckdb.DuckDBPyConnection, source: str, columns: li
     # A total is added up, whatever it is called.
     told = {"grows_with": counts[0].name, "role": Role.MONEY}
     return [c.model_copy(update=told) if c.name in totals else c for c in columns]
+
+
+def _with_products(
+    connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int
+) -> list[Column]:
+    """The columns, each amount of money that is a number of something times its price marked as their total."""
+    numbers = [c for c in columns if c.type.is_number and c.distinct > _FEW_DIFFERENT]
+    many = [c for c in numbers if c.role is Role.QUANTITY][:_MOST_TRIED]
+    prices = [c for c in numbers if _PRICES & {*parts_of(c.name)} and not c.role.is_summed][:_MOST_TRIED]
+    amounts = [c for c in numbers if c.role is Role.MONEY][:_MOST_TRIED]
+    tried = [(a, q, p) for a in amounts for q in many for p in prices]
+    if not tried or rows < _FEW_PRICES:
+        return columns
+    part = "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+    off = ", ".join(
+        f"quantile_cont(abs({a} - {q} * {p}) / greatest(abs({a}), 1), 0.9)"
+        for a, q, p in (tuple(f"CAST({quoted(c.name)} AS DOUBLE)" for c in columns_) for columns_ in tried)
+    )
+    found = connection.execute(f"SELECT {off} FROM {source} {part}").fetchone() or ()
+    made = {a.name: q.name for (a, q, _), r in zip(tried, found, strict=False) if r is not None and r <= _ROUNDED}
+    return [c.model_copy(update={"grows_with": made[c.name]}) if c.name in made else c for c in columns]
 
 
 def _with_levels(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int) -> list[Column]:

@@ -339,8 +339,10 @@ _ADDED_UP = frozenset(
     ["worked", "spent", "hours", "overtime", "total", "played", "taught", "flown", "driven", "trained"]
 )
 """Words of lengths of time that are added up; others are averaged."""
-_TIME_LOGS = frozenset(["timesheet", "timesheets", "hours", "time"])
-"""What a table is called whose rows tell of time that somebody worked."""
+_TIME_LOGS = frozenset(
+    ["timesheet", "timesheets", "hours", "time", "downtime", "overtime", "stoppage", "stoppages", "outage", "outages"]
+)
+"""What a table is called whose rows tell of time that somebody worked, or that was lost."""
 _LASTING = frozenset(["time", "duration", "hrs", "mins", "minutes", "h"])
 """What a column of such a time is called."""
 _SHORT_TIMES = frozenset(["min", "mins", "minute", "minutes", "sec", "secs", "second", "seconds"])
@@ -455,6 +457,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             )
             # What an estimate or a quote comes to the penny is money.
             taken = taken or (words == ["sum"] and column.type is Type.DECIMAL and column.scale == 2)
+            # 3.5 of something is an amount of it, where money is told in whole ones or to the penny.
+            unnamed = words in (["amount"], ["amt"]) and column.unit not in CURRENCIES and not signed
+            taken = taken and not (unnamed and column.type is Type.DECIMAL and column.scale in (1, 3))
             # In how many days a bill is to be paid is no sum of money.
             taken = taken and words[-1] not in ("days", "weeks", "months", "terms", "years")
             taken = taken or words in (["quoted"], ["quote"], ["quotation"], ["tender"], ["bid"])

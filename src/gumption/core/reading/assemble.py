@@ -5319,8 +5319,14 @@ class Assembler:
                 m.Aggregated("sum", expr) if expr is not None else self.nouns.counted(head or self._head(draft, groups))
             )
             return m.Along(base, "share"), None, replaces
+        named = [(place, head)] if head is not None else self._tables_named(draft)
+        happened = next((t for t in tables_of(condition) if event_time(self.catalogue, t) is not None), None)
+        if expr is None and named and draft.says(place, ("rate", "rates")) and happened is not None:
+            if self._is_below(named[0][1], condition) and not isinstance(condition, m.Has):
+                # The rate at which some customers got theirs late is of what they ordered.
+                draft.used.add(named[0][0])
+                return self._share_of(condition, happened, None), condition, None
         if expr is None and head is None:
-            named = self._tables_named(draft)
             below = [t for t in tables_of(condition) if named and self._is_below(named[0][1], condition)]
             if below and not isinstance(condition, m.Has):
                 # Of the owners, the share that has a dog.

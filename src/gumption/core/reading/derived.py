@@ -21,6 +21,7 @@ from gumption.core.reading.vocabulary import (
     BUYERS,
     GENERIC_MONEY,
     INCOME_WORDS,
+    PERSON_WORDS,
     PLANNED,
     Vocabulary,
     is_out_of,
@@ -30,6 +31,7 @@ from gumption.core.reading.vocabulary import (
 )
 
 _QUANTITY = stems("many quantity qty units unit pieces piece stock number count nights hours volume hand")
+_AMOUNT = _QUANTITY | stems("amount amt")
 _PRICE = stems("price rate fee tariff rrp msrp")
 BOUGHT = stems("bookings enrolments enrollments reservations registrations tickets")
 """Rows of what somebody pays for, one at a time."""
@@ -139,6 +141,9 @@ WORTH = (
     "value of stock",
     "value of the stock",
     "value of our stock",
+    "stock worth",
+    "worth of stock",
+    "worth of the stock",
     "value of stock at selling price",
     "stock at selling price",
     "retail value",
@@ -297,9 +302,12 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
             if words & _PRICE == {_RATE} and not words <= _RATED:
                 # An unemployment rate is the price of nothing.
                 continue
+            if not here and "hourly" in parts and _are_paid(vocabulary, key.table):
+                # What those who do the work get by the hour is no price of it.
+                continue
             price = price or m.Col(key)
             priced_whole = priced_whole or (total and price == m.Col(key))
-        elif here and column.role is not Role.MONEY and (words & _QUANTITY or _is_so_many(vocabulary, key)):
+        elif here and column.role is not Role.MONEY and (words & _AMOUNT or _is_so_many(vocabulary, key)):
             quantity = quantity or m.Col(key)
         elif here and summed and head in GENERIC_MONEY | _BROUGHT_IN | {"sale", "amount", "paid"}:
             revenue = revenue or m.Col(key)
@@ -315,6 +323,9 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
         return Trade(billed, None, price, unit_cost, quantity, True)
     if cost is None and costs:
         cost = m.added_up(costs)
+    if _is_a_recipe(vocabulary, table, price, unit_cost):
+        # So much of each material in each product: what a product sells for is no price of its materials.
+        price = None
     written = revenue is not None
     if revenue is None and priced_whole:
         # What grows with how many there are is the price of them all.
@@ -324,7 +335,10 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if revenue is None and price is not None and quantity is None and paid_for and _stands_on(price, table):
         # A job's price is what it brings in where nothing says how many there are; so is what a booking costs.
         revenue = price
-    if cost is None and price is not None and unit_cost is None and _is_spent(vocabulary, table):
+    whole = {vocabulary.column(c.key).grows_with for c in costs if isinstance(c, m.Col)} - {""}
+    costs_so_much = isinstance(quantity, m.Col) and quantity.key.column in whole
+    if price is not None and unit_cost is None and (costs_so_much or (cost is None and _is_spent(vocabulary, table))):
+        # What so many come to is called a cost: the price is what was paid for each.
         unit_cost, price = price, None
     if revenue is None and price is not None and quantity is not None and not _is_work(vocabulary, table):
         revenue = m.Arithmetic("*", quantity, price)
@@ -333,6 +347,38 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+def _are_paid(vocabulary: Vocabulary, table: str) -> bool:
+    """True for a table of people who work here, by what they are called."""
+    called = {*vocabulary.tables[table].parts}
+    return bool(called & PERSON_WORDS) and not called & BUYERS
+
+
+def _is_a_recipe(vocabulary: Vocabulary, table: str, price: m.Expr | None, unit_cost: m.Expr | None) -> bool:
+    """True for how much of one thing goes into another: one has a price and the other a cost, and nothing happened."""
+    above = [e.key.table for e in (price, unit_cost) if isinstance(e, m.Col)]
+    undated = not any(c.type.is_time for c in vocabulary.table(table).columns)
+    return len({*above, table}) == 3 and undated
+
+
+def _for_what(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
+    """What is called after what it was spent on or what was ordered: the cost of materials, the value of orders."""
+    if isinstance(found.unit_cost, m.Col) and found.unit_cost.key.table != table and found.cost is not None:
+        for name in _names_of(vocabulary, found.unit_cost.key.table):
+            yield from ((phrase.format(name), found.cost, 0.97) for phrase in ("{} cost", "{} costs", "cost of {}"))
+    if found.revenue is not None and not (found.written or _is_work(vocabulary, table)):
+        for name in _names_of(vocabulary, table):
+            yield from ((phrase.format(name), found.revenue, 0.97) for phrase in ("value of {}", "{} value"))
+
+
+def _names_of(vocabulary: Vocabulary, table: str) -> Iterator[str]:
+    """What the rows of a table are called, one and many: the whole name and its last word."""
+    parts = name_parts(table)
+    for name in dict.fromkeys((" ".join(parts), parts[-1])) if parts else ():
+        yield name
+        if name.endswith("s"):
+            yield name.removesuffix("s")
 
 
 _TOLD_IN_PARTS = stems(
@@ -533,8 +579,15 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         if found.quantity is not None and found.unit_cost is not None:
             at_cost = m.Arithmetic("*", found.quantity, found.unit_cost)
             yield from ((p, at_cost, 1.1 if "stock" in p else 0.85) for p in AT_COST if stocked or "stock" not in p)
+            if stocked and found.price is None:
+                # What is sold to nobody is worth what it cost.
+                yield from ((p, at_cost, 1.0) for p in WORTH if "stock" in p)
             if found.cost == at_cost and _is_spent(vocabulary, table):
                 yield from ((phrase, at_cost, 0.9) for phrase in SPENT)
+        if found.revenue is None and isinstance(found.cost, m.Col) and found.cost.key.table == table:
+            yield from ((phrase, found.cost, 0.85) for phrase in SPENT if not phrase.endswith(("cost", "costs")))
+        yield from _for_what(vocabulary, table, found)
+        yield from _output(vocabulary, table)
         yield from _worth_of_each(vocabulary, table, found)
         yield from _at_their_price(vocabulary, table, found)
         yield from _taken_off(vocabulary, table, found)
@@ -621,21 +674,57 @@ _LOST_IN = (
 )  # fmt: skip
 
 
+_SECONDS = {"minutes": 60.0, "mins": 60.0, "min": 60.0, "hours": 3600.0, "hrs": 3600.0, "hour": 3600.0, "days": 86400.0}
+"""How many seconds there are in what a column of a length of time is called after."""
+
+
 def _time_lost(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
-    """How long things stood still: from when each stoppage began to when it ended, added up."""
+    """How long things stood still: from when each stoppage began to when it ended, or as told on it, added up."""
     moments = [
         pair
         for pair in time_pairs(vocabulary, table)
         if all(vocabulary.column(key).type in (Type.TIMESTAMP, Type.TIME) for key in pair)
     ]
-    if len(moments) != 1 or not _STANDING & set(vocabulary.tables[table].parts):
+    timed = [
+        (m.Col(ColumnKey(table, c.name)), _SECONDS[part])
+        for c in vocabulary.table(table).columns
+        for part in name_parts(c.name)
+        if c.is_measure and part in _SECONDS
+    ]
+    if len(moments) + len(timed) != 1 or not _STANDING & set(vocabulary.tables[table].parts):
         return
     units: tuple[m.LengthUnit, ...] = ("hours", "minutes", "days")
     for unit in units:
-        lasted = m.Aggregated("sum", m.Length(unit, *(m.Col(key) for key in moments[0])))
+        if timed:
+            told, seconds = timed[0]
+            many = _SECONDS[unit] / seconds
+            lasted = m.Aggregated("sum", told if many == 1 else m.Arithmetic("/", told, m.Number(many)))
+        else:
+            lasted = m.Aggregated("sum", m.Length(unit, *(m.Col(key) for key in moments[0])))
         yield from ((phrase.format(unit), lasted, 0.97) for phrase in _LOST_IN)
         if unit == "hours":
             yield from ((phrase, lasted, 0.97) for phrase in _TIME_LOST)
+
+
+_SOUND = stems("good ok passed accepted sound usable")
+_SPOILED = stems("scrap scrapped reject rejected rejects bad defective waste faulty spoiled")
+_MADE = stems("output produced made manufactured produce make")
+_OUTPUT = (
+    "output", "production", "produced", "made", "units produced", "units made", "pieces made", "volume produced", "good output",
+    "total output", "total production", "number produced", "quantity produced",
+)  # fmt: skip
+
+
+def _output(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What was made: what came out well, where what did not stands beside it and no column is called so."""
+    measured = [
+        (ColumnKey(table, c.name), {*vocabulary.columns[ColumnKey(table, c.name)].parts})
+        for c in vocabulary.table(table).columns
+        if c.is_measure and c.role.is_summed
+    ]
+    good = [key for key, parts in measured if parts & _SOUND]
+    if len(good) == 1 and any(p & _SPOILED for _, p in measured) and not any(p & _MADE for _, p in measured):
+        yield from ((phrase, m.Aggregated("sum", m.Col(good[0])), 0.95) for phrase in _OUTPUT)
 
 
 _EXPECTED = frozenset(
@@ -657,6 +746,10 @@ _DEDUCTED = frozenset(
 
 def _worth_of_each(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
     """What those of one kind come to, where several numbers stand beside one price: the value of what was wasted."""
+    if found.price is None and found.unit_cost is None:
+        # What was made for an order is worth what is ordered by it.
+        above = [trade(vocabulary, r.other) for r in vocabulary.catalogue.parents(table)]
+        found = next((t for t in above if t.quantity is not None and t.price is not None), found)
     for each, starts, ends in (
         (found.price, ("value of", "value of the", "worth of", "price of all"), ("value", "worth")),
         (found.unit_cost, ("cost of", "cost of the"), ("cost",)),
@@ -668,8 +761,9 @@ def _worth_of_each(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator
                 continue
             worth = m.Arithmetic("*", m.Col(key), each)
             name = " ".join(name_parts(key.column))
-            # What was wasted is also the waste.
-            for said in dict.fromkeys((name, name.removesuffix("d"), name.removesuffix("ed"))):
+            # What was wasted is also the waste; scrap is what the scrap units are.
+            bare = re.sub(r" (?:units?|pieces|pcs|qty|quantity|count)$", "", name)
+            for said in dict.fromkeys((name, name.removesuffix("d"), name.removesuffix("ed"), bare)):
                 yield from ((f"{start} {said}", worth, 1.0) for start in starts)
                 yield from ((f"{said} {end}", worth, 0.9) for end in ends)
 

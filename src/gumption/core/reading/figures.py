@@ -9,6 +9,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
 from gumption.core.reading.derived import admitted, is_count, own_words, time_pairs, told_by
 from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.schema import STUFF
 from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.vocabulary import Vocabulary, name_parts
 
@@ -35,6 +36,7 @@ def figures(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Expr | m.Quantity, 
         yield from _ledger(vocabulary, table)
         yield from _speeds(vocabulary, table)
         yield from _times(vocabulary, table, bare=not timed)
+        yield from _stuff(vocabulary, table)
 
 
 _TOLD_AS_RATES = (
@@ -225,6 +227,36 @@ def _times(vocabulary: Vocabulary, table: str, *, bare: bool) -> Iterator[tuple[
             yield phrase, column_, 0.93
     if bare and len(timed) == 1:
         yield "time", timed[0][0], 0.8
+
+
+_MEASURES = frozenset(
+    [
+        "litres", "litre", "liters", "l", "gallons", "kwh", "mwh", "kg", "kgs", "kilos", "tonnes", "tons", "t", "grams", "m3",
+        "therms",
+    ]
+)  # fmt: skip
+"""What stuff is measured in, as columns are called."""
+_PRICED = stems("price")
+_USED = (
+    "{}", "{} used", "{} use", "{} usage", "{} consumption", "{} consumed", "amount of {}", "{} bought", "use of {}", "quantity of {}",
+)  # fmt: skip
+
+
+def _stuff(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """How much of it there was, of rows called after what is measured: the litres of fills of fuel."""
+    called = [p for p in name_parts(table) if p in STUFF]
+    told = [
+        ColumnKey(table, c.name)
+        for c in vocabulary.table(table).columns
+        if c.is_measure and c.role.is_summed and name_parts(c.name)[-1:] and name_parts(c.name)[-1] in _MEASURES
+    ]
+    if len(called) == len(told) == 1:
+        yield from ((phrase.format(called[0]), m.Col(told[0]), 0.97) for phrase in _USED)
+        priced = [k for k in told_by(vocabulary, table, _PRICED) if k.table == table and k not in told]
+        for key in priced[:1]:
+            yield from (
+                (phrase.format(called[0]), m.Col(key), 0.97) for phrase in ("{} price", "{} prices", "price of {}")
+            )
 
 
 _DISTANCE = stems("km kilometres kilometers miles mi distance metres meters")

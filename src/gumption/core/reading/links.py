@@ -62,7 +62,7 @@ from gumption.core.reading.planned import Plan, estimates, overruns, plans
 from gumption.core.reading.residents import residents
 from gumption.core.reading.returns import TAKEN_BACK, came_in, in_and_out, returns
 from gumption.core.reading.roles import NUMBERING
-from gumption.core.reading.schema import GROUND, PAYING, PERSON_WORDS, STUFF
+from gumption.core.reading.schema import GROUND, PAYING, STUFF
 from gumption.core.reading.since import between_rows
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
 from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, tokenise
@@ -77,6 +77,7 @@ from gumption.core.reading.vocabulary import (
     LONGEST_VALUE,
     MONEY_WORDS,
     PAID_FOR_THEM,
+    PERSON_WORDS,
     PLANNED,
     SPENDING_WORDS,
     Vocabulary,
@@ -3383,6 +3384,9 @@ class Linker:
     def _measured(self, tokens: list[Token]) -> Iterator[Edge]:
         """A number with its unit, 10 kg or over three hours: of the columns measured in such, in their own unit."""
         for start, end, number, place in _numbers_of_units(tokens):
+            if tokens[start].lower in ("a", "an") and not _is_held_against(tokens[:start]):
+                # How much a month asks for each of them, and for none that lasted one.
+                continue
             yield from self._lasting(tokens, start, end, number, place)
             unit = lexicon.units().get(tokens[place].lower)
             if unit is None:
@@ -4488,6 +4492,34 @@ def _is_period(tokens: list[Token], start: int, end: int) -> bool:
     if end == start + 1 and before in ("which", "what", "whichever", "busiest", "quietest", "slowest"):
         return True
     return after in (["in", "which"], ["on", "which"]) or after[:1] in (["when"], ["where"], ["with"], ["had"])
+
+
+def _is_held_against(before: Sequence[Token]) -> bool:
+    """True where what comes next is a bound: longer than, within, at least."""
+    return bool(before) and before[-1].lower in _BOUNDING
+
+
+_BOUNDING = frozenset(
+    [
+        "than",
+        "over",
+        "under",
+        "within",
+        "above",
+        "below",
+        "least",
+        "most",
+        "exactly",
+        "about",
+        "for",
+        "lasted",
+        "last",
+        "lasting",
+        "takes",
+        "took",
+        "took",
+    ]
+)
 
 
 def _numbers_of_units(tokens: list[Token]) -> Iterator[tuple[int, int, float, int]]:

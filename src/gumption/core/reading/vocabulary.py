@@ -21,7 +21,7 @@ from gumption.core.reading.lexicon import concepts, expanded, related
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.spelling import Speller
 from gumption.core.reading.times import TIME_WORDS, are_periods
-from gumption.core.reading.tokens import stem
+from gumption.core.reading.tokens import stem, stems
 from gumption.core.reading.value_index import ValueIndex
 
 LONGEST_VALUE = 6
@@ -130,6 +130,14 @@ OUTGOING = frozenset(
     ]
 )
 """Words of tables and columns by which their money went out."""
+PERSON_WORDS = stems(
+    "person name user requester caller employee staff customer member guest patient donor owner student pupil contact"
+    " resident tenant agent mechanic driver manager player teacher seller rep volunteer worker borrower reader client"
+    " handler assignee reporter author reviewer adviser advisor officer consultant technician nurse doctor therapist coach"
+    " instructor tutor carer supervisor operator inspector engineer holder subscriber applicant candidate participant buyer"
+    " clerk delegate attendee trainee learner runner athlete swimmer rider referee server dentist"
+)
+"""What people are called by what they do, buy or belong to."""
 BUYERS = frozenset(
     stem(w)
     for w in [
@@ -901,11 +909,11 @@ class Vocabulary:
     def _is_only(self, table: str, column: Column, plain: str) -> bool:
         """True where no other column is called so, and nothing elsewhere is called after it: rent, and rent payments."""
         said = word_stems(plain)
-        for owner, name, stems, bare in self._heads_by_word.get(said[0], ()) if said else ():
+        for owner, name, named, bare in self._heads_by_word.get(said[0], ()) if said else ():
             if owner == table:
-                if name not in ("", column.name) and said in (stems, bare):
+                if name not in ("", column.name) and said in (named, bare):
                     return False
-            elif name != column.name and {*said} <= {*stems}:
+            elif name != column.name and {*said} <= {*named}:
                 return False
         return bool(said)
 
@@ -915,9 +923,9 @@ class Vocabulary:
         found: dict[str, list[tuple[str, str, tuple[str, ...], tuple[str, ...]]]] = {}
         for table in self.catalogue.tables:
             for name in ("", *(c.name for c in table.columns)):
-                stems, bare = word_stems(spaced(name or table.name)), word_stems(_plain_name(name))
-                for word in {*stems, *bare}:
-                    found.setdefault(word, []).append((table.name, name, stems, bare))
+                named, bare = word_stems(spaced(name or table.name)), word_stems(_plain_name(name))
+                for word in {*named, *bare}:
+                    found.setdefault(word, []).append((table.name, name, named, bare))
         return found
 
     def _is_head_of_others(self, table: str, column: Column, head: list[str]) -> bool:

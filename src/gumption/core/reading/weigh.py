@@ -48,6 +48,15 @@ def _shared_for_one(ask: m.Ask, nouns: Nouns) -> bool:
     return bool(taken & shared) and len(taken - shared) < 2 and not without
 
 
+def _is_one_each(quantity: object, group: m.ColumnKey, nouns: Nouns) -> bool:
+    """True for how many different values there are of a column that says one thing of each group."""
+    match quantity:
+        case m.Aggregated(function="distinct", expr=m.Col(key=key)) if key != group and nouns.names_rows(group):
+            return key.table == group.table or nouns.catalogue.path(group.table, key.table) is not None
+        case _:
+            return False
+
+
 _SCALES = {1e3: "thousand", 1e6: "million", 1e9: "billion"}
 
 
@@ -186,10 +195,15 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if any(isinstance(p, m.EventTime) for p in m.parts(tuple(dated))) and event_time(nouns.catalogue, ask.head) is None:
         found.append(("when of rows without a date", 0.3))
     counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None}
+    counted |= {
+        q.expr.key.table
+        for q in ask.quantities
+        if isinstance(q, m.Aggregated) and q.function == "sum" and isinstance(q.expr, m.Col)
+    }
     for group in ask.groups:
         if isinstance(group, m.Col):
             if any(path(t, group.key.table) is None for t in counted):
-                # Members by the club of a class they booked, where they have a club of their own.
+                # Members by the club of a class they booked, where they have a club of their own; what was ordered by who made it.
                 found.append(("counted by what stands below", 0.25))
             column = nouns.column(group.key)
             rows = nouns.catalogue.table(group.key.table).rows
@@ -207,6 +221,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             ):
                 counts = all(isinstance(q, m.Aggregated) and q.expr is None for q in ask.quantities)
                 found.append(("groups of one", 1.45 if counts else 0.45 if ask.limit is not None else 1.0))
+            if any(_is_one_each(q, group.key, nouns) for q in m.parts(ask.quantities)):
+                # Of each vehicle there is one kind of fuel.
+                found.append(("different ones of one", 1.5))
             if column.is_measure and column.distinct > 20:
                 found.append(("groups by a measure", 0.3))
             if column.distinct > 300 and ask.limit is None and not ask.having:

@@ -2169,6 +2169,14 @@ RULES = (
     Rule("K", "WITHOUT VS TIME", lambda _, v, s: _lacks(v, s), ("without Dog in 2024",), weight=0.12),
     Rule("K", "HAVING VS TIME", lambda _, v, s: _holds(v, s), ("with Dog in 2024",), weight=0.05),
     Rule("K", "in M", lambda n: _compared(">", m.Col(n.key), 0.0) if n.key else None, ("in rating",), weight=-0.15),
+    Rule(
+        "K",
+        "took|take|takes|taking|lasted|lasts|lasting CMP NU",
+        # A column that tells how long it took goes before any two days.
+        lambda op, a: _compared(op, a.expr, a.number) if isinstance(a.expr, m.Col) else None,
+        ("took over 10 kg",),
+        weight=0.35,
+    ),
     Rule("K", "TOOK CMP N weeks|week", _lasting("days", 7), ("took more than 2 weeks",), weight=0.35),
     Rule("K", "TOOK CMP N days|day", _lasting("days"), ("took more than 2 days",), weight=0.35),
     Rule("K", "TOOK CMP N hours|hour|hrs", _lasting("hours"), ("took more than 2 hours",), weight=0.35),

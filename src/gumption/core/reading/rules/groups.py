@@ -302,6 +302,7 @@ def _time_rules() -> tuple[Rule, ...]:
             ),
             Rule("G", f"BY {nouns} D", lambda _, d, u=unit: _of_column(u)(d), (f"by {noun} closed",), weight=0.16),
             Rule("G", f"BY D {nouns}", lambda _, d, u=unit: _of_column(u)(d), (f"by visit {noun}",), weight=0.12),
+            Rule("G", f"a|an {noun}", lambda u=unit: _unit(u), (f"a {noun}",), weight=0.1),
             Rule("G", f"{noun} by {noun}", lambda u=unit: _unit(u), (f"{noun} by {noun}",), weight=1.0),
             Rule(
                 "G",
