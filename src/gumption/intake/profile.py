@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import itertools
 import re
 from collections.abc import Collection
 from decimal import Decimal
@@ -28,7 +29,7 @@ _PRICES = frozenset(["price", "rate", "fee", "cost", "charge"])
 _GROWS = 0.35
 """How alike, 0 to 1, the logarithms of how many and of how much must be for the one to come of the other."""
 _FEW_PRICES, _ENOUGH_ROWS = 20, 50
-_FEW_DIFFERENT, _MOST_TRIED = 5, 4
+_FEW_DIFFERENT, _MOST_TRIED, _MOST_MOMENTS = 5, 4, 6
 _ROUNDED = 0.005
 """How far nine in ten products may be off what is written, as a share of it, by rounding alone."""
 _ONE_EACH = 0.9
@@ -123,7 +124,24 @@ def profile(
         role = role_of(column, rows, leading and place == 0, table)
         columns.append(column.model_copy(update={"role": role, "unit": _of_hundred(column, role)}))
     columns = _with_totals(connection, source, _with_sales_counted(columns), rows)
+    columns = _with_lags(connection, source, columns)
     return rows, _with_levels(connection, source, columns, rows)
+
+
+def _with_lags(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column]) -> list[Column]:
+    """The columns, each of moments told how far from the others it lies."""
+    moments = [c.name for c in columns if c.type is Type.TIMESTAMP][:_MOST_MOMENTS]
+    if len(moments) < 2:
+        return columns
+    pairs = list(itertools.combinations(moments, 2))
+    apart = ", ".join(f"median(abs(epoch({quoted(a)}) - epoch({quoted(b)})))" for a, b in pairs)
+    found = dict(zip(pairs, connection.execute(f"SELECT {apart} FROM {source}").fetchone() or (), strict=True))
+    lags: dict[str, list[tuple[str, float]]] = {name: [] for name in moments}
+    for (one, other), seconds in found.items():
+        if seconds is not None:
+            lags[one].append((other, float(seconds)))
+            lags[other].append((one, float(seconds)))
+    return [c.model_copy(update={"lags": tuple(lags[c.name])}) if c.name in lags else c for c in columns]
 
 
 def _with_sales_counted(columns: list[Column]) -> list[Column]:

@@ -48,6 +48,8 @@ class Column(BaseModel):
     """A currency code such as GBP, or "%"; None where not known."""
     grows_with: str = ""
     """The column of how many there are with which this money grows: it is a total, and no price of one."""
+    lags: tuple[tuple[str, float], ...] = ()
+    """The other moments of the row, each with the seconds that lie between them on half of the rows."""
     values: tuple[str, ...] = ()
     """Distinct values of a text column, most common first, up to the intake's limit; the items, where cells hold several."""
     separator: str = ""

@@ -311,6 +311,7 @@ MOST_NAMED = 6
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "any", "no"])
 _HALF_NAMED = 0.62
 """How well words name a column of which only the last is its own."""
+_DAYS = frozenset(["day", "days", "nights", "night"])
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
 _KINDS_OF_DOINGS = frozenset(
     stem(w)
@@ -2354,6 +2355,7 @@ class Assembler:
         pieces.items = self._ranked_by_record(pieces)
         pieces.items = self._all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
+        pieces.items = tuple(self._in_their_unit(pieces))
         pieces.items = tuple(self._of_units(pieces))
         pieces.items = (*self._over_the_time(pieces), *self._of_people_who_grow(pieces))
         pieces.items = _held_against_the_other(pieces)
@@ -2754,6 +2756,21 @@ class Assembler:
                 items[tops[0]] = (i, dataclasses.replace(top, counts=False, by=amount))
                 items[place] = (i, Measured(amount))
         return tuple(items)
+
+    def _in_their_unit(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """How late they are is told in minutes of what is minutes late, where no unit is said."""
+        for i, value in pieces.items:
+            said = isinstance(value, (Measured, Worked)) and not pieces.says(i, _DAYS)
+            lengths = [p for p in m.parts(value) if isinstance(p, m.Length) and p.unit == "days"] if said else []
+            natural = {p: dataclasses.replace(p, unit=self._natural_unit(p)) for p in lengths}
+            yield i, m.replaced(value, natural) if natural else value  # type: ignore[arg-type]
+
+    def _natural_unit(self, length: m.Length) -> m.LengthUnit:
+        match length:
+            case m.Length(start=m.Col(key=first), end=m.Col(key=last)):
+                return self.nouns.vocabulary.natural_unit(first, last)
+            case _:
+                return length.unit
 
     def _of_common_kinds(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The most common repair is the kind of which there are most, since no repair happens twice."""

@@ -2282,22 +2282,6 @@ class Linker:
         column, rows = self.vocabulary.column(key), self.vocabulary.table(key.table).rows
         return column.type is Type.TEXT and 1 < column.distinct <= 40 and 2 * column.distinct <= rows
 
-    def _natural_unit(self, first: ColumnKey, last: ColumnKey) -> m.LengthUnit:
-        """Minutes or hours where two moments lie so close together at both ends of the data, else days."""
-        one, two = self.vocabulary.column(first), self.vocabulary.column(last)
-        clocks = one.type is Type.TIME
-        if not clocks and (one.type is not Type.TIMESTAMP or two.type is not Type.TIMESTAMP):
-            return "days"
-        gaps = []
-        for begin, end in ((one.low, two.low), (one.high, two.high)):
-            if begin is None or end is None:
-                return "minutes" if clocks else "days"
-            moments = [dt.datetime.fromisoformat(f"2000-01-01T{e}" if clocks else str(e)) for e in (begin, end)]
-            gaps.append(abs((moments[1] - moments[0]).total_seconds()))
-        if clocks:
-            return "minutes" if max(gaps) < 3 * 3600 else "hours"
-        return "minutes" if max(gaps) < 3 * 3600 else "hours" if max(gaps) < 20 * 3600 else "days"
-
     def _is_what_people_pay(self, key: ColumnKey) -> bool:
         """True for what each booking costs, which is what comes in by it, where no other money stands beside it."""
         return bool(_PAID_FOR & {*self.vocabulary.tables[key.table].parts}) and self._only_money(key)
@@ -2586,7 +2570,7 @@ class Linker:
                 # The longest stay is the one with most days from its arrival to its departure.
                 for _, (first, last) in self.pairs[:4]:
                     if first.table == last.table:
-                        lasting = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
+                        lasting = m.Length(self.vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
                         score = 0.68 + 0.06 * self._are_ends(first, last)
                         yield Edge("SUP", start, end, Top(up, by=lasting), score)
             if stem("occupancy") in adjective.ideas:
@@ -2704,7 +2688,7 @@ class Linker:
             for _, (start, end) in self.pairs:
                 if start.table != end.table:
                     continue
-                lasting = m.Length(self._natural_unit(start, end), m.Col(start), m.Col(end))
+                lasting = m.Length(self.vocabulary.natural_unit(start, end), m.Col(start), m.Col(end))
                 yield 0.5 + 0.06 * self._is_handled(start, end) + 0.08 * self._are_ends(start, end), lasting
 
     def _values(
@@ -3332,7 +3316,7 @@ class Linker:
                         continue
                     if lowers in _DELAYS:
                         if self._is_told(first, _SCHEDULED) and self._is_told(last, _ACTUALLY):
-                            late = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
+                            late = m.Length(self.vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
                             yield Edge("LEN", start, start + size, Measured(late), 0.95)
                         continue
                     if is_clock and unit in ("years", "months"):
@@ -3341,7 +3325,7 @@ class Linker:
                     if unit in ("hours", "minutes") and self.vocabulary.column(first).type is Type.DATE:
                         # Two days are no hours apart.
                         continue
-                    chosen: m.LengthUnit = unit if told_so else self._natural_unit(first, last)  # type: ignore[assignment]
+                    chosen: m.LengthUnit = unit if told_so else self.vocabulary.natural_unit(first, last)  # type: ignore[assignment]
                     plain = 0.45 if lowers[0] == "how" or lowers[0] == "number" else 0.32
                     plain += (
                         0.12 * self._names_rows_of(table, words)
@@ -3704,7 +3688,7 @@ class Linker:
                     + 0.2 * self._names_rows_of(table, words)
                     + 0.1 * (self._says(first, words) + self._says(last, words))
                 )
-                length = m.Length(self._natural_unit(first, last), m.Col(first), m.Col(last))
+                length = m.Length(self.vocabulary.natural_unit(first, last), m.Col(first), m.Col(last))
                 yield Edge("TOOK", place, place + 1, Measured(length), score)
 
     def _are_ends(self, first: ColumnKey, last: ColumnKey) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import datetime as dt
 import functools
 import itertools
 import math
@@ -18,7 +19,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, rows_called, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.lexicon import concepts, expanded, related
-from gumption.core.reading.meaning import ColumnKey
+from gumption.core.reading.meaning import ColumnKey, LengthUnit
 from gumption.core.reading.spelling import Speller
 from gumption.core.reading.times import TIME_WORDS, are_periods
 from gumption.core.reading.tokens import stem, stems
@@ -916,6 +917,25 @@ class Vocabulary:
             elif name != column.name and {*said} <= {*named}:
                 return False
         return bool(said)
+
+    def natural_unit(self, first: ColumnKey, last: ColumnKey) -> LengthUnit:
+        """Minutes or hours where two moments lie so close together, else days."""
+        one, two = self.column(first), self.column(last)
+        if (
+            one.type is Type.TIMESTAMP
+            and first.table == last.table
+            and (apart := dict(one.lags).get(two.name)) is not None
+        ):
+            return "minutes" if apart < 2 * 3600 else "hours" if apart < 36 * 3600 else "days"
+        if one.type is not Type.TIME:
+            return "days"
+        gaps = []
+        for begin, end in ((one.low, two.low), (one.high, two.high)):
+            if begin is None or end is None:
+                return "minutes"
+            moments = [dt.datetime.fromisoformat(f"2000-01-01T{e}") for e in (begin, end)]
+            gaps.append(abs((moments[1] - moments[0]).total_seconds()))
+        return "minutes" if max(gaps) < 3 * 3600 else "hours"
 
     @functools.cached_property
     def _heads_by_word(self) -> dict[str, list[tuple[str, str, tuple[str, ...], tuple[str, ...]]]]:
