@@ -311,6 +311,9 @@ MOST_NAMED = 6
 _ONE_OF = frozenset(["a", "an", "one", "each", "every", "any", "no"])
 _HALF_NAMED = 0.62
 """How well words name a column of which only the last is its own."""
+_NOT_DONE = frozenset(
+    ["not", "never", "haven't", "hasn't", "havent", "hasnt", "didn't", "didnt", "don't", "weren't", "wasn't"]
+)
 _DAYS = frozenset(["day", "days", "nights", "night"])
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
 _KINDS_OF_DOINGS = frozenset(
@@ -2355,6 +2358,7 @@ class Assembler:
         pieces.items = self._ranked_by_record(pieces)
         pieces.items = self._all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
+        pieces.items = self._not_in_that_time(pieces)
         pieces.items = tuple(self._in_their_unit(pieces))
         pieces.items = tuple(self._of_units(pieces))
         pieces.items = (*self._over_the_time(pieces), *self._of_people_who_grow(pieces))
@@ -2756,6 +2760,39 @@ class Assembler:
                 items[tops[0]] = (i, dataclasses.replace(top, counts=False, by=amount))
                 items[place] = (i, Measured(amount))
         return tuple(items)
+
+    def _not_in_that_time(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
+        """Customers not delivered to since August: none of their deliveries fell into that time, whatever else is open."""
+        named = [t for _, n in pieces.of(Noun) if (t := self._rows_named(n)) is not None]
+        times = [
+            (i, p.condition)
+            for i, p in pieces.of(Part)
+            if isinstance(p.condition, m.Within) and isinstance(p.condition.time, m.EventTime)
+        ]
+        denied = [
+            (p, rows) for i, p in pieces.of(Part) if pieces.says(i, _NOT_DONE) and (rows := self._denied(p)) is not None
+        ]
+        if len(times) != 1 or len(denied) != 1 or not named:
+            return pieces.items
+        (when, time), (part, (table, done)) = times[0], denied[0]
+        if self.catalogue.path(table, named[0]) is None or table == named[0]:
+            return pieces.items
+        dated = (dataclasses.replace(time, time=m.Col(done.column)),) if isinstance(done, m.Missing) else (done, time)
+        none = Part(m.Not(m.Has(m.Rows(table, dated))), "related")
+        pieces.settled |= {when}
+        return tuple((i, none if v is part else v) for i, v in pieces.items if i != when)
+
+    def _denied(self, part: Part) -> tuple[str, m.Missing | m.Is] | None:
+        """The table in whose rows something is said not to have happened, and the gap or the state that tells of it."""
+        match part.condition:
+            case m.Missing(column=key) as gap if self.nouns.column(key).type.is_time:
+                return key.table, gap
+            case m.Not(item=m.Is(column=key) as state) if self.nouns.column(key).role is not Role.TEXT:
+                return key.table, state
+            case m.Not(item=m.Has(rows=m.Rows(table=table, where=(m.Is() as state,)), op=">=", number=1)):
+                return table, state
+            case _:
+                return None
 
     def _in_their_unit(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """How late they are is told in minutes of what is minutes late, where no unit is said."""
@@ -5339,7 +5376,8 @@ class Assembler:
         named = [(place, head)] if head is not None else self._tables_named(draft)
         happened = next((t for t in tables_of(condition) if event_time(self.catalogue, t) is not None), None)
         if expr is None and named and draft.says(place, ("rate", "rates")) and happened is not None:
-            if self._is_below(named[0][1], condition) and not isinstance(condition, m.Has):
+            measured = any(self.nouns.column(k).is_measure for k in m.columns_in(condition))
+            if self._is_below(named[0][1], condition) and not (measured or isinstance(condition, m.Has)):
                 # The rate at which some customers got theirs late is of what they ordered.
                 draft.used.add(named[0][0])
                 return self._share_of(condition, happened, None), condition, None

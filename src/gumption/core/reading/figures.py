@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from gumption.core.model.types import Role, Type
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import admitted, is_count, own_words, time_pairs, told_by
+from gumption.core.reading.derived import admitted, is_count, own_words, time_pairs, told_by, trade
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.schema import STUFF
 from gumption.core.reading.tokens import stem, stems
@@ -243,14 +243,14 @@ _USED = (
 
 
 def _stuff(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """How much of it there was, of rows called after what is measured: the litres of fills of fuel."""
+    """How much of it there was, of rows called after what is measured and not sold: the litres of fills of fuel."""
     called = [p for p in name_parts(table) if p in STUFF]
     told = [
         ColumnKey(table, c.name)
         for c in vocabulary.table(table).columns
         if c.is_measure and c.role.is_summed and name_parts(c.name)[-1:] and name_parts(c.name)[-1] in _MEASURES
     ]
-    if len(called) == len(told) == 1:
+    if len(called) == len(told) == 1 and trade(vocabulary, table).revenue is None:
         yield from ((phrase.format(called[0]), m.Col(told[0]), 0.97) for phrase in _USED)
         priced = [k for k in told_by(vocabulary, table, _PRICED) if k.table == table and k not in told]
         for key in priced[:1]:

@@ -371,6 +371,12 @@ def _superlative_value(top: object, measured: Measured) -> Worked | None:
     return Worked(m.Aggregated("max" if top.descending else "min", measured.expr))
 
 
+def _per_hour_worked(rows: Noun, hours: m.Expr) -> Ratio | None:
+    """Drops per hour of the runs they were made on; how long each row took itself is no time in which there were several."""
+    apart = all(key.table != rows.table for key in m.columns_in(hours))
+    return _ratio(Counted(rows), Measured(hours)) if apart else None
+
+
 def _told_in(measured: Measured, told: tuple[m.Expr, m.Expr]) -> Measured | None:
     """A measure in another unit than it stands in."""
     return Measured(told[1]) if measured.expr == told[0] and told[0] != told[1] else None
@@ -1439,6 +1445,13 @@ RULES = (
     Rule("RATIO", "E per|a|for TOLD", lambda e, t: _ratio(e, Measured(t[1])), ("fee per hour",), weight=0.05),
     Rule("RATIO", "Q per TOLD", lambda q, t: _ratio(q, Measured(t[1])), ("total fee per hour",), weight=0.05),
     Rule("RATIO", "T per TOLD", lambda n, t: _ratio(Counted(n), Measured(t[1])), ("visits per hour",), weight=0.05),
+    *(
+        Rule("RATIO", pattern, lambda _, n, t: _per_hour_worked(n, t[1]), (example,), weight=0.6)
+        for pattern, example in (
+            ("AGG T per|a|each|every TOLD", "average animals per hour"),
+            ("AGG number|no of? T per|a|each|every TOLD", "average number of animals per hour"),
+        )
+    ),
     Rule(
         "RATIO",
         "E on|of|for|from|in T per|to T",
