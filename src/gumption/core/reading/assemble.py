@@ -314,6 +314,24 @@ _HALF_NAMED = 0.62
 _NOT_DONE = frozenset(
     ["not", "never", "haven't", "hasn't", "havent", "hasnt", "didn't", "didnt", "don't", "weren't", "wasn't"]
 )
+_ABLE = frozenset(
+    [
+        "can",
+        "can't",
+        "cant",
+        "cannot",
+        "able",
+        "unable",
+        "trained",
+        "qualified",
+        "certified",
+        "licensed",
+        "skilled",
+        "competent",
+    ]
+)
+"""What people are said to be who may do something, whether or not they did it."""
+_NOT_ABLE = frozenset(["can't", "cant", "cannot", "unable", "not"])
 _DAYS = frozenset(["day", "days", "nights", "night"])
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
 _KINDS_OF_DOINGS = frozenset(
@@ -2359,6 +2377,7 @@ class Assembler:
         pieces.items = self._all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
         pieces.items = self._not_in_that_time(pieces)
+        pieces.items = self._able(pieces)
         pieces.items = tuple(self._in_their_unit(pieces))
         pieces.items = tuple(self._of_units(pieces))
         pieces.items = (*self._over_the_time(pieces), *self._of_people_who_grow(pieces))
@@ -2793,6 +2812,34 @@ class Assembler:
                 return table, state
             case _:
                 return None
+
+    def _able(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
+        """Who is trained on a machine, or cannot use it, is told by the list of who goes with what, and not by what was done."""
+        nouns = [n for _, n in pieces.of(Noun)] + [c.noun for _, c in pieces.of(Counted) if c.noun is not None]
+        named = [t for n in nouns if (t := self._rows_named(n)) is not None]
+        if not _ABLE & {*pieces.words} or (not named and "who" not in pieces.asks()):
+            return pieces.items
+        such = [(i, p) for i, p in pieces.of(Part) if isinstance(p.condition, (m.Is, m.Not)) and p.kind != "time"]
+        for table in self.catalogue.tables:
+            above = [r.other for r in self.catalogue.parents(table.name)]
+            people = next((t for t in above if self.nouns.is_of_people(t)), None)
+            head = named[0] if named else people
+            if people is None or head not in above or self._happens(table.name):
+                continue
+            # What is said of those who are asked for stays with them.
+            parts = [(i, p) for i, p in such if head not in tables_of(p.condition)]
+            conditions = [p.condition.item if isinstance(p.condition, m.Not) else p.condition for _, p in parts]
+            told = {t for c in conditions for t in tables_of(c)}
+            if not told or not told <= {table.name, *above}:
+                continue
+            has: m.Condition = m.Has(m.Rows(table.name, tuple(conditions)))
+            denied = bool(_NOT_ABLE & {*pieces.words}) or any(isinstance(p.condition, m.Not) for _, p in parts)
+            first, taken = parts[0][0], {i for i, _ in parts}
+            pieces.settled |= taken - {first}
+            rest = tuple((i, v) for i, v in pieces.items if not (i in taken and isinstance(v, Part)))
+            made = (first, Part(m.Not(has) if denied else has, "related"))
+            return (*rest, made) if named else (*rest, (first, Noun(table=head)), made)
+        return pieces.items
 
     def _in_their_unit(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """How late they are is told in minutes of what is minutes late, where no unit is said."""
@@ -4409,7 +4456,7 @@ class Assembler:
                 draft.cost("main measure", 0.12)
             draft.used.add(i)
         for i, every in draft.of(InEvery) if not draft.of(Top) else ():
-            rows_of = every.rows.table if every.rows is not None else None
+            rows_of = every.rows.table if every.rows is not None else self._done_in_every(draft, i, every, group)
             dated = self.catalogue.table(rows_of).time_column if rows_of is not None else None
             time = m.Col(m.ColumnKey(rows_of, dated.name)) if rows_of and dated is not None else m.EventTime()
             each = m.PartOf(every.of, time) if isinstance(every.of, str) else self.nouns.group(every.of)
@@ -4422,6 +4469,17 @@ class Assembler:
                 having.append(m.Having(met, "=", met, overall=True))
                 draft.used.add(i)
         return tuple(where), tuple(having)
+
+    def _done_in_every(self, draft: Draft, place: int, every: InEvery, group: m.Expr | None) -> str | None:
+        """The rows of which there are some in every period, where the rows of the group are people or things themselves."""
+        if not isinstance(every.of, str) or not isinstance(group, m.Col) or not self.nouns.tells_rows(group.key):
+            return None
+        below = [t for t in self._happening_to(group.key.table) if self._happens(t)]
+        told = {t for _, p in draft.of(Part) for t in tables_of(p.condition)}
+        edge = draft.edges[place]
+        said = draft.words[edge.start : edge.end]
+        about = [t for t in below if t in told] or [t for t in below if any(self.nouns.is_about(t, w) for w in said)]
+        return next(iter(about or below), None)
 
     @staticmethod
     def held_at(draft: Draft, place: int, having: m.Having) -> m.Having:

@@ -1147,6 +1147,9 @@ class Linker:
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
+        if edge.category == "MV" and before in ("can", "can't", "cannot", "cant"):
+            # What they can use is no number of what was used.
+            return dataclasses.replace(edge, score=edge.score - 0.3)
         if edge.category == "D" and edge.end == edge.start + 1 and tokens[edge.start].lower in STUFF and before != "of":
             # The harvest of a year is what was brought in, before it is when.
             return dataclasses.replace(edge, score=edge.score - 0.2)

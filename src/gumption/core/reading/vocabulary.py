@@ -927,7 +927,7 @@ class Vocabulary:
             and (apart := dict(one.lags).get(two.name)) is not None
         ):
             return "minutes" if apart < 2 * 3600 else "hours" if apart < 36 * 3600 else "days"
-        if one.type is not Type.TIME:
+        if one.type is not Type.TIME or two.type is not Type.TIME:
             return "days"
         gaps = []
         for begin, end in ((one.low, two.low), (one.high, two.high)):

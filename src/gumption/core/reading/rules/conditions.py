@@ -321,6 +321,14 @@ def _in_every(parts: tuple[object, ...]) -> InEvery | None:
     return every_one(parts[-1])
 
 
+def _so_in_every(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Were awarded something in every year: of what was, there is some in every period."""
+    such, held = parts[0], every_one(parts[-1])
+    if held is None or not isinstance(such, Part) or such.kind not in ("value", "state", "flag", "gap"):
+        return None
+    return held, such
+
+
 def every_one(of: object, rows: Noun | None = None) -> InEvery | None:
     """Every one of some things, or every period, of which there are rows."""
     match of:
@@ -2385,10 +2393,18 @@ RULES = (
         )
     ),
     *(
-        Rule("H", pattern, lambda *p: _in_every(p), (example,), weight=0.3)
+        Rule("H", pattern, lambda *p: _in_every(p), (example,), weight=0.6 + 0.2 * ("that|" in pattern))
         for pattern, example in (
             ("HAVING W to|at|in|on|for|from? every single? C|D|T|UNIT", "who have been to every clinic"),
             ("W to|at|in|on|for|from? every single? C|D|T|UNIT", "came in every month"),
+            ("that|who|which W to|at|in|on|for|from? every single? C|D|T|UNIT", "who came in every month"),
+        )
+    ),
+    *(
+        Rule("H", pattern, lambda *p: _so_in_every(p), (example,), weight=0.7)
+        for pattern, example in (
+            ("K to|by|with? something|anything|one in|during? every single? UNIT", "attended something in every month"),
+            ("K to|by|with|for? in|during? every single? UNIT", "attended in every month"),
         )
     ),
     Rule("NEVER", "has|have|had|did? W nothing|nowt", lambda w: Never(w), ("has booked nothing",), weight=0.45),
