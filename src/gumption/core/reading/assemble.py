@@ -332,6 +332,7 @@ _ABLE = frozenset(
 )
 """What people are said to be who may do something, whether or not they did it."""
 _NOT_ABLE = frozenset(["can't", "cant", "cannot", "unable", "not"])
+_SORTS = frozenset(["type", "types", "kind", "kinds", "sort", "sorts", "category", "categories"])
 _DAYS = frozenset(["day", "days", "nights", "night"])
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
 _KINDS_OF_DOINGS = frozenset(
@@ -2377,6 +2378,7 @@ class Assembler:
         pieces.items = self._all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
         pieces.items = self._not_in_that_time(pieces)
+        pieces.items = tuple(self._by_their_kind(pieces))
         pieces.items = self._able(pieces)
         pieces.items = tuple(self._in_their_unit(pieces))
         pieces.items = tuple(self._of_units(pieces))
@@ -2840,6 +2842,21 @@ class Assembler:
             made = (first, Part(m.Not(has) if denied else has, "related"))
             return (*rest, made) if named else (*rest, (first, Noun(table=head)), made)
         return pieces.items
+
+    def _by_their_kind(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """By type of organisation is by the type that stands beside the name of each."""
+        for i, value in pieces.items:
+            noun = value.by if isinstance(value, Grouped) else None
+            key = noun.key if isinstance(noun, Noun) else None
+            if key is None or not pieces.says(i, _SORTS) or not self.nouns.tells_rows(key):
+                yield i, value
+                continue
+            kinds = [
+                m.ColumnKey(key.table, c.name)
+                for c in self.catalogue.table(key.table).columns
+                if c.role is Role.CATEGORY and name_parts(c.name)[-1] in _SORTS
+            ]
+            yield i, dataclasses.replace(value, by=Noun(key=kinds[0])) if kinds else value  # type: ignore[type-var]
 
     def _in_their_unit(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """How late they are is told in minutes of what is minutes late, where no unit is said."""

@@ -706,8 +706,9 @@ def _time_lost(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quan
             yield from ((phrase, lasted, 0.97) for phrase in _TIME_LOST)
 
 
-_SOUND = stems("good ok passed accepted sound usable")
-_SPOILED = stems("scrap scrapped reject rejected rejects bad defective waste faulty spoiled")
+SOUND = stems("good ok passed accepted sound usable fine")
+"""What a number of those that came out well is called."""
+SPOILED = stems("scrap scrapped reject rejected rejects failed bad defective defects waste wasted faulty spoiled")
 _MADE = stems("output produced made manufactured produce make")
 _OUTPUT = (
     "output", "production", "produced", "made", "units produced", "units made", "pieces made", "volume produced", "good output",
@@ -722,8 +723,8 @@ def _output(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Quantit
         for c in vocabulary.table(table).columns
         if c.is_measure and c.role.is_summed
     ]
-    good = [key for key, parts in measured if parts & _SOUND]
-    if len(good) == 1 and any(p & _SPOILED for _, p in measured) and not any(p & _MADE for _, p in measured):
+    good = [key for key, parts in measured if parts & SOUND]
+    if len(good) == 1 and any(p & SPOILED for _, p in measured) and not any(p & _MADE for _, p in measured):
         yield from ((phrase, m.Aggregated("sum", m.Col(good[0])), 0.95) for phrase in _OUTPUT)
 
 

@@ -65,7 +65,7 @@ from gumption.core.reading.roles import NUMBERING
 from gumption.core.reading.schema import GROUND, PAYING, STUFF
 from gumption.core.reading.since import between_rows
 from gumption.core.reading.times import TIME_WORDS, UNITS, Span, are_periods, same_days_last_year, time_mentions
-from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, tokenise
+from gumption.core.reading.tokens import CURRENCIES, Token, clock, stem, stems, tokenise
 from gumption.core.reading.vocabulary import (
     BIRTH,
     BUYERS,
@@ -1112,6 +1112,10 @@ class Linker:
         if edge.category == "M" and isinstance(value, Noun) and value.key is not None and edge.score < 0.9:
             told = self.vocabulary.column(value.key)
             priced = told.role is Role.MONEY or bool({*name_parts(value.key.column)} & _PRICED_BY)
+            sought = _SOUGHT & {*self.vocabulary.columns[value.key].parts}
+            if sought and not _SOUGHT & {t.stem for t in tokens}:
+                # Money is what was given, and not what was asked for.
+                return dataclasses.replace(edge, score=edge.score - 0.04)
             if not priced and _is_held_against_money(tokens, edge.end):
                 # Products under ten pounds are no number of them.
                 return dataclasses.replace(edge, score=edge.score - 0.6)
@@ -4280,6 +4284,7 @@ _SPELLS = frozenset(
 )
 """What a column of how long something lasted is called by."""
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
+_SOUGHT = stems("requested asked sought applied quoted bid tendered")
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
     ("first",): True,

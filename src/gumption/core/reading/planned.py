@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from gumption.core.model.types import Role
 from gumption.core.reading import meaning as m
-from gumption.core.reading.derived import trade
+from gumption.core.reading.derived import SPOILED, trade
 from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.returns import came_in, went_out
 from gumption.core.reading.tokens import stem, stems
@@ -23,6 +23,7 @@ _OWING = stems("limit")
 _STOCKED = stems("reorder")
 _IN_STOCK = stems("stock hand inventory soh")
 _PERIODS = stems("monthly yearly annual weekly daily quarterly month year week day quarter")
+_DRAWN_UP, _SCORED = stems("plan"), stems("score rating mark grade quality")
 _SETTLED = stems("paid settled cleared received")
 _LEFT_OF_PLAN = (
     "{} left", "{} is left", "{} remaining", "remaining {}", "unspent {}", "{} still to spend", "left in the {}",
@@ -56,14 +57,16 @@ def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
 
 def is_plan(vocabulary: Vocabulary, key: ColumnKey) -> bool:
     """True for a budget, a target or a limit of something."""
-    known = (_SPENDING | _EARNING | _OWING | _STOCKED) & {*vocabulary.columns[key].parts}
-    return bool(known) and vocabulary.column(key).is_measure
+    words = {*vocabulary.columns[key].parts}
+    known = (_SPENDING | _EARNING | _OWING | _STOCKED) & words
+    # What a plan scored is no plan.
+    return bool(known) and vocabulary.column(key).is_measure and not (known & _DRAWN_UP and words & _SCORED)
 
 
 def _plans(vocabulary: Vocabulary, table: str) -> Iterator[ColumnKey]:
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
-        if column.is_measure and (PLANNED | _STOCKED) & {*vocabulary.columns[key].parts}:
+        if column.is_measure and (PLANNED | _STOCKED) & {*vocabulary.columns[key].parts} and is_plan(vocabulary, key):
             yield key
 
 
@@ -129,6 +132,26 @@ def came_below(vocabulary: Vocabulary, planned: ColumnKey) -> m.Aggregated | Non
             earned = came_in(vocabulary, table)
             found = found or (m.Aggregated("sum", earned) if earned is not None else None)
     return found
+
+
+def rate_below(vocabulary: Vocabulary, planned: ColumnKey) -> m.Combined | None:
+    """What came of a plan per hour, on the rows that belong to what was planned: the pieces made over the hours it took."""
+    parts = name_parts(planned.column)
+    if len(parts) < 2 or parts[-2] != "per":
+        return None
+    unit, wanted = stem(parts[-1]), {*map(stem, parts[:-2])} - PLANNED
+    for table in dict.fromkeys(r.table for r in vocabulary.catalogue.relationships if r.other == planned.table):
+        summed = {
+            ColumnKey(table, c.name): {*vocabulary.columns[ColumnKey(table, c.name)].parts}
+            for c in vocabulary.table(table).columns
+            if c.is_measure and c.role.is_summed
+        }
+        spent = next((key for key, words in summed.items() if unit in words), None)
+        made = [key for key, words in summed.items() if key != spent and not words & SPOILED]
+        called = [key for key in made if wanted & summed[key]] or made
+        if spent is not None and called:
+            return m.Combined("/", m.Aggregated("sum", m.Col(called[0])), m.Aggregated("sum", m.Col(spent)))
+    return None
 
 
 def _held_on(vocabulary: Vocabulary, table: str) -> m.Aggregated | None:

@@ -22,6 +22,8 @@ _INVESTED = ("return on investment", "roi", "rate of return")
 
 TAKEN_BACK = stems("returns refunds credits cancellations stock inventory count counts quotes")
 """Tables whose rows brought in nothing, whatever their price."""
+_HANDED_OUT = stems("awarded granted disbursed committed payout")
+"""What was given to others."""
 _TROUBLES = stems("complaints defects faults failures errors refusals rejections")
 
 
@@ -35,7 +37,9 @@ def went_out(vocabulary: Vocabulary, table: str) -> m.Expr | None:
         return cost
     for column in vocabulary.table(table).columns:
         words = {*vocabulary.columns[key := ColumnKey(table, column.name)].parts}
-        out = words & COST_PARTS or (vocabulary.is_outgoing(table) and not words & {stem("price"), stem("rate")})
+        out = words & (COST_PARTS | _HANDED_OUT) or (
+            vocabulary.is_outgoing(table) and not words & {stem("price"), stem("rate")}
+        )
         if column.is_measure and column.role is Role.MONEY and column.role.is_summed and out and not words & PLANNED:
             return m.Col(key)
     return None

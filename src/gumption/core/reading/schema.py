@@ -12,7 +12,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import DAY_NAMES
 from gumption.core.reading import meaning as m
 from gumption.core.reading import planned as plans
-from gumption.core.reading.derived import billed_in_parts, spent_on, trade
+from gumption.core.reading.derived import SOUND, SPOILED, billed_in_parts, spent_on, trade
 from gumption.core.reading.flow import event_time
 from gumption.core.reading.lexicon import related
 from gumption.core.reading.meaning import ColumnKey
@@ -147,25 +147,6 @@ _FOR_ONE = re.compile(
 _INDICES = frozenset(stem(w) for w in ["index", "indices", "rates", "percentages", "ratios"])
 """Words for tables whose figures are never added up."""
 _AVERAGES = frozenset(stem(w) for w in ["median", "mean", "average", "avg", "med"])
-_SOUND = frozenset(stem(w) for w in ["good", "ok", "passed", "accepted", "sound", "usable", "fine"])
-_SPOILED = frozenset(
-    stem(w)
-    for w in [
-        "scrap",
-        "scrapped",
-        "rejected",
-        "reject",
-        "rejects",
-        "failed",
-        "bad",
-        "defective",
-        "defects",
-        "waste",
-        "wasted",
-        "faulty",
-        "spoiled",
-    ]
-)
 _WHOLES = tuple(
     stem(w)
     for w in [
@@ -405,11 +386,11 @@ class Nouns:
 
     def _sound_beside(self, part: ColumnKey) -> ColumnKey | None:
         """What came out well, beside what did not: together they are all that was made, whatever was planned."""
-        if not {*self.vocabulary.columns[part].parts} & _SPOILED:
+        if not {*self.vocabulary.columns[part].parts} & SPOILED:
             return None
         for column in self.catalogue.table(part.table).columns:
             key = ColumnKey(part.table, column.name)
-            if column.type.is_number and column.role.is_summed and {*self.vocabulary.columns[key].parts} & _SOUND:
+            if column.type.is_number and column.role.is_summed and {*self.vocabulary.columns[key].parts} & SOUND:
                 return key
         return None
 
@@ -469,11 +450,11 @@ class Nouns:
             return False
         return bool(_IN_STOCK & {*words.full}) or (stem("stock"),) in words.synonyms
 
-    def came_below(self, planned: m.Expr) -> m.Aggregated | None:
+    def came_below(self, planned: m.Expr) -> m.Aggregated | m.Combined | None:
         """What came of a plan on the rows below: the hours worked of a budget of hours, what was spent of one of money."""
         if not isinstance(planned, m.Col):
             return None
-        found = plans.came_below(self.vocabulary, planned.key)
+        found = plans.rate_below(self.vocabulary, planned.key) or plans.came_below(self.vocabulary, planned.key)
         if found is not None:
             return found
         measures = (self.main_measure(child) for child in self.children(planned.key.table))

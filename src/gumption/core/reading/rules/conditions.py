@@ -321,6 +321,9 @@ def _in_every(parts: tuple[object, ...]) -> InEvery | None:
     return every_one(parts[-1])
 
 
+_OTHERWISE: dict[m.Comparison, m.Comparison] = {">": "<=", ">=": "<", "<": ">=", "<=": ">", "=": "!=", "!=": "="}
+
+
 def _so_in_every(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Were awarded something in every year: of what was, there is some in every period."""
     such, held = parts[0], every_one(parts[-1])
@@ -1943,6 +1946,20 @@ RULES = (
     # what was planned
     Rule(
         "MET", "REACHED their|its|the|our|his|her? E", lambda op, e: Reached(op, e), ("reached their fee",), weight=0.0
+    ),
+    Rule(
+        "MET",
+        "is|are|was|were|went|gone|ran|have|has|had gone|been|run? REACHED their|its|the|our|his|her? E",
+        lambda *p: Reached(p[-2], p[-1]),
+        ("have reached their fee",),
+        weight=0.4,
+    ),
+    Rule(
+        "MET",
+        "is|are|was|were|have|has|had|do|did|does not gone|been|run? REACHED their|its|the|our|his|her? E",
+        lambda *p: Reached(_OTHERWISE[p[-2]], p[-1]),
+        ("have not reached their fee",),
+        weight=0.5,
     ),
     # gaps
     *(

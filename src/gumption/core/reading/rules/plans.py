@@ -11,7 +11,7 @@ from gumption.core.reading.planned import Plan
 
 _THEIR = "their|its|the|our|his|her|each|this"
 _DO = "do|does|did|have|has|had"
-_GONE = "spent|used|consumed|gone|exhausted|committed"
+_GONE = "spent|used|consumed|gone|exhausted|committed|awarded|granted|allocated|given"
 
 
 def _left(plan: Plan) -> Measured:
@@ -36,6 +36,16 @@ def _of(parts: tuple[object, ...], build: Callable[[Plan], Measured | Worked]) -
     return (build(plan), *named) if named else build(plan)
 
 
+def _of_each(
+    parts: tuple[object, ...], build: Callable[[Plan], Measured | Worked]
+) -> tuple[Measured | Worked, Grouped] | None:
+    """What is left of each budget: for each of those that have one."""
+    plan = next((p for p in parts if isinstance(p, Plan)), None)
+    if plan is None or not isinstance(plan.planned, m.Col):
+        return None
+    return build(plan), Grouped(Noun(table=plan.planned.key.table))
+
+
 RULES = (
     *(
         Rule(built, pattern, lambda *p, b=build: _of(p, b), (example,), weight=weight)
@@ -45,9 +55,19 @@ RULES = (
             ("E", _left, f"what|whatever|how is|was|much left|remaining|remains of|in|from {_THEIR}? PLAN", "what is left of the budget", 1.2),
             ("E", _left, f"left|remaining|remains|unspent|unused of|in|from {_THEIR}? PLAN", "left of the budget", 0.9),
             ("E", _left, "PLAN still? left|remaining|unspent|unused to? spend?", "budget left to spend", 0.6),
+            ("E", _left, f"how much|many of? {_THEIR}? PLAN is|are|was|has still? left|remaining|remains|unspent|unused|available|over", "how much of the budget is left", 1.5),
             ("Q", _used, f"how much of {_THEIR} PLAN is|are|was|were|has|have been? {_GONE} up?", "how much of the budget has been spent", 1.5),
             ("Q", _used, f"SHARE of? {_THEIR}? PLAN that|which? is|are|was|were|has|have? been? {_GONE} up?", "share of the budget used", 1.5),
             ("Q", _used, f"PLAN {_GONE} in|as per|a cent|percentage", "budget spent in per cent", 0.9),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, b=build: _of_each(p, b), (example,), weight=1.6)
+        for build, pattern, example in (
+            (_used, f"SHARE of? each|every PLAN is|are|was|were|has|have? been? {_GONE}", "share of each budget spent"),
+            (_used, f"how much of each|every PLAN is|are|was|were|has|have? been? {_GONE}", "how much of each budget is spent"),
+            (_left, "how much|many of each|every PLAN is|are|was|has still? left|remaining|remains|unspent|unused|available|over", "how much of each budget is left"),
+            (_left, "what|whatever|how is|was|much left|remaining|remains of|in|from each|every PLAN", "what is left of each budget"),
         )
     ),
     *(
