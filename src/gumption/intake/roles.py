@@ -216,6 +216,15 @@ _SCORE = frozenset(
     ]
 )
 _WEIGHED_OUT = frozenset(["kg", "kgs", "kilos", "t", "tonnes", "tons", "g", "lb", "lbs", "l", "litres", "liters"])
+_MEASURED_IN = _WEIGHED_OUT | frozenset(
+    [
+        "kilograms", "grams", "ml", "gallons", "litre", "kwh", "mwh", "gwh", "km", "miles", "metres", "m2", "m3", "sqm", "ha",
+        "hectares", "acres", "hours", "hrs", "mins", "minutes", "days", "nights", "units", "pieces", "people", "persons",
+        "visits", "visitors", "passengers", "trips", "weight", "volume", "distance", "area", "length", "mileage",
+    ]
+)  # fmt: skip
+_OF_ANYTHING = frozenset(["total", "gross", "net", "amount", "value"])
+"""Words that are said of money as of anything else."""
 _RELEASES = frozenset(["version", "release", "edition", "revision", "ver"])
 _NUMBERED = frozenset(
     [
@@ -457,6 +466,9 @@ def role_of(column: Column, rows: int, first: bool, table: str) -> Role:
             )
             # What an estimate or a quote comes to the penny is money.
             taken = taken or (words == ["sum"] and column.type is Type.DECIMAL and column.scale == 2)
+            # Total tonnes are no money, and neither are net kilos or gross hectares.
+            measured = bool(words) and words[-1] in _MEASURED_IN and known & _MONEY <= _OF_ANYTHING
+            taken = taken and not (measured and column.unit not in CURRENCIES and not signed)
             # 3.5 of something is an amount of it, where money is told in whole ones or to the penny.
             unnamed = words in (["amount"], ["amt"]) and column.unit not in CURRENCIES and not signed
             taken = taken and not (unnamed and column.type is Type.DECIMAL and column.scale in (1, 3))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection
 
 from gumption.core.model.names import free_name
@@ -23,5 +24,8 @@ def aggregate_name(
     """The name of an aggregate of a column: total_fee_net, percentile_90_wait."""
     if function == "correlation":
         return free_name("correlation", taken)
+    if function == "sum" and re.match(r"total(?![a-z])", column.lower()):
+        # What all total tonnes come to are the total tonnes.
+        return free_name(column.replace(" ", "_"), taken)
     prefix = f"percentile_{percent or 0:g}" if function == "percentile" else PREFIX.get(function, function)
     return free_name(f"{prefix}_{column}".replace(" ", "_"), taken)

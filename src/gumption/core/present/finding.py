@@ -271,7 +271,8 @@ def _measured(answer: Answer, name: str) -> str:
     brought = any(isinstance(s, Append) for s in answer.plan.steps)
     own = made is not None and made.column == name and not (made.carries and brought)
     noun = _NOUNS.get(made.function) if made is not None and own else None
-    return f"{noun} {spoken(name)}" if noun else spoken(name)
+    said = spoken(name)
+    return f"{noun} {said}" if noun and not said.lower().startswith(f"{noun} ") else said
 
 
 def _cells(answer: Answer, pivot: Pivot) -> str:

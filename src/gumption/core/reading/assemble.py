@@ -332,6 +332,7 @@ _ABLE = frozenset(
 )
 """What people are said to be who may do something, whether or not they did it."""
 _NOT_ABLE = frozenset(["can't", "cant", "cannot", "unable", "not"])
+_COUNTING = frozenset(["many", "number", "count", "often", "rows", "readings", "measurements", "times"])
 _SORTS = frozenset(["type", "types", "kind", "kinds", "sort", "sorts", "category", "categories"])
 _DAYS = frozenset(["day", "days", "nights", "night"])
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
@@ -2379,6 +2380,7 @@ class Assembler:
         pieces.items = self._of_stuff(pieces)
         pieces.items = self._not_in_that_time(pieces)
         pieces.items = tuple(self._by_their_kind(pieces))
+        pieces.items = tuple(self._by_their_figure(pieces))
         pieces.items = self._able(pieces)
         pieces.items = tuple(self._in_their_unit(pieces))
         pieces.items = tuple(self._of_units(pieces))
@@ -2857,6 +2859,14 @@ class Assembler:
                 if c.role is Role.CATEGORY and name_parts(c.name)[-1] in _SORTS
             ]
             yield i, dataclasses.replace(value, by=Noun(key=kinds[0])) if kinds else value  # type: ignore[type-var]
+
+    def _by_their_figure(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """The trend of one pollutant is that of its figure, and not of how often it was measured."""
+        figures = self.nouns.vocabulary.values_of
+        for i, value in pieces.items:
+            table = value.noun.table if isinstance(value, Counted) and value.noun is not None else None
+            implied = table in figures and table not in self.nouns.vocabulary.weights and not pieces.says(i, _COUNTING)
+            yield i, Measured(m.Col(figures[table])) if implied and table is not None else value
 
     def _in_their_unit(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """How late they are is told in minutes of what is minutes late, where no unit is said."""
@@ -5060,8 +5070,12 @@ class Assembler:
     def _of_such(self, table: str, said: Sequence[m.Condition]) -> m.Aggregated:
         """Agency fees per vacancy, of a table of costs, are what these come to; elsewhere how many there are."""
         expr = self.nouns.main_measure(table)
-        if expr is not None and self.nouns.is_of_money(table) and any(isinstance(c, m.Is) for c in said):
+        such = any(isinstance(c, m.Is) for c in said)
+        if expr is not None and self.nouns.is_of_money(table) and such:
             return self.nouns.aggregate(expr)
+        figure = self.nouns.vocabulary.values_of.get(table)
+        if figure is not None and such and table not in self.nouns.vocabulary.weights:
+            return self.nouns.aggregate(m.Col(figure))
         return self.nouns.counted(table)
 
     def _kept_by_totals(

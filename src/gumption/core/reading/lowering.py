@@ -414,7 +414,14 @@ class Lowering:
         where = self.ask.where
         paths = [p for b in self.bases if b != base and (p := self.catalogue.path(b, base))]
         # Homes built in a year beside the people there then are told of the year as they are.
-        things = any(not all(link.one_to_one for link in path) for path in paths)
+        when = event_time(self.catalogue, base)
+        things = any(
+            # What is told of each year again is met by the rows of its own year.
+            not all(
+                link.one_to_one or (when is not None and when.column in {o for _, o in link.pairs}) for link in path
+            )
+            for path in paths
+        )
         told = any(isinstance(p, m.PartOf) and isinstance(p.of, m.EventTime) for p in m.parts(self.ask.groups))
         if self.several and (event_time(self.catalogue, base) is None or (things and not told)):
             # The land of a district is the same in every year, and a policy is there whenever it began.

@@ -25,6 +25,7 @@ from gumption.core.reading.vocabulary import (
     BUYERS,
     COST_PARTS,
     GENERIC_MONEY,
+    IN_ALL,
     NAME,
     PAID_FOR_THEM,
     PERSON_WORDS,
@@ -521,7 +522,8 @@ class Nouns:
     def amount_of(self, table: str) -> m.Col | None:
         """How much of something each row of a table tells of."""
         amounts = [c for c in self.catalogue.table(table).columns if c.is_measure and c.role is Role.QUANTITY]
-        amounts.sort(key=lambda c: bool(GROUND & set(name_parts(c.name))))
+        # All the waste is the total of it, and no part that went to one place.
+        amounts.sort(key=lambda c: (bool(GROUND & {*name_parts(c.name)}), not IN_ALL & {*name_parts(c.name)}))
         return next((m.Col(ColumnKey(table, c.name)) for c in amounts), None)
 
     def children(self, table: str) -> list[str]:

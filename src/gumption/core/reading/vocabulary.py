@@ -131,6 +131,8 @@ OUTGOING = frozenset(
     ]
 )
 """Words of tables and columns by which their money went out."""
+IN_ALL = frozenset(["total", "all", "overall", "gross"])
+"""What a column is called that has all of something, beside others that have parts of it."""
 PERSON_WORDS = stems(
     "person name user requester caller employee staff customer member guest patient donor owner student pupil contact"
     " resident tenant agent mechanic driver manager player teacher seller rep volunteer worker borrower reader client"
@@ -1015,6 +1017,8 @@ class Vocabulary:
             and c.role.is_summed
             and not _NEVER_ADDED & {*(w := self.columns[ColumnKey(table.name, c.name)]).full, *w.described}
         ]
+        # All of it before the parts that it has.
+        added.sort(key=lambda c: not IN_ALL & {*name_parts(c.name)})
         return ColumnKey(table.name, added[0].name) if added and _is_cube(table, told) else None
 
     def _row_nouns(self, table: Table, rows: set[str]) -> dict[str, int]:

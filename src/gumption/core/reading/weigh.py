@@ -163,6 +163,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     if any(isinstance(g, m.Col) and g.key in given for g in ask.groups) and not ask.quantities:
         # Crashes in the mobile component are no component.
         found.append(("lists what is given", 0.8))
+    heads = {m.Col(k) for k in nouns.vocabulary.weights.values()}
+    for share in (q for q in m.parts(ask.quantities) if isinstance(q, m.ShareOf)):
+        if any(isinstance(c, m.Compared) and c.left in heads for c in m.parts(share.condition)):
+            # The share of people over 65 is of their ages, and not of the rows that tell of more than 65 people.
+            found.append(("a share of rows of numbers", 1.0))
     for share in (q for q in m.parts(ask.quantities) if isinstance(q, m.ShareOf) and q.expr is not None):
         of, met = tables_of(share.expr), tables_of(share.condition)
         if any(t not in of and all(nouns.catalogue.path(one, t) is None for one in of) for t in met):
@@ -194,7 +199,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     dated = [c for c in of_head if not any(isinstance(p, m.Clock) for p in m.parts(c))]
     if any(isinstance(p, m.EventTime) for p in m.parts(tuple(dated))) and event_time(nouns.catalogue, ask.head) is None:
         found.append(("when of rows without a date", 0.3))
+    along = any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups)
     counted = {q.table for q in ask.quantities if isinstance(q, m.Aggregated) and q.table is not None}
+    if along and any(event_time(nouns.catalogue, t) is None for t in counted):
+        # Of what has no date there are not so many each month.
+        found.append(("over time what has no date", 0.5))
     counted |= {
         q.expr.key.table
         for q in ask.quantities
@@ -226,6 +235,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("different ones of one", 1.5))
             if column.is_measure and column.distinct > 20:
                 found.append(("groups by a measure", 0.3))
+            if column.is_measure and 3 < rows <= column.distinct * 1.1:
+                found.append(("groups of one", 1.0))
             if column.distinct > 300 and ask.limit is None and not ask.having:
                 found.append(("many groups", 0.12))
             if column.role is Role.LINK and column.type is not Type.TEXT:

@@ -333,7 +333,10 @@ class _Words:
                     return f"the correlation of {self.expr(expr)} and {self.expr(other)}{inner}"
                 if function == "percentile":
                     return f"the {percent:g}th percentile of {self.expr(expr)}{inner}"
-                return f"the {_AGGREGATES.get(function, function)} {self.expr(expr)}{inner}"
+                said = self.expr(expr)
+                if function == "sum" and said.lower().startswith("total "):
+                    return f"the {said}{inner}"
+                return f"the {_AGGREGATES.get(function, function)} {said}{inner}"
             case m.ShareOf(condition=condition, table=table, expr=expr, among=among):
                 of = self.expr(expr) if expr is not None else self.table(table) if table else "rows"
                 there = self._of(table)

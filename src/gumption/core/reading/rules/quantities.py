@@ -1965,6 +1965,7 @@ RULES = (
         ("share of visits sold",),
         weight=-0.1,
     ),
+    Rule("RATED", "HAVING a|an|the RATED", lambda _, r: r, ("with a sold share",), weight=0.1),
     Rule("RATED", "E rate|rates", lambda e: Rated(e.expr), ("fee rate",), weight=0.1),
     Rule(
         "Q",

@@ -14,6 +14,7 @@ from gumption.core.reading.pieces import (
     Measured,
     Noun,
     Part,
+    Rated,
     Shared,
     Values,
     Worked,
@@ -429,10 +430,19 @@ RULES: tuple[Rule, ...] = (
         ("share of visits are attended",),
         weight=0.15,
     ),
+    *(
+        Rule("RATED", pattern, lambda *p: Rated(m.Col(p[-1].key)) if p[-1].key else None, (example,), weight=0.7)
+        for pattern, example in (
+            (
+                "SHARE of? E|T|U that|which? is|are|was|were|goes|went|going|sent|gone|ends|ended up? to|in|into|for|on M",
+                "share of visits that went to fee",
+            ),
+        )
+    ),
     Rule(
         "SHR",
         "K rate",
-        lambda k: Shared(None, k.condition) if isinstance(k, Part) and k.kind != "time" else None,
+        lambda k: Shared(None, k.condition) if isinstance(k, Part) and k.kind in ("state", "value", "flag") else None,
         ("attended rate",),
         weight=0.2,
     ),
