@@ -333,6 +333,9 @@ _ABLE = frozenset(
 """What people are said to be who may do something, whether or not they did it."""
 _NOT_ABLE = frozenset(["can't", "cant", "cannot", "unable", "not"])
 _COUNTING = frozenset(["many", "number", "count", "often", "rows", "readings", "measurements", "times"])
+_TRENDING = frozenset(["trend", "trends", "trending"])
+_SURELY_SO = 0.7
+"""How sure a column is at least that people are asked for by."""
 _SORTS = frozenset(["type", "types", "kind", "kinds", "sort", "sorts", "category", "categories"])
 _DAYS = frozenset(["day", "days", "nights", "night"])
 _SOLD = frozenset(["sell", "sold", "sells", "selling", "buy", "bought", "buys", "order", "ordered", "used", "use"])
@@ -2379,6 +2382,7 @@ class Assembler:
         pieces.items = self._all_ranked(pieces.items)
         pieces.items = self._of_stuff(pieces)
         pieces.items = self._not_in_that_time(pieces)
+        pieces.items = self._along_once(pieces)
         pieces.items = tuple(self._by_their_kind(pieces))
         pieces.items = tuple(self._by_their_figure(pieces))
         pieces.items = self._able(pieces)
@@ -2859,6 +2863,18 @@ class Assembler:
                 if c.role is Role.CATEGORY and name_parts(c.name)[-1] in _SORTS
             ]
             yield i, dataclasses.replace(value, by=Noun(key=kinds[0])) if kinds else value  # type: ignore[type-var]
+
+    def _along_once(self, pieces: Draft) -> Items:
+        """A trend by year is told by the year, and not by the month as well."""
+        timed = {
+            i: g.by.unit
+            for i, g in pieces.of(Grouped)
+            if isinstance(g.by, m.PartOf) and isinstance(g.by.of, m.EventTime)
+        }
+        implied = {i for i in timed if pieces.says(i, _TRENDING)}
+        if not implied or len(timed) <= len(implied):
+            return pieces.items
+        return tuple((i, v) for i, v in pieces.items if i not in implied or not isinstance(v, Grouped))
 
     def _by_their_figure(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The trend of one pollutant is that of its figure, and not of how often it was measured."""
@@ -5319,7 +5335,7 @@ class Assembler:
                 counted = dataclasses.replace(self.nouns.counted(below), where=has.rows.where)
                 zero = m.Having(counted, "=", m.Number(0.0))
                 having.append(zero if none is not None else m.Having(counted, has.op, m.Number(has.number)))
-            elif isinstance(condition, m.Has) and (things := self._counted_that_has(condition, quantities)) is not None:
+            elif isinstance(condition, m.Has) and (things := self._counted_that_has(condition, quantities, tables)):
                 # How many pubs that ordered more than 20 times there are in each town: each pub did so.
                 kept.append(self._of_those_that_have(condition, things, tables))
             elif isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
@@ -5334,7 +5350,7 @@ class Assembler:
                 kept.append(condition)
         return tuple(kept), tuple(having)
 
-    def _counted_that_has(self, has: m.Has, quantities: Sequence[m.Quantity]) -> str | None:
+    def _counted_that_has(self, has: m.Has, quantities: Sequence[m.Quantity], tables: set[str]) -> str | None:
         """The table of the things that are counted, where so many rows belong to each."""
         points = {m.ColumnKey(r.table, r.column): r.other for r in self.catalogue.relationships}
         for quantity in quantities:
@@ -5343,6 +5359,9 @@ class Assembler:
                     pass
                 case m.Aggregated(function="distinct", expr=m.Col(key=key)) if key in points:
                     counted = points[key]
+                case m.Aggregated(expr=m.Col(key=key)) if key.table not in tables:
+                    # The floor space of the units that are let, at each site.
+                    counted = key.table
                 case _:
                     continue
             if counted != has.rows.table and self.catalogue.path(has.rows.table, counted) is not None:
@@ -6692,7 +6711,8 @@ class Assembler:
                 draft.cost("rows named first", 0.35)
             those = any(a.what == "who" for j, a in draft.of(Asking) if j == i + 1)
             told = self.nouns.column(noun.key)
-            if those and told.type is Type.TEXT and told.role is not Role.LINK and not self.nouns.tells_rows(noun.key):
+            sure = those and draft.edges[i].score >= _SURELY_SO
+            if sure and told.type is Type.TEXT and told.role is not Role.LINK and not self.nouns.tells_rows(noun.key):
                 # "Customers who rented a van" are each of them once, and no rentals.
                 draft.cost("each of those", -0.36)
             elif not asks:

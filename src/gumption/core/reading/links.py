@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+import functools
 import itertools
 import math
 import re
@@ -3541,21 +3542,36 @@ class Linker:
         return m.All(tuple(ends)) if len(ends) > 1 else ends[0] if ends else None
 
     def _occupied(self, tokens: list[Token]) -> Iterator[Edge]:
-        """Empty homes are those that no running tenancy is of."""
+        """Empty homes are those that no running tenancy is of; what share of the homes has one is the occupancy."""
+        lowers = [t.lower for t in tokens]
         for place, token in enumerate(tokens):
-            if token.lower not in _EMPTY and token.lower not in _LET:
+            said = token.lower in _EMPTY or token.lower in _LET
+            shares = [(len(w), let) for w, let in _OCCUPANCY.items() if tuple(lowers[place : place + len(w)]) == w]
+            # How many are let says that they are, where "let me see" says nothing.
+            start = place - (place > 0 and lowers[place - 1] in ("is", "are", "currently", "now", "being"))
+            if not said and not shares:
                 continue
-            for link in self.vocabulary.catalogue.relationships:
-                key = self.vocabulary.table(link.table).key
-                told = self.vocabulary.columns[ColumnKey(link.table, key.name)] if key is not None else None
-                words = {*self.vocabulary.tables[link.table].parts, *(told.described if told is not None else ())}
-                if not _OCCUPYING & words:
-                    continue
-                for table, condition, score in self.states.get(("active",), ())[:6]:
-                    if table == link.table:
-                        has: m.Condition = m.Has(m.Rows(table, (condition,)))
-                        held = m.Not(has) if token.lower in _EMPTY else has
-                        yield Edge("STATE", place, place + 1, Part(held, "related"), score - 0.02)
+            for table, things, condition, score in self._let:
+                has: m.Condition = m.Has(m.Rows(table, (condition,)))
+                if said:
+                    held = m.Not(has) if token.lower in _EMPTY else has
+                    yield Edge("STATE", start, place + 1, Part(held, "state"), score - 0.02)
+                for size, let in shares:
+                    share = m.ShareOf((has if let else m.Not(has),), things)
+                    yield Edge("Q", place, place + size, Worked(share), score)
+
+    @functools.cached_property
+    def _let(self) -> list[tuple[str, str, m.Condition, float]]:
+        """Tables of what is let for a time, with the things that are let, what is so of what still runs, and how sure that is."""
+        found = []
+        for link in self.vocabulary.catalogue.relationships:
+            key = self.vocabulary.table(link.table).key
+            told = self.vocabulary.columns[ColumnKey(link.table, key.name)] if key is not None else None
+            words = {*self.vocabulary.tables[link.table].parts, *(told.described if told is not None else ())}
+            if _OCCUPYING & words and not PERSON_WORDS & {*self.vocabulary.tables[link.other].parts}:
+                active = [(c, s) for table, c, s in self.states.get(("active",), ()) if table == link.table]
+                found += [(link.table, link.other, c, s) for c, s in active[:2]]
+        return found
 
     def _profiting(self, tokens: list[Token]) -> Iterator[Edge]:
         """Loss making, most profitable: by the profit that the columns make."""
@@ -4144,9 +4160,14 @@ _OF_ANY_ROW = frozenset(
 _DIARIES = frozenset(["log", "diary", "history", "usage", "movements", "readings", "checks"])
 _PEOPLE_COUNTED = frozenset(stem(w) for w in ["people", "persons", "inhabitants", "residents", "population", "heads"])
 _SELLING = frozenset(["sell", "sells", "sold", "selling", "buy", "buys", "bought"])
-_EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted"])
-_LET = frozenset(["let", "occupied", "tenanted", "rented"])
-_OCCUPYING = frozenset(stem(w) for w in ["tenancy", "tenancies", "lease", "letting", "occupancy", "tenant", "tenants"])
+_EMPTY = frozenset(["empty", "vacant", "unlet", "unoccupied", "untenanted", "unrented", "free", "available", "void"])
+_LET = frozenset(["let", "occupied", "tenanted", "rented", "taken"])
+_OCCUPYING = stems(
+    "tenancy tenancies lease letting occupancy tenant tenants rental rentals hire hires stay stays licence agreement agreements"
+)
+"""What rows are called by which a thing is somebody's for a time."""
+_OCCUPANCY = {("occupancy",): True, ("occupancy", "rate"): True, ("vacancy", "rate"): False, ("void", "rate"): False}
+"""How much of what can be let is let, or is not."""
 _ENDED = frozenset(stem(w) for w in ["end", "ended", "finish", "fin", "closed", "expiry", "left", "due"])
 _STARTED = frozenset(
     stem(w) for w in ["start", "started", "begin", "began", "beginning", "from", "opened", "inception"]

@@ -57,17 +57,22 @@ def estimates(vocabulary: Vocabulary) -> Iterator[tuple[ColumnKey, ColumnKey]]:
 
 def is_plan(vocabulary: Vocabulary, key: ColumnKey) -> bool:
     """True for a budget, a target or a limit of something."""
-    words = {*vocabulary.columns[key].parts}
-    known = (_SPENDING | _EARNING | _OWING | _STOCKED) & words
-    # What a plan scored is no plan.
-    return bool(known) and vocabulary.column(key).is_measure and not (known & _DRAWN_UP and words & _SCORED)
+    known = (_SPENDING | _EARNING | _OWING | _STOCKED) & {*vocabulary.columns[key].parts}
+    return bool(known) and vocabulary.column(key).is_measure and not _is_a_score(vocabulary, key)
 
 
 def _plans(vocabulary: Vocabulary, table: str) -> Iterator[ColumnKey]:
     for column in vocabulary.table(table).columns:
         key = ColumnKey(table, column.name)
-        if column.is_measure and (PLANNED | _STOCKED) & {*vocabulary.columns[key].parts} and is_plan(vocabulary, key):
+        planned = (PLANNED | _STOCKED) & {*vocabulary.columns[key].parts}
+        if column.is_measure and planned and not _is_a_score(vocabulary, key):
             yield key
+
+
+def _is_a_score(vocabulary: Vocabulary, key: ColumnKey) -> bool:
+    """True for what a plan scored, which is no plan."""
+    words = {*vocabulary.columns[key].parts}
+    return bool(words & _DRAWN_UP and words & _SCORED)
 
 
 def _estimates_on(vocabulary: Vocabulary, table: str) -> Iterator[tuple[ColumnKey, ColumnKey]]:
