@@ -334,7 +334,7 @@ class _Words:
                 if function == "percentile":
                     return f"the {percent:g}th percentile of {self.expr(expr)}{inner}"
                 said = self.expr(expr)
-                if function == "sum" and said.lower().startswith("total "):
+                if function == "sum" and said.lower().split()[0] == "total":
                     return f"the {said}{inner}"
                 return f"the {_AGGREGATES.get(function, function)} {said}{inner}"
             case m.ShareOf(condition=condition, table=table, expr=expr, among=among):

@@ -692,9 +692,31 @@ def _soon(noun: Noun, stretch: tuple[m.LengthUnit, float]) -> Part | None:
 
 def _lasting_till_now(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
     """Open for more than two weeks: from when it happened until today."""
+    if (due := _fell_due(part)) is not None:
+        since = _as_long(op, m.Length(stretch[0], due, m.Now()), stretch[1])
+        return Part(m.All((part.condition, since.condition)), "state")
     if _from_to(part) is not None or not any(isinstance(p, (m.Missing, m.Is)) for p in m.parts(part.condition)):
         return None
     return Part(m.All((part.condition, _aged(op, stretch).condition)), "state")
+
+
+def _fell_due(part: Part) -> m.Col | None:
+    """The day by which something should have been done, of what is overdue."""
+    for p in m.parts(part.condition):
+        match p:
+            case m.Compared(op="<", left=m.Col() as due, right=m.Today()):
+                return due
+            case _:
+                pass
+    return None
+
+
+def _such_overdue(
+    part: Part, rows: Noun, op: m.Comparison, stretch: tuple[m.LengthUnit, float]
+) -> tuple[object, ...] | None:
+    """Overdue invoices over 30 days: so long after the day on which they fell due."""
+    since = _lasting_till_now(part, op, stretch) if _fell_due(part) is not None else None
+    return (rows, since) if since is not None else None
 
 
 def _lasted(part: Part, op: m.Comparison, stretch: tuple[m.LengthUnit, float]) -> Part | None:
@@ -1883,6 +1905,7 @@ RULES = (
     ),
     Rule("E", "how far STATE", lambda k: _lateness("days", k), ("how far overdue",), weight=0.35),
     # at present
+    Rule("K", "NOW", lambda k: k, ("at the moment",), weight=-0.1),
     Rule("K", "WITHOUT T NOW", lambda _, t, k: _now(t, k, none=True), ("with no visits at the moment",), weight=0.3),
     Rule("K", "HAVING T NOW", lambda _, t, k: _now(t, k, none=False), ("with visits at the moment",), weight=0.2),
     Rule(
@@ -1891,6 +1914,20 @@ RULES = (
         lambda k, op, s: _lasting_till_now(k, op, s),
         ("open for more than 14 days",),
         weight=0.35,
+    ),
+    Rule(
+        "K",
+        "STATE by CMP DUR",
+        lambda k, op, s: _lasting_till_now(k, op, s),
+        ("overdue by more than 14 days",),
+        weight=0.5,
+    ),
+    Rule(
+        "NPX",
+        "STATE T by|for? CMP DUR old?",
+        lambda *p: _such_overdue(*p[:4]),
+        ("overdue visits over 14 days",),
+        weight=0.6,
     ),
     Rule("K", "was|were STATE for CMP DUR", _lasted, ("were open for more than 14 days",), weight=0.8),
     Rule("K", "was|were STATE CMP DUR", _lasted, ("were open more than 14 days",), weight=0.6),

@@ -598,6 +598,7 @@ RULES = (
     ),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
+    Rule("G", "BY how they|we|you|people C", lambda _, n: Grouped(n), ("by how they species",), weight=0.5),
     Rule("G", "BY T", lambda _, n: Grouped(n), ("by clinic",), weight=0.08),
     Rule(
         "BESX",

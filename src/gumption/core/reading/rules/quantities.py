@@ -377,6 +377,14 @@ def _per_hour_worked(rows: Noun, hours: m.Expr) -> Ratio | None:
     return _ratio(Counted(rows), Measured(hours)) if apart else None
 
 
+def _so_often(parts: tuple[object, ...]) -> Ratio | tuple[object, ...] | None:
+    """How often customers visit: how many visits there are of each."""
+    whose, what = (p for p in parts if isinstance(p, Noun))
+    such = [p for p in parts if isinstance(p, Part)]
+    ratio = _ratio(Counted(what), Counted(whose)) if whose.table != what.table else None
+    return (ratio, *such) if ratio is not None and such else ratio
+
+
 def _told_in(measured: Measured, told: tuple[m.Expr, m.Expr]) -> Measured | None:
     """A measure in another unit than it stands in."""
     return Measured(told[1]) if measured.expr == told[0] and told[0] != told[1] else None
@@ -1444,6 +1452,13 @@ RULES = (
     Rule("E", "E in TOLD", _told_in, ("wait in hours",), weight=0.3),
     Rule("RATIO", "E per|a|for TOLD", lambda e, t: _ratio(e, Measured(t[1])), ("fee per hour",), weight=0.05),
     Rule("RATIO", "Q per TOLD", lambda q, t: _ratio(q, Measured(t[1])), ("total fee per hour",), weight=0.05),
+    *(
+        Rule("RATIO", pattern, lambda *p: _so_often(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("how often do|does|did|have our|the? T T", "how often do owners visits"),
+            ("how often do|does|did|have our|the? K T T", "how often do Dog owners visits"),
+        )
+    ),
     Rule("RATIO", "T per TOLD", lambda n, t: _ratio(Counted(n), Measured(t[1])), ("visits per hour",), weight=0.05),
     *(
         Rule("RATIO", pattern, lambda _, n, t: _per_hour_worked(n, t[1]), (example,), weight=0.6)
@@ -1744,7 +1759,7 @@ RULES = (
             ("E at the? time", "price at the time"),
             ("E on the? day|date", "price on the day"),
             ("E of the? day|date|time", "price of the day"),
-            ("E at that? time|moment", "price at that time"),
+            ("E at that time|moment", "price at that time"),
             ("E that|which applied|held then|there", "price that applied then"),
             ("the then|then-current|then-valid E", "the then-current price"),
         )
