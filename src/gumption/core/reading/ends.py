@@ -33,6 +33,10 @@ def days_against(later: tuple[dt.date, dt.date], base: tuple[dt.date, dt.date]) 
 
 def ends_of(span: Span) -> Versus | None:
     """The last year of a longer time held against the first; or the last month, within a year."""
+    if span.part == "month" and span.ends is not None:
+        # From August to September, of whatever year.
+        of_first, of_last = (m.PartIs("month", m.EventTime(), end.numbers) for end in span.ends)
+        return Versus(of_last, of_first) if of_first != of_last else None
     if span.part is not None or span.low is None or span.high is None:
         return None
     low, high = span.low, span.high

@@ -161,6 +161,10 @@ def _of_what_it_counts(ask: m.Ask) -> m.Ask:
             return ask
 
 
+_ROSE = frozenset(["rose", "risen", "grew", "grown", "increased", "gained", "climbed", "improved", "changed", "moved"])
+_FELL = frozenset(["fell", "fallen", "dropped", "drop", "declined", "decreased", "shrank", "lost", "sank", "worsened"])
+
+
 class _Edit:
     def __init__(
         self,
@@ -779,6 +783,11 @@ class _Edit:
             by: m.Quantity | m.Expr | None = None
             if ask.quantities and ask.groups:
                 by = told_last(ask.quantities)
+                changes = [q for q in ask.quantities if isinstance(q, m.Between)]
+                if changes and (moved := {*self.draft.words} & (_ROSE | _FELL)):
+                    # Which one rose the most is told by the change, and not by what it came to.
+                    least = bool({"least", "smallest"} & {*self.draft.words})
+                    by, top = changes[0], dataclasses.replace(top, descending=bool(moved & _FELL) is least)
                 if top.by is not None:
                     by = next((q for q in ask.quantities if isinstance(q, m.Aggregated) and q.expr == top.by), by)
             elif ask.lists:

@@ -1152,6 +1152,10 @@ class Linker:
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
+        if edge.category == "MV" and after == "us" and isinstance(value, Noun) and value.key is not None:
+            if COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
+                # What people pay us is no cost of ours.
+                return dataclasses.replace(edge, score=edge.score - 0.3)
         if edge.category == "MV" and before in ("can", "can't", "cannot", "cant"):
             # What they can use is no number of what was used.
             return dataclasses.replace(edge, score=edge.score - 0.3)

@@ -1015,7 +1015,8 @@ def _joined(first: Span, last: Span) -> Span | None:
         return Span(dt.date(last.high.year, first.numbers[0], 1), last.high)
     if first.part == "month" and last.part == "month":
         a, b = first.numbers[0], last.numbers[0]
-        return Span(part="month", numbers=tuple(range(a, b + 1)) if a <= b else (*range(a, 13), *range(1, b + 1)))
+        months = tuple(range(a, b + 1)) if a <= b else (*range(a, 13), *range(1, b + 1))
+        return Span(part="month", numbers=months, ends=(first, last))
     return None
 
 

@@ -4,22 +4,39 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Counted, Function, Grouped, Held, Measured, Noun, Ratio, Shared, Worked
+from gumption.core.reading.lexicon import troubles
+from gumption.core.reading.pieces import Counted, Function, Grouped, Held, Measured, Noun, Rated, Ratio, Shared, Worked
+from gumption.core.reading.tokens import stem
+from gumption.core.reading.vocabulary import name_parts
 
 _OPS = (
     (">", "more|higher|larger|bigger|greater|longer|stronger|above"),
     ("<", "less|fewer|lower|smaller|shorter|weaker|below"),
 )
 _IS = "is|are|was|were|lies|runs"
+_ALL_OF_US = "company|house|factory|plant|works|business|firm|organisation|organization|shop|group|fleet|school|charity|trust|club|hospital|practice|office|place"
 _THAN = "than the? AVGOF|overall"
 
 
 def _held(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What is worked out for each, and that it lies beyond what it is for all."""
-    measured = next((p for p in parts if isinstance(p, (Measured, Worked, Shared, Ratio))), None)
+    measured = next((p for p in parts if isinstance(p, (Measured, Worked, Shared, Ratio, Rated))), None)
     if isinstance(measured, Measured):
         return (Held(measured, op, Function("mean")),)
     return (measured, Held(None, op, Function("mean"))) if measured is not None else None
+
+
+def _is_trouble(node: object) -> bool:
+    """True for what is worse the more there is of it, by the names and the values that it is made of."""
+    names = [p for key in m.columns_in(node) for p in name_parts(key.column)]
+    values = [w for p in m.parts(node) if isinstance(p, m.Is) for v in p.values for w in str(v).lower().split()]
+    late = any(isinstance(p, m.Compared) for p in m.parts(node))
+    return late or bool(troubles() & {stem(w) for w in (*names, *values)})
+
+
+def _held_worse(worse: bool, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """A worse scrap rate is a higher one, and a worse pass rate a lower one."""
+    return _held(">" if _is_trouble(parts) is worse else "<", parts)
 
 
 def _held_per(op: m.Comparison, parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -65,6 +82,8 @@ RULES = (
                 "the company average",
             ),
             ("whole T|U|C", "the whole clinic"),
+            (f"{_ALL_OF_US} as a? whole", "the factory as a whole"),
+            (f"{_ALL_OF_US} overall|altogether", "the factory overall"),
         )
     ),
     Rule("H", "CMP the? AGG", _beyond_usual, ("above average",), weight=0.1),
@@ -85,10 +104,19 @@ RULES = (
         for op, words in _OPS
         for said in (words.split("|")[0],)
         for pattern, example, weight in (
-            (f"HAVING a|an|the? {words} Q|E|SHR|RATIO {_THAN}", f"with {said} average fee than overall", 0.5),
-            (f"{words} Q|SHR|RATIO {_THAN}", f"{said} average fee than overall", 0.5),
-            (f"Q|E|SHR|RATIO {_IS} {words} {_THAN}", f"average fee is {said} than overall", 0.45),
+            (f"HAVING a|an|the? {words} Q|E|SHR|RATIO|RATED {_THAN}", f"with {said} average fee than overall", 0.5),
+            (f"{words} Q|SHR|RATIO|RATED {_THAN}", f"{said} average fee than overall", 0.5),
+            (f"Q|E|SHR|RATIO|RATED {_IS} {words} {_THAN}", f"average fee is {said} than overall", 0.45),
             (f"Q|SHR|RATIO {words} {_THAN}", f"average fee {said} than overall", 0.4),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p, w=worse: _held_worse(w, p), (example,), weight=0.5)
+        for worse, words in ((True, "worse|poorer"), (False, "better"))
+        for said in (words.split("|")[0],)
+        for pattern, example in (
+            (f"HAVING a|an|the? {words} Q|E|SHR|RATIO|RATED {_THAN}", f"with a {said} share of dogs than overall"),
+            (f"{words} Q|SHR|RATIO|RATED {_THAN}", f"{said} share of dogs than overall"),
         )
     ),
     *(

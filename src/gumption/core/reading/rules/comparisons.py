@@ -954,6 +954,13 @@ RULES = (
         ("how much has the fee risen",),
         weight=0.35,
     ),
+    Rule(
+        "BESX",
+        "HOWMUCH|far have|has|had|did|do|does E GREW|changed|moved between|from TIME",
+        lambda *p: (next(v for v in p if isinstance(v, Measured)), ends) if (ends := ends_of(p[-1])) else None,
+        ("how much has the fee risen from 2024 to 2025",),
+        weight=0.4,
+    ),
     Rule("MRK", "changed|developed|evolved|moved", lambda: Marker("grew"), ("changed",), weight=-0.25),
     Rule(
         "MOVED",

@@ -324,6 +324,17 @@ def _in_every(parts: tuple[object, ...]) -> InEvery | None:
 _OTHERWISE: dict[m.Comparison, m.Comparison] = {">": "<=", ">=": "<", "<": ">=", "<=": ">", "=": "!=", "!=": "="}
 
 
+def _so_then_no_more(parts: tuple[object, ...]) -> Part | None:
+    """Awarded in 2024 but not in 2025: rows that were so at the one time, and none at the other."""
+    such = next(p for p in parts if isinstance(p, Values))
+    first, last = (Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span))
+    rows, state = Noun(table=such.column.table), Part(m.Is(such.column, such.values), "value")
+    then, no_more = rows_having(">=", 1, rows, state, first), has_none(rows, state, last)
+    if then is None or no_more is None:
+        return None
+    return Part(m.All((then.condition, no_more.condition)), "related")
+
+
 def _so_in_every(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Were awarded something in every year: of what was, there is some in every period."""
     such, held = parts[0], every_one(parts[-1])
@@ -2246,6 +2257,13 @@ RULES = (
     Rule("K", "TOOK CMP a|an|one hour", _lasting("hours"), ("took more than an hour",), weight=0.35),
     Rule("K", "TOOK CMP a|one week", _lasting("days", 7), ("took more than a week",), weight=0.35),
     Rule("K", "TOOK CMP a|one month", _lasting("months"), ("took more than a month",), weight=0.35),
+    Rule(
+        "K",
+        "WITHOUT K T TIME",
+        lambda _, k, t, s: has_none(t, k, Part(span_condition(s, m.EventTime()), "time")),
+        ("owners with no Dog animals in 2025",),
+        weight=0.3,
+    ),
     Rule("K", "WITHOUT K T", lambda _, k, t: has_none(t, k), ("owners with no Dog animals",), weight=0.28),
     *(
         Rule("K", pattern, lambda *p: has_none(p[1], p[-1]), (example,), weight=0.22)
@@ -2459,6 +2477,16 @@ RULES = (
         for pattern, example in (
             ("K to|by|with? something|anything|one in|during? every single? UNIT", "attended something in every month"),
             ("K to|by|with|for? in|during? every single? UNIT", "attended in every month"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _so_then_no_more(p), (example,), weight=0.55)
+        for pattern, example in (
+            ("VS TIME but|and NEG W|VERB|VS? at? all? TIME", "Dog in 2024 but not in 2025"),
+            (
+                "VS something|anything? TIME but|and nothing|none|never at? all? TIME",
+                "Dog something in 2024 but nothing in 2025",
+            ),
         )
     ),
     Rule("NEVER", "has|have|had|did? W nothing|nowt", lambda w: Never(w), ("has booked nothing",), weight=0.45),

@@ -1102,7 +1102,7 @@ RULES = (
     ),
     Rule(
         "TOPX",
-        "MV MOST per E|T",
+        "MV in|up|out|off? MOST per E|T",
         lambda n, s, e: (Top(s == "+"), Ratio(Measured(m.Col(n.key)), e)),
         ("paid most per visit",),
         weight=0.35,
@@ -1254,6 +1254,13 @@ RULES = (
     Rule("BESX", "RANK T|C by|on|in E", lambda _, n, e: _placed(n, e), ("rank the clinics by fee",), weight=0.3),
     Rule(
         "BESX", "RANK T|C by|on|in Q", lambda _, n, q: _placed(n, q), ("rank the clinics by average fee",), weight=0.3
+    ),
+    Rule(
+        "BESX",
+        "RANK T|C by|on|in RATED|SHR|RATIO",
+        lambda _, n, q: _placed(n, q),
+        ("rank the clinics by share of dogs",),
+        weight=0.4,
     ),
     Rule(
         "BESX",

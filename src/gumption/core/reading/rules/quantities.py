@@ -1872,6 +1872,19 @@ RULES = (
             (f"T K per|for every|each? {number} of? T|E", f"visits overdue per {said} visits"),
         )
     ),
+    *(
+        Rule(
+            "RATIO",
+            pattern,
+            lambda *p: _such_per((*p, next(n for n in p if isinstance(n, Noun))), 0.0),
+            (example,),
+            weight=0.45,
+        )
+        for pattern, example in (
+            ("K T per|in|out every|of? N", "overdue visits per 100"),
+            ("T K per|in|out every|of? N", "visits overdue per 100"),
+        )
+    ),
     Rule("RATIO", "VS per|for every|each? N VS", _heads, ("dogs per 100 cats",), weight=0.2),
     Rule("RATIO", "VS per|to|for VS", _heads, ("dogs per cat",), weight=-0.05),
     *(
