@@ -1153,7 +1153,8 @@ class Linker:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
         if edge.category == "MV" and after == "us" and isinstance(value, Noun) and value.key is not None:
-            if COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
+            paid = tokens[edge.start].lower in ("pay", "pays", "paid")
+            if paid and COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
                 # What people pay us is no cost of ours.
                 return dataclasses.replace(edge, score=edge.score - 0.3)
         if edge.category == "MV" and before in ("can", "can't", "cannot", "cant"):
@@ -1757,7 +1758,8 @@ class Linker:
                 yield Edge("Q", start, end, Worked(meaning), score)
             else:
                 yield Edge("E", start, end, Measured(meaning), score)
-        if lowers in _NOW:
+        # Now the average: what comes first goes on with what was asked before.
+        if lowers in _NOW and not (start == 0 and lowers == ("now",)):
             for _, condition, score in self.states.get(("active",), ()):
                 yield Edge("NOW", start, end, Part(condition, "state"), score + bonus)
         if states := self.states.get(lowers):

@@ -173,11 +173,15 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         if any(t not in of and all(nouns.catalogue.path(one, t) is None for one in of) for t in met):
             # The share of rent that was paid on time is of what was due then, and not of what homes are let for.
             found.append(("a share by rows below", 0.8))
-    for ratio in (q for q in m.parts(ask.quantities) if isinstance(q, m.Combined) and q.op == "/"):
-        sides = [{k.table for k in m.columns_in(side)} for side in (ratio.left, ratio.right)]
-        if all(sides) and not sides[0] & sides[1]:
-            # What is paid per kilo is told by what stands on the same rows, where it does.
-            found.append(("a ratio across tables", 0.12))
+    for part in m.parts(ask.quantities):
+        match part:
+            case m.Combined(
+                op="/", left=m.Aggregated(expr=m.Col(key=one)), right=m.Aggregated(expr=m.Col(key=other))
+            ) if one.table != other.table:
+                # What is paid per kilo is told by what stands on the same rows, where it does.
+                found.append(("a ratio across tables", 0.08))
+            case _:
+                pass
     figures = {t for t in nouns.vocabulary.values_of if t not in nouns.vocabulary.weights}
     if figures & {*m.counted_in(ask.quantities)}:
         # Nobody counts the rows of a table of rates.

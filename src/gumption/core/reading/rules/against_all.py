@@ -31,7 +31,9 @@ def _is_trouble(node: object) -> bool:
     names = [p for key in m.columns_in(node) for p in name_parts(key.column)]
     values = [w for p in m.parts(node) if isinstance(p, m.Is) for v in p.values for w in str(v).lower().split()]
     late = any(isinstance(p, m.Compared) for p in m.parts(node))
-    return late or bool(troubles() & {stem(w) for w in (*names, *values)})
+    missed = any(isinstance(p, m.Is) and p.values == (False,) for p in m.parts(node))
+    # Those who were not there are a trouble, and those who were not late are none.
+    return late or bool(troubles() & {stem(w) for w in (*names, *values)}) is not missed
 
 
 def _held_worse(worse: bool, parts: tuple[object, ...]) -> tuple[object, ...] | None:

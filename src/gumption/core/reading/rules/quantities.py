@@ -1881,8 +1881,8 @@ RULES = (
             weight=0.45,
         )
         for pattern, example in (
-            ("K T per|in|out every|of? N", "overdue visits per 100"),
-            ("T K per|in|out every|of? N", "visits overdue per 100"),
+            ("K T per every? N", "overdue visits per 100"),
+            ("T K per every? N", "visits overdue per 100"),
         )
     ),
     Rule("RATIO", "VS per|for every|each? N VS", _heads, ("dogs per 100 cats",), weight=0.2),
