@@ -176,7 +176,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
     for part in m.parts(ask.quantities):
         match part:
             case m.Combined(
-                op="/", left=m.Aggregated(expr=m.Col(key=one)), right=m.Aggregated(expr=m.Col(key=other))
+                op="/", left=m.Aggregated(expr=m.Col(key=one)), right=m.Aggregated(expr=m.Col(key=other)), percent=False
             ) if one.table != other.table:
                 # What is paid per kilo is told by what stands on the same rows, where it does.
                 found.append(("a ratio across tables", 0.08))
