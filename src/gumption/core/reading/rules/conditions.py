@@ -2249,7 +2249,7 @@ RULES = (
         # A column that tells how long it took goes before any two days.
         lambda op, a: _compared(op, a.expr, a.number) if isinstance(a.expr, m.Col) else None,
         ("took over 10 kg",),
-        weight=0.35,
+        weight=0.24,
     ),
     Rule("K", "TOOK CMP N weeks|week", _lasting("days", 7), ("took more than 2 weeks",), weight=0.35),
     Rule("K", "TOOK CMP N days|day", _lasting("days"), ("took more than 2 days",), weight=0.35),
