@@ -1916,7 +1916,7 @@ RULES = (
     ),
     Rule("E", "how far STATE", lambda k: _lateness("days", k), ("how far overdue",), weight=0.35),
     # at present
-    Rule("K", "STATE NOW", lambda k, _: k, ("overdue at the moment",), weight=0.3),
+    Rule("K", "STATE NOW", lambda k, _: k, ("overdue at the moment",), weight=0.05),
     Rule("K", "NOW", lambda k: k, ("at the moment",), weight=-0.1),
     Rule("K", "WITHOUT T NOW", lambda _, t, k: _now(t, k, none=True), ("with no visits at the moment",), weight=0.3),
     Rule("K", "HAVING T NOW", lambda _, t, k: _now(t, k, none=False), ("with visits at the moment",), weight=0.2),
