@@ -22,9 +22,10 @@ from tests.trades.making import TRADES
 from tests.trades.measured import MEASURED, MEASURED_SAID
 from tests.trades.offices import OFFICES, SAID
 from tests.trades.registers import REGISTERS
+from tests.trades.workings import WORKINGS
 from tests.trades.works import WORKS
 
-FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED, **WORKS}
+FILES = {**TRADES, **FURTHER, **REGISTERS, **OFFICES, **MEASURED, **LISTS, **DECLARED, **WORKS, **WORKINGS}
 TOLD = {**SAID, **MEASURED_SAID}
 PLACE = Path(__file__).parent.parent / "trades"
 

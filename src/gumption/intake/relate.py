@@ -349,11 +349,20 @@ def linked(table: Table, pointing: Collection[str]) -> Table:
 def _could_be_key(column: Column, table: Table) -> bool:
     return (
         column.type in (Type.TEXT, Type.INTEGER)
-        and column.distinct >= _FEW
+        and (column.distinct >= _FEW or (column.distinct == table.rows == 2 and _numbers(column)))
         and column.distinct >= 0.999 * (table.rows - column.missing)
         and column.missing <= 0.01 * table.rows
         and (column.role.is_category or column.role in (Role.IDENTIFIER, Role.NAME, Role.CODE))
     )
+
+
+def _numbers(column: Column) -> bool:
+    """True for a column called a number of what the rows are: site_id, branch no."""
+    parts = parts_of(column.name)
+    return len(parts) > 1 and parts[-1] in _NUMBERED_BY
+
+
+_NUMBERED_BY = frozenset(["id", "no", "number", "code", "key", "ref"])
 
 
 def _alike(column: Column, key: Column, other: Table) -> bool:
@@ -389,6 +398,9 @@ def _is_coded(column: Column, table: Table, key: Column) -> bool:
 
 def _could_point(column: Column, table: Table, key: Column, other: Table) -> bool:
     if column.type is not key.type or column.distinct < 2:
+        return False
+    if key.distinct < _FEW and parts_of(column.name) != parts_of(key.name):
+        # Of two sites the number must be called the same: two values are soon found elsewhere.
         return False
     # A number of the same name as a key, such as a barcode, is that key and measures nothing.
     same = table.name != other.name and key.role is Role.IDENTIFIER and parts_of(column.name) == parts_of(key.name)

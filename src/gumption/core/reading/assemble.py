@@ -2871,7 +2871,8 @@ class Assembler:
             for i, g in pieces.of(Grouped)
             if isinstance(g.by, m.PartOf) and isinstance(g.by.of, m.EventTime)
         }
-        implied = {i for i in timed if pieces.says(i, _TRENDING)}
+        edges = pieces.edges
+        implied = {i for i in timed if _TRENDING & {*pieces.words[edges[i].start : edges[i].end]}}
         if not implied or len(timed) <= len(implied):
             return pieces.items
         return tuple((i, v) for i, v in pieces.items if i not in implied or not isinstance(v, Grouped))
@@ -5335,7 +5336,7 @@ class Assembler:
                 counted = dataclasses.replace(self.nouns.counted(below), where=has.rows.where)
                 zero = m.Having(counted, "=", m.Number(0.0))
                 having.append(zero if none is not None else m.Having(counted, has.op, m.Number(has.number)))
-            elif isinstance(condition, m.Has) and (things := self._counted_that_has(condition, quantities, tables)):
+            elif isinstance(condition, m.Has) and (things := self._counted_that_has(condition, quantities, groups)):
                 # How many pubs that ordered more than 20 times there are in each town: each pub did so.
                 kept.append(self._of_those_that_have(condition, things, tables))
             elif isinstance(condition, m.Has) and groups and self._grouped_by(condition.rows.table, tables):
@@ -5350,7 +5351,12 @@ class Assembler:
                 kept.append(condition)
         return tuple(kept), tuple(having)
 
-    def _counted_that_has(self, has: m.Has, quantities: Sequence[m.Quantity], tables: set[str]) -> str | None:
+    def _names_any(self, groups: Sequence[m.Expr], table: str) -> bool:
+        """True where the groups are the rows of a table themselves."""
+        keys = [g.key for g in groups if isinstance(g, m.Col)]
+        return any(key.table == table and self.nouns.tells_rows(key) for key in keys)
+
+    def _counted_that_has(self, has: m.Has, quantities: Sequence[m.Quantity], groups: Sequence[m.Expr]) -> str | None:
         """The table of the things that are counted, where so many rows belong to each."""
         points = {m.ColumnKey(r.table, r.column): r.other for r in self.catalogue.relationships}
         for quantity in quantities:
@@ -5359,7 +5365,7 @@ class Assembler:
                     pass
                 case m.Aggregated(function="distinct", expr=m.Col(key=key)) if key in points:
                     counted = points[key]
-                case m.Aggregated(expr=m.Col(key=key)) if key.table not in tables:
+                case m.Aggregated(expr=m.Col(key=key)) if not self._names_any(groups, key.table):
                     # The floor space of the units that are let, at each site.
                     counted = key.table
                 case _:

@@ -2106,6 +2106,9 @@ class Linker:
             if weight is not None and self._is_main_figure(table, weight, stems):
                 # Whoever says population means the people, not the rows that tell how many there are.
                 yield Edge("E", start, end, Measured(m.Col(weight)), score + 0.02)
+            if weight is not None and lowers[0] in STUFF and lowers == tuple(name_parts(table))[-1:]:
+                # Household waste is so many tonnes of it.
+                yield Edge("E", start, end, Measured(m.Col(weight)), 0.9)
             told = self.vocabulary.main_figures.get(table)
             called = (
                 k for s, k in self.vocabulary.columns_for(stems) if s >= 0.9 and self.vocabulary.column(k).is_measure

@@ -97,7 +97,25 @@ _LEDGERS = frozenset(
 )  # fmt: skip
 """Words for tables whose rows are sums of money."""
 _FLOWS = frozenset(
-    stem(w) for w in ["starts", "completions", "sales", "births", "deaths", "new", "approvals", "permits", "leavers"]
+    stem(w)
+    for w in [
+        "starts",
+        "completions",
+        "sales",
+        "births",
+        "deaths",
+        "new",
+        "approvals",
+        "permits",
+        "leavers",
+        "waste",
+        "tonnes",
+        "consumption",
+        "spending",
+        "income",
+        "emissions",
+        "use",
+    ]
 )
 """What happens over a time, of what stands at one."""
 STUFF = frozenset(

@@ -1,0 +1,354 @@
+"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office."""
+
+from __future__ import annotations
+
+import datetime as dt
+import random
+from collections.abc import Callable
+
+from tests.trades.making import PEOPLE, Files, file_of
+
+R = random.Random(77)
+_TODAY = dt.date(2026, 10, 31)
+
+
+def _day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
+    return first + dt.timedelta(R.randrange((last - first).days + 1))
+
+
+def _known(day: dt.date) -> dt.date | str:
+    return day if day <= _TODAY else ""
+
+
+def _moment(moment: dt.datetime) -> str:
+    return moment.strftime("%Y-%m-%d %H:%M")
+
+
+def _rounds() -> Files:
+    """Drivers and vans of three depots, their runs with the drops on each, fills of fuel, incidents, services."""
+    depots = [["D1", "Harrow Mill", "North"], ["D2", "Quayside", "East"], ["D3", "Tannery Road", "South"]]
+    drivers = [
+        [f"DR{i:02d}", PEOPLE[5 * i], R.choice(depots)[0], _day(dt.date(2016, 1, 1), dt.date(2025, 6, 1)),
+         R.choice(["full time", "part time", "agency"]), dt.date(2026, 5, 1) if i in (3, 9) else "", R.randint(1250, 1720) / 100]
+        for i in range(1, 13)
+    ]  # fmt: skip
+    fuels, kinds = ["Diesel", "Diesel", "Electric", "Petrol"], ["Small van", "Long van", "Lorry"]
+    vans = [
+        [f"V{i:02d}", R.choice(fuels), R.choice(kinds), 2017 + i % 7, R.choice(depots)[0], 600 + 300 * (i % 3)]
+        for i in range(1, 11)
+    ]
+    named = [
+        "Abbot Pharmacy",
+        "Bell & Sons",
+        "Corner Diner",
+        "Dale Motors",
+        "Elm Offices",
+        "Fern Deli",
+        "Gable Books",
+        "Hart Optics",
+    ]
+    customers = [
+        [f"C{i:03d}", name, R.choice(["Retail", "Pharmacy", "Garage"]), R.choice(["Standard", "Priority"]), R.choice(["Harrow", "Overton"])]
+        for i, name in enumerate(named, 1)
+    ]  # fmt: skip
+    runs, drops = [], []
+    for i in range(1, 151):
+        day, km = _day(dt.date(2026, 1, 1)), R.randint(30, 220)
+        runs.append(
+            [
+                f"R{i:04d}",
+                day,
+                R.choice(drivers)[0],
+                R.choice(vans)[0],
+                f"{R.choice([6, 7, 8]):02d}:15",
+                round(km / 28 + 2 * R.random(), 1),
+                km,
+            ]
+        )
+        for stop in range(1, R.randint(3, 6)):
+            state = R.choices(["Delivered", "Failed", "Returned", "Delivered late"], [78, 8, 4, 10])[0]
+            promised = dt.datetime.combine(day, dt.time(R.randint(9, 17), R.randint(0, 59)))
+            late = R.randint(16, 120) if state == "Delivered late" else R.randint(-40, 14)
+            arrived = "" if state == "Failed" else _moment(promised + dt.timedelta(minutes=late))
+            why = R.choice(["Nobody in", "Wrong address", "Refused"]) if state == "Failed" else ""
+            drops.append(
+                [len(drops) + 1, f"R{i:04d}", stop, R.choice(customers)[0], R.randint(1, 11), R.randint(20, 1800) / 10,
+                 _moment(promised), arrived, state, why, R.randint(600, 4800) / 100]
+            )  # fmt: skip
+    fills = []
+    for i in range(1, 101):
+        litres, price = R.randint(200, 750) / 10, R.randint(1350, 1620) / 1000
+        van = R.choice([v for v in vans if v[1] != "Electric"])
+        fills.append([i, van[0], _day(dt.date(2026, 1, 1)), litres, price, round(litres * price, 2)])
+    incidents = [
+        [i, R.choice(runs)[0], R.choice(["Scrape", "Breakdown", "Fine"]), R.choice(["minor", "serious"]), R.choice([0, 60, 250, 900])]
+        for i in range(1, 41)
+    ]  # fmt: skip
+    services = []
+    for i in range(1, 31):
+        booked = _day(dt.date(2025, 6, 1), dt.date(2026, 12, 20))
+        done = _known(booked + dt.timedelta(R.randint(0, 4)))
+        services.append(
+            [
+                i,
+                R.choice(vans)[0],
+                booked,
+                done,
+                R.choice(["Pit Stop", "Harbour Garage"]),
+                R.randint(90, 900) if done else "",
+            ]
+        )
+    return {
+        "depots.csv": file_of(["depot_id", "depot", "region"], depots),
+        "drivers.csv": file_of(["driver_id", "name", "depot_id", "started", "contract", "left_on", "hourly_rate"], drivers),
+        "vehicles.csv": file_of(["vehicle_id", "fuel", "kind", "year", "depot_id", "payload_kg"], vans),
+        "customers.csv": file_of(["customer_id", "customer", "sector", "service_level", "town"], customers),
+        "runs.csv": file_of(["run_id", "run_date", "driver_id", "vehicle_id", "left_depot", "hours", "km"], runs),
+        "drops.csv": file_of(
+            ["drop_id", "run_id", "stop_no", "customer_id", "parcels", "weight_kg", "promised_at", "delivered_at", "status", "failure_reason", "charge"],
+            drops,
+        ),
+        "fuel_fills.csv": file_of(["fill_id", "vehicle_id", "filled_on", "litres", "price_per_litre", "cost"], fills),
+        "incidents.csv": file_of(["incident_id", "run_id", "type", "severity", "cost"], incidents),
+        "services.csv": file_of(["service_id", "vehicle_id", "booked_for", "done_on", "garage", "cost"], services),
+    }  # fmt: skip
+
+
+def _joinery() -> Files:
+    """Machines with targets, who may use which, orders, what was made for each, inspections, stoppages, recipes of materials."""
+    machines = [
+        [f"M{i}", name, line, R.choice([2009, 2014, 2018]), target]
+        for i, (name, line, target) in enumerate(
+            [("Panel saw", "A", 14), ("CNC router", "B", 25), ("Spray booth", "B", 20), ("Press", "C", 30), ("Sander", "C", 12)], 1
+        )
+    ]  # fmt: skip
+    products = [
+        [f"P{i:02d}", name, family, price, cost]
+        for i, (name, family, price, cost) in enumerate(
+            [("Oak desk", "Desks", 420, 198), ("Pine desk", "Desks", 260, 121), ("Bookcase", "Storage", 310, 150),
+             ("Cafe table", "Tables", 190, 88), ("Bench", "Seating", 130, 61), ("Stool", "Seating", 75, 29)], 1
+        )
+    ]  # fmt: skip
+    operators = [
+        [f"O{i:02d}", PEOPLE[11 * i], R.choice(["Day", "Night"]), _day(dt.date(2012, 1, 1), dt.date(2025, 1, 1)), f"O0{1 + i % 2}" if i > 2 else ""]
+        for i in range(1, 9)
+    ]  # fmt: skip
+    skills = [
+        [o[0], machine[0], R.choice(["trainee", "competent", "expert"])]
+        for o in operators
+        for machine in machines
+        if R.random() < 0.55
+    ]
+    buyers = ["Bright Offices", "Cobalt Schools", "Dene Hotels"]
+    orders, made, checks = [], [], []
+    for i in range(1, 121):
+        opened, many = _day(dt.date(2026, 1, 3), dt.date(2026, 10, 20)), R.choice([5, 10, 20, 40])
+        done = _known(opened + dt.timedelta(R.randint(6, 50)))
+        state = "Cancelled" if i % 25 == 0 else "Finished" if done else R.choice(["In progress", "Planned", "On hold"])
+        due = opened + dt.timedelta(R.randint(10, 40))
+        orders.append(
+            [
+                f"W{i:03d}",
+                R.choice(products)[0],
+                R.choice(buyers),
+                opened,
+                due,
+                many,
+                state,
+                "" if state == "Cancelled" else done,
+            ]
+        )
+        for _ in range(R.randint(1, 3) if state in ("Finished", "In progress") else 0):
+            good = max(1, int(many * R.uniform(0.85, 1)))
+            made.append(
+                [len(made) + 1, f"W{i:03d}", R.choice(machines)[0], R.choice(operators)[0], opened + dt.timedelta(R.randint(1, 5)),
+                 good, many - good, round(good / 14 * R.uniform(1, 1.8), 1)]
+            )  # fmt: skip
+            if R.random() < 0.5:
+                checks.append(
+                    [len(checks) + 1, len(made), R.choice(["Pass", "Pass", "Rework", "Fail"]), R.choice(operators)[0]]
+                )
+    stops = [
+        [i, R.choice(machines)[0], _moment(dt.datetime(2026, 1, 1) + dt.timedelta(minutes=R.randrange(430_000))), R.choice([10, 25, 60, 240]),
+         R.choice(["Blade change", "Jam", "Power"]), R.choice(["Y", "N"])]
+        for i in range(1, 91)
+    ]  # fmt: skip
+    materials = [
+        ["Oak board", "m2", 38.0, 320, 100], ["Pine board", "m2", 14.5, 40, 100], ["Varnish", "litre", 9.8, 75, 50], ["Steel leg", "each", 6.2, 800, 200]
+    ]  # fmt: skip
+    recipe = [[p[0], material[0], R.randint(5, 80) / 10] for p in products for material in R.sample(materials, 2)]
+    return {
+        "machines.csv": file_of(["machine_id", "machine", "line", "installed", "target_per_hour"], machines),
+        "products.csv": file_of(["product_id", "product", "family", "list_price", "standard_cost"], products),
+        "operators.csv": file_of(["operator_id", "name", "shift", "joined", "supervisor_id"], operators),
+        "skills.csv": file_of(["operator_id", "machine_id", "level"], skills),
+        "work_orders.csv": file_of(["order_no", "product_id", "customer", "ordered_on", "due_on", "quantity", "status", "finished_on"], orders),
+        "production_runs.csv": file_of(["run_id", "order_no", "machine_id", "operator_id", "run_date", "good_units", "scrap_units", "hours"], made),
+        "inspections.csv": file_of(["inspection_id", "run_id", "result", "inspector_id"], checks),
+        "downtime.csv": file_of(["stop_id", "machine_id", "started_at", "minutes", "reason", "planned"], stops),
+        "materials.csv": file_of(["material", "unit", "unit_cost", "in_stock", "reorder_at"], materials),
+        "recipe.csv": file_of(["product_id", "material", "amount"], recipe),
+    }  # fmt: skip
+
+
+def _grants() -> Files:
+    """Funds with budgets, who applied to them and what was decided, the reviewers' scores, payments, reports due."""
+    funds = [["F1", "Young People", 250_000], ["F2", "Green Spaces", 180_000], ["F3", "Arts Together", 90_000]]
+    named = [
+        "Ashdown Scouts",
+        "Brook Choir",
+        "Calder Food Hub",
+        "Dorne Youth Club",
+        "Eden Allotments",
+        "Firth Theatre",
+        "Glen Primary",
+        "Holt Repair Cafe",
+    ]
+    bodies = [
+        [f"G{i:02d}", name, R.choice(["Charity", "School", "Company"]), R.choice(["Ashdown", "Brook"]), R.choice([12_000, 45_000, 150_000])]
+        for i, name in enumerate(named, 1)
+    ]  # fmt: skip
+    asked, scores, paid, reports = [], [], [], []
+    for i in range(1, 91):
+        sent, sum_ = _day(dt.date(2024, 1, 10), dt.date(2026, 10, 10)), R.choice([2000, 5000, 8000, 15_000, 30_000])
+        decided = _known(sent + dt.timedelta(R.randint(25, 75)))
+        state = R.choices(["Awarded", "Declined", "Withdrawn"], [50, 40, 8])[0] if decided else "Submitted"
+        got = int(sum_ * R.choice([1, 1, 0.8, 0.5])) if state == "Awarded" else ""
+        asked.append(
+            [
+                f"A{i:03d}",
+                R.choice(bodies)[0],
+                R.choice(funds)[0],
+                sent,
+                sum_,
+                state,
+                decided if state in ("Awarded", "Declined") else "",
+                got,
+            ]
+        )
+        scores += [
+            [f"A{i:03d}", reviewer, R.randint(1, 5), R.randint(1, 5), R.choice(["fund", "do not fund"])]
+            for reviewer in R.sample(["Ros Amble", "Tim Birk", "Una Croft", "Vic Dent"], 2)
+        ]
+        if state == "Awarded" and isinstance(decided, dt.date) and isinstance(got, int):
+            day = decided + dt.timedelta(R.randint(14, 120))
+            paid.append([len(paid) + 1, f"A{i:03d}", day, got, "paid" if day <= _TODAY else "scheduled"])
+            due = decided + dt.timedelta(180)
+            back = _known(due + dt.timedelta(R.randint(-20, 60))) if R.random() < 0.85 else ""
+            reports.append([len(reports) + 1, f"A{i:03d}", due, back, R.randint(5, 400) if back else ""])
+    return {
+        "funds.csv": file_of(["fund_id", "fund", "budget"], funds),
+        "organisations.csv": file_of(["org_id", "organisation", "type", "area", "annual_income"], bodies),
+        "applications.csv": file_of(["application_id", "org_id", "fund_id", "submitted", "amount_requested", "status", "decided", "amount_awarded"], asked),
+        "scores.csv": file_of(["application_id", "reviewer", "need_score", "plan_score", "advice"], scores),
+        "payments.csv": file_of(["payment_id", "application_id", "pay_date", "amount", "state"], paid),
+        "reports.csv": file_of(["report_id", "application_id", "due", "received", "people_helped"], reports),
+    }  # fmt: skip
+
+
+def _storage() -> Files:
+    """Units of several sites, who rents each from when until when, the invoices, and when people came to theirs."""
+    sites = [["ST1", "Canal Yard", "Ashby"], ["ST2", "Mill Lane", "Borrow"]]
+    units = [
+        [f"U{i:03d}", R.choice(sites)[0], R.choice([25, 50, 100]), R.choice(["ground", "first"]), R.choice(["Y", "N"])]
+        for i in range(1, 31)
+    ]
+    customers = [
+        [f"K{i:03d}", PEOPLE[3 * i], R.choice(["personal", "business"]), R.choice(["web", "walk-in", "flyer"])]
+        for i in range(1, 31)
+    ]
+    rentals, invoices = [], []
+    for unit in units:
+        begun = _day(dt.date(2024, 1, 1), dt.date(2024, 9, 1))
+        while begun < dt.date(2026, 10, 20):
+            number, over = f"R{len(rentals) + 1:04d}", begun + dt.timedelta(R.choice([60, 120, 365, 500]))
+            rate = round(unit[2] * R.uniform(0.9, 1.3), 2)
+            left = _known(over)
+            rentals.append(
+                [
+                    number,
+                    unit[0],
+                    R.choice(customers)[0],
+                    begun,
+                    left,
+                    rate,
+                    rate,
+                    R.choice(["moved", "price", "other"]) if left else "",
+                ]
+            )
+            month = begun.replace(day=1)
+            while month < min(over, _TODAY):
+                due = month + dt.timedelta(6)
+                paid = _known(due + dt.timedelta(R.choice([-3, 0, 2, 9, 40]))) if R.random() > 0.05 else ""
+                invoices.append([len(invoices) + 1, number, month, due, rate, paid])
+                month = (month + dt.timedelta(32)).replace(day=1)
+            begun = over + dt.timedelta(R.randint(3, 90))
+    visits = []
+    for i in range(1, 201):
+        came = dt.datetime(2026, 1, 1, 8) + dt.timedelta(minutes=R.randrange(430_000))
+        visits.append([i, R.choice(rentals)[0], _moment(came), _moment(came + dt.timedelta(minutes=R.randint(5, 120)))])
+    return {
+        "sites.csv": file_of(["site_id", "site_name", "town"], sites),
+        "units.csv": file_of(["unit_id", "site_id", "sq_ft", "floor", "heated"], units),
+        "customers.csv": file_of(["customer_id", "name", "customer_type", "heard_of_us"], customers),
+        "rentals.csv": file_of(
+            ["rental_id", "unit_id", "customer_id", "moved_in", "moved_out", "monthly_rate", "deposit", "leaving_reason"], rentals
+        ),
+        "invoices.csv": file_of(["invoice_id", "rental_id", "for_month", "due_date", "amount", "paid_on"], invoices),
+        "visits.csv": file_of(["visit_id", "rental_id", "entered", "left_at"], visits),
+    }  # fmt: skip
+
+
+def _environment() -> Files:
+    """Areas of regions, and of each year their waste, people and casualties; readings of the air by site and month."""
+    areas = [
+        [f"E{i:04d}", name, region, R.choice(["urban", "rural"]), R.randint(8000, 90_000)]
+        for i, (name, region) in enumerate(
+            [("Aldmoor", "North"), ("Corran", "North"), ("Dunholm", "North"), ("Eastholt", "Midlands"), ("Farrow", "Midlands"),
+             ("Hythe Bay", "South"), ("Inchwater", "South")], 1
+        )
+    ]  # fmt: skip
+    waste, people, hurt = [], [], []
+    for code, name, *_ in areas:
+        born = R.randint(40_000, 300_000)
+        for year in range(2019, 2025):
+            total = R.randint(20_000, 140_000)
+            recycled = int(total * R.uniform(0.3, 0.55))
+            waste.append([code, year, total, recycled, int((total - recycled) * 0.6)])
+            for group, part in (("0-15", 0.19), ("16-64", 0.62), ("65+", 0.19)):
+                people += [
+                    [code, year, sex, group, int(born * part * share)]
+                    for sex, share in (("Female", 0.51), ("Male", 0.49))
+                ]
+            for severity, base in (("Fatal", 4), ("Serious", 45), ("Slight", 210)):
+                hurt += [
+                    [name, year, severity, user, R.randint(0, base)] for user in ("Car", "Pedal cycle", "Pedestrian")
+                ]
+    sites = [
+        [f"S{i:02d}", f"{a[1]} {kind}", a[0], kind]
+        for i, (a, kind) in enumerate(zip(areas, ["Roadside", "Park"] * 3, strict=False), 1)
+    ]
+    air = [
+        [site[0], f"{2023 + month // 12}-{month % 12 + 1:02d}-01", what, R.randint(10 * base, 20 * base) / 10, "ratified" if month < 18 else "provisional"]
+        for site in sites
+        for what, base in (("NO2", 20), ("PM10", 12))
+        for month in range(24)
+    ]  # fmt: skip
+    return {
+        "area_lookup.csv": file_of(["area_code", "area_name", "region", "rural_urban", "land_area_ha"], areas),
+        "household_waste.csv": file_of(["area_code", "year", "total_tonnes", "recycled_tonnes", "landfill_tonnes"], waste),
+        "population_estimates.csv": file_of(["area_code", "year", "sex", "age_group", "persons"], people),
+        "road_casualties.csv": file_of(["area_name", "year", "severity", "road_user", "casualties"], hurt),
+        "monitoring_sites.csv": file_of(["site_id", "site_name", "area_code", "site_type"], sites),
+        "air_quality.csv": file_of(["site_id", "month", "pollutant", "mean_ug_m3", "status"], air),
+    }  # fmt: skip
+
+
+_MADE: dict[str, Callable[[], Files]] = {
+    "rounds": _rounds,
+    "joinery": _joinery,
+    "grants": _grants,
+    "storage": _storage,
+    "environment": _environment,
+}
+WORKINGS: dict[str, Files] = {name: build() for name, build in _MADE.items()}
