@@ -12,7 +12,7 @@ from pathlib import Path
 from tests.support import DEMO_DAY, opened_from
 
 ROWS = 120
-SUMMED, RATED, MONEY, KIND, FLAG, SHARE = "summed", "rated", "money", "kind", "flag", "share"
+SUMMED, RATED, MONEY, KIND, FLAG, SHARE, MEASURED = "summed", "rated", "money", "kind", "flag", "share", "measured"
 MEANT = {
     SUMMED: {"quantity", "money"},
     RATED: {"score", "percentage"},
@@ -20,6 +20,7 @@ MEANT = {
     KIND: {"category", "person", "place", "code", "name", "text"},
     FLAG: {"flag", "category"},
     SHARE: {"percentage"},
+    MEASURED: {"quantity"},
 }
 """Roles that do what is meant; where two do, questions are answered alike."""
 TRADES: dict[str, dict[str, dict[str, str]]] = {
@@ -41,6 +42,11 @@ TRADES: dict[str, dict[str, dict[str, str]]] = {
         RATED: {"Yield (t/ha)": "4.1-11.9", "Soil pH": "5.1-7.9"},
         SHARE: {"Moisture %": "12.1-18.9"},
     },
+    "recipes": {
+        MEASURED: {"Amount": "0.5-8.5", "Total tonnes": "100-9000", "Net kg": "10-900", "Gross area": "10-900"},
+        MONEY: {"Total": "100-9000", "Net": "10-900"},
+    },
+    "downtime": {MEASURED: {"Minutes": "10-240"}, KIND: {"Reason": "Jam|Power"}},
     "lets": {
         MONEY: {"Rent pcm": "600-2200", "Deposit": "600-2200", "Arrears": "1.5-900.5"},
         SUMMED: {"Beds": "1-5", "Sq ft": "400-2000", "Void days": "0-60", "Viewings": "0-20"},

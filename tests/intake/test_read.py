@@ -118,6 +118,24 @@ class Reading(IntakeCase):
         )
         self.assertEqual((link.match_rate, link.unmatched, link.one_to_one), (0.75, 10, False))
 
+    def test_a_table_of_two_rows_is_joined_by_its_number_alone(self) -> None:
+        lets = "unit_id,site_id,side\n" + "".join(f"U{i},S{1 + i % 2},{'NS'[i % 2]}\n" for i in range(30))
+        units = self.read(lets, "units.csv")
+        sites = self.read("site_id,side\nS1,N\nS2,S\n", "sites.csv")
+        found = relate([units.table, sites.table], {"units": units.parquet, "sites": sites.parquet})
+        # North and south stand in many tables, and tell nothing of whose they are.
+        self.assertEqual([(r.table, r.column, r.other) for r in found], [("units", "site_id", "sites")])
+
+    def test_what_is_made_of_other_columns_and_how_far_moments_lie_apart(self) -> None:
+        rows = "".join(
+            f"{10 + i}.5,{1.4 + i / 100:.2f},{round((10.5 + i) * (1.4 + i / 100), 2)},{7 * i % 50},2026-03-{1 + i % 28:02d} 09:00,2026-03-{1 + i % 28:02d} 09:{10 + i % 40}\n"
+            for i in range(40)
+        )
+        table = self.read(f"litres,price_per_litre,cost,tip,promised,arrived\n{rows}", "fills.csv").table
+        self.assertEqual({c.name: c.grows_with for c in table.columns if c.grows_with}, {"cost": "litres"})
+        apart = dict(table.column("promised").lags)["arrived"]
+        self.assertTrue(600 <= apart <= 3000, apart)
+
     def test_codes_point_at_a_table_whatever_their_column_is_called(self) -> None:
         offices = (100, 250, 300, 470, 600)
         sold = "Sales office,Quarter,Revenue\n" + "".join(
