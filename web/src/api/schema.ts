@@ -1433,6 +1433,14 @@ export interface components {
              */
             grows_with: string;
             /**
+             * Lags
+             * @default []
+             */
+            lags: [
+                string,
+                number
+            ][];
+            /**
              * Values
              * @default []
              */
