@@ -155,8 +155,17 @@ def figures(answer: Answer) -> Figures:
         if i not in told
         for n in [answer.columns[i]]
     )
+    labels = _by_name(labels, len(answer.rows))
     lowest = bool(numbers) and answer.goes_up_by(numbers[0].name)
     return Figures(labels, numbers, len(answer.rows), ranked=answer.group is None, lowest_first=lowest)
+
+
+def _by_name(labels: tuple[Labels, ...], size: int) -> tuple[Labels, ...]:
+    """The labels without the numbers of rows that a name beside them tells apart as well: one bar a site, by its name."""
+    names = [x for x in labels if x.field.role not in _NAMING and x.field.type is Type.TEXT and x.different == size > 1]
+    if not names:
+        return labels
+    return tuple(x for x in labels if x is names[0] or x.field.role not in _NAMING or x.different != size)
 
 
 def _values(answer: Answer, place: int) -> tuple[Value, ...]:

@@ -10,7 +10,7 @@ from gumption.core.model.style import NUMBERS, style_now, written
 from gumption.core.model.types import Grain, Role, Type
 from gumption.core.model.wish import ChartWish
 from gumption.core.present.figures import Figures, Labels, Numbers, plain
-from gumption.core.present.numbers import cell
+from gumption.core.present.numbers import cell, is_share
 
 Spec = dict[str, Any]
 
@@ -82,6 +82,8 @@ def _scale(wish: ChartWish, *, zero: bool = True) -> Spec:
 
 
 def ticks(number: Numbers) -> Spec:
+    if is_share(number.field):
+        return {"format": "~%"}
     large = max((abs(v) for v in number.known), default=0) >= _LARGE
     return {"labelExpr": "replace(format(datum.value, '~s'), 'G', 'bn')"} if large else {"format": ",~f"}
 

@@ -111,7 +111,7 @@ def _number(value: int | float | Decimal, field: Field | None) -> str:
         return _numbered(value, field.grain) or str(value)
     if isinstance(value, int):
         return _fixed(value, field, 0)
-    if field and _is_share(field):
+    if field and is_share(field):
         return _fixed(value, field, 1)
     if field and field.role is Role.MONEY:
         return _fixed(value, field, 2)
@@ -125,14 +125,14 @@ def _fine(size: float, field: Field | None) -> int:
     return 4 if field is not None and field.scale >= 4 and size < 100 else 2
 
 
-def _is_share(field: Field) -> bool:
+def is_share(field: Field) -> bool:
     """True for parts of one, which are shown in percent."""
     return field.role is Role.PERCENTAGE and field.type is Type.FLOAT and field.unit is None
 
 
 def _fixed(value: int | float | Decimal, field: Field | None, digits: int) -> str:
     """A number with so many digits behind the point, its sign, and the sign of its currency."""
-    share = field is not None and _is_share(field)
+    share = field is not None and is_share(field)
     text = written(100 * value if share else value, f",.{digits}f").removeprefix("-")
     # What is shown as zero is not below it.
     sign = "−" if value < 0 and set(text) & set("123456789") else ""
@@ -156,7 +156,7 @@ def column_cells(values: Sequence[Value], field: Field) -> list[str | None]:
     numbers = [float(v) for v in values if isinstance(v, (float, Decimal))]
     if not numbers or field.type is Type.DURATION:
         return [None if v is None else cell(v, field) for v in values]
-    digits = 1 if _is_share(field) else field.scale if field.type is Type.DECIMAL else _digits(numbers, field)
+    digits = 1 if is_share(field) else field.scale if field.type is Type.DECIMAL else _digits(numbers, field)
     # Zeros that every number ends in say nothing; of money two digits stay.
     least = min(digits, 2 if field.role is Role.MONEY else 0)
     while True:

@@ -82,6 +82,10 @@ _NOTES = {
     "BETWEEN": "between",
     "HOWMUCH": "total",
     "ONLY": "only",
+    "DUR": "a length of time",
+    "PLAN": "what was planned",
+    "RATED": "as a share of all",
+    "NOW": "what runs today",
 }
 _COMPARISONS = {">": "over", ">=": "at least", "<": "under", "<=": "at most", "=": "exactly"}
 _AGGREGATES = {"mean": "average", "sum": "total", "deviation": "standard deviation"}
