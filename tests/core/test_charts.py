@@ -234,3 +234,11 @@ class WhatMarksAreOf(unittest.TestCase):
         self.assertEqual(sum(sizes), sum(row[-1] for row in answer.rows))  # type: ignore[arg-type, misc]
         _, answer = self.drawn("average weight by breed", "bar rest")
         self.assertIn("the rest as one", answer.chart_note)
+
+    def test_one_bar_each_by_its_name_and_shares_in_per_cent(self) -> None:
+        reading, answer = asked("number of visits by clinic id")
+        self.assertEqual(answer.columns[:2], ("clinic_id", "clinic"), reading.words)
+        values = answer.chart["data"]["values"] if answer.chart else []
+        self.assertEqual([v["label"] for v in values], [row[1] for row in answer.rows])
+        _, answer = asked("share of visits that are no-shows by month")
+        self.assertIn("~%", str(answer.chart))

@@ -57,7 +57,7 @@ const Word = ({ text, gloss, large }: Piece & { large: boolean }) => (
     >
       {text}
     </span>
-    {gloss && gloss.note !== text.toLowerCase() && (
+    {gloss && !(gloss.kind === "operation" && gloss.note === text.toLowerCase()) && (
       <span
         className={`block max-w-[230px] truncate pt-0.5 text-[11px] leading-snug ${gloss.kind === "unread" ? "text-stop" : gloss.kind === "operation" ? "text-soft" : "text-pen"}`}
         title={gloss.note}
