@@ -2385,6 +2385,7 @@ class Assembler:
         pieces.items = self._along_once(pieces)
         pieces.items = tuple(self._by_their_kind(pieces))
         pieces.items = tuple(self._by_their_figure(pieces))
+        pieces.items = tuple(self._summed_for_each(pieces))
         pieces.items = self._able(pieces)
         pieces.items = tuple(self._in_their_unit(pieces))
         pieces.items = tuple(self._of_units(pieces))
@@ -2820,6 +2821,27 @@ class Assembler:
                 return table, state
             case _:
                 return None
+
+    def _summed_for_each(self, pieces: Draft) -> Iterator[tuple[int, object]]:
+        """Products whose material cost is above their standard cost: all that stands below a product is added up for it."""
+        nouns = [n for _, n in pieces.of(Noun)] + [c.noun for _, c in pieces.of(Counted) if c.noun is not None]
+        named = next((t for n in nouns if (t := self._rows_named(n)) is not None), None)
+        number = self.catalogue.table(named).key if named is not None else None
+        for i, value in pieces.items:
+            match value:
+                case Part(condition=m.Compared(left=left, right=m.Col(key=own)) as held) if (
+                    number is not None
+                    and named == own.table
+                    and (base := lowest_table(tables_of(left), self.catalogue)) not in (None, named)
+                    and self.catalogue.path(str(base), str(named)) is not None
+                    and not isinstance(left, m.Below)
+                    and all(self.nouns.column(k).is_measure for k in m.columns_in(left))
+                    and any(self.nouns.column(k).role.is_summed for k in m.columns_in(left))
+                ):
+                    below = m.Below(m.Aggregated("sum", left), m.ColumnKey(str(named), number.name))
+                    yield i, dataclasses.replace(value, condition=dataclasses.replace(held, left=below))
+                case _:
+                    yield i, value
 
     def _able(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
         """Who is trained on a machine, or cannot use it, is told by the list of who goes with what, and not by what was done."""

@@ -1152,6 +1152,11 @@ class Linker:
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
+        if tokens[edge.start].lower in ("running", "rolling") and edge.category not in ("RUNNING", "MOVING", "BES"):
+            said_then = tokens[edge.start + 1].lower if edge.start + 1 < len(tokens) else ""
+            if said_then in ("total", "totals", "sum", "count", "balance", "tally", "average", "mean"):
+                # A running total is none of the runs.
+                return dataclasses.replace(edge, score=edge.score - 1)
         if edge.category == "MV" and after == "us" and isinstance(value, Noun) and value.key is not None:
             paid = tokens[edge.start].lower in ("pay", "pays", "paid")
             if paid and COST_PARTS & {*self.vocabulary.columns[value.key].parts}:

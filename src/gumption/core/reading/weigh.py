@@ -142,6 +142,11 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
             ) if {*tables_of(ask.groups)} == {table}:
                 # Of what stands in the rows of a table there is always a row.
                 found.append(("none of what is grouped", 1.0))
+            case m.Having(quantity=m.Aggregated(function="count"), right=m.Aggregated(expr=m.Col(key=key))) if (
+                nouns.column(key).role is Role.MONEY
+            ):
+                # How many payments there are is no more and no less than money.
+                found.append(("a count held against money", 1.5))
             case m.Having(quantity=m.Aggregated(where=(m.Is(column=key),))) if m.Col(key) in ask.groups:
                 # Each value has rows of itself and none of any other.
                 found.append(("a value told by itself", 2.0))

@@ -1681,6 +1681,8 @@ RULES = (
     ),
     Rule("K", "TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("in 2025",)),
     Rule("K", "WITHOUT the? TIME", lambda _, s: outside(s), ("without March 2025",), weight=0.25),
+    # Payments due next month are those of next month, where no day of theirs is called so.
+    Rule("K", "due TIME", lambda s: Part(span_condition(s, m.EventTime()), "time"), ("due in 2025",), weight=-0.2),
     Rule("K", "D TIME", _at, ("visit date in 2025",), weight=0.06),
     Rule(
         "K",
