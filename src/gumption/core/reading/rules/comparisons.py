@@ -200,6 +200,13 @@ def _year_on(span: Span, years: int = -1) -> Versus | None:
     return days_against(days, other) if years < 0 else days_against(other, days)
 
 
+def _usually_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How much more the ones pay on average than the others."""
+    function = next((p for p in parts if p in ("mean", "median")), None)
+    held = _held_against(tuple(p for p in parts if p is not function)) if function is not None else None
+    return (*held, Function(str(function))) if isinstance(held, tuple) else None
+
+
 def _held_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Whether one or the other has more of something."""
     one, two = (p for p in parts if isinstance(p, Part))
@@ -1066,7 +1073,15 @@ RULES = (
         for pattern, example in (
             (f"{_IS} E K C|T? {_MORE} than that|those? K C|T?", "are fees for dogs higher than for cats"),
             ("K E than K", "dogs pay than cats"),
+            ("K E for|out|in|up|back than K", "dogs pay out than cats"),
             ("E at|in|for|of|on? K than at|in|for|of|on? K", "fee in 2025 than in 2024"),
+        )
+    ),
+    *(
+        Rule("VERSUS_", pattern, lambda *p: _usually_against(p), (example,), weight=0.45)
+        for pattern, example in (
+            ("K E for|out|in|up|back? on? AGG than K", "dogs pay on average than cats"),
+            ("K on? AGG E for|out|in|up|back? than K", "dogs on average pay than cats"),
         )
     ),
     *(
