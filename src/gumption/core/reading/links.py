@@ -652,6 +652,7 @@ class Linker:
         found.extend(self._beginning(tokens))
         found.extend(self._modified(tokens, found))
         found.extend(self._taken(tokens))
+        found.extend(self._by_size(tokens))
         found.extend(self._measured(tokens))
         found.extend(self._in_other_units(tokens))
         found.extend(_stretches(tokens))
@@ -3711,6 +3712,19 @@ class Linker:
             return None
         return next((u for w in said if (u := lexicon.units().get(w)) is not None and u.family == family), None)
 
+    def _by_size(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Orders by size band: the size of each is its main figure, where no column is called so."""
+        stems = {t.stem for t in tokens}
+        if any(stem("size") in words.parts for words in self.vocabulary.columns.values()):
+            return
+        for place, token in enumerate(tokens[:-1]):
+            if token.lower != "size" or tokens[place + 1].lower not in _BANDED:
+                continue
+            for name, words in self.vocabulary.tables.items():
+                sizes = [c for c in self.vocabulary.table(name).columns if c.is_measure and c.role.is_summed]
+                if stems & {*words.parts} and sizes:
+                    yield Edge("E", place, place + 1, Measured(m.Col(ColumnKey(name, sizes[0].name))), 0.95)
+
     def _taken(self, tokens: list[Token]) -> Iterator[Edge]:
         """Took, lasted: how long from the start to the end of the rows that are meant."""
         words = [t.stem for t in tokens]
@@ -4319,6 +4333,9 @@ _SPELLS = frozenset(
 )
 """What a column of how long something lasted is called by."""
 _LASTING = tuple(stem(w) for w in ["duration", "runtime", "length", "minutes", "hours", "time"])
+_BANDED = frozenset(
+    ["band", "bands", "bracket", "brackets", "bin", "bins", "group", "groups", "range", "ranges", "class", "classes"]
+)
 _SOUGHT = stems("requested asked sought applied quoted bid tendered")
 _TAKING = frozenset(["took", "take", "takes", "taking", "lasted", "last", "lasts", "lasting", "needed", "ran", "open"])
 _FIRST = {
