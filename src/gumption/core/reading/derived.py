@@ -316,6 +316,8 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if unit_of_price is not None:
         # Of a price per tonne, the quantity is the tonnes.
         quantity = _measured_in(vocabulary, table, unit_of_price, price) or quantity
+    if quantity is None and price is not None and _stands_on(price, table):
+        quantity = _sold_on(vocabulary, table, price)
     if estimated is not None and not costs:
         costs.append(estimated)
     billed = billed_in_parts(vocabulary, table) if cost is None and revenue is None else None
@@ -347,6 +349,18 @@ def trade(vocabulary: Vocabulary, table: str) -> Trade:
     if cost is None and unit_cost is not None and quantity is not None:
         cost = m.Arithmetic("*", quantity, unit_cost)
     return Trade(revenue, cost, price, unit_cost, quantity, written)
+
+
+def _sold_on(vocabulary: Vocabulary, table: str, price: m.Expr) -> m.Expr | None:
+    """How many there are on lines that tell what each costs, whatever they are called: so many plants at so much each."""
+    assert isinstance(price, m.Col)
+    each = {"each", "unit", "per"} & {*name_parts(price.key.column)}
+    counts = [
+        ColumnKey(table, c.name)
+        for c in vocabulary.table(table).columns
+        if c.type is Type.INTEGER and c.role is Role.QUANTITY and name_parts(c.name)[-1:] not in (["days"], ["hours"])
+    ]
+    return m.Col(counts[0]) if each and len(counts) == 1 else None
 
 
 def _are_paid(vocabulary: Vocabulary, table: str) -> bool:
