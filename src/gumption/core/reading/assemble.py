@@ -4519,7 +4519,9 @@ class Assembler:
                 beyond = m.Compared(held.op, expr, number)
                 low = m.Number(held.or_below) if held.or_below is not None else None
                 where.append(beyond if low is None else m.Any((m.Compared("<", expr, low), beyond)))
-                draft.cost("main measure", 0.12)
+                rated = any(isinstance(v, Rated) for j, v in draft.items if j == i - 1)
+                # Below 60% behind a rate is said of that rate.
+                draft.cost("main measure", 2.0 if rated else 0.12)
             draft.used.add(i)
         for i, every in draft.of(InEvery) if not draft.of(Top) else ():
             rows_of = every.rows.table if every.rows is not None else self._done_in_every(draft, i, every, group)

@@ -1356,15 +1356,30 @@ _DOCKET_WORTH = ("average {} value", "average {}", "average spend per {}", "aver
 _DOCKET_SIZE = ("items per {}", "average items per {}", "average {} size", "units per {}")
 
 
+def _docket_above(vocabulary: Vocabulary, table: str, traded: Trade) -> ColumnKey | None:
+    """The link of lines to a table of orders that tells no money itself."""
+    for link in vocabulary.catalogue.parents(table):
+        if (
+            traded.revenue is not None
+            and DOCKETS & {*vocabulary.tables[link.other].parts}
+            and not vocabulary.has_money(link.other)
+        ):
+            return ColumnKey(table, link.column)
+    return None
+
+
 def _per_docket(vocabulary: Vocabulary, table: str, traded: Trade) -> Iterator[tuple[str, m.Quantity, float]]:
     """What an order comes to, and how many things are in it, where its lines stand on rows of their own."""
     key = docket(vocabulary, table, traded)
+    above = key is None and (key := _docket_above(vocabulary, table, traded)) is not None
     if key is None:
         return
     orders = m.Aggregated("distinct", m.Col(key))
     if traded.revenue is not None:
         each = m.Combined("/", m.Aggregated("sum", traded.revenue), orders)
-        yield from ((pattern.format(word), each, 0.99) for word in _DOCKET_WORDS for pattern in _DOCKET_WORTH)
+        # Orders that have no money of their own are worth what stands on their lines.
+        sure = 1.15 if above else 0.99
+        yield from ((pattern.format(word), each, sure) for word in _DOCKET_WORDS for pattern in _DOCKET_WORTH)
         yield from ((phrase, each, 0.97) for phrase in ("average spend per customer", "average spend per head", "aov"))
     if traded.quantity is not None:
         things = m.Combined("/", m.Aggregated("sum", traded.quantity), orders)

@@ -72,6 +72,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         match part:
             case m.Compared(left=left, right=right) if left == right:
                 found.append(("held against itself", 3.0))
+            case m.Compared(left=m.Arithmetic() as left, right=m.Col(key=key)) if key in m.columns_in(left):
+                # What so many come to is not held against how many they are.
+                found.append(("held against itself", 3.0))
             case m.Compared(left=m.Col(key=one), right=m.Col(key=other)) if (
                 nouns.column(one).is_measure != nouns.column(other).is_measure
             ):
