@@ -617,6 +617,7 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _yields(vocabulary, table, held)
         yield from _commissions(vocabulary, table)
         yield from _owed(vocabulary, table, held)
+        yield from _owed_on_lines(vocabulary, table, found)
         yield from _service(vocabulary, table, day)
         yield from _pipelines(vocabulary, table)
         yield from _per_docket(vocabulary, table, found)
@@ -1255,6 +1256,20 @@ def _owed(vocabulary: Vocabulary, table: str, held: set[str]) -> Iterator[tuple[
         rest = m.Arithmetic("-", due, paid)
         yield from ((phrase, rest, 0.86) for phrase in OWED if not held & {stem(phrase)})
         yield from _of_what(vocabulary, table, due, paid)
+
+
+def _owed_on_lines(vocabulary: Vocabulary, table: str, found: Trade) -> Iterator[tuple[str, m.Expr, float]]:
+    """What the lines of orders come to that are not paid yet, where the order has the day on which it was paid."""
+    if found.revenue is None or any(_PAID & own_words(vocabulary, k) for k, *_ in _columns(vocabulary, table)):
+        return
+    for link in vocabulary.catalogue.parents(table):
+        for column in vocabulary.table(link.other).columns:
+            key = ColumnKey(link.other, column.name)
+            dated = column.type.is_time and column.missing and _PAID & {*vocabulary.columns[key].parts}
+            if dated and DOCKETS & {*vocabulary.tables[link.other].parts}:
+                rest = m.Given(found.revenue, m.Missing(key))
+                yield from ((phrase, rest, 0.86) for phrase in OWED)
+                return
 
 
 _BILLS = stems("payment receipt invoice bill charge instalment installment collection due account ledger statement")
