@@ -1153,6 +1153,12 @@ class Linker:
         if edge.category == "C" and before == "per" and isinstance(value, Noun) and value.key is not None:
             if self.vocabulary.column(value.key).is_measure:
                 return dataclasses.replace(edge, score=edge.score - 0.35)
+        if edge.category in ("V", "STATE") and after in _WHEN and edge.end == edge.start + 1:
+            said_of = value.condition if isinstance(value, Part) else value
+            standing = said_of.column if isinstance(said_of, (Values, m.Is)) else None
+            if standing is not None and self._is_day_called(tokens[edge.start].stem, standing.table):
+                # Sown in 2025 are those of that day, whatever came of them since.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if tokens[edge.start].lower in ("running", "rolling") and edge.category not in ("RUNNING", "MOVING", "BES"):
             said_then = tokens[edge.start + 1].lower if edge.start + 1 < len(tokens) else ""
             if said_then in ("total", "totals", "sum", "count", "balance", "tally", "average", "mean"):
@@ -3711,6 +3717,11 @@ class Linker:
             # Downloads in the first 7 days are no days.
             return None
         return next((u for w in said if (u := lexicon.units().get(w)) is not None and u.family == family), None)
+
+    def _is_day_called(self, word: str, table: str) -> bool:
+        """True where a day in a table is called by a word: sown of sown_on."""
+        dated = (c for c in self.vocabulary.table(table).columns if c.type.is_time)
+        return any(word in self.vocabulary.columns[ColumnKey(table, c.name)].parts for c in dated)
 
     def _by_size(self, tokens: list[Token]) -> Iterator[Edge]:
         """Orders by size band: the size of each is its main figure, where no column is called so."""

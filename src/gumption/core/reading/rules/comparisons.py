@@ -200,6 +200,15 @@ def _year_on(span: Span, years: int = -1) -> Versus | None:
     return days_against(days, other) if years < 0 else days_against(other, days)
 
 
+def _dated_versus(day: Noun, one: Part, two: Part) -> Versus | None:
+    """Sown in 2025 against sown in 2026: by the day that is said."""
+    if day.key is None or {one.kind, two.kind} != {"time"}:
+        return None
+    when: dict[object, object] = {m.EventTime(): m.Col(day.key)}
+    first, last = (Part(m.replaced(p.condition, when), "time") for p in (one, two))  # type: ignore[arg-type]
+    return _versus(first, last)
+
+
 def _usually_against(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """How much more the ones pay on average than the others."""
     function = next((p for p in parts if p in ("mean", "median")), None)
@@ -776,6 +785,13 @@ RULES = (
         lambda a, _, b: _same_part(a, b),
         ("2025 against the same month of 2024",),
         weight=0.35,
+    ),
+    Rule(
+        "VERSUS_",
+        "is|are|was|were? D K VERSUS K",
+        lambda *p: _dated_versus(next(n for n in p if isinstance(n, Noun)), *(k for k in p if isinstance(k, Part))),
+        ("were visit date in 2025 vs 2026",),
+        weight=0.2,
     ),
     Rule("VERSUS_", "K than K", _versus, ("more in 2025 than in 2024",), weight=0.15),
     Rule(
