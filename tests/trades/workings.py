@@ -1,4 +1,4 @@
-"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office."""
+"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office, a nursery."""
 
 from __future__ import annotations
 
@@ -344,11 +344,88 @@ def _environment() -> Files:
     }  # fmt: skip
 
 
+def _nursery() -> Files:
+    """Plants of some species, the batches that they were raised in, the customers' orders with their lines, who sprayed what."""
+    species = [
+        [f"SP{i}", name, kind, price]
+        for i, (name, kind, price) in enumerate(
+            [("Lavender", "Herb", 4.5), ("Rosemary", "Herb", 3.8), ("Box", "Shrub", 12.0), ("Acer", "Tree", 38.0), ("Birch", "Tree", 29.0)], 1
+        )
+    ]  # fmt: skip
+    houses = [["H1", "Glasshouse A", 900], ["H2", "Polytunnel B", 1500]]
+    batches = []
+    for i in range(1, 71):
+        sown, seeds = _day(dt.date(2024, 1, 5), dt.date(2026, 9, 20)), R.choice([50, 100, 400])
+        potted, ready = _known(sown + dt.timedelta(R.randint(20, 60))), _known(sown + dt.timedelta(R.randint(90, 260)))
+        up = int(seeds * R.uniform(0.5, 0.98))
+        stage = "ready" if ready else "growing on" if potted else "sown"
+        batches.append(
+            [
+                f"B{i:03d}",
+                R.choice(species)[0],
+                R.choice(houses)[0],
+                sown,
+                seeds,
+                up,
+                potted,
+                ready,
+                up // 9 if potted else "",
+                stage,
+            ]
+        )
+    named = [
+        ("Green Gate", "garden centre"),
+        ("Park Dept", "council"),
+        ("Ivy Landscapes", "landscaper"),
+        ("Town Florist", "shop"),
+    ]
+    customers = [[f"C{i}", name, kind] for i, (name, kind) in enumerate(named, 1)]
+    orders, lines = [], []
+    for i in range(1, 91):
+        asked = _day(dt.date(2025, 1, 3), dt.date(2026, 10, 28))
+        wanted = asked + dt.timedelta(R.randint(3, 40))
+        sent = _known(wanted + dt.timedelta(R.choice([-2, 0, 0, 3, 9])))
+        paid = _known(sent + dt.timedelta(R.randint(3, 80))) if isinstance(sent, dt.date) else ""
+        orders.append(
+            [
+                f"O{i:03d}",
+                R.choice(customers)[0],
+                asked,
+                wanted,
+                sent,
+                paid,
+                R.choice([0, 5, 10]),
+                R.choice(["phone", "web"]),
+            ]
+        )
+        for _ in range(R.randint(1, 3)):
+            kind = R.choice(species)
+            lines.append([len(lines) + 1, f"O{i:03d}", kind[0], R.choice([5, 10, 50]), kind[3]])
+    sprays = [
+        [i, R.choice(houses)[0], _day(dt.date(2026, 1, 1)), R.choice(["Soap", "Neem"]), R.randint(10, 90) / 10]
+        for i in range(1, 41)
+    ]
+    return {
+        "species.csv": file_of(["species_id", "species", "kind", "list_price"], species),
+        "houses.csv": file_of(["house_id", "house", "capacity_trays"], houses),
+        "batches.csv": file_of(
+            ["batch_no", "species_id", "house_id", "sown_on", "seeds", "germinated", "potted_on", "ready_on", "lost", "stage"], batches
+        ),
+        "customers.csv": file_of(["customer_id", "customer", "type"], customers),
+        "orders.csv": file_of(
+            ["order_no", "customer_id", "ordered_on", "wanted_by", "despatched_on", "paid_on", "discount_pct", "channel"], orders
+        ),
+        "order_lines.csv": file_of(["line_no", "order_no", "species_id", "plants", "price_each"], lines),
+        "spray_log.csv": file_of(["spray_id", "house_id", "sprayed_on", "product", "litres"], sprays),
+    }  # fmt: skip
+
+
 _MADE: dict[str, Callable[[], Files]] = {
     "rounds": _rounds,
     "joinery": _joinery,
     "grants": _grants,
     "storage": _storage,
     "environment": _environment,
+    "nursery": _nursery,
 }
 WORKINGS: dict[str, Files] = {name: build() for name, build in _MADE.items()}
