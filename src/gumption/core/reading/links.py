@@ -1156,7 +1156,9 @@ class Linker:
         if edge.category in ("V", "STATE") and after in _WHEN and edge.end == edge.start + 1:
             said_of = value.condition if isinstance(value, Part) else value
             standing = said_of.column if isinstance(said_of, (Values, m.Is)) else None
-            if standing is not None and self._is_day_called(tokens[edge.start].stem, standing.table):
+            day = tokens[edge.end + 1] if edge.end + 1 < len(tokens) else None
+            dated = day is not None and (day.number is not None or (day.lower in TIME_WORDS and day.lower != "time"))
+            if standing is not None and dated and self._is_day_called(tokens[edge.start].stem, standing.table):
                 # Sown in 2025 are those of that day, whatever came of them since.
                 return dataclasses.replace(edge, score=edge.score - 0.4)
         if tokens[edge.start].lower in ("running", "rolling") and edge.category not in ("RUNNING", "MOVING", "BES"):

@@ -788,7 +788,7 @@ RULES = (
     ),
     Rule(
         "VERSUS_",
-        "is|are|was|were? D K VERSUS K",
+        "is|are|was|were D K VERSUS K",
         lambda *p: _dated_versus(next(n for n in p if isinstance(n, Noun)), *(k for k in p if isinstance(k, Part))),
         ("were visit date in 2025 vs 2026",),
         weight=0.2,
