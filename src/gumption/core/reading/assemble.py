@@ -2858,18 +2858,37 @@ class Assembler:
                 continue
             # What is said of those who are asked for stays with them.
             parts = [(i, p) for i, p in such if head not in tables_of(p.condition)]
-            conditions = [p.condition.item if isinstance(p.condition, m.Not) else p.condition for _, p in parts]
-            told = {t for c in conditions for t in tables_of(c)}
+            told = {t for _, p in parts for t in tables_of(p.condition)}
             if not told or not told <= {table.name, *above}:
                 continue
-            has: m.Condition = m.Has(m.Rows(table.name, tuple(conditions)))
-            denied = bool(_NOT_ABLE & {*pieces.words}) or any(isinstance(p.condition, m.Not) for _, p in parts)
             first, taken = parts[0][0], {i for i, _ in parts}
             pieces.settled |= taken - {first}
             rest = tuple((i, v) for i, v in pieces.items if not (i in taken and isinstance(v, Part)))
-            made = (first, Part(m.Not(has) if denied else has, "related"))
+            may = self._may(table.name, [p.condition for _, p in parts], {*pieces.words})
+            made = (first, Part(may, "related"))
             return (*rest, made) if named else (*rest, (first, Noun(table=head)), made)
         return pieces.items
+
+    @staticmethod
+    def _may(table: str, said: list[m.Condition], words: set[str]) -> m.Condition:
+        """Rows of a list of who goes with what, or none: both the press and the sander stand in rows of their own."""
+        both = "and" in words and not words & {"or", "either", "any"}
+        met: list[m.Condition] = []
+        for condition in said:
+            match condition:
+                case m.Is(column=column, values=values) if both:
+                    met += [m.Is(column, (value,)) for value in values]
+                case _:
+                    met.append(condition)
+        denied = [c.item for c in met if isinstance(c, m.Not)]
+        granted = [c for c in met if not isinstance(c, m.Not)]
+        apart = len(granted) > len({tuple(m.columns_in((c,))) for c in granted})
+        together = [(c,) for c in granted] if apart else [tuple(granted)] if granted else []
+        has: list[m.Condition] = [m.Has(m.Rows(table, where)) for where in together]
+        if not denied and words & _NOT_ABLE:
+            has = [m.Not(h) for h in has]
+        has += [m.Not(m.Has(m.Rows(table, (c,)))) for c in denied]
+        return m.All(tuple(has)) if len(has) > 1 else has[0]
 
     def _by_their_kind(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """By type of organisation is by the type that stands beside the name of each."""
