@@ -3727,7 +3727,7 @@ class Linker:
 
     def _by_size(self, tokens: list[Token]) -> Iterator[Edge]:
         """Orders by size band: the size of each is its main figure, where no column is called so."""
-        stems = {t.stem for t in tokens}
+        said = {t.stem for t in tokens}
         if any(stem("size") in words.parts for words in self.vocabulary.columns.values()):
             return
         for place, token in enumerate(tokens[:-1]):
@@ -3735,7 +3735,7 @@ class Linker:
                 continue
             for name, words in self.vocabulary.tables.items():
                 sizes = [c for c in self.vocabulary.table(name).columns if c.is_measure and c.role.is_summed]
-                if stems & {*words.parts} and sizes:
+                if said & {*words.parts} and sizes:
                     yield Edge("E", place, place + 1, Measured(m.Col(ColumnKey(name, sizes[0].name))), 0.95)
 
     def _taken(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -4573,7 +4573,6 @@ _BOUNDING = frozenset(
         "last",
         "lasting",
         "takes",
-        "took",
         "took",
     ]
 )
