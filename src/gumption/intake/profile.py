@@ -90,7 +90,7 @@ def profile(
     measured = connection.execute(f"SELECT {', '.join(wanted)} FROM {source}").fetchone()
     numbers = [n for n in names if kinds[n].type.is_number]
     # The median of a very long column is told from a twentieth of its rows, taken from all over it.
-    part = "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+    part = _part_of(rows)
     middles = ", ".join(f"median(CAST({quoted(n)} AS DOUBLE))" for n in numbers) or "NULL"
     found = connection.execute(f"SELECT {middles} FROM {source} {part}").fetchone()
     assert measured is not None and found is not None
@@ -128,6 +128,11 @@ def profile(
     return rows, _with_levels(connection, source, columns, rows)
 
 
+def _part_of(rows: int) -> str:
+    """What is read of a table to measure what need not be exact: a long one by a sample."""
+    return "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+
+
 def _with_lags(connection: duckdb.DuckDBPyConnection, source: str, columns: list[Column], rows: int) -> list[Column]:
     """The columns, each of moments told how far from the others it lies."""
     moments = [c.name for c in columns if c.type is Type.TIMESTAMP][:_MOST_MOMENTS]
@@ -135,7 +140,7 @@ def _with_lags(connection: duckdb.DuckDBPyConnection, source: str, columns: list
         return columns
     pairs = list(itertools.combinations(moments, 2))
     apart = ", ".join(f"median(abs(epoch({quoted(a)}) - epoch({quoted(b)})))" for a, b in pairs)
-    part = "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+    part = _part_of(rows)
     told = connection.execute(f"SELECT {apart} FROM {source} {part}").fetchone()
     assert told is not None
     found = dict(zip(pairs, told, strict=True))
@@ -182,7 +187,7 @@ def _with_totals(connection: duckdb.DuckDBPyConnection, source: str, columns: li
         f"corr(ln(CAST({many} AS DOUBLE)), ln(CAST({cell} AS DOUBLE))) FILTER ({many} > 0 AND {cell} > 0)"
         for cell in (quoted(c.name) for c in amounts)
     )
-    part = "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+    part = _part_of(rows)
     found = connection.execute(f"SELECT {likeness} FROM {source} {part}").fetchone() or ()
     totals = {c.name for c, r in zip(amounts, found, strict=False) if r is not None and r >= _GROWS}
     # A total is added up, whatever it is called.
@@ -201,7 +206,7 @@ def _with_products(
     tried = [(a, q, p) for a in amounts for q in many for p in prices]
     if not tried or rows < _FEW_PRICES:
         return columns
-    part = "" if rows <= _EXACT_ROWS else "TABLESAMPLE system(5%)"
+    part = _part_of(rows)
     off = ", ".join(
         f"quantile_cont(abs({a} - {q} * {p}) / greatest(abs({a}), 1), 0.9)"
         for a, q, p in (tuple(f"CAST({quoted(c.name)} AS DOUBLE)" for c in columns_) for columns_ in tried)

@@ -2822,10 +2822,14 @@ class Assembler:
             case _:
                 return None
 
+    def _asked_for(self, pieces: Draft) -> list[str]:
+        """The tables whose rows are named, those that are listed before those that are counted."""
+        nouns = [n for _, n in pieces.of(Noun)] + [c.noun for _, c in pieces.of(Counted) if c.noun is not None]
+        return [t for n in nouns if (t := self._rows_named(n)) is not None]
+
     def _summed_for_each(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """Products whose material cost is above their standard cost: all that stands below a product is added up for it."""
-        nouns = [n for _, n in pieces.of(Noun)] + [c.noun for _, c in pieces.of(Counted) if c.noun is not None]
-        named = next((t for n in nouns if (t := self._rows_named(n)) is not None), None)
+        named = next(iter(self._asked_for(pieces)), None)
         number = self.catalogue.table(named).key if named is not None else None
         for i, value in pieces.items:
             match value:
@@ -2845,9 +2849,10 @@ class Assembler:
 
     def _able(self, pieces: Draft) -> tuple[tuple[int, object], ...]:
         """Who is trained on a machine, or cannot use it, is told by the list of who goes with what, and not by what was done."""
-        nouns = [n for _, n in pieces.of(Noun)] + [c.noun for _, c in pieces.of(Counted) if c.noun is not None]
-        named = [t for n in nouns if (t := self._rows_named(n)) is not None]
-        if not _ABLE & {*pieces.words} or (not named and "who" not in pieces.asks()):
+        if not _ABLE & {*pieces.words}:
+            return pieces.items
+        named = self._asked_for(pieces)
+        if not named and "who" not in pieces.asks():
             return pieces.items
         such = [(i, p) for i, p in pieces.of(Part) if isinstance(p.condition, (m.Is, m.Not)) and p.kind != "time"]
         for table in self.catalogue.tables:
@@ -2920,11 +2925,11 @@ class Assembler:
 
     def _by_their_figure(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """The trend of one pollutant is that of its figure, and not of how often it was measured."""
-        figures = self.nouns.vocabulary.values_of
+        figures = self.nouns.vocabulary.figures_alone
         for i, value in pieces.items:
             table = value.noun.table if isinstance(value, Counted) and value.noun is not None else None
-            implied = table in figures and table not in self.nouns.vocabulary.weights and not pieces.says(i, _COUNTING)
-            yield i, Measured(m.Col(figures[table])) if implied and table is not None else value
+            figure = figures.get(table or "")
+            yield i, Measured(m.Col(figure)) if figure is not None and not pieces.says(i, _COUNTING) else value
 
     def _in_their_unit(self, pieces: Draft) -> Iterator[tuple[int, object]]:
         """How late they are is told in minutes of what is minutes late, where no unit is said."""
@@ -5133,8 +5138,8 @@ class Assembler:
         such = any(isinstance(c, m.Is) for c in said)
         if expr is not None and self.nouns.is_of_money(table) and such:
             return self.nouns.aggregate(expr)
-        figure = self.nouns.vocabulary.values_of.get(table)
-        if figure is not None and such and table not in self.nouns.vocabulary.weights:
+        figure = self.nouns.vocabulary.figures_alone.get(table)
+        if figure is not None and such:
             return self.nouns.aggregate(m.Col(figure))
         return self.nouns.counted(table)
 

@@ -3727,12 +3727,11 @@ class Linker:
 
     def _by_size(self, tokens: list[Token]) -> Iterator[Edge]:
         """Orders by size band: the size of each is its main figure, where no column is called so."""
-        said = {t.stem for t in tokens}
-        if any(stem("size") in words.parts for words in self.vocabulary.columns.values()):
+        banded = [p for p, t in enumerate(tokens[:-1]) if t.lower == "size" and tokens[p + 1].lower in _BANDED]
+        if not banded or any(stem("size") in words.parts for words in self.vocabulary.columns.values()):
             return
-        for place, token in enumerate(tokens[:-1]):
-            if token.lower != "size" or tokens[place + 1].lower not in _BANDED:
-                continue
+        said = {t.stem for t in tokens}
+        for place in banded:
             for name, words in self.vocabulary.tables.items():
                 sizes = [c for c in self.vocabulary.table(name).columns if c.is_measure and c.role.is_summed]
                 if said & {*words.parts} and sizes:

@@ -1059,6 +1059,11 @@ class Vocabulary:
             return None
         return ColumnKey(table.name, figures[0].name)
 
+    @functools.cached_property
+    def figures_alone(self) -> dict[str, ColumnKey]:
+        """The figure of each table that tells of nothing else and whose rows nobody counts."""
+        return {table: key for table, key in self.values_of.items() if table not in self.weights}
+
     def is_outgoing(self, name: str) -> bool:
         """True for a table of what was bought, whose money went out."""
         words = {*self.tables[name].parts}

@@ -176,7 +176,8 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         if any(isinstance(c, m.Compared) and c.left in heads for c in m.parts(share.condition)):
             # The share of people over 65 is of their ages, and not of the rows that tell of more than 65 people.
             found.append(("a share of rows of numbers", 1.0))
-    for share in (q for q in m.parts(ask.quantities) if isinstance(q, m.ShareOf) and q.expr is not None):
+        if share.expr is None:
+            continue
         of, met = tables_of(share.expr), tables_of(share.condition)
         if any(t not in of and all(nouns.catalogue.path(one, t) is None for one in of) for t in met):
             # The share of rent that was paid on time is of what was due then, and not of what homes are let for.
@@ -190,8 +191,7 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("a ratio across tables", 0.08))
             case _:
                 pass
-    figures = {t for t in nouns.vocabulary.values_of if t not in nouns.vocabulary.weights}
-    if figures & {*m.counted_in(ask.quantities)}:
+    if nouns.vocabulary.figures_alone.keys() & {*m.counted_in(ask.quantities)}:
         # Nobody counts the rows of a table of rates.
         found.append(("rows of figures", 1.0))
     path = nouns.catalogue.path

@@ -430,14 +430,12 @@ RULES: tuple[Rule, ...] = (
         ("share of visits are attended",),
         weight=0.15,
     ),
-    *(
-        Rule("RATED", pattern, lambda *p: Rated(m.Col(p[-1].key)) if p[-1].key else None, (example,), weight=0.7)
-        for pattern, example in (
-            (
-                "SHARE of? E|T|U that|which? is|are|was|were|goes|went|going|sent|gone|ends|ended up? to|in|into|for|on M",
-                "share of visits that went to fee",
-            ),
-        )
+    Rule(
+        "RATED",
+        "SHARE of? E|T|U that|which? is|are|was|were|goes|went|going|sent|gone|ends|ended up? to|in|into|for|on M",
+        lambda *p: Rated(m.Col(p[-1].key)) if p[-1].key else None,
+        ("share of visits that went to fee",),
+        weight=0.7,
     ),
     Rule(
         "SHR",
