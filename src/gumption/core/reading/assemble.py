@@ -920,7 +920,12 @@ class Draft:
                 # The reasons for a visit are several, and a reason for visits is one; so is which tutor teaches the most.
                 said = said[: next((n for n, w in enumerate(said) if w in ("for", "of")), len(said))]
                 named = [w for w in said if len(said) == 1 or stem(w) in called]
-                if not named or named[-1] in lexicon.verbs() or before[-1:] == ("who",):
+                doing = (
+                    named
+                    and named[-1] in lexicon.verbs()
+                    and before[-1:] not in (("common",), ("frequent",), ("popular",))
+                )
+                if not named or doing or before[-1:] == ("who",):
                     continue
                 if len(before) == 2 and before[0] in ("which", "what") and named[-1] not in _MANY:
                     # What stands behind "which tutor" is what the tutor does.
@@ -3157,6 +3162,12 @@ class Assembler:
         draft.items = tuple((i, listing.rows if i == place else v) for i, v in draft.items)
         draft.items = (*draft.items, (place, Asking("list")))
         ask = self._rows(draft, {type(v) for _, v in draft.items})
+        longest = next(
+            (s for s, c in zip(shows, listing.columns, strict=False) if isinstance(c, Moment) and c.ranks), None
+        )
+        if ask is not None and longest is not None:
+            several = pieces.asks_for_several(listing.rows)
+            ask = ask.but(order=(m.Order(longest, False),), limit=SEVERAL if several else 1)
         first = next((t for i, t in pieces.of(Top) if i == place and t.by is not None), None)
         if ask is not None and first is not None and first.by is not None:
             # The highest fee, and at which clinic.
@@ -3166,7 +3177,10 @@ class Assembler:
 
     def _moments_of_each(self, moment: Moment, head: str | None) -> Iterator[m.Expr]:
         """When each one of a table first or last had a row of another, in the order of their own times."""
-        rows = moment.rows.table
+        if moment.rows is not None:
+            rows = moment.rows.table
+        else:
+            rows = next(iter(self._done_below(head)), None) if head is not None else None
         time = self.catalogue.table(rows).time_column if rows is not None else None
         for counted in self.so_many_of_each(rows, head):
             if isinstance(counted, m.Below) and rows is not None and time is not None:

@@ -3134,6 +3134,8 @@ class Linker:
         ]
         for one, other in itertools.permutations(tables, 2):
             between = tuple(lowers[one.end : other.start])
+            if between in _HAS_ONE:
+                yield from self._how_many_have_how_many(lowers, one, other)
             key = self.vocabulary.table(other.value.table).key
             if between not in _OVER_EACH or key is None or one.value.table == other.value.table:
                 continue
@@ -3141,6 +3143,19 @@ class Linker:
                 count = m.Aggregated("count", table=one.value.table)
                 below = m.Below(count, ColumnKey(other.value.table, key.name))
                 yield Edge("BCP", one.start, other.end, below, (one.score + other.score) / 2)
+
+    def _how_many_have_how_many(self, lowers: list[str], one: Edge, other: Edge) -> Iterator[Edge]:
+        """How many owners have one animal, how many have two: how many there are with so many of them."""
+        key = self.vocabulary.table(one.value.table).key
+        behind = lowers[other.end :]
+        again = next((n for n, pair in enumerate(itertools.pairwise(behind)) if pair in _HAS_TWO), None)
+        asked = lowers[max(one.start - 2, 0) : one.start] == ["how", "many"]
+        if key is None or again is None or again > 4 or not asked:
+            return
+        if self.vocabulary.catalogue.path(other.value.table, one.value.table) is not None:
+            each = m.Below(m.Aggregated("count", table=other.value.table), ColumnKey(one.value.table, key.name))
+            end = len(lowers) if lowers[-3:] == ["and", "so", "on"] else other.end + again + 2
+            yield Edge("BESX", one.start - 2, end, (Counted(one.value), Grouped(each)), one.score + 1.0)
 
     def _first_times(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Guests who stayed for the first time: when the first of the rows was that tell of them."""
@@ -3967,6 +3982,10 @@ _NOT_DONE = frozenset(
     ["open", "pending", "outstanding", "in progress", "ongoing", "unresolved", "active", "waiting", "new"]
 )
 """Values of a status that say that something is not done with."""
+_HAS_ONE = frozenset(
+    tuple(w.split()) for w in ("have one", "have 1", "has one", "has 1", "had one", "had 1", "got one")
+)
+_HAS_TWO = frozenset((has, two) for has in ("have", "has", "had", "got") for two in ("two", "2"))
 _OVER_EACH = frozenset(
     tuple(words.split())
     for words in (

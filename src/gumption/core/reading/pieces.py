@@ -246,9 +246,12 @@ class Laid:
 class Moment:
     """When the first or the last of those rows was that belong to each thing, or how long ago that is."""
 
-    rows: Noun
+    rows: Noun | None
+    """None where it is not said what is done with each: owners that were last here."""
     end: Literal["min", "max"]
     since: bool = False
+    ranks: bool = False
+    """True where those come first for whom it is longest ago."""
 
 
 @dataclass(frozen=True)

@@ -917,6 +917,36 @@ def _lapsed(verb: str, one: Span, two: Span, *, again: bool = False, share: bool
     return Lapsed(verb, span_condition(one, m.EventTime()), span_condition(two, m.EventTime()), again, share)
 
 
+def _last_before(span: Span) -> Lapsed | None:
+    """Owners last seen before 2025: there was something up to then, and nothing since."""
+    if span.high is None or span.low is not None or span.part is not None:
+        return None
+    since = Span(span.high + dt.timedelta(days=1), None)
+    return Lapsed("came", span_condition(span, m.EventTime()), span_condition(since, m.EventTime()))
+
+
+def _quiet_for(unit: m.LengthUnit, number: float) -> Lapsed:
+    """Owners dormant for a year: there was something, and nothing for so long."""
+    ago = m.Length(unit, m.EventTime(), m.Now())
+    return Lapsed("came", m.Compared(">=", ago, m.Number(number)), m.Compared("<", ago, m.Number(number)))
+
+
+def _had_one_for(rows: Noun, *such: Values) -> Part | None:
+    """Those for whom there was one: owners that a payment by cash was recorded for."""
+    if rows.table is None or any(v.column.table != rows.table for v in such):
+        return None
+    return Part(m.Has(m.Rows(rows.table, tuple(m.Is(v.column, v.values) for v in such))), "related")
+
+
+def _of_the_same(kind: Noun, rows: Noun) -> Held | None:
+    """One method for all their payments."""
+    return Held(Counted(kind, distinct=True), "=", 1.0) if kind.key is not None and rows.table is not None else None
+
+
+_LAST_SEEN = "last|lately seen|active|here|in|visited|came|heard|treated|served of|from?"
+_QUIET = "dormant|inactive|quiet|silent|idle|absent"
+_WAS_MADE = "was|were|has|have been? recorded|made|booked|logged|entered|raised|taken|placed|issued|registered|opened for|on|against|by|to"
+_USING = "use|used|uses|using|have|has|had|with|having|stick|sticks|keep|keeps to?"
 _LED = "led|lead|leading|leads|turned|turning|turn|resulted|resulting|result to|into|in"
 """What says that one thing came of another: viewings that led to an offer."""
 
@@ -2494,6 +2524,88 @@ RULES = (
     ),
     Rule("NEVER", "has|have|had|did? W nothing|nowt", lambda w: Never(w), ("has booked nothing",), weight=0.45),
     Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),
+    Rule(
+        "NEVER",
+        f"{_LAST_SEEN} TIME",
+        lambda s: _last_before(s),
+        ("last seen before 5 January 2025",),
+        weight=0.9,
+    ),
+    *(
+        Rule("NEVER", pattern, lambda *p: _quiet_for(*p[-1]), (example,), weight=0.9)
+        for pattern, example in (
+            (f"{_QUIET} for? over|more|at|the? than|least|last|past? DUR", "dormant for over 60 days"),
+            (
+                f"that|who|which have|has gone|been|become {_QUIET} for? over|more|at|the? than|least|last|past? DUR",
+                "that have gone quiet for 60 days",
+            ),
+        )
+    ),
+    *(
+        Rule(
+            "KB",
+            pattern,
+            lambda n, *v: _had_one_for(n, *(x for x in v if isinstance(x, Values))),
+            (example,),
+            weight=0.8,
+        )
+        for pattern, example in ((f"that|which|who? a|an|some T {_WAS_MADE}", "that a visit was recorded for"),)
+    ),
+    *(
+        Rule("KB", pattern, lambda v, n: _had_one_for(n, v), (example,), weight=0.8)
+        for pattern, example in ((f"that|which|who? a|an|some VS T {_WAS_MADE}", "that a Dog animal was recorded for"),)
+    ),
+    *(
+        Rule("H", pattern, lambda c, t: _of_the_same(c, t), (example,), weight=0.7)
+        for pattern, example in (
+            (
+                f"{_USING} a|one|the single|one|same|only C for|in|on|with|across all|every of? their|its|the T",
+                "using a single species for all their animals",
+            ),
+            (
+                f"{_USING} one|only|single C for|in|on|with|across all|every of? their|its|the T",
+                "using one species for all their animals",
+            ),
+        )
+    ),
+    Rule(
+        "H",
+        "with|having|HAVING only|just|exactly? a? single|one|lone T",
+        lambda *p: Held(Counted(p[-1]), "=", 1.0),
+        ("with a single visit",),
+        weight=0.6,
+    ),
+    *(
+        Rule("KB", pattern, lambda *p: only_such(*_rows_and_part(p)), (example,), weight=0.7)
+        for pattern, example in (
+            (
+                "where|whose no|none of? the|their|its? T is|are|was|were|has|have|had|been|being|in|for|on|of anything|something? other than|but VS",
+                "where no animal was anything other than Dog",
+            ),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: both(*(x for x in p if isinstance(x, Values))), (example,), weight=0.6)
+        for pattern, example in (
+            ("HAVING VS plus VS", "having Dog plus Cat"),
+            ("HAVING VS as well as VS", "having Dog as well as Cat"),
+            ("HAVING a|an VS T and a|an VS one|T? too|also|as|both well?", "with a Dog animal and a Cat one too"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _known(p[-1]), (example,), weight=0.7)
+        for pattern, example in (
+            ("have|has|had|with|having C|D|M filled|entered|put|written|typed in|down", "have rating filled in"),
+            ("have|has|had|with|having C|D|M entered|recorded|given|present", "have rating recorded"),
+            ("whose|where C|D|M is|was|are|were filled|entered|put|written in|down", "where rating is filled in"),
+        )
+    ),
+    *(
+        Rule("K", pattern, lambda *p: _missing(p[-1]), (example,), weight=0.5)
+        for pattern, example in (
+            ("n/a|nulls|blanks|gaps|holes|nothing in|under|for the? C|D|M column?", "blanks in rating"),
+        )
+    ),
     *(
         Rule(
             "NEVER",

@@ -139,8 +139,22 @@ RULES = (
     Rule("NP", "C name|names|type|types|kind|kinds", lambda n: n, ("species names",), weight=0.04),
     Rule("CNT", "COUNT NP", lambda _, n: _counted(n), ("how many visits", "number of owners"), weight=0.1),
     Rule("CNT", "COUNT DISTINCT NP", lambda _, d, n: _distinct(n), ("how many different species",), weight=0.15),
+    Rule(
+        "CNT",
+        "COUNT DISTINCT C in|of|from|among|across|for|on the|our|all? T",
+        lambda _, d, n, t: _distinct(n) if n.key is not None and n.key.table == t.table else None,
+        ("how many different species among animals",),
+        weight=0.45,
+    ),
     Rule("CNT", "DISTINCT NP COUNT", lambda d, n, _: _distinct(n), ("different species, count",), weight=0.1),
     Rule("CNT", "NP COUNT", lambda n, _: _counted(n), ("visits, how many", "visit count"), weight=-0.02),
+    *(
+        Rule("CNT", pattern, lambda n: _counted(n), (example,), weight=0.7)
+        for pattern, example in (
+            ("all|the|our? T , as? just|only? one|a|the number|count|figure", "all visits, one number"),
+            ("is|are|was|were? there? any T at all", "any visits at all"),
+        )
+    ),
     Rule("CNT", "NP , COUNT", lambda n, _: _counted(n), ("visits, count",), weight=0.02),
     Rule(
         "CNTX",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Grouped, Kinds, Measured, Noun, Worked
+from gumption.core.reading.pieces import Counted, Grouped, Kinds, Measured, Noun, Worked
 
 _VALUES = "values|options|choices|labels|categories|kinds|types|entries"
 _PAIRS = "combinations|combination|combos|combo|pairs|pairings|mixes"
@@ -33,6 +33,13 @@ def _how_many(*parts: object) -> Worked | None:
             case _:
                 pass
     return None
+
+
+def _how_often(one: Noun, other: Noun) -> tuple[object, ...] | None:
+    """Which species go with which reasons, and how often: how many there are of each pair."""
+    if one.key is None or other.key is None or one == other or one.key.table != other.key.table:
+        return None
+    return Counted(Noun(table=one.key.table)), Grouped(one), Grouped(other)
 
 
 def _how_many_by(kinds: Noun, group: Noun) -> tuple[object, ...] | None:
@@ -99,6 +106,7 @@ RULES = (
             ),
             ("LIST? every|each C , once|one each|only|time?", "every species, once each", 0.9),
             ("LIST? each|every C only|just? once|one time?", "each species only once", 0.7),
+            ("LIST? the? DISTINCT C in|of|from|among|across|for|on the|our|all? T table|sheet|file|list?", "unique species in visits", 0.5),
             ("WHICH range|spread|variety|assortment|mix of C", "what range of species", 0.6),
             (
                 "a|the? range|variety|assortment of C we|they|you have|sell|offer|keep|use",
@@ -106,6 +114,15 @@ RULES = (
                 0.6,
             ),
             ("LIST? the? C in use|play|existence", "species in use", 0.6),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda _, a, b: _how_often(a, b), (example,), weight=1.1)
+        for pattern, example in (
+            (
+                "WHICH C go|goes|occur|occurs|come|comes with|alongside|together which|what C , and? how often|many|frequently times?",
+                "which species go with which breed, and how often",
+            ),
         )
     ),
     *(

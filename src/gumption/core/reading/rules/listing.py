@@ -10,6 +10,9 @@ from gumption.core.reading.pieces import Counted, Listing, Measured, Moment, Nou
 
 _EACH = "each|every|all"
 _COLUMNS = "columns|column|fields|field"
+_DONE = "here|in|seen|visited|back|active|treated|served"
+_NOT_DONE = "T that|who|which? have|has|had|haven't|hasn't|havent|hasnt NEG?"
+_NOT_THEY = "T that|who|which? haven't|hasn't|havent|hasnt|have|has NEG? been|come?"
 _SHOWS = "columns|fields|showing|just|only|giving|with|having"
 
 
@@ -31,6 +34,11 @@ def _rows_first(rows: Noun, *parts: object) -> Listing | None:
 def _one_by_one(columns: object, rows: Noun, again: Noun) -> Listing | None:
     """Fee and date visit by visit."""
     return _listed(columns, rows) if rows == again else None
+
+
+def _who_and_what(parts: tuple[object, ...]) -> Listing | None:
+    """Who the owner was and what the fee was, for some visits."""
+    return _listed(*parts)
 
 
 def _when(rows: Noun, *columns: object) -> Listing | None:
@@ -70,6 +78,11 @@ def _moments(rows: Noun, of: Noun, *ends: Literal["min", "max"], since: bool = F
     if rows == of or of.table is None:
         return None
     return Listing(rows, tuple(Moment(of, end, since) for end in ends))
+
+
+def _moment_of_what_is_done(rows: Noun, end: Literal["min", "max"], *, ranks: bool = False) -> Listing | None:
+    """Owners with when they were last here, by what is done with them."""
+    return Listing(rows, (Moment(None, end, ranks=ranks),)) if rows.table is not None else None
 
 
 def _each_ones(rows: Noun, columns: object) -> Listing | None:
@@ -164,6 +177,19 @@ RULES = (
         ("who was the owner on each visit",),
         weight=0.5,
     ),
+    *(
+        Rule("BESX", pattern, lambda *p: _who_and_what(p), (example,), weight=0.8)
+        for pattern, example in (
+            (
+                "who|what|which was|were|is|are the? C|T and|, what was|were|is|are the? SHI , for|on|of|in the? T",
+                "who was the species and what was the fee, for visits",
+            ),
+            (
+                "SHI plus|and whatever|which SHI they|it|each|they've|it's has|have? got|has|have? , for|of all|every|each|the? T",
+                "fee plus whatever species they've got, for all visits",
+            ),
+        )
+    ),
     Rule(
         "BESX",
         f"when was|were|is|are {_EACH} the? T , and|& what|how? much? was|were|is|are the? SHI",
@@ -198,6 +224,11 @@ RULES = (
             (
                 "T , SHL , and how often|frequently they turn|turned|come|came|appear|appeared|occur up? in T",
                 "clinics, rating, fee, and how often they turn up in visits",
+                0.7,
+            ),
+            (
+                "T , SHI , and how often|frequently they turn|turned|come|came|appear|appeared|occur up? in T",
+                "clinics, rating, and how often they turn up in visits",
                 0.7,
             ),
             (
@@ -248,6 +279,42 @@ RULES = (
             (
                 f"T and|with|, when|day|date they|it {words} had|got|made|have|has a|an? T",
                 f"owners and when they {words.split('|')[0]} had a visit",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda t, *_, e=end: _moment_of_what_is_done(t, e), (example,), weight=0.9)
+        for words, end in (("first|originally", "min"), ("last|lately", "max"))
+        for pattern, example in (
+            (
+                f"T and|with|plus|, and|with? the? date|day|when that? they|it|each|he|she? was|were|are|is {words} {_DONE}",
+                f"owners with the date they were {words.split('|')[0]} here",
+            ),
+            (
+                f"T and|with|plus|, and|with? the? date|day|when that? they|it|each|he|she? {words} came|visited|appeared|dropped in|by|back|round?",
+                f"owners and when they {words.split('|')[0]} came",
+            ),
+            (
+                f"T and|with|plus|, and|with? the? date|day|when that? we {words} saw|served|treated|dealt|heard with|from|of? them|it|each?",
+                f"owners with when we {words.split('|')[0]} saw them",
+            ),
+            (f"when each|every T was {words} {_DONE}", f"when each owner was {words.split('|')[0]} here"),
+            (
+                f"when was|were each|every|all the|of? T {words} {_DONE}",
+                f"when was each owner {words.split('|')[0]} seen",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda t, *_: _moment_of_what_is_done(t, "max", ranks=True), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"{_NOT_DONE} we|i {_DONE} for the? longest time|while|period?",
+                "owners haven't we seen for the longest time",
+            ),
+            (
+                f"{_NOT_THEY} {_DONE} for the? longest time|while|period?",
+                "owners have not been here for the longest time",
             ),
         )
     ),

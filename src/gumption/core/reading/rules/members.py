@@ -7,6 +7,7 @@ from typing import Literal
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Asking, Counted, EndWas, Grouped, Leading, Measured, Noun, Part, Top, Values
+from gumption.core.reading.rules.of_the_top import DO
 
 _OF = "of|in|from|at|under|by|for|on"
 _THEIR = "their|its|his|her|whose"
@@ -52,6 +53,16 @@ def _for_them(parts: tuple[object, ...], *, each: bool) -> tuple[object, ...] | 
         return None
     first = [x for p in most for x in (p if isinstance(p, tuple) else (p,)) if not isinstance(x, str)]
     return (*first, led, *((Grouped(led.kind),) if each else ()))
+
+
+def _how_many_of_the_top(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How many visits the four busiest vets account for: those of them all together."""
+    rows = next(p for p in parts if isinstance(p, Noun))
+    top, rank = next(p for p in parts if isinstance(p, tuple))
+    if rows.table is None or top.noun is None or top.percent or top.number is None or top.noun == rows:
+        return None
+    by = rank or (Measured(top.by) if top.by is not None else Counted(rows))
+    return Counted(rows), Leading(top.noun, by, top.descending, top.number)
 
 
 def _beyond(rows: Noun, kind: Noun, number: float) -> tuple[object, ...] | None:
@@ -131,6 +142,20 @@ RULES = (
                 True,
             ),
             ("TOP|TOPX in|at|among|across the? FEW", "most overdue among the 3 heaviest animals", 0.5, False),
+            ("Q|RATIO in|at|among|across|for|of the? FEW", "average fee among the 3 heaviest animals", 0.5, False),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _how_many_of_the_top(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"COUNT of? the|our? T do|does|did|are|is|were|was the? FEW {DO} for|up|in|to|by|from?",
+                "how many visits do the 3 heaviest animals account for",
+            ),
+            (
+                "COUNT of? the|our? T are|is|were|was|come|came by|from|with|to|for|at the? FEW",
+                "how many visits are from the 3 heaviest animals",
+            ),
         )
     ),
     *(

@@ -11,7 +11,7 @@ from gumption.core.reading.times import Span
 _COMES = (
     "is|are|was|were|comes|come|came|coming|made|goes|go|went|belongs|belong|hangs|depends|rests|earned|brought|handled"
 )
-_DO = (
+DO = (
     "bring|brings|handle|handles|make|makes|account|accounts|contribute|contributes|generate|generates|take|takes|hold|"
     "holds|have|has|represent|represents|get|gets|produce|produces|sell|sells|earn|earns|deliver|delivers|give|gives|"
     "cover|covers|provide|provides|win|wins|buy|buys|spend|spends|pay|pays|do|does|form|forms|see|sees|treat|treats"
@@ -55,6 +55,14 @@ def _percent_of_them(parts: tuple[object, ...]) -> OfTop | None:
     return OfTop(of, Top(True, int(number), noun=noun, percent=True)) if 1 <= number < 100 else None
 
 
+def _of_what(parts: tuple[object, ...]) -> OfTop | None:
+    """Whether a few bring in over half of it: how much of it they do."""
+    top, rank = next(p for p in parts if isinstance(p, tuple))
+    of = next(p for p in parts if isinstance(p, (Measured, Noun)))
+    return None if isinstance(of, Noun) and of.table is None else OfTop(of, top, rank)
+
+
+_OVER = "over|more|less|under|most|half|at|about|nearly|almost|than|least? a|the|than|least? half|quarter|third|majority|bulk|PCT"
 RULES = (
     Rule(
         "OFALL",
@@ -73,15 +81,24 @@ RULES = (
                 0.45,
             ),
             ("OFALL from|with|by|of|for FEW", "what share of fee from the top 3 clinics", 0.4),
-            (f"OFALL do|does|did FEW VERB|W|{_DO} for|up|in|to?", "how much fee do the top 3 clinics make up", 0.5),
-            (f"FEW VERB|W|{_DO} for|up|in|to? OFALL", "the top 3 clinics make up what share of fee", 0.5),
+            (f"OFALL do|does|did FEW VERB|W|{DO} for|up|in|to?", "how much fee do the top 3 clinics make up", 0.5),
+            (f"FEW VERB|W|{DO} for|up|in|to? OFALL", "the top 3 clinics make up what share of fee", 0.5),
+        )
+    ),
+    *(
+        Rule("SHRX", pattern, lambda *p: _of_what(p), (example,), weight=0.7)
+        for pattern, example in (
+            (
+                f"do|does|did|is|are|can the? FEW {DO} for|up|in|to? {_OVER} of? our|all|the? total|whole|entire|overall? E|T",
+                "do the 3 heaviest animals bring in over half of the fee",
+            ),
         )
     ),
     *(
         Rule("SHRX", pattern, lambda *p: _percent_of_them(p), (example,), weight=0.6)
         for pattern, example in (
             (
-                f"do|does|is PCT of the? T|C VERB|MV|W|{_DO} for|up|in|to? PCT of? our|all|the? total|whole? E",
+                f"do|does|is PCT of the? T|C VERB|MV|W|{DO} for|up|in|to? PCT of? our|all|the? total|whole? E",
                 "do 20% of the owners bring in 80% of the fee",
             ),
         )

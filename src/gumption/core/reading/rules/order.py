@@ -15,6 +15,7 @@ from gumption.core.reading.pieces import (
     Beside,
     Counted,
     Direction,
+    Function,
     Grouped,
     Held,
     Listing,
@@ -304,6 +305,37 @@ def _of_most(most: tuple[object, ...], noun: Noun) -> tuple[object, ...] | None:
     return (named, counted) if named is not None else None
 
 
+def _first_of_each_kind(noun: Noun, rows: Noun, last: bool) -> tuple[object, ...] | None:
+    """Which method had a payment first: the one whose first payment lies before those of the others."""
+    if noun == rows or rows.table is None:
+        return None
+    when = Worked(m.Aggregated("max" if last else "min", m.EventTime(), rows.table))
+    return Top(last, 1, noun=noun), when
+
+
+def _best_of_all_years(descending: bool, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """The worst February on record: of the Februaries of all years."""
+    span = next(p for p in parts if isinstance(p, Span))
+    measured = next((p for p in parts if isinstance(p, Measured)), None)
+    rows = next((p for p in parts if isinstance(p, Noun)), None)
+    if span.part != "month":
+        return None
+    when = Part(span_condition(span, m.EventTime()), "time")
+    what: tuple[object, ...] = (Function("sum"), measured) if measured is not None else ()
+    if rows is not None:
+        what = (Counted(rows),)
+    return (*what, Top(descending), Grouped(m.PartOf("year", m.EventTime())), when)
+
+
+def _which_of_two(rows: Noun | None, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Are most payments cash or card: how many there are of each."""
+    each = each_of(*(p for p in parts if isinstance(p, Values)))
+    if each is None:
+        return None
+    table = rows.table if rows is not None else each[0].by.key.table if isinstance(each[0].by, Noun) else None
+    return (Counted(Noun(table=table)), *each, Direction(True)) if table is not None else None
+
+
 def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """What grew or shrank fastest over a time."""
     noun = next(p for p in parts if isinstance(p, Noun))
@@ -369,6 +401,18 @@ def _of_rows(top: Top, noun: Noun, rows: Noun) -> tuple[object, ...] | None:
     if noun.key is None or noun.key.table != rows.table or top.by is not None or top.number is None:
         return None
     return dataclasses.replace(top, noun=noun, counts=True), rows
+
+
+_HAD = "had|has|got|gets|made|makes|took|saw a|an|its|their|his|her|the?"
+_OF_ALL = "on|ever|so record|far|recorded?"
+_MORE_OF = "bigger|biggest|larger|largest|more|most|commoner|commonest|higher|highest|common|frequent"
+A_HANDFUL = 5
+"""How many a handful is taken to be."""
+
+
+def _told(by: Noun | Measured) -> m.Expr:
+    """What those at one end are told by."""
+    return by.expr if isinstance(by, Measured) else m.Col(by.key)
 
 
 _BOTH_ENDS = (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
@@ -672,6 +716,99 @@ RULES = (
                 f"the {words.split('|')[0]} one we had of the Dog visits",
             ),
         )
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"WHICH C|T {_HAD} T {words}",
+            lambda _, c, t, d=last: _first_of_each_kind(c, t, d),
+            (example,),
+            weight=0.7,
+        )
+        for words, last, example in (
+            ("first", False, "which species had a visit first"),
+            ("last|latest|most-recently", True, "which species had a visit last"),
+        )
+    ),
+    *(
+        Rule(
+            "TOP",
+            f"WHICH T D {words}",
+            lambda _, t, d, e=last: Top(e, 1, by=m.Col(d.key), noun=t) if d.key and d.key.table == t.table else None,
+            (example,),
+            weight=0.4,
+        )
+        for words, last, example in (("first", False, "which visit opened first"), ("last", True, "which visit opened last"))
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p, d=down: _best_of_all_years(d, p), (example,), weight=0.8)
+        for words, down in (
+            ("best|busiest|biggest|strongest", True),
+            ("worst|quietest|weakest|slowest", False),
+        )
+        for said in (words.split("|")[0],)
+        for pattern, example in (
+            (f"{words} TIME {_OF_ALL}", f"{said} February on record"),
+            (f"{words} TIME {_OF_ALL} for|in|by E|T", f"{said} February on record for fee"),
+            (f"{words} TIME for|in|by E|T {_OF_ALL}", f"{said} February for visits on record"),
+        )
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda *p: _which_of_two(next((x for x in p if isinstance(x, Noun)), None), p),
+            (example,),
+            weight=0.7,
+        )
+        for pattern, example in (
+            ("is|are|were|was most of? the|our? T VS or VS", "are most visits Dog or Cat"),
+            (f"VS or VS , which one? is|are|was|were the? {_MORE_OF}", "Dog or Cat, which is bigger"),
+            (f"which is|are|was|were the? {_MORE_OF} , VS or VS", "which is bigger, Dog or Cat"),
+        )
+    ),
+    *(
+        Rule(
+            "TOPX",
+            "number|no one|1 for|in|by|on T",
+            lambda t: (Top(True, counts=True), Counted(t)),
+            (example,),
+            weight=0.8,
+        )
+        for example in ("number one for visits",)
+    ),
+    *(
+        Rule("TOP", pattern, lambda *p: _standing("top", p), (example,), weight=0.7)
+        for pattern, example in (
+            ("in terms of E , which|what N? T|C stand|stands out", "in terms of fee, which 4 visits stand out"),
+            ("which|what N? T|C stand|stands out on|for|in|by E", "which 4 visits stand out on fee"),
+        )
+    ),
+    *(
+        Rule(
+            "TOP",
+            pattern,
+            lambda t, *_, w=word: dataclasses.replace(_top(w, A_HANDFUL), noun=t),
+            (example,),
+            weight=0.9,
+        )
+        for word, words in (("top", "top|best|leading"), ("bottom", "bottom|worst|lowest"))
+        for pattern, example in ((f"{words} handful of? T|C", f"{words.split('|')[0]} handful of clinics"),)
+    ),
+    *(
+        Rule("TOP", pattern, lambda t, b, *_: Top(True, 1, by=_told(b), noun=t, skip=1), (example,), weight=0.9)
+        for pattern, example in (
+            ("penultimate|second-to-last|last-but-one T by E|D", "penultimate visit by fee"),
+            ("second to last T by E|D", "second to last visit by fee"),
+            ("last but one T by E|D", "last but one visit by fee"),
+        )
+    ),
+    Rule(
+        "TOP",
+        "penultimate|second-to-last|last-but-one T",
+        lambda t: Top(True, 1, by=m.EventTime(), noun=t, skip=1),
+        ("penultimate visit",),
+        weight=0.9,
     ),
     *(
         Rule("TOPX", pattern, lambda *p: _leading_in(p), (example,), weight=0.6)
@@ -984,14 +1121,14 @@ RULES = (
     ),
     Rule(
         "TOPX",
-        "mode|modal value|values? of C",
+        "mode|modal value|values? of? C",
         lambda n: (Grouped(n), Top(True, counts=True)),
         ("mode of species",),
         weight=0.35,
     ),
     Rule(
         "TOPX",
-        "mode|modal value|values? of E",
+        "mode|modal value|values? of? E",
         lambda e: (Grouped(e.expr), Top(True, counts=True)),
         ("mode of fee",),
         weight=0.3,

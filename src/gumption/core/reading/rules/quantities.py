@@ -710,7 +710,7 @@ RULES = (
             (f"is|are|was|were|do|does|did? E anyhow|somehow|at? all? {_TIED} to|with|and E", "is fee related to cost"),
             ("E CORR to|with|and E", "fee correlated with cost"),
             ("E vs|versus|/|against|x E CORR", "fee/cost correlation"),
-            ("CORR for|of|between? E vs|versus|/|against|,|& E", "pearson for fee vs cost"),
+            ("CORR for|of|between? E vs|versus|/|against|,|&|- E", "pearson for fee vs cost"),
             ("r|r-squared of|for|between E and|& E", "r of fee and cost"),
             (
                 "effect|impact|influence|bearing|effects does|do|did|has|have|of? E have|has? on E",
@@ -897,6 +897,7 @@ RULES = (
         for pattern, example in (
             ("divide E by E", "divide fee by cost"),
             ("quotient of? E and|by|over|to E", "quotient of fee and cost"),
+            ("E normalised|normalized|relative|scaled|corrected by|to|for|with E", "fee normalised by cost"),
             ("E expressed|stated|given|shown|reckoned per E", "fee expressed per cost"),
             ("E works|work|comes|come out at|to how much per E", "fee works out at how much per cost"),
             ("how many|much E to|for|per one|each|every E", "how much fee to one cost"),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from gumption.core.model.wish import ChartWish
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
@@ -64,6 +66,17 @@ def _so_common(*parts: object) -> tuple[object, ...] | None:
     if part is None or rows is None or part.kind == "time":
         return None
     return (Shared(rows, part.condition),)
+
+
+def _come_to_by_each(parts: tuple[object, ...]) -> tuple[object, ...]:
+    """What it had come to by the end of each month."""
+    unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
+    what = as_counted(next(p for p in parts if isinstance(p, (Measured, Counted, Noun, Worked))))
+    return what, Grouped(m.PartOf(unit, m.EventTime())), Beside("running")  # type: ignore[arg-type]
+
+
+_HAD_BY_THEN = "had|did|have we|they|you|i|there? had|made|taken|sold|seen|got|been|done|have by the|that|then? end|close|finish? of? it|that|then|them?"
+_PILING = "piling|building|adding|pile|build|add|accumulating|accumulate|mounting|mount|stacking|growing up"
 
 
 def _one_in(*parts: object) -> Worked | None:
@@ -975,6 +988,30 @@ RULES: tuple[Rule, ...] = (
         lambda e, u: (e, Grouped(m.PartOf(u, m.EventTime())), Beside("running")),
         ("fee to date at the close of each quarter",),
         weight=0.7,
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _come_to_by_each(p), (example,), weight=0.8)
+        for pattern, example in (
+            ("E|CNT|T|Q up to|till|until the? end|close of? each|every UNIT", "fee up to the end of each month"),
+            ("E|CNT|T|Q up to|till|until each|every UNIT", "fee up to each month"),
+            (
+                f"for|in|at|by each|every UNIT , how much E|T {_HAD_BY_THEN}",
+                "for each month, how much fee had we had by then",
+            ),
+            (
+                f"for|in|at|by each|every UNIT , COUNT T {_HAD_BY_THEN}",
+                "for each month, how many visits had we had by then",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda e, *_: (as_counted(e), Beside("running")), (example,), weight=0.8)
+        for pattern, example in (
+            (
+                f"how quickly|fast|rapidly|soon is|are|was|were|does|do|did E|T {_PILING}",
+                "how quickly is fee piling up",
+            ),
+        )
     ),
     Rule("BES", "RUNNING", lambda _: Beside("running"), ("running total",), weight=0.05),
     Rule("BES", "RUNNING of", lambda _: Beside("running"), ("running total of",), weight=0.07),

@@ -9,6 +9,7 @@ from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import Asking, Basis, Direction, Grouped, Measured, Noun, Sorted, Top
 
 _SORT = "sort|order|arrange|list|put|show|give|sequence"
+_GIVE = "give|show|keep|take|list"
 _SORTED = "sorted|ordered|arranged|ranked|sequenced|listed|ordinated|laid"
 _BY = "by|on|after|according"
 
@@ -60,6 +61,18 @@ def _as_sorted(*parts: object) -> tuple[Sorted, ...] | None:
     """Several keys, each with its own way."""
     found = _rows_sorted(Noun(table=""), *parts)
     return tuple(p for p in found if isinstance(p, Sorted)) if found is not None else None
+
+
+def _so_many_sorted(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Sort the visits by fee, highest first, and give me three: the three that come first so."""
+    rows = next((p for p in parts if isinstance(p, Noun) and p.table is not None), None)
+    way = next((p.descending for p in parts if isinstance(p, Direction)), False)
+    by = next(p for p in parts if isinstance(p, Measured) or (isinstance(p, Noun) and p.key is not None))
+    number = next(p for p in parts if isinstance(p, float))
+    expr = by.expr if isinstance(by, Measured) else m.Col(by.key)
+    if rows is None or not number.is_integer() or not 1 <= number <= 1000:
+        return None
+    return (Top(way, int(number), by=expr, noun=rows),)
 
 
 def _to_the_front(top: Top) -> Direction | None:
@@ -232,6 +245,7 @@ RULES = (
         for pattern, example in (
             ("T by E , DIR", "visits by fee, highest first"),
             ("T by E DIR", "visits by fee descending"),
+            ("T E DIR", "visits fee descending"),
             ("T , E DIR", "visits, fee highest first"),
         )
     ),
@@ -251,6 +265,27 @@ RULES = (
                 "arrange the visits by species, and by fee inside each species",
             ),
             ("T so? that? the? SUP E comes|come|is|are|goes first", "visits so that the lowest fee comes first"),
+            (
+                f"T {_SORTED} so|such that? the? SUP E comes|come|is|are|goes first|ahead",
+                "visits arranged so the lowest fee comes first",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _so_many_sorted(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                f"{_SORT} me? the|all? T {_BY} C|E|D , DIR , and? {_GIVE} me|us? the? first|top? N of? them?",
+                "sort the visits by fee, highest first, and give me 3",
+            ),
+            (
+                f"{_SORT} me? the|all? T {_BY} C|E|D , DIR and {_GIVE} me|us? the? first|top? N of? them?",
+                "sort the visits by fee, highest first and give me 3",
+            ),
+            (
+                f"{_SORT} me? the|all? T {_BY} C|E|D , DIR , the? first|top|just|only N",
+                "sort visits by fee, highest first, first 3",
+            ),
         )
     ),
     *(
