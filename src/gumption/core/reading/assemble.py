@@ -263,6 +263,26 @@ _DOING = frozenset(
 _COUNTS = frozenset(["number", "count", "no"])
 """What says that a total is how many there are."""
 _OF_SIZE = frozenset(["big", "bigger", "biggest", "large", "larger", "largest", "small", "smaller", "smallest"])
+_HAS = frozenset(["has", "have", "had", "owns", "own", "owned", "holds", "held", "keeps", "kept"])
+_MOST = (("the",), ("most",), ("fewest",), ("more",))
+_ENDS = frozenset(["highest", "largest", "biggest", "greatest", "lowest", "smallest"])
+_TOGETHER = frozenset(
+    [
+        "sales",
+        "income",
+        "revenue",
+        "turnover",
+        "takings",
+        "profit",
+        "profits",
+        "earnings",
+        "spend",
+        "spending",
+        "total",
+        "overall",
+    ]
+)
+"""What is thought of as what all comes to."""
 _GAINING = frozenset(
     ["gained", "gain", "gains", "added", "lost", "lose", "loses", "biggest", "largest", "smallest", "dropped", "drop",
      "increase", "rise", "decrease", "fall", "most"]
@@ -6173,14 +6193,28 @@ class Assembler:
         return person
 
     def _of_those_served(self, draft: Draft, table: str, person: Noun | None) -> Noun | None:
-        """Who books or owes us is a customer whom the rows point at, and not who did the work."""
+        """Who books, spends or owes us is a customer whom the rows point at, and not who did the work."""
         if person is None or person.key is None or not _SERVED & set(draft.words):
             return person
         if self.nouns.is_buyer(m.Col(person.key)):
             return person
-        people = (self.nouns.person(r.other) for r in self.catalogue.parents(table))
-        found = next((p for p in people if p is not None and self.nouns.is_buyer(p)), None)
-        return Noun(key=found.key) if found is not None else person
+        for level in self._levels_above(table):
+            people = (self.nouns.person(t) for t in level)
+            found = next((p for p in people if p is not None and self.nouns.is_buyer(p)), None)
+            if found is not None:
+                return Noun(key=found.key)
+        return person
+
+    def _levels_above(self, table: str) -> Iterator[list[str]]:
+        """The tables that the rows of one point at, then those that these point at: contract, boat, owner."""
+        level, seen = [table], {table}
+        while level:
+            level = list(
+                dict.fromkeys(r.other for t in level for r in self.catalogue.parents(t) if r.other not in seen)
+            )
+            seen.update(level)
+            if level:
+                yield level
 
     def _taught_by(self, table: str, *, buys: bool = True) -> Noun | None:
         """The pupils whose marks the rows of a table are, where the only person on them is who taught them."""
@@ -6197,12 +6231,15 @@ class Assembler:
         column = self.nouns.person(table, buys=buys)
         if column is not None:
             return Noun(key=column.key)
-        above = [r.other for r in self.catalogue.parents(table)]
-        people = next((t for t in above if self.nouns.is_of_people(t) and self.nouns.naming(t) is not None), None)
-        if people is not None:
-            return Noun(table=people)
-        persons = (self.nouns.person(t, buys=buys) for t in above)
-        return next((Noun(key=person.key) for person in persons if person is not None), None)
+        for level in self._levels_above(table):
+            # A contract is of a boat, and the boat is somebody's.
+            people = next((t for t in level if self.nouns.is_of_people(t) and self.nouns.naming(t) is not None), None)
+            if people is not None:
+                return Noun(table=people)
+            persons = (self.nouns.person(t, buys=buys) for t in level)
+            if (person := next((p for p in persons if p is not None), None)) is not None:
+                return Noun(key=person.key)
+        return None
 
     def _what_was_done_with(self, draft: Draft, head: str) -> str:
         """Who borrowed a book is told by the loans of it, and not by the book: the rows that the verb is about."""
@@ -6214,19 +6251,19 @@ class Assembler:
 
     def _who(self, draft: Draft, what: str) -> Noun | None:
         by = [t.by for _, t in draft.of(Top) if t.by is not None]
-        head = self._head(draft, [*by, *(v.expr for _, v in draft.items if isinstance(v, Measured))])
+        measured = [v.expr for _, v in draft.items if isinstance(v, Measured)]
+        counted = [v.noun.table for _, v in draft.of(Counted) if v.noun.table is not None]
+        # Who has the most animals is whoever the animals belong to.
+        has = draft.words[:1] == ("who",) and draft.words[1:2] and draft.words[1] in _HAS and draft.words[2:3] in _MOST
+        head = counted[0] if counted and has and not by and not measured else self._head(draft, [*by, *measured])
         if what == "who" and self.nouns.split_name(head):
             return Noun(table=head)
         buys = not _DOING & set(draft.words)
         if what == "who" and (taught := self._taught_by(head, buys=buys)) is not None:
             return taught
         column = self.nouns.person(head, buys=buys) if what == "who" else self.nouns.place(head)
-        if column is None and what == "who" and by:
-            # Whoever the rows belong to: who owes most is told by what all that is theirs comes to.
-            above = [r.other for r in self.catalogue.parents(head)]
-            column = next((p for t in above if (p := self.nouns.person(t, buys=buys)) is not None), None)
         if column is None and what == "who":
-            return self._person_of(head, buys=buys)
+            return self._of_those_served(draft, head, self._person_of(head, buys=buys))
         person = Noun(key=column.key) if column is not None else None
         return self._of_those_served(draft, head, person) if what == "who" else person
 
@@ -6375,6 +6412,11 @@ class Assembler:
                 return m.Col(key)
         return None
 
+    def _is_one_row(self, draft: Draft, by: m.Col) -> bool:
+        """True for the highest of what stands on each row, asked of whoever has it, and for no most of it together."""
+        said = _ENDS & set(draft.words) and not _TOGETHER & set(draft.words)
+        return "who" in draft.asks() and bool(said) and self.nouns.column(by.key).role is Role.MONEY
+
     def _ranked_subject(
         self,
         draft: Draft,
@@ -6443,6 +6485,15 @@ class Assembler:
                 )
         if group is None:
             return None
+        if (
+            isinstance(by, m.Col)
+            and not quantities
+            and not groups
+            and top.number is None
+            and self._is_one_row(draft, by)
+        ):
+            # Who had the highest bill had the one that is higher than all others.
+            return m.Ask(by.key.table, where, shows=(group,), order=(m.Order(by, top.descending),), limit=number)
         quantity: m.Quantity
         if quantities:
             quantity = quantities[0]
@@ -6634,7 +6685,11 @@ class Assembler:
         names = self.nouns.split_name(head)
         if names and not any(s in names for s in shows):
             shows = [*names, *shows]
-        elif "who" in asks and (person := self.nouns.person(head)) is not None and person != self.nouns.naming(head):
+        elif (
+            "who" in asks
+            and (person := self.nouns.who_rows_are(head)) is not None
+            and person != self.nouns.naming(head)
+        ):
             shows.insert(0, person)
             draft.cost("who as rows", 0.25)
         if "where" in asks:

@@ -306,7 +306,7 @@ class _Edit:
             return ()
         if self.nouns.is_of_people(head) and (halves := self.nouns.split_name(head)):
             return halves
-        person = self.nouns.person(head)
+        person = self.nouns.who_rows_are(head)
         return (person,) if person is not None and person != self.nouns.naming(head) else ()
 
     # --- conditions

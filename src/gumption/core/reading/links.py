@@ -1647,6 +1647,27 @@ class Linker:
                 "KEYED", edge.start, end, (Noun(table=table), Part(such, "value")), 0.97 if edge.score > 0.9 else 0.9
             )
 
+    def _payments(self) -> tuple[m.Expr, ...]:
+        """What was paid, of a table of payments with one amount; those of no day are still to be paid."""
+        found: list[m.Expr] = []
+        for name, words in self.vocabulary.tables.items():
+            if words.head != "payment":
+                continue
+            columns = self.vocabulary.table(name).columns
+            money = [m.Col(ColumnKey(name, c.name)) for c in columns if c.role is Role.MONEY]
+            days = [
+                ColumnKey(name, c.name)
+                for c in columns
+                if c.type.is_time and c.missing and "paid" in name_parts(c.name)
+            ]
+            done: m.Condition | None = m.Not(m.Missing(days[0])) if len(days) == 1 else None
+            for column in columns:
+                settled = tuple(v for v in column.values if str(v).lower() == "paid")
+                if settled and done is None:
+                    done = m.Is(ColumnKey(name, column.name), settled)
+            found += [m.Given(amount, done) if done is not None else amount for amount in money if len(money) == 1]
+        return tuple(found) if len(found) == 1 else ()
+
     def _as_they_pay(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
         """What customers spend, or visits bring in, is what was charged for them, and not what they cost the house."""
         lowers = [t.lower for t in tokens]
@@ -1682,7 +1703,15 @@ class Linker:
             theirs = any(k.table == b or path(k.table, b) is not None for k in keys for b in buyers)
             return bool(said & spend) and not theirs
 
-        return _less_sure(found, 0.3, is_cost)
+        def is_charged(edge: Edge) -> bool:
+            """What those who buy were charged is what they spend."""
+            keys = m.columns_in(edge.value)
+            named = {*range(edge.start, edge.end)} <= spend and edge.category in ("E", "MV", "M") and bool(keys)
+            theirs = all(any(path(k.table, b) is not None for b in buyers) for k in keys)
+            money = all(self.vocabulary.column(k).role is Role.MONEY for k in keys)
+            return named and theirs and money and not is_cost(edge)
+
+        return _less_sure(_less_sure(found, 0.3, is_cost), -0.2, is_charged)
 
     @staticmethod
     def _may_be(key: Column, number: float | None) -> bool:
@@ -2260,9 +2289,15 @@ class Linker:
                             said -= 0.2
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
                     if lowers[0] in PAYING:
+                        payments = self._payments() if lowers[0].startswith("pa") else ()
+                        for amount in payments:
+                            yield Edge("E", start, end, Measured(amount, verb=True), 0.94)
                         for meaning, score in self.derived.get(("cost",), ()):
                             if not isinstance(meaning, QUANTITIES):
-                                yield Edge("E", start, end, Measured(meaning, verb=True), score - 0.05)
+                                # Who pays most is told by the payments, where they are told of.
+                                yield Edge(
+                                    "E", start, end, Measured(meaning, verb=True), score - (0.2 if payments else 0.05)
+                                )
                     comes_in = stem("refund") not in verb.ideas
                     if (
                         verb.kind == "money"

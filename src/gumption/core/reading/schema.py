@@ -238,6 +238,15 @@ class Nouns:
         column = self.catalogue.table(table).naming_column
         return m.Col(ColumnKey(table, column.name)) if column is not None else None
 
+    def who_rows_are(self, table: str) -> m.Col | None:
+        """What says who the rows of a table are: a name that stands on them, such as that of a pet, else a person."""
+        named = (
+            m.Col(ColumnKey(table, c.name))
+            for c in self._texts(table)
+            if self.vocabulary.columns[ColumnKey(table, c.name)].full[-1:] == (NAME,)
+        )
+        return self.person(table) if self.is_of_people(table) else next(named, None) or self.person(table)
+
     def told_by(self, table: str) -> m.Col | None:
         """What tells a row with a number to a person where nothing is called its name: the address of a property."""
         return self.catalogue.once("told by", table, lambda: self._told_by(table))
@@ -567,8 +576,14 @@ class Nouns:
             if (doer := next((c for c in doing if _holds_names(c)), None)) is not None:
                 # Who closed a ticket is whoever it was assigned to.
                 return m.Col(ColumnKey(table, doer.name))
+        belonging = not self.is_of_people(table) and any(
+            self.is_of_people(r.other) for r in self.vocabulary.catalogue.parents(table)
+        )
         for column in texts:
             words = self.vocabulary.columns[ColumnKey(table, column.name)]
+            if belonging and set(words.parts) & PERSON_WORDS == {NAME}:
+                # The name of a boat that is somebody's is nobody's.
+                continue
             if column.role is Role.PERSON or set(words.parts) & PERSON_WORDS:
                 if "email" not in words.parts and "phone" not in words.parts:
                     return m.Col(ColumnKey(table, column.name))

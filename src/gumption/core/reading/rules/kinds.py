@@ -106,7 +106,11 @@ RULES = (
             ),
             ("LIST? every|each C , once|one each|only|time?", "every species, once each", 0.9),
             ("LIST? each|every C only|just? once|one time?", "each species only once", 0.7),
-            ("LIST? the? DISTINCT C in|of|from|among|across|for|on the|our|all? T table|sheet|file|list?", "unique species in visits", 0.5),
+            (
+                "LIST? the? DISTINCT C in|of|from|among|across|for|on the|our|all? T table|sheet|file|list?",
+                "unique species in visits",
+                0.5,
+            ),
             ("WHICH range|spread|variety|assortment|mix of C", "what range of species", 0.6),
             (
                 "a|the? range|variety|assortment of C we|they|you have|sell|offer|keep|use",

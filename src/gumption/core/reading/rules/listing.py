@@ -295,7 +295,7 @@ RULES = (
                 f"owners and when they {words.split('|')[0]} came",
             ),
             (
-                f"T and|with|plus|, and|with? the? date|day|when that? we {words} saw|served|treated|dealt|heard with|from|of? them|it|each?",
+                f"T and|with|plus|, and|with? the? date|day|when that? we {words} saw|served|treated|heard from|of? them|it|each?",
                 f"owners with when we {words.split('|')[0]} saw them",
             ),
             (f"when each|every T was {words} {_DONE}", f"when each owner was {words.split('|')[0]} here"),

@@ -153,7 +153,7 @@ RULES = (
                 "how many visits do the 3 heaviest animals account for",
             ),
             (
-                "COUNT of? the|our? T are|is|were|was|come|came by|from|with|to|for|at the? FEW",
+                "COUNT of? the|our? T are|is|were|was|come|came by|from|with the? FEW",
                 "how many visits are from the 3 heaviest animals",
             ),
         )

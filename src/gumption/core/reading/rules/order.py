@@ -332,8 +332,8 @@ def _which_of_two(rows: Noun | None, parts: tuple[object, ...]) -> tuple[object,
     each = each_of(*(p for p in parts if isinstance(p, Values)))
     if each is None:
         return None
-    table = rows.table if rows is not None else each[0].by.key.table if isinstance(each[0].by, Noun) else None
-    return (Counted(Noun(table=table)), *each, Direction(True)) if table is not None else None
+    column = next(p for p in parts if isinstance(p, Values)).column
+    return Counted(rows or Noun(table=column.table)), *each, Direction(True)
 
 
 def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -410,9 +410,16 @@ A_HANDFUL = 5
 """How many a handful is taken to be."""
 
 
-def _told(by: Noun | Measured) -> m.Expr:
-    """What those at one end are told by."""
-    return by.expr if isinstance(by, Measured) else m.Col(by.key)
+def _last_but_one(noun: Noun, by: Noun | Measured) -> Top | None:
+    """The last but one by something."""
+    if isinstance(by, Measured):
+        return Top(True, 1, by=by.expr, noun=noun, skip=1)
+    return Top(True, 1, by=m.Col(by.key), noun=noun, skip=1) if by.key is not None else None
+
+
+def _handful(word: str, noun: Noun) -> Top | None:
+    top = _top(word, A_HANDFUL)
+    return _of(top, noun) if top is not None else None
 
 
 _BOTH_ENDS = (("top|best|highest|biggest|leading", True), ("bottom|worst|lowest|weakest", False))
@@ -738,7 +745,10 @@ RULES = (
             (example,),
             weight=0.4,
         )
-        for words, last, example in (("first", False, "which visit opened first"), ("last", True, "which visit opened last"))
+        for words, last, example in (
+            ("first", False, "which visit opened first"),
+            ("last", True, "which visit opened last"),
+        )
     ),
     *(
         Rule("TOPX", pattern, lambda *p, d=down: _best_of_all_years(d, p), (example,), weight=0.8)
@@ -788,7 +798,7 @@ RULES = (
         Rule(
             "TOP",
             pattern,
-            lambda t, *_, w=word: dataclasses.replace(_top(w, A_HANDFUL), noun=t),
+            lambda t, w=word: _handful(w, t),
             (example,),
             weight=0.9,
         )
@@ -796,7 +806,7 @@ RULES = (
         for pattern, example in ((f"{words} handful of? T|C", f"{words.split('|')[0]} handful of clinics"),)
     ),
     *(
-        Rule("TOP", pattern, lambda t, b, *_: Top(True, 1, by=_told(b), noun=t, skip=1), (example,), weight=0.9)
+        Rule("TOP", pattern, lambda t, b: _last_but_one(t, b), (example,), weight=0.9)
         for pattern, example in (
             ("penultimate|second-to-last|last-but-one T by E|D", "penultimate visit by fee"),
             ("second to last T by E|D", "second to last visit by fee"),

@@ -67,9 +67,9 @@ def _so_many_sorted(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Sort the visits by fee, highest first, and give me three: the three that come first so."""
     rows = next((p for p in parts if isinstance(p, Noun) and p.table is not None), None)
     way = next((p.descending for p in parts if isinstance(p, Direction)), False)
-    by = next(p for p in parts if isinstance(p, Measured) or (isinstance(p, Noun) and p.key is not None))
+    keys = (m.Col(p.key) for p in parts if isinstance(p, Noun) and p.key is not None)
+    expr = next((p.expr for p in parts if isinstance(p, Measured)), None) or next(keys)
     number = next(p for p in parts if isinstance(p, float))
-    expr = by.expr if isinstance(by, Measured) else m.Col(by.key)
     if rows is None or not number.is_integer() or not 1 <= number <= 1000:
         return None
     return (Top(way, int(number), by=expr, noun=rows),)
