@@ -1171,6 +1171,9 @@ class Linker:
             if paid and COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
                 # What people pay us is no cost of ours.
                 return dataclasses.replace(edge, score=edge.score - 0.3)
+        if edge.category == "STATE" and tokens[edge.start].lower == "here" and before == "in":
+            # What is in here is all there is, and not what is here now.
+            return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category == "MV" and before in ("can", "can't", "cannot", "cant"):
             # What they can use is no number of what was used.
             return dataclasses.replace(edge, score=edge.score - 0.3)

@@ -80,6 +80,7 @@ from gumption.core.reading.taking_apart import MOST_WAYS, change_of
 from gumption.core.reading.terms import Held, Terms, spelled_out
 from gumption.core.reading.times import is_short_unit
 from gumption.core.reading.tokens import Token, stem, tokenise
+from gumption.core.reading.unanswerable import unanswerable
 from gumption.core.reading.vocabulary import Vocabulary, is_common, is_short_for, name_parts
 from gumption.core.reading.weigh import weighed
 from gumption.core.reading.wide import as_rows, laid_out
@@ -358,6 +359,9 @@ class QuestionReader:
             told = told_about(tokens, self.catalogue, self.nouns) if self.nouns is not None else None
             if told is not None:
                 return Understanding("told", problem=told)
+            beyond = unanswerable(tokens, self.nouns.vocabulary) if self.nouns is not None else None
+            if beyond is not None:
+                return Understanding("declined", problem=beyond, glosses=bare_glosses(tokens))
             stepped = _stepped_back(tokens, earlier) if earlier is not None else None
             asked = _Asked(tokens, spelling, as_of, earlier, held)
             found = stepped or self._studied(asked) or self._with_relations(self._understood(asked), as_of)

@@ -1101,6 +1101,15 @@ RULES = (
         )
     ),
     *(
+        Rule("VERSUS_", pattern, lambda *p: ("more", *d) if (d := _doing_more(p)) else None, (example,), weight=0.8)
+        for pattern, example in (
+            (
+                f"how much|many more|fewer|less T {_IS} K C|U? have|had|has|get|got|see|make|made|bring|take? than K C|U?",
+                "how many more visits do dogs have than cats",
+            ),
+        )
+    ),
+    *(
         Rule("VERSUS_", pattern, lambda *p: _how_much_more(p), (example,), weight=0.4)
         for pattern, example in (
             (

@@ -2570,6 +2570,13 @@ RULES = (
     ),
     Rule(
         "H",
+        "that|which|who? pass|passed|passing|reach|reached|hit|top|topped|cross|crossed the? N T mark",
+        lambda n, t: Held(Counted(t), ">=", n),
+        ("that passed the 5 visits mark",),
+        weight=0.9,
+    ),
+    Rule(
+        "H",
         "with|having|HAVING only|just|exactly? a? single|one|lone T",
         lambda *p: Held(Counted(p[-1]), "=", 1.0),
         ("with a single visit",),

@@ -8,7 +8,19 @@ from typing import get_args
 from gumption.core.plan.expressions import AggregateName
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Axis, Counted, Function, Grouped, Noun, Part, Shown, Some, Values, Worked
+from gumption.core.reading.pieces import (
+    Axis,
+    Counted,
+    Function,
+    Grouped,
+    Noun,
+    Part,
+    Ratio,
+    Shown,
+    Some,
+    Values,
+    Worked,
+)
 from gumption.core.reading.rules.groups import each_of
 
 
@@ -75,6 +87,17 @@ def _listed(*parts: object) -> tuple[Shown, ...] | None:
     flat = [n for p in parts for n in (p if isinstance(p, tuple) else (p,))]
     nouns = [n.noun if isinstance(n, Shown) else n for n in flat if isinstance(n, (Noun, Shown))]
     return tuple(Shown(n) for n in nouns) if len(set(nouns)) == len(nouns) > 1 else None
+
+
+_DID = "has|have|had|did|does|do"
+_HAD = "had|have|got|get|seen|see|used|use|made|make|been|taken|take|bought|buy|visited|visit|tried"
+
+
+def _more_of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """Whether dogs get more visits each than cats: how many visits there are to one of each."""
+    each = each_of(*(p for p in parts if isinstance(p, Values)))
+    things, rows = [p for p in parts if isinstance(p, Noun)][:2]
+    return (Ratio(Counted(rows), things), *each) if each is not None and things != rows else None
 
 
 RULES = (
@@ -145,6 +168,30 @@ RULES = (
         lambda _, d, n, t: _distinct(n) if n.key is not None and n.key.table == t.table else None,
         ("how many different species among animals",),
         weight=0.45,
+    ),
+    *(
+        Rule(
+            "BESX",
+            pattern,
+            lambda _, __, c, t, *___: (_distinct(c), Grouped(t)) if c != t else None,
+            (example,),
+            weight=1.0,
+        )
+        for pattern, example in (
+            (
+                f"COUNT DISTINCT C|T {_DID} each|every T {_HAD} T? in|with|by|from|to|on|for?",
+                "how many different species has each owner had",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda *p: _more_of_each(p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "do|does|did VS T get|have|make|take|see|bring|need more|fewer|less T each|apiece than VS T|ones|one?",
+                "do Dog animals get more visits each than Cat ones",
+            ),
+        )
     ),
     Rule("CNT", "DISTINCT NP COUNT", lambda d, n, _: _distinct(n), ("different species, count",), weight=0.1),
     Rule("CNT", "NP COUNT", lambda n, _: _counted(n), ("visits, how many", "visit count"), weight=-0.02),

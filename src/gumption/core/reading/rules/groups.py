@@ -7,7 +7,20 @@ from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Axis, Counted, Grouped, Held, Marker, Measured, Noun, Part, Top, Values, Worked
+from gumption.core.reading.pieces import (
+    Axis,
+    Counted,
+    Grouped,
+    Held,
+    Marker,
+    Measured,
+    Noun,
+    Part,
+    Top,
+    Values,
+    Worked,
+    as_counted,
+)
 
 _WERE = "did|was|were|had|has|have|is|are"
 
@@ -323,6 +336,7 @@ def each_of(*kinds: Values) -> tuple[Grouped, Part] | None:
     return Grouped(Noun(key=column)), Part(m.Is(column, tuple(v for k in kinds for v in k.values)))
 
 
+_BRING = "bring|brought|make|made|earn|earned|take|took|get|got|cost|come|came"
 _USUAL = "in|on|during|over a|an|the normal|typical|average|usual|ordinary"
 
 _MADE_UP = "breakdown|split|makeup|make-up|composition|mix|spread|summary"
@@ -576,6 +590,21 @@ RULES = (
         for pattern, example in (
             ("split|break|divide|separate|sort T up|down|out? BY C", "split the visits up by species"),
             ("split|break|divide|separate|sort T up|down|out? BY T", "split the visits up by clinic"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda e, _, n: (as_counted(e), Grouped(n)), (example,), weight=0.45)
+        for pattern, example in (
+            ("split|break|divide|separate|sort|slice|cut E|CNT|Q up|down|out BY C|T", "break the fee down by species"),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda c, e: (Grouped(c), e), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                f"what|how much? did|does|do|has|have each|every C|T {_BRING} in|up|on? by|in way|terms? of? E",
+                "what did each species bring in by way of fee",
+            ),
         )
     ),
     Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),

@@ -329,6 +329,12 @@ def _interquartile(measured: Measured, low: float = 25, high: float = 75) -> Wor
     return Worked(m.Combined("-", top, bottom))
 
 
+def _ratio_of_each(one: Measured, other: Measured, values: tuple[Values, ...]) -> tuple[object, ...] | None:
+    """More fee per hour on the one or on the other: the ratio of each."""
+    each = each_of(*values)
+    return (Ratio(one, other), *each) if each is not None and one != other else None
+
+
 def _end(function: str, noun: Noun) -> Worked | None:
     """The first or the last time of rows, or of a date."""
     if noun.table is not None:
@@ -2023,6 +2029,25 @@ RULES = (
         lambda t: _end("min", t),
         ("when did we first have a visit",),
         weight=0.3,
+    ),
+    *(
+        Rule("Q", pattern, lambda e: Worked(m.Aggregated("sum", e.expr)), (example,), weight=0.5)
+        for pattern, example in (
+            (
+                "what|how much? we|they|i took|spent|paid|made|got|had|earned in|on|for|as|by|of E",
+                "what we took in fee",
+            ),
+            (
+                "what|how much? did we|they|i take|spend|pay|make|get|have|earn in|on|for|as|by|of E",
+                "what did we take in fee",
+            ),
+        )
+    ),
+    *(
+        Rule("BESX", pattern, lambda a, b, *v: _ratio_of_each(a, b, v), (example,), weight=0.7)
+        for pattern, example in (
+            ("E per E on|for|in|at|with|by|from VS or on|for|in|at|with|by|from? VS", "fee per cost on Dog or on Cat"),
+        )
     ),
     Rule("FN", "FN instead|not of? FN", lambda one, _: one, ("averages instead of totals",), weight=0.3),
     Rule("FN", "FN , not FN", lambda one, _: one, ("averages, not totals",), weight=0.3),

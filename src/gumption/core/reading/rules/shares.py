@@ -1068,6 +1068,15 @@ RULES: tuple[Rule, ...] = (
         ("3 month moving average",),
         weight=0.2,
     ),
+    *(
+        Rule("BESX", pattern, lambda u, n, *_: _moving(n, u), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "per|by|each|every UNIT , averaged|smoothed|averaging|smoothing over|across N UNIT at|all? a? time|once?",
+                "per week, averaged over 4 weeks at a time",
+            ),
+        )
+    ),
     Rule(
         "BES",
         "MOVING over|of N months|days|weeks",
