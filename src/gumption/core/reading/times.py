@@ -38,6 +38,9 @@ class TimeMention:
 UNITS = {"day": 1, "week": 7, "month": 30, "quarter": 91, "year": 365}
 MONTHS_IN = {"month": 1, "quarter": 3, "year": 12}
 _SHORT_UNITS = {"mo": "month", "mth": "month", "yr": "year", "wk": "week", "qtr": "quarter"}
+RECENT_DAYS = 30
+"""How many days back is recent."""
+_NOT_OF_LATE = frozenset(["most", "more", "less", "least", "how", "very"])
 A_FEW = 3
 """How many the last few weeks or months are taken to be."""
 _SEASONS = {"spring": 3, "summer": 6, "autumn": 9, "winter": 12}
@@ -580,6 +583,8 @@ class _Reader:
             and self.unit(at + 3)
         ):
             return at + 4, self.past(2, self.unit(at + 3))
+        if token.lower == "recent" and (at == 0 or self.word(at - 1) not in _NOT_OF_LATE):
+            return at + 1, self.past(RECENT_DAYS, "day")
         if token.lower in ("next", "coming"):
             count = self.at(at + 1)
             unit = self.word(at + 2).removesuffix("s")

@@ -4,11 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from gumption.core.model.types import Role
 from gumption.core.plan.words import spoken
+from gumption.core.reading.meaning import ColumnKey
 from gumption.core.reading.tokens import Token
-from gumption.core.reading.vocabulary import Vocabulary
+from gumption.core.reading.vocabulary import Vocabulary, name_parts
 
 _SUMMED = frozenset(["sum", "sums", "total", "totals"])
+_AVERAGED = frozenset(["average", "mean", "avg", "median"])
+_NUMBERS = frozenset(["id", "no", "nr", "number", "code", "ref"])
+_ADDS = frozenset(["add", "create", "insert", "enter", "record", "register", "make"])
 _SMALL = frozenset(["of", "the", "all", "up"])
 _OTHERS = frozenset(["competitor", "competitors", "competitor's", "competitors'", "rivals", "rivals'", "rival's"])
 _SURE = 0.95
@@ -17,27 +22,52 @@ _LONGEST_NAME = 3
 
 def unanswerable(tokens: Sequence[Token], vocabulary: Vocabulary) -> str | None:
     """Why a question cannot be answered, whatever else is in it; None where nothing speaks against it."""
-    return _summed_day(tokens, vocabulary) or _of_others(tokens, vocabulary)
+    return (
+        _summed_day(tokens, vocabulary)
+        or _averaged_number(tokens, vocabulary)
+        or _of_others(tokens, vocabulary)
+        or _new_row(tokens)
+    )
 
 
 def _summed_day(tokens: Sequence[Token], vocabulary: Vocabulary) -> str | None:
     for place, token in enumerate(tokens):
-        if token.lower not in _SUMMED:
-            continue
-        start = place + 1
-        while start < len(tokens) and tokens[start].lower in _SMALL:
-            start += 1
-        for size in range(_LONGEST_NAME, 0, -1):
-            found = vocabulary.columns_for(tuple(t.stem for t in tokens[start : start + size]))[:1]
-            if found and found[0][0] >= _SURE and start + size <= len(tokens):
-                key = found[0][1]
-                if vocabulary.column(key).type.is_time:
-                    name = spoken(key.column)
-                    return (
-                        f"Dates cannot be added up. Ask for the earliest or the latest {name}, "
-                        f"or for how many there are in each month of {name}."
-                    )
-                break
+        if token.lower in _SUMMED and (key := _named_behind(tokens, place, vocabulary)) is not None:
+            if vocabulary.column(key).type.is_time:
+                name = spoken(key.column)
+                return (
+                    f"Dates cannot be added up. Ask for the earliest or the latest {name}, "
+                    f"or for how many there are in each month of {name}."
+                )
+    return None
+
+
+def _averaged_number(tokens: Sequence[Token], vocabulary: Vocabulary) -> str | None:
+    for place, token in enumerate(tokens):
+        if token.lower in _AVERAGED and (key := _named_behind(tokens, place, vocabulary)) is not None:
+            column = vocabulary.column(key)
+            if column.role is Role.IDENTIFIER and name_parts(key.column)[-1] in _NUMBERS:
+                return f"{spoken(key.column)} tells rows apart, and there is no average of it. Ask how many there are."
+    return None
+
+
+def _named_behind(tokens: Sequence[Token], place: int, vocabulary: Vocabulary) -> ColumnKey | None:
+    """The column whose whole name stands right behind a word, each part of it said."""
+    start = place + 1
+    while start < len(tokens) and tokens[start].lower in _SMALL:
+        start += 1
+    for size in range(_LONGEST_NAME, 0, -1):
+        said = tokens[start : start + size]
+        for score, key in vocabulary.columns_for(tuple(t.stem for t in said))[:1]:
+            if score >= _SURE and len(said) == size == len(name_parts(key.column)):
+                return key
+    return None
+
+
+def _new_row(tokens: Sequence[Token]) -> str | None:
+    words = [t.lower for t in tokens if t.kind == "word"]
+    if words[:1] and words[0] in _ADDS and words[1:2] in (["a"], ["an"], ["another"]) and words[2:3] == ["new"]:
+        return "The data are not changed here: bring in a file with what is new, and ask again."
     return None
 
 

@@ -2568,6 +2568,13 @@ RULES = (
             ),
         )
     ),
+    *(
+        Rule("H", pattern, lambda op, n, e: Held(Worked(m.Aggregated("mean", e.expr)), op, n), (example,), weight=0.9)
+        for pattern, example in (
+            ("that|which|who? averaging|average|averaged|averages CMP N on|in|for|of? E", "averaging over 5 on fee"),
+            ("averaging|average|averaged|averages CMP N E", "averaging over 5 fee"),
+        )
+    ),
     Rule(
         "H",
         "that|which|who? pass|passed|passing|reach|reached|hit|top|topped|cross|crossed the? N T mark",

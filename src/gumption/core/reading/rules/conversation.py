@@ -73,6 +73,13 @@ RULES = (
         )
     ),
     Rule("MRK", "stack|stacked|stacking it|them|that|this?", lambda: Marker("stack"), ("stack it",), weight=0.1),
+    Rule(
+        "MRK",
+        ", just|only the? N counts|numbers|figures|totals|sums|averages",
+        lambda _: Marker("idle"),
+        (", just the two counts",),
+        weight=0.9,
+    ),
     Rule("SHF", "SHIFT", lambda unit: Shifted(unit), ("the month before",), weight=0.1),
     Rule("SHF", "SHIFT that", lambda unit: Shifted(unit), ("the month before that",), weight=0.15),
     Rule("MRK", "over|across|among all T|C", lambda _: Marker("idle"), ("over all clinics",), weight=-0.15),

@@ -193,6 +193,13 @@ RULES = (
             ),
         )
     ),
+    Rule(
+        "CNT",
+        "COUNT T there? we've|we|you|they|i've|there have|has|had|are|were? got? altogether|overall|together",
+        lambda _, n: _counted(n),
+        ("how many visits we've got altogether",),
+        weight=0.5,
+    ),
     Rule("CNT", "DISTINCT NP COUNT", lambda d, n, _: _distinct(n), ("different species, count",), weight=0.1),
     Rule("CNT", "NP COUNT", lambda n, _: _counted(n), ("visits, how many", "visit count"), weight=-0.02),
     *(

@@ -22,6 +22,7 @@ from gumption.core.reading.pieces import (
     Noun,
     Part,
     Shifted,
+    Sorted,
     Top,
     Values,
     Worked,
@@ -30,6 +31,8 @@ from gumption.core.reading.rules.conditions import outside
 from gumption.core.reading.rules.groups import by_one, each_of
 from gumption.core.reading.times import MONTHS_IN, Span
 
+SEVERAL = 10
+"""How many are shown of those at one end, where more than one is asked for."""
 _DROP = "drop|remove|lose|delete|cancel|forget|hide|omit|lift|ignore"
 _BAR = "bar|limit|threshold|cut-off|cutoff|minimum|maximum|number|figure|it|that"
 _ORDINALS = (("second|2nd", 2), ("third|3rd", 3), ("fourth|4th", 4), ("fifth|5th", 5))
@@ -108,6 +111,65 @@ RULES = (
         lambda *p: Changed("earlier", unit=p[-1]),
         ("vs the month before",),
         weight=0.9,
+    ),
+    Rule(
+        "ED",
+        "VERSUS the? prev|previous|prior|last|preceding UNIT",
+        lambda *p: Changed("earlier", unit=p[-1]),
+        ("vs prev year",),
+        weight=0.9,
+    ),
+    *(
+        Rule("ED", pattern, lambda *p: _of_noun("drop", p), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "i|we don't|dont|needn't need|want|care about|for|see? the? C|T|E any? more|longer|anymore?",
+                "i don't need species",
+            ),
+            ("no need for the? C|T|E any? more|longer|anymore?", "no need for the breed"),
+        )
+    ),
+    *(
+        Rule("ED", pattern, lambda *_: _instead(Grouped(m.PartOf("month", m.EventTime()))), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "what|how does|do|did|has it|that|this|they look|develop|change|go|move like? over time",
+                "what does it look like over time",
+            ),
+            ("how has it|that|this|they looked|developed|changed|gone|moved over time", "how has it changed over time"),
+        )
+    ),
+    *(
+        Rule("ED", pattern, lambda *_: (Beside("share"), Marker("also")), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "both , number|numbers|count|counts|value|values and|& %|percent|percentage|percentages|share|shares",
+                "both, number and %",
+            ),
+            (
+                "both number|numbers|count|counts|value|values and|& %|percent|percentage|percentages|share|shares",
+                "both number and %",
+            ),
+        )
+    ),
+    *(
+        Rule("TOP", pattern, lambda *_, u=up: Top(u, SEVERAL), (example,), weight=0.9)
+        for words, up in (("last|bottom|lowest", False), ("first|top|highest", True))
+        for pattern, example in (
+            (
+                f"which|what|the ones|those come|came|are|finish|finished|rank {words}",
+                f"which ones come {words.split('|')[0]}",
+            ),
+        )
+    ),
+    *(
+        Rule("ED", pattern, lambda e, n: (Sorted(e, True), Changed("limit", number=n)), (example,), weight=0.9)
+        for pattern, example in (
+            (
+                "order|sort|rank the? same|it|them|that|those? by E and|, only|just N of? them|those?",
+                "order the same by fee and only 3 of them",
+            ),
+        )
     ),
     Rule("ED", "EDIT", _kind, ("undo",), weight=0.3),
     Rule("ED", "WITHOUT it|that|one|them|any?", lambda *_: Changed("negated"), ("without that",), weight=0.3),

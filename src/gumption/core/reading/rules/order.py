@@ -403,6 +403,7 @@ def _of_rows(top: Top, noun: Noun, rows: Noun) -> tuple[object, ...] | None:
     return dataclasses.replace(top, noun=noun, counts=True), rows
 
 
+_USUALLY = "is|are? usually|typically|generally|normally the?"
 _HAD = "had|has|got|gets|made|makes|took|saw a|an|its|their|his|her|the?"
 _OF_ALL = "on|ever|so record|far|recorded?"
 _MORE_OF = "bigger|biggest|larger|largest|more|most|commoner|commonest|higher|highest|common|frequent"
@@ -819,6 +820,20 @@ RULES = (
         lambda t: Top(True, 1, by=m.EventTime(), noun=t, skip=1),
         ("penultimate visit",),
         weight=0.9,
+    ),
+    *(
+        Rule(
+            "TOPX",
+            f"WHICH {words} {_USUALLY} TOP",
+            lambda _, t, u=unit: (t, Grouped(m.PartOf(u, m.EventTime()))) if t.noun is None else None,
+            (f"which {words.split('|')[0]} are usually busiest",),
+            weight=0.9,
+        )
+        for words, unit in (
+            ("month|months", "month_of_year"),
+            ("day|days|weekday|weekdays", "weekday"),
+            ("quarter|quarters", "quarter_of_year"),
+        )
     ),
     *(
         Rule("TOPX", pattern, lambda *p: _leading_in(p), (example,), weight=0.6)

@@ -1685,6 +1685,13 @@ RULES = (
         ("variance of fee vs cost",),
         weight=0.3,
     ),
+    Rule(
+        "RATIO",
+        "T per|for|to every|each? N of E",
+        lambda t, n, e: Ratio(Counted(t), e, n) if t.table is not None and n > 0 else None,
+        ("visits per 1000 of fee",),
+        weight=0.5,
+    ),
     Rule("RATIO", "E per E", _ratio, ("fee per seat",), weight=-0.05),
     Rule("RATIO", "E per T", _ratio, ("fee per visit",), weight=0.0),
     Rule(
@@ -2034,11 +2041,11 @@ RULES = (
         Rule("Q", pattern, lambda e: Worked(m.Aggregated("sum", e.expr)), (example,), weight=0.5)
         for pattern, example in (
             (
-                "what|how much? we|they|i took|spent|paid|made|got|had|earned in|on|for|as|by|of E",
+                "what|how much? we|they|i took|made|got|had|earned in|as|by E",
                 "what we took in fee",
             ),
             (
-                "what|how much? did we|they|i take|spend|pay|make|get|have|earn in|on|for|as|by|of E",
+                "what|how much? did we|they|i take|make|get|have|earn in|as|by E",
                 "what did we take in fee",
             ),
         )

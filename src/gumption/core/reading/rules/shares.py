@@ -981,6 +981,17 @@ RULES: tuple[Rule, ...] = (
             ("with? the? figure|figures|value|number a|one year before|earlier", "with the figure a year earlier"),
         )
     ),
+    Rule(
+        "BESX",
+        "each|every UNIT of|in TIME alongside|against|beside|versus|vs|with|and the? same UNIT of|in the? previous|prior|last|preceding year",
+        lambda u, s, _: (
+            Grouped(m.PartOf(u, m.EventTime())),
+            Beside("year_before"),
+            Part(span_condition(s, m.EventTime()), "time"),
+        ),
+        ("each month of 2025 alongside the same month of the previous year",),
+        weight=0.9,
+    ),
     Rule("BES", "ASSHARE", lambda _: Beside("share"), ("as a percentage",), weight=0.05),
     Rule(
         "BESX",
