@@ -1,4 +1,4 @@
-"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office, a nursery."""
+"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office, a nursery, allotments."""
 
 from __future__ import annotations
 
@@ -420,6 +420,90 @@ def _nursery() -> Files:
     }  # fmt: skip
 
 
+def _allotments() -> Files:
+    """Sites of plots that people hold for a yearly rent: tenancies, payments towards them, inspections, a list that waits."""
+    r = random.Random(78)
+
+    def day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
+        return first + dt.timedelta(r.randrange((last - first).days + 1))
+
+    sites = [["S1", "Mill Lane", "North", 4.2], ["S2", "Back Field", "South", 2.9], ["S3", "Canal Bank", "North", 1.8]]
+    plots = [
+        [
+            f"{site[0][1]}{n:02d}",
+            site[0],
+            r.choice(["full", "half", "quarter"]),
+            r.randint(60, 260),
+            r.choice(["Y", "N"]),
+        ]
+        for site in sites
+        for n in range(1, 15)
+    ]
+    named = [PEOPLE[7 * i % len(PEOPLE)] for i in range(30)]
+    holders = [
+        [
+            f"H{i:02d}",
+            name,
+            r.choice(["Weir", "Ashby", "Cole End"]),
+            day(dt.date(2012, 1, 1), dt.date(2024, 6, 1)),
+            r.choice(["Y", "N"]),
+        ]
+        for i, name in enumerate(named, 1)
+    ]
+    tenancies, payments = [], []
+    for n, plot in enumerate(plots[:36], 1):
+        holder, began = r.choice(holders), day(dt.date(2020, 1, 1), dt.date(2025, 6, 1))
+        ended: dt.date | str = day(dt.date(2025, 7, 1)) if n % 7 == 0 else ""
+        rent = {"full": 84, "half": 48, "quarter": 27}[str(plot[2])]
+        tenancies.append([f"T{n:03d}", plot[0], holder[0], began, ended, rent])
+        for year in (2024, 2025, 2026):
+            due = dt.date(year, 4, 1)
+            if began <= due and (not isinstance(ended, dt.date) or due <= ended):
+                paid = due + dt.timedelta(r.choice([-6, 0, 3, 12, 40, 95]))
+                unpaid = year == 2026 and r.random() < 0.3
+                payments.append(
+                    [
+                        len(payments) + 1,
+                        f"T{n:03d}",
+                        due,
+                        rent,
+                        "" if unpaid else paid,
+                        "" if unpaid else r.choice(["card", "cash", "transfer"]),
+                    ]
+                )
+    inspectors = ["Ada Moss", "Cal Quayle", "Dot Verity"]
+    inspections = [
+        [
+            i,
+            r.choice(plots)[0],
+            day(dt.date(2025, 1, 5)),
+            r.choice(inspectors),
+            r.choice(["good", "good", "fair", "neglected"]),
+            r.randint(1, 10),
+        ]
+        for i in range(1, 121)
+    ]
+    waiting = [
+        [
+            i,
+            PEOPLE[(11 * i + 3) % len(PEOPLE)],
+            r.choice(sites)[0],
+            day(dt.date(2023, 1, 1)),
+            r.choice(["full", "half", "quarter"]),
+        ]
+        for i in range(1, 26)
+    ]
+    return {
+        "sites.csv": file_of(["site_id", "site", "side", "hectares"], sites),
+        "plots.csv": file_of(["plot_no", "site_id", "size", "square_metres", "shed"], plots),
+        "holders.csv": file_of(["holder_id", "holder", "town", "joined_on", "committee"], holders),
+        "tenancies.csv": file_of(["tenancy_no", "plot_no", "holder_id", "began_on", "ended_on", "yearly_rent"], tenancies),
+        "payments.csv": file_of(["payment_id", "tenancy_no", "due_on", "amount", "paid_on", "method"], payments),
+        "inspections.csv": file_of(["inspection_id", "plot_no", "inspected_on", "inspector", "result", "score"], inspections),
+        "waiting_list.csv": file_of(["place", "name", "site_id", "applied_on", "wants"], waiting),
+    }  # fmt: skip
+
+
 _MADE: dict[str, Callable[[], Files]] = {
     "rounds": _rounds,
     "joinery": _joinery,
@@ -427,5 +511,6 @@ _MADE: dict[str, Callable[[], Files]] = {
     "storage": _storage,
     "environment": _environment,
     "nursery": _nursery,
+    "allotments": _allotments,
 }
 WORKINGS: dict[str, Files] = {name: build() for name, build in _MADE.items()}

@@ -3716,11 +3716,9 @@ class Assembler:
                 continue
             doer = self.nouns.person(table, buys=False)
             if doer is None:
-                found += [
-                    (False, not self.nouns.is_about(table, verb), link.other, m.ColumnKey(table, link.column))
-                    for link in self.catalogue.parents(table)
-                    if self.nouns.is_of_people(link.other)
-                ]
+                about = not self.nouns.is_about(table, verb)
+                far = [t for level in self._levels_above(table) for t in level if self.nouns.is_of_people(t)]
+                found += [(False, about, t, m.ColumnKey(t, k.name)) for t in far if (k := self.catalogue.table(t).key)]
                 continue
             own = names_rows(doer.key, self.catalogue)
             above = (link.other for link in self.catalogue.parents(table) if link.column == doer.key.column)
@@ -5971,7 +5969,10 @@ class Assembler:
             person = next(
                 (
                     p
-                    for t in (ask.head, *(r.other for r in self.catalogue.parents(ask.head) if "who" in draft.asks()))
+                    for t in (
+                        ask.head,
+                        *(t for level in self._levels_above(ask.head) for t in level if "who" in draft.asks()),
+                    )
                     if (p := self.nouns.person(t))
                 ),
                 None,
@@ -6205,6 +6206,16 @@ class Assembler:
                 return Noun(key=found.key)
         return person
 
+    def _who_they_are(self, table: str) -> m.Col | None:
+        """Who the rows of a table are, or whose: a name on them, or that of the people far above."""
+        own = self.nouns.who_rows_are(table)
+        if own is not None:
+            return own
+        above = (
+            self.nouns.person(t) for level in self._levels_above(table) for t in level if self.nouns.is_of_people(t)
+        )
+        return next((p for p in above if p is not None), None)
+
     def _levels_above(self, table: str) -> Iterator[list[str]]:
         """The tables that the rows of one point at, then those that these point at: contract, boat, owner."""
         level, seen = [table], {table}
@@ -6239,7 +6250,10 @@ class Assembler:
             persons = (self.nouns.person(t, buys=buys) for t in level)
             if (person := next((p for p in persons if p is not None), None)) is not None:
                 return Noun(key=person.key)
-        return None
+        # Plots are whose the tenancies of them say.
+        between = (r.other for t in self.nouns.children(table) for r in self.catalogue.parents(t))
+        holders = (t for t in between if self.nouns.is_of_people(t) and self.nouns.naming(t) is not None)
+        return next((Noun(table=t) for t in holders), None)
 
     def _what_was_done_with(self, draft: Draft, head: str) -> str:
         """Who borrowed a book is told by the loans of it, and not by the book: the rows that the verb is about."""
@@ -6262,6 +6276,9 @@ class Assembler:
         if what == "who" and (taught := self._taught_by(head, buys=buys)) is not None:
             return taught
         column = self.nouns.person(head, buys=buys) if what == "who" else self.nouns.place(head)
+        if has and column is not None and not self.nouns.is_buyer(column):
+            # Who has the most plots is no inspector of them.
+            draft.cost("who has by who does", 0.2)
         if column is None and what == "who":
             return self._of_those_served(draft, head, self._person_of(head, buys=buys))
         person = Noun(key=column.key) if column is not None else None
@@ -6442,6 +6459,7 @@ class Assembler:
         if subject.key is not None and (
             self.nouns.column(subject.key).type.is_time
             or self.nouns.is_amount(subject.key)
+            or self.nouns.column(subject.key).role is Role.MONEY
             or (not (top.counts or quantities or "which" in draft.words) and self.nouns.column(subject.key).is_measure)
         ):
             # Nothing is most of a day or of an amount: periods are said as such.
@@ -6634,7 +6652,8 @@ class Assembler:
             if ("never" in draft.words or nevers) and "who" in draft.asks():
                 # Who was never absent are the people without such rows, and not the rows of another kind.
                 whose = self._person_of(head, buys=False)
-                head = whose.table if whose is not None and whose.table is not None else head
+                people = self._who_might_have(nevers[0][1].verb)[0] if nevers else None
+                head = people or (whose.table if whose is not None and whose.table is not None else head)
             owing = [c for c in where if isinstance(c, m.Compared) and isinstance(c.left, m.Arithmetic)]
             if "who" in draft.asks() and owing and owing[0].right == m.Number(0):
                 # Who owes something is whoever the rows are of, by what all of theirs come to.
@@ -6685,11 +6704,7 @@ class Assembler:
         names = self.nouns.split_name(head)
         if names and not any(s in names for s in shows):
             shows = [*names, *shows]
-        elif (
-            "who" in asks
-            and (person := self.nouns.who_rows_are(head)) is not None
-            and person != self.nouns.naming(head)
-        ):
+        elif "who" in asks and (person := self._who_they_are(head)) is not None and person != self.nouns.naming(head):
             shows.insert(0, person)
             draft.cost("who as rows", 0.25)
         if "where" in asks:
@@ -6850,8 +6865,9 @@ class Assembler:
             asked = self.nouns.place(head)
             if asks[0] == "who":
                 done = self._what_was_done_with(draft, head)
-                held = next((c.rows.table for c in where if isinstance(c, m.Has) and c.rows.table != head), None)
-                above = [r.other for r in self.catalogue.parents(held)] if held is not None else []
+                has = (c.item if isinstance(c, m.Not) else c for c in where)
+                held = next((c.rows.table for c in has if isinstance(c, m.Has) and c.rows.table != head), None)
+                above = [t for level in self._levels_above(held) for t in level] if held is not None else []
                 own = next((t for t in above if self.nouns.is_of_people(t)), None)
                 if own is not None:
                     # Who had ten absences are the pupils whose absences these are.

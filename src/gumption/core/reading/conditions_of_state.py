@@ -151,7 +151,11 @@ class StateFinder:
                 for one, two in pairs:
                     if one.type.is_time and two.type.is_time:
                         since, until = (m.Col(ColumnKey(table, c.name)) for c in (one, two))
-                        yield m.All((m.Within(since, None, self.day), m.Within(until, self.day, None)))
+                        still: m.Condition = m.Within(until, self.day, None)
+                        if two.missing:
+                            # What has no end yet goes on.
+                            still = m.Any((m.Missing(until.key), still))
+                        yield m.All((m.Within(since, None, self.day), still))
             case "after" | "notafter" | "before":
                 yield from (_held(table, kind, *p) for p in pairs if _tell_time_alike(*p))
             case "under" | "reach" | "beyond":

@@ -628,6 +628,8 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
         yield from _after_costs(vocabulary, table)
         yield from _written(vocabulary, table)
         yield from _time_lost(vocabulary, table)
+        yield from _paid_towards(vocabulary, table)
+        yield from _waits(vocabulary, table)
         yield from _net_scores(vocabulary, table)
         billed = billed_in_parts(vocabulary, table)
         if billed is not None:
@@ -1302,6 +1304,41 @@ def _of_what(vocabulary: Vocabulary, table: str, due: m.Col, paid: m.Col) -> Ite
     yield from ((f"{what} {word}", due, 0.97) for word in ("due", "charged", "billed", "invoiced"))
 
 
+def _paid_towards(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """Rent collected is what was paid of the payments, where the rent itself stands on the tenancies that they are of."""
+    columns = vocabulary.table(table).columns
+    money = [c for c in columns if c.role is Role.MONEY]
+    days = [c for c in columns if c.type.is_time and c.missing and "paid" in name_parts(c.name)]
+    if len(money) != 1 or len(days) != 1 or not {*vocabulary.tables[table].parts} & _BILLS:
+        return
+    amount, day = m.Col(ColumnKey(table, money[0].name)), ColumnKey(table, days[0].name)
+    paid, rest = m.Given(amount, m.Not(m.Missing(day))), m.Given(amount, m.Missing(day))
+    for link in vocabulary.catalogue.parents(table):
+        for column in vocabulary.table(link.other).columns:
+            head = name_parts(column.name)[-1:]
+            if column.role is not Role.MONEY or not head or stem(head[0]) in _ANY_MONEY:
+                continue
+            what = head[0]
+            yield from ((f"{what} {word}", paid, 0.97) for word in (*_TAKEN_IN, *_DID_COLLECT, "came in in"))
+            yield from ((f"{what} {word}", rest, 0.97) for word in _STILL_OUT)
+            yield from ((phrase, rest, 0.97) for phrase in (f"unpaid {what}", f"outstanding {what}"))
+
+
+_WAITING = stems("waiting wait waitlist queue")
+
+
+def _waits(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """How long those on a list that waits have been on it: since their one day, until now."""
+    days = [c for c in vocabulary.table(table).columns if c.type.is_time]
+    if len(days) == 1 and _WAITING & {*vocabulary.tables[table].parts}:
+        waited = m.Length("days", m.Col(ColumnKey(table, days[0].name)), m.Now())
+        yield from ((phrase, waited, 0.97) for phrase in _WAITED)
+
+
+_WAITED = (
+    "been waiting", "waited", "waiting time", "waiting times", "wait", "time waited", "time waiting", "days waited",
+    "days waiting", "time on the list", "time on the waiting list", "been on the list", "been on the waiting list",
+)  # fmt: skip
 DECIDED = stems("won lost closed cancelled rejected declined dead withdrawn")
 _PIPELINE = ("pipeline", "open pipeline", "pipeline value", "value of the pipeline", "live pipeline", "sales pipeline")
 _WEIGHTED = (

@@ -3394,6 +3394,12 @@ class Linker:
                 if size == 1 and start and tokens[start - 1].lower in ("on", "which", "what"):
                     # On days over 25 degrees: those days, and no time that anything took.
                     continue
+                if lowers[:2] == ("how", "long") and {"waiting", "waited", "wait"} & set(said):
+                    yield from (
+                        Edge("LEN", start, start + size, Measured(waited), score)
+                        for waited, score in self.derived.get(("wait",), ())
+                        if isinstance(waited, m.Length)
+                    )
                 for table, (first, last) in self.pairs:
                     is_clock = self.vocabulary.column(first).type is Type.TIME
                     if first.table != last.table and lowers[0] not in ("how", "number", "days"):

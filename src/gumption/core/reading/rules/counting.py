@@ -100,6 +100,15 @@ def _more_of_each(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     return (Ratio(Counted(rows), things), *each) if each is not None and things != rows else None
 
 
+def _wanting(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How many want a large one: what they want is told on their rows."""
+    column = next(p for p in parts if isinstance(p, Noun))
+    values = next(p for p in parts if isinstance(p, Values))
+    if column.key is None or values.column != column.key:
+        return None
+    return Counted(Noun(table=column.key.table)), Part(m.Is(values.column, values.values))
+
+
 RULES = (
     Rule("SHI", "C|D|M|F|T", lambda n: n, ("rating",)),
     Rule("SHI", "C|D|M of T", lambda n, _: n, ("rating of the visit",), weight=0.02),
@@ -210,6 +219,13 @@ RULES = (
         )
     ),
     Rule("CNT", "NP , COUNT", lambda n, _: _counted(n), ("visits, count",), weight=0.02),
+    *(
+        Rule("CNTX", pattern, lambda *p: _wanting(p), (example,), weight=0.7)
+        for pattern, example in (
+            ("COUNT people|persons|members? C a|an VS T?", "how many people species a Dog"),
+            ("COUNT people|persons|members C VS", "how many people species Dog"),
+        )
+    ),
     Rule(
         "CNTX",
         "COUNT K NP",

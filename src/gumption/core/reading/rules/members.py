@@ -93,6 +93,14 @@ RULES = (
             ),
             (f"whose very? {first} T was|is|were K", f"whose {first.split('|')[0]} visit was overdue"),
             (f"{began} on|with|by|at|in a|an VS T", f"{began.split('|')[0]} with a Dog animal"),
+            (
+                f"is|are|was|were? VS at|in|on|by|of their|its|the {first} T",
+                f"were Dog at their {first.split('|')[0]} animal",
+            ),
+            (
+                f"is|are|was|were? K at|in|on|by|of their|its|the {first} T",
+                f"were overdue at their {first.split('|')[0]} visit",
+            ),
         )
     ),
     *(

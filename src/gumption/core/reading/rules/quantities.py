@@ -329,6 +329,15 @@ def _interquartile(measured: Measured, low: float = 25, high: float = 75) -> Wor
     return Worked(m.Combined("-", top, bottom))
 
 
+def _how_long_they_last(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How long tenancies last is how long they do on average."""
+    length = next(p for p in parts if isinstance(p, Measured))
+    rows = next(p for p in parts if isinstance(p, Noun))
+    if rows.table is None or {k.table for k in m.columns_in(length.expr)} != {rows.table}:
+        return None
+    return Worked(m.Aggregated("mean", length.expr)), *(p for p in parts if isinstance(p, Part))
+
+
 def _ratio_of_each(one: Measured, other: Measured, values: tuple[Values, ...]) -> tuple[object, ...] | None:
     """More fee per hour on the one or on the other: the ratio of each."""
     each = each_of(*values)
@@ -1051,6 +1060,16 @@ RULES = (
         weight=0.5,
     ),
     Rule("Q", "WHICH is|was? top E", lambda _, e: _aggregate("max", e), ("what's the top fee",), weight=0.35),
+    *(
+        Rule("QX", pattern, lambda *p: _how_long_they_last(p), (example,), weight=0.5)
+        for pattern, example in (
+            ("LEN T last|lasts|lasted|run|runs|ran|go on? on? average?", "how long do visits last"),
+            (
+                "LEN K T last|lasts|lasted|run|runs|ran|take|takes|took on? average?",
+                "how long did attended visits last",
+            ),
+        )
+    ),
     Rule("E", "LEN", lambda length: length, ("how long does a visit take",), weight=-0.05),
     *(
         Rule("E", pattern, lambda *p: _age_at(p), (example,), weight=0.9)
