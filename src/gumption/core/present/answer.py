@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from gumption.core.model.types import Value
 from gumption.core.plan.fields import Field, Schema
-from gumption.core.plan.steps import Group, Join, Keep, Limit, Pivot, Plan, Sort, Take
+from gumption.core.plan.steps import Group, Join, Keep, Limit, Pivot, Plan, Sort, Take, Window
 
 
 @dataclass(frozen=True)
@@ -72,6 +72,14 @@ class Answer:
         """Places of the columns that were worked out."""
         labels = set(self.labels)
         return [i for i, name in enumerate(self.columns) if i not in labels and self.schema[name].type.is_number]
+
+    @property
+    def added_up(self) -> int | None:
+        """The place of the column that adds up from row to row, where it goes along one label; None where there is none."""
+        found = next((s for s in self.plan.steps if isinstance(s, Window) and s.function == "running_total"), None)
+        if found is None or found.within or found.name not in self.columns or len(self.labels) != 1:
+            return None
+        return self.columns.index(found.name)
 
     @property
     def limited(self) -> int | None:

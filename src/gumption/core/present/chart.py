@@ -101,6 +101,8 @@ def _fitting(of: Figures, answer: Answer, *, asked: bool) -> Kind | None:
         return None
     if of.ranked and not asked and (answer.sorted_by is None or answer.limited is None):
         return None
+    if answer.added_up is not None and of.labels[0].width is not None:
+        return "line"
     if any(x.different > 1 for x in of.labels) and len(of.labels) == 1 and of.labels[0].width is not None:
         return "histogram"
     times = any(x.is_time for x in of.labels)

@@ -155,6 +155,9 @@ def figures(answer: Answer) -> Figures:
         if i not in told
         for n in [answer.columns[i]]
     )
+    if answer.added_up is not None:
+        # What adds up is what was asked for; what it adds up from stands in the table.
+        numbers = tuple(n for n in numbers if n.name == answer.columns[answer.added_up])
     labels = _by_name(labels, len(answer.rows))
     lowest = bool(numbers) and answer.goes_up_by(numbers[0].name)
     return Figures(labels, numbers, len(answer.rows), ranked=answer.group is None, lowest_first=lowest)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from decimal import Decimal
+from itertools import pairwise
 
 from gumption.core.model.names import plural
 from gumption.core.model.style import written
@@ -77,14 +78,19 @@ def _who(answer: Answer, row: int, key: str) -> str:
     return "one row"
 
 
-def _banded(answer: Answer, name: str, value: Value) -> str:
-    """A group's value in words; a bin by both its edges."""
-    number = _number(value)
+def _width(answer: Answer, name: str) -> float | None:
+    """The width of the bins that a group is of, if it is of any."""
     for step in answer.plan.steps:
         if isinstance(step, Derive) and step.name == name and isinstance(step.expression, Bin):
-            width = step.expression.width
-            if width is not None and number is not None:
-                return band(number, width)
+            return step.expression.width
+    return None
+
+
+def _banded(answer: Answer, name: str, value: Value) -> str:
+    """A group's value in words; a bin by both its edges."""
+    width, number = _width(answer, name), _number(value)
+    if width is not None and number is not None:
+        return band(number, width)
     return shown(value, answer.schema[name])
 
 
@@ -202,7 +208,44 @@ _NAMING = (Role.NAME, Role.PERSON)
 """Roles of columns that say who or what a row is."""
 
 
+_MARKS = (0.5, 0.8)
+"""Where a cumulative share is read off: half of it, and four fifths."""
+
+
+def _added_up(answer: Answer, place: int) -> str | None:
+    """Where what adds up has come to: what lies below, how few make up most of it, or what it comes to in the end."""
+    name = answer.columns[place]
+    rows = [(n, i) for i, row in enumerate(answer.rows) if (n := _number(row[place])) is not None]
+    known = [(n, i) for n, i in rows if _is_named(answer, i)] or rows
+    if not known:
+        return None
+    if not name.startswith("cumulative_share"):
+        last = known[-1][1]
+        falls = any(b < a for (a, _), (b, _) in pairwise(known))
+        told = shown(answer.rows[last][place], answer.schema[name])
+        return None if falls else f"{spoken(name).capitalize()} by {label(answer, last)}: {told}."
+    reached = (next((k for k, (share, _) in enumerate(known) if share >= mark), None) for mark in _MARKS)
+    places = [k for k in dict.fromkeys(reached) if k is not None]
+    said = [_up_to(answer, known, k, first=n == 0) for n, k in enumerate(places)]
+    return f"{', and '.join(said)}." if said else None
+
+
+def _up_to(answer: Answer, known: list[tuple[float, int]], place: int, *, first: bool) -> str:
+    """What lies up to a place: below the upper edge of a band, up to a number, or in so many of all."""
+    share, row = known[place]
+    at = answer.labels[0]
+    low = _number(answer.rows[row][at])
+    if low is None:
+        few = f"{'The' if first else 'the'} first {place + 1} of {len(known)} make up"
+        return f"{few if place else f'{label(answer, row)} alone makes up'} {share:.1%}"
+    width = _width(answer, answer.columns[at])
+    told = f"below {written(low + width, ',.10g')}" if width is not None else f"up to {written(low, ',.10g')}"
+    return f"{share:.1%} {'are ' if first else ''}{told}"
+
+
 def _groups(answer: Answer) -> str:
+    if answer.added_up is not None and (told := _added_up(answer, answer.added_up)) is not None:
+        return told
     # What the answer is in the order of is what it was asked for.
     order = answer.sorted_by.keys[0].column if answer.sorted_by is not None else None
     place = next((p for p in answer.numbers if answer.columns[p] == order), answer.numbers[0])

@@ -1504,6 +1504,7 @@ class Assembler:
             # Customers with both a home and a car policy are counted, and no policies.
             one = next(iter(m.counted_in(ask.quantities)), ask.head)
             ask = self._those_without(ask.but(where=tuple(self.of_several(one, c) for c in ask.where)))
+            ask = self._of_known_bands(ask)
             if not ask.groups and any(isinstance(q, m.Along) and q.kind == "rank" for q in ask.quantities):
                 # One number has no rank.
                 return None
@@ -3687,6 +3688,14 @@ class Assembler:
             case _:
                 return None
 
+    def _of_known_bands(self, ask: m.Ask) -> m.Ask:
+        """A cumulative distribution is of the rows whose number is known: in the end it comes to all of them."""
+        if not any(isinstance(q, m.Along) and m.runs_from_the_most(q) for q in ask.quantities):
+            return ask
+        banded = [g.of.key for g in ask.groups if isinstance(g, m.Band) and isinstance(g.of, m.Col)]
+        known = (m.Not(m.Missing(k)) for k in banded if self.nouns.column(k).missing)
+        return ask.but(where=tuple(dict.fromkeys((*ask.where, *known))))
+
     def _those_without(self, ask: m.Ask) -> m.Ask:
         """Those with no rows of some kind, where a table lists them all: some have no rows at all."""
         match ask:
@@ -5814,7 +5823,15 @@ class Assembler:
             if beside.kind in m.ALONG_TIME:
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
                 said = " ".join(draft.words)
-                if not timed and (_YEARLY & set(draft.words) or any(w in said for w in _ON_YEARS)):
+                banded = any(isinstance(g, (m.Band, m.Tile)) for g in groups)
+                if (
+                    beside.kind == "running"
+                    and not timed
+                    and (banded or (groups and ("share" in kinds or any(_is_along(q, "share") for q in quantities))))
+                ):
+                    # A cumulative distribution runs along the bands, a cumulative share from the largest on.
+                    pass
+                elif not timed and (_YEARLY & set(draft.words) or any(w in said for w in _ON_YEARS)):
                     groups.insert(0, m.PartOf("year", m.EventTime()))
                 elif not timed:
                     groups.insert(0, m.PartOf(self.nouns.grain(self._head(draft, quantities, groups)), m.EventTime()))

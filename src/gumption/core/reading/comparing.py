@@ -44,6 +44,9 @@ def compared_of(ask: m.Ask, wish: Differs, planner: Planner) -> tuple[Compared, 
             part, whole = (m.Aggregated("count", None, table, where=w) for w in ((*among, *met), among))
             plan = planner.plan_of(ask.but(quantities=(part, whole, quantity), order=(m.Order(quantity),)))
             return Compared("share", quantity_words(quantity, ask.head, catalogue), called, False), plan
+        case m.Aggregated(function="count") if len(ask.groups) == 2 and all(isinstance(g, m.Col) for g in ask.groups):
+            plan = planner.plan_of(ask)
+            return Compared("tied", quantity_words(quantity, ask.head, catalogue), called, False), plan
         case m.Aggregated(function="count"):
             plan = planner.plan_of(ask)
             return Compared("count", quantity_words(quantity, ask.head, catalogue), called, False), plan

@@ -771,8 +771,13 @@ class Lowering:
         if quantity in self.names:
             return [source, self.names[quantity]]
         times = [name for name, g in self._times()]
+        if quantity.kind == "running" and not times:
+            # A cumulative distribution runs along the bands.
+            times = [n for n, g in zip(self.by, self.ask.groups, strict=True) if isinstance(g, (m.Band, m.Tile))]
         others = tuple(n for n in (*self.by, *self.extra) if n not in times)
         order = tuple(SortKey(column=n) for n in times)
+        if not times and m.runs_from_the_most(quantity):
+            order, others, times = (SortKey(column=source, descending=True),), (), [source]
         needs_time = quantity.kind in m.ALONG_TIME
         if needs_time and not times:
             raise CannotPlan("a change or a running total needs a time to go along")
@@ -780,7 +785,7 @@ class Lowering:
             {
                 "share": "share_of_total",
                 "share_within": "share_within",
-                "running": "running_total",
+                "running": "cumulative_share" if m.runs_from_the_most(quantity) else "running_total",
                 "change": "change",
                 "change_percent": "change_percent",
                 "rank": "rank",

@@ -358,6 +358,11 @@ class OverGroups:
     """Where it is the change of it on the period before that must come to so much."""
 
 
+def runs_from_the_most(quantity: Along) -> bool:
+    """True for a share that is added up from the largest on: how few make up most of it."""
+    return quantity.kind == "running" and isinstance(quantity.quantity, Along) and quantity.quantity.kind == "share"
+
+
 ALONG_TIME = ("running", "change", "change_percent", "moving", "moving_total", "year_before")
 """What is seen beside the answer's other rows in the order of time."""
 

@@ -51,7 +51,7 @@ from gumption.core.reading.learned import Lessons, wording_of
 from gumption.core.reading.links import MOST, Linker
 from gumption.core.reading.looking import all_looks, look_of, main_table
 from gumption.core.reading.lowering import plan_of
-from gumption.core.reading.meaning import Ask, ColumnKey, PartOf, parts
+from gumption.core.reading.meaning import Aggregated, Ask, Col, ColumnKey, PartOf, parts
 from gumption.core.reading.measuring import by_other_figures
 from gumption.core.reading.pieces import Noun
 from gumption.core.reading.refer import referring
@@ -399,6 +399,8 @@ class QuestionReader:
             if not isinstance(wish.about, StandsOut):
                 return None
             wish = dataclasses.replace(wish, tokens=self._main_rows(), of_all=True)
+        if wish.of_kinds is not None and (tied := self._tied(wish.of_kinds, asked)) is not None:
+            return tied
         if isinstance(wish.about, Together) and not wish.about.told:
             plain = self._understood(asked)
             if plain.status == "answered" and holds_rows_together(plain.readings[0].ask):
@@ -413,6 +415,16 @@ class QuestionReader:
             # What is no figure is read otherwise: how a fee varies with the reason is told by reasons.
             return None
         return self._about(inner, wish, asked)
+
+    def _tied(self, wish: Wish, asked: _Asked) -> Understanding | None:
+        """Whether two columns of kinds go together; None where the two sides are no such columns."""
+        inner = self._understood(dataclasses.replace(asked, tokens=wish.tokens, spelling={}))
+        first = inner.readings[0].ask if inner.readings else None
+        if self.nouns is None or first is None or inner.status != "answered" or inner.unread or len(first.groups) != 2:
+            return None
+        kinds = [g for g in first.groups if isinstance(g, Col) and not self.nouns.column(g.key).is_measure]
+        counted = all(isinstance(q, Aggregated) and q.function == "count" for q in first.quantities)
+        return self._about(inner, wish, asked) if len(kinds) == 2 and counted else None
 
     def _main_rows(self) -> list[Token]:
         """The words for the rows that a question is about which names none."""

@@ -121,6 +121,8 @@ class Wish:
     about: Moved | Ahead | Differs | Together | StandsOut | WhatWith | Alike | InWords
     of_all: bool = False
     """True where nothing is named, and all tables are meant."""
+    of_kinds: Wish | None = None
+    """What is wanted where both sides are columns of kinds and no figures."""
 
 
 _DOWN = (
@@ -518,7 +520,8 @@ def _together(said: _Said) -> Wish | None:
     left = [t for t in said.tokens if re.fullmatch(f"{_TIES}|{_TIED}|correlate", t.lower) and t not in (*one, *other)]
     glosses = tuple(Gloss(t.start, t.end, "operation", "how they go together") for t in left)
     told = any(t.lower in _WORKED_OUT for t in (*one, *other))
-    return Wish([*one, *and_, *other, *by, *each], glosses, Together(bool(groups), told))
+    of_kinds = None if groups or told or not other else Wish([*one, *by, *other], glosses, Differs())
+    return Wish([*one, *and_, *other, *by, *each], glosses, Together(bool(groups), told), of_kinds=of_kinds)
 
 
 def _stands_out(said: _Said) -> Wish | None:

@@ -350,6 +350,8 @@ class _Words:
                 return f"how much more {value} has than {base_value}"
             case m.Between(quantity=inner, base=base, compared=compared):
                 return f"its change from {self.condition(base)} to {self.condition(compared)}"
+            case m.Along(quantity=m.Along(quantity=inner, kind="share"), kind="running"):
+                return f"{self.quantity(inner)} as a cumulative share"
             case m.Along(quantity=inner, kind=kind, number=number):
                 said = {
                     "share": "as a share of the total",

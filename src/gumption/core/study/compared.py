@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
@@ -30,7 +30,7 @@ from gumption.core.present.numbers import shown
 from gumption.core.study.telling import amount
 
 Floats = NDArray[np.float64]
-ComparedKind = Literal["mean", "share", "count"]
+ComparedKind = Literal["mean", "share", "count", "tied"]
 SURE = 0.05
 """The chance up to which a difference is taken to be no accident."""
 _ENOUGH = 30
@@ -41,6 +41,8 @@ _SIZES = (("negligible", 0.01), ("small", 0.06), ("medium", 0.14))
 """Shares explained up to which an effect is called so; above them it is large (Cohen 1988)."""
 _SIZES_OF_COUNTS = (("negligible", 0.01), ("small", 0.09), ("medium", 0.25))
 """The same of shares and numbers of rows, by the square of Cramér's V or Cohen's w."""
+_FIFTH = 5
+"""One in so many pairs may be expected fewer times than that (Cochran 1954)."""
 _MOST_DRAWN = 24
 _SMALLEST = 2
 
@@ -60,6 +62,7 @@ class Compared:
     ranked: bool
     """True where the test goes by ranks whatever the groups are like."""
     detail: Plan | None = None
+    """Of `tied`, the plan's rows are a pair of kinds each, with how many rows are of both."""
 
 
 @dataclass(frozen=True)
@@ -71,6 +74,10 @@ class Group:
     figure: float
     deviation: float = 0.0
     met: float = 0.0
+    pair: tuple[str, str] = ("", "")
+    """Of two columns of kinds, the kind of each."""
+    expected: float = 0.0
+    """How many rows there would be of both if the one said nothing of the other."""
 
 
 @dataclass(frozen=True)
@@ -92,7 +99,7 @@ class Test:
 
 def groups_of(study: Compared, schema: Schema, columns: Sequence[str], rows: Sequence[Sequence[Value]]) -> list[Group]:
     """The plan's rows as groups, those without a row or a name left out, the highest first."""
-    numbers = {"mean": 4, "share": 3, "count": 1}[study.kind]
+    numbers = {"mean": 4, "share": 3, "count": 1, "tied": 1}[study.kind]
     found = []
     for row in rows:
         labels, figures = row[: len(columns) - numbers], [_float(v) for v in row[-numbers:]]
@@ -108,7 +115,27 @@ def groups_of(study: Compared, schema: Schema, columns: Sequence[str], rows: Seq
                 found.append(Group(name, whole, 100 * met / whole if whole else 0.0, met=met))
             case "count":
                 found.append(Group(name, figures[0], figures[0]))
+            case "tied":
+                one, other = (shown(v, schema[n]) for v, n in zip(labels, columns, strict=False))
+                found.append(Group(name, figures[0], figures[0], pair=(one, other)))
+    if study.kind == "tied":
+        return against_chance(found)
     return sorted(found, key=lambda g: -g.figure)
+
+
+def against_chance(found: Sequence[Group]) -> list[Group]:
+    """Pairs of kinds with how many rows were to be expected of both, the furthest above it first."""
+    whole = math.fsum(g.rows for g in found)
+    ones, others = (_sums(found, place) for place in (0, 1))
+    held = (replace(g, expected=ones[g.pair[0]] * others[g.pair[1]] / whole) for g in found)
+    return sorted(held, key=lambda g: (g.expected - g.rows) / math.sqrt(g.expected))
+
+
+def _sums(found: Sequence[Group], place: int) -> dict[str, float]:
+    sums: dict[str, float] = {}
+    for group in found:
+        sums[group.pair[place]] = sums.get(group.pair[place], 0.0) + group.rows
+    return sums
 
 
 def _float(value: Value) -> float | None:
@@ -125,6 +152,8 @@ def test_of(study: Compared, groups: Sequence[Group], detail: Sequence[Sequence[
     match study.kind:
         case "count":
             return _of_counts([g.rows for g in groups])
+        case "tied":
+            return _of_pairs(groups)
         case "share":
             return _of_shares(np.array([[g.met, g.rows - g.met] for g in groups]))
         case "mean":
@@ -149,6 +178,21 @@ def _of_counts(counts: Sequence[float]) -> Test:
         float(found.pvalue),
         size,
         "numbers of rows are held against the same for each",
+    )
+
+
+def _of_pairs(groups: Sequence[Group]) -> Test | None:
+    """Two columns of kinds counted together, held against what there would be if the one said nothing of the other."""
+    ones, others = (sorted({g.pair[place] for g in groups}) for place in (0, 1))
+    smaller = min(len(ones), len(others)) - 1
+    if smaller < 1:
+        return None
+    held = {g.pair: g.rows for g in groups}
+    table = np.array([[held.get((a, b), 0.0) for b in others] for a in ones])
+    chi = stats.chi2_contingency(table, correction=False)
+    explained = float(chi.statistic) / float(table.sum()) / smaller
+    return Test(
+        "chi-squared", float(chi.statistic), float(chi.pvalue), explained, "two columns of kinds are counted together"
     )
 
 
@@ -271,6 +315,8 @@ def _table(names: set[str], detail: Sequence[Sequence[Value]]) -> Floats | None:
 
 def compared_words(study: Compared) -> str:
     """How a question was understood that asks whether groups differ."""
+    if study.kind == "tied":
+        return f"whether {study.groups} go together"
     return set_apart(f"whether {study.figure} differs by {study.groups}")
 
 
@@ -280,6 +326,8 @@ def compared_finding(study: Compared, groups: Sequence[Group], test: Test | None
     figure = figure[:1].upper() + figure[1:]
     if test is None:
         return f"{figure}: there are not two groups with enough rows to hold against each other."
+    if study.kind == "tied":
+        return _tied_finding(study, groups, test)
     high, low = groups[0], groups[-1]
     apart = f"{_told(high, study, field)} at {high.name} and {_told(low, study, field)} at {low.name}"
     far = _apart(high.figure - low.figure, study, field)
@@ -302,6 +350,22 @@ def compared_finding(study: Compared, groups: Sequence[Group], test: Test | None
     )
 
 
+def _tied_finding(study: Compared, groups: Sequence[Group], test: Test) -> str:
+    """How closely two columns of kinds go together, and the pair that is furthest above what chance would give."""
+    named = study.groups[:1].upper() + study.groups[1:]
+    if not test.is_sure:
+        return (
+            f"{named} show no clear tie: chance alone would give as much "
+            f"{max(round(100 * test.chance), 1)} times in 100 ({test.name})."
+        )
+    most = groups[0]
+    above = f"{most.pair[0]} with {most.pair[1]}: {written(round(most.rows))} where {written(round(most.expected))}"
+    return (
+        f"{named} go together, a {size_of(test.explained, study.kind)} tie (Cramér’s V {math.sqrt(test.explained):.2f}, "
+        f"{test.name}, p {_at(test.chance)}). Furthest above chance is {above} were to be expected."
+    )
+
+
 def size_of(explained: float, kind: ComparedKind = "mean") -> str:
     """What an effect is called that explains such a share."""
     sizes = _SIZES if kind == "mean" else _SIZES_OF_COUNTS
@@ -312,7 +376,7 @@ def _told(group: Group, study: Compared, field: Field) -> str:
     match study.kind:
         case "share":
             return f"{written(group.figure, '.1f')}%"
-        case "count":
+        case "count" | "tied":
             return written(round(group.figure))
         case "mean":
             return amount(group.figure, field)
@@ -342,10 +406,20 @@ def compared_method(study: Compared, test: Test | None) -> tuple[str, ...]:
 
 def compared_checks(study: Compared, groups: Sequence[Group], test: Test | None) -> tuple[Check, ...]:
     found = []
+    thin = [g for g in groups if study.kind == "tied" and g.expected < _EXPECTED]
+    if len(thin) > len(groups) / _FIFTH:
+        found.append(
+            Check(
+                "few rows",
+                "caution",
+                f"{len(thin)} of the pairs were to be expected fewer than 5 times",
+                "the test is rough",
+            )
+        )
     few = [g for g in groups if g.rows < _ENOUGH]
-    if few and study.kind != "count":
+    if few and study.kind not in ("count", "tied"):
         found.append(Check("small groups", "caution", f"{few[-1].name} has only {round(few[-1].rows)} rows", ""))
-    if test is not None and len(groups) > 2 and test.is_sure:
+    if test is not None and len(groups) > 2 and test.is_sure and study.kind != "tied":
         found.append(
             Check(
                 "highest and lowest",
@@ -359,7 +433,7 @@ def compared_checks(study: Compared, groups: Sequence[Group], test: Test | None)
 
 def compared_chart(study: Compared, groups: Sequence[Group], field: Field) -> Spec | None:
     """Each group's figure as a dot with the interval in which it lies 95 times in 100."""
-    if len(groups) < 2 or len(groups) > _MOST_DRAWN or study.kind == "count":
+    if len(groups) < 2 or len(groups) > _MOST_DRAWN or study.kind in ("count", "tied"):
         return None
     rows: list[Spec] = []
     for group in groups:
@@ -441,6 +515,12 @@ def compared_code(study: Compared, test: Test | None, python: str, script: Calla
                 "met, whole = answer.iloc[:, -3].astype(int), answer.iloc[:, -2].astype(int)",
                 "table = list(zip(met, whole - met))",
                 f"print(stats.{worked}.pvalue)",
+            ]
+        case _ if study.kind == "tied":
+            lines += [
+                "pairs = answer.dropna()",
+                "table = pairs.pivot_table(index=pairs.columns[0], columns=pairs.columns[1], values=pairs.columns[2], aggfunc='sum').fillna(0)",
+                "print(stats.chi2_contingency(table.astype(int), correction=False))",
             ]
         case _:
             lines += ["print(stats.chisquare(answer.dropna().iloc[:, -1].astype(int)))"]

@@ -9,6 +9,7 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.pieces import (
     Axis,
+    Beside,
     Counted,
     Grouped,
     Held,
@@ -334,6 +335,13 @@ def each_of(*kinds: Values) -> tuple[Grouped, Part] | None:
     if any(k.column != column for k in kinds) or len(set(kinds)) != len(kinds):
         return None
     return Grouped(Noun(key=column)), Part(m.Is(column, tuple(v for k in kinds for v in k.values)))
+
+
+def _added_up(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """A cumulative distribution: what share lies up to the end of each band."""
+    measured = next(p for p in parts if isinstance(p, Measured))
+    grouped = _auto(measured)
+    return (grouped, Beside("share"), Beside("running")) if grouped is not None else None
 
 
 _BRING = "bring|brought|make|made|earn|earned|take|took|get|got|cost|come|came"
@@ -774,6 +782,14 @@ RULES = (
     Rule("G", f"BY E {_AUTO}", lambda _, e: _auto(e), ("by fee band",), weight=0.3),
     Rule("G", f"E {_AUTO}", _auto, ("fee bands",), weight=0.12),
     Rule("G", f"in? {_AUTO.replace('|range|', '|')} of E", _auto, ("in bands of fee",), weight=0.15),
+    *(
+        Rule("BESX", pattern, lambda *p: _added_up(p), (example,), weight=0.7)
+        for pattern, example in (
+            ("RUNNING DISTRIB of|for|in? E", "cumulative distribution of fee"),
+            ("DISTRIB of|for|in? E , RUNNING", "distribution of fee, cumulative"),
+            ("ecdf|cdf of|for|in? E", "cdf of fee"),
+        )
+    ),
     Rule("G", "DISTRIB of|for|in? E", lambda _, e: _auto(e), ("distribution of fee",), weight=0.2),
     Rule("G", "E DISTRIB", lambda e, _: _auto(e), ("fee distribution",), weight=0.2),
     Rule("G", "how is|are|was|were E SPREADOUT", lambda e, _: _auto(e), ("how is fee spread out",), weight=0.3),
