@@ -111,7 +111,7 @@ class Answers(unittest.TestCase):
             "cumulative distribution of fee": "76.5% are below 100, and 92.6% below 200.",
             "cumulative distribution of rating": "69.2% are up to 4, and 100.0% up to 5.",
             "cumulative share of fee by reason": "The first 3 of 12 make up 50.6%, and the first 7 of 12 make up 87.5%.",
-            "running total of fee by month": "Running total by October 2026: 4,015,683.23.",
+            "running total of fee by month": "Total fee net comes to 4,015,683.23 by October 2026.",
             "average fee of visits after 2030": "The average fee net cannot be worked out: no values are left.",
         }
         for question, start in cases.items():

@@ -11,7 +11,7 @@ from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.constants import number_constant
 from gumption.core.plan.expressions import Aggregate, Arithmetic, Bin, ColumnRef
 from gumption.core.plan.fields import Field
-from gumption.core.plan.steps import Append, Derive, Group, Pivot
+from gumption.core.plan.steps import Append, Derive, Group, Pivot, Window
 from gumption.core.plan.words import aggregate_words, rows_called, set_apart, spoken
 from gumption.core.present.answer import Answer
 from gumption.core.present.numbers import cell, shown
@@ -223,7 +223,9 @@ def _added_up(answer: Answer, place: int) -> str | None:
         last = known[-1][1]
         falls = any(b < a for (a, _), (b, _) in pairwise(known))
         told = shown(answer.rows[last][place], answer.schema[name])
-        return None if falls else f"{spoken(name).capitalize()} by {label(answer, last)}: {told}."
+        of = next(s.column for s in answer.plan.steps if isinstance(s, Window) and s.name == name)
+        what = spoken(of or name)
+        return None if falls else f"{what[:1].upper()}{what[1:]} comes to {told} by {label(answer, last)}."
     reached = (next((k for k, (share, _) in enumerate(known) if share >= mark), None) for mark in _MARKS)
     places = [k for k in dict.fromkeys(reached) if k is not None]
     said = [_up_to(answer, known, k, first=n == 0) for n, k in enumerate(places)]

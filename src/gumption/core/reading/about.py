@@ -44,7 +44,7 @@ _TOPICS = (
 )  # fmt: skip
 _AROUND = frozenset(
     ["talking", "these", "those", "there", "where", "each", "one", "when", "last", "does", "else", "every", "min", "max", "so", "on",
-     "count", "getting", "numbers", "figures", "some", "first", "few", "tells", "can", "if", "something", "run", "runs", "until", "till"]
+     "count", "getting", "numbers", "figures", "some", "first", "few", "tells", "analysis", "analyse", "analyze", "explore", "worth", "asking", "can", "if", "something", "run", "runs", "until", "till"]
 )  # fmt: skip
 """Words that stand around the topic of such questions."""
 _KINDS_SHOWN = 6
@@ -109,7 +109,12 @@ def _of_tables(table: Table | None, left: set[str], words: list[str], catalogue:
         return "\n".join(f"{_size(t)}." for t in tables)
     if table is None and left & _SOURCE and left & (_DATA | {"numbers", "figures", "these", "this"}):
         return "\n".join(f"{_called(t)} comes from {t.source}." for t in tables)
-    begins = {"new", "start"} <= said or {"new", "begin"} <= said or {"can", "ask"} <= said
+    begins = (
+        (said & {"could", "can", "should"} and said & {"analyse", "analyze", "explore"})
+        or {"new", "start"} <= said
+        or {"new", "begin"} <= said
+        or {"can", "ask"} <= said
+    )
     if left & {"ideas", "examples", "suggestions", "suggest"} or (table is None and begins and "many" not in said):
         return _tables(catalogue, nouns)
     if left & _COLUMNS:

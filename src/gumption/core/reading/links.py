@@ -3129,6 +3129,7 @@ class Linker:
         yield from self._first_times(tokens, found)
         yield from between_rows(tokens, found, self.vocabulary)
         yield from self._so_many_each(tokens, found)
+        yield from self._all_its_numbers(tokens, found)
         for edge in [e for e in found if e.category in ("T", "C") and e.score >= 0.8]:
             before = tokens[edge.start - 1].lower if edge.start else ""
             noun = edge.value
@@ -3163,6 +3164,22 @@ class Linker:
                 if counted:
                     count = m.Aggregated("count", table=noun.table)
                     yield Edge("BC", edge.start - 2, edge.end, m.Below(count, of), edge.score)
+
+    def _all_its_numbers(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """The correlation matrix of visits: how every two of their numbers go together."""
+        lowers = [t.lower for t in tokens]
+        for edge in found:
+            rows = edge.value.table if edge.category == "T" and isinstance(edge.value, Noun) else None
+            start = next((n for n in range(edge.start) if lowers[n] in _TYING), None)
+            if rows is None or start is None or edge.score < 0.8:
+                continue
+            if not set(lowers[start + 1 : edge.start]) <= _OF_ITS_NUMBERS or edge.start - start < 2:
+                continue
+            numbers = [m.Col(ColumnKey(rows, c.name)) for c in self.vocabulary.table(rows).columns if c.is_measure]
+            pairs = itertools.combinations(numbers[:_MOST_TIED], 2)
+            tied = tuple(Worked(m.Aggregated("correlation", one, other=other)) for one, other in pairs)
+            if tied:
+                yield Edge("QX", start, edge.end, tied, edge.score + 0.3)
 
     def _so_many_each(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
         """Payments per contract, over the contracts: how many there are of each."""
@@ -4026,6 +4043,12 @@ _NOT_DONE = frozenset(
     ["open", "pending", "outstanding", "in progress", "ongoing", "unresolved", "active", "waiting", "new"]
 )
 """Values of a status that say that something is not done with."""
+_TYING = frozenset(["correlation", "correlations", "correlate", "corr"])
+_OF_ITS_NUMBERS = frozenset(
+    ["matrix", "heatmap", "heat", "map", "table", "of", "for", "in", "on", "among", "between", "across", "the", "all", "numbers", "numeric", "columns", "figures", "measures", "its", "every", "pair"]
+)
+_MOST_TIED = 5
+"""How many numbers are tied two by two; more make no matrix that can be read."""
 _HAS_ONE = frozenset(
     tuple(w.split()) for w in ("have one", "have 1", "has one", "has 1", "had one", "had 1", "got one")
 )

@@ -461,7 +461,8 @@ class QuestionReader:
             except (CannotPlan, PlanError):
                 continue
             if beyond is not None:
-                glosses = tuple(sorted((*reading.glosses, *wish.glosses), key=lambda g: g.start))
+                said = (g for g in (*reading.glosses, *wish.glosses) if g.end > g.start)
+                glosses = tuple(sorted(said, key=lambda g: g.start))
                 readings.append(dataclasses.replace(beyond, glosses=glosses))
         if readings and found.status == "answered":
             return dataclasses.replace(found, readings=tuple(readings), glosses=readings[0].glosses)
