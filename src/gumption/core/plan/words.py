@@ -68,6 +68,8 @@ _KEPT_IN = frozenset(
     ]
 )
 """Words of what rows are kept in, which no row is."""
+_NO_ROWS = frozenset(["waiting", "mailing", "shopping", "watch", "wish", "to-do", "todo"])
+"""What a list is of that no row of it is called by: a waiting list has entries, and no waitings."""
 _WHEN = frozenset(
     [*(n.lower() for n in MONTH_NAMES), *(n[:3].lower() for n in MONTH_NAMES), "ytd", "q1", "q2", "q3", "q4"]
 )
@@ -85,6 +87,8 @@ def rows_called(table: str) -> str:
     if not {w.lower() for w in words[len(kept) :]} & _KEPT_IN:
         return " ".join(kept)
     last = kept[-1]
+    if last.lower() in _NO_ROWS:
+        return f"{' '.join(words[: len(kept) + 1])} entries"
     if not last.endswith("s") and last.lower() not in _UNCOUNTED:
         kept[-1] = f"{last[:-1]}ies" if last.endswith("y") and last[-2:-1] not in "aeiou" else f"{last}s"
     return " ".join(kept)

@@ -6228,9 +6228,8 @@ class Assembler:
         own = self.nouns.who_rows_are(table)
         if own is not None:
             return own
-        above = (
-            self.nouns.person(t) for level in self._levels_above(table) for t in level if self.nouns.is_of_people(t)
-        )
+        far = [t for level in self._levels_above(table) for t in level]
+        above = (self.nouns.person(t) for t in (*filter(self.nouns.is_of_people, far), *far))
         return next((p for p in above if p is not None), None)
 
     def _levels_above(self, table: str) -> Iterator[list[str]]:
@@ -6272,6 +6271,14 @@ class Assembler:
         holders = (t for t in between if self.nouns.is_of_people(t) and self.nouns.naming(t) is not None)
         return next((Noun(table=t) for t in holders), None)
 
+    def _apart_from(self, people: str) -> Noun | None:
+        """Who has people: whoever these belong to, or who does what is done with them."""
+        above = (p for level in self._levels_above(people) for t in level if (p := self.nouns.person(t)) is not None)
+        between = [r.other for t in self.nouns.children(people) for r in self.catalogue.parents(t) if r.other != people]
+        doing = (p for t in between if (p := self.nouns.person(t)) is not None)
+        person = next(above, None) or next(doing, None)
+        return Noun(key=person.key) if person is not None else None
+
     def _what_was_done_with(self, draft: Draft, head: str) -> str:
         """Who borrowed a book is told by the loans of it, and not by the book: the rows that the verb is about."""
         doing = draft.words[1:2] if draft.words[:1] == ("who",) else ()
@@ -6290,6 +6297,9 @@ class Assembler:
         if what == "who" and self.nouns.split_name(head):
             return Noun(table=head)
         buys = not _DOING & set(draft.words)
+        if what == "who" and counted and has and self.nouns.is_of_people(head):
+            # Who has the most pupils is none of the pupils.
+            return self._apart_from(head)
         if what == "who" and (taught := self._taught_by(head, buys=buys)) is not None:
             return taught
         column = self.nouns.person(head, buys=buys) if what == "who" else self.nouns.place(head)
@@ -6536,8 +6546,12 @@ class Assembler:
             quantity = m.Aggregated("mean", by) if top.typical else self.nouns.aggregate(by)
         elif top.counts:
             counted = rows_of is not None and self.nouns.children(rows_of)
+            whose = subject.key.table if subject.key is not None and rows_of is None else None
+            so = [t for c in where for t in tables_of(c) if whose not in (None, t)]
             table = (
                 next((t for _, t in self._tables_named(draft) if t != rows_of), None)
+                # Who pays late most often is told by how many payments were late.
+                or next((t for t in so if self.catalogue.path(t, whose or t) is not None), None)
                 or (self._done_to(draft, rows_of) if rows_of is not None else None)
                 or (counted[0] if counted else None)
                 or (self._liked_by(draft, subject.key.table, where) if subject.key is not None else self.nouns.facts[0])

@@ -39,6 +39,7 @@ class StateFinder:
         self.vocabulary, self.day = vocabulary, day
         self._columns: dict[tuple[str, bool], dict[str, list[Column]]] = {}
         self._kinds: dict[str, dict[ColumnKey, dict[tuple[str, ...], list[str]]]] = {}
+        self._things = {p for words in vocabulary.tables.values() for p in words.parts}
         self._calling: dict[str, set[str]] = defaultdict(set)
         """The tables that have a word, or the beginning of one, in a column's name or description."""
         self._standing: dict[tuple[str, ...], set[str]] = defaultdict(set)
@@ -222,8 +223,16 @@ class StateFinder:
                 if column.type is Type.TEXT and column.distinct <= 60 and column.role is not Role.TEXT:
                     for value in column.values:
                         standing = found.setdefault(ColumnKey(table, column.name), {})
-                        standing.setdefault(word_stems(value), []).append(value)
+                        said = word_stems(value)
+                        standing.setdefault(said, []).append(value)
+                        # Pupil absent says of a pupil that he was absent.
+                        bare = tuple(s for s in said if s not in self._things)
+                        if len(bare) == 1 < len(said) and bare[0] not in _SAYS_NO:
+                            standing.setdefault(bare, []).append(value)
         return self._kinds[table]
+
+
+_SAYS_NO = frozenset(["no", "not", "non", "never", "without", "new", "old"])
 
 
 def _held(table: str, kind: str, one: Column, two: Column) -> m.Condition:

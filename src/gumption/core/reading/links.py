@@ -4045,7 +4045,30 @@ _NOT_DONE = frozenset(
 """Values of a status that say that something is not done with."""
 _TYING = frozenset(["correlation", "correlations", "correlate", "corr"])
 _OF_ITS_NUMBERS = frozenset(
-    ["matrix", "heatmap", "heat", "map", "table", "of", "for", "in", "on", "among", "between", "across", "the", "all", "numbers", "numeric", "columns", "figures", "measures", "its", "every", "pair"]
+    [
+        "matrix",
+        "heatmap",
+        "heat",
+        "map",
+        "table",
+        "of",
+        "for",
+        "in",
+        "on",
+        "among",
+        "between",
+        "across",
+        "the",
+        "all",
+        "numbers",
+        "numeric",
+        "columns",
+        "figures",
+        "measures",
+        "its",
+        "every",
+        "pair",
+    ]
 )
 _MOST_TIED = 5
 """How many numbers are tied two by two; more make no matrix that can be read."""

@@ -21,7 +21,7 @@ from gumption.core.model.term import Term
 from gumption.core.plan.fields import PlanError
 from gumption.core.plan.steps import Join, Plan, all_steps
 from gumption.core.plan.typing import schema_of
-from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES
+from gumption.core.plan.words import DAY_NAMES, MONTH_NAMES, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.about import told_about
 from gumption.core.reading.agreement import disagreements, unmodelled
@@ -709,7 +709,15 @@ class QuestionReader:
         missing = [w for w in (*first.unread, *first.stand_ins) if silent and self._is_measured(w, tokens)]
         if silent or not first.ask.quantities:
             missing = missing or [w for w in first.unread[:1] if self._is_asked_for(w, tokens, first.ask)]
+        for word in missing:
+            if (table := self._stands_in(word)) is not None:
+                return f"“{word}” stands in {table}, which nothing here brings together with what else is asked."
         return f"There is no {_quoted(missing)} in these tables." if missing else ""
+
+    def _stands_in(self, word: str) -> str | None:
+        """The table of the column that a word is the whole name of."""
+        found = self.nouns.vocabulary.columns_for((stem(word),))[:1] if self.nouns is not None else []
+        return spoken(found[0][1].table) if found and found[0][0] >= 0.97 else None
 
     @staticmethod
     def _is_measured(word: str, tokens: list[Token]) -> bool:

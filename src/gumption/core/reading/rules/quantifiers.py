@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from gumption.core.reading.grammar import Rule
-from gumption.core.reading.pieces import Bounded, Held, HowMany, Noun, Part
+from gumption.core.reading.pieces import Bounded, Held, HowMany, Noun, Part, Values
 from gumption.core.reading.rules.conditions import both, every_one, has_none, only_such, rows_having
 
 _BE = "is|are|was|were|has|have|had|been|being|in|for|on|of"
@@ -30,6 +30,13 @@ def _such(how: HowMany, parts: tuple[object, ...]) -> Part | Bounded | None:
             return Bounded(rows, how, op, number)
         case _:
             return None
+
+
+def _both_of(parts: tuple[object, ...]) -> Part | None:
+    """Both a dog and a cat: kinds of the rows that are named, and of no others that are called alike."""
+    rows = parts[-1]
+    one, two = (p for p in parts if isinstance(p, Values))
+    return both(one, two) if isinstance(rows, Noun) and rows.table == one.column.table else None
 
 
 RULES = (
@@ -64,7 +71,7 @@ RULES = (
         )
     ),
     *(
-        Rule("K", pattern, lambda _, one, two, *__: both(one, two), (example,), weight=0.6)
+        Rule("K", pattern, lambda *p: _both_of(p), (example,), weight=0.6)
         for pattern, example in (
             ("HAVING both V and|& V T", "with both Dog and Cat animals"),
             ("HAVING both a|an|some? V and|& a|an|some? V T", "having both a Dog and a Cat animal"),
