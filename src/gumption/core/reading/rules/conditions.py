@@ -2527,7 +2527,7 @@ RULES = (
         "has|have|had|did? W nothing|nowt TIME",
         lambda w, s: (Never(w), Part(span_condition(s, m.EventTime()), "time")),
         ("booked nothing in May 2025",),
-        weight=0.9,
+        weight=0.75,
     ),
     Rule("NEVER", "has|have|had|did? W nothing|nowt", lambda w: Never(w), ("has booked nothing",), weight=0.45),
     Rule("NEVER", "NEG been? W", lambda _, w: Never(w), ("not been booked",), weight=0.0),
