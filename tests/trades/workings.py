@@ -1,4 +1,4 @@
-"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office, a nursery, allotments."""
+"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office, a nursery, allotments, a music school."""
 
 from __future__ import annotations
 
@@ -504,6 +504,105 @@ def _allotments() -> Files:
     }  # fmt: skip
 
 
+def _music() -> Files:
+    """A music school: families, their pupils, lessons by teachers, bills to the families, exams, instruments on hire."""
+    r = random.Random(79)
+
+    def day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
+        return first + dt.timedelta(r.randrange((last - first).days + 1))
+
+    families = [
+        [
+            f"F{i:02d}",
+            PEOPLE[3 * i % len(PEOPLE)].split()[1],
+            PEOPLE[3 * i % len(PEOPLE)],
+            r.choice(["Ashby", "Weir End", "Cole"]),
+            day(dt.date(2018, 1, 1), dt.date(2025, 9, 1)),
+        ]
+        for i in range(1, 41)
+    ]
+    teachers = [
+        ["T1", "Ruth Hale", "piano", 32],
+        ["T2", "Owen Bray", "violin", 35],
+        ["T3", "Sal Quill", "guitar", 28],
+        ["T4", "Una Frost", "piano", 33],
+        ["T5", "Dev Marsh", "drums", 30],
+        ["T6", "Lena Holt", "flute", 31],
+    ]
+    played = ["piano", "violin", "guitar", "drums", "flute"]
+    pupils = [
+        [
+            f"P{i:02d}",
+            PEOPLE[11 * i % len(PEOPLE)].split()[0],
+            r.choice(families)[0],
+            day(dt.date(2008, 1, 1), dt.date(2019, 1, 1)),
+            r.choice(played),
+            r.choice(["beginner", "grade 1-3", "grade 4-6"]),
+        ]
+        for i in range(1, 61)
+    ]
+    lessons = []
+    for i in range(1, 601):
+        pupil = r.choice(pupils)
+        teacher = r.choice([t for t in teachers if t[2] == pupil[4]])
+        outcome = r.choice(["taught", "taught", "taught", "taught", "pupil absent", "cancelled by teacher"])
+        lessons.append(
+            [
+                i,
+                pupil[0],
+                teacher[0],
+                day(dt.date(2025, 1, 6)),
+                f"{r.randint(14, 19)}:30",
+                r.choice([30, 30, 45, 60]),
+                outcome,
+                r.choice(["Room 1", "Room 2", "Hall"]),
+            ]
+        )
+    bills = []
+    for i in range(1, 161):
+        issued = day(dt.date(2025, 1, 10))
+        paid = issued + dt.timedelta(30 + r.randint(-25, 50))
+        bills.append(
+            [
+                f"INV{i:03d}",
+                r.choice(families)[0],
+                issued,
+                issued + dt.timedelta(30),
+                r.choice([120, 160, 240, 310]),
+                paid if paid <= _TODAY and r.random() > 0.1 else "",
+            ]
+        )
+    exams = []
+    for i in range(1, 71):
+        mark = r.randint(85, 145)
+        result = "distinction" if mark >= 130 else "merit" if mark >= 120 else "pass" if mark >= 100 else "fail"
+        exams.append(
+            [i, r.choice(pupils)[0], day(dt.date(2025, 3, 1)), r.choice(played[:3]), r.randint(1, 8), mark, result]
+        )
+    hires = []
+    for i in range(1, 41):
+        began = day(dt.date(2024, 9, 1))
+        hires.append(
+            [
+                i,
+                r.choice(pupils)[0],
+                r.choice(["violin 1/2", "violin 3/4", "cello", "keyboard"]),
+                began,
+                "" if r.random() < 0.5 else _known(began + dt.timedelta(r.randint(30, 300))),
+                r.choice([6, 8, 12]),
+            ]
+        )
+    return {
+        "families.csv": file_of(["family_id", "family_name", "contact", "village", "since"], families),
+        "teachers.csv": file_of(["teacher_id", "teacher", "instrument", "hourly_rate"], teachers),
+        "pupils.csv": file_of(["pupil_id", "first_name", "family_id", "born", "instrument", "level"], pupils),
+        "lessons.csv": file_of(["lesson_id", "pupil_id", "teacher_id", "lesson_date", "start_time", "minutes", "outcome", "room"], lessons),
+        "invoices.csv": file_of(["invoice_no", "family_id", "issued_on", "due_on", "amount", "paid_on"], bills),
+        "exams.csv": file_of(["exam_id", "pupil_id", "exam_date", "instrument", "grade", "mark", "result"], exams),
+        "instrument_hire.csv": file_of(["hire_id", "pupil_id", "item", "hired_on", "returned_on", "monthly_charge"], hires),
+    }  # fmt: skip
+
+
 _MADE: dict[str, Callable[[], Files]] = {
     "rounds": _rounds,
     "joinery": _joinery,
@@ -512,5 +611,6 @@ _MADE: dict[str, Callable[[], Files]] = {
     "environment": _environment,
     "nursery": _nursery,
     "allotments": _allotments,
+    "music": _music,
 }
 WORKINGS: dict[str, Files] = {name: build() for name, build in _MADE.items()}
