@@ -1,4 +1,4 @@
-"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office, a nursery, allotments, a music school."""
+"""Made-up files of doings with states, spans and things made: van rounds, a joinery, grants, units to let, an environment office, a nursery, allotments, a music school, a theatre."""
 
 from __future__ import annotations
 
@@ -603,6 +603,84 @@ def _music() -> Files:
     }  # fmt: skip
 
 
+def _theatre() -> Files:
+    """A theatre of members: shows and their performances, tickets sold at so much each, who took part, what was spent."""
+    r = random.Random(80)
+
+    def day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
+        return first + dt.timedelta(r.randrange((last - first).days + 1))
+
+    members = [
+        [
+            f"M{i:02d}",
+            PEOPLE[5 * i % len(PEOPLE)],
+            day(dt.date(2012, 1, 1), dt.date(2025, 1, 1)),
+            r.choice(["full", "junior", "friend"]),
+            r.choice(["Y", "Y", "N"]),
+        ]
+        for i in range(1, 41)
+    ]
+    shows = [
+        ["S1", "The Winter Lock", "drama", 2400],
+        ["S2", "Harbour Lights", "musical", 5200],
+        ["S3", "Two Left Feet", "comedy", 1900],
+        ["S4", "A Quiet Street", "drama", 2100],
+        ["S5", "Puss and Bells", "pantomime", 4300],
+        ["S6", "Salt", "drama", 1500],
+    ]
+    performances = [
+        [
+            6 * n + j,
+            show[0],
+            dt.date(2025, 2, 10) + dt.timedelta(95 * n + j),
+            "14:30" if j == 2 else "19:30",
+            r.choice([120, 150]),
+            r.choice(["Main hall", "Studio"]),
+        ]
+        for n, show in enumerate(shows)
+        for j in range(1, 5)
+    ]
+    each = {"adult": 12, "child": 6, "concession": 9}
+    sales = []
+    for i in range(1, 601):
+        performance, kind = r.choice(performances), r.choice(["adult", "adult", "child", "concession"])
+        sold = performance[2] - dt.timedelta(r.randint(0, 40))
+        sales.append(
+            [
+                i,
+                performance[0],
+                kind,
+                r.randint(1, 5),
+                each[kind],
+                sold,
+                r.choice(["online", "door", "phone"]),
+                "Y" if i % 19 == 0 else "N",
+            ]
+        )
+    parts = [
+        [i, r.choice(members)[0], r.choice(shows)[0], r.choice(["lead", "chorus", "crew"]), r.randint(4, 60)]
+        for i in range(1, 101)
+    ]
+    costs = [
+        [
+            i,
+            r.choice(shows)[0],
+            r.choice(["costumes", "set", "rights", "hall hire"]),
+            day(dt.date(2025, 1, 5)),
+            r.randint(20, 900),
+        ]
+        for i in range(1, 61)
+    ]
+    return {
+        "members.csv": file_of(["member_no", "name", "joined", "kind", "fee_paid"], members),
+        "productions.csv": file_of(["show_id", "title", "genre", "budget"], shows),
+        "performances.csv": file_of(["perf_id", "show_id", "date", "starts", "seats", "venue"], performances),
+        "ticket_sales.csv": file_of(["sale_id", "perf_id", "band", "tickets", "price", "sold_on", "channel", "refunded"], sales),
+        "cast_and_crew.csv": file_of(["id", "member_no", "show_id", "part", "rehearsal_hours"], parts),
+        "costs.csv": file_of(["cost_id", "show_id", "item", "paid_on", "amount"], costs),
+    }  # fmt: skip
+
+
 _MADE: dict[str, Callable[[], Files]] = {
     "rounds": _rounds,
     "joinery": _joinery,
@@ -612,5 +690,6 @@ _MADE: dict[str, Callable[[], Files]] = {
     "nursery": _nursery,
     "allotments": _allotments,
     "music": _music,
+    "theatre": _theatre,
 }
 WORKINGS: dict[str, Files] = {name: build() for name, build in _MADE.items()}

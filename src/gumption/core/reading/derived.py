@@ -360,7 +360,21 @@ def _sold_on(vocabulary: Vocabulary, table: str, price: m.Expr) -> m.Expr | None
         for c in vocabulary.table(table).columns
         if c.type is Type.INTEGER and c.role is Role.QUANTITY and name_parts(c.name)[-1:] not in (["days"], ["hours"])
     ]
-    return m.Col(counts[0]) if each and len(counts) == 1 else None
+    if len(counts) != 1:
+        return None
+    # What is charged for all of them takes as many amounts as there are numbers of them; what one costs may take fewer.
+    asked, many = (vocabulary.column(k).distinct for k in (price.key, counts[0]))
+    plain = "price" in name_parts(price.key.column) and counts[0].column.lower().endswith("s")
+    own = plain and price.key.table == table and 0 < asked < many and bool(_SELLING & {*vocabulary.tables[table].parts})
+    return m.Col(counts[0]) if each or own else None
+
+
+_TAKINGS = ("income", "revenue", "takings", "money", "turnover", "earnings")
+_TOOK = (
+    "did we take", "we took", "did we take in", "we took in", "have we taken", "we have taken", "did we earn", "we earned",
+    "did we make", "we made", "did we bring in", "we brought in",
+)  # fmt: skip
+_SELLING = stems("sale sales sold ticket order purchase basket till receipt admission booking entry")
 
 
 def _are_paid(vocabulary: Vocabulary, table: str) -> bool:
@@ -530,6 +544,22 @@ def _is_spent(vocabulary: Vocabulary, table: str) -> bool:
     return dated and not sold and (bought or bool(_SPENT_ON & {*vocabulary.tables[table].parts}))
 
 
+def _over_costs(vocabulary: Vocabulary) -> Iterator[tuple[str, m.Quantity, float]]:
+    """What is left of what was sold after what was spent, where each is told in a table of its own."""
+    sold, spent = [], []
+    for table, words in vocabulary.tables.items():
+        money = [m.Col(ColumnKey(table, c.name)) for c in vocabulary.table(table).columns if c.role is Role.MONEY]
+        if _SPENT_ON & {*words.parts}:
+            spent += money if len(money) == 1 else []
+        elif (
+            _SELLING & {*words.parts} and (found := trade(vocabulary, table)).revenue is not None and found.cost is None
+        ):
+            sold.append(found.revenue)
+    if len(sold) == len(spent) == 1:
+        left = m.Combined("-", m.Aggregated("sum", sold[0]), m.Aggregated("sum", spent[0]))
+        yield from ((phrase, left, 0.9) for phrase in PROFIT)
+
+
 def _stands_on(expr: m.Expr, table: str) -> bool:
     return isinstance(expr, m.Col) and expr.key.table == table
 
@@ -540,9 +570,13 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
     totals = any(
         c.role is Role.MONEY and vocabulary.columns[ColumnKey(t.name, c.name)].head in GENERIC_MONEY - _COST - _PRICE
         for t in vocabulary.catalogue.tables
+        # What was spent is no total of what is sold.
+        if not _SPENT_ON & {*vocabulary.tables[t.name].parts}
         for c in t.columns
     )
     yield from _losses(vocabulary)
+    if stem("profit") not in held:
+        yield from _over_costs(vocabulary)
     for table in vocabulary.tables:
         found = trade(vocabulary, table)
         stocked = _may_be_stock(vocabulary, table, found)
@@ -589,7 +623,13 @@ def derived_measures(vocabulary: Vocabulary, day: dt.date) -> Iterator[tuple[str
             and not (found.written or totals or _is_work(vocabulary, table))
         ):
             worth = found.revenue or m.Arithmetic("*", found.quantity, found.price)
-            yield from ((p, worth, 1.1 if "stock" in p else 0.74) for p in WORTH if stocked or "stock" not in p)
+            # What a table of sales comes to is its sales, whatever else there is.
+            sure = 0.9 if _SELLING & {*vocabulary.tables[table].parts} else 0.74
+            yield from ((p, worth, 1.1 if "stock" in p else sure) for p in WORTH if stocked or "stock" not in p)
+            yield from ((phrase, worth, 0.95) for phrase in _TOOK if sure > 0.74)
+            if sure > 0.74 and len(name_parts(table)) > 1:
+                # Ticket income is what the ticket sales come to.
+                yield from ((f"{name_parts(table)[0]} {word}", worth, 0.97) for word in _TAKINGS)
         if found.quantity is not None and found.unit_cost is not None:
             at_cost = m.Arithmetic("*", found.quantity, found.unit_cost)
             yield from ((p, at_cost, 1.1 if "stock" in p else 0.85) for p in AT_COST if stocked or "stock" not in p)

@@ -1180,6 +1180,11 @@ class Linker:
         if edge.category == "D" and edge.end == edge.start + 1 and tokens[edge.start].lower in STUFF and before != "of":
             # The harvest of a year is what was brought in, before it is when.
             return dataclasses.replace(edge, score=edge.score - 0.2)
+        if edge.category == "LIST" and edge.end == edge.start + 1 and before in _BEFORE_THINGS:
+            meant = self.vocabulary.columns_for((tokens[edge.start].stem,))[:1]
+            if meant and meant[0][0] >= 0.85:
+                # Which show sold most asks for shows.
+                return dataclasses.replace(edge, score=edge.score - 1)
         if (
             edge.category == "LIST"
             and tokens[edge.start].lower == "all"
@@ -4043,6 +4048,9 @@ _NOT_DONE = frozenset(
     ["open", "pending", "outstanding", "in progress", "ongoing", "unresolved", "active", "waiting", "new"]
 )
 """Values of a status that say that something is not done with."""
+_BEFORE_THINGS = frozenset(
+    ["which", "what", "each", "every", "per", "a", "an", "one", "any", "no", "by", "this", "that"]
+)
 _TYING = frozenset(["correlation", "correlations", "correlate", "corr"])
 _OF_ITS_NUMBERS = frozenset(
     [
