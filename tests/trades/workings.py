@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import random
 from collections.abc import Callable
+from functools import partial
 
 from tests.trades.making import PEOPLE, Files, file_of
 
@@ -13,7 +14,11 @@ _TODAY = dt.date(2026, 10, 31)
 
 
 def _day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
-    return first + dt.timedelta(R.randrange((last - first).days + 1))
+    return _some_day(R, first, last)
+
+
+def _some_day(chance: random.Random, first: dt.date, last: dt.date = _TODAY) -> dt.date:
+    return first + dt.timedelta(chance.randrange((last - first).days + 1))
 
 
 def _known(day: dt.date) -> dt.date | str:
@@ -424,9 +429,7 @@ def _allotments() -> Files:
     """Sites of plots that people hold for a yearly rent: tenancies, payments towards them, inspections, a list that waits."""
     r = random.Random(78)
 
-    def day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
-        return first + dt.timedelta(r.randrange((last - first).days + 1))
-
+    day = partial(_some_day, r)
     sites = [["S1", "Mill Lane", "North", 4.2], ["S2", "Back Field", "South", 2.9], ["S3", "Canal Bank", "North", 1.8]]
     plots = [
         [
@@ -508,9 +511,7 @@ def _music() -> Files:
     """A music school: families, their pupils, lessons by teachers, bills to the families, exams, instruments on hire."""
     r = random.Random(79)
 
-    def day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
-        return first + dt.timedelta(r.randrange((last - first).days + 1))
-
+    day = partial(_some_day, r)
     families = [
         [
             f"F{i:02d}",
@@ -607,9 +608,7 @@ def _theatre() -> Files:
     """A theatre of members: shows and their performances, tickets sold at so much each, who took part, what was spent."""
     r = random.Random(80)
 
-    def day(first: dt.date, last: dt.date = _TODAY) -> dt.date:
-        return first + dt.timedelta(r.randrange((last - first).days + 1))
-
+    day = partial(_some_day, r)
     members = [
         [
             f"M{i:02d}",
