@@ -938,6 +938,11 @@ def _had_one_for(rows: Noun, *such: Values) -> Part | None:
     return Part(m.Has(m.Rows(rows.table, tuple(m.Is(v.column, v.values) for v in such))), "related")
 
 
+def _averaging(op: m.Comparison, number: float, measured: Measured) -> Held | None:
+    """Averaging over five on the fee; averaging over 2024 is said of a year."""
+    return None if 1990 <= number <= 2040 else Held(Worked(m.Aggregated("mean", measured.expr)), op, number)
+
+
 def _of_the_same(kind: Noun, rows: Noun) -> Held | None:
     """One method for all their payments."""
     return Held(Counted(kind, distinct=True), "=", 1.0) if kind.key is not None and rows.table is not None else None
@@ -2576,7 +2581,7 @@ RULES = (
         )
     ),
     *(
-        Rule("H", pattern, lambda op, n, e: Held(Worked(m.Aggregated("mean", e.expr)), op, n), (example,), weight=0.9)
+        Rule("H", pattern, lambda op, n, e: _averaging(op, n, e), (example,), weight=0.9)
         for pattern, example in (
             ("that|which|who? averaging|average|averaged|averages CMP N on|in|for|of? E", "averaging over 5 on fee"),
             ("averaging|average|averaged|averages CMP N E", "averaging over 5 fee"),
