@@ -35,6 +35,7 @@ from gumption.core.reading.items import holding_all
 from gumption.core.reading.leading import as_condition, whose_end_was, within_bounds
 from gumption.core.reading.parts_beside import parts_beside
 from gumption.core.reading.pieces import (
+    SEVERAL,
     Asking,
     Axis,
     Basis,
@@ -292,8 +293,6 @@ _RELATIVELY = frozenset(
     ["fastest", "quickest", "slowest", "percent", "%", "percentage", "rate", "relative", "relatively", "grew", "growth",
      "grown", "growing", "grow", "proportionally", "pct"]
 )  # fmt: skip
-SEVERAL = 10
-"""How many are meant by the most common breeds, where nobody says how many."""
 SEVERAL_OF_EACH = 3
 _TIMES = {
     "month": frozenset(["months"]),
@@ -3690,7 +3689,7 @@ class Assembler:
 
     def _of_known_bands(self, ask: m.Ask) -> m.Ask:
         """A cumulative distribution is of the rows whose number is known: in the end it comes to all of them."""
-        if not any(isinstance(q, m.Along) and m.runs_from_the_most(q) for q in ask.quantities):
+        if not any(isinstance(q, m.Along) and m.is_cumulative_share(q) for q in ask.quantities):
             return ask
         banded = [g.of.key for g in ask.groups if isinstance(g, m.Band) and isinstance(g.of, m.Col)]
         known = (m.Not(m.Missing(k)) for k in banded if self.nouns.column(k).missing)
@@ -3726,7 +3725,7 @@ class Assembler:
             doer = self.nouns.person(table, buys=False)
             if doer is None:
                 about = not self.nouns.is_about(table, verb)
-                far = [t for level in self._levels_above(table) for t in level if self.nouns.is_of_people(t)]
+                far = [t for t in self._far_above(table) if self.nouns.is_of_people(t)]
                 found += [(False, about, t, m.ColumnKey(t, k.name)) for t in far if (k := self.catalogue.table(t).key)]
                 continue
             own = names_rows(doer.key, self.catalogue)
@@ -5824,16 +5823,12 @@ class Assembler:
                 timed = [g for g in groups if isinstance(g, m.PartOf)]
                 said = " ".join(draft.words)
                 banded = any(isinstance(g, (m.Band, m.Tile)) for g in groups)
-                if (
-                    beside.kind == "running"
-                    and not timed
-                    and (banded or (groups and ("share" in kinds or any(_is_along(q, "share") for q in quantities))))
-                ):
-                    # A cumulative distribution runs along the bands, a cumulative share from the largest on.
-                    pass
-                elif not timed and (_YEARLY & set(draft.words) or any(w in said for w in _ON_YEARS)):
+                shares = bool(groups) and ("share" in kinds or any(_is_along(q, "share") for q in quantities))
+                # A cumulative distribution runs along the bands, a cumulative share from the largest on.
+                ordered = bool(timed) or (beside.kind == "running" and (banded or shares))
+                if not ordered and (_YEARLY & set(draft.words) or any(w in said for w in _ON_YEARS)):
                     groups.insert(0, m.PartOf("year", m.EventTime()))
-                elif not timed:
+                elif not ordered:
                     groups.insert(0, m.PartOf(self.nouns.grain(self._head(draft, quantities, groups)), m.EventTime()))
                     # A change between two years is that of the one on the other.
                     draft.cost("silent months", 0.2 if "between" not in draft.words else 0.5)
@@ -5988,7 +5983,7 @@ class Assembler:
                     p
                     for t in (
                         ask.head,
-                        *(t for level in self._levels_above(ask.head) for t in level if "who" in draft.asks()),
+                        *(self._far_above(ask.head) if "who" in draft.asks() else ()),
                     )
                     if (p := self.nouns.person(t))
                 ),
@@ -6216,19 +6211,16 @@ class Assembler:
             return person
         if self.nouns.is_buyer(m.Col(person.key)):
             return person
-        for level in self._levels_above(table):
-            people = (self.nouns.person(t) for t in level)
-            found = next((p for p in people if p is not None and self.nouns.is_buyer(p)), None)
-            if found is not None:
-                return Noun(key=found.key)
-        return person
+        people = (self.nouns.person(t) for t in self._far_above(table))
+        found = next((p for p in people if p is not None and self.nouns.is_buyer(p)), None)
+        return Noun(key=found.key) if found is not None else person
 
     def _who_they_are(self, table: str) -> m.Col | None:
         """Who the rows of a table are, or whose: a name on them, or that of the people far above."""
         own = self.nouns.who_rows_are(table)
         if own is not None:
             return own
-        far = [t for level in self._levels_above(table) for t in level]
+        far = self._far_above(table)
         above = (self.nouns.person(t) for t in (*filter(self.nouns.is_of_people, far), *far))
         return next((p for p in above if p is not None), None)
 
@@ -6267,16 +6259,25 @@ class Assembler:
             if (person := next((p for p in persons if p is not None), None)) is not None:
                 return Noun(key=person.key)
         # Plots are whose the tenancies of them say.
-        between = (r.other for t in self.nouns.children(table) for r in self.catalogue.parents(t))
-        holders = (t for t in between if self.nouns.is_of_people(t) and self.nouns.naming(t) is not None)
+        holders = (
+            t
+            for t in self._reached_from_below(table)
+            if self.nouns.is_of_people(t) and self.nouns.naming(t) is not None
+        )
         return next((Noun(table=t) for t in holders), None)
+
+    def _reached_from_below(self, table: str) -> list[str]:
+        """What else the rows point at that point at a table: holders from plots, by the tenancies of these."""
+        return [r.other for t in self.nouns.children(table) for r in self.catalogue.parents(t)]
+
+    def _far_above(self, table: str) -> list[str]:
+        """All tables that the rows of one belong to, the nearest first."""
+        return [t for level in self._levels_above(table) for t in level]
 
     def _apart_from(self, people: str) -> Noun | None:
         """Who has people: whoever these belong to, or who does what is done with them."""
-        above = (p for level in self._levels_above(people) for t in level if (p := self.nouns.person(t)) is not None)
-        between = [r.other for t in self.nouns.children(people) for r in self.catalogue.parents(t) if r.other != people]
-        doing = (p for t in between if (p := self.nouns.person(t)) is not None)
-        person = next(above, None) or next(doing, None)
+        others = (*self._far_above(people), *self._reached_from_below(people))
+        person = next((p for t in others if t != people and (p := self.nouns.person(t)) is not None), None)
         return Noun(key=person.key) if person is not None else None
 
     def _what_was_done_with(self, draft: Draft, head: str) -> str:
@@ -6898,7 +6899,7 @@ class Assembler:
                 done = self._what_was_done_with(draft, head)
                 has = (c.item if isinstance(c, m.Not) else c for c in where)
                 held = next((c.rows.table for c in has if isinstance(c, m.Has) and c.rows.table != head), None)
-                above = [t for level in self._levels_above(held) for t in level] if held is not None else []
+                above = self._far_above(held) if held is not None else []
                 own = next((t for t in above if self.nouns.is_of_people(t)), None)
                 if own is not None:
                     # Who had ten absences are the pupils whose absences these are.

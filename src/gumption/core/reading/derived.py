@@ -1344,14 +1344,21 @@ def _of_what(vocabulary: Vocabulary, table: str, due: m.Col, paid: m.Col) -> Ite
     yield from ((f"{what} {word}", due, 0.97) for word in ("due", "charged", "billed", "invoiced"))
 
 
-def _paid_towards(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
-    """Rent collected is what was paid of the payments, where the rent itself stands on the tenancies that they are of."""
+def payment_in(vocabulary: Vocabulary, table: str) -> tuple[m.Col, ColumnKey | None] | None:
+    """The one amount of a table and the day on which it is paid, where some of it still is to be; None of several amounts."""
     columns = vocabulary.table(table).columns
     money = [c for c in columns if c.role is Role.MONEY]
-    days = [c for c in columns if c.type.is_time and c.missing and "paid" in name_parts(c.name)]
-    if len(money) != 1 or len(days) != 1 or not {*vocabulary.tables[table].parts} & _BILLS:
+    days = [ColumnKey(table, c.name) for c in columns if c.type.is_time and c.missing and "paid" in name_parts(c.name)]
+    if len(money) != 1:
+        return None
+    return m.Col(ColumnKey(table, money[0].name)), days[0] if len(days) == 1 else None
+
+
+def _paid_towards(vocabulary: Vocabulary, table: str) -> Iterator[tuple[str, m.Expr, float]]:
+    """Rent collected is what was paid of the payments, where the rent itself stands on the tenancies that they are of."""
+    amount, day = payment_in(vocabulary, table) or (None, None)
+    if amount is None or day is None or not {*vocabulary.tables[table].parts} & _BILLS:
         return
-    amount, day = m.Col(ColumnKey(table, money[0].name)), ColumnKey(table, days[0].name)
     paid, rest = m.Given(amount, m.Not(m.Missing(day))), m.Given(amount, m.Missing(day))
     for link in vocabulary.catalogue.parents(table):
         for column in vocabulary.table(link.other).columns:

@@ -35,6 +35,7 @@ from gumption.core.reading.derived import (
     docket,
     is_birth,
     kinds_apart,
+    payment_in,
     recommendations,
     time_pairs,
     trade,
@@ -181,6 +182,7 @@ class Linker:
             for _, *sides in recommendations(vocabulary, table):
                 for side, met in zip((_PROMOTERS, _DETRACTORS), sides, strict=True):
                     self.states.update(((word,), [(table, met, 0.97)]) for word in side)
+        self.payments = self._payments()
         for words, owed, score in self._unpaid():
             self.derived.setdefault(words, []).append((owed, score))
         self.gaps: dict[tuple[str, ...], list[tuple[m.Condition, float]]] = {}
@@ -1659,21 +1661,16 @@ class Linker:
         """What was paid, of a table of payments with one amount; those of no day are still to be paid."""
         found: list[m.Expr] = []
         for name, words in self.vocabulary.tables.items():
-            if words.head != "payment":
+            amount, day = (payment_in(self.vocabulary, name) if words.head == "payment" else None) or (None, None)
+            if amount is None:
                 continue
-            columns = self.vocabulary.table(name).columns
-            money = [m.Col(ColumnKey(name, c.name)) for c in columns if c.role is Role.MONEY]
-            days = [
-                ColumnKey(name, c.name)
-                for c in columns
-                if c.type.is_time and c.missing and "paid" in name_parts(c.name)
-            ]
-            done: m.Condition | None = m.Not(m.Missing(days[0])) if len(days) == 1 else None
-            for column in columns:
-                settled = tuple(v for v in column.values if str(v).lower() == "paid")
-                if settled and done is None:
-                    done = m.Is(ColumnKey(name, column.name), settled)
-            found += [m.Given(amount, done) if done is not None else amount for amount in money if len(money) == 1]
+            settled = (
+                m.Is(ColumnKey(name, c.name), paid)
+                for c in self.vocabulary.table(name).columns
+                if (paid := tuple(v for v in c.values if str(v).lower() == "paid"))
+            )
+            done = m.Not(m.Missing(day)) if day is not None else next(settled, None)
+            found.append(m.Given(amount, done) if done is not None else amount)
         return tuple(found) if len(found) == 1 else ()
 
     def _as_they_pay(self, found: list[Edge], tokens: list[Token]) -> list[Edge]:
@@ -2297,7 +2294,7 @@ class Linker:
                             said -= 0.2
                         yield Edge("MV", start, end, Noun(key=key), score - 0.06 + said)
                     if lowers[0] in PAYING:
-                        payments = self._payments() if lowers[0].startswith("pa") else ()
+                        payments = self.payments if lowers[0].startswith("pa") else ()
                         for amount in payments:
                             yield Edge("E", start, end, Measured(amount, verb=True), 0.94)
                         for meaning, score in self.derived.get(("cost",), ()):

@@ -776,7 +776,7 @@ class Lowering:
             times = [n for n, g in zip(self.by, self.ask.groups, strict=True) if isinstance(g, (m.Band, m.Tile))]
         others = tuple(n for n in (*self.by, *self.extra) if n not in times)
         order = tuple(SortKey(column=n) for n in times)
-        if not times and m.runs_from_the_most(quantity):
+        if not times and m.is_cumulative_share(quantity):
             order, others, times = (SortKey(column=source, descending=True),), (), [source]
         needs_time = quantity.kind in m.ALONG_TIME
         if needs_time and not times:
@@ -785,7 +785,7 @@ class Lowering:
             {
                 "share": "share_of_total",
                 "share_within": "share_within",
-                "running": "cumulative_share" if m.runs_from_the_most(quantity) else "running_total",
+                "running": "cumulative_share" if m.is_cumulative_share(quantity) else "running_total",
                 "change": "change",
                 "change_percent": "change_percent",
                 "rank": "rank",

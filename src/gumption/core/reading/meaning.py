@@ -358,8 +358,8 @@ class OverGroups:
     """Where it is the change of it on the period before that must come to so much."""
 
 
-def runs_from_the_most(quantity: Along) -> bool:
-    """True for a share that is added up from the largest on: how few make up most of it."""
+def is_cumulative_share(quantity: Along) -> bool:
+    """True for a share that is added up, along bands or from the largest on."""
     return quantity.kind == "running" and isinstance(quantity.quantity, Along) and quantity.quantity.kind == "share"
 
 

@@ -9,6 +9,9 @@ from gumption.core.model.wish import ChartWish
 from gumption.core.reading import meaning as m
 from gumption.core.reading.meaning import ColumnKey
 
+SEVERAL = 10
+"""How many are shown of those at one end, where more than one is asked for."""
+
 
 @dataclass(frozen=True)
 class Noun:

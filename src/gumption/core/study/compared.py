@@ -53,6 +53,7 @@ class Compared:
 
     The plan's rows are a group each, with how many rows it has, its mean, deviation and median; or of shares with how
     many rows met the condition, and of how many. `detail` gives how often each value of a group occurs, or its rows.
+    Of `tied` the plan's rows are a pair of kinds each, with how many rows are of both.
     """
 
     kind: ComparedKind
@@ -62,7 +63,6 @@ class Compared:
     ranked: bool
     """True where the test goes by ranks whatever the groups are like."""
     detail: Plan | None = None
-    """Of `tied`, the plan's rows are a pair of kinds each, with how many rows are of both."""
 
 
 @dataclass(frozen=True)
@@ -119,11 +119,11 @@ def groups_of(study: Compared, schema: Schema, columns: Sequence[str], rows: Seq
                 one, other = (shown(v, schema[n]) for v, n in zip(labels, columns, strict=False))
                 found.append(Group(name, figures[0], figures[0], pair=(one, other)))
     if study.kind == "tied":
-        return against_chance(found)
+        return _against_chance(found)
     return sorted(found, key=lambda g: -g.figure)
 
 
-def against_chance(found: Sequence[Group]) -> list[Group]:
+def _against_chance(found: Sequence[Group]) -> list[Group]:
     """Pairs of kinds with how many rows were to be expected of both, the furthest above it first."""
     whole = math.fsum(g.rows for g in found)
     ones, others = (_sums(found, place) for place in (0, 1))
@@ -340,7 +340,7 @@ def compared_finding(study: Compared, groups: Sequence[Group], test: Test | None
     if not test.is_sure:
         return (
             f"{figure} does not clearly differ by {study.groups}: it is {apart}, {far} apart, and chance alone would "
-            f"give as much {max(round(100 * test.chance), 1)} times in 100 ({test.name})."
+            f"give as much {_times_in_100(test)} times in 100 ({test.name})."
         )
     size = size_of(test.explained, study.kind)
     explained = f"; {study.groups} explains {_percent(test.explained)} of how it varies" if study.kind == "mean" else ""
@@ -356,7 +356,7 @@ def _tied_finding(study: Compared, groups: Sequence[Group], test: Test) -> str:
     if not test.is_sure:
         return (
             f"{named} show no clear tie: chance alone would give as much "
-            f"{max(round(100 * test.chance), 1)} times in 100 ({test.name})."
+            f"{_times_in_100(test)} times in 100 ({test.name})."
         )
     most = groups[0]
     above = f"{most.pair[0]} with {most.pair[1]}: {written(round(most.rows))} where {written(round(most.expected))}"
@@ -364,6 +364,11 @@ def _tied_finding(study: Compared, groups: Sequence[Group], test: Test) -> str:
         f"{named} go together, a {size_of(test.explained, study.kind)} tie (Cramér’s V {math.sqrt(test.explained):.2f}, "
         f"{test.name}, p {_at(test.chance)}). Furthest above chance is {above} were to be expected."
     )
+
+
+def _times_in_100(test: Test) -> int:
+    """How often chance alone would give as much, at least once."""
+    return max(round(100 * test.chance), 1)
 
 
 def size_of(explained: float, kind: ComparedKind = "mean") -> str:

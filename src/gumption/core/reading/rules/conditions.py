@@ -931,8 +931,10 @@ def _quiet_for(unit: m.LengthUnit, number: float) -> Lapsed:
     return Lapsed("came", m.Compared(">=", ago, m.Number(number)), m.Compared("<", ago, m.Number(number)))
 
 
-def _had_one_for(rows: Noun, *such: Values) -> Part | None:
+def _had_one_for(parts: tuple[object, ...]) -> Part | None:
     """Those for whom there was one: owners that a payment by cash was recorded for."""
+    rows = next(p for p in parts if isinstance(p, Noun))
+    such = [p for p in parts if isinstance(p, Values)]
     if rows.table is None or any(v.column.table != rows.table for v in such):
         return None
     return Part(m.Has(m.Rows(rows.table, tuple(m.Is(v.column, v.values) for v in such))), "related")
@@ -2553,19 +2555,12 @@ RULES = (
             ),
         )
     ),
-    *(
-        Rule(
-            "KB",
-            pattern,
-            lambda n, *v: _had_one_for(n, *(x for x in v if isinstance(x, Values))),
-            (example,),
-            weight=0.8,
-        )
-        for pattern, example in ((f"that|which|who? a|an|some T {_WAS_MADE}", "that a visit was recorded for"),)
-    ),
-    *(
-        Rule("KB", pattern, lambda v, n: _had_one_for(n, v), (example,), weight=0.8)
-        for pattern, example in ((f"that|which|who? a|an|some VS T {_WAS_MADE}", "that a Dog animal was recorded for"),)
+    Rule(
+        "KB",
+        f"that|which|who? a|an|some VS? T {_WAS_MADE}",
+        lambda *p: _had_one_for(p),
+        ("that a visit was recorded for", "that a Dog animal was recorded for"),
+        weight=0.8,
     ),
     *(
         Rule("H", pattern, lambda c, t: _of_the_same(c, t), (example,), weight=0.7)

@@ -11,6 +11,7 @@ from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
+    SEVERAL,
     Beside,
     Change,
     Changed,
@@ -31,8 +32,6 @@ from gumption.core.reading.rules.conditions import outside
 from gumption.core.reading.rules.groups import by_one, each_of
 from gumption.core.reading.times import MONTHS_IN, Span
 
-SEVERAL = 10
-"""How many are shown of those at one end, where more than one is asked for."""
 _DROP = "drop|remove|lose|delete|cancel|forget|hide|omit|lift|ignore"
 _BAR = "bar|limit|threshold|cut-off|cutoff|minimum|maximum|number|figure|it|that"
 _ORDINALS = (("second|2nd", 2), ("third|3rd", 3), ("fourth|4th", 4), ("fifth|5th", 5))

@@ -327,13 +327,14 @@ def _best_of_all_years(descending: bool, parts: tuple[object, ...]) -> tuple[obj
     return (*what, Top(descending), Grouped(m.PartOf("year", m.EventTime())), when)
 
 
-def _which_of_two(rows: Noun | None, parts: tuple[object, ...]) -> tuple[object, ...] | None:
+def _which_of_two(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """Are most payments cash or card: how many there are of each."""
     each = each_of(*(p for p in parts if isinstance(p, Values)))
     if each is None:
         return None
     column = next(p for p in parts if isinstance(p, Values)).column
-    return Counted(rows or Noun(table=column.table)), *each, Direction(True)
+    rows = next((p for p in parts if isinstance(p, Noun)), Noun(table=column.table))
+    return Counted(rows), *each, Direction(True)
 
 
 def _growing(sign: str, parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -768,7 +769,7 @@ RULES = (
         Rule(
             "BESX",
             pattern,
-            lambda *p: _which_of_two(next((x for x in p if isinstance(x, Noun)), None), p),
+            lambda *p: _which_of_two(p),
             (example,),
             weight=0.7,
         )
