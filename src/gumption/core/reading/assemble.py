@@ -414,7 +414,9 @@ def is_skipped(token: Token) -> bool:
 
 def chart_of(tokens: Sequence[Token], terminals: Iterable[Edge], grammar: Grammar) -> Chart:
     """Every edge over a question's words."""
-    chart = Chart(grammar, [t.lower for t in tokens], [is_skipped(t) for t in tokens])
+    # A name that is written like a small word is none: US, IT.
+    words = [t.text if t.meant and t.text.isupper() else t.lower for t in tokens]
+    chart = Chart(grammar, words, [is_skipped(t) for t in tokens])
     chart.run(terminals)
     return chart
 
@@ -557,12 +559,12 @@ def _denies_of_rows(where: Sequence[m.Condition]) -> bool:
 
 def _when_it_was(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     """How many left in 2025: those of whom the day on which they left lies there, whenever they joined."""
-    match ask.quantities:
+    match tuple({p for p in m.parts(ask.quantities) if isinstance(p, m.Aggregated)}):
         case (m.Aggregated(function="count", expr=None, where=(m.Not(m.Missing(date)),)) as counted,) if date in dates:
             if m.EventTime() not in m.parts((ask.where, ask.groups)):
                 return ask
-            change: dict[object, object] = {m.EventTime(): m.Col(date)}
-            return m.replaced(ask.but(quantities=(dataclasses.replace(counted, where=()),)), change)  # type: ignore[return-value]
+            change: dict[object, object] = {counted: dataclasses.replace(counted, where=()), m.EventTime(): m.Col(date)}
+            return m.replaced(ask, change)  # type: ignore[return-value]
         case _:
             return ask
 
@@ -580,7 +582,7 @@ def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     )
     if len(set(named)) != 1 or not any(isinstance(p, m.EventTime) for p in m.parts(ask)):
         return ask
-    return m.replaced(ask, {m.EventTime(): named[0]})  # type: ignore[return-value]
+    return m.timed_by(ask, named[0])  # type: ignore[return-value]
 
 
 def _one_figure(ask: m.Ask) -> m.Ask:
@@ -685,7 +687,7 @@ def _on_axis(ask: m.Ask, draft: Draft) -> m.Ask:
     for i, axis in draft.of(Axis):
         draft.used.add(i)
         if any(isinstance(p, m.EventTime) for p in m.parts(ask)):
-            ask = m.replaced(ask, {m.EventTime(): axis.time})  # type: ignore[assignment]
+            ask = m.timed_by(ask, axis.time)  # type: ignore[assignment]
         else:
             draft.cost("new when", 0.5)
     return ask
@@ -3658,7 +3660,12 @@ class Assembler:
                 draft.cost("never of what", -0.35)
             times = tuple(p.condition for _, p in draft.of(Part) if p.kind == "time")
             found = [c for c in found if c not in times]
-            found.append(m.Not(m.Has(m.Rows((said or self._done_below(head) or children)[0], times))))
+            rows = (said or self._done_below(head) or children)[0]
+            own = tuple(p.condition for j, p in draft.of(Part) if p.kind == "time" and j == i)
+            if own and len(own) < len(times):
+                # Donors of 2023 who did not give in 2024 gave at the one time.
+                found.append(m.Has(m.Rows(rows, tuple(t for t in times if t not in own))))
+            found.append(m.Not(m.Has(m.Rows(rows, own or times))))
             draft.used.add(i)
         return found
 
@@ -3748,6 +3755,10 @@ class Assembler:
             return next(iter(said or self._done_below(head) or children), None)
         flat = [n.key.table for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
         about = [t for t in self.nouns.facts if self.nouns.is_about(t, verb) and event_time(self.catalogue, t)]
+        about.sort(key=lambda t: self.catalogue.table(t).time_column is None)
+        if not flat and not about and "who" in draft.asks() and (people := self._who_might_have(verb)[0]) is not None:
+            # Who bought: those who did what is told of people.
+            about = self._done_below(people)
         return next(iter((*flat, *about)), None)
 
     def _rows_said(self, draft: Draft) -> set[str]:
@@ -4049,16 +4060,20 @@ class Assembler:
                 return self._kept_on(draft, value)
             case OfTop():
                 return self._of_top(draft, value)
-            case Rated(expr=expr):
-                return self._rated(expr)
+            case Rated():
+                return self._rated(value)
             case Ratio():
                 return self.ratio(draft, value, functions)
 
-    def _rated(self, expr: m.Expr) -> m.Combined | None:
+    def _rated(self, value: Rated) -> m.Combined | None:
         """A part as a percentage of what it is a part of."""
+        expr = value.expr
         if isinstance(expr, m.Col) and self.nouns.is_rate(expr.key):
             return None
         base = self.nouns.base_of(expr)
+        if value.whole is not None and value.whole not in m.parts(base):
+            # What is scrapped of the pieces is of all that were made, and not of the good ones.
+            base = value.whole
         return _percentage(expr, base) if base is not None else None
 
     def _kept_on(self, draft: Draft, lapsed: Lapsed) -> m.ShareOf | None:
@@ -4245,6 +4260,13 @@ class Assembler:
                     if noun.unknown:
                         # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
                         draft.cost("rows by another word", 1.1)
+            if function.function == "sum" and not function.main and [n.table for n in nouns] == [head]:
+                named = next(i for i, n in draft.of(Noun) if n.table == head)
+                if not self.nouns.is_of_money(head, draft.words[draft.edges[named].start]):
+                    # Visits in total are how many there were.
+                    made.append(self.nouns.counted(head))
+                    draft.used.add(i)
+                    continue
             short = [e for _, p in draft.of(Part) if p.kind == "state" and (e := _falls_short(p.condition)) is not None]
             if function.main and short:
                 # How much is owed is what the paid falls short of the charged by, and not all that was charged.
@@ -4271,8 +4293,8 @@ class Assembler:
                 return self.count(draft, Counted(part))
             case Ratio():
                 return self.ratio(draft, part, [])
-            case Rated(expr=expr):
-                return self._rated(expr)
+            case Rated():
+                return self._rated(part)
             case Part(condition=condition):
                 held = dict(self.nouns.vocabulary.figures)
                 if isinstance(condition, m.Is) and condition.column in held:
@@ -4715,10 +4737,15 @@ class Assembler:
             draft.used.add(i)
         for i, direction in draft.of(Direction):
             draft.used.add(i)
+            figure = told_last(quantities)
+            if found and figure is not None and self._comes_before_sorted(draft, i):
+                # Most first, then by name.
+                found.insert(0, m.Order(figure, direction.descending))
+                continue
             if found:
                 found = [m.Order(found[0].by, direction.descending)]
                 continue
-            target: m.Quantity | m.Expr | None = told_last(quantities)
+            target: m.Quantity | m.Expr | None = figure
             since = None if quantities else self._since_said(draft, head)
             if since is not None and draft.says(i, ("longest", "oldest", "newest", "latest")):
                 # Who has been with us since before 2014, longest first: the earliest of these days.
@@ -4748,6 +4775,12 @@ class Assembler:
             if target is not None:
                 found.append(m.Order(target, direction.descending))
         return tuple(found)
+
+    def _comes_before_sorted(self, draft: Draft, place: int) -> bool:
+        """True for a way that is said before what decides among equals."""
+        end = draft.edges[place].end
+        later = [draft.edges[j] for j, _ in draft.of(Sorted) if draft.edges[j].start >= end]
+        return any(_THEN & set(draft.words[end : edge.end]) for edge in later)
 
     def _is_when(self, by: m.Expr) -> bool:
         """True for a day or a time, by which things are new or old."""
@@ -4806,10 +4839,12 @@ class Assembler:
             and quantities
             and not groups
             and not versus_said
-            and len(spans) == 1
-            and unit_of(Span(spans[0].low, spans[0].high)) is None
+            and (
+                [unit_of(Span(s.low, s.high)) for s in spans] == [None]
+                or (not spans and any(c.wish.kind in ("line", "area") for _, c in draft.of(Charted)))
+            )
         ):
-            # A plot of what there was from 2016 to 2025 is a line.
+            # A plot of what there was from 2016 to 2025 is a line, and a line is one of all that there was.
             groups = [m.PartOf(self.nouns.grain(self._head(draft, quantities)), m.EventTime())]
         if not quantities and not groups and not besides and versus_said:
             # Who does better is told by the marks, and not by how many there are of each.
@@ -5309,7 +5344,7 @@ class Assembler:
         below = any(self.catalogue.path(t, first.table) for q in others for t in m.tables_in(q) - {first.table})
         if not besides or not below or time is None:
             return ask
-        return m.replaced(ask, {m.EventTime(): m.Col(time)})  # type: ignore[return-value]
+        return m.timed_by(ask, m.Col(time))  # type: ignore[return-value]
 
     def _when_named(self, ask: m.Ask, draft: Draft) -> m.Ask:
         """On which weekday most bookings start: a date of the rows that is only named is when they count."""
@@ -5322,7 +5357,7 @@ class Assembler:
                 continue
             if any(isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime) for g in ask.groups):
                 draft.used.add(i)
-                return m.replaced(ask, {m.EventTime(): m.Col(noun.key)})  # type: ignore[return-value]
+                return m.timed_by(ask, m.Col(noun.key))  # type: ignore[return-value]
         return ask
 
     def _time_named(
@@ -5494,8 +5529,8 @@ class Assembler:
         """The quantities with the shares that are asked for, and the conditions that went into these."""
         skip: list[m.Condition] = []
         for i, shared in draft.of(Shared):
-            if draft.of(Versus) and shared == Shared():
-                # The percentage of a change comes with it.
+            if shared == Shared() and any(isinstance(v, (Versus, OfTop, Rated)) for _, v in draft.items):
+                # The percentage of a change comes with it, and what is a share is one in per cent.
                 draft.used.add(i)
                 continue
             made = self._share(draft, i, shared, groups, quantities)
@@ -6676,7 +6711,7 @@ class Assembler:
             draft.used.add(keyed[0][0])
         else:
             said = [p for _, p in draft.of(Part) if m.columns_in(p, nested=True)]
-            nevers = draft.of(Never)
+            nevers = [v.verb for _, v in draft.of(Never)] + [v.verb for _, v in draft.of(Lapsed)]
             if len(self.catalogue.tables) > 1 and not said and not draft.of(Held) and not nevers:
                 # Nothing but a time and a word that no table is called.
                 return None
@@ -6684,7 +6719,7 @@ class Assembler:
             if ("never" in draft.words or nevers) and "who" in draft.asks():
                 # Who was never absent are the people without such rows, and not the rows of another kind.
                 whose = self._person_of(head, buys=False)
-                people = self._who_might_have(nevers[0][1].verb)[0] if nevers else None
+                people = self._who_might_have(nevers[0])[0] if nevers else None
                 head = people or (whose.table if whose is not None and whose.table is not None else head)
             owing = [c for c in where if isinstance(c, m.Compared) and isinstance(c.left, m.Arithmetic)]
             if "who" in draft.asks() and owing and owing[0].right == m.Number(0):
@@ -6945,3 +6980,6 @@ class Assembler:
             order=self.order(draft, quantities, (), head),
             chart=self._chart(draft),
         )
+
+
+_THEN = frozenset(["then", "ties", "equal", "equals"])

@@ -461,6 +461,7 @@ class Linker:
         found.extend(list(self._ages_of_rows(found, tokens)))
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
+        found.extend(self._without_anybody(tokens))
         found.extend(list(self._named_with_years(tokens, found)))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
         # Guests that are told in numbers are those numbers, and not the rows on which these stand.
@@ -479,13 +480,14 @@ class Linker:
                 # How far ahead people book is asked of the bookings, whoever made them.
                 found = [e for e in found if e.category not in ("E", "M") or not e.start <= place < e.end]
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
-        for place, token in enumerate(tokens[:-1]):
-            following = tokens[place + 1].lower
-            if token.lower in ("live", "lives", "living") and (
-                following in lexicon.prepositions() or following in ("abroad", "overseas", "nearby", "locally", "there")
-            ):
-                # Who live in a place do so, whatever else is live.
-                found = [e for e in found if e.category != "STATE" or not e.start <= place < e.end]
+        for place, token in enumerate(tokens[1:], 1):
+            following = tokens[place + 1].lower if place + 1 < len(tokens) else ","
+            placed = following in lexicon.prepositions() or following in _PLACED
+            works = token.lower in ("work", "works", "working") and tokens[place - 1].stem in _WORKING_PEOPLE
+            lives = token.lower in ("live", "lives", "living", "reside", "resides") and following != "data"
+            if placed and (lives or works):
+                # Who live or work in a place do so, whatever else is live and whatever work there was.
+                found = [e for e in found if e.category not in _OF_WORK or not e.start <= place < e.end]
                 found.append(Edge("IDLE", place, place + 1, "", 0.85))
         last = len(tokens) - 1
         if last > 3 and tokens[0].lower == "which" and tokens[last].lower in lexicon.verbs():
@@ -1325,7 +1327,7 @@ class Linker:
             yield Edge("N", start, end, token.number, 0.9 if token.kind == "number" else 0.6)
         if token.kind == "clock" and (at := clock(token.text)):
             yield Edge("CLOCK", start, end, at, 0.95)
-        if token.kind == "word":
+        if token.kind == "word" and token.lower not in _LEADING_TO:
             # A word that is a value here is less likely to be any word at all.
             named = (token.stem,) in self.vocabulary.values and token.lower not in lexicon.verbs()
             yield Edge("W", start, end, token.text, 0.1 if named else 0.3)
@@ -2259,6 +2261,9 @@ class Linker:
                 and self.vocabulary.column(key).is_measure
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
+            elif score >= 0.6 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
+                # Scrapped, where a column tells of the scrap.
+                yield Edge("PPX", start, end, Noun(key=key), score)
             if score >= 0.9 and len(lowers) == 1 and self._counts_what_is_done(key, lowers[0]):
                 yield Edge("DONE", start, end, Noun(key=key), score)
             yield from self._column(key, score - 0.2 * own, start, end, verb=money)
@@ -3704,6 +3709,20 @@ class Linker:
                 for _, condition, score in self.states.get(("open",), ()):
                     yield Edge("STATE", place, place + 2, Part(condition, "state"), score - 0.15)
 
+    def _without_anybody(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Departments with nobody in them: those without people, whatever these are called."""
+        for place, (one, two) in enumerate(itertools.pairwise(t.lower for t in tokens)):
+            empty = one in ("with", "has", "have", "having", "had") and two in ("nobody", "no-one", "noone")
+            if not empty and not (one in ("without", "w/o") and two in ("anybody", "anyone", "people")):
+                continue
+            end = place + 2
+            if [t.lower for t in tokens[end : end + 2]] in (["in", "it"], ["in", "them"], ["on", "it"], ["at", "all"]):
+                end += 2
+            for edge in self._names((stem("people"),), ("people",), place, end, one=False):
+                if edge.category == "T" and isinstance(edge.value, Noun) and edge.value.table is not None:
+                    none = m.Not(m.Has(m.Rows(edge.value.table)))
+                    yield Edge("K", place, end, Part(none, "related"), edge.score + 0.3)
+
     def _owing(self, tokens: list[Token]) -> Iterator[Edge]:
         """What is owed, where it is what was due less what was paid; in arrears are those who owe."""
         owed = [
@@ -4928,3 +4947,41 @@ def span_condition(span: Span, time: m.Expr) -> m.Condition:
     if span.part is not None:
         return m.PartIs(span.part, time, span.numbers)
     return m.Within(time, span.low, span.high)
+
+
+_LEADING_TO = frozenset(
+    [
+        "in",
+        "on",
+        "at",
+        "for",
+        "of",
+        "to",
+        "by",
+        "from",
+        "with",
+        "but",
+        "and",
+        "or",
+        "not",
+        "the",
+        "a",
+        "who",
+        "which",
+        "that",
+        "what",
+        "something",
+        "anything",
+        "nothing",
+        "we",
+        "they",
+        "us",
+        "it",
+    ]
+)
+"""Words that lead to what follows and are nothing that anyone does."""
+_PLACED = frozenset([",", "abroad", "overseas", "nearby", "locally", "there", "here", "now", "today"])
+_OF_WORK = frozenset(["STATE", "E", "M", "MV"])
+_WORKING_PEOPLE = frozenset(
+    stem(w) for w in ["people", "person", "staff", "employee", "men", "women", "worker", "who", "colleague"]
+)

@@ -631,3 +631,9 @@ def replaced(node: object, change: dict[object, object]) -> object:
             if new is not inner and new != inner:
                 changes[name] = new
     return dataclasses.replace(node, **changes) if changes else node  # type: ignore[type-var]
+
+
+def timed_by(node: object, time: Expr) -> object:
+    """The node with a time at which things happened; what runs from when they did until that time still does."""
+    lengths = {p for p in parts(node) if isinstance(p, Length) and {EventTime(), time} == {p.start, p.end}}
+    return replaced(node, {**{p: p for p in lengths}, EventTime(): time})

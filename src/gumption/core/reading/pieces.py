@@ -54,9 +54,9 @@ class Measured:
 
 @dataclass(frozen=True)
 class Axis:
-    """When things count as happened: new customers are of the time of their first order."""
+    """When things count as happened: new customers are of the time of their first order, spending of when it was booked."""
 
-    time: m.Below
+    time: m.Below | m.Col
 
 
 @dataclass(frozen=True)
@@ -364,6 +364,8 @@ class Rated:
     """A measure as a share of what it is out of, such as the clicks of all that was shown."""
 
     expr: m.Expr
+    whole: m.Expr | None = None
+    """What it is said to be a share of, else what it is a part of by the data."""
 
 
 @dataclass(frozen=True)

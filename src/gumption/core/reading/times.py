@@ -858,7 +858,8 @@ class _Reader:
         ):
             if tuple(self.word(at + i) for i in range(len(phrase))) == phrase:
                 found = self.whole(at + len(phrase) + (self.word(at + len(phrase)) == "the"))
-                if kind == "from" and found and found[1].low and self.in_periods():
+                yearly = bool({"year", "years", "annual", "annually"} & {t.lower for t in self.tokens[:at]})
+                if kind == "from" and found and found[1].low and (self.in_periods() or yearly):
                     # Loans by month from January 2024 go on from there.
                     return TimeMention(at, found[0], self.bounded("since", found[1]))
                 if kind == "from" and found:

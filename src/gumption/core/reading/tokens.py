@@ -199,7 +199,7 @@ def tokenise(question: str) -> list[Token]:
                 found.append(Token(text, "symbol", start, end, text, text))
             case _:
                 found.extend(_words(text, start, end))
-    return _with_turns(_with_scales(_with_number_words(found)))
+    return _with_countries(_with_turns(_with_scales(_with_number_words(found))))
 
 
 _GOING = frozenset(["go", "goes", "going", "gone", "went"])
@@ -210,6 +210,17 @@ def _with_turns(tokens: list[Token]) -> list[Token]:
     return [
         dataclasses.replace(t, meant=True)
         if t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING
+        else t
+        for place, t in enumerate(tokens)
+    ]
+
+
+def _with_countries(tokens: list[Token]) -> list[Token]:
+    """Those in the US, or in the us, are not in us."""
+    written_small = any(t.text.islower() for t in tokens)
+    return [
+        dataclasses.replace(t, text="US", meant=True)
+        if t.lower == "us" and ((t.text == "US" and written_small) or (place and tokens[place - 1].lower == "the"))
         else t
         for place, t in enumerate(tokens)
     ]

@@ -57,6 +57,26 @@ def _is_one_each(quantity: object, group: m.ColumnKey, nouns: Nouns) -> bool:
             return False
 
 
+_PERIODS = {"day": 1, "week": 7, "month": 31, "quarter": 92, "year": 366}
+"""How many days a period has at most."""
+
+
+def _is_one_period(condition: m.Condition, groups: tuple[m.Expr, ...]) -> bool:
+    """True for a time in which there is but one of the periods by which it is asked."""
+    match condition:
+        case m.Within(time=time, low=low, high=high) if low is not None and high is not None:
+            days = (high - low).days + 1
+            return any(isinstance(g, m.PartOf) and g.of == time and days <= _PERIODS.get(g.unit, 0) for g in groups)
+        case _:
+            return False
+
+
+def _are_above(table: str, below: str, nouns: Nouns) -> bool:
+    """True for what a row of the other table belongs to one of."""
+    path = nouns.catalogue.path
+    return table != below and path(below, table) is not None and path(table, below) is None
+
+
 _SCALES = {1e3: "thousand", 1e6: "million", 1e9: "billion"}
 
 
@@ -226,6 +246,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         for q in ask.quantities
         if isinstance(q, m.Aggregated) and q.function == "sum" and isinstance(q.expr, m.Col)
     }
+    if any(_is_one_period(c, ask.groups) for c in ask.where):
+        # Week by week on one day: what starts on it goes on from there.
+        found.append(("one period by periods", 0.5))
     for group in ask.groups:
         if isinstance(group, m.Col):
             if any(path(t, group.key.table) is None for t in counted):
@@ -233,6 +256,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
                 found.append(("counted by what stands below", 0.25))
             column = nouns.column(group.key)
             rows = nouns.catalogue.table(group.key.table).rows
+            if nouns.names_rows(group.key) and counted and all(_are_above(t, group.key.table, nouns) for t in counted):
+                # A loan is of one book.
+                found.append(("one of each", 1.2))
             worked_below = any(isinstance(q, m.Below) for q in m.parts(ask.quantities))
             own = {
                 *tables_of(ask.quantities),

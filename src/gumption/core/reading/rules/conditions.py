@@ -807,6 +807,14 @@ def _done_so_often(rows: Noun, op: m.Comparison, number: float) -> Part | None:
     return Part(m.Has(m.Rows(rows.table), op, int(number)), "related")
 
 
+def _so_often_done(parts: tuple[object, ...], op: m.Comparison, number: float) -> Part | None:
+    """Renewed twice or more, where a column says how often each was."""
+    done = next(p for p in parts if isinstance(p, Noun))
+    if done.key is None or not float(number).is_integer():
+        return None
+    return Part(m.Compared(op, m.Col(done.key), m.Number(float(number))), "number")
+
+
 def _in_both(parts: tuple[object, ...]) -> Part:
     """Seven or more in maths and in English."""
     one, two = (p for p in parts if isinstance(p, Measured))
@@ -1303,6 +1311,24 @@ RULES = (
             ("CMP N times", lambda p: _done_so_often(p[0], p[1], p[2]), "more than 3 times"),
             ("N ORMORE times", lambda p: _done_so_often(p[0], p[2], p[1]), "3 or more times"),
             ("N times ORMORE", lambda p: _done_so_often(p[0], p[2], p[1]), "3 times or more"),
+        )
+    ),
+    *(
+        Rule(
+            "K",
+            f"is|are|was|were|been|get|got? PP|PPX {often}",
+            lambda *p, b=build: b(p),
+            (f"sold {example}",),
+            weight=0.6,
+        )
+        for often, build, example in (
+            ("N ORMORE times", lambda p: _so_often_done(p, p[-1], p[-2]), "3 or more times"),
+            ("CMP N times", lambda p: _so_often_done(p, p[-2], p[-1]), "at least 3 times"),
+            ("N times", lambda p: _so_often_done(p, "=", p[-1]), "3 times"),
+            ("CMP once", lambda p: _so_often_done(p, p[-1], 1), "at least once"),
+            ("CMP twice", lambda p: _so_often_done(p, p[-1], 2), "more than twice"),
+            ("twice ORMORE", lambda p: _so_often_done(p, p[-1], 2), "twice or more"),
+            ("only|just|exactly once", lambda p: _so_often_done(p, "=", 1), "only once"),
         )
     ),
     Rule("H", "twice ORMORE", lambda op: Held(Counted(Noun()), op, 2.0), ("twice or more",), weight=0.6),
@@ -2427,12 +2453,12 @@ RULES = (
         Rule(
             "NEVER",
             pattern,
-            lambda w, one, *rest: _lapsed(w, one, rest[-1]),
+            lambda w, *p: _lapsed(w, *(s for s in p if isinstance(s, Span))),
             (example,),
             weight=0.5,
         )
         for pattern, example in (
-            ("W TIME but|and NEG W|VERB? TIME", "bought in 2024 but not in 2025"),
+            ("W W? TIME ,? but|and NEG W|VERB? W? TIME", "bought in 2024 but not in 2025"),
             ("W TIME NEG W|VERB? at? all? TIME", "bought in 2024 did not buy in 2025"),
             (
                 "W something|anything? TIME but|and nothing|none|never at? all? W|VERB? TIME",

@@ -46,6 +46,15 @@ RULES = (
         )
     ),
     Rule("MRK", "of all time|times", lambda: Marker("idle"), ("of all time",), weight=0.6),
+    *(
+        # Whoever else counts too: nothing is left out.
+        Rule("MRK", pattern, lambda *_: Marker("idle"), (example,), weight=0.9)
+        for pattern, example in (
+            (",? including|incl|counting WHO|THOSE|those|ones K", "including those who left"),
+            (", STATE|K|D included|inclusive", ", overdue included"),
+            ("of|for|across|over everyone|everybody|everything", "of everyone"),
+        )
+    ),
     Rule("MRK", ",? DEF", lambda _: Marker("definition"), ("that is to say",), weight=-0.1),
     Rule("MRK", "(", lambda: Marker("definition"), ("(",), weight=0.3),
     Rule("MRK", "HAVING", lambda _: Marker("with"), ("with",), weight=-0.5),

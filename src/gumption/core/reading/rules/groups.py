@@ -633,6 +633,13 @@ RULES = (
         (", going by their first visit",),
         weight=0.9,
     ),
+    Rule(
+        "MRK",
+        ", by|using|on|per the? date|day|time? of? D date|day?",
+        lambda *p: Axis(m.Col(key)) if (key := next(n.key for n in p if isinstance(n, Noun))) is not None else None,
+        (", by the date of visit date",),
+        weight=0.75,
+    ),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
     Rule("G", "BY how they|we|you|people C", lambda _, n: Grouped(n), ("by how they species",), weight=0.5),

@@ -163,6 +163,12 @@ def _participle_most(number: float, noun: Noun, word: str, sign: str) -> tuple[o
     return (top,) if top is not None and word.lower().endswith(("ed", "en", "ld", "nt")) else None
 
 
+def _such_most(number: float, such: Values, noun: Noun, sign: str) -> tuple[Top, Part] | None:
+    """The five junior members who borrowed most: of those of a kind."""
+    top = _number(Top(sign == "+", counts=True, noun=noun), number)
+    return (top, Part(m.Is(such.column, such.values), "value")) if top is not None else None
+
+
 def _by_time(number: float, noun: Noun, last: bool) -> Top | None:
     """The last five visits are the newest."""
     return _number(Top(last, by=m.EventTime(), noun=noun), number)
@@ -1331,6 +1337,22 @@ RULES = (
         lambda n, p, w, s: _participle_most(n, p, w, s),
         ("five clinics visited most",),
         weight=0.2,
+    ),
+    Rule(
+        "TOPX",
+        "N VS NP W|VERB|MV|DONE? MOST",
+        lambda n, v, p, *rest: _such_most(n, v, p, rest[-1]),
+        ("five dogs animals visited most",),
+        weight=0.35,
+    ),
+    Rule(
+        "TOP",
+        "T MV MOST",
+        lambda t, mv, s: (
+            Top(s == "+", by=m.Col(mv.key), noun=t) if mv.key is not None and mv.key.table == t.table else None
+        ),
+        ("visits paid most",),
+        weight=0.45,
     ),
     Rule("TOPX", "STATE MOST", lambda k, s: (Top(s == "+", counts=True), k), ("overdue most",), weight=0.2),
     Rule(

@@ -124,6 +124,15 @@ def sums(op: str, percent: bool = False) -> Callable[[Measured, Measured], Worke
     return build
 
 
+def rated_of(parts: tuple[object, ...]) -> Rated | None:
+    """What share of something is what is done: of what is said, where that is a figure itself."""
+    done = parts[-1]
+    whole = next((p.expr for p in parts if isinstance(p, Measured) and not p.verb), None)
+    if not isinstance(done, Noun) or done.key is None or whole == m.Col(done.key):
+        return None
+    return Rated(m.Col(done.key), whole)
+
+
 def _weighted(parts: tuple[object, ...]) -> Worked | None:
     """The mean in which each row counts by as much as a weight says: 10 at 3 and 40 at 1 come to 17.5."""
     function = next((p for p in parts if isinstance(p, str)), "mean")
@@ -1560,7 +1569,18 @@ RULES = (
     Rule("E", "what a|an|the|each T|C|U MV", lambda _, n: _measure(n), ("what a visit costs",), weight=0.35),
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
-    Rule("E", "U|T|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
+    Rule("E", "U|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
+    # Tickets reopened are tickets before they are how often one was; flights sold are the seats of theirs.
+    *(
+        Rule(
+            "E",
+            "T PP",
+            lambda t, n, own=own: _measure(n) if (n.key is not None and n.key.table == t.table) is own else None,
+            (example,),
+            weight=weight,
+        )
+        for own, example, weight in ((False, "owners sold", 0.2), (True, "visits sold", -0.5))
+    ),
     *(
         # Booked but not seen: how many fewer were seen than booked.
         Rule(category, pattern, lambda *p: _left_of(*(n for n in p if isinstance(n, Noun))), (example,), weight=weight)
@@ -2017,6 +2037,21 @@ RULES = (
         lambda _, __, n: Rated(m.Col(n.key)) if n.key else None,
         ("share of tickets sold",),
         weight=0.25,
+    ),
+    *(
+        Rule(
+            "RATED",
+            f"SHARE of? the|our|all? {whole} is|are|was|were|gets|get|got|being|has|have|had|that|which {done}",
+            lambda *p: rated_of(p),
+            (example,),
+            weight=weight,
+        )
+        for whole, done, example, weight in (
+            ("U|T", "is|are|was|were|gets|get|got|been? PP", "share of visits that get sold", 0.2),
+            ("E", "is|are|was|were|gets|get|got|been? PP|PPX", "share of the fee that gets sold", 0.42),
+            ("E MV", "is|are|was|were|gets|get|got|been? PP|PPX", "share of the fee cost that gets sold", 0.6),
+            ("PP PP|T|E", "is|are|was|were|gets|get|got|been? PP|PPX", "share of sold fee that gets sold", 0.5),
+        )
     ),
     # The share of bills that are paid may be one of bills as well as one of amounts.
     Rule(

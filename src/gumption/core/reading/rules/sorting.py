@@ -12,6 +12,8 @@ _SORT = "sort|order|arrange|list|put|show|give|sequence"
 _GIVE = "give|show|keep|take|list"
 _SORTED = "sorted|ordered|arranged|ranked|sequenced|listed|ordinated|laid"
 _BY = "by|on|after|according"
+_SORT_BY = "by|after|according"
+"""Listing those on hold sorts by nothing."""
 
 
 def _by_time(*, newest: bool) -> Sorted:
@@ -91,6 +93,11 @@ RULES = (
         for pattern, example, down in (
             ("from? high|large|big to low|small", "from high to low", True),
             ("from? low|small to high|large|big", "from small to big", False),
+            ("from? worst|best to best|worst", "from worst to best", True),
+            ("from? most to least|fewest", "from most to least", True),
+            ("from? least|fewest to most", "from least to most", False),
+            ("from? smallest|lowest to largest|biggest|highest|greatest", "from smallest to largest", False),
+            ("from? largest|biggest|highest|greatest to smallest|lowest", "from largest to smallest", True),
         )
     ),
     Rule(
@@ -205,6 +212,8 @@ RULES = (
         )
     ),
     Rule("ORD", "ALPHA", lambda _: Sorted(None, False), ("alphabetically",)),
+    Rule("ORD", "ties|equals broken? ALPHA", lambda *_: Sorted(None, False), ("ties by name",), weight=0.5),
+    Rule("ORD", "ties|equals broken? by NP|E", lambda *p: Sorted(p[-1]), ("ties by species",), weight=0.5),
     # in order of time
     *(
         Rule("ORD", pattern, lambda *_, d=newest: _by_time(newest=d), (example,), weight=0.9)
@@ -252,17 +261,21 @@ RULES = (
     *(
         Rule("BESX", pattern, lambda *p: _rows_sorted(*p), (example,), weight=0.6)
         for pattern, example in (
-            (f"{_SORT} me? the|all? T {_BY} C|E|D DIR?", "sort the visits by fee"),
+            (f"{_SORT} me? the|all? T {_SORT_BY} C|E|D DIR?", "sort the visits by fee"),
             (f"{_SORT} me? the|all? T in order of C|E|D DIR?", "put the visits in order of fee"),
-            (f"{_SORT} me? the|all? T {_BY} C|E|D , DIR", "sort the visits by fee, highest first"),
+            (f"{_SORT} me? the|all? T {_SORT_BY} C|E|D , DIR", "sort the visits by fee, highest first"),
             (f"T {_SORTED} {_BY} C|E|D DIR?", "visits ordinated by fee"),
             (
-                f"{_SORT} me? the|all? T {_BY} C|E|D and|,|then then? by? C|E|D DIR?",
+                f"{_SORT} me? the|all? T {_SORT_BY} C|E|D and|,|then then? by? C|E|D DIR?",
                 "sort visits by species then fee descending",
             ),
             (
-                f"{_SORT} me? the|all? T {_BY} C|E|D and|, and? by? C|E|D inside|within each|every|the? C",
+                f"{_SORT} me? the|all? T {_SORT_BY} C|E|D and|, and? by? C|E|D inside|within each|every|the? C",
                 "arrange the visits by species, and by fee inside each species",
+            ),
+            (
+                f"T ,? {_SORTED} {_BY} C|E|D and|,|then then? by? C|E|D DIR?",
+                "visits, sorted by species and fee",
             ),
             ("T so? that? the? SUP E comes|come|is|are|goes first", "visits so that the lowest fee comes first"),
             (
@@ -275,15 +288,15 @@ RULES = (
         Rule("BESX", pattern, lambda *p: _so_many_sorted(p), (example,), weight=0.9)
         for pattern, example in (
             (
-                f"{_SORT} me? the|all? T {_BY} C|E|D , DIR , and? {_GIVE} me|us? the? first|top? N of? them?",
+                f"{_SORT} me? the|all? T {_SORT_BY} C|E|D , DIR , and? {_GIVE} me|us? the? first|top? N of? them?",
                 "sort the visits by fee, highest first, and give me 3",
             ),
             (
-                f"{_SORT} me? the|all? T {_BY} C|E|D , DIR and {_GIVE} me|us? the? first|top? N of? them?",
+                f"{_SORT} me? the|all? T {_SORT_BY} C|E|D , DIR and {_GIVE} me|us? the? first|top? N of? them?",
                 "sort the visits by fee, highest first and give me 3",
             ),
             (
-                f"{_SORT} me? the|all? T {_BY} C|E|D , DIR , the? first|top|just|only N",
+                f"{_SORT} me? the|all? T {_SORT_BY} C|E|D , DIR , the? first|top|just|only N",
                 "sort visits by fee, highest first, first 3",
             ),
         )
