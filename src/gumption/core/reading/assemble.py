@@ -569,6 +569,21 @@ def _when_it_was(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
             return ask
 
 
+def _until_they_left(ask: m.Ask, draft: Draft) -> m.Ask:
+    """How long leavers stayed: until they left, where else it is told of those who are still there."""
+    ended = {n.key for _, n in draft.of(Noun) if n.key is not None}
+    ended |= {k for _, p in draft.of(Part) if isinstance(p.condition, m.Not) for k in m.columns_in(p.condition)}
+    change: dict[object, object] = {}
+    for part in m.parts(ask.quantities):
+        match part:
+            case m.Given(of=m.Length(end=m.Today()) as length, condition=m.Missing(column=key)) if key in ended:
+                change[part] = m.Given(dataclasses.replace(length, end=m.Col(key)), m.Not(m.Missing(key)))
+                change[m.Missing(key)] = m.Not(m.Missing(key))
+            case _:
+                pass
+    return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
+
+
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
     """One time for the whole question: where a date is named for one of its times, the others mean it too."""
     named: list[m.Expr] = (
@@ -1496,7 +1511,7 @@ class Assembler:
                 if born and not BIRTH & {stem(w) for w in draft.words}:
                     # Pupils by year are seldom told by when they were born.
                     draft.cost("by birth", 0.35)
-            ask = self._then(self._never_of_all(self._from_before(ask, draft), draft), draft)
+            ask = self._then(self._never_of_all(_until_they_left(self._from_before(ask, draft), draft), draft), draft)
             ask = holding_all(self._of_those_there(ask, draft), draft.words, self.nouns)
             ask = self._when_below(
                 self._when_so_often(_when_it_was(self._when_decided(ask), self.nouns.dates), draft), draft
@@ -4260,7 +4275,8 @@ class Assembler:
                     if noun.unknown:
                         # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
                         draft.cost("rows by another word", 1.1)
-            if function.function == "sum" and not function.main and [n.table for n in nouns] == [head]:
+            summed = draft.says(i, ("sum", "summed"))
+            if function.function == "sum" and not (function.main or summed) and [n.table for n in nouns] == [head]:
                 named = next(i for i, n in draft.of(Noun) if n.table == head)
                 if not self.nouns.is_of_money(head, draft.words[draft.edges[named].start]):
                     # Visits in total are how many there were.
@@ -5225,12 +5241,14 @@ class Assembler:
         # What was ever so was so of one row.
         ever = "ever" in draft.words
         single = {p.condition for i, p in draft.of(Part) if ever or draft.says(i, _SINGLE)}
+        # An above average wait of a clinic is no single one.
+        one = {p.condition for i, p in draft.of(Part) if ever or draft.says(i, _SINGLE - {"a", "an"})}
         kept: list[m.Condition] = []
         having: list[m.Having] = []
         for condition in where:
             if not isinstance(condition, m.Compared) or self._of_row(groups, condition.left):
                 kept.append(condition)
-            elif groups and condition.right == m.Aggregated("mean", condition.left) and condition not in single:
+            elif groups and condition.right == m.Aggregated("mean", condition.left) and condition not in one:
                 quantity = self.nouns.level(condition.left)
                 having.append(m.over_average(quantity, condition.op, groups[-1]))
             elif (

@@ -462,6 +462,8 @@ class Linker:
         found.extend(self._doings_named(found, tokens))
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
+        found.extend(self._still_there(tokens))
+        found.extend(self._said_in_two_words(tokens))
         found.extend(list(self._named_with_years(tokens, found)))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
         # Guests that are told in numbers are those numbers, and not the rows on which these stand.
@@ -1175,6 +1177,10 @@ class Linker:
             if paid and COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
                 # What people pay us is no cost of ours.
                 return dataclasses.replace(edge, score=edge.score - 0.3)
+        if edge.category == "STATE" and edge.start > 1 and before in ("we", "they", "you", "i"):
+            if tokens[edge.start - 2].lower in ("have", "had", "did"):
+                # What we have paid is no state of what is paid.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "STATE" and tokens[edge.start].lower == "here" and before == "in":
             # What is in here is all there is, and not what is here now.
             return dataclasses.replace(edge, score=edge.score - 0.5)
@@ -1225,9 +1231,13 @@ class Linker:
         if edge.category == "N" and before in ("than", "least") and tokens[edge.start].lower in ("once", "twice"):
             # More than once is how often, and no amount.
             return dataclasses.replace(edge, score=edge.score - 0.4)
-        if edge.category in ("SUP", "MOST") and before == "at" and tokens[edge.start].lower in ("least", "most"):
+        if (
+            edge.category in ("SUP", "MOST", "MOSTC", "MOSTADJ")
+            and before == "at"
+            and tokens[edge.start].lower in ("least", "most")
+        ):
             # At least ten is a bound.
-            return dataclasses.replace(edge, score=edge.score - 1.0)
+            return dataclasses.replace(edge, score=edge.score - 3)
         if edge.category in ("C", "T", "M") and tokens[edge.start].lower in _ORDERING and before in _BIDDING:
             if after in _WHAT_IS_ORDERED and edge.end == edge.start + 1:
                 # Sort it is no sort of donation.
@@ -2099,7 +2109,7 @@ class Linker:
         )
         measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
-        least = 0.9 if operating or (measuring and len(lowers) == 1) else 0.0
+        least = 0.9 if operating or (len(lowers) == 1 and (measuring or lowers[0] in _NO_NAMES)) else 0.0
         column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
         valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
@@ -3709,6 +3719,44 @@ class Linker:
                 for _, condition, score in self.states.get(("open",), ()):
                     yield Edge("STATE", place, place + 2, Part(condition, "state"), score - 0.15)
 
+    def _said_in_two_words(self, tokens: list[Token]) -> Iterator[Edge]:
+        """Drivers taken on are those that were hired."""
+        for place, (one, two) in enumerate(itertools.pairwise(tokens)):
+            said = _TWO_WORDS.get((one.lower, two.lower))
+            if said is None:
+                continue
+            as_one = [
+                *tokens[:place],
+                dataclasses.replace(one, text=said, lower=said, stem=stem(said)),
+                *tokens[place + 2 :],
+            ]
+            for edge in self._span(as_one, place, place + 1):
+                if edge.category != "W":
+                    yield dataclasses.replace(edge, end=place + 2, score=edge.score - 0.02)
+
+    def _still_there(self, tokens: list[Token]) -> Iterator[Edge]:
+        """No longer with us, not working here any more; have stayed, present drivers: whether somebody is still there."""
+        words = [t.lower for t in tokens]
+        for place, word in enumerate(words):
+            end, state = place, ""
+            if words[place : place + 2] == ["no", "longer"]:
+                end, state = _past_those(words, place + 2, _THERE), "inactive"
+            elif word in _DENYING:
+                there = _past_those(words, place + 1, _THERE)
+                more = next((n for n in (2, 1) if tuple(words[there : there + n]) in _ANY_MORE), 0)
+                after = _past_those(words, there + more, _THERE)
+                end, state = (after, "inactive") if more and after > place + 1 + more else (place, "")
+            elif word in ("stayed", "remained") and words[place - 1] in ("have", "has"):
+                end, state = _past_those(words, place + 1, _THERE), "active"
+            elif (
+                word in ("present", "existing")
+                and place + 1 < len(words)
+                and tokens[place + 1].stem in PERSON_WORDS | _WORKING_PEOPLE
+            ):
+                end, state = place + 1, "active"
+            for _, condition, score in self.states.get((state,), ()) if end > place else ():
+                yield Edge("STATE", place, end, Part(condition, "state"), score + 0.02 * (end - place))
+
     def _without_anybody(self, tokens: list[Token]) -> Iterator[Edge]:
         """Departments with nobody in them: those without people, whatever these are called."""
         for place, (one, two) in enumerate(itertools.pairwise(t.lower for t in tokens)):
@@ -4291,6 +4339,26 @@ _WHAT_IS_ORDERED = frozenset(
 )  # fmt: skip
 _GOING_FOR = frozenset(["sell", "sells", "sold", "selling", "goes", "going", "went", "retails", "retail"])
 _KIND_WORDS_ALONE = frozenset(["type", "kind", "category", "group", "status", "level", "name", "code"])
+_TWO_WORDS = {
+    ("taken", "on"): "hired",
+    ("took", "on"): "hired",
+    ("signed", "up"): "joined",
+    ("turned", "over"): "turnover",
+    ("put", "in"): "installed",
+    ("let", "go"): "left",
+    ("sent", "back"): "returned",
+    ("given", "back"): "returned",
+    ("handed", "in"): "submitted",
+    ("sent", "off"): "dispatched",
+    ("called", "off"): "cancelled",
+    ("shut", "down"): "closed",
+    ("set", "up"): "created",
+    ("paid", "out"): "paid",
+    ("paid", "in"): "paid",
+    ("carried", "out"): "done",
+    ("broke", "down"): "failed",
+}
+"""Verbs of two words, and the one that tables would write."""
 _CAME_THERE = frozenset(
     stem(w)
     for w in ["attended", "attendance", "attendees", "visitors", "participants", "turnout", "present", "admissions"]
@@ -4949,6 +5017,41 @@ def span_condition(span: Span, time: m.Expr) -> m.Condition:
     return m.Within(time, span.low, span.high)
 
 
+_THERE = frozenset(
+    [
+        "work",
+        "works",
+        "working",
+        "worked",
+        "employed",
+        "with",
+        "us",
+        "here",
+        "for",
+        "active",
+        "around",
+        "in",
+        "service",
+        "the",
+        "company",
+        "there",
+        "on",
+        "our",
+        "books",
+        "team",
+    ]
+)
+_DENYING = frozenset(["not", "aren't", "isn't", "don't", "doesn't", "arent", "isnt", "dont", "doesnt"])
+_ANY_MORE = frozenset([("any", "more"), ("anymore",), ("any", "longer")])
+
+
+def _past_those(words: list[str], place: int, those: frozenset[str]) -> int:
+    """Where words that are none of those go on."""
+    while place < len(words) and words[place] in those:
+        place += 1
+    return place
+
+
 _LEADING_TO = frozenset(
     [
         "in",
@@ -4985,3 +5088,7 @@ _OF_WORK = frozenset(["STATE", "E", "M", "MV"])
 _WORKING_PEOPLE = frozenset(
     stem(w) for w in ["people", "person", "staff", "employee", "men", "women", "worker", "who", "colleague"]
 )
+_NO_NAMES = frozenset(
+    ["yet", "already", "ever", "never", "once", "again", "together", "include", "includes", "included", "including"]
+)
+"""Words that are like no name."""

@@ -203,13 +203,15 @@ def tokenise(question: str) -> list[Token]:
 
 
 _GOING = frozenset(["go", "goes", "going", "gone", "went"])
+_UNITS = (["year"], ["month"], ["week"], ["quarter"])
 
 
 def _with_turns(tokens: list[Token]) -> list[Token]:
-    """What went up or down changed: there the small word says all of it."""
+    """What went up or down changed, and this year is one: there the small word says all of it."""
     return [
         dataclasses.replace(t, meant=True)
-        if t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING
+        if (t.lower in ("up", "down") and place and tokens[place - 1].lower in _GOING)
+        or (t.lower == "this" and [w.lower for w in tokens[place + 1 : place + 2]] in _UNITS)
         else t
         for place, t in enumerate(tokens)
     ]

@@ -726,8 +726,8 @@ RULES = (
     *(
         Rule("G", pattern, _each_period, (example,), weight=0.5)
         for pattern, example in (
-            ("in|for|over|of? TIME , TIME ,? and|&|or TIME", "for 2023, 2024 and 2025"),
-            ("in|for|over|of? TIME , TIME , TIME ,? and|&|or TIME", "in 2022, 2023, 2024 and 2025"),
+            ("in|for|over|of? TIME , TIME ,? and|& TIME", "for 2023, 2024 and 2025"),
+            ("in|for|over|of? TIME , TIME , TIME ,? and|& TIME", "in 2022, 2023, 2024 and 2025"),
         )
     ),
     *(

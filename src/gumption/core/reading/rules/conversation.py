@@ -53,6 +53,7 @@ RULES = (
             (",? including|incl|counting WHO|THOSE|those|ones K", "including those who left"),
             (", STATE|K|D included|inclusive", ", overdue included"),
             ("of|for|across|over everyone|everybody|everything", "of everyone"),
+            ("ever employed|hired|worked|enrolled|registered here|us?", "ever employed"),
         )
     ),
     Rule("MRK", ",? DEF", lambda _: Marker("definition"), ("that is to say",), weight=-0.1),

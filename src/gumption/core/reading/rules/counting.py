@@ -394,7 +394,7 @@ RULES = (
     Rule("CNT", "COUNT of? them|those|these|that|it", lambda _: Counted(Noun()), ("how many of them",), weight=0.0),
     Rule(
         "CNT",
-        "AGG COUNT? of? T",
+        "AGG COUNT? T",
         lambda f, *rest: _counted(rest[-1]) if f == "sum" else None,
         ("total visits",),
         weight=-0.05,

@@ -50,8 +50,11 @@ RULES = (
     *(
         Rule("BESX", pattern, _so_or_not, (example,), weight=weight)
         for pattern, example, weight in (
-            (f"COUNT T {_IS} F|STATE , and|or? COUNT? {_NOT}", "how many visits have attended, how many haven't", 0.9),
-            (f"COUNT T {_IS} F|STATE and|or COUNT? {_NOT}", "how many visits are closed and how many are not", 0.9),
+            (f"COUNT T {_IS} F|STATE , and|or? COUNT {_NOT}", "how many visits have attended, how many haven't", 0.9),
+            (f"COUNT T {_IS} F|STATE ,? or {_NOT}", "how many visits have attended, or haven't", 0.9),
+            (f"COUNT T {_IS} F|STATE and|or COUNT {_NOT}", "how many visits are closed and how many are not", 0.9),
+            # What follows a bare "and not" may be denied by it.
+            (f"COUNT T {_IS} F|STATE ,? and {_NOT}", "how many visits have attended and haven't", -0.2),
             (f"F|STATE VERSUS {_NOT}", "attended vs not", 0.6),
             (f"F|STATE / {_NOT}", "attended / not", 0.6),
             ("F|STATE or not", "closed or not", 0.3),

@@ -11,6 +11,7 @@ from gumption.core.reading.pieces import (
     Axis,
     Beside,
     Counted,
+    Direction,
     Grouped,
     Held,
     Marker,
@@ -616,6 +617,13 @@ RULES = (
         )
     ),
     Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),
+    *(
+        Rule("BESX", pattern, lambda n, _, c: (Grouped(n), c, Direction(True)), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("C BY CNT", "species by number of visits", 0.3),
+            ("T BY CNT", "owners by number of visits", 0.05),
+        )
+    ),
     Rule(
         "G", "BY BC they|it|each have|has|had", lambda _, b: Grouped(b), ("by how many visits they have",), weight=0.3
     ),

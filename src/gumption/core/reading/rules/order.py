@@ -6,6 +6,7 @@ import dataclasses
 from collections.abc import Callable
 from typing import get_args
 
+from gumption.core.reading import lexicon
 from gumption.core.reading import meaning as m
 from gumption.core.reading.ends import ends_of, over_time, to_the_last
 from gumption.core.reading.grammar import Rule
@@ -77,6 +78,12 @@ def _doing_most(*parts: object) -> tuple[Top, Counted] | None:
         return None
     top = Top(parts[-2] == "+", counts=True, number=int(number) if number is not None else None, noun=nouns[0])
     return top, Counted(nouns[1])
+
+
+def _does(parts: tuple[object, ...]) -> bool:
+    """True where a word between what is meant and what there is most of says what is done."""
+    word = next(p for p in parts if isinstance(p, str) and p not in ("+", "-")).lower()
+    return word.endswith(("ing", "ed")) or word.removesuffix("s") in lexicon.verbs()
 
 
 def _doing_most_of(*parts: object) -> Top | None:
@@ -1050,6 +1057,19 @@ RULES = (
     *(
         Rule(
             "TOPX",
+            f"{counted} NP that|who|which? W us|we|me|with|for|to|in? MOST NP",
+            lambda *p: _doing_most(*p) if _does(p) else None,
+            (example,),
+            weight=weight,
+        )
+        for counted, example, weight in (
+            ("N", "five clinics raising the most visits", 0.45),
+            ("WHICH?", "clinic raising the most visits", 0.3),
+        )
+    ),
+    *(
+        Rule(
+            "TOPX",
             f"N NP HAVING {word} {what}",
             lambda n, p, _, e, u=up: _so_many_with(n, p, e, u),
             (f"five clinics with {word.split('|')[0]} {said}",),
@@ -1352,7 +1372,14 @@ RULES = (
             Top(s == "+", by=m.Col(mv.key), noun=t) if mv.key is not None and mv.key.table == t.table else None
         ),
         ("visits paid most",),
-        weight=0.45,
+        weight=0.15,
+    ),
+    Rule(
+        "TOP",
+        "N NP that|who|which? DO MOST",
+        lambda n, p, _, s: _number(Top(s == "+", counts=True, noun=p), n),
+        ("five clinics that visit most",),
+        weight=0.3,
     ),
     Rule("TOPX", "STATE MOST", lambda k, s: (Top(s == "+", counts=True), k), ("overdue most",), weight=0.2),
     Rule(

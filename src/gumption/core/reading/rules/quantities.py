@@ -1509,6 +1509,7 @@ RULES = (
         ("fee of visits per owner",),
         weight=0.25,
     ),
+    Rule("QX", "sum of T", lambda t: (Function("sum", main=True), t), ("sum of visits",), weight=0.2),
     Rule(
         "QX",
         "HOWMUCH are|is|do|does? we|they|you? still? STATE",
