@@ -43,6 +43,7 @@ from gumption.core.reading.pieces import (
     Bounded,
     Charted,
     Counted,
+    Did,
     Direction,
     EndWas,
     Function,
@@ -704,7 +705,7 @@ def _on_axis(ask: m.Ask, draft: Draft) -> m.Ask:
         if any(isinstance(p, m.EventTime) for p in m.parts(ask)):
             ask = m.timed_by(ask, axis.time)  # type: ignore[assignment]
         else:
-            draft.cost("new when", 0.5)
+            draft.cost("new when", 0.5 if isinstance(axis.time, m.Below) else 2.5)
     return ask
 
 
@@ -3505,6 +3506,8 @@ class Assembler:
             return as_condition(value, self.nouns) or value
         if isinstance(value, Bounded):
             return within_bounds(value, self.nouns) or value
+        if isinstance(value, Did):
+            return self._did(value)
         if isinstance(value, Held) and (part := self._so_much_of_a_plan(value)) is not None:
             return part
         if isinstance(value, Part) and (added := self._against_a_plan(value.condition)) is not None:
@@ -3517,6 +3520,16 @@ class Assembler:
                 none = m.Is(gap.column, nothing)
                 return Part(m.Not(none) if isinstance(value.condition, m.Not) else none, value.kind)
         return value
+
+    def _did(self, did: Did) -> Part:
+        """Customers who bought in 2023 have orders of that year; those who joined in 2023 did so by a date of theirs."""
+        ideas = tuple(i for v in lexicon.verbs().get(did.verb, ()) if v.kind == "time" for i in v.ideas)
+        dated = self.nouns.vocabulary.columns_of_ideas(ideas, numeric=False, dated=True)
+        own = max((score for score, key in dated if key.table == did.table), default=0.0)
+        below = [(s, k.table) for s, k in dated if s > own and k.table in self._happening_to(did.table)]
+        if not below:
+            return Part(did.time, "time")
+        return Part(m.Has(m.Rows(max(below)[1], (did.time,))), "related")
 
     def _says_none(self, key: m.ColumnKey) -> tuple[str, ...]:
         """The values of a category by which it says that there is none."""
@@ -5580,6 +5593,10 @@ class Assembler:
                 return _percentage(of.expr, joint), None, None
         if isinstance(of, Measured) and isinstance(of.expr, m.Col) and shared.condition is None:
             whole = self.nouns.whole_of(of.expr.key)
+            made = self.nouns.base_of(of.expr) if groups and self.nouns.is_spoiled(of.expr.key) else None
+            if made is not None:
+                # The percentage of scrap is of all that was made.
+                return _percentage(of.expr, made), None, None
             if whole is not None and not any(p.kind == "state" for _, p in draft.of(Part)):
                 # The share of women is of all people, and not of all women.
                 return _percentage(of.expr, m.Col(whole)), None, None

@@ -3761,9 +3761,12 @@ class Linker:
         """Departments with nobody in them: those without people, whatever these are called."""
         for place, (one, two) in enumerate(itertools.pairwise(t.lower for t in tokens)):
             empty = one in ("with", "has", "have", "having", "had") and two in ("nobody", "no-one", "noone")
-            if not empty and not (one in ("without", "w/o") and two in ("anybody", "anyone", "people")):
+            no_one = one in ("with", "has", "have", "having", "had") and [
+                t.lower for t in tokens[place + 1 : place + 3]
+            ] == ["no", "one"]
+            if not empty and not no_one and not (one in ("without", "w/o") and two in ("anybody", "anyone", "people")):
                 continue
-            end = place + 2
+            end = place + 2 + no_one
             if [t.lower for t in tokens[end : end + 2]] in (["in", "it"], ["in", "them"], ["on", "it"], ["at", "all"]):
                 end += 2
             for edge in self._names((stem("people"),), ("people",), place, end, one=False):

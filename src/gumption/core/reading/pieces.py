@@ -376,6 +376,15 @@ class Never:
 
 
 @dataclass(frozen=True)
+class Did:
+    """What rows of a table did at a time: by a date of their own, or by rows of another table that tell of it."""
+
+    verb: str
+    table: str
+    time: m.Condition
+
+
+@dataclass(frozen=True)
 class Lapsed:
     """Rows that the verb is about at one time, and none at another; or `again` at the other, or the share that does."""
 

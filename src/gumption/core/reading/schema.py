@@ -412,6 +412,10 @@ class Nouns:
                         return m.Col(key)
         return self._largest_beside(expr.key)
 
+    def is_spoiled(self, key: ColumnKey) -> bool:
+        """True for what did not come out well, where what did stands beside it."""
+        return self._sound_beside(key) is not None
+
     def _sound_beside(self, part: ColumnKey) -> ColumnKey | None:
         """What came out well, beside what did not: together they are all that was made, whatever was planned."""
         if not {*self.vocabulary.columns[part].parts} & SPOILED:

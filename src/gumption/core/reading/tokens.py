@@ -54,6 +54,8 @@ _IRREGULAR = dict(
     pair.split("=")
     for pair in [
         "spent=spend",
+        "satisfied=satisfy",
+        "satisfaction=satisfy",
         "skus=sku",
         "menus=menu",
         "admission=admit",

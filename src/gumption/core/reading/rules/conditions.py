@@ -13,6 +13,7 @@ from gumption.core.reading.grammar import Rule
 from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Counted,
+    Did,
     Function,
     Grouped,
     Held,
@@ -2978,7 +2979,7 @@ RULES = (
     Rule(
         "NPX",
         "T that|which|who ACT TIME",
-        lambda t, _, span: (t, Part(span_condition(span, m.EventTime()), "time")),
+        lambda t, verb, span: (t, Did(verb, str(t.table), span_condition(span, m.EventTime()))),
         ("visits that began in 2025",),
         weight=0.3,
     ),
@@ -3101,10 +3102,12 @@ RULES = (
     ),
     # rows of other tables
     Rule("K", "WITHOUT T", lambda _, n: has_none(n), ("owners without animals",), weight=0.1),
+    Rule("K", "WITHOUT single|one T", lambda _, n: has_none(n), ("owners without a single visit",), weight=0.4),
     *(
         Rule("K", pattern, lambda *p: has_none(p[-1]), (example,), weight=0.45)
         for pattern, example in (
             ("NEG in|on|at any|a|the T", "owners not in any visit"),
+            ("missing|absent from|in the? T list|table|register|file?", "owners missing from the visits"),
             ("NEG part|member of any|a|the T", "owners not part of any visit"),
             ("NEG belong|belonging to any|a T", "owners not belonging to any visit"),
         )
@@ -3118,6 +3121,13 @@ RULES = (
         )
     ),
     Rule("K", "HAVING T", lambda _, n: rows_having(">=", 1, n), ("owners with animals",), weight=-0.1),
+    Rule(
+        "K",
+        "that|who|which W CMP N T",
+        lambda _, op, n, t: rows_having(op, n, t),
+        ("owners who made more than 3 visits",),
+        weight=0.4,
+    ),
     Rule("K", "whose T K", lambda n, k: _whose_have(n, k), ("whose animals had no visits",), weight=0.35),
     Rule(
         "K",

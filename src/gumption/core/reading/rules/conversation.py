@@ -50,7 +50,7 @@ RULES = (
         # Whoever else counts too: nothing is left out.
         Rule("MRK", pattern, lambda *_: Marker("idle"), (example,), weight=0.9)
         for pattern, example in (
-            (",? including|incl|counting WHO|THOSE|those|ones K", "including those who left"),
+            (",? including|incl|counting WHO|THOSE|those|ones K", "including those overdue"),
             (", STATE|K|D included|inclusive", ", overdue included"),
             ("of|for|across|over everyone|everybody|everything", "of everyone"),
             ("ever employed|hired|worked|enrolled|registered here|us?", "ever employed"),

@@ -7,6 +7,7 @@ from typing import get_args
 
 from gumption.core.reading import meaning as m
 from gumption.core.reading.grammar import Rule
+from gumption.core.reading.links import span_condition
 from gumption.core.reading.pieces import (
     Axis,
     Beside,
@@ -23,6 +24,7 @@ from gumption.core.reading.pieces import (
     Worked,
     as_counted,
 )
+from gumption.core.reading.times import Span
 
 _WERE = "did|was|were|had|has|have|is|are"
 
@@ -53,7 +55,11 @@ def _without_any(parts: tuple[object, ...]) -> tuple[object, ...]:
     """In how many periods there was nothing of something."""
     unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
     noun = next((p for p in parts if isinstance(p, Noun)), Noun())
-    told = (p for p in parts if isinstance(p, Part))
+    if noun.key is not None:
+        # No bookings are no rows that have a day on which they were booked.
+        noun = Noun(table=noun.key.table)
+    told = [p for p in parts if isinstance(p, Part)]
+    told += [Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span)]
     return _unit(unit), Marker("counted"), Held(Counted(noun), "=", 0.0), *told  # type: ignore[arg-type]
 
 
@@ -534,6 +540,8 @@ RULES = (
                 0.6,
             ),
             ("on|in? COUNT UNIT HAVING? WITHOUT any? T", "number of days with no visits", 0.7),
+            ("on|in? COUNT UNIT HAVING? WITHOUT any? new|single? T|D TIME?", "number of days with no visits", 0.75),
+            ("on|in? COUNT UNIT TIME? saw|had|brought no T W?", "how many days of 2024 saw no visit start", 0.9),
             ("on|in? COUNT UNIT K HAVING? WITHOUT any? T", "number of days in 2025 with no visits", 0.8),
             (
                 "on|in? COUNT UNIT K? HAVING? WITHOUT any? T started|made|booked|begun|recorded|placed|sold|taken|opened",
@@ -647,6 +655,10 @@ RULES = (
         lambda *p: Axis(m.Col(key)) if (key := next(n.key for n in p if isinstance(n, Noun))) is not None else None,
         (", by the date of visit date",),
         weight=0.75,
+    ),
+    *(
+        Rule("BESX", pattern, lambda n, by: (Grouped(n), as_counted(by), Direction(True)), (example,), weight=0.5)
+        for pattern, example in (("C|T ranking|rankings|ranked|league by|on|in E|Q", "clinic ranking by fee"),)
     ),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),

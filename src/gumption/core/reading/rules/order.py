@@ -86,6 +86,22 @@ def _does(parts: tuple[object, ...]) -> bool:
     return word.endswith(("ing", "ed")) or word.removesuffix("s") in lexicon.verbs()
 
 
+def _most_for_it(parts: tuple[object, ...]) -> tuple[Top, Ratio] | None:
+    """The five appeals that raised most per pound they cost."""
+    rows, *money = (p for p in parts if isinstance(p, Noun))
+    number = next(p for p in parts if isinstance(p, float))
+    one, other = (p.key for p in money)
+    top = _number(Top("+" in parts, noun=rows), number)
+    if top is None or one is None or other is None:
+        return None
+    return top, Ratio(Measured(m.Col(one)), Measured(m.Col(other)))
+
+
+def _few_of(top: Top, each: Noun) -> bool:
+    """True for so many of a kind that may be looked for in each of another."""
+    return top.noun is not None and top.number is not None and top.by is None and top.noun != each
+
+
 def _doing_most_of(*parts: object) -> Top | None:
     """The breed that gives the most milk: what it does is said by what is measured."""
     top, number = _most_measured(parts)
@@ -1373,6 +1389,22 @@ RULES = (
         ),
         ("visits paid most",),
         weight=0.15,
+    ),
+    Rule(
+        "TOPX",
+        "TOP each|every T|C W to|from|at|in|with|for?",
+        lambda t, n, *_: (dataclasses.replace(t, counts=True), Grouped(n)) if _few_of(t, n) else None,
+        ("top 3 clinics each species visits",),
+        weight=0.5,
+    ),
+    *(
+        Rule("TOPX", pattern, lambda *p: _most_for_it(p), (example,), weight=0.6)
+        for pattern, example in (
+            (
+                "N NP that|which? MV MOST per|for each|every? pound|euro|dollar|unit that? they|it|we? MV",
+                "five clinics that paid most per pound they paid",
+            ),
+        )
     ),
     Rule(
         "TOP",

@@ -124,6 +124,22 @@ def sums(op: str, percent: bool = False) -> Callable[[Measured, Measured], Worke
     return build
 
 
+def _each_so(function: str, measured: tuple[Measured, ...]) -> tuple[Worked, ...] | None:
+    """The same of several measures."""
+    found = tuple(_aggregate(function, e) for e in measured)
+    return found if all(found) and len(set(measured)) == len(measured) else None
+
+
+_SIZED = "heavy|tall|long|big|large|expensive|wide|deep|high|fast|short|small|cheap|hot|cold|dear|far|much"
+
+
+def _of_the_top(top: Top) -> Worked | None:
+    """How heavy the heaviest is, where it is told by a figure of its own."""
+    if not isinstance(top.by, m.Col) or top.counts or top.noun is None or top.number is not None:
+        return None
+    return _superlative_value(top, Measured(top.by))
+
+
 def rated_of(parts: tuple[object, ...]) -> Rated | None:
     """What share of something is what is done: of what is said, where that is a figure itself."""
     done = parts[-1]
@@ -1159,6 +1175,20 @@ RULES = (
         weight=0.05,
     ),
     Rule("Q", "AGG of|for? E", _aggregate, ("average fee", "total of the cost"), weight=0.12),
+    Rule(
+        "Q",
+        "AGG of|for? E of|over|across|for all the? T|C",
+        lambda f, e, *_: _aggregate(f, e),
+        ("average fee of all clinics",),
+        weight=0.3,
+    ),
+    *(
+        Rule("QX", pattern, lambda f, *es: _each_so(f, es), (example,), weight=0.3)
+        for pattern, example in (
+            ("AGG number|amount of? E , E ,? and E", "average number of seats, fee and cost"),
+            ("AGG E , E ,? and E", "average seats, fee and cost"),
+        )
+    ),
     Rule("Q", "AGG number|amount|value|figure|level of? E", _aggregate, ("average amount of fee",), weight=0.1),
     Rule("Q", "E AGG", lambda e, f: _aggregate(f, e), ("fee on average",), weight=0.05),
     Rule("Q", "E , AGG", lambda e, f: _aggregate(f, e), ("fee, total",), weight=0.03),
@@ -1644,6 +1674,27 @@ RULES = (
     Rule("Q", "least|fewest E", lambda e: _most_value("-", e), ("fewest units",), weight=-0.1),
     Rule("RATIO", "E for each|every E", _ratio, ("fee for each seat",), weight=0.1),
     *(
+        Rule("RATIO", pattern, lambda one, mv: _ratio(Measured(m.Col(mv.key)), one), (example,), weight=0.6)
+        for pattern, example in (("what|how|much do|does|did a|an|one|each|every|our E MV", "what does a seat cost"),)
+    ),
+    *(
+        Rule("RATIO", pattern, lambda t, e, *_: _ratio(e, t), (example,), weight=0.6)
+        for pattern, example in (
+            ("what is|are a|an|one|each|the average|typical? T worth|E AGG", "what is a visit fee on average"),
+        )
+    ),
+    *(
+        # Weight of the heaviest: the most of it that there is.
+        Rule("Q", pattern, lambda *p: _superlative_value(p[-1], p[0]), (example,), weight=0.5)
+        for pattern, example in (("E of|for our|the|a? TOP", "fee of the highest visit"),)
+    ),
+    Rule(
+        "Q",
+        f"how {_SIZED} is|are|was|were our|the? TOP",
+        lambda t: _of_the_top(t),
+        ("how heavy is the heaviest animal",),
+    ),
+    *(
         Rule("RATIO", pattern, _ratio, (example,), weight=0.6)
         for pattern, example in (
             ("E|Q|CNT back? per|for each|every|one? COIN", "fee per pound of cost"),
@@ -2053,6 +2104,13 @@ RULES = (
             ("E MV", "is|are|was|were|gets|get|got|been? PP|PPX", "share of the fee cost that gets sold", 0.6),
             ("PP PP|T|E", "is|are|was|were|gets|get|got|been? PP|PPX", "share of sold fee that gets sold", 0.5),
         )
+    ),
+    Rule(
+        "RATED",
+        "PP|PPX E|U|T as a|an? percentage|percent|share|rate",
+        lambda *p: rated_of(p[::-1]),
+        ("sold fee as a percentage",),
+        weight=0.4,
     ),
     # The share of bills that are paid may be one of bills as well as one of amounts.
     Rule(

@@ -930,6 +930,10 @@ RULES: tuple[Rule, ...] = (
         for pattern, example in (
             ("GROWTH in|of E|T from UNIT to UNIT", "change in visits from month to month"),
             ("GROWTH from UNIT to UNIT", "change from month to month"),
+            (
+                "how did|do|does|has|have CNT|E|T change|changed|vary|move|develop from UNIT to UNIT",
+                "how did the fee change from month to month",
+            ),
         )
     ),
     *(
