@@ -1080,7 +1080,7 @@ def _counts_most(draft: Draft) -> bool:
 
 def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     yearly = isinstance(group.by, m.PartOf) and group.by.unit == "year"
-    return yearly and draft.says(place, ("each", "every", "yearly", "annually"))
+    return yearly and draft.says(place, ("each", "every", "yearly", "annual", "annually"))
 
 
 def _falls_short(condition: m.Condition) -> m.Expr | None:
@@ -3863,6 +3863,13 @@ class Assembler:
                 # How many arrived: those that have the time at which they did.
                 here = (m.Not(m.Missing(noun.key)),) if column.missing else ()
                 return m.Aggregated("count", table=noun.key.table, where=here)
+            if column.type.is_time and noun.key in self.nouns.dates and not counted.distinct:
+                # Starters are those who started, counted by when they did.
+                timed = any(p.kind == "time" for _, p in draft.of(Part)) or any(
+                    isinstance(g.by, m.PartOf) for _, g in draft.of(Grouped)
+                )
+                told = m.Aggregated("count", table=noun.key.table, where=(m.Not(m.Missing(noun.key)),))
+                return told if timed and not {"date", "dates", "days"} & set(draft.words) else None
             if column.type.is_time or column.role is Role.FLAG:
                 return None
             called_so = (
@@ -5327,13 +5334,21 @@ class Assembler:
             and q.expr is not None
             for q in quantities
         )
-        split = any(draft.says(i, ("by",)) for i, _ in draft.of(Grouped))
         # The last visit of each animal stands on none of its visits.
-        split |= any(isinstance(q, m.Aggregated) and isinstance(q.expr, m.Below) for q in quantities)
+        split = any(isinstance(q, m.Aggregated) and isinstance(q.expr, m.Below) for q in quantities)
+        by = {
+            self.nouns.group(g.by) if isinstance(g.by, Noun) else g.by
+            for i, g in draft.of(Grouped)
+            if draft.says(i, ("by",))
+        }
         if not spread or not groups or not quantities or split:
             return groups
         tables = {t for q in quantities for t in tables_of(q)}
-        rows = [g for g in groups if isinstance(g, m.Col) and self.nouns.tells_rows(g.key) and tables == {g.key.table}]
+        rows = [
+            g
+            for g in groups
+            if isinstance(g, m.Col) and self.nouns.tells_rows(g.key) and tables == {g.key.table} and g not in by
+        ]
         if rows:
             draft.cost("each row", 0.05)
         return [g for g in groups if g not in rows]

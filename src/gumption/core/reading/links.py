@@ -463,6 +463,8 @@ class Linker:
         found.extend(self._had_by_some(tokens, found))
         found.extend(self._without_anybody(tokens))
         found.extend(self._still_there(tokens))
+        found.extend(self._who_wrote(tokens))
+        found.extend(self._taken_apart(tokens))
         found.extend(self._said_in_two_words(tokens))
         found.extend(list(self._named_with_years(tokens, found)))
         summed = {(e.start, e.end) for e in found if e.category == "E" and e.score > 1.05}
@@ -1177,6 +1179,12 @@ class Linker:
             if paid and COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
                 # What people pay us is no cost of ours.
                 return dataclasses.replace(edge, score=edge.score - 0.3)
+        if edge.category == "C" and before == "who" and tokens[edge.start].lower.endswith("ed"):
+            # People who commented did so, and are not split by it.
+            return dataclasses.replace(edge, score=edge.score - 0.4)
+        if edge.category == "C" and (edge.start, edge.end, after) == (0, 1, "of") and tokens[0].lower == "list":
+            # A list of objectives is asked for, whatever column is called List.
+            return dataclasses.replace(edge, score=edge.score - 0.6)
         if edge.category == "STATE" and edge.start > 1 and before in ("we", "they", "you", "i"):
             if tokens[edge.start - 2].lower in ("have", "had", "did"):
                 # What we have paid is no state of what is paid.
@@ -3733,6 +3741,26 @@ class Linker:
             for edge in self._span(as_one, place, place + 1):
                 if edge.category != "W":
                     yield dataclasses.replace(edge, end=place + 2, score=edge.score - 0.02)
+
+    def _who_wrote(self, tokens: list[Token]) -> Iterator[Edge]:
+        """People who commented: those of whom there is a comment."""
+        for place, token in enumerate(tokens[1:], 1):
+            before = tokens[place - 1].lower
+            if before not in ("who", "that", "which", "have", "has") or not token.lower.endswith("ed"):
+                continue
+            for score, key in self.vocabulary.columns_for((token.stem,)):
+                column = self.vocabulary.column(key)
+                if score >= 0.9 and column.type is Type.TEXT and column.missing and column.role is not Role.PERSON:
+                    yield Edge("STATE", place, place + 1, Part(m.Not(m.Missing(key)), "gap"), score)
+
+    def _taken_apart(self, tokens: list[Token]) -> Iterator[Edge]:
+        """How many days were lost: those of a column called days lost."""
+        for place, (one, be, two) in enumerate(zip(tokens, tokens[1:], tokens[2:], strict=False)):
+            if be.lower not in ("were", "was", "are", "is") or not _is_participle(two.lower) or one.kind != "word":
+                continue
+            for score, key in self.vocabulary.columns_for((one.stem, two.stem))[:2]:
+                if score >= 0.95 and self.vocabulary.column(key).is_measure:
+                    yield Edge("M", place, place + 3, Noun(key=key), score + 0.05)
 
     def _still_there(self, tokens: list[Token]) -> Iterator[Edge]:
         """No longer with us, not working here any more; have stayed, present drivers: whether somebody is still there."""

@@ -286,7 +286,7 @@ class _Reader:
             or self.word(at + 1) not in ("and", "to")
         ):
             return None
-        last = self.whole(at + 2)
+        last = self.whole(at + 2 + (self.word(at + 2) == "the"))
         if last is None or last[1].low is None or last[1].low != last[1].high:
             return None
         day = _safe(last[1].low.year, last[1].low.month, int(token.number))
@@ -785,10 +785,12 @@ class _Reader:
             if unit and other in _SHIFTS and other != word and (next_one is None or next_one.number is None):
                 return TimeMention(at, at + 1, unit_span(unit, self.as_of, _SHIFTS[word]))
         if word in ("between", "from"):
-            first = self.whole(at + 1) or self.day_of_next(at + 1)
+            start = at + 1 + (self.word(at + 1) == "the")
+            first = self.whole(start) or self.day_of_next(start)
             if first and self.word(first[0]) in ("and", "to", "until", "till", "through"):
                 now = self.word(first[0] + 1) in ("now", "present")
-                last = (first[0] + 2, Span(self.as_of, self.as_of)) if now else self.whole(first[0] + 1)
+                then = first[0] + 1 + (self.word(first[0] + 1) == "the")
+                last = (first[0] + 2, Span(self.as_of, self.as_of)) if now else self.whole(then)
                 if last:
                     span = _joined(first[1], last[1])
                     if span:

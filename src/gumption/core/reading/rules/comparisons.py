@@ -509,7 +509,7 @@ RULES = (
             "VERSUS_",
             pattern,
             lambda *p: _compared_in(
-                next(x for x in p if isinstance(x, (Measured, Noun))), *(x for x in p if isinstance(x, Part))
+                next(x for x in p if isinstance(x, (Measured, Noun, Counted))), *(x for x in p if isinstance(x, Part))
             ),
             (example,),
             weight=0.5,
@@ -521,7 +521,7 @@ RULES = (
             ),
             ("K to|into K , what happened|changed to|with|in E|T", "2024 to 2025, what happened to fee"),
             ("E|T K → K", "fee 2024 → 2025"),
-            ("GROWTH in|of|for? E|T between|from? K to|and|on|vs|versus K", "growth in visits 2024 to 2025"),
+            ("GROWTH in|of|for? E|T|CNT between|from? K to|and|on|vs|versus K", "growth in visits 2024 to 2025"),
             ("TREND of|in? E|T between K and K", "evolution of fee between 2024 and 2025"),
             ("how far off K 's? E|T were|was|are|is we|they|it? in|for? K", "how far off 2024 visits were we in 2025"),
             (

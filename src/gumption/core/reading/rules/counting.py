@@ -399,5 +399,7 @@ RULES = (
         ("total visits",),
         weight=-0.05,
     ),
+    Rule("CNT", "T volume|volumes|numbers|count|counts", _counted, ("visit volume",), weight=0.3),
+    Rule("CNT", "COUNT new D", lambda _, n: _counted(n), ("number of new joiners",), weight=0.3),
     Rule("CNT", "total|overall U", _counted, ("total jobs",), weight=0.3),
 )

@@ -820,6 +820,13 @@ RULES = (
     Rule("G", "DISTRIB of|for|in? E", lambda _, e: _auto(e), ("distribution of fee",), weight=0.2),
     Rule("G", "E DISTRIB", lambda e, _: _auto(e), ("fee distribution",), weight=0.2),
     Rule("G", "how is|are|was|were E SPREADOUT", lambda e, _: _auto(e), ("how is fee spread out",), weight=0.3),
+    Rule(
+        "BESX",
+        "how is|are|was|were E SPREADOUT over|across|among|between|by the? C|T",
+        lambda e, _, n: (e, Grouped(n)),
+        ("how is fee spread over the clinics",),
+        weight=0.5,
+    ),
     Rule("G", "SPREADOUT E", lambda _, e: _auto(e), ("binned fee",), weight=0.15),
     Rule("G", "E SPREADOUT", lambda e, _: _auto(e), ("fee binned",), weight=0.15),
     Rule("G", "DISTRIB of|for|in? C|F|T", lambda _, n: Grouped(n), ("distribution of species",), weight=0.15),

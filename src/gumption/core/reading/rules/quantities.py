@@ -125,7 +125,9 @@ def sums(op: str, percent: bool = False) -> Callable[[Measured, Measured], Worke
 
 
 def _each_so(function: str, measured: tuple[Measured, ...]) -> tuple[Worked, ...] | None:
-    """The same of several measures."""
+    """The same of several measures of the same rows."""
+    if len({k.table for e in measured for k in m.columns_in(e.expr)}) != 1:
+        return None
     found = tuple(_aggregate(function, e) for e in measured)
     return found if all(found) and len(set(measured)) == len(measured) else None
 
@@ -1600,7 +1602,8 @@ RULES = (
     Rule("E", "what a|an|the|each T|C|U MV", lambda _, n: _measure(n), ("what a visit costs",), weight=0.35),
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
-    Rule("E", "U|C PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
+    Rule("E", "U PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
+    Rule("E", "C PP", lambda _, n: _measure(n), ("species sold",), weight=-0.1),
     # Tickets reopened are tickets before they are how often one was; flights sold are the seats of theirs.
     *(
         Rule(

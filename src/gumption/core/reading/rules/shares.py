@@ -187,7 +187,7 @@ def _from_one_to_the_next(parts: tuple[object, ...]) -> tuple[object, ...] | Non
     kind, *rest = parts
     if rest[-1] != rest[-2]:
         return None
-    of = next((p for p in rest if isinstance(p, (Measured, Noun))), None)
+    of = next((p for p in rest if isinstance(p, (Measured, Noun, Counted))), None)
     told = (as_counted(of),) if of is not None else ()
     return (Grouped(m.PartOf(rest[-1], m.EventTime())), Beside(str(kind)), *told)  # type: ignore[arg-type]
 
@@ -925,15 +925,18 @@ RULES: tuple[Rule, ...] = (
             ("SHIFT", "change over the previous month"),
         )
     ),
+    Rule(
+        "BESX",
+        "how did|do|does|has|have CNT|E|T change|changed|vary|move|develop from UNIT to UNIT",
+        lambda *p: _from_one_to_the_next(("change", *p)),
+        ("how did the fee change from month to month",),
+        weight=1.2,
+    ),
     *(
         Rule("BESX", pattern, lambda *p: _from_one_to_the_next(p), (example,), weight=0.4)
         for pattern, example in (
             ("GROWTH in|of E|T from UNIT to UNIT", "change in visits from month to month"),
             ("GROWTH from UNIT to UNIT", "change from month to month"),
-            (
-                "how did|do|does|has|have CNT|E|T change|changed|vary|move|develop from UNIT to UNIT",
-                "how did the fee change from month to month",
-            ),
         )
     ),
     *(
