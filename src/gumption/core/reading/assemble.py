@@ -1080,7 +1080,7 @@ def _counts_most(draft: Draft) -> bool:
 
 def _is_said_of_each(draft: Draft, place: int, group: Grouped) -> bool:
     yearly = isinstance(group.by, m.PartOf) and group.by.unit == "year"
-    return yearly and draft.says(place, ("each", "every", "yearly", "annual", "annually"))
+    return yearly and draft.says(place, ("each", "every", "per", "yearly", "annual", "annually"))
 
 
 def _falls_short(condition: m.Condition) -> m.Expr | None:
@@ -4512,7 +4512,12 @@ class Assembler:
                 return None
             found.append(expr)
             draft.used.add(i)
-        return list(dict.fromkeys(found))
+        found = list(dict.fromkeys(found))
+        when = [g for g in found if isinstance(g, m.PartOf) and isinstance(g.of, m.EventTime)]
+        if len(when) > 1 and not _MONTHLY & set(draft.words):
+            # How it developed year by year is told by the year, and not by what a development is told by elsewhere.
+            found = [g for g in found if not (isinstance(g, m.PartOf) and g in when and g.unit == "month")]
+        return found
 
     def _chart(self, draft: Draft) -> ChartWish | None:
         wish: ChartWish | None = None
@@ -7033,3 +7038,4 @@ class Assembler:
 
 
 _THEN = frozenset(["then", "ties", "equal", "equals"])
+_MONTHLY = frozenset(["month", "months", "monthly", "mom"])

@@ -1179,6 +1179,9 @@ class Linker:
             if paid and COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
                 # What people pay us is no cost of ours.
                 return dataclasses.replace(edge, score=edge.score - 0.3)
+        if edge.category == "M" and edge.end > edge.start + 1 and tokens[edge.end - 1].lower in _SPLITTING:
+            # Guests counted by year are counted, and no number of guests.
+            return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "C" and before == "who" and tokens[edge.start].lower.endswith("ed"):
             # People who commented did so, and are not split by it.
             return dataclasses.replace(edge, score=edge.score - 0.4)
@@ -1302,6 +1305,9 @@ class Linker:
             return dataclasses.replace(edge, value=Values(edge.value.column, passed))
         held = _words_of(str(v) for v in edge.value.values)
         rows = self.vocabulary.tables_for((tokens[edge.start].stem,))
+        if word in _UNITS_SAID and word not in {str(v) for v in edge.value.values}:
+            # A day is none of what has the code DAY.
+            return dataclasses.replace(edge, score=edge.score - 0.6)
         if word not in held and any(t == edge.value.column.table and score >= 0.86 for score, t in rows):
             # Ten enrolments are rows, and none of them need be "enrolled".
             return dataclasses.replace(edge, score=edge.score - 2.0)
@@ -2117,7 +2123,7 @@ class Linker:
         )
         measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
-        least = 0.9 if operating or (len(lowers) == 1 and (measuring or lowers[0] in _NO_NAMES)) else 0.0
+        least = 0.9 if operating or (len(lowers) == 1 and (measuring or lowers[0] in _NO_NAMES | _SPLITTING)) else 0.0
         column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
         valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
@@ -5123,3 +5129,7 @@ _NO_NAMES = frozenset(
     ["yet", "already", "ever", "never", "once", "again", "together", "include", "includes", "included", "including"]
 )
 """Words that are like no name."""
+_UNITS_SAID = frozenset(
+    ["day", "days", "week", "weeks", "month", "months", "year", "years", "hour", "hours", "all", "are", "has"]
+)
+_SPLITTING = frozenset(["counted", "grouped", "split", "sorted", "listed", "ranked", "ordered", "broken", "divided"])

@@ -357,7 +357,7 @@ ALIKE: tuple[Frame, ...] = (
 _ALIKE = tuple(re.compile(f.pattern) for f in ALIKE)
 IN_WORDS: tuple[Frame, ...] = (
     Frame(
-        r"(?:please |can you |could you )*(?:describe|summari[sz]e|sum up|characteri[sz]e) (?:the |our |my |all )*(?P<q>.+?)(?: (?:table|data|sheet|for me|in words|briefly))*",
+        r"(?:please |can you |could you )*(?:describe|summari[sz]e|sum up(?!.* (?:by|per|each|every) )|characteri[sz]e) (?:the |our |my |all )*(?P<q>.+?)(?: (?:table|data|sheet|for me|in words|briefly))*",
         "describe the visits",
     ),
     Frame(

@@ -857,6 +857,13 @@ RULES = (
         weight=0.35,
     ),
     Rule(
+        "VERSUS_",
+        "GREW in|by? percent|%|percentage between|from? K and|to|until|vs K",
+        lambda _, a, b: Versus(b.condition, a.condition) if a.kind == b.kind == "time" and a != b else None,
+        ("rose in percent between 2023 and 2024",),
+        weight=0.5,
+    ),
+    Rule(
         "VERSUS_", "GREW between|from|over? TIME", lambda _, s: ends_of(s), ("rose between 2015 and 2024",), weight=0.12
     ),
     Rule(

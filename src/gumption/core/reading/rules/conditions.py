@@ -2125,6 +2125,13 @@ RULES = (
         "K", "without|WITHOUT anyone|anybody? DOER", lambda *p: _missing(p[-1]), ("without anyone owned",), weight=0.2
     ),
     Rule("K", "NEG been? DOER", lambda _, n: _missing(n), ("not been owned",), weight=0.02),
+    Rule(
+        "K",
+        "whose|where the? C|D|M we|i|you|they|is|are|was? NEG know|have|known|hold|given|recorded",
+        lambda *p: _missing(next(n for n in p if isinstance(n, Noun))),
+        ("whose breed we don't know",),
+        weight=0.6,
+    ),
     Rule("K", "NEG know|known the? C", lambda _, n: _missing(n), ("we do not know the breed",), weight=0.2),
     Rule(
         "K",
@@ -2285,7 +2292,15 @@ RULES = (
     Rule("K", "non|no|not|without zero E", _not_zero, ("non zero fee",), weight=0.3),
     Rule("K", "negative E", lambda e: _compared("<", e.expr, 0.0), ("negative fee",), weight=0.3),
     Rule("K", "positive E", lambda e: _compared(">", e.expr, 0.0), ("positive fee",), weight=0.3),
-    Rule("K", "WITHOUT E", lambda _, e: _compared("=", e.expr, 0.0), ("without fee",), weight=0.02),
+    Rule("K", "WITHOUT E", lambda _, e: None if e.verb else _compared("=", e.expr, 0.0), ("without fee",), weight=0.02),
+    # What never flew has no flights, before it is what flew no distance.
+    Rule(
+        "K",
+        "WITHOUT MV",
+        lambda _, n: _compared("=", m.Col(n.key), 0.0) if n.key else None,
+        ("without paid",),
+        weight=-0.3,
+    ),
     Rule("K", "E not|above zero", _not_zero, ("fee not zero",), weight=0.2),
     Rule("H", "NEG zeros|zeroes|zero|nil|0", lambda _: Held(None, "!=", 0.0), ("excluding zeros",), weight=0.3),
     Rule(
@@ -3127,6 +3142,13 @@ RULES = (
         lambda _, op, n, t: rows_having(op, n, t),
         ("owners who made more than 3 visits",),
         weight=0.4,
+    ),
+    Rule(
+        "K",
+        "W CMP N T",
+        lambda w, op, n, t: rows_having(op, n, t) if w.lower() in lexicon.verbs() else None,
+        ("which owners paid more than 3 visits",),
+        weight=0.3,
     ),
     Rule("K", "whose T K", lambda n, k: _whose_have(n, k), ("whose animals had no visits",), weight=0.35),
     Rule(

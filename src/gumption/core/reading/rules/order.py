@@ -1036,10 +1036,24 @@ RULES = (
     Rule(
         "TOPX",
         "TOP C by T",
-        lambda t, c, rows: (t, c, Counted(rows)) if c.key is not None and c.key.table == rows.table else None,
+        lambda t, c, rows: (
+            (dataclasses.replace(t, noun=c), Counted(rows))
+            if c.key is not None and c.key.table == rows.table and t.noun is None
+            else None
+        ),
         ("top 5 country by visits",),
         weight=0.4,
     ),
+    Rule(
+        "TOPX",
+        "TOP T by T",
+        lambda t, one, rows: (
+            (dataclasses.replace(t, noun=one), Counted(rows)) if t.noun is None and one != rows else None
+        ),
+        ("top 5 owners by visits",),
+        weight=0.4,
+    ),
+    Rule("TOPX", "peak UNIT", lambda u: _unit_top(Top(True, counts=True), u), ("peak weekday",), weight=0.4),
     Rule("TOPX", "TOP by Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
     Rule("TOPX", "TOP in|on|for Q", _told_in, ("top 5 clinics on average fee",), weight=0.25),
     Rule(
@@ -1405,6 +1419,18 @@ RULES = (
                 "five clinics that paid most per pound they paid",
             ),
         )
+    ),
+    *(
+        Rule(
+            "TOP",
+            f"T that|which|who D {words}",
+            lambda t, d, down=down: (
+                Top(down, by=m.Col(d.key), noun=t) if d.key is not None and d.key.table == t.table else None
+            ),
+            (f"visits that closed {words.split('|')[0]}",),
+            weight=0.5,
+        )
+        for words, down in (("last|latest", True), ("first|earliest", False))
     ),
     Rule(
         "TOP",

@@ -250,12 +250,12 @@ RULES = (
     ),
     # rows one by one
     *(
-        Rule("BESX", pattern, lambda t, e, d: _rows_by(t, e, d), (example,), weight=0.6)
-        for pattern, example in (
-            ("T by E , DIR", "visits by fee, highest first"),
-            ("T by E DIR", "visits by fee descending"),
-            ("T E DIR", "visits fee descending"),
-            ("T , E DIR", "visits, fee highest first"),
+        Rule("BESX", pattern, lambda t, e, d: _rows_by(t, e, d), (example,), weight=weight)
+        for pattern, example, weight in (
+            ("T by E , DIR", "visits by fee, highest first", 0.6),
+            ("T by E DIR", "visits by fee descending", 0.6),
+            ("T E DIR", "visits fee descending", 0.2),
+            ("T , E DIR", "visits, fee highest first", 0.6),
         )
     ),
     *(
