@@ -3526,7 +3526,8 @@ class Assembler:
         ideas = tuple(i for v in lexicon.verbs().get(did.verb, ()) if v.kind == "time" for i in v.ideas)
         dated = self.nouns.vocabulary.columns_of_ideas(ideas, numeric=False, dated=True)
         own = max((score for score, key in dated if key.table == did.table), default=0.0)
-        below = [(s, k.table) for s, k in dated if s > own and k.table in self._happening_to(did.table)]
+        happening = self._happening_to(did.table) if own < _HINTED else []
+        below = [(s, k.table) for s, k in dated if k.table in happening]
         if not below:
             return Part(did.time, "time")
         return Part(m.Has(m.Rows(max(below)[1], (did.time,))), "related")
@@ -4295,9 +4296,12 @@ class Assembler:
                     if noun.unknown:
                         # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
                         draft.cost("rows by another word", 1.1)
-            summed = draft.says(i, ("sum", "summed"))
-            if function.function == "sum" and not (function.main or summed) and [n.table for n in nouns] == [head]:
-                named = next(i for i, n in draft.of(Noun) if n.table == head)
+            summed = (
+                function.main or draft.says(i, ("sum", "summed")) or any(p.kind == "number" for _, p in draft.of(Part))
+            )
+            named = next((j for j, n in draft.of(Noun) if n.table == head), None)
+            behind = named is not None and draft.edges[named].start < draft.edges[i].start
+            if function.function == "sum" and not summed and behind and named is not None and len(nouns) == 1:
                 if not self.nouns.is_of_money(head, draft.words[draft.edges[named].start]):
                     # Visits in total are how many there were.
                     made.append(self.nouns.counted(head))

@@ -1179,10 +1179,13 @@ class Linker:
             if paid and COST_PARTS & {*self.vocabulary.columns[value.key].parts}:
                 # What people pay us is no cost of ours.
                 return dataclasses.replace(edge, score=edge.score - 0.3)
-        if edge.category == "M" and edge.end > edge.start + 1 and tokens[edge.end - 1].lower in _SPLITTING:
+        if edge.category in ("M", "C") and after == "by" and tokens[edge.end - 1].lower in _SPLITTING:
             # Guests counted by year are counted, and no number of guests.
             return dataclasses.replace(edge, score=edge.score - 0.4)
-        if edge.category == "C" and before == "who" and tokens[edge.start].lower.endswith("ed"):
+        by_text = (
+            isinstance(value, Noun) and value.key is not None and self.vocabulary.column(value.key).type is Type.TEXT
+        )
+        if edge.category == "C" and before == "who" and by_text and tokens[edge.start].lower.endswith("ed"):
             # People who commented did so, and are not split by it.
             return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "C" and (edge.start, edge.end, after) == (0, 1, "of") and tokens[0].lower == "list":
@@ -2123,7 +2126,7 @@ class Linker:
         )
         measuring = any(lowers[0] in group for group in (*lexicon.adjectives(), MOST))
         # Words that operate or measure name something only where a name is nearly theirs.
-        least = 0.9 if operating or (len(lowers) == 1 and (measuring or lowers[0] in _NO_NAMES | _SPLITTING)) else 0.0
+        least = 0.9 if operating or (len(lowers) == 1 and (measuring or lowers[0] in _NO_NAMES)) else 0.0
         column_called = any(s >= 0.97 for s, _ in self.vocabulary.columns_for(stems)[:1])
         valued = any(self.vocabulary.column(k).distinct <= 60 for k in self.vocabulary.values.get(stems))
         for score, table in self.vocabulary.tables_for(stems)[:KEPT]:
@@ -2285,7 +2288,9 @@ class Linker:
                 and self.vocabulary.column(key).is_measure
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
-            elif score >= 0.6 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
+            if self._is_how_often(key, stems) and score >= 0.5:
+                yield Edge("TIMES", start, end, Noun(key=key), score)
+            if 0.6 <= score < 0.9 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
                 # Scrapped, where a column tells of the scrap.
                 yield Edge("PPX", start, end, Noun(key=key), score)
             if score >= 0.9 and len(lowers) == 1 and self._counts_what_is_done(key, lowers[0]):
@@ -3790,6 +3795,13 @@ class Linker:
                 end, state = place + 1, "active"
             for _, condition, score in self.states.get((state,), ()) if end > place else ():
                 yield Edge("STATE", place, end, Part(condition, "state"), score + 0.02 * (end - place))
+
+    def _is_how_often(self, key: ColumnKey, stems: tuple[str, ...]) -> bool:
+        """True for a whole number that says how often what a participle says was done: renewals, of renewed."""
+        column = self.vocabulary.column(key)
+        if len(stems) != 1 or len(stems[0]) < 4 or column.type is not Type.INTEGER or not column.is_measure:
+            return False
+        return any(p[:5] == stems[0][:5] for p in self.vocabulary.columns[key].parts)
 
     def _without_anybody(self, tokens: list[Token]) -> Iterator[Edge]:
         """Departments with nobody in them: those without people, whatever these are called."""

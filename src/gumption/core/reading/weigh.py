@@ -57,16 +57,16 @@ def _is_one_each(quantity: object, group: m.ColumnKey, nouns: Nouns) -> bool:
             return False
 
 
-_PERIODS = {"day": 1, "week": 7, "month": 31, "quarter": 92, "year": 366}
-"""How many days a period has at most."""
+_PERIODS = {"week": 7, "month": 28, "quarter": 90, "year": 365}
+"""How many days a period has at least."""
 
 
 def _is_one_period(condition: m.Condition, groups: tuple[m.Expr, ...]) -> bool:
-    """True for a time in which there is but one of the periods by which it is asked."""
+    """True for a time that is shorter than the periods by which it is asked."""
     match condition:
         case m.Within(time=time, low=low, high=high) if low is not None and high is not None:
             days = (high - low).days + 1
-            return any(isinstance(g, m.PartOf) and g.of == time and days <= _PERIODS.get(g.unit, 0) for g in groups)
+            return any(isinstance(g, m.PartOf) and g.of == time and days < _PERIODS.get(g.unit, 0) for g in groups)
         case _:
             return False
 

@@ -1317,7 +1317,7 @@ RULES = (
     *(
         Rule(
             "K",
-            f"is|are|was|were|been|get|got? PP|PPX {often}",
+            f"is|are|was|were|been|get|got? TIMES {often}",
             lambda *p, b=build: b(p),
             (f"sold {example}",),
             weight=0.6,
@@ -3141,14 +3141,14 @@ RULES = (
         "that|who|which W CMP N T",
         lambda _, op, n, t: rows_having(op, n, t),
         ("owners who made more than 3 visits",),
-        weight=0.4,
+        weight=0.15,
     ),
     Rule(
         "K",
         "W CMP N T",
         lambda w, op, n, t: rows_having(op, n, t) if w.lower() in lexicon.verbs() else None,
         ("which owners paid more than 3 visits",),
-        weight=0.3,
+        weight=0.05,
     ),
     Rule("K", "whose T K", lambda n, k: _whose_have(n, k), ("whose animals had no visits",), weight=0.35),
     Rule(

@@ -25,8 +25,18 @@ from gumption.core.reading.pieces import (
     as_counted,
 )
 from gumption.core.reading.times import Span
+from gumption.core.reading.tokens import stem
+from gumption.core.reading.vocabulary import name_parts
 
 _WERE = "did|was|were|had|has|have|is|are"
+
+
+_NUMBERED = frozenset(stem(w) for w in ("id", "no", "nr", "number", "code", "ref", "key"))
+
+
+def numbers_rows(noun: Noun) -> bool:
+    """True for a column that is called the number of something, by which rows are told apart."""
+    return noun.key is not None and name_parts(noun.key.column)[-1] in _NUMBERED
 
 
 def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
@@ -626,11 +636,14 @@ RULES = (
     ),
     Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),
     *(
-        Rule("BESX", pattern, lambda n, _, c: (Grouped(n), c, Direction(True)), (example,), weight=weight)
-        for pattern, example, weight in (
-            ("C BY CNT", "species by number of visits", 0.3),
-            ("T BY CNT", "owners by number of visits", 0.05),
+        Rule(
+            "BESX",
+            pattern,
+            lambda n, _, c: None if numbers_rows(n) else (Grouped(n), c, Direction(True)),
+            (example,),
+            weight=0.3,
         )
+        for pattern, example in (("C BY CNT", "species by number of visits"),)
     ),
     Rule(
         "G", "BY BC they|it|each have|has|had", lambda _, b: Grouped(b), ("by how many visits they have",), weight=0.3
@@ -658,7 +671,7 @@ RULES = (
     ),
     *(
         Rule("BESX", pattern, lambda n, by: (Grouped(n), as_counted(by), Direction(True)), (example,), weight=0.5)
-        for pattern, example in (("C|T ranking|rankings|ranked|league by|on|in E|Q", "clinic ranking by fee"),)
+        for pattern, example in (("C|T ranking|rankings|league by|on|in E|Q", "clinic ranking by fee"),)
     ),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),

@@ -83,7 +83,8 @@ def _doing_most(*parts: object) -> tuple[Top, Counted] | None:
 def _does(parts: tuple[object, ...]) -> bool:
     """True where a word between what is meant and what there is most of says what is done."""
     word = next(p for p in parts if isinstance(p, str) and p not in ("+", "-")).lower()
-    return word.endswith(("ing", "ed")) or word.removesuffix("s") in lexicon.verbs()
+    measured = any(v.kind != "time" for v in lexicon.verbs().get(word, ()))
+    return word.endswith(("ing", "ed")) or (word in lexicon.verbs() and not measured)
 
 
 def _most_for_it(parts: tuple[object, ...]) -> tuple[Top, Ratio] | None:
@@ -1047,10 +1048,8 @@ RULES = (
     Rule(
         "TOPX",
         "TOP T by T",
-        lambda t, one, rows: (
-            (dataclasses.replace(t, noun=one), Counted(rows)) if t.noun is None and one != rows else None
-        ),
-        ("top 5 owners by visits",),
+        lambda t, one, rows: (dataclasses.replace(t, noun=one), Counted(rows)) if t.noun is None and t.counts else None,
+        ("3 most popular animals by visits",),
         weight=0.4,
     ),
     Rule("TOPX", "peak UNIT", lambda u: _unit_top(Top(True, counts=True), u), ("peak weekday",), weight=0.4),

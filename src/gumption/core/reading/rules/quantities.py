@@ -27,7 +27,7 @@ from gumption.core.reading.pieces import (
     Worth,
     as_counted,
 )
-from gumption.core.reading.rules.groups import each_of
+from gumption.core.reading.rules.groups import each_of, numbers_rows
 
 
 def _measure(noun: Noun) -> Measured | None:
@@ -135,9 +135,14 @@ def _each_so(function: str, measured: tuple[Measured, ...]) -> tuple[Worked, ...
 _SIZED = "heavy|tall|long|big|large|expensive|wide|deep|high|fast|short|small|cheap|hot|cold|dear|far|much"
 
 
+def _is_one(top: object) -> bool:
+    """True for the one row that is the most of something."""
+    return isinstance(top, Top) and top.number is None and top.noun is not None and top.noun.table is not None
+
+
 def _of_the_top(top: Top) -> Worked | None:
     """How heavy the heaviest is, where it is told by a figure of its own."""
-    if not isinstance(top.by, m.Col) or top.counts or top.noun is None or top.number is not None:
+    if not isinstance(top.by, m.Col) or top.counts or not _is_one(top):
         return None
     return _superlative_value(top, Measured(top.by))
 
@@ -1182,7 +1187,7 @@ RULES = (
         "AGG of|for? E of|over|across|for all the? T|C",
         lambda f, e, *_: _aggregate(f, e),
         ("average fee of all clinics",),
-        weight=0.3,
+        weight=0.05,
     ),
     *(
         Rule("QX", pattern, lambda f, *es: _each_so(f, es), (example,), weight=0.3)
@@ -1602,8 +1607,7 @@ RULES = (
     Rule("E", "what a|an|the|each T|C|U MV", lambda _, n: _measure(n), ("what a visit costs",), weight=0.35),
     Rule("E", "what it|they MV M", lambda _, n: _measure(n), ("what it costs amount",), weight=0.4),
     Rule("E", "what it|they MV", _measure, ("what it costs",), weight=0.15),
-    Rule("E", "U PP", lambda _, n: _measure(n), ("tickets sold",), weight=0.2),
-    Rule("E", "C PP", lambda _, n: _measure(n), ("species sold",), weight=-0.1),
+    Rule("E", "U|C PP", lambda c, n: None if numbers_rows(c) else _measure(n), ("tickets sold",), weight=0.2),
     # Tickets reopened are tickets before they are how often one was; flights sold are the seats of theirs.
     *(
         Rule(
@@ -1688,7 +1692,9 @@ RULES = (
     ),
     *(
         # Weight of the heaviest: the most of it that there is.
-        Rule("Q", pattern, lambda *p: _superlative_value(p[-1], p[0]), (example,), weight=0.5)
+        Rule(
+            "Q", pattern, lambda *p: _superlative_value(p[-1], p[0]) if _is_one(p[-1]) else None, (example,), weight=0.5
+        )
         for pattern, example in (("E of|for our|the|a? TOP", "fee of the highest visit"),)
     ),
     Rule(
