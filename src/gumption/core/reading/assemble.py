@@ -575,14 +575,18 @@ def _until_they_left(ask: m.Ask, draft: Draft) -> m.Ask:
     ended = {n.key for _, n in draft.of(Noun) if n.key is not None}
     ended |= {k for _, p in draft.of(Part) if isinstance(p.condition, m.Not) for k in m.columns_in(p.condition)}
     change: dict[object, object] = {}
+    gone: dict[m.Condition, m.Condition] = {}
     for part in m.parts(ask.quantities):
         match part:
-            case m.Given(of=m.Length(end=m.Today()) as length, condition=m.Missing(column=key)) if key in ended:
-                change[part] = m.Given(dataclasses.replace(length, end=m.Col(key)), m.Not(m.Missing(key)))
-                change[m.Missing(key)] = m.Not(m.Missing(key))
+            case m.Given(of=m.Length(end=m.Today()) as length, condition=m.Missing(column=key) as here) if key in ended:
+                gone[here] = m.Not(here)
+                change[part] = m.Given(dataclasses.replace(length, end=m.Col(key)), gone[here])
             case _:
                 pass
-    return m.replaced(ask, change) if change else ask  # type: ignore[return-value]
+    if not change:
+        return ask
+    where = tuple(dict.fromkeys(gone.get(c, c) for c in ask.where))
+    return ask.but(quantities=m.replaced(ask.quantities, change), where=where)
 
 
 def _one_axis(ask: m.Ask, dates: Container[m.ColumnKey]) -> m.Ask:
@@ -1529,6 +1533,11 @@ class Assembler:
                 # Tonnes harvested are those of the harvest, and not those that were sold.
                 draft.cost("rows of another doing", 0.35)
             own = all(k.table == ask.head for k in m.columns_in((ask.groups, ask.shows)))
+            roles = self.nouns.vocabulary.roles
+            same = any(isinstance(c, m.Not) and isinstance(c.item, m.Has) and not c.item.rows.where for c in ask.where)
+            if same and ask.head in roles and ask.groups and not ask.quantities:
+                # Departments that people have are none that nobody has, whoever manages them.
+                draft.cost("rows without themselves", 1.5)
             if own and any(isinstance(c, m.Not) and c.item == m.Has(m.Rows(ask.head)) for c in ask.where):
                 # Of clubs that are there none is without a club.
                 draft.cost("rows without themselves", 1.5)
@@ -3780,7 +3789,8 @@ class Assembler:
         head = next((t for t in named if self.nouns.children(t)), None)
         if head is not None:
             children = [c for c in self.nouns.children(head) if event_time(self.catalogue, c) is not None]
-            said = [c for c in children if c in named] or [c for c in children if self.nouns.is_about(c, verb)]
+            said = [c for c in children if c in named]
+            said = said or [c for c in (*children, *self._happening_to(head)) if self.nouns.is_about(c, verb)]
             return next(iter(said or self._done_below(head) or children), None)
         flat = [n.key.table for _, n in draft.of(Noun) if n.key is not None and not self.nouns.tells_rows(n.key)]
         about = [t for t in self.nouns.facts if self.nouns.is_about(t, verb) and event_time(self.catalogue, t)]
@@ -4284,6 +4294,11 @@ class Assembler:
             nouns = [n for _, n in draft.of(Noun)]
             head = self._head(draft)
             expr = self.nouns.main_measure(head)
+            if self._is_counted_in_all(draft, i, function, head):
+                # Visits in total are how many there were.
+                made.append(self.nouns.counted(head))
+                draft.used.add(i)
+                continue
             if expr is None and not nouns:
                 # The total for a customer is that of what was theirs.
                 below = [t for t in self._happening_to(head) if self._happens(t)]
@@ -4296,17 +4311,6 @@ class Assembler:
                     if noun.unknown:
                         # Rows are rarely called what nothing here is called, and what is averaged hardly ever.
                         draft.cost("rows by another word", 1.1)
-            summed = (
-                function.main or draft.says(i, ("sum", "summed")) or any(p.kind == "number" for _, p in draft.of(Part))
-            )
-            named = next((j for j, n in draft.of(Noun) if n.table == head), None)
-            behind = named is not None and draft.edges[named].start < draft.edges[i].start
-            if function.function == "sum" and not summed and behind and named is not None and len(nouns) == 1:
-                if not self.nouns.is_of_money(head, draft.words[draft.edges[named].start]):
-                    # Visits in total are how many there were.
-                    made.append(self.nouns.counted(head))
-                    draft.used.add(i)
-                    continue
             short = [e for _, p in draft.of(Part) if p.kind == "state" and (e := _falls_short(p.condition)) is not None]
             if function.main and short:
                 # How much is owed is what the paid falls short of the charged by, and not all that was charged.
@@ -4315,6 +4319,20 @@ class Assembler:
             draft.used.add(i)
             draft.cost("main measure", 0.2)
         return made
+
+    def _is_counted_in_all(self, draft: Draft, place: int, function: Function, head: str) -> bool:
+        """True for visits in total, where these are named alone, and are no sums of money."""
+        if function.function != "sum" or function.main or draft.says(place, ("sum", "summed")):
+            return False
+        if any(p.kind == "number" for _, p in draft.of(Part)) or len(draft.of(Noun)) != 1:
+            return False
+        named, noun = draft.of(Noun)[0]
+        start = draft.edges[named].start
+        return (
+            noun.table == head
+            and start < draft.edges[place].start
+            and not self.nouns.is_of_money(head, draft.words[start])
+        )
 
     def _money_beside(self, counted: str) -> m.Expr | None:
         """What the rows that are counted come to, else what those that happened to them do."""

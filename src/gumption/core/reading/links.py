@@ -464,6 +464,7 @@ class Linker:
         found.extend(self._without_anybody(tokens))
         found.extend(self._still_there(tokens))
         found.extend(self._who_wrote(tokens))
+        found.extend(self._earners(tokens, found))
         found.extend(self._taken_apart(tokens))
         found.extend(self._said_in_two_words(tokens))
         found.extend(list(self._named_with_years(tokens, found)))
@@ -1188,6 +1189,9 @@ class Linker:
         if edge.category == "C" and before == "who" and by_text and tokens[edge.start].lower.endswith("ed"):
             # People who commented did so, and are not split by it.
             return dataclasses.replace(edge, score=edge.score - 0.4)
+        if edge.category == "TIME" and before in ("headcount", "staffing") and tokens[edge.start].lower == "today":
+            # The headcount today is of those who are there.
+            return dataclasses.replace(edge, score=edge.score - 0.5)
         if edge.category == "C" and (edge.start, edge.end, after) == (0, 1, "of") and tokens[0].lower == "list":
             # A list of objectives is asked for, whatever column is called List.
             return dataclasses.replace(edge, score=edge.score - 0.6)
@@ -3753,6 +3757,18 @@ class Linker:
                 if edge.category != "W":
                     yield dataclasses.replace(edge, end=place + 2, score=edge.score - 0.02)
 
+    def _earners(self, tokens: list[Token], found: list[Edge]) -> Iterator[Edge]:
+        """The highest earners are the people on whose rows it stands what they earn."""
+        for place, token in enumerate(tokens):
+            if token.lower not in ("earner", "earners"):
+                continue
+            paid = [e for e in found if (e.category, e.start, e.end) == ("MV", place, place + 1)]
+            # The people themselves before those who play a part beside others of them.
+            best = max(paid, key=lambda e: (e.score, -len(e.value.key.table)), default=None)
+            key = best.value.key if best is not None and isinstance(best.value, Noun) else None
+            if key is not None and (EMPLOYED | PERSON_WORDS) & {*self.vocabulary.tables[key.table].parts}:
+                yield Edge("EARNER", place, place + 1, Top(True, by=m.Col(key), noun=Noun(table=key.table)), 0.95)
+
     def _who_wrote(self, tokens: list[Token]) -> Iterator[Edge]:
         """People who commented: those of whom there is a comment."""
         for place, token in enumerate(tokens[1:], 1):
@@ -3815,10 +3831,13 @@ class Linker:
             end = place + 2 + no_one
             if [t.lower for t in tokens[end : end + 2]] in (["in", "it"], ["in", "them"], ["on", "it"], ["at", "all"]):
                 end += 2
-            for edge in self._names((stem("people"),), ("people",), place, end, one=False):
-                if edge.category == "T" and isinstance(edge.value, Noun) and edge.value.table is not None:
-                    none = m.Not(m.Has(m.Rows(edge.value.table)))
-                    yield Edge("K", place, end, Part(none, "related"), edge.score + 0.3)
+            named = self._names((stem("people"),), ("people",), place, end, one=False)
+            people = [e for e in named if e.category == "T" and isinstance(e.value, Noun)]
+            if people:
+                # Whoever plays a part there, such as those who manage others, is there as one of the people.
+                best = max(people, key=lambda e: e.score)
+                none = m.Not(m.Has(m.Rows(str(best.value.table))))
+                yield Edge("K", place, end, Part(none, "related"), best.score + 0.3)
 
     def _owing(self, tokens: list[Token]) -> Iterator[Edge]:
         """What is owed, where it is what was due less what was paid; in arrears are those who owe."""

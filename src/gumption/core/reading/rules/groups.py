@@ -35,12 +35,28 @@ _NUMBERED = frozenset(stem(w) for w in ("id", "no", "nr", "number", "code", "ref
 
 
 def numbers_rows(noun: Noun) -> bool:
-    """True for a column that is called the number of something, by which rows are told apart."""
-    return noun.key is not None and name_parts(noun.key.column)[-1] in _NUMBERED
+    """True for a column by which rows are told apart: called the number of something, or as they are."""
+    if noun.key is None:
+        return False
+    last, rows = (stem(name_parts(name)[-1]) for name in (noun.key.column, noun.key.table))
+    return last in _NUMBERED or last == rows
 
 
 def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
     return Grouped(m.PartOf(unit, of or m.EventTime()))
+
+
+def _table_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
+    """How many rows there are, by one thing down and by another across."""
+    rows = next(p for p in parts if isinstance(p, Noun))
+    if rows.key is not None:
+        rows = Noun(table=rows.key.table)
+    down, across = (
+        Grouped(p) if isinstance(p, Noun) else _unit(p)  # type: ignore[arg-type]
+        for p in parts[parts.index(next(p for p in parts if isinstance(p, Noun))) + 1 :]
+        if isinstance(p, Noun) or p in get_args(m.Unit)
+    )
+    return Counted(rows), down, dataclasses.replace(across, across=True), Marker("cross")
 
 
 def _periods_counted(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -65,12 +81,13 @@ def _without_any(parts: tuple[object, ...]) -> tuple[object, ...]:
     """In how many periods there was nothing of something."""
     unit = next(p for p in parts if isinstance(p, str) and p in get_args(m.Unit))
     noun = next((p for p in parts if isinstance(p, Noun)), Noun())
+    when = (Axis(m.Col(noun.key)),) if noun.key is not None else ()
     if noun.key is not None:
-        # No bookings are no rows that have a day on which they were booked.
+        # No arrivals are no rows that have a day on which somebody arrived.
         noun = Noun(table=noun.key.table)
     told = [p for p in parts if isinstance(p, Part)]
     told += [Part(span_condition(p, m.EventTime()), "time") for p in parts if isinstance(p, Span)]
-    return _unit(unit), Marker("counted"), Held(Counted(noun), "=", 0.0), *told  # type: ignore[arg-type]
+    return _unit(unit), Marker("counted"), Held(Counted(noun), "=", 0.0), *told, *when  # type: ignore[arg-type]
 
 
 def _none_of(parts: tuple[object, ...]) -> tuple[Grouped, Part]:
@@ -982,6 +999,19 @@ RULES = (
         )
     ),
     # two groups crossed
+    *(
+        Rule("CNTX", pattern, lambda *p: _table_of(p), (example,), weight=0.7)
+        for pattern, example in (
+            (
+                "CROSS ,|: T|D BY C|UNIT against|versus|vs|x|by|and|down C|UNIT",
+                "cross table: visits by species against breed",
+            ),
+            (
+                "CROSS of|for T|D BY C|UNIT against|versus|vs|x|by|and|down C|UNIT",
+                "cross table of visits by species against breed",
+            ),
+        )
+    ),
     Rule(
         "CNTX",
         "CROSS of|for T",

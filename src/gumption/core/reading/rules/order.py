@@ -1052,6 +1052,13 @@ RULES = (
         ("3 most popular animals by visits",),
         weight=0.4,
     ),
+    Rule(
+        "TOP",
+        "TOP EARNER",
+        lambda t, e: dataclasses.replace(t, by=e.by, noun=e.noun) if t.by is None and t.noun is None else None,
+        ("top 3 earners",),
+        weight=0.3,
+    ),
     Rule("TOPX", "peak UNIT", lambda u: _unit_top(Top(True, counts=True), u), ("peak weekday",), weight=0.4),
     Rule("TOPX", "TOP by Q", lambda t, q: (t, q), ("top 5 clinics by average fee",), weight=0.25),
     Rule("TOPX", "TOP in|on|for Q", _told_in, ("top 5 clinics on average fee",), weight=0.25),

@@ -67,7 +67,8 @@ RULES = (
             (f"{_LEADS} the? field|way|table|list? {_IN} E|CNT|Q|T", "leads on fee", True),
             (f"is|was|are? the? number|no|nr one|1 {_IN} E|CNT|Q|T", "is number one for fee", True),
             (f"is|was|are|comes|came|finished? bottom|last {_IN} E|CNT|Q|T", "came last in fee", False),
-            (f"is|was|are|comes|came? top|first {_IN} E|CNT|Q|T", "is top for fee", True),
+            (f"is|was|are|comes|came? top {_IN} E|CNT|Q|T", "is top for fee", True),
+            (f"is|was|are|comes|came first {_IN} E|CNT|Q|T", "is first for fee", True),
             (f"propping|props up the? table|list|rear {_IN} E|CNT|Q|T", "propping up the table on fee", False),
         )
     ),

@@ -1617,7 +1617,7 @@ RULES = (
             (example,),
             weight=weight,
         )
-        for own, example, weight in ((False, "owners sold", 0.2), (True, "visits sold", -0.5))
+        for own, example, weight in ((False, "owners sold", -0.15), (True, "visits sold", -0.5))
     ),
     *(
         # Booked but not seen: how many fewer were seen than booked.

@@ -459,6 +459,13 @@ RULES: tuple[Rule, ...] = (
     ),
     Rule(
         "SHR",
+        "F as a|an percentage|percent|share|proportion",
+        lambda n: Shared(None, m.Is(n.key, (True,))) if n.key is not None else None,
+        ("attended as a percentage",),
+        weight=0.4,
+    ),
+    Rule(
+        "SHR",
         "F rate|rates",
         lambda n: Shared(None, m.Is(n.key, (True,))) if n.key is not None else None,
         ("attended rate",),
