@@ -3786,7 +3786,8 @@ class Linker:
             if be.lower not in ("were", "was", "are", "is") or not _is_participle(two.lower) or one.kind != "word":
                 continue
             for score, key in self.vocabulary.columns_for((one.stem, two.stem))[:2]:
-                if score >= 0.95 and self.vocabulary.column(key).is_measure:
+                both = {one.stem, two.stem} <= {*self.vocabulary.columns[key].parts}
+                if score >= 0.95 and both and self.vocabulary.column(key).is_measure:
                     yield Edge("M", place, place + 3, Noun(key=key), score + 0.05)
 
     def _still_there(self, tokens: list[Token]) -> Iterator[Edge]:
@@ -3870,11 +3871,22 @@ class Linker:
                 yield Edge("K", place, end, Part(m.Compared(">", expr, m.Number(0)), "number"), score + 0.1)
 
     def _undone(self, tokens: list[Token]) -> Iterator[Edge]:
-        """Unfilled, unsigned: nothing stands where it would say that, or it says no."""
+        """Unfilled, unsigned: nothing stands where it would say that, it says no, or there are no such rows."""
         for place, token in enumerate(tokens):
-            if not token.lower.startswith("un") or len(token.lower) < 6:
+            if not token.lower.startswith(("un", "never-")) or len(token.lower) < 6:
                 continue
-            done = stem(token.lower.removeprefix("un").removeprefix("-"))
+            done = stem(token.lower.removeprefix("never").removeprefix("un").removeprefix("-"))
+            if _is_participle(token.lower) and (token.stem,) not in self.vocabulary.values:
+                for score, table in self.vocabulary.tables_for((done,))[:1]:
+                    if score >= 0.7:
+                        yield Edge("STATE", place, place + 1, Part(m.Not(m.Has(m.Rows(table))), "related"), score)
+                for score, key in self.vocabulary.columns_for((done,))[:2]:
+                    if (
+                        score >= 0.7
+                        and self.vocabulary.column(key).missing
+                        and done not in self.vocabulary.columns[key].parts
+                    ):
+                        yield Edge("STATE", place, place + 1, Part(m.Missing(key), "state"), score)
             for key, words in self.vocabulary.columns.items():
                 column = self.vocabulary.column(key)
                 if done not in words.parts:

@@ -497,6 +497,9 @@ class _Reader:
             day = _day(token.text)
             return None if day is None else (at + 1, Span(day, day))
         year = _year(token, self.since)
+        if year and self.word(at + 1) in ("a", "per", "each", "every") and self.unit(at + 2):
+            # 2000 a month is an amount.
+            return None
         if year and (financial := self.financial_year(at)):
             return financial
         if year:

@@ -92,6 +92,9 @@ def _facts(ask: m.Ask, nouns: Nouns) -> list[tuple[str, float]]:
         match part:
             case m.Compared(left=left, right=right) if left == right:
                 found.append(("held against itself", 3.0))
+            case m.Compared(left=m.Below(), right=m.Col(key=key)) if key.table == ask.head in nouns.vocabulary.roles:
+                # People who earn more than their managers are those whose managers are looked at, and no managers.
+                found.append(("those who play a part", 0.6))
             case m.Compared(left=m.Arithmetic() as left, right=m.Col(key=key)) if key in m.columns_in(left):
                 # What so many come to is not held against how many they are.
                 found.append(("held against itself", 3.0))

@@ -81,6 +81,7 @@ RULES = (
                 0.45,
             ),
             ("OFALL from|with|by|of|for FEW", "what share of fee from the top 3 clinics", 0.4),
+            ("FEW OFALL", "top 3 clinics' share of the fee", 0.5),
             (f"OFALL that|which FEW MV|VERB|W|{DO}", "share of the fee that the top 3 clinics paid", 0.6),
             (f"OFALL do|does|did FEW VERB|W|{DO} for|up|in|to?", "how much fee do the top 3 clinics make up", 0.5),
             (f"FEW VERB|W|{DO} for|up|in|to? OFALL", "the top 3 clinics make up what share of fee", 0.5),

@@ -28,6 +28,7 @@ from gumption.core.reading.pieces import (
     as_counted,
 )
 from gumption.core.reading.rules.groups import each_of, numbers_rows
+from gumption.core.reading.vocabulary import name_parts
 
 
 def _measure(noun: Noun) -> Measured | None:
@@ -133,6 +134,12 @@ def _each_so(function: str, measured: tuple[Measured, ...]) -> tuple[Worked, ...
 
 
 _SIZED = "heavy|tall|long|big|large|expensive|wide|deep|high|fast|short|small|cheap|hot|cold|dear|far|much"
+
+
+def _is_priced(measured: Measured) -> bool:
+    """True for what is told for one of something as it stands, such as a price per litre."""
+    names = {p for key in m.columns_in(measured.expr) for p in name_parts(key.column)}
+    return bool({"per", "price", "prices", "rate"} & names)
 
 
 def _is_one(top: object) -> bool:
@@ -1690,6 +1697,13 @@ RULES = (
             ("what is|are a|an|one|each|the average|typical? T worth|E AGG", "what is a visit fee on average"),
         )
     ),
+    Rule(
+        "RATIO",
+        "AGG E of|for a|an|one|each|every E",
+        lambda f, e, of: _ratio(e, of) if f == "mean" and not _is_priced(e) else None,
+        ("average fee of a seat",),
+        weight=0.4,
+    ),
     *(
         # Weight of the heaviest: the most of it that there is.
         Rule(
@@ -2108,7 +2122,7 @@ RULES = (
             weight=weight,
         )
         for whole, done, example, weight in (
-            ("U|T", "is|are|was|were|gets|get|got|been? PP", "share of visits that get sold", 0.2),
+            ("U|T", "is|are|was|were|gets|get|got|been? PP", "share of visits that get sold", 0.3),
             ("E", "is|are|was|were|gets|get|got|been? PP|PPX", "share of the fee that gets sold", 0.42),
             ("E MV", "is|are|was|were|gets|get|got|been? PP|PPX", "share of the fee cost that gets sold", 0.6),
             ("PP PP|T|E", "is|are|was|were|gets|get|got|been? PP|PPX", "share of sold fee that gets sold", 0.5),

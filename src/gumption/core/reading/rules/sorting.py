@@ -89,7 +89,7 @@ RULES = (
     Rule("DIR", "DESC", lambda _: Direction(True), ("highest first",), weight=0.05),
     Rule("DIR", "ASC", lambda _: Direction(False), ("lowest first",), weight=0.05),
     *(
-        Rule("DIR", pattern, lambda d=down: Direction(d), (example,), weight=0.9)
+        Rule("DIR", pattern, lambda d=down: Direction(d), (example,), weight=1.4)
         for pattern, example, down in (
             ("from? high|large|big to low|small", "from high to low", True),
             ("from? low|small to high|large|big", "from small to big", False),
