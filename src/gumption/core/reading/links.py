@@ -3797,7 +3797,7 @@ class Linker:
             end, state = place, ""
             if words[place : place + 2] == ["no", "longer"]:
                 end, state = _past_those(words, place + 2, _THERE), "inactive"
-            elif word in _DENYING:
+            elif word in _NOT_NOW:
                 there = _past_those(words, place + 1, _THERE)
                 more = next((n for n in (2, 1) if tuple(words[there : there + n]) in _ANY_MORE), 0)
                 after = _past_those(words, there + more, _THERE)
@@ -5121,7 +5121,7 @@ _THERE = frozenset(
         "team",
     ]
 )
-_DENYING = frozenset(["not", "aren't", "isn't", "don't", "doesn't", "arent", "isnt", "dont", "doesnt"])
+_NOT_NOW = frozenset(["not", "aren't", "isn't", "don't", "doesn't", "arent", "isnt", "dont", "doesnt"])
 _ANY_MORE = frozenset([("any", "more"), ("anymore",), ("any", "longer")])
 
 

@@ -1702,7 +1702,7 @@ RULES = (
         "AGG E of|for a|an|one|each|every E",
         lambda f, e, of: _ratio(e, of) if f == "mean" and not _is_priced(e) else None,
         ("average fee of a seat",),
-        weight=0.4,
+        weight=0.1,
     ),
     *(
         # Weight of the heaviest: the most of it that there is.
