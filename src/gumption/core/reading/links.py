@@ -1020,6 +1020,14 @@ class Linker:
         own = copies.get(table, table)
         return {t for t in self.vocabulary.roles if copies.get(t, t) == own and t != table}
 
+    def _is_named_so(self, token: Token) -> bool:
+        """True for a word for a share that a measure is called by here."""
+        if token.lower not in ("weight", "weights"):
+            return False
+        return any(
+            s >= 0.85 and self.vocabulary.column(k).is_measure for s, k in self.vocabulary.columns_for((token.stem,))
+        )
+
     def _in_place(self, edge: Edge, tokens: list[Token]) -> Edge:
         """What the word before says of an edge: "which day" asks for a day, and "per seat" divides by seats."""
         before = tokens[edge.start - 1].lower if edge.start else ""
@@ -1189,6 +1197,9 @@ class Linker:
         if edge.category == "C" and before == "who" and by_text and tokens[edge.start].lower.endswith("ed"):
             # People who commented did so, and are not split by it.
             return dataclasses.replace(edge, score=edge.score - 0.4)
+        if edge.category == "SHARE" and self._is_named_so(tokens[edge.start]):
+            # The weight of a dog is no share of it.
+            return dataclasses.replace(edge, score=edge.score - 1)
         if edge.category == "TIME" and before in ("headcount", "staffing") and tokens[edge.start].lower == "today":
             # The headcount today is of those who are there.
             return dataclasses.replace(edge, score=edge.score - 0.5)
@@ -3830,6 +3841,8 @@ class Linker:
             if not empty and not no_one and not (one in ("without", "w/o") and two in ("anybody", "anyone", "people")):
                 continue
             end = place + 2 + no_one
+            if [t.lower for t in tokens[end : end + 1]] in (["working"], ["employed"], ["there"]):
+                end += 1
             if [t.lower for t in tokens[end : end + 2]] in (["in", "it"], ["in", "them"], ["on", "it"], ["at", "all"]):
                 end += 2
             named = self._names((stem("people"),), ("people",), place, end, one=False)

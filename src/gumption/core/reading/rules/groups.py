@@ -663,6 +663,13 @@ RULES = (
         for pattern, example in (("C BY CNT", "species by number of visits"),)
     ),
     Rule(
+        "BESX",
+        "T BY COUNT of? T|U",
+        lambda n, _, __, rows: (Grouped(n), Counted(rows), Direction(True)) if n != rows else None,
+        ("owners by number of visits",),
+        weight=0.35,
+    ),
+    Rule(
         "G", "BY BC they|it|each have|has|had", lambda _, b: Grouped(b), ("by how many visits they have",), weight=0.3
     ),
     *(

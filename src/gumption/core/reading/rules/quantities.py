@@ -1698,6 +1698,13 @@ RULES = (
         )
     ),
     Rule(
+        "QX",
+        "E of|for our|the|a? SUP VS T?",
+        lambda e, t, v, *_: (w, Part(m.Is(v.column, v.values))) if (w := _superlative_value(t, e)) else None,
+        ("weight of the heaviest dog",),
+        weight=0.5,
+    ),
+    Rule(
         "RATIO",
         "AGG E of|for a|an|one|each|every E",
         lambda f, e, of: _ratio(e, of) if f == "mean" and not _is_priced(e) else None,
