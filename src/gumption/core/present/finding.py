@@ -336,7 +336,10 @@ def _cells(answer: Answer, pivot: Pivot) -> str:
     if not cells:
         return f"{size}, none with a value for {spoken(name)}."
     most, least = max(cells, key=lambda c: c[0]), min(cells, key=lambda c: c[0])
-    text = f"{size}: {spoken(name)} is highest for {most[1]}, {shown(most[0], most[2])}"
+    counted = pivot.aggregate.function == "count" and pivot.aggregate.column is None
+    highest, fewest = ("most", "fewest") if counted else ("highest", "lowest")
+    told = f"{highest} {spoken(name)}" if counted else f"{spoken(name)} is {highest}"
+    text = f"{size}: {told} for {most[1]}, {shown(most[0], most[2])}"
     if most[0] == least[0]:
         return text + "."
     alike = sum(c[0] == least[0] for c in cells)
@@ -345,7 +348,7 @@ def _cells(answer: Answer, pivot: Pivot) -> str:
         if alike > 1
         else f"{least[1]}, {shown(least[0], least[2])}"
     )
-    return f"{text}; {'the lowest is' if alike > 1 else 'lowest for'} {lowest}."
+    return f"{text}; {f'the {fewest} is' if alike > 1 else f'{fewest} for'} {lowest}."
 
 
 def _number(value: Value) -> float | None:
