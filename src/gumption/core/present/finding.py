@@ -337,8 +337,8 @@ def _cells(answer: Answer, pivot: Pivot) -> str:
         return f"{size}, none with a value for {spoken(name)}."
     most, least = max(cells, key=lambda c: c[0]), min(cells, key=lambda c: c[0])
     counted = pivot.aggregate.function == "count" and pivot.aggregate.column is None
-    highest, fewest = ("most", "fewest") if counted else ("highest", "lowest")
-    told = f"{highest} {spoken(name)}" if counted else f"{spoken(name)} is {highest}"
+    at_most, at_least = ("most", "fewest") if counted else ("highest", "lowest")
+    told = f"{at_most} {spoken(name)}" if counted else f"{spoken(name)} is {at_most}"
     text = f"{size}: {told} for {most[1]}, {shown(most[0], most[2])}"
     if most[0] == least[0]:
         return text + "."
@@ -348,7 +348,7 @@ def _cells(answer: Answer, pivot: Pivot) -> str:
         if alike > 1
         else f"{least[1]}, {shown(least[0], least[2])}"
     )
-    return f"{text}; {f'the {fewest} is' if alike > 1 else f'{fewest} for'} {lowest}."
+    return f"{text}; {f'the {at_least} is' if alike > 1 else f'{at_least} for'} {lowest}."
 
 
 def _number(value: Value) -> float | None:

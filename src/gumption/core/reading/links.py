@@ -3813,7 +3813,7 @@ class Linker:
                 more = next((n for n in (2, 1) if tuple(words[there : there + n]) in _ANY_MORE), 0)
                 after = _past_those(words, there + more, _THERE)
                 end, state = (after, "inactive") if more and after > place + 1 + more else (place, "")
-            elif word in ("stayed", "remained") and words[place - 1] in ("have", "has"):
+            elif word in ("stayed", "remained") and words[place - 1 : place] in (["have"], ["has"]):
                 end, state = _past_those(words, place + 1, _THERE), "active"
             elif (
                 word in ("present", "existing")

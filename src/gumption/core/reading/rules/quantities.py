@@ -1692,9 +1692,15 @@ RULES = (
         for pattern, example in (("what|how|much do|does|did a|an|one|each|every|our E MV", "what does a seat cost"),)
     ),
     *(
-        Rule("RATIO", pattern, lambda t, e, *_: _ratio(e, t), (example,), weight=0.6)
+        Rule(
+            "RATIO",
+            pattern,
+            lambda *p: _ratio(next(e for e in p if isinstance(e, Measured)), next(t for t in p if isinstance(t, Noun))),
+            (example,),
+            weight=0.6,
+        )
         for pattern, example in (
-            ("what is|are a|an|one|each|the average|typical? T worth|E AGG", "what is a visit fee on average"),
+            ("what is|are a|an|one|each|the average|typical? T E AGG", "what is a visit fee on average"),
         )
     ),
     Rule(
