@@ -670,6 +670,13 @@ RULES = (
         weight=0.35,
     ),
     Rule(
+        "BESX",
+        "COUNT T BY BC",
+        lambda _, n, __, b: (Counted(n), Grouped(b)),
+        ("how many owners by number of visits",),
+        weight=0.45,
+    ),
+    Rule(
         "G", "BY BC they|it|each have|has|had", lambda _, b: Grouped(b), ("by how many visits they have",), weight=0.3
     ),
     *(
