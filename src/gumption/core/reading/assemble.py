@@ -5363,13 +5363,13 @@ class Assembler:
         )
         # The last visit of each animal stands on none of its visits.
         split = any(isinstance(q, m.Aggregated) and isinstance(q.expr, m.Below) for q in quantities)
+        if not spread or not groups or not quantities or split:
+            return groups
         by = {
             self.nouns.group(g.by) if isinstance(g.by, Noun) else g.by
             for i, g in draft.of(Grouped)
             if draft.says(i, ("by",))
         }
-        if not spread or not groups or not quantities or split:
-            return groups
         tables = {t for q in quantities for t in tables_of(q)}
         rows = [
             g

@@ -1191,12 +1191,11 @@ class Linker:
         if edge.category in ("M", "C") and after == "by" and tokens[edge.end - 1].lower in _SPLITTING:
             # Guests counted by year are counted, and no number of guests.
             return dataclasses.replace(edge, score=edge.score - 0.4)
-        by_text = (
-            isinstance(value, Noun) and value.key is not None and self.vocabulary.column(value.key).type is Type.TEXT
-        )
-        if edge.category == "C" and before == "who" and by_text and tokens[edge.start].lower.endswith("ed"):
-            # People who commented did so, and are not split by it.
-            return dataclasses.replace(edge, score=edge.score - 0.4)
+        if edge.category == "C" and before == "who" and tokens[edge.start].lower.endswith("ed"):
+            key = value.key if isinstance(value, Noun) else None
+            if key is not None and self.vocabulary.column(key).type is Type.TEXT:
+                # People who commented did so, and are not split by it.
+                return dataclasses.replace(edge, score=edge.score - 0.4)
         if edge.category == "SHARE" and self._is_named_so(tokens[edge.start]):
             # The weight of a dog is no share of it.
             return dataclasses.replace(edge, score=edge.score - 1)
@@ -2303,7 +2302,7 @@ class Linker:
                 and self.vocabulary.column(key).is_measure
             ):
                 yield Edge("PP", start, end, Noun(key=key), score)
-            if self._is_how_often(key, stems) and score >= 0.5:
+            if score >= 0.5 and self._is_how_often(key, stems):
                 yield Edge("TIMES", start, end, Noun(key=key), score)
             if 0.6 <= score < 0.9 and _is_participle(lowers[0]) and self.vocabulary.column(key).is_measure:
                 # Scrapped, where a column tells of the scrap.
@@ -3834,11 +3833,10 @@ class Linker:
     def _without_anybody(self, tokens: list[Token]) -> Iterator[Edge]:
         """Departments with nobody in them: those without people, whatever these are called."""
         for place, (one, two) in enumerate(itertools.pairwise(t.lower for t in tokens)):
-            empty = one in ("with", "has", "have", "having", "had") and two in ("nobody", "no-one", "noone")
-            no_one = one in ("with", "has", "have", "having", "had") and [
-                t.lower for t in tokens[place + 1 : place + 3]
-            ] == ["no", "one"]
-            if not empty and not no_one and not (one in ("without", "w/o") and two in ("anybody", "anyone", "people")):
+            no_one = two == "no" and [t.lower for t in tokens[place + 2 : place + 3]] == ["one"]
+            nobody = no_one or two in ("nobody", "no-one", "noone")
+            empty = one in ("with", "has", "have", "having", "had") and nobody
+            if not empty and not (one in ("without", "w/o") and two in ("anybody", "anyone", "people")):
                 continue
             end = place + 2 + no_one
             if [t.lower for t in tokens[end : end + 1]] in (["working"], ["employed"], ["there"]):

@@ -48,15 +48,11 @@ def _unit(unit: m.Unit, of: m.Expr | None = None) -> Grouped:
 
 def _table_of(parts: tuple[object, ...]) -> tuple[object, ...] | None:
     """How many rows there are, by one thing down and by another across."""
-    rows = next(p for p in parts if isinstance(p, Noun))
-    if rows.key is not None:
+    rows, *sides = (p for p in parts if isinstance(p, Noun) or p in get_args(m.Unit))
+    if isinstance(rows, Noun) and rows.key is not None:
         rows = Noun(table=rows.key.table)
-    down, across = (
-        Grouped(p) if isinstance(p, Noun) else _unit(p)  # type: ignore[arg-type]
-        for p in parts[parts.index(next(p for p in parts if isinstance(p, Noun))) + 1 :]
-        if isinstance(p, Noun) or p in get_args(m.Unit)
-    )
-    return Counted(rows), down, dataclasses.replace(across, across=True), Marker("cross")
+    down, across = (Grouped(p) if isinstance(p, Noun) else _unit(p) for p in sides)  # type: ignore[arg-type]
+    return Counted(rows), down, dataclasses.replace(across, across=True), Marker("cross")  # type: ignore[arg-type]
 
 
 def _periods_counted(parts: tuple[object, ...]) -> tuple[object, ...] | None:
@@ -652,15 +648,12 @@ RULES = (
         )
     ),
     Rule("G", "BY BC", lambda _, b: Grouped(b), ("by number of visits",), weight=0.05),
-    *(
-        Rule(
-            "BESX",
-            pattern,
-            lambda n, _, c: None if numbers_rows(n) else (Grouped(n), c, Direction(True)),
-            (example,),
-            weight=0.3,
-        )
-        for pattern, example in (("C BY CNT", "species by number of visits"),)
+    Rule(
+        "BESX",
+        "C BY CNT",
+        lambda n, _, c: None if numbers_rows(n) else (Grouped(n), c, Direction(True)),
+        ("species by number of visits",),
+        weight=0.3,
     ),
     Rule(
         "BESX",
@@ -700,9 +693,12 @@ RULES = (
         (", by the date of visit date",),
         weight=0.75,
     ),
-    *(
-        Rule("BESX", pattern, lambda n, by: (Grouped(n), as_counted(by), Direction(True)), (example,), weight=0.5)
-        for pattern, example in (("C|T ranking|rankings|league by|on|in E|Q", "clinic ranking by fee"),)
+    Rule(
+        "BESX",
+        "C|T ranking|rankings|league by|on|in E|Q",
+        lambda n, by: (Grouped(n), as_counted(by), Direction(True)),
+        ("clinic ranking by fee",),
+        weight=0.5,
     ),
     Rule("G", "BY UNIT of BD", lambda _, u, b: _unit(u, b), ("by year of their first visit",), weight=0.35),
     Rule("G", "BY C", lambda _, n: Grouped(n), ("by species",), weight=0.1),
@@ -1013,18 +1009,12 @@ RULES = (
         )
     ),
     # two groups crossed
-    *(
-        Rule("CNTX", pattern, lambda *p: _table_of(p), (example,), weight=0.7)
-        for pattern, example in (
-            (
-                "CROSS ,|: T|D BY C|UNIT against|versus|vs|x|by|and|down C|UNIT",
-                "cross table: visits by species against breed",
-            ),
-            (
-                "CROSS of|for T|D BY C|UNIT against|versus|vs|x|by|and|down C|UNIT",
-                "cross table of visits by species against breed",
-            ),
-        )
+    Rule(
+        "CNTX",
+        "CROSS ,|:|of|for T|D BY C|UNIT against|versus|vs|x|by|and|down C|UNIT",
+        lambda *p: _table_of(p),
+        ("cross table: visits by species against breed", "cross table of visits by species against breed"),
+        weight=0.7,
     ),
     Rule(
         "CNTX",

@@ -98,6 +98,12 @@ def _most_for_it(parts: tuple[object, ...]) -> tuple[Top, Ratio] | None:
     return top, Ratio(Measured(m.Col(one)), Measured(m.Col(other)))
 
 
+def _own_end(rows: Noun, by: Noun, descending: bool) -> Top | None:
+    """The one at an end of rows, by a column of their own."""
+    own = by.key is not None and by.key.table == rows.table
+    return Top(descending, by=m.Col(by.key), noun=rows) if own else None  # type: ignore[arg-type]
+
+
 def _few_of(top: Top, each: Noun) -> bool:
     """True for so many of a kind that may be looked for in each of another."""
     return top.noun is not None and top.number is not None and top.by is None and top.noun != each
@@ -1404,9 +1410,7 @@ RULES = (
     Rule(
         "TOP",
         "T MV MOST",
-        lambda t, mv, s: (
-            Top(s == "+", by=m.Col(mv.key), noun=t) if mv.key is not None and mv.key.table == t.table else None
-        ),
+        lambda t, mv, s: _own_end(t, mv, s == "+"),
         ("visits paid most",),
         weight=0.15,
     ),
@@ -1417,22 +1421,18 @@ RULES = (
         ("top 3 clinics each species visits",),
         weight=0.5,
     ),
-    *(
-        Rule("TOPX", pattern, lambda *p: _most_for_it(p), (example,), weight=0.6)
-        for pattern, example in (
-            (
-                "N NP that|which? MV MOST per|for each|every? pound|euro|dollar|unit that? they|it|we? MV",
-                "five clinics that paid most per pound they paid",
-            ),
-        )
+    Rule(
+        "TOPX",
+        "N NP that|which? MV MOST per|for each|every? pound|euro|dollar|unit that? they|it|we? MV",
+        lambda *p: _most_for_it(p),
+        ("five clinics that paid most per pound they paid",),
+        weight=0.6,
     ),
     *(
         Rule(
             "TOP",
             f"T that|which|who D {words}",
-            lambda t, d, down=down: (
-                Top(down, by=m.Col(d.key), noun=t) if d.key is not None and d.key.table == t.table else None
-            ),
+            lambda t, d, down=down: _own_end(t, d, down),
             (f"visits that closed {words.split('|')[0]}",),
             weight=0.5,
         )

@@ -154,7 +154,7 @@ def _of_the_top(top: Top) -> Worked | None:
     return _superlative_value(top, Measured(top.by))
 
 
-def rated_of(parts: tuple[object, ...]) -> Rated | None:
+def _rated_of(parts: tuple[object, ...]) -> Rated | None:
     """What share of something is what is done: of what is said, where that is a figure itself."""
     done = parts[-1]
     whole = next((p.expr for p in parts if isinstance(p, Measured) and not p.verb), None)
@@ -1687,21 +1687,19 @@ RULES = (
     Rule("Q", "most E", lambda e: _most_value("+", e), ("most units on one order",), weight=-0.1),
     Rule("Q", "least|fewest E", lambda e: _most_value("-", e), ("fewest units",), weight=-0.1),
     Rule("RATIO", "E for each|every E", _ratio, ("fee for each seat",), weight=0.1),
-    *(
-        Rule("RATIO", pattern, lambda one, mv: _ratio(Measured(m.Col(mv.key)), one), (example,), weight=0.6)
-        for pattern, example in (("what|how|much do|does|did a|an|one|each|every|our E MV", "what does a seat cost"),)
+    Rule(
+        "RATIO",
+        "what|how|much do|does|did a|an|one|each|every|our E MV",
+        lambda one, mv: _ratio(Measured(m.Col(mv.key)), one),
+        ("what does a seat cost",),
+        weight=0.6,
     ),
-    *(
-        Rule(
-            "RATIO",
-            pattern,
-            lambda *p: _ratio(next(e for e in p if isinstance(e, Measured)), next(t for t in p if isinstance(t, Noun))),
-            (example,),
-            weight=0.6,
-        )
-        for pattern, example in (
-            ("what is|are a|an|one|each|the average|typical? T E AGG", "what is a visit fee on average"),
-        )
+    Rule(
+        "RATIO",
+        "what is|are a|an|one|each|the average|typical? T E AGG",
+        lambda t, e, _: _ratio(e, t),
+        ("what is a visit fee on average",),
+        weight=0.6,
     ),
     Rule(
         "QX",
@@ -1717,12 +1715,13 @@ RULES = (
         ("average fee of a seat",),
         weight=0.1,
     ),
-    *(
-        # Weight of the heaviest: the most of it that there is.
-        Rule(
-            "Q", pattern, lambda *p: _superlative_value(p[-1], p[0]) if _is_one(p[-1]) else None, (example,), weight=0.5
-        )
-        for pattern, example in (("E of|for our|the|a? TOP", "fee of the highest visit"),)
+    # Weight of the heaviest: the most of it that there is.
+    Rule(
+        "Q",
+        "E of|for our|the|a? TOP",
+        lambda e, t: _superlative_value(t, e) if _is_one(t) else None,
+        ("fee of the highest visit",),
+        weight=0.5,
     ),
     Rule(
         "Q",
@@ -2130,7 +2129,7 @@ RULES = (
         Rule(
             "RATED",
             f"SHARE of? the|our|all? {whole} is|are|was|were|gets|get|got|being|has|have|had|that|which {done}",
-            lambda *p: rated_of(p),
+            lambda *p: _rated_of(p),
             (example,),
             weight=weight,
         )
@@ -2144,7 +2143,7 @@ RULES = (
     Rule(
         "RATED",
         "PP|PPX E|U|T as a|an? percentage|percent|share|rate",
-        lambda *p: rated_of(p[::-1]),
+        lambda *p: _rated_of(p[::-1]),
         ("sold fee as a percentage",),
         weight=0.4,
     ),
