@@ -389,6 +389,9 @@ class Questions(Served):
         kinds = {g["kind"]: g["note"] for g in found["glosses"]}
         self.assertEqual(kinds["value"], "shops.town = Birch")
         self.assertEqual(kinds["unread"], "not used")
+        begun = self.client.post(f"{AT}/gloss", json={"question": "total amount by to"}).json()
+        self.assertEqual((begun["status"], begun["reading"]), ("answered", "the total amount"))
+        self.assertNotIn("unread", {g["kind"] for g in begun["glosses"]})
 
     def test_a_text_of_several_questions(self) -> None:
         text = "total amount in Birch. And how many shops are there?"

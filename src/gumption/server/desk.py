@@ -33,8 +33,11 @@ MOST_EXAMPLES = 5
 MOST_NEXT = 3
 SUGGESTED_TRUST = 0.7
 """How sure a question must be read to be put before a person."""
+TYPED_MATTERING = 2
+"""Meanings looked for while a question is typed, which shows one."""
 _KEPT_READINGS = 2_000
 _KEPT_QUESTIONS = 1_000
+_KEPT_TYPED = 50
 _KEPT_ROWS = 500
 """Rows of an answer up to which it is kept to be given again."""
 
@@ -79,6 +82,8 @@ class Desk:
         self._followed: Kept[tuple[TrailEntry, dt.date], Reading] = Kept(_KEPT_READINGS)
         """How answered questions of the trail are read, for what follows on from them."""
         self._understood: Kept[_Asked, Understanding] = Kept(_KEPT_QUESTIONS)
+        self._typed: Kept[_Asked, Understanding] = Kept(_KEPT_TYPED)
+        """How what is typed was read a key or two ago: a word that is not whole yet leaves what stood before it."""
         self._before: Kept[_Asked, Understanding] = Kept(_KEPT_QUESTIONS)
         """How questions were understood before the tables changed, as far as that may still hold."""
         self._answered: Kept[_Told, Answered] = Kept(_KEPT_QUESTIONS)
@@ -115,6 +120,7 @@ class Desk:
         self.reader.terms = Terms(list(taught.terms))
         self._followed.clear()
         self._understood.clear()
+        self._typed.clear()
         self._before.clear()
 
     def reading_of(self, chain: Chain, day: dt.date) -> Reading | None:
@@ -159,8 +165,12 @@ class Desk:
         return replace(taken(found, told), doubt=found.doubt and same and entry.choice is None)
 
     def read(self, question: str, chain: Chain, day: dt.date, terms: Sequence[Term] = ()) -> Understanding:
-        """A question as it is read while it is typed, before any answer is looked at."""
-        return self.reader.read(question, day, self.reading_of(chain, day), tuple(terms))
+        """A question as it is read while it is typed: its first reading, before any answer is looked at."""
+        typed = question.rstrip()
+        return self._typed.made(
+            (typed, chain, day, tuple(terms)),
+            lambda: self.reader.read(typed, day, self.reading_of(chain, day), terms, mattering=TYPED_MATTERING),
+        )
 
     def understand(self, question: str, chain: Chain, day: dt.date, terms: Sequence[Term] = ()) -> Understanding:
         """A question with its readings in the order of trust."""
@@ -174,7 +184,7 @@ class Desk:
         return known if known is not None and self.reader.heard(question, day) == known.heard else None
 
     def _chosen(self, question: str, chain: Chain, day: dt.date, terms: tuple[Term, ...]) -> Understanding:
-        return chosen(self.read(question, chain, day, terms), self.answerer)
+        return chosen(self.reader.read(question, day, self.reading_of(chain, day), terms), self.answerer)
 
     def brief(self, text: str, day: dt.date) -> Brief:
         """A text as the questions that it asks, each with as much trust as it is answered with."""

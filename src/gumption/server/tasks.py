@@ -23,6 +23,7 @@ from gumption.core.plan.words import plan_words
 from gumption.core.present.csv_out import csv_pieces
 from gumption.core.present.numbers import column_cells, is_measure
 from gumption.core.reading.briefs import may_be_several
+from gumption.core.reading.completing import leads_on
 from gumption.core.reading.doubts import doubt_of
 from gumption.core.reading.read import Reading, Understanding
 from gumption.core.reading.rebinding import options
@@ -86,13 +87,19 @@ class Told:
 
 
 def gloss(desk: Desk, _stop: Stop, body: QuestionIn, chain: Chain, day: dt.date) -> GlossResult:
-    """A question as it is read while it is typed."""
-    found = desk.read(body.question, chain, day, body.terms)
+    """A question as it is read while it is typed. A word of which only the beginning stands there yet is waited for."""
+    text = body.question.rstrip()
+    found = desk.read(text, chain, day, body.terms)
+    completions = desk.completer.completions(body.question)
+    *before, last = text.split() or [""]
+    if completions and last in found.unread:
+        text = text.removesuffix(last).rstrip()
+        found = desk.read(text, chain, day, body.terms) if before else Understanding("declined")
     return GlossResult(
-        glosses=_glosses(found),
+        glosses=[g for g in _glosses(found) if g.kind != "unread" or not leads_on(text[g.start :])],
         reading=_told(found),
         status=found.status,
-        completions=[CompletionOut(**asdict(c)) for c in desk.completer.completions(body.question)],
+        completions=[CompletionOut(**asdict(c)) for c in completions],
         several=may_be_several(body.question),
     )
 

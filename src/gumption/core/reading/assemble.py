@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import datetime as dt
 import functools
+import heapq
 import itertools
 import math
 import re
@@ -133,6 +134,8 @@ BEAM = 28
 SEQUENCES = 24
 MOST_ALIKE = 8
 """Ways to cover the words that differ only in which columns are meant."""
+BEHIND = 0.4
+"""How far behind the others a meaning may be and still come before them by what the data say of it."""
 APART_COST = 0.25
 """What a piece costs whose table nothing joins to those of the pieces before it."""
 MOST_KNOWN = 20_000
@@ -392,6 +395,21 @@ class Candidate:
     features: tuple[tuple[str, float], ...]
     score: float
     follows: bool = False
+
+
+@dataclass
+class Bar:
+    """How good a meaning has to be to matter beside those that were found already."""
+
+    most: int | None
+    """So many meanings matter, and those little behind the last of them: the data are still to speak. None for all."""
+    floor: float = -math.inf
+
+    def raise_to(self, found: Iterable[Candidate]) -> None:
+        """From here on only what may pass one of the best of these is looked for."""
+        scores = heapq.nlargest(self.most, (c.score for c in found)) if self.most is not None else []
+        if scores and len(scores) == self.most:
+            self.floor = scores[-1] - BEHIND
 
 
 def word_weight(token: Token) -> float:
@@ -1337,10 +1355,10 @@ class Assembler:
         """Words that are the whole name of a column."""
         return frozenset(c.parts for c in self.nouns.vocabulary.columns.values() if len(c.parts) == 1)
 
-    def candidates(self, sequence: Sequence_, tokens: Sequence[Token]) -> Iterator[Candidate]:
-        """Every meaning of a sequence by itself."""
+    def candidates(self, sequence: Sequence_, tokens: Sequence[Token], bar: Bar) -> Iterator[Candidate]:
+        """Every meaning of a sequence by itself that is not below the bar."""
         edges = self._aged_as_named(sequence.edges)
-        yield from self.finished(self.asks_of(Draft.of_edges(edges, tokens)), sequence, tokens)
+        yield from self.finished(self.asks_of(Draft.of_edges(edges, tokens)), sequence, tokens, bar=bar)
 
     def _aged_as_named(self, edges: tuple[Edge, ...]) -> tuple[Edge, ...]:
         """Animals older than ten are told by when they were born, whatever rows they are counted through."""
@@ -1371,6 +1389,7 @@ class Assembler:
         tokens: Sequence[Token],
         *,
         follows: bool = False,
+        bar: Bar | None = None,
     ) -> Iterator[Candidate]:
         """Meanings with the words they leave unread, and their scores."""
         words = [leaf for edge in sequence.edges for leaf in leaves(edge)]
@@ -1542,6 +1561,9 @@ class Assembler:
                 # Of clubs that are there none is without a club.
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
+            score = sum(features.values())
+            if bar is not None and score < bar.floor:
+                continue
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = _none_of_such(_each_figure(self._averaged_apart(self._on_birthdays(ask, draft))), self.catalogue)
             ask = self._by_own_names(_shares_of_years(self._by_own_days(self._when_sums_differ(ask))))
@@ -1555,7 +1577,7 @@ class Assembler:
                 tuple(e for i, e in enumerate(sequence.edges) if i not in left),
                 tuple(sorted(unread)),
                 tuple(features.items()),
-                sum(features.values()),
+                score,
                 follows,
             )
 

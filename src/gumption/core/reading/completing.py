@@ -28,6 +28,17 @@ _OPERATIONS = (
     "not in", "without", "sorted by", "highest first", "as a share of the total", "running total", "top 5", "bottom 5",
 )  # fmt: skip
 
+_LEADING_ON = frozenset(
+    ["by", "per", "for", "each", "in", "on", "at", "of", "from", "to", "between", "with", "without", "than", "and", "or",
+     "not", "more", "less", "fewer", "over", "under", "above", "below", "before", "after", "since", "where", "as"]
+)  # fmt: skip
+"""Words that say nothing by themselves, and something with what is typed after them."""
+
+
+def leads_on(words: str) -> bool:
+    """True for last words that wait for what is still to be typed."""
+    return all(w in _LEADING_ON for w in words.lower().split())
+
 
 @dataclass(frozen=True)
 class Completion:

@@ -30,6 +30,9 @@ class Lessons:
         self._held = {(lesson.wording, lesson.shape): lesson for lesson in lessons}
         self._wordings = {wording for wording, _ in self._held}
 
+    def __bool__(self) -> bool:
+        return bool(self._held)
+
     def of(self, candidate: Candidate, tokens: Sequence[Token]) -> Lesson | None:
         """The lesson on this meaning of these words."""
         if not self._held:

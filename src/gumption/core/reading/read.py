@@ -29,6 +29,7 @@ from gumption.core.reading.asides import without_asides
 from gumption.core.reading.assemble import (
     Apart,
     Assembler,
+    Bar,
     Candidate,
     chart_of,
     sequences,
@@ -119,6 +120,8 @@ CONSIDERED = 8
 """Candidates that are planned; more would cost more time than they bring."""
 MOST_TRIED = 60
 """Candidates that are tried where few of the first can be planned."""
+MATTERING = 4
+"""Meanings that may become readings by what the data say of them."""
 REDUCED = 6
 """Ways to cut a question into pieces that are tried with one piece left out."""
 
@@ -296,6 +299,7 @@ class _Asked:
     as_of: dt.date
     earlier: Reading | None
     held: Held
+    mattering: int = MATTERING
 
     @functools.cached_property
     def spelled_out(self) -> list[Token]:
@@ -330,11 +334,17 @@ class QuestionReader:
         self._apart = Apart(self.known)
 
     def read(
-        self, question: str, as_of: dt.date, earlier: Reading | None = None, terms: Sequence[Term] = ()
+        self,
+        question: str,
+        as_of: dt.date,
+        earlier: Reading | None = None,
+        terms: Sequence[Term] = (),
+        mattering: int = MATTERING,
     ) -> Understanding:
         """Readings of a question asked on a day; `earlier` is the reading that it follows on from.
 
-        `terms` say what words of this question mean, and go before those of the workspace.
+        `terms` say what words of this question mean, and go before those of the workspace. The fewer readings matter,
+        the sooner there is one: while a question is typed it is the first that is shown.
         """
         if not question.strip():
             return Understanding("declined", problem="Type a question, such as “how many rows are there?”")
@@ -363,7 +373,7 @@ class QuestionReader:
             if beyond is not None:
                 return Understanding("declined", problem=beyond, glosses=bare_glosses(tokens))
             stepped = _stepped_back(tokens, earlier) if earlier is not None else None
-            asked = _Asked(tokens, spelling, as_of, earlier, held)
+            asked = _Asked(tokens, spelling, as_of, earlier, held, mattering)
             found = stepped or self._studied(asked) or self._with_relations(self._understood(asked), as_of)
             return dataclasses.replace(found, glosses=held.glossed(found.glosses))
         except Exception:
@@ -549,7 +559,7 @@ class QuestionReader:
         meant: Mapping[str, Iterable[Edge]] = MappingProxyType({}),
     ) -> list[Candidate]:
         """Every meaning found, the best score first, each once; `meant` says what the house's own words stand for."""
-        return self._meanings(tokens, self.linker(as_of).edges(tokens, meant), as_of, earlier)
+        return self._meanings(tokens, self.linker(as_of).edges(tokens, meant), as_of, earlier, None)
 
     def heard(self, question: str, as_of: dt.date) -> int:
         """What the words of a question of its own could stand for, as it is told of what came of reading it."""
@@ -558,12 +568,19 @@ class QuestionReader:
         return _heard(tokens, self.linker(as_of).edges(tokens, held.edges))
 
     def _meanings(
-        self, tokens: list[Token], terminals: list[Edge], as_of: dt.date, earlier: Reading | None
+        self,
+        tokens: list[Token],
+        terminals: list[Edge],
+        as_of: dt.date,
+        earlier: Reading | None,
+        mattering: int | None,
     ) -> list[Candidate]:
+        """The meanings found, the best score first: all of them, or the best so many and those that may pass them."""
         assert self.nouns is not None
         chart = chart_of(tokens, terminals, GRAMMAR if earlier is None else FOLLOWING)
         assembler = Assembler(self.nouns, self.linker(as_of).ages)
         best: dict[Ask, Candidate] = {}
+        bar = Bar(mattering)
         words = frozenset(t.lower for t in tokens)
         whole = sequences(chart, tokens, self._apart)
         # A piece is only left out where all of them together mean nothing.
@@ -571,7 +588,10 @@ class QuestionReader:
             if best:
                 break
             for sequence in tried:
-                found = list(assembler.candidates(sequence, tokens))
+                if sequence.score < bar.floor:
+                    # Hardly anything speaks for a meaning beside its pieces.
+                    continue
+                found = list(assembler.candidates(sequence, tokens, bar))
                 if earlier is not None:
                     found = [_less_likely(c, words) for c in found]
                     before = earlier.before.ask if earlier.before is not None else None
@@ -581,6 +601,7 @@ class QuestionReader:
                     known = best.get(candidate.ask)
                     if known is None or known.score < candidate.score:
                         best[candidate.ask] = candidate
+                bar.raise_to(best.values())
         ranked = [self.lessons.weighed(weighed(c, self.nouns), tokens) for c in best.values()]
         return sorted(ranked, key=lambda c: -c.score)
 
@@ -594,7 +615,9 @@ class QuestionReader:
         tokens, as_of = asked.tokens, asked.as_of
         problems: list[str] = []
         readings: dict[Plan, Reading] = {}
-        for tried, candidate in enumerate(self._meanings(tokens, terminals, as_of, asked.earlier)):
+        # What people have said brings up meanings from far behind.
+        mattering = None if self.lessons else asked.mattering
+        for tried, candidate in enumerate(self._meanings(tokens, terminals, as_of, asked.earlier, mattering)):
             if (len(readings) >= MOST_READINGS and tried >= CONSIDERED) or tried >= MOST_TRIED:
                 break
             try:

@@ -6,8 +6,6 @@ import { Button, Key, Link } from "../../ui/primitives";
 import { BriefView, useBrief, type Asked } from "./brief";
 import { GlossedWords } from "./gloss";
 
-const PAUSE = 90;
-
 /** What was typed and not sent yet, by the answer that it follows: another room may be looked at in between. */
 const typed = new Map<string, string>();
 
@@ -231,28 +229,36 @@ const goesOn = ({ text: words, start }: Completion, text: string) => {
   return words.length > begun.length && words.toLowerCase().startsWith(begun);
 };
 
-/** What the words would be read as, a moment after the last key; late answers to earlier text are dropped. */
-function useGloss(
-  text: string,
-  follows: number | null,
-  terms: Term[],
-): { question: string; result: GlossResult } | null {
-  const [gloss, setGloss] = useState<{ question: string; result: GlossResult } | null>(null);
+type Glossed = { question: string; result: GlossResult };
+
+/** What the words would be read as: asked at the first key, and again of what is there by then when that is told. */
+function useGloss(text: string, follows: number | null, terms: Term[]): Glossed | null {
+  const [gloss, setGloss] = useState<Glossed | null>(null);
+  const line = useRef<{ next: (() => Promise<void>) | null; busy: boolean }>({ next: null, busy: false });
+  const gone = useRef<AbortController>(null);
+  useEffect(() => {
+    gone.current = new AbortController();
+    return () => gone.current?.abort();
+  }, []);
   useEffect(() => {
     const question = text.trimEnd();
-    if (!question.trim()) return;
-    const abort = new AbortController();
-    const timer = setTimeout(() => {
-      api.gloss(question, follows, terms, abort.signal).then(
+    const { signal } = gone.current ?? new AbortController();
+    const ask = () =>
+      api.gloss(question, follows, terms, signal).then(
         (result) => setGloss({ question, result }),
         // The gloss is a help while typing; asking itself tells of any fault of the server.
         () => undefined,
       );
-    }, PAUSE);
-    return () => {
-      clearTimeout(timer);
-      abort.abort();
+    line.current.next = question.trim() ? ask : null;
+    const go = async () => {
+      line.current.busy = true;
+      for (let next = line.current.next; next; next = line.current.next) {
+        line.current.next = null;
+        await next();
+      }
+      line.current.busy = false;
     };
+    if (!line.current.busy) void go();
   }, [text, follows, terms]);
   return text.trim() ? gloss : null;
 }
