@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 import unittest
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from gumption.core.reading.read import SUGGESTED_TRUST
 from tests.support import DEMO_DAY, demo, opened_from
 
 
@@ -18,6 +20,8 @@ class About(unittest.TestCase):
             ("Which tables do we have", "pointing at clinics"),
             ("what columns does visits have", "attended: yes or no"),
             ("describe the animals table", "born on: 6 Aug 2012 to 2 Jul 2026"),
+            ("what could I ask about visits?", "• “What stands out in visits?”"),
+            ("ideas for analysis", "Of animals:"),
             ("how fresh is this data", "visit date up to 31 Oct 2026"),
             ("what dates does the data cover", "visit date from 4 Jan 2024 to 31 Oct 2026"),
             ("any gaps in the data?", "rating of visits: missing in 14,342 of 47,634"),
@@ -32,6 +36,16 @@ class About(unittest.TestCase):
                 found = reader.read(question, DEMO_DAY)
                 self.assertEqual(found.status, "told")
                 self.assertIn(held, found.problem)
+
+    def test_ideas_are_questions_that_are_read_surely(self) -> None:
+        _, reader = demo()
+        ideas = re.findall("“(.+)”", reader.read("what could I ask about the owners?", DEMO_DAY).problem)
+        self.assertGreater(len(ideas), 3)
+        for question in ideas:
+            with self.subTest(question):
+                found = reader.read(question, DEMO_DAY)
+                self.assertEqual((found.status, found.unread), ("answered", ()))
+                self.assertGreaterEqual(found.readings[0].trust, SUGGESTED_TRUST)
 
     def test_questions_of_the_data_are_answered(self) -> None:
         _, reader = demo()

@@ -393,6 +393,23 @@ class Questions(Served):
         self.assertEqual((begun["status"], begun["reading"]), ("answered", "the total amount"))
         self.assertNotIn("unread", {g["kind"] for g in begun["glosses"]})
 
+    def test_groups_kept_as_a_column(self) -> None:
+        rows = [
+            f"M{i:03},{'Oak' if i % 3 else 'Elm'},{9 + i % 2 + 40 * (i % 4 == 0)},{100 + 900 * (i % 4 == 0)}"
+            for i in range(80)
+        ]
+        pasted = {"name": "members", "content": "member_id,club,age,spend\n" + "\n".join(rows)}
+        self.wait(self.client.post(f"{AT}/pasted", json=pasted).json()["id"])
+        groups = self.ask("group the members by age and spend")
+        self.assertEqual(groups["study"]["keeps"]["column"], "member group")
+        job = self.wait(self.client.post(f"{AT}/trail/{groups['id']}/kept").json()["id"])
+        self.assertEqual((job["status"], job["tables"]), ("done", ["member_groups"]))
+        counted = self.ask(groups["study"]["keeps"]["question"])
+        self.assertEqual(sorted(r[1] for r in counted["rows"]), sorted(r[1] for r in groups["rows"]))
+        self.assertEqual(self.client.post(f"{AT}/trail/{counted['id']}/kept").status_code, 422)
+        for table in ("member_groups", "members"):
+            self.client.delete(f"{AT}/tables/{table}")
+
     def test_a_text_of_several_questions(self) -> None:
         text = "total amount in Birch. And how many shops are there?"
         self.assertTrue(self.client.post(f"{AT}/gloss", json={"question": text}).json()["several"])

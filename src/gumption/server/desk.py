@@ -18,7 +18,7 @@ from gumption.core.plan.steps import Plan, tables_of
 from gumption.core.reading.briefs import Brief, brief_of
 from gumption.core.reading.completing import Completer
 from gumption.core.reading.learned import Lessons, shape_of
-from gumption.core.reading.read import QuestionReader, Reading, Understanding
+from gumption.core.reading.read import SUGGESTED_TRUST, QuestionReader, Reading, Understanding
 from gumption.core.reading.suggesting import going_on, worth_asking_of
 from gumption.core.reading.terms import Terms
 from gumption.core.study.studied import Study
@@ -31,8 +31,6 @@ from gumption.store.records import TrailEntry
 
 MOST_EXAMPLES = 5
 MOST_NEXT = 3
-SUGGESTED_TRUST = 0.7
-"""How sure a question must be read to be put before a person."""
 TYPED_MATTERING = 2
 """Meanings looked for while a question is typed, which shows one."""
 _KEPT_READINGS = 2_000

@@ -415,6 +415,13 @@ class RemarkOut(BaseModel):
     chart: dict[str, Any] | None
 
 
+class KeepsOut(BaseModel):
+    """A column that can be kept, and a question that goes by it."""
+
+    column: str
+    question: str
+
+
 class StudyOut(BaseModel):
     """What a study beyond a plan's steps did with its rows."""
 
@@ -423,6 +430,8 @@ class StudyOut(BaseModel):
     ways: list[str]
     """What it can be taken apart by; the way that was taken comes first."""
     remarks: list[RemarkOut]
+    keeps: KeepsOut | None
+    """What each thing came to, where that can be kept as a column."""
     own_rows: bool
     """True where the rows are the study's own, and none of the plan stand behind them."""
 

@@ -18,7 +18,17 @@ from gumption.core.present.numbers import column_cells, head, is_measure
 from gumption.core.study.look import Remark
 from gumption.core.study.studied import Studied
 from gumption.engines.answering import Answered, json_value
-from gumption.server.schemas import CheckOut, FieldOut, LessonOut, RemarkOut, StepOut, StudyOut, TermOut, WorkedOut
+from gumption.server.schemas import (
+    CheckOut,
+    FieldOut,
+    KeepsOut,
+    LessonOut,
+    RemarkOut,
+    StepOut,
+    StudyOut,
+    TermOut,
+    WorkedOut,
+)
 
 MOST_ROWS_SENT = 1_000
 
@@ -76,6 +86,7 @@ def _study_out(study: Studied) -> StudyOut:
         method=list(study.method),
         ways=list(study.ways),
         remarks=remarks_out(study.remarks),
+        keeps=KeepsOut(column=k.column, question=k.question) if (k := study.keeps) is not None else None,
         own_rows=study.table is not None,
     )
 

@@ -12,7 +12,8 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, UploadFile
+from anyio.to_thread import run_sync
+from fastapi import APIRouter, Query, Request, UploadFile
 from fastapi.responses import FileResponse, StreamingResponse
 
 from gumption.core.model.catalogue import Table
@@ -29,6 +30,7 @@ from gumption.intake.guide import marks
 from gumption.intake.look import Look
 from gumption.intake.roles import parts_of
 from gumption.intake.sources import feed_of, without_password
+from gumption.server import tasks
 from gumption.server.files_out import attached
 from gumption.server.jobs import Job, Order
 from gumption.server.problems import ApiProblem, NoTable
@@ -140,6 +142,22 @@ def post_pasted(at: At, body: PastedIn) -> JobOut:
     name = re.sub(r"[\\/]", "_", body.name).strip(". ") or "pasted"
     number = uuid.uuid4().hex
     return _job_out(at, at.jobs.start(number, Order(name + ending, path, passing=True)))
+
+
+@tables.post("/trail/{number}/kept", response_model=JobOut)
+async def post_kept(at: At, number: int, request: Request) -> JobOut:
+    """The groups that an answer put things into, as a table that joins them by their key."""
+    chain = await at.asking.entry(number)
+    path = at.incoming / f"kept-{uuid.uuid4().hex}"
+    try:
+        column: str = await at.asking.work(
+            request, "answer", tasks.write_kept, chain, at.workspace.as_of(), path, near=chain[-1].question
+        )
+    except BaseException:
+        path.unlink(missing_ok=True)
+        raise
+    order = Order(f"{column.replace(' ', '_')}s.csv", path, passing=True)
+    return await run_sync(_begin, at, order)
 
 
 @tables.post("/fetched")

@@ -184,6 +184,19 @@ def write_file(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path, f
             write_workbook(path, schema, rows, answered.total, proof)
 
 
+def write_kept(desk: Desk, stop: Stop, chain: Chain, day: dt.date, path: Path) -> str:
+    """What each thing came to in the study of a chain's last question, into a CSV file, and what its column is called. Raises ApiProblem."""
+    study = _study_of(desk, chain, day)
+    plan = _shown_plan(desk, chain, day)
+    studied = desk.answer_plan(plan, day, stop=stop, study=study).studied if study is not None else None
+    if studied is None or studied.keeps is None:
+        raise ApiProblem(422, "This answer has no groups to keep.", "Ask for groups first, such as “group the owners”.")
+    table = studied.keeps.table
+    with path.open("w", encoding="utf-8", newline="") as file:
+        file.writelines(csv_pieces([(n, f.type) for n, f in table.schema.items()], [table.rows]))
+    return studied.keeps.column
+
+
 def _study_of(desk: Desk, chain: Chain, day: dt.date) -> Study | None:
     """What the last question of a chain asks beyond its figure; what was changed by hand is its plan's rows alone."""
     found = None if chain[-1].by_hand else desk.understood_entry(chain, day)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import unittest
+from collections import Counter
 
 import numpy as np
 from sklearn.metrics import adjusted_rand_score
@@ -59,13 +60,23 @@ class Asking(unittest.TestCase):
             ("cluster the owners by number of visits and total fee", "owners"),
             ("split the owners into groups", "owners"),
             ("what groups of owners are there", "owners"),
+            ("group the animals by weight and age", "animals"),
             ("group the owners by town", None),
+            ("group the visits by clinic and reason", None),
             ("split visits by reason", None),
             ("what types of animals are there", None),
         ):
             with self.subTest(question):
                 study = reader.read(question, DEMO_DAY).readings[0].study
                 self.assertEqual(study.things if isinstance(study, Clusters) else None, things)
+
+    def test_grouped_by_a_kind_is_understood_whole(self) -> None:
+        _, reader = demo()
+        for question in ("group the visits by clinic", "classify visits by reason", "group sales by region"):
+            with self.subTest(question):
+                found = reader.read(question, DEMO_DAY)
+                self.assertEqual((found.status, found.unread), ("answered", ()))
+                self.assertEqual(len(found.readings[0].ask.groups), 1)
 
     def test_what_is_told(self) -> None:
         opened, reader = demo()
@@ -75,3 +86,8 @@ class Asking(unittest.TestCase):
             sum(int(str(row[1])) for row in answered.rows), answered.rows and opened.catalogue.table("owners").rows
         )
         self.assertIn("Owners fall into", answered.finding)
+        assert answered.studied is not None and answered.studied.keeps is not None
+        kept = answered.studied.keeps
+        self.assertEqual((kept.column, kept.table.columns), ("owner group", ("owner_id", "owner_group")))
+        sizes = Counter(row[1] for row in kept.table.rows)
+        self.assertEqual(sorted(sizes.values(), reverse=True), [row[1] for row in answered.rows])

@@ -54,6 +54,7 @@ class Describing(unittest.TestCase):
     def test_what_is_meant(self) -> None:
         for question, kind in (
             ("describe the visits at Millbeck", Described),
+            ("describe the visits", Described),
             ("give me a short description of the animals", Described),
             ("anything unusual?", Look),
         ):

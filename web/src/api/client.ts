@@ -155,6 +155,7 @@ export const apiOf = (workspace: () => number) => {
     series: (about: string) => call<Series[]>(here(`/feed?${new URLSearchParams({ about })}`)),
     fetchSeries: (code: string) =>
       call<Job>(here("/fetched"), sent("POST", { origin: { kind: "feed", code }, secret: null, name: "" })),
+    keepGroups: (number: number) => call<Job>(here(`/trail/${number}/kept`), { method: "POST" }),
     fetchAgain: (table: string) => call<Job>(here(`/tables/${encodeURIComponent(table)}/fetched`), { method: "POST" }),
     jobs: () => call<Job[]>(here("/jobs")),
     job: (id: string) => call<Job>(here(`/jobs/${id}`)),

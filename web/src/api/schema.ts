@@ -216,6 +216,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace}/trail/{number}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Kept
+         * @description The groups that an answer put things into, as a table that joins them by their key.
+         */
+        post: operations["post_kept_api_v1_workspaces__workspace__trail__number__kept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace}/fetched": {
         parameters: {
             query?: never;
@@ -1904,6 +1924,16 @@ export interface components {
             /** Forbidden */
             forbidden: components["schemas"]["JoinIn"][];
         };
+        /**
+         * KeepsOut
+         * @description A column that can be kept, and a question that goes by it.
+         */
+        KeepsOut: {
+            /** Column */
+            column: string;
+            /** Question */
+            question: string;
+        };
         /** KindOut */
         KindOut: {
             /**
@@ -2493,6 +2523,7 @@ export interface components {
             ways: string[];
             /** Remarks */
             remarks: components["schemas"]["RemarkOut"][];
+            keeps: components["schemas"]["KeepsOut"] | null;
             /** Own Rows */
             own_rows: boolean;
         };
@@ -3408,6 +3439,38 @@ export interface operations {
                 "application/json": components["schemas"]["PastedIn"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_kept_api_v1_workspaces__workspace__trail__number__kept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                workspace: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import datetime as dt
 import functools
+import itertools
+from collections.abc import Callable
 
 from gumption.core.model.catalogue import Catalogue, Column, Table
 from gumption.core.model.names import plural
@@ -11,6 +13,7 @@ from gumption.core.model.types import Role, Type
 from gumption.core.plan.words import date_words, listed, spoken
 from gumption.core.reading import lexicon
 from gumption.core.reading.schema import Nouns
+from gumption.core.reading.suggesting import beyond_figures, worth_asking_of
 from gumption.core.reading.tokens import Token, stem
 from gumption.core.reading.vocabulary import name_parts
 
@@ -47,12 +50,18 @@ _AROUND = frozenset(
      "count", "getting", "numbers", "figures", "some", "first", "few", "tells", "analysis", "analyse", "analyze", "explore", "worth", "asking", "can", "if", "something", "run", "runs", "until", "till"]
 )  # fmt: skip
 """Words that stand around the topic of such questions."""
+_IN_WORDS = frozenset(["describe", "overview", "introduce"])
+"""What the rows say is told then, and not how they are laid out."""
 _KINDS_SHOWN = 6
+_IDEAS, _IDEAS_OF_MANY, _TABLES_WITH_IDEAS = 8, 3, 3
 _MOST_KINDS = 200
 
 
-def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str | None:
-    """What the data are, where a question asks that and nothing else; None for one that asks for an answer from them."""
+def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns, is_sure: Callable[[str], bool]) -> str | None:
+    """What the data are, where a question asks that and nothing else; None for one that asks for an answer from them.
+
+    `is_sure` tells whether a question that is put before the person would be read without a doubt.
+    """
     words = [t.lower for t in tokens if t.kind == "word"]
     years = [int(t.number) for t in tokens if t.kind == "number" and t.number is not None and 1900 < t.number < 2200]
     said = set(words)
@@ -72,7 +81,7 @@ def told_about(tokens: list[Token], catalogue: Catalogue, nouns: Nouns) -> str |
         return _covered(years, catalogue) if asked else None
     if column is not None:
         return _of_column(column, left, said)
-    return _of_tables(table, left, words, catalogue, nouns)
+    return _of_tables(table, left, words, catalogue, nouns, is_sure)
 
 
 def _of_column(column: tuple[Table, Column], left: set[str], said: set[str]) -> str | None:
@@ -96,7 +105,14 @@ def _of_column(column: tuple[Table, Column], left: set[str], said: set[str]) -> 
     return "\n".join(lines)
 
 
-def _of_tables(table: Table | None, left: set[str], words: list[str], catalogue: Catalogue, nouns: Nouns) -> str | None:
+def _of_tables(
+    table: Table | None,
+    left: set[str],
+    words: list[str],
+    catalogue: Catalogue,
+    nouns: Nouns,
+    is_sure: Callable[[str], bool],
+) -> str | None:
     """What is asked about a table, or about everything that is here."""
     said = set(words)
     tables = [table] if table is not None else list(catalogue.tables)
@@ -113,10 +129,10 @@ def _of_tables(table: Table | None, left: set[str], words: list[str], catalogue:
         (said & {"could", "can", "should"} and said & {"analyse", "analyze", "explore"})
         or {"new", "start"} <= said
         or {"new", "begin"} <= said
-        or {"can", "ask"} <= said
+        or ("ask" in said and said & {"can", "could", "should"})
     )
-    if left & {"ideas", "examples", "suggestions", "suggest"} or (table is None and begins and "many" not in said):
-        return _tables(catalogue, nouns)
+    if left & {"ideas", "examples", "suggestions", "suggest"} or (begins and "many" not in said):
+        return _ideas(table, catalogue, nouns, is_sure)
     if left & _COLUMNS:
         return "\n\n".join(map(_columns, tables))
     if left & _LINKS and table is not None:
@@ -129,7 +145,8 @@ def _of_tables(table: Table | None, left: set[str], words: list[str], catalogue:
         return _dated(catalogue, whole=True)
     if {"from", "to", "when"} <= said and left & _DATA:
         return _dated(catalogue, whole=True)
-    if table is not None and left & (_TELLING | {"table"}) and not {"many", "start", "begin"} & said:
+    laid_out = left & (_TELLING | {"table"}) and not (left & _IN_WORDS and "table" not in left)
+    if table is not None and laid_out and not {"many", "start", "begin"} & said:
         return _columns(table)
     if table is not None or not left <= _known_words() - _MEANING - _UNIT - _REPEATS:
         return None
@@ -192,6 +209,23 @@ def _tables(catalogue: Catalogue, nouns: Nouns) -> str:
         )
     example = _example(catalogue, nouns)
     return "\n".join([*lines, *([example] if example else [])])
+
+
+def _ideas(table: Table | None, catalogue: Catalogue, nouns: Nouns, is_sure: Callable[[str], bool]) -> str:
+    """Questions worth asking of a table, or of those with most to tell."""
+    main = [catalogue.table(name) for name in nouns.facts[:_TABLES_WITH_IDEAS]]
+    tables = [table] if table is not None else main or list(catalogue.tables[:_TABLES_WITH_IDEAS])
+    most = _IDEAS if len(tables) == 1 else _IDEAS_OF_MANY
+    parts = []
+    for of in tables:
+        plain = itertools.islice(
+            filter(is_sure, itertools.islice(worth_asking_of(of, catalogue), 1, None)), most // 2 + 1
+        )
+        beyond = itertools.islice(filter(is_sure, beyond_figures(of, catalogue)), most - most // 2)
+        asked = [f"• “{question}”" for question in (*plain, *beyond)]
+        if asked:
+            parts.append("\n".join([f"Of {_called(of)}:", *asked]))
+    return "\n\n".join(["What may be worth asking:", *parts]) if parts else _tables(catalogue, nouns)
 
 
 def _example(catalogue: Catalogue, nouns: Nouns) -> str:

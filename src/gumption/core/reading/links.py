@@ -92,6 +92,8 @@ from gumption.core.reading.vocabulary import (
 LONGEST = 6
 LONGEST_PHRASE = 10
 KEPT = 5
+WHOLE_NAME = 0.99
+"""From this score on a table is called by the words themselves."""
 _LONGEST_THERE = {
     tuple(p.split())
     for p in (
@@ -2961,6 +2963,8 @@ class Linker:
     def _rows_by_their_number(self, found: list[Edge], tokens: list[Token]) -> Iterator[Edge]:
         """Orders are the rows that have an order no, whatever kind of orders their table is called after, and no values."""
         tables = {(e.start, e.end, e.value.table) for e in found if e.category == "T" and e.score >= 0.7}
+        # Owners are the rows of the table that is called so, and not those of all that have an owner's number.
+        called = {(e.start, e.end) for e in found if e.category == "T" and e.score >= WHOLE_NAME}
         for edge in found:
             key = edge.value.key if edge.category in ("M", "C") and isinstance(edge.value, Noun) else None
             one = key is not None and edge.end == edge.start + 1 and tokens[edge.start].lower.endswith("s")
@@ -2976,7 +2980,7 @@ class Linker:
             else:
                 number = self.vocabulary.table(key.table).key
                 own = number is not None and number.name == key.column and edge.score >= 0.9
-                if own:
+                if own and (edge.start, edge.end) not in called:
                     yield Edge("T", edge.start, edge.end, Noun(table=key.table), edge.score)
                 yield dataclasses.replace(edge, score=edge.score - 0.06) if own else edge
 

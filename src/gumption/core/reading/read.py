@@ -37,7 +37,7 @@ from gumption.core.reading.assemble import (
     word_weight,
 )
 from gumption.core.reading.batteries import with_batteries
-from gumption.core.reading.clustering import clusters_of
+from gumption.core.reading.clustering import clusters_of, numbers_named
 from gumption.core.reading.comparing import compared_of, holds_rows_together, related_of, together_of
 from gumption.core.reading.derivations import bases
 from gumption.core.reading.describing import described_of
@@ -74,6 +74,7 @@ from gumption.core.reading.studies import (
     WhatWith,
     Wish,
     is_of_the_answer,
+    is_told_to_group,
     wish_of,
 )
 from gumption.core.reading.suggesting import called
@@ -105,6 +106,8 @@ _AVERAGING = frozenset(["average", "avg", "mean", "median", "total"])
 
 TAUGHT_TRUST = 0.97
 """How sure a reading is that a person chose, or called right, for these words."""
+SUGGESTED_TRUST = 0.7
+"""How sure a question must be read to be put before a person."""
 VAGUE_TRUST = 0.32
 """How sure at most a reading is of which was best, by what its reader took for a measure."""
 _JUDGING = frozenset(["best", "worst", "better", "worse"])
@@ -366,7 +369,11 @@ class QuestionReader:
                     problem=f"The question has {len(tokens)} words; ask in at most {MOST_WORDS}, or as several questions.",
                     glosses=bare_glosses(tokens),
                 )
-            told = told_about(tokens, self.catalogue, self.nouns) if self.nouns is not None else None
+            told = (
+                told_about(tokens, self.catalogue, self.nouns, lambda asked: self._is_sure(asked, as_of))
+                if self.nouns is not None
+                else None
+            )
             if told is not None:
                 return Understanding("told", problem=told)
             beyond = unanswerable(tokens, self.nouns.vocabulary) if self.nouns is not None else None
@@ -384,6 +391,11 @@ class QuestionReader:
                 problem="Something went wrong in reading this; the log has the details. Ask it in other words.",
                 glosses=bare_glosses(tokenise(question)),
             )
+
+    def _is_sure(self, question: str, as_of: dt.date) -> bool:
+        """True for a question that can be put before a person."""
+        found = self.read(question, as_of)
+        return found.status == "answered" and not found.unread and found.readings[0].trust >= SUGGESTED_TRUST
 
     def _studied(self, asked: _Asked) -> Understanding | None:
         """A question that goes beyond a figure, or follows one that does; None for any other."""
@@ -421,6 +433,11 @@ class QuestionReader:
             n: asked.spelling[places[id(t)]] for n, t in enumerate(wish.tokens) if places.get(id(t)) in asked.spelling
         }
         inner = self._understood(dataclasses.replace(asked, tokens=wish.tokens, spelling=spelling))
+        if isinstance(wish.about, Alike) and wish.about.by_numbers:
+            named = numbers_named(inner.readings[0].ask, self.nouns) if inner.readings and self.nouns else ()
+            if set(inner.unread) - {"by"} or len(named) < 2:
+                # Animals grouped by species are those of each species.
+                return None
         if isinstance(wish.about, Together) and inner.unread:
             # What is no figure is read otherwise: how a fee varies with the reason is told by reasons.
             return None
@@ -606,6 +623,12 @@ class QuestionReader:
         return sorted(ranked, key=lambda c: -c.score)
 
     def _understood(self, asked: _Asked) -> Understanding:
+        first, *rest = asked.tokens
+        if is_told_to_group(asked.tokens, self._names) and any(t.lower == "by" for t in rest):
+            # Group the visits by clinic: by is what says it.
+            asked = dataclasses.replace(
+                asked, tokens=[dataclasses.replace(first, lower="please", stem="please"), *rest]
+            )
         terminals = self.linker(asked.as_of).edges(asked.tokens, asked.held.edges)
         found = self._of_terminals(asked, terminals)
         named = found.readings and any(found.readings[0].ask.head in _tables_of(edge.value) for edge in terminals)

@@ -106,6 +106,9 @@ class WhatWith:
 class Alike:
     """Groups of things that are alike."""
 
+    by_numbers: bool = False
+    """True where only numbers they go by tell it from a question for groups that are there."""
+
 
 @dataclass(frozen=True)
 class InWords:
@@ -346,6 +349,10 @@ ALIKE: tuple[Frame, ...] = (
     ),
     Frame(r"(?:please |can you |could you )*group (?:the |our |all |my )*(?P<g>\w+(?: \w+)?)", "group the owners"),
     Frame(
+        r"(?:please |can you |could you )*(?:group|sort|divide|split) (?:the |our |all |my )*(?P<g>\w+(?: \w+)?) (?:by|on|based on|according to) (?:their )?(?P<n>.+)",
+        "group the animals by weight and age",
+    ),
+    Frame(
         r"(?:find |show |what |which |are there )*(?:natural |similar |typical |different )*(?:groups|clusters|segments) of (?:the |our )*(?:similar |like )*(?P<g>.+?)(?: (?:are|do) (?:there|we have))?(?: (?:by|based on|using) (?:their )?(?P<q>.+))?",
         "what groups of owners are there",
     ),
@@ -419,9 +426,8 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
     """
     said = _Said([t for t in tokens if t.kind != "symbol"])
     own = any(t.lower in names and t.lower in _FORETELLING for t in said.tokens)
-    told = any(
-        stem(t.lower) in _NAMED and (t.lower in names or t.lower.removesuffix("s") in names) for t in said.tokens
-    )
+    asking = said.tokens[1:] if is_told_to_group(said.tokens, names) else said.tokens
+    told = any(stem(t.lower) in _NAMED and (t.lower in names or t.lower.removesuffix("s") in names) for t in asking)
     return (
         _moved(said)
         or _differs(said)
@@ -432,6 +438,15 @@ def wish_of(tokens: list[Token], day: dt.date, names: Collection[str] = ()) -> W
         or _in_words(said)
         or (None if own else _ahead(said, day))
     )
+
+
+def is_told_to_group(tokens: Sequence[Token], names: Collection[str]) -> bool:
+    """True where a question begins by saying what to do with something: group visits by clinic.
+
+    Where something in `names` is called a group, this is one only before a determiner: group the visits.
+    """
+    words = [t.lower for t in tokens[:2]]
+    return len(words) == 2 and words[0] in _GROUPING and (words[1] in _DETERMINING or words[0] not in names)
 
 
 class _Said:
@@ -546,6 +561,8 @@ def _goes_with(said: _Said) -> Wish | None:
     return Wish(kept, glosses[:3], WhatWith())
 
 
+_GROUPING = frozenset(["group", "cluster", "segment", "bucket", "organise", "organize", "classify", "tabulate"])
+_DETERMINING = frozenset(["the", "our", "all", "my", "these", "those", "them"])
 _NAMED = frozenset(
     stem(w) for w in ("group", "cluster", "segment", "segmentation", "driver", "factor", "predictor", "influence")
 )
@@ -556,7 +573,7 @@ def _alike(said: _Said) -> Wish | None:
     found = _fitting(_ALIKE, said)
     if found is None:
         return None
-    things, by = said.within(found, "g"), said.within(found, "q")
+    things, by = said.within(found, "g"), said.within(found, "q", "n")
     if not by and any(t.lower in ("by", "per", "for", "each", "in", "with") for t in things):
         # Owners grouped by their town are told by that, and form no groups of their own.
         return None
@@ -564,7 +581,7 @@ def _alike(said: _Said) -> Wish | None:
     glosses = tuple(Gloss(t.start, t.end, "operation", "groups that are alike") for t in left if len(t.lower) > 4)
     if by:
         link = dataclasses.replace(things[-1], start=things[-1].end, end=things[-1].end, lower="by", stem=stem("by"))
-        return Wish([*by, link, *things], glosses[:1], Alike())
+        return Wish([*by, link, *things], glosses[:1], Alike(_has(found, "n")))
     return Wish(things, glosses[:1], Alike())
 
 

@@ -53,6 +53,27 @@ def worth_asking_of(table: Table, catalogue: Catalogue) -> Iterator[str]:
         yield f"Distribution of {named([*scores, *sizes][0])}"
 
 
+def beyond_figures(table: Table, catalogue: Catalogue) -> Iterator[str]:
+    """Questions of one table that go beyond a figure: what stands out, what is to come, what goes with what."""
+    rows = called(table)
+    yield f"What stands out in {rows}?"
+    measures = [c for c in table.columns if c.is_measure]
+    scores = [c for c in measures if c.role is Role.SCORE]
+    flags = [c for c in table.columns if c.role is Role.FLAG]
+    if event_time(catalogue, table.name) is not None and table.rows > MANY_ROWS:
+        yield f"Forecast {rows} for six months"
+    if scores or flags:
+        yield f"What goes with {named([*scores, *flags][0])}?"
+    kinds = categories(table)
+    if measures and kinds:
+        yield f"Is there a difference in {named([*scores, *measures][0])} by {named(kinds[0])}?"
+    if len(measures) > 1:
+        yield f"Is there a link between {named(measures[0])} and {named(measures[1])}?"
+    if table.key is not None and any(r.other == table.name for r in catalogue.relationships):
+        yield f"Group the {rows}"
+    yield f"Describe the {rows}"
+
+
 def going_on(ask: m.Ask, nouns: Nouns) -> Iterator[str]:
     """What may be asked next of an answer, in the words of a follow-up."""
     if ask.lists:

@@ -175,17 +175,22 @@ def clusters_finding(study: Clusters, found: Grouped | None) -> str:
 
 def _apart(group: Group, study: Clusters, found: Grouped) -> str:
     """What sets a group apart: its mean beside that of all."""
+    return " and ".join(
+        f"{way} {feature.name} ({_number(group.means[i], feature)}, of all {_number(found.overall[i], feature)})"
+        for way, feature, i in _told_apart(group, study)
+    )
+
+
+def _told_apart(group: Group, study: Clusters) -> list[tuple[str, Feature, int]]:
+    """Of what a group has more or less than all, what lies farthest first."""
     order = np.argsort(-np.abs(group.far))
-    told = [i for i in order if abs(group.far[i]) >= _SETS_APART][:_MOST_TOLD] or [int(order[0])]
+    told = [int(i) for i in order if abs(group.far[i]) >= _SETS_APART][:_MOST_TOLD] or [int(order[0])]
     parts = []
     for i in told:
-        feature = study.features[int(i)]
+        feature = study.features[i]
         counted = feature.field.type is Type.INTEGER and feature.name.endswith("s")
-        way = "more" if group.far[i] > 0 else "fewer" if counted else "less"
-        parts.append(
-            f"{way} {feature.name} ({_number(group.means[i], feature)}, of all {_number(found.overall[i], feature)})"
-        )
-    return " and ".join(parts)
+        parts.append(("more" if group.far[i] > 0 else "fewer" if counted else "less", feature, i))
+    return parts
 
 
 def _number(value: float, feature: Feature) -> str:
@@ -230,6 +235,35 @@ def clusters_table(study: Clusters, found: Grouped) -> tuple[Schema, tuple[str, 
     return schema, tuple(schema), rows
 
 
+def clusters_kept(study: Clusters) -> tuple[str, str]:
+    """What the column of the groups is called, and a question that goes by it."""
+    column = f"{_one_of(study.things)} group"
+    return column, f"number of {study.things} by {column}"
+
+
+def clusters_members(
+    study: Clusters, found: Grouped, schema: Schema, columns: Sequence[str], rows: Sequence[Sequence[Value]]
+) -> tuple[Schema, tuple[str, ...], list[tuple[Value, ...]]]:
+    """The group of each thing beside its key, as a table."""
+    key, column = columns[0], clusters_kept(study)[0].replace(" ", "_")
+    names = [f"Group {i}: {_in_short(group, study)}" for i, group in enumerate(found.groups, 1)]
+    told: Schema = {key: schema[key], column: Field(Type.TEXT, Role.CATEGORY)}
+    members = zip(rows, found.member, strict=True)
+    return told, (key, column), [(row[0], names[int(member)]) for row, member in members]
+
+
+def _one_of(things: str) -> str:
+    """Owners as one of them is called before another word."""
+    if things.endswith("ies"):
+        return f"{things[:-3]}y"
+    return things[:-1] if things.endswith("s") and not things.endswith("ss") else things
+
+
+def _in_short(group: Group, study: Clusters) -> str:
+    """What sets a group apart, without its numbers."""
+    return " and ".join(f"{way} {feature.name}" for way, feature, _ in _told_apart(group, study))
+
+
 def clusters_chart(study: Clusters, found: Grouped) -> Spec | None:
     """Things as dots over the two numbers that set groups apart most, a colour a group."""
     spread = np.array([g.far for g in found.groups])
@@ -247,7 +281,10 @@ def clusters_chart(study: Clusters, found: Grouped) -> Spec | None:
         column = found.values[:, place]
         log = skewed and float(((column - column.mean()) ** 3).mean() / max(column.std(), 1e-12) ** 3) > _SKEWED
         scale: Spec = {"type": "symlog", "nice": True} if log else {"zero": False, "nice": True}
-        return {"field": name, "type": "quantitative", "axis": {"title": study.features[place].name}, "scale": scale}
+        feature = study.features[place]
+        # Of what is counted there are no halves.
+        ticks: Spec = {"tickMinStep": 1, "format": ",d"} if feature.field.type is Type.INTEGER else {}
+        return {"field": name, "type": "quantitative", "axis": {"title": feature.name} | ticks, "scale": scale}
 
     names = [f"Group {i + 1}" for i in range(len(found.groups))]
     colour: Spec = {"field": "group", "type": "nominal", "scale": {"domain": names, "range": SERIES[: len(names)]}}

@@ -22,6 +22,8 @@ from gumption.core.study.clusters import (
     clusters_checks,
     clusters_code,
     clusters_finding,
+    clusters_kept,
+    clusters_members,
     clusters_method,
     clusters_table,
     clusters_words,
@@ -101,6 +103,15 @@ class Table:
 
 
 @dataclass(frozen=True)
+class Kept:
+    """What each row came to, as a table that may be kept: its column, a question that goes by it, and the rows."""
+
+    column: str
+    question: str
+    table: Table
+
+
+@dataclass(frozen=True)
 class Studied:
     """What a study found, how it was worked, and what must hold of it."""
 
@@ -117,6 +128,7 @@ class Studied:
     """The plan's script, or one of a further plan, with what the study does behind it."""
     remarks: tuple[Remark, ...] = ()
     """What stands out, each with a question that shows it."""
+    keeps: Kept | None = None
 
 
 def study_words(study: Study) -> str:
@@ -268,6 +280,10 @@ def _goes_with(study: GoesWith, answer: Answer, fetch: Fetch) -> Studied:
 
 def _clusters(study: Clusters, answer: Answer) -> Studied:
     found = grouped(study, answer.rows)
+    keeps = None
+    if found is not None:
+        members = Table(*clusters_members(study, found, answer.schema, answer.columns, answer.rows))
+        keeps = Kept(*clusters_kept(study), members)
     return Studied(
         clusters_finding(study, found),
         clusters_chart(study, found) if found is not None else None,
@@ -276,4 +292,5 @@ def _clusters(study: Clusters, answer: Answer) -> Studied:
         clusters_method(study, found),
         table=Table(*clusters_table(study, found)) if found is not None else None,
         code=lambda python, _: clusters_code(study, found, python),
+        keeps=keeps,
     )

@@ -9,6 +9,7 @@ import { Choices } from "./choices";
 import { SeriesNamed } from "./feed-series";
 import { Drawing } from "./drawn";
 import { Marks } from "./learned";
+import { KeepGroups } from "./keep-groups";
 import { Remarks } from "./remarks";
 import { ResultTable } from "./result-table";
 import { ByHand } from "./steps";
@@ -21,6 +22,8 @@ type Props = {
   onMeant: (terms: Term[]) => void;
   onEdit: (edit: Edit) => void;
   onFollow: (question: string) => void;
+  /** A question of its own, whatever was asked before. */
+  onAsk: (question: string) => void;
 };
 
 export function AnswerView(props: Props) {
@@ -34,11 +37,11 @@ export function AnswerView(props: Props) {
   );
 }
 
-function Told({ answer, busy, onChoose, onMeant, onEdit, onFollow }: Props) {
+function Told({ answer, busy, onChoose, onMeant, onEdit, onFollow, onAsk }: Props) {
   if (answer.status === "told") {
     return (
       <p className="mt-4 border-t border-rule pt-3 whitespace-pre-line leading-relaxed" data-testid="told">
-        {answer.problem}
+        {withQuestions(answer.problem, onAsk)}
       </p>
     );
   }
@@ -91,8 +94,9 @@ function Told({ answer, busy, onChoose, onMeant, onEdit, onFollow }: Props) {
       </p>
       {single && <p className="mt-3 font-mono text-4xl">{answer.cells[0]?.[0] ?? "missing"}</p>}
       <Drawing answer={answer} onFollow={onFollow} />
-      {answer.study && <Remarks remarks={answer.study.remarks} onAsk={onFollow} />}
+      {answer.study && <Remarks remarks={answer.study.remarks} onAsk={onAsk} />}
       {answer.study && <TakenApart study={answer.study} onFollow={onFollow} />}
+      <KeepGroups answer={answer} onAsk={onAsk} />
       {!single && !answer.study?.remarks.length && (
         <ResultTable
           fields={answer.fields}
@@ -116,6 +120,24 @@ function Told({ answer, busy, onChoose, onMeant, onEdit, onFollow }: Props) {
       {answer.alternatives.length > 0 && <Others answer={answer} onChoose={(choice) => onChoose(choice, false)} />}
     </div>
   );
+}
+
+/** A text in which questions stand on lines of their own, in quotes: each is asked with a click. */
+function withQuestions(text: string, onAsk: (question: string) => void) {
+  return text.split("\n").map((line, place) => {
+    const question = /^• “(.+)”$/.exec(line)?.[1];
+    return (
+      <span key={place} className="block min-h-[1lh]">
+        {question ? (
+          <Link className="font-serif" onClick={() => onAsk(question)}>
+            {question}
+          </Link>
+        ) : (
+          line
+        )}
+      </span>
+    );
+  });
 }
 
 /** What a change was taken apart by, and what else it can be. */

@@ -173,6 +173,7 @@ export function AskRoom({
             onMeant={again}
             onEdit={onEdit}
             onFollow={(question) => ask.mutate({ question, follows: shown.id, run: crypto.randomUUID() })}
+            onAsk={(question) => ask.mutate({ question, follows: null, run: crypto.randomUUID() })}
           />
         )}
         {entry === null && <Starters workspace={workspace} />}
