@@ -7,11 +7,17 @@ import os
 import random
 import tempfile
 import unittest
+from collections import Counter
 from pathlib import Path
 
+import numpy as np
+from scipy.stats import contingency
+
 from gumption.cli.files import open_files
+from gumption.core.plan.steps import Plan, Take
 from gumption.core.reading.read import QuestionReader
-from gumption.core.study.look import Look, Remark, worth_telling
+from gumption.core.study.differences import remarks_of_ties
+from gumption.core.study.look import Look, Remark, TieProbe, worth_telling
 from gumption.core.study.studied import Studied
 from gumption.engines.choosing import chosen
 from tests.support import DEMO_DAY, demo
@@ -104,6 +110,26 @@ class Planted(unittest.TestCase):
                 alarms.append((seed, [r.sentence for r in clean]))
         self.assertLessEqual(len(missed), 0.1 * TABLES, missed)
         self.assertLessEqual(len(alarms), 0.1 * TABLES, alarms)
+
+
+class Ties(unittest.TestCase):
+    """Two kinds that go together are told; chance, and a kind that is a part of the other, are not."""
+
+    def _told(self, pairs: list[tuple[str, str]]) -> list[Remark]:
+        counted = [(one, other, n) for (one, other), n in Counter(pairs).items()]
+        return remarks_of_ties(TieProbe(Plan(steps=(Take(table="orders"),)), "depot", "good"), counted)[0]
+
+    def test_planted_by_chance_and_parts(self) -> None:
+        chance = random.Random(3)
+        depots, goods = ["Aldgrove", "Brineham", "Corsley"], ["Timber", "Gravel", "Cement"]
+        free = [(chance.choice(depots), chance.choice(goods)) for _ in range(600)]
+        self.assertEqual(self._told(free), [])
+        tied = [(d, "Gravel" if d == "Corsley" and chance.random() < 0.6 else g) for d, g in free]
+        [remark] = self._told(tied)
+        table = np.array([[tied.count((d, g)) for g in goods] for d in depots])
+        self.assertAlmostEqual(remark.size, contingency.association(table, "cramer", correction=False), delta=0.02)
+        self.assertIn("Corsley with Gravel", remark.sentence)
+        self.assertEqual(self._told([(d, d[0]) for d, _ in free]), [])
 
 
 class Telling(unittest.TestCase):

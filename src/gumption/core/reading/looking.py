@@ -34,10 +34,11 @@ from gumption.core.study.look import (
     SeriesProbe,
     ShareProbe,
     SpreadProbe,
+    TieProbe,
 )
 from gumption.core.study.periods import Step, between
 
-_MOST_KINDS, _MOST_MEASURES, _MOST_GAPS, _MOST_PAIRED = 7, 5, 4, 4
+_MOST_KINDS, _MOST_MEASURES, _MOST_GAPS, _MOST_PAIRED, _MOST_TIED = 7, 5, 4, 4, 4
 _MOST_COLUMNS = 40
 """Columns of a table up to which its rows are looked through for repeats."""
 _LEAST_THINGS = 40
@@ -103,7 +104,7 @@ class _Probes:
         self.column = column
 
     def all(self) -> Iterator[Probe]:
-        for make in (self.courses, self.groups, self.spread, self.correlations, self.repeats, self.shares):
+        for make in (self.courses, self.groups, self.spread, self.correlations, self.ties, self.repeats, self.shares):
             yield from self._planned(make)
 
     @staticmethod
@@ -213,6 +214,21 @@ class _Probes:
         quantities = [m.Aggregated("correlation", self._of(a), other=self._of(b)) for a, b in pairs]
         names = tuple((named(a), named(b)) for a, b in pairs)
         yield CorrelationProbe(self._plan(self._rows, *quantities), names)
+
+    def ties(self) -> Iterator[Probe]:
+        """Two kinds of the rows, of which one is their own or each is of another thing that they belong to."""
+        if self.column is not None and self.column.is_measure:
+            return
+        kinds = self.kinds[:_MOST_TIED]
+        if self.focus in self.kinds:
+            kinds = [self.focus, *(k for k in kinds_of(self.table.name, self.catalogue) if k != self.focus)][
+                :_MOST_TIED
+            ]
+        for one, other in itertools.combinations(kinds, 2):
+            if self.focus not in (None, one, other) or (one.table == other.table != self.table.name):
+                continue
+            plan = self._plan(self._rows, groups=(m.Col(one), m.Col(other)))
+            yield TieProbe(plan, self._called(one), self._called(other))
 
     def repeats(self) -> Iterator[Probe]:
         """Rows that are alike in everything but a key of their own."""

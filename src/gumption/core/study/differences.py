@@ -15,7 +15,16 @@ from gumption.core.model.style import written
 from gumption.core.model.types import Type, Value
 from gumption.core.present.numbers import shown
 from gumption.core.study.compared import Group, by_means, size_of
-from gumption.core.study.look import CorrelationProbe, Figure, GroupsProbe, Remark, RepeatProbe, ShareProbe, SpreadProbe
+from gumption.core.study.look import (
+    CorrelationProbe,
+    Figure,
+    GroupsProbe,
+    Remark,
+    RepeatProbe,
+    ShareProbe,
+    SpreadProbe,
+    TieProbe,
+)
 from gumption.core.study.sparks import spark_bars
 from gumption.core.study.telling import amount
 
@@ -26,6 +35,12 @@ _ALONE = 0.6
 _LEAST_EXPLAINED = 0.02
 _LEAST_CORRELATION = 0.3
 _LEAST_ROWS = 20
+_LEAST_TIE = 0.15
+"""Cramér's V from which on two kinds go together."""
+_LEAST_EXPECTED, _MOST_THIN = 5.0, 0.2
+"""Pairs that are to be expected less often than that, and how many of all pairs may be (Cochran 1954)."""
+_PART = 0.97
+"""The share of rows from which on one kind tells the other."""
 _LEAST_GAP = 0.1
 """Cramér's V from which on gaps are told by kinds."""
 _MOST_REPEATED = 0.05
@@ -220,6 +235,41 @@ def remarks_of_correlations(probe: CorrelationProbe, rows: Sequence[Sequence[Val
         question = f"correlation between {one} and {other}"
         found.append(Remark("together", told, question, max(chance, 1e-300), abs(r) / 2, f"{one} {other}"))
     return found, len(probe.pairs)
+
+
+def remarks_of_ties(probe: TieProbe, rows: Sequence[Sequence[Value]]) -> tuple[list[Remark], int]:
+    """Two kinds that go together: chi-squared, and Cramér's V without what chance alone gives it (Bergsma 2013).
+
+    Where each of the one has nearly always the same of the other it is a part of it, and that is known.
+    """
+    found = [(row[0], row[1], _float(row[2])) for row in rows if row[0] is not None and row[1] is not None]
+    ones, others = (list(dict.fromkeys(row[i] for row in found)) for i in (0, 1))
+    if len(ones) < 2 or len(others) < 2:
+        return [], 0
+    table = np.zeros((len(ones), len(others)))
+    for one, other, count in found:
+        table[ones.index(one), others.index(other)] = count
+    n = float(table.sum())
+    expected = stats.contingency.expected_freq(table)
+    if n < _LEAST_ROWS or (expected < _LEAST_EXPECTED).mean() > _MOST_THIN:
+        return [], 1
+    if max(table.max(axis=0).sum(), table.max(axis=1).sum()) > _PART * n:
+        return [], 1
+    squared = float(((table - expected) ** 2 / expected).sum())
+    freedom = (len(ones) - 1) * (len(others) - 1)
+    sides = [k - (k - 1) ** 2 / (n - 1) for k in table.shape]
+    tie = math.sqrt(max(0.0, squared / n - freedom / (n - 1)) / (min(sides) - 1))
+    if tie < _LEAST_TIE:
+        return [], 1
+    most = np.unravel_index(np.argmax((table - expected) / np.sqrt(expected)), table.shape)
+    told = (
+        f"{_upper(probe.one)} and {probe.other} go together (Cramér’s V {written(tie, '.2f')}): furthest above chance is "
+        f"{shown(ones[most[0]])} with {shown(others[most[1]])}, {written(round(table[most]))} where "
+        f"{written(round(expected[most]))} were to be expected"
+    )
+    chance = float(stats.chi2.sf(squared, freedom))
+    question = f"is {probe.one} associated with {probe.other}"
+    return [Remark("together", told, question, max(chance, 1e-300), tie, f"{probe.one} {probe.other}")], 1
 
 
 def remarks_of_repeats(probe: RepeatProbe, rows: Sequence[Sequence[Value]], called: str) -> tuple[list[Remark], int]:

@@ -81,6 +81,15 @@ class CorrelationProbe:
 
 
 @dataclass(frozen=True)
+class TieProbe:
+    """How many rows each pair of two kinds has; columns: the one, the other, rows."""
+
+    plan: Plan
+    one: str
+    other: str
+
+
+@dataclass(frozen=True)
 class SpreadProbe:
     """Of each measure its lowest, percentiles and highest in one row."""
 
@@ -105,7 +114,7 @@ class ShareProbe:
     figures: tuple[Figure, ...]
 
 
-Probe: TypeAlias = SeriesProbe | GroupsProbe | CorrelationProbe | SpreadProbe | RepeatProbe | ShareProbe
+Probe: TypeAlias = SeriesProbe | GroupsProbe | CorrelationProbe | TieProbe | SpreadProbe | RepeatProbe | ShareProbe
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from gumption.core.study.differences import (
     remarks_of_repeats,
     remarks_of_shares,
     remarks_of_spread,
+    remarks_of_ties,
 )
 from gumption.core.study.look import (
     CorrelationProbe,
@@ -27,6 +28,7 @@ from gumption.core.study.look import (
     SeriesProbe,
     ShareProbe,
     SpreadProbe,
+    TieProbe,
     in_rows,
     worth_telling,
 )
@@ -36,7 +38,7 @@ Rows = Sequence[Sequence[Value]]
 LOOK_METHOD = (
     "Courses over time: a line and a season, fitted robustly (Tukey’s biweight); a period is odd from four robust deviations on.",
     "Kinds: Welch’s analysis of variance, and chi-squared for gaps; told from two hundredths explained on.",
-    "Values: told where they lie nine robust deviations off, alone. Pairs: Pearson’s correlation from 0.3 on.",
+    "Values: told where they lie nine robust deviations off, alone. Pairs: Pearson’s correlation from 0.3 on, of kinds Cramér’s V from 0.15 on.",
     "What may be chance is held against how many things were looked at (Benjamini and Hochberg); one in a hundred may be an accident.",
 )
 
@@ -65,6 +67,8 @@ def _remarks(probe: Probe, rows: Rows, called: str) -> tuple[list[Remark], int]:
             return remarks_of_groups(probe, rows, called)
         case CorrelationProbe():
             return remarks_of_correlations(probe, rows)
+        case TieProbe():
+            return remarks_of_ties(probe, rows)
         case SpreadProbe():
             return remarks_of_spread(probe, rows, called)
         case RepeatProbe():
