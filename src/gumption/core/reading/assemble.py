@@ -404,6 +404,13 @@ class Bar:
     most: int | None
     """So many meanings matter, and those little behind the last of them: the data are still to speak. None for all."""
     floor: float = -math.inf
+    left_out: bool = False
+    """True once something was below it."""
+
+    def is_above(self, score: float) -> bool:
+        """True where what has such a score, or can have no better one, does not matter."""
+        self.left_out |= score < self.floor
+        return score < self.floor
 
     def raise_to(self, found: Iterable[Candidate]) -> None:
         """From here on only what may pass one of the best of these is looked for."""
@@ -1562,7 +1569,7 @@ class Assembler:
                 draft.cost("rows without themselves", 1.5)
             features = {"pieces": sequence.score, **draft.features}
             score = sum(features.values())
-            if bar is not None and score < bar.floor:
+            if bar is not None and bar.is_above(score):
                 continue
             ask = self._in_its_periods(self._of_noughts(self._of_sums(ask)))
             ask = _none_of_such(_each_figure(self._averaged_apart(self._on_birthdays(ask, draft))), self.catalogue)

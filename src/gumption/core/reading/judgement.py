@@ -52,6 +52,8 @@ class Evidence:
     follows: bool = False
     earlier: float = 1.0
     """How sure the reading was that a follow-up builds on."""
+    others_behind: bool = False
+    """True where other meanings may lie too far behind to be looked at."""
     gap: float | None = None
     """How far behind the next reading with another answer is; None where there is none."""
     switched: bool = False
@@ -76,7 +78,7 @@ def signs(evidence: Evidence) -> dict[str, float]:
     found["words"] = math.log(max(evidence.words, 1))
     found["unread"] = float(evidence.unread)
     found["gap"] = min(evidence.gap, 1.0) if evidence.gap is not None else 1.0
-    found["alone"] = float(evidence.gap is None)
+    found["alone"] = float(evidence.gap is None and not evidence.others_behind)
     found["nearly a tie"] = float(evidence.gap is not None and evidence.gap < NEARLY_A_TIE)
     found["follows"] = float(evidence.follows)
     found["leans on a doubt"] = 1.0 - evidence.earlier if evidence.follows else 0.0

@@ -576,7 +576,7 @@ class QuestionReader:
         meant: Mapping[str, Iterable[Edge]] = MappingProxyType({}),
     ) -> list[Candidate]:
         """Every meaning found, the best score first, each once; `meant` says what the house's own words stand for."""
-        return self._meanings(tokens, self.linker(as_of).edges(tokens, meant), as_of, earlier, None)
+        return self._meanings(tokens, self.linker(as_of).edges(tokens, meant), as_of, earlier, Bar(None))
 
     def heard(self, question: str, as_of: dt.date) -> int:
         """What the words of a question of its own could stand for, as it is told of what came of reading it."""
@@ -590,14 +590,13 @@ class QuestionReader:
         terminals: list[Edge],
         as_of: dt.date,
         earlier: Reading | None,
-        mattering: int | None,
+        bar: Bar,
     ) -> list[Candidate]:
-        """The meanings found, the best score first: all of them, or the best so many and those that may pass them."""
+        """The meanings found that are not below the bar, the best score first."""
         assert self.nouns is not None
         chart = chart_of(tokens, terminals, GRAMMAR if earlier is None else FOLLOWING)
         assembler = Assembler(self.nouns, self.linker(as_of).ages)
         best: dict[Ask, Candidate] = {}
-        bar = Bar(mattering)
         words = frozenset(t.lower for t in tokens)
         whole = sequences(chart, tokens, self._apart)
         # A piece is only left out where all of them together mean nothing.
@@ -605,7 +604,7 @@ class QuestionReader:
             if best:
                 break
             for sequence in tried:
-                if sequence.score < bar.floor:
+                if bar.is_above(sequence.score):
                     # Hardly anything speaks for a meaning beside its pieces.
                     continue
                 found = list(assembler.candidates(sequence, tokens, bar))
@@ -639,8 +638,8 @@ class QuestionReader:
         problems: list[str] = []
         readings: dict[Plan, Reading] = {}
         # What people have said brings up meanings from far behind.
-        mattering = None if self.lessons else asked.mattering
-        for tried, candidate in enumerate(self._meanings(tokens, terminals, as_of, asked.earlier, mattering)):
+        bar = Bar(None if self.lessons else asked.mattering)
+        for tried, candidate in enumerate(self._meanings(tokens, terminals, as_of, asked.earlier, bar)):
             if (len(readings) >= MOST_READINGS and tried >= CONSIDERED) or tried >= MOST_TRIED:
                 break
             try:
@@ -655,7 +654,7 @@ class QuestionReader:
                 problems.append("something went wrong in planning it; the log has the details")
                 continue
             if plan not in readings:
-                readings[plan] = self._reading(candidate, plan, asked)
+                readings[plan] = self._reading(candidate, plan, asked, others_behind=bar.left_out)
         ranked = sorted(readings.values(), key=lambda r: -r.score)[:MOST_READINGS]
         if ranked and ranked[0].vague and ranked[0].lesson is None:
             ranked = self._by_each_figure(ranked, as_of)
@@ -687,7 +686,7 @@ class QuestionReader:
             return [dataclasses.replace(first, vague=False), *ranked[1:]]
         return [first, *others, *ranked[1:]][:MOST_READINGS]
 
-    def _reading(self, candidate: Candidate, plan: Plan, asked: _Asked) -> Reading:
+    def _reading(self, candidate: Candidate, plan: Plan, asked: _Asked, *, others_behind: bool) -> Reading:
         tokens, earlier = asked.tokens, asked.earlier
         joins = sum(isinstance(step, Join) for step in all_steps(plan))
         unsaid = {p for p in candidate.unread if word_weight(tokens[p]) == 1.0}
@@ -714,6 +713,7 @@ class QuestionReader:
                 tuple(disagreements(asked.spelled_out, candidate.ask)),
                 candidate.follows,
                 earlier.trust if earlier is not None else 1.0,
+                others_behind=others_behind,
             ),
             lesson is None
             and (bool(unread) or bool(stand_ins) or (candidate.follows and earlier is not None and earlier.doubtful)),
