@@ -45,6 +45,8 @@ class Scripts(unittest.TestCase):
             ("is the average fee different between species", r"\n(0\.\d+)\s*$", r"times in 100 \(Welch’s analysis"),
             ("does the no-show rate differ by clinic", r"\n(0\.5[0-9]\d*)\s*$", r"5[0-9] times in 100 \(chi-squared"),
             ("correlation between wait and rating", r"statistic=np\.float64\((-0\.20\d*)\)", r"correlation −0\.21"),
+            ("what goes with a no-show", r"^0\.52\d*\s*$", r"\(0\.52, where 0\.50 is a guess"),
+            ("what drives rating", r"^0\.03[78]\d*\s*$", r"3\.8% of how it varies"),
             ("group the owners", r"\n\d +9[0-9]\d\n", r"groups: 9[0-9]\d with more visits"),
         ):
             with self.subTest(question):

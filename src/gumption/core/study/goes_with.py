@@ -8,7 +8,7 @@ column brings is what the model loses without it.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
@@ -409,3 +409,59 @@ def goes_with_chart(study: GoesWith, found: Found, field: Field) -> Spec | None:
     spec = frame(layers, rows, {"step": 30})
     spec["title"] = caption("Each column from its lowest to its highest value.")
     return spec
+
+
+def goes_with_code(study: GoesWith, found: Found | None, python: str, script: Callable[[Plan], str]) -> str:
+    """The script of the combinations, with the model that was taken fitted and held against the rows held back."""
+    if found is None:
+        return python
+    size = len(study.columns)
+    shown = [i for i, c in enumerate(study.columns) if c.name not in found.after]
+    halves = {i: study.columns[i].middle for i in shown if study.columns[i].middle is not None}
+    halved = "".join(
+        f"kinds.isetitem({shown.index(i)}, told.iloc[:, {i}].astype(float) < {middle})\n"
+        for i, middle in halves.items()
+    )
+    late = f"told.iloc[:, {size}].astype(bool).to_numpy()" if study.timed else "np.arange(len(told)) % 5 == 0"
+    linear = f"from sklearn.linear_model import {'Ridge' if study.kind == 'mean' else 'LogisticRegression'}"
+    imports = linear if found.model == "linear" else "from sklearn.tree import DecisionTreeRegressor"
+    if study.kind == "share":
+        imports += "\nfrom sklearn.metrics import roc_auc_score"
+    tree = "DecisionTreeRegressor(max_depth=4, min_weight_fraction_leaf=0.02, random_state=0)"
+    # The combinations are many, and nobody reads them.
+    combined = "\n".join(line for line in script(study.combinations).splitlines() if not line.startswith("print("))
+    begun = f"""{combined.rstrip()}
+
+import numpy as np
+{imports}
+
+told = answer[(answer.iloc[:, {size + 1}] > 0) & answer.iloc[:, {size + 2}].notna()]
+kinds = told.iloc[:, {shown}].astype(object)
+{halved}design = pd.get_dummies(kinds.fillna('missing').astype(str)).astype(float).to_numpy()
+rows = told.iloc[:, {size + 1}].astype(float).to_numpy()
+late = {late}
+"""
+    if study.kind == "mean":
+        model = "Ridge(alpha=5.0)" if found.model == "linear" else tree
+        return f"""{begun}y = told.iloc[:, {size + 2}].astype(float).to_numpy()
+within = ((rows - 1) * told.iloc[:, {size + 3}].astype(float).fillna(0).to_numpy() ** 2)[late].sum()
+model = {model}.fit(design[~late], y[~late], sample_weight=rows[~late])
+rest = (rows * (y - model.predict(design)) ** 2)[late].sum() + within
+whole = (rows * (y - np.average(y[~late], weights=rows[~late])) ** 2)[late].sum() + within
+print(1 - rest / whole)
+"""
+    if found.model == "linear":
+        fitted = """both = np.vstack([design[~late], design[~late]])
+is_met = np.concatenate([np.ones((~late).sum()), np.zeros((~late).sum())])
+weights = np.concatenate([met[~late], (rows - met)[~late]])
+model = LogisticRegression(max_iter=300).fit(both, is_met, sample_weight=weights)
+ranked = model.predict_proba(design[late])[:, 1]"""
+    else:
+        fitted = f"""model = {tree}.fit(design[~late], (met / rows)[~late], sample_weight=rows[~late])
+ranked = model.predict(design[late])"""
+    return f"""{begun}met = told.iloc[:, {size + 2}].astype(float).to_numpy()
+{fitted}
+is_met = np.concatenate([np.ones(late.sum()), np.zeros(late.sum())])
+weights = np.concatenate([met[late], (rows - met)[late]])
+print(roc_auc_score(is_met, np.concatenate([ranked, ranked]), sample_weight=weights))
+"""

@@ -64,6 +64,7 @@ from gumption.core.study.goes_with import (
     found_in,
     goes_with_chart,
     goes_with_checks,
+    goes_with_code,
     goes_with_finding,
     goes_with_method,
     goes_with_table,
@@ -275,6 +276,7 @@ def _goes_with(study: GoesWith, answer: Answer, fetch: Fetch) -> Studied:
         goes_with_checks(study, found),
         goes_with_method(study, found),
         table=Table(*goes_with_table(study, found, field)) if found is not None else None,
+        code=lambda python, script: goes_with_code(study, found, python, script),
     )
 
 
