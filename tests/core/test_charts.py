@@ -119,6 +119,18 @@ class Charts(unittest.TestCase):
         assert axes.chart is not None
         self.assertEqual(axes.chart["resolve"], {"scale": {"y": "independent"}})
 
+    def test_two_figures_over_time_share_an_axis_only_where_they_may(self) -> None:
+        _, apart = asked("number of visits and average rating by month in 2025")
+        assert apart.chart is not None
+        self.assertEqual(apart.chart["resolve"], {"scale": {"y": "independent"}})
+        self.assertEqual(marks(apart.chart), ["line", "line"])
+        _, alike = asked("total fee and total cost by month in 2025")
+        _, of_one = asked("lowest and highest wait by month in 2025")
+        for answered in (alike, of_one):
+            assert answered.chart is not None
+            self.assertNotIn("resolve", answered.chart)
+            self.assertEqual(len({row["series"] for row in answered.chart["data"]["values"]}), 2)
+
     def test_what_cannot_be_drawn_is_said(self) -> None:
         cases = {
             "average rating by clinic as a pie": "A pie shows parts of a whole, which average rating is not; bars instead.",

@@ -42,8 +42,30 @@ def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
         return Drawing(None, note)
     if kind == "line" and of.lines is not None and of.lines.different > MOST_SERIES:
         wished = replace(wished, looks=(*wished.looks, "panels"))
+    if kind == "line" and not wished.has("panels") and _are_two_of_their_own(of, answer):
+        wished = replace(wished, looks=(*wished.looks, "two_axes"))
     spec = _drawn(of, kind, wished, answer)
     return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))), kind)
+
+
+def _are_two_of_their_own(of: Figures, answer: Answer) -> bool:
+    """True for two figures over time that were both asked for and share no axis, such as a number and a rating."""
+    asked = {a.name for a in _aggregates(answer)}
+    over_time = len(of.labels) == 1 and of.labels[0].is_time
+    both = len(of.numbers) == 2 and {n.name for n in of.numbers} <= asked
+    return over_time and both and not _share_an_axis(of.numbers, answer)
+
+
+def _share_an_axis(numbers: tuple[Numbers, ...], answer: Answer) -> bool:
+    """True for numbers that may be held against each other: parts that add up, or the lowest and highest of one column."""
+    names = {n.name for n in numbers}
+    columns = {a.column for a in _aggregates(answer) if a.name in names and a.function not in ("count", "distinct")}
+    of_one_column = len(columns) == 1 and names <= {a.name for a in _aggregates(answer) if a.column in columns}
+    return of_one_unit(numbers) and (of_one_column or all(n.adds_up for n in numbers))
+
+
+def _aggregates(answer: Answer) -> tuple[Aggregate, ...]:
+    return answer.group.aggregates if answer.group is not None else ()
 
 
 _MOST_GROUPED = 36
@@ -173,7 +195,7 @@ def _drawn(of: Figures, kind: Kind, wish: ChartWish, answer: Answer) -> Spec | N
         case "histogram":
             return marks.histogram(of, wish)
         case "line" | "area":
-            return marks.lines(of, wish, _together(of, wish))
+            return marks.lines(of, wish, _together(of, wish, answer))
         case "bar" if len(of.labels) == 2:
             return marks.grouped_bars(of, wish)
         case _:
@@ -185,20 +207,19 @@ def _drawn(of: Figures, kind: Kind, wish: ChartWish, answer: Answer) -> Spec | N
             )
 
 
-def _together(of: Figures, wish: ChartWish) -> tuple[Numbers, ...]:
+def _together(of: Figures, wish: ChartWish, answer: Answer) -> tuple[Numbers, ...]:
     """The numbers that stand in one chart: those of one unit, or two that were asked to have an axis each."""
     if len(of.labels) > 1:
         return of.numbers[:1]
     worked = of.numbers[:3]
     if wish.has("two_axes") and len(worked) > 1:
         return worked[:2]
-    alike = len(worked) == len(of.numbers) and of_one_unit(worked)
-    return worked if alike and all(n.adds_up for n in worked) else of.numbers[:1]
+    return worked if len(worked) == len(of.numbers) and _share_an_axis(worked, answer) else of.numbers[:1]
 
 
 def _five(answer: Answer, of: Figures) -> tuple[Numbers, ...]:
     """The numbers of a box, the lowest first, where the answer has them of one column."""
-    aggregates = answer.group.aggregates if answer.group is not None else ()
+    aggregates = _aggregates(answer)
     columns = {a.column for a in aggregates}
     if len(columns) != 1 or len(of.labels) > 1:
         return ()
