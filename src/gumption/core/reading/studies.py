@@ -561,7 +561,7 @@ def _goes_with(said: _Said) -> Wish | None:
     return Wish(kept, glosses[:3], WhatWith())
 
 
-_GROUPING = frozenset(["group", "cluster", "segment", "bucket", "organise", "organize", "classify", "tabulate"])
+_GROUPING = frozenset(["group", "cluster", "segment", "organise", "organize", "classify", "tabulate"])
 _DETERMINING = frozenset(["the", "our", "all", "my", "these", "those", "them"])
 _NAMED = frozenset(
     stem(w) for w in ("group", "cluster", "segment", "segmentation", "driver", "factor", "predictor", "influence")
