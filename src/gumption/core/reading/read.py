@@ -635,15 +635,32 @@ class QuestionReader:
 
     def _of_terminals(self, asked: _Asked, terminals: list[Edge]) -> Understanding:
         tokens, as_of = asked.tokens, asked.as_of
-        problems: list[str] = []
-        readings: dict[Plan, Reading] = {}
         # What people have said brings up meanings from far behind.
         bar = Bar(None if self.lessons else asked.mattering)
-        for tried, candidate in enumerate(self._meanings(tokens, terminals, as_of, asked.earlier, bar)):
+        readings, problems = self._planned(asked, terminals, bar)
+        if not readings and bar.left_out:
+            # Where none of the best can be planned one far behind may.
+            readings, problems = self._planned(asked, terminals, Bar(None))
+        ranked = sorted(readings.values(), key=lambda r: -r.score)[:MOST_READINGS]
+        if ranked and ranked[0].vague and ranked[0].lesson is None:
+            ranked = self._by_each_figure(ranked, as_of)
+        if not ranked:
+            unread = tuple(t.text for t in tokens if word_weight(t) == 1.0 and t.kind == "word")
+            why = problems[0] if problems else "nothing in it names a table, a column or a value"
+            return Understanding(
+                "declined", problem=f"This could not be read: {why}.", unread=unread, glosses=bare_glosses(tokens)
+            )
+        return self._judged(ranked, tokens)
+
+    def _planned(self, asked: _Asked, terminals: list[Edge], bar: Bar) -> tuple[dict[Plan, Reading], list[str]]:
+        """The best meanings by their plans, and why others have none."""
+        problems: list[str] = []
+        readings: dict[Plan, Reading] = {}
+        for tried, candidate in enumerate(self._meanings(asked.tokens, terminals, asked.as_of, asked.earlier, bar)):
             if (len(readings) >= MOST_READINGS and tried >= CONSIDERED) or tried >= MOST_TRIED:
                 break
             try:
-                plan = self.plan_of(candidate.ask, as_of)
+                plan = self.plan_of(candidate.ask, asked.as_of)
                 schema_of(plan, self.catalogue)
             except (CannotPlan, PlanError, RecursionError) as error:
                 problems.append(error.clause if isinstance(error, PlanError) else str(error))
@@ -655,16 +672,7 @@ class QuestionReader:
                 continue
             if plan not in readings:
                 readings[plan] = self._reading(candidate, plan, asked, others_behind=bar.left_out)
-        ranked = sorted(readings.values(), key=lambda r: -r.score)[:MOST_READINGS]
-        if ranked and ranked[0].vague and ranked[0].lesson is None:
-            ranked = self._by_each_figure(ranked, as_of)
-        if not ranked:
-            unread = tuple(t.text for t in tokens if word_weight(t) == 1.0 and t.kind == "word")
-            why = problems[0] if problems else "nothing in it names a table, a column or a value"
-            return Understanding(
-                "declined", problem=f"This could not be read: {why}.", unread=unread, glosses=bare_glosses(tokens)
-            )
-        return self._judged(ranked, tokens)
+        return readings, problems
 
     def _by_each_figure(self, ranked: list[Reading], as_of: dt.date) -> list[Reading]:
         """Which is best, by each figure that there is; it is not vague where there is but one."""
