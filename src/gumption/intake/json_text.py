@@ -9,10 +9,9 @@ from pathlib import Path
 from typing import TypeAlias
 
 from gumption.core.model.catalogue import Note
-from gumption.core.model.names import free_name, plural
+from gumption.core.model.names import free_name, plural, singular
 from gumption.intake.delimited import decoded
 from gumption.intake.errors import UnreadableFile
-from gumption.intake.look import singular
 
 _LARGE = 600_000_000
 _MOST_LEVELS = 6

@@ -9,7 +9,7 @@ import duckdb
 from pydantic import BaseModel, ConfigDict
 
 from gumption.core.model.catalogue import Table
-from gumption.core.model.names import plural
+from gumption.core.model.names import plural, singular
 from gumption.core.model.types import Role
 from gumption.core.plan.words import date_words, listed, spoken
 from gumption.intake.sql import literal, quoted
@@ -100,15 +100,6 @@ def words_for(table: Table) -> str:
     if several:
         text += f" It points at other tables by {listed([spoken(c.name) for c in several[:4]])}."
     return text
-
-
-def singular(noun: str) -> str:
-    """visits as visit; words that only look like plurals are left."""
-    if noun.endswith("ies") and len(noun) > 4:
-        return noun[:-3] + "y"
-    if noun.endswith(("sses", "xes", "ches", "shes")):
-        return noun[:-2]
-    return noun[:-1] if noun.endswith("s") and not noun.endswith(("ss", "us", "is")) else noun
 
 
 def _day(text: str) -> str:

@@ -24,6 +24,15 @@ def plural(count: int, one: str, many: str | None = None) -> str:
     return f"{written(count)} {one if count == 1 else many or one + 's'}"
 
 
+def singular(noun: str) -> str:
+    """visits as visit; words that only look like plurals are left."""
+    if noun.endswith("ies") and len(noun) > 4:
+        return noun[:-3] + "y"
+    if noun.endswith(("sses", "xes", "ches", "shes")):
+        return noun[:-2]
+    return noun[:-1] if noun.endswith("s") and not noun.endswith(("ss", "us", "is")) else noun
+
+
 def spaced(name: str) -> str:
     """visitDate as "visit Date"; a single small letter stays with its capital, as in pH."""
     return re.sub(r"([a-z0-9]{2})([A-Z])", r"\1 \2", name)

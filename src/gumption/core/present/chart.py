@@ -42,8 +42,8 @@ def chart(answer: Answer, wish: ChartWish | None = None) -> Drawing:
         return Drawing(None, note)
     if kind == "line" and of.lines is not None and of.lines.different > MOST_SERIES:
         wished = replace(wished, looks=(*wished.looks, "panels"))
-    if kind == "line" and not wished.has("panels") and _are_two_of_their_own(of, answer):
-        wished = replace(wished, looks=(*wished.looks, "two_axes"))
+    if kind == "line" and not wished.looks and _are_two_of_their_own(of, answer):
+        wished = replace(wished, looks=("two_axes",))
     spec = _drawn(of, kind, wished, answer)
     return Drawing(spec, " ".join(filter(None, (note, _unmet(of, kind, wished)))), kind)
 

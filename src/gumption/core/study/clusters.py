@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from threadpoolctl import threadpool_limits
 
 from gumption.core.checks.check import Check
-from gumption.core.model.names import plural
+from gumption.core.model.names import plural, singular
 from gumption.core.model.style import written
 from gumption.core.model.types import Role, Type, Value
 from gumption.core.plan.fields import Field, Schema
@@ -237,7 +237,7 @@ def clusters_table(study: Clusters, found: Grouped) -> tuple[Schema, tuple[str, 
 
 def clusters_kept(study: Clusters) -> tuple[str, str]:
     """What the column of the groups is called, and a question that goes by it."""
-    column = f"{_one_of(study.things)} group"
+    column = f"{singular(study.things)} group"
     return column, f"number of {study.things} by {column}"
 
 
@@ -250,13 +250,6 @@ def clusters_members(
     told: Schema = {key: schema[key], column: Field(Type.TEXT, Role.CATEGORY)}
     members = zip(rows, found.member, strict=True)
     return told, (key, column), [(row[0], names[int(member)]) for row, member in members]
-
-
-def _one_of(things: str) -> str:
-    """Owners as one of them is called before another word."""
-    if things.endswith("ies"):
-        return f"{things[:-3]}y"
-    return things[:-1] if things.endswith("s") and not things.endswith("ss") else things
 
 
 def _in_short(group: Group, study: Clusters) -> str:

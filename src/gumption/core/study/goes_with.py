@@ -30,6 +30,9 @@ Floats = NDArray[np.float64]
 _LEAST_ROWS = 30
 """Rows of a value from which on it may be the highest or the lowest."""
 _LEAST_HELD = 100
+_TREE = {"max_depth": 4, "min_weight_fraction_leaf": 0.02, "random_state": 0}
+_RIDGE_PULL, _LOGISTIC_ROUNDS = 5.0, 300
+"""What the models are fitted with, here and in the script."""
 _SUSPICIOUS = 0.97
 """How well columns may tell a condition before one of them must be thought a part of it."""
 _FIFTHS = ("the lowest fifth", "the second fifth", "the middle fifth", "the fourth fifth", "the highest fifth")
@@ -194,17 +197,19 @@ def _skill(study: GoesWith, data: _Data, design: Floats, name: str) -> tuple[flo
 
     train, test = ~data.late, data.late
     if name == "tree":
-        model = DecisionTreeRegressor(max_depth=4, min_weight_fraction_leaf=0.02, random_state=0)
+        model = DecisionTreeRegressor(**_TREE)
         told = model.fit(design[train], data.y[train], sample_weight=data.weight[train]).predict(design[test])
     elif study.kind == "mean":
         told = (
-            Ridge(alpha=5.0).fit(design[train], data.y[train], sample_weight=data.weight[train]).predict(design[test])
+            Ridge(alpha=_RIDGE_PULL)
+            .fit(design[train], data.y[train], sample_weight=data.weight[train])
+            .predict(design[test])
         )
     else:
         both = np.vstack([design[train], design[train]])
         met = np.concatenate([np.ones(train.sum()), np.zeros(train.sum())])
         weights = np.concatenate([data.weight[train] * data.y[train], data.weight[train] * (1 - data.y[train])])
-        fitted = LogisticRegression(max_iter=300).fit(both, met, sample_weight=weights)
+        fitted = LogisticRegression(max_iter=_LOGISTIC_ROUNDS).fit(both, met, sample_weight=weights)
         told = fitted.predict_proba(design[test])[:, 1]
     y, weight = data.y[test], data.weight[test]
     if study.kind == "share":
@@ -427,7 +432,7 @@ def goes_with_code(study: GoesWith, found: Found | None, python: str, script: Ca
     imports = linear if found.model == "linear" else "from sklearn.tree import DecisionTreeRegressor"
     if study.kind == "share":
         imports += "\nfrom sklearn.metrics import roc_auc_score"
-    tree = "DecisionTreeRegressor(max_depth=4, min_weight_fraction_leaf=0.02, random_state=0)"
+    tree = f"DecisionTreeRegressor({', '.join(f'{name}={value}' for name, value in _TREE.items())})"
     # The combinations are many, and nobody reads them.
     combined = "\n".join(line for line in script(study.combinations).splitlines() if not line.startswith("print("))
     begun = f"""{combined.rstrip()}
@@ -442,7 +447,7 @@ rows = told.iloc[:, {size + 1}].astype(float).to_numpy()
 late = {late}
 """
     if study.kind == "mean":
-        model = "Ridge(alpha=5.0)" if found.model == "linear" else tree
+        model = f"Ridge(alpha={_RIDGE_PULL})" if found.model == "linear" else tree
         return f"""{begun}y = told.iloc[:, {size + 2}].astype(float).to_numpy()
 within = ((rows - 1) * told.iloc[:, {size + 3}].astype(float).fillna(0).to_numpy() ** 2)[late].sum()
 model = {model}.fit(design[~late], y[~late], sample_weight=rows[~late])
@@ -451,10 +456,10 @@ whole = (rows * (y - np.average(y[~late], weights=rows[~late])) ** 2)[late].sum(
 print(1 - rest / whole)
 """
     if found.model == "linear":
-        fitted = """both = np.vstack([design[~late], design[~late]])
+        fitted = f"""both = np.vstack([design[~late], design[~late]])
 is_met = np.concatenate([np.ones((~late).sum()), np.zeros((~late).sum())])
 weights = np.concatenate([met[~late], (rows - met)[~late]])
-model = LogisticRegression(max_iter=300).fit(both, is_met, sample_weight=weights)
+model = LogisticRegression(max_iter={_LOGISTIC_ROUNDS}).fit(both, is_met, sample_weight=weights)
 ranked = model.predict_proba(design[late])[:, 1]"""
     else:
         fitted = f"""model = {tree}.fit(design[~late], (met / rows)[~late], sample_weight=rows[~late])

@@ -6,7 +6,7 @@ import { ended, follow, onEnded, useWorks } from "../../api/work";
 import { ProblemNote, ProgressBar } from "../../ui/primitives";
 
 /** Bringing a table in: what begins it, until it has begun, and how far it is. */
-export function useBringing(begin: () => Promise<Job>, onDone: () => void) {
+export function useBringing(begin: () => Promise<Job>, onDone?: () => void) {
   const bring = useMutation({ mutationFn: begin, onSuccess: (job) => follow(job) });
   const id = bring.data?.id;
   const job = useWorks().find((w) => w.job?.id === id)?.job ?? null;
@@ -17,14 +17,13 @@ export function useBringing(begin: () => Promise<Job>, onDone: () => void) {
       id === undefined
         ? undefined
         : onEnded((job) => {
-            if (job.id === id && job.status === "done") done.current();
+            if (job.id === id && job.status === "done") done.current?.();
           }),
     [id],
   );
   return {
     begin: id === undefined ? () => bring.mutate() : null,
     isPending: bring.isPending,
-    isDone: job?.status === "done",
     error: bring.error,
     job,
   };

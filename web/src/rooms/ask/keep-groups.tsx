@@ -7,10 +7,7 @@ import { Bringing, useBringing } from "./bringing";
 export function KeepGroups({ answer, onAsk }: { answer: Answered; onAsk: (question: string) => void }) {
   const keeps = answer.study?.keeps;
   const workspace = useQuery({ queryKey: ["workspace"], queryFn: api.workspace, enabled: !!keeps });
-  const keep = useBringing(
-    () => api.keepGroups(answer.id),
-    () => undefined,
-  );
+  const keep = useBringing(() => api.keepGroups(answer.id));
   if (!keeps) return null;
   const column = keeps.column.replaceAll(" ", "_");
   const kept = workspace.data?.tables.some(({ table }) => table.columns.some((c) => c.name === column));
